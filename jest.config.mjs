@@ -1,0 +1,20 @@
+/** Unit tests stand beside the code; tests on the real database lie in test/db and run with DATABASE_URL set. */
+const shared = {
+  testEnvironment: "node",
+  transform: {
+    "^.+\\.(ts|tsx|mjs)$": [
+      "@swc/jest",
+      { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } },
+    ],
+  },
+  moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^server-only$": "<rootDir>/test/empty.ts" },
+  transformIgnorePatterns: ["/node_modules/"],
+};
+
+export default {
+  coverageProvider: "v8",
+  projects: [
+    { ...shared, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
+    { ...shared, displayName: "db", testMatch: ["<rootDir>/test/db/**/*.test.ts"] },
+  ],
+};

@@ -1,0 +1,108 @@
+import type { ButtonMeasures } from "../signal/button";
+import type { StickEvidence, StickMeasures } from "../signal/stick";
+import type { TriggerMeasures } from "../signal/trigger";
+import type { Ladder, Limits } from "./limits";
+
+/** Best first; `untested` is never a pass. */
+export const GRADES = ["A", "B", "C", "untested", "fail"] as const;
+export type Grade = (typeof GRADES)[number];
+
+/** A measure below A with the limit it did not keep, or a required measure that is missing. `note` is a code or empty. */
+export type Reason = {
+  measure: string;
+  value: number | string | readonly string[] | boolean | null;
+  limit: number | string | null;
+  grade: Grade;
+  note: string;
+};
+
+export type Verdict = { grade: Grade; reasons: Reason[] };
+
+const worse = (a: Grade, b: Grade): Grade => (GRADES.indexOf(a) >= GRADES.indexOf(b) ? a : b);
+
+/** The verdict over several: fail if any fails, else untested if any is, else the worst. */
+export const worstGrade = (grades: readonly Grade[]): Grade => grades.reduce<Grade>(worse, "A");
+
+class Judge {
+  readonly reasons: Reason[] = [];
+
+  atMost(measure: string, value: number | null, ladder: Ladder, note = ""): void {
+    this.ladder(measure, value, ladder, note, (v, limit) => v <= limit);
+  }
+
+  atLeast(measure: string, value: number | null, ladder: Ladder, note = ""): void {
+    this.ladder(measure, value, ladder, note, (v, limit) => v >= limit);
+  }
+
+  /** A required measure with no steps between good and fail. */
+  need(measure: string, value: Reason["value"], bad: boolean, limit: Reason["limit"], note = ""): void {
+    if (value === null) this.missing(measure, note);
+    else if (bad) this.reasons.push({ measure, value, limit, grade: "fail", note: "" });
+  }
+
+  /** A measure that fails when bad and is not required. */
+  watch(measure: string, value: Reason["value"], bad: boolean, limit: Reason["limit"]): void {
+    if (value !== null && bad) this.reasons.push({ measure, value, limit, grade: "fail", note: "" });
+  }
+
+  missing(measure: string, note: string): void {
+    this.reasons.push({ measure, value: null, limit: null, grade: "untested", note: note || "no-evidence" });
+  }
+
+  verdict(): Verdict {
+    return { grade: worstGrade(this.reasons.map((r) => r.grade)), reasons: this.reasons };
+  }
+
+  private ladder(measure: string, value: number | null, l: Ladder, note: string, keeps: (v: number, limit: number) => boolean): void {
+    if (value === null) this.missing(measure, note);
+    else if (keeps(value, l.A)) return;
+    else if (keeps(value, l.B)) this.reasons.push({ measure, value, limit: l.A, grade: "B", note: "" });
+    else if (keeps(value, l.C)) this.reasons.push({ measure, value, limit: l.B, grade: "C", note: "" });
+    else this.reasons.push({ measure, value, limit: l.C, grade: "fail", note: "" });
+  }
+}
+
+/** Grades a stick against the limits. */
+export function gradeStick(m: StickMeasures, evidence: StickEvidence, limits: Limits["stick"]): Verdict {
+  const judge = new Judge();
+  const edge = evidence.outerProblem ?? "";
+  judge.atMost("restOffset", m.restOffset, limits.restOffset, "rest-too-short");
+  judge.atMost("restNoise", m.restNoise, limits.restNoise, "rest-too-short");
+  judge.need("restSpikes", m.restSpikes, (m.restSpikes ?? 0) > 0, 0, "rest-too-short");
+  judge.atMost("safeDeadZone", m.safeDeadZone, limits.safeDeadZone, m.restOffset === null ? "rest-too-short" : "few-releases");
+  judge.atLeast("reachMin", m.reachMin, limits.reachMin, edge);
+  judge.atMost("circularityError", m.circularityError, limits.circularityError, edge);
+  judge.need("jumps", m.jumps?.count ?? null, (m.jumps?.count ?? 0) > 0, 0, edge);
+  judge.need("deadHalves", m.deadHalves, (m.deadHalves?.length ?? 0) > 0, 0, edge || "not-asked");
+  judge.watch("stuckReleases", m.stuckReleases, (m.stuckReleases ?? 0) > 0, 0);
+  judge.watch("noAnswer", m.noAnswer, m.noAnswer === true, 0);
+  return judge.verdict();
+}
+
+/** Grades a trigger against the limits. */
+export function gradeTrigger(m: TriggerMeasures, limits: Limits["trigger"]): Verdict {
+  const judge = new Judge();
+  const noPull = m.restValue === null ? "rest-too-short" : "few-pulls";
+  judge.atMost("restValue", m.restValue, limits.restValue, "rest-too-short");
+  judge.atLeast("fullPull", m.fullPull, limits.fullPull, noPull);
+  judge.atMost("backtrack", m.backtrack, limits.backtrack, noPull);
+  judge.atMost("largestStep", m.largestStep, limits.largestStep, m.fullPull === null ? noPull : "no-slow-pull");
+  judge.watch("noAnswer", m.noAnswer, m.noAnswer === true, 0);
+  return judge.verdict();
+}
+
+/** Grades a button; a test that has not decided is untested. */
+export function gradeButton(m: ButtonMeasures): Verdict {
+  const judge = new Judge();
+  const decide = (measure: string, decision: string | null) => {
+    if (decision === "continue") judge.reasons.push({ measure, value: decision, limit: "good", grade: "untested", note: "undecided" });
+    else judge.need(measure, decision, decision === "bad", "good", "no-cues");
+  };
+  decide("decision", m.decision);
+  if (m.rim) decide("rim.decision", m.rim.decision);
+  judge.need("stuckAtRest", m.stuckAtRest, m.stuckAtRest === true, "none", "rest-too-short");
+  judge.watch("extra", m.extra, (m.extra ?? 0) > 0, 0);
+  judge.watch("chatter", m.chatter, (m.chatter ?? 0) > 0, 0);
+  judge.watch("firesWith", m.firesWith, (m.firesWith?.length ?? 0) > 0, "none");
+  return judge.verdict();
+}

@@ -1,0 +1,216 @@
+import type { InputMap } from "../profile/input";
+import { readValue } from "../profile/input";
+import { type Recording, RecordingBuilder, type Step } from "../recording/recording";
+import type { Reading } from "../simulate/controller";
+import { type Analysis, type Rules, analyse } from "../signal/analyse";
+import { median } from "../math/quantile";
+import type { GuideStep } from "./plan";
+import { type Progress, stepProgress } from "./progress";
+
+/** What the guide asks of the source of readings; a real controller ignores it, a simulated hand obeys. */
+export type GuideCommand = { kind: "prompt"; step: Step; control: string } | { kind: "cue"; t: number };
+
+export type GuidePhase = "lead-in" | "running" | "asking" | "paused" | "done";
+export type GuideState = {
+  index: number;
+  total: number;
+  current: GuideStep | null;
+  phase: GuidePhase;
+  progress: Progress | null;
+  /** time of the last cue on the recording's clock, for the page to show and sound */
+  lastCue: number | null;
+  restarts: number;
+  skipped: readonly number[];
+  /** the analysis as of the last finished step: the page's own, never stored */
+  analysis: Analysis | null;
+};
+
+export type GuideAction = "skip" | "repeat" | "back" | "was-moved" | "was-not-moved" | "pause" | "resume";
+
+const LEAD_IN_MS = 600;
+const LOOK_EVERY_MS = 100;
+const CUE_EVERY_MS = 700;
+const FIRST_CUE_MS = 500;
+const CUE_ANSWER_MS = 460;
+
+/**
+ * Leads a full test: labels each reading with what was asked, calls presses, judges each step by the measures
+ * themselves and moves on. Runs on the readings' own clock, so it is the same live, simulated or played back.
+ */
+export class Guide {
+  private readonly builder: RecordingBuilder;
+  private index = 0;
+  private phase: GuidePhase = "lead-in";
+  private phaseSince: number | null = null;
+  private stepRow = 0;
+  private lastLook = 0;
+  private lastCue: number | null = null;
+  private progress: Progress | null = null;
+  private restarts = 0;
+  private asked = false;
+  private readonly skipped = new Set<number>();
+  private analysis: Analysis | null = null;
+  private commands: GuideCommand[] = [];
+
+  constructor(
+    private readonly plan: readonly GuideStep[],
+    private readonly map: InputMap,
+    private readonly rules: Rules,
+    channels: { axes: number; buttons: number },
+  ) {
+    const upTo = (n: number) => Array.from({ length: n }, (_, i) => i);
+    this.builder = new RecordingBuilder(upTo(channels.axes), upTo(channels.buttons));
+    if (plan.length === 0) this.phase = "done";
+  }
+
+  /** Takes readings in order and returns what is asked of the source from now on. */
+  add(readings: readonly Reading[]): GuideCommand[] {
+    for (const reading of readings) this.take(reading);
+    return this.commands.splice(0);
+  }
+
+  act(action: GuideAction): GuideCommand[] {
+    if (this.phase === "done" && action !== "back" && action !== "repeat") return [];
+    if (action === "skip") {
+      this.skipped.add(this.index);
+      this.setStepAside();
+      this.goTo(this.index + 1);
+    } else if (action === "repeat") this.restart();
+    else if (action === "back") {
+      this.setStepAside();
+      this.goTo(Math.max(0, this.index - 1));
+      this.setControlStepAside();
+    } else if (action === "was-not-moved") this.restart();
+    else if (action === "was-moved") this.acceptSilence();
+    else if (action === "pause") {
+      this.setStepAside();
+      this.phase = "paused";
+    } else if (this.phase === "paused") this.goTo(this.index);
+    return this.commands.splice(0);
+  }
+
+  state(): GuideState {
+    return {
+      index: this.index,
+      total: this.plan.length,
+      current: this.plan[this.index] ?? null,
+      phase: this.phase,
+      progress: this.progress,
+      lastCue: this.lastCue,
+      restarts: this.restarts,
+      skipped: [...this.skipped],
+      analysis: this.analysis,
+    };
+  }
+
+  recording(): Recording {
+    return this.builder.view();
+  }
+
+  private take({ t, axes, buttons }: Reading): void {
+    this.phaseSince ??= t;
+    const current = this.plan[this.index];
+    const running = this.phase === "running" && current !== undefined;
+    const cue = running && this.cueDue(current, t);
+    this.builder.add({ t, step: running ? current.step : "free", control: running ? current.control : "", cue, axes, buttons });
+    if (cue) {
+      this.lastCue = t;
+      this.commands.push({ kind: "cue", t });
+    }
+    if (this.phase === "lead-in" && t - this.phaseSince >= LEAD_IN_MS) this.begin(t);
+    else if (running && t - this.lastLook >= LOOK_EVERY_MS) this.look(t);
+  }
+
+  private begin(t: number): void {
+    const current = this.plan[this.index]!;
+    this.phase = "running";
+    this.phaseSince = t;
+    this.stepRow = this.builder.length;
+    this.lastLook = t;
+    this.lastCue = null;
+    this.commands.push({ kind: "prompt", ...current });
+  }
+
+  private cueDue(current: GuideStep, t: number): boolean {
+    if (current.step !== "press" && current.step !== "press-edge") return false;
+    if (this.progress?.done) return false;
+    return this.lastCue === null ? t - this.phaseSince! >= FIRST_CUE_MS : t - this.lastCue >= CUE_EVERY_MS;
+  }
+
+  private look(t: number): void {
+    this.lastLook = t;
+    const current = this.plan[this.index]!;
+    this.progress = stepProgress(this.builder.view(this.stepRow), current, this.map, this.restValue(current.control), this.rules.missTest);
+    if (this.progress.restart) {
+      this.restart();
+      this.restarts++;
+    } else if (this.progress.silent) {
+      if (this.asked) this.acceptSilence();
+      else this.phase = "asking";
+    } else if (this.progress.done && (this.lastCue === null || t - this.lastCue >= CUE_ANSWER_MS)) this.finishStep();
+  }
+
+  private acceptSilence(): void {
+    // the rows stay as they are: a step of 5 s that moved nothing is the evidence. What follows would tell no more.
+    const { control } = this.plan[this.index]!;
+    let next = this.index + 1;
+    while (next < this.plan.length && this.plan[next]!.control === control) this.skipped.add(next++);
+    this.analyseSoFar();
+    this.goTo(next);
+  }
+
+  private finishStep(): void {
+    this.skipped.delete(this.index);
+    this.analyseSoFar();
+    this.goTo(this.index + 1);
+  }
+
+  private restart(): void {
+    const wasAsked = this.phase === "asking";
+    if (this.index >= this.plan.length) this.index = this.plan.length - 1;
+    this.setStepAside();
+    this.setControlStepAside();
+    this.goTo(this.index);
+    this.asked = wasAsked || this.asked;
+  }
+
+  private setStepAside(): void {
+    if (this.phase === "running" || this.phase === "asking") this.builder.setAside(this.stepRow);
+  }
+
+  /** Rows of an earlier attempt at the current step no longer count. */
+  private setControlStepAside(): void {
+    const current = this.plan[this.index];
+    if (current) this.builder.setStepAside(current.step, current.control);
+  }
+
+  private goTo(index: number): void {
+    if (index !== this.index) {
+      this.asked = false;
+      this.restarts = 0;
+    }
+    this.index = index;
+    this.progress = null;
+    this.phaseSince = null;
+    this.stepRow = this.builder.length;
+    this.phase = index >= this.plan.length ? "done" : "lead-in";
+    this.commands.push({ kind: "prompt", step: "free", control: "" });
+  }
+
+  private restValue(control: string): number {
+    const result = this.analysis?.controls[control];
+    if (result?.kind === "trigger" && result.restValue !== null) return result.restValue;
+    const mapped = this.map.controls.find((c) => c.id === control);
+    if (mapped?.kind !== "trigger") return 0;
+    const r = this.builder.view(this.stepRow);
+    const first = r.t.findIndex((t) => t - r.t[0]! > 50);
+    const early = Array.from({ length: Math.max(1, first) }, (_, i) =>
+      readValue(mapped, r.axes.map((c) => c?.[i] ?? 0), r.buttons.map((c) => c?.[i] ?? 0)).v,
+    );
+    return median(early);
+  }
+
+  private analyseSoFar(): void {
+    this.analysis = analyse(this.builder.view(), this.map, this.rules).analysis;
+  }
+}

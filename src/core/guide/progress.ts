@@ -1,0 +1,142 @@
+import type { InputMap } from "../profile/input";
+import type { Recording } from "../recording/recording";
+import { columnsOf } from "../signal/analyse";
+import { findPresses, measureButton } from "../signal/button";
+import { HALVES, deadHalves } from "../signal/dead-halves";
+import { measureOuter, outerProblem } from "../signal/outer";
+import { findReleases } from "../signal/releases";
+import { type Prepared, prepare, runsFor } from "../signal/rows";
+import type { MissTest } from "../signal/sprt";
+import { RELEASES_NEEDED } from "../signal/stick";
+import { findPulls } from "../signal/trigger";
+import type { GuideStep } from "./plan";
+
+/** What a step still waits for; the words live in src/text. */
+export type Waiting =
+  | { code: "hands-off"; secondsLeft: number }
+  | { code: "keep-circling"; coverage: number; left: number; right: number }
+  | { code: "too-fast"; turnsPerSecond: number }
+  | { code: "sweep-missing"; halves: readonly string[] }
+  | { code: "let-go-sweep" }
+  | { code: "flicks"; done: number; needed: number }
+  | { code: "pulls"; done: number; needed: number }
+  | { code: "presses"; cues: number; missed: number }
+  | { code: "move-it" };
+
+export type Progress = {
+  done: boolean;
+  fraction: number;
+  waiting: Waiting;
+  /** nothing has answered: ask the person once whether it was moved */
+  silent?: boolean;
+  /** the step cannot succeed as recorded and starts again */
+  restart?: boolean;
+};
+
+const REST_MS = 2450;
+const SILENT_MS = 5200;
+const DEAD_HALF_MS = 6000;
+const SWEEP_MS = 3000;
+const SWEPT = 0.6;
+const PULLS = 3;
+const SLOW_PULLS = 2;
+const MAX_CUES = 60;
+
+const STILL: Waiting = { code: "move-it" };
+
+/**
+ * How far a step has come, from its own rows (`r` starts where the step began) and the trigger's rest value.
+ * Uses the same measures as the analysis, so that a step is done exactly when it carries a verdict.
+ */
+export function stepProgress(r: Recording, { step, control }: GuideStep, map: InputMap, restValue: number, test: MissTest): Progress {
+  const elapsed = r.length ? r.t[r.length - 1]! - r.t[0]! : 0;
+  if (step === "rest") {
+    const left = Math.max(0, REST_MS - elapsed);
+    return { done: left === 0, fraction: 1 - left / REST_MS, waiting: { code: "hands-off", secondsLeft: left / 1000 } };
+  }
+  const mapped = map.controls.find((c) => c.id === control);
+  const columns = mapped && columnsOf(r, mapped);
+  if (!columns || r.length < 2) return { done: false, fraction: 0, waiting: STILL };
+  const p = prepare(r, 0);
+  if ("x" in columns) {
+    if (step === "circle") return circleProgress(p, control, columns.x, columns.y, elapsed);
+    if (step === "sweep") return sweepProgress(columns.x, columns.y, elapsed);
+    return flickProgress(p, control, columns.x, columns.y);
+  }
+  if (step === "pull") return pullProgress(p, control, columns.v, restValue, elapsed);
+  return pressProgress(p, control, columns.v, step, test);
+}
+
+function circleProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array, elapsed: number): Progress {
+  const runs = runsFor(p, control, "circle");
+  const outer = measureOuter(p, x, y, runs);
+  const { coverage, turns, turnsPerSecond } = outer;
+  const fraction = Math.min(coverage / 0.9, 1) * 0.5 + (Math.min(2, turns.left) + Math.min(2, turns.right)) / 8;
+  const waiting: Waiting = { code: "keep-circling", coverage, left: turns.left, right: turns.right };
+  const moved = Math.max(...x.map((v, i) => Math.hypot(v, y[i]!)));
+  if (moved <= 0.25) return { done: false, fraction: 0, waiting: STILL, silent: elapsed >= SILENT_MS };
+  const dead = elapsed >= DEAD_HALF_MS && (deadHalves(p, x, y, runs, runs)?.length ?? 0) > 0;
+  const problem = outerProblem(outer, dead);
+  if (problem === "too-fast")
+    return {
+      done: false,
+      fraction,
+      waiting: { code: "too-fast", turnsPerSecond: turnsPerSecond ?? 0 },
+      restart: Math.min(turns.left, turns.right) >= 2,
+    };
+  return { done: problem === null, fraction: problem === null ? 1 : Math.min(0.98, fraction), waiting };
+}
+
+function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progress {
+  const far = {
+    right: Math.max(...x),
+    left: -Math.min(...x),
+    up: -Math.min(...y),
+    down: Math.max(...y),
+  };
+  const missing = HALVES.filter((half) => far[half] < SWEPT);
+  const radius = Math.hypot(x.at(-1)!, y.at(-1)!);
+  // a half that never answers must not hold the test: the circle has already shown it
+  const enough = missing.length === 0 || elapsed >= 3 * SWEEP_MS;
+  return {
+    done: enough && radius < 0.3 && elapsed >= SWEEP_MS,
+    fraction: Math.min(0.98, (4 - missing.length) / 4),
+    waiting: missing.length ? { code: "sweep-missing", halves: missing } : { code: "let-go-sweep" },
+  };
+}
+
+function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array): Progress {
+  const { settled, neverLetGo } = findReleases(p, x, y, runsFor(p, control, "flick"));
+  const done = settled.length + neverLetGo;
+  return {
+    done: settled.length >= RELEASES_NEEDED || neverLetGo >= RELEASES_NEEDED,
+    fraction: Math.min(1, done / RELEASES_NEEDED),
+    waiting: { code: "flicks", done, needed: RELEASES_NEEDED },
+  };
+}
+
+function pullProgress(p: Prepared, control: string, v: Float64Array, rest: number, elapsed: number): Progress {
+  const pulls = findPulls(p.recording.t, v, runsFor(p, control, "pull"), rest);
+  const slow = pulls.filter((pull) => pull.slow).length;
+  const silent = v.every((value) => Math.abs(value - rest) <= 0.25) && elapsed >= SILENT_MS;
+  return {
+    done: pulls.length >= PULLS && slow >= SLOW_PULLS,
+    fraction: Math.min(pulls.length / PULLS, slow / SLOW_PULLS, 1),
+    waiting: { code: "pulls", done: Math.min(pulls.length, slow + 1), needed: PULLS },
+    silent,
+  };
+}
+
+function pressProgress(p: Prepared, control: string, v: Float64Array, step: string, test: MissTest): Progress {
+  const { measures } = measureButton(p, control, v, [{ id: control, presses: findPresses(p.recording.t, v) }], test);
+  const figures = step === "press-edge" ? measures.rim : measures.cues === null ? null : (measures as { cues: number; missed: number; registered: number; decision: string });
+  const cues = figures?.cues ?? 0;
+  const missed = figures?.missed ?? 0;
+  const decided = figures !== null && (figures.decision !== "continue" || cues >= MAX_CUES);
+  return {
+    done: decided,
+    fraction: decided ? 1 : Math.min(0.98, cues / (15 + 12 * missed)),
+    waiting: { code: "presses", cues, missed },
+    silent: decided && figures.registered === 0,
+  };
+}

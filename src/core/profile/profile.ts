@@ -1,0 +1,155 @@
+import { z } from "zod";
+
+import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
+import type { Rules } from "../signal/analyse";
+import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
+import { type InputMap, inputMap, type MappedControl } from "./input";
+
+/** The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x right, y down. */
+
+export const PROFILE_FORMAT = "birdcage-profile";
+export const PROFILE_VERSION = 1;
+
+const slug = z.string().regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens").max(60);
+const words = (max: number) => z.string().trim().min(1).max(max);
+const millimetres = z.number().finite().min(-20).max(600);
+const place = z.strictObject({ x: millimetres, y: millimetres });
+const side = z.enum(["left", "right", "centre"]);
+const channel = z.int().min(0).max(63);
+
+const stickInput = z.strictObject({ axes: z.tuple([channel, channel]), flip: z.tuple([z.boolean(), z.boolean()]).optional() });
+const buttonInput = z.strictObject({ button: channel });
+const axisTriggerInput = z
+  .strictObject({ axis: channel, released: z.number().min(-1).max(1), pulled: z.number().min(-1).max(1) })
+  .refine((i) => Math.abs(i.pulled - i.released) >= 0.2, "released and pulled must differ by at least 0.2");
+const hatInput = z.strictObject({ hat: channel, values: z.array(z.number().min(-4).max(4)).min(1).max(8) });
+
+const controlBase = {
+  id: slug,
+  name: words(60).optional(),
+  side,
+  at: place,
+  half: slug.optional(),
+  /** the revisions that have this control; all when left out */
+  revisions: z.array(slug).min(1).optional(),
+  limits: limitChangesSchema.optional(),
+};
+const size = z.number().positive().max(200);
+
+const controlSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    ...controlBase,
+    kind: z.literal("stick"),
+    input: stickInput,
+    sensor: z.enum(["contact", "magnetic", "optical"]),
+    /** revisions whose stick differs under the same cap */
+    sensorByRevision: z.record(slug, z.enum(["contact", "magnetic", "optical"])).optional(),
+    diameter: size,
+  }),
+  z.strictObject({
+    ...controlBase,
+    kind: z.literal("trigger"),
+    input: z.union([buttonInput, axisTriggerInput]),
+    motored: z.boolean().default(false),
+    width: size,
+    height: size,
+  }),
+  z.strictObject({
+    ...controlBase,
+    kind: z.literal("button"),
+    input: z.union([buttonInput, hatInput]),
+    contact: z.enum(["dome", "membrane", "clicky"]),
+    /** how it is drawn; `ring` marks the click of a stick */
+    shape: z.enum(["round", "bar", "wedge", "ring", "paddle"]),
+    width: size,
+    height: size,
+    rim: z.boolean().default(false),
+  }),
+]);
+
+export const FUNCTION_KINDS = [
+  "motor", "light", "speaker", "microphone", "jack", "port", "radio", "touch", "motion", "latch", "cord", "key", "charging", "power-on",
+] as const;
+
+const functionSchema = z.strictObject({
+  id: slug,
+  kind: z.enum(FUNCTION_KINDS),
+  name: words(60),
+  at: place.optional(),
+  half: slug.optional(),
+  revisions: z.array(slug).min(1).optional(),
+});
+
+const powerSchema = z.strictObject({
+  kind: z.enum(["built-in", "loose", "cord"]),
+  half: slug.optional(),
+  chemistry: z.enum(["lithium-ion", "lithium-polymer", "nickel-metal-hydride", "alkaline", "none"]),
+  cells: z.int().min(0).max(8),
+  nominalVolts: z.number().min(0).max(12),
+  capacityMah: z.number().min(0).max(20000).nullable(),
+});
+
+const unique = (items: readonly { id: string }[]) => new Set(items.map((i) => i.id)).size === items.length;
+
+export const profileSchema = z
+  .strictObject({
+    $schema: z.string().max(300).optional(),
+    format: z.literal(PROFILE_FORMAT),
+    version: z.literal(PROFILE_VERSION),
+    id: slug,
+    name: words(60),
+    maker: words(60),
+    summary: words(300),
+    plan: z.strictObject({
+      width: z.number().min(20).max(400),
+      height: z.number().min(20).max(400),
+      outlines: z
+        .array(z.strictObject({ half: slug.optional(), points: z.array(z.tuple([millimetres, millimetres])).min(3).max(80) }))
+        .min(1)
+        .max(4),
+    }),
+    halves: z.array(z.strictObject({ id: slug, name: words(40) })).max(2).default([]),
+    revisions: z.array(z.strictObject({ id: slug, name: words(40), outside: words(300), inside: words(300) })).min(1).max(12),
+    controls: z.array(controlSchema).min(1).max(64),
+    functions: z.array(functionSchema).max(48),
+    power: z.array(powerSchema).min(1).max(2),
+    accessories: z.array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) })).max(40),
+    limits: limitChangesSchema.optional(),
+  })
+  .refine((p) => unique(p.controls) && unique(p.functions) && unique(p.revisions) && unique(p.accessories), {
+    error: "each control, function, revision and accessory needs an id of its own",
+  })
+  .superRefine((p, ctx) => {
+    const revisions = new Set(p.revisions.map((r) => r.id));
+    const halves = new Set(p.halves.map((h) => h.id));
+    [...p.controls, ...p.functions].forEach((item) => {
+      for (const r of item.revisions ?? [])
+        if (!revisions.has(r)) ctx.addIssue({ code: "custom", message: `${item.id} names the revision "${r}", which is not listed` });
+      if (item.half !== undefined && !halves.has(item.half))
+        ctx.addIssue({ code: "custom", message: `${item.id} names the half "${item.half}", which is not listed` });
+    });
+  });
+
+export type ModelProfile = z.infer<typeof profileSchema>;
+export type ProfileControl = ModelProfile["controls"][number];
+export type ProfileFunction = ModelProfile["functions"][number];
+
+const fitted = <T extends { revisions?: string[] | undefined }>(items: readonly T[], revision: string | null): T[] =>
+  items.filter((i) => !i.revisions || revision === null || i.revisions.includes(revision));
+
+/** The controls of a revision; with an unknown revision, every control that some revision has. */
+export const controlsOf = (profile: ModelProfile, revision: string | null): ProfileControl[] => fitted(profile.controls, revision);
+export const functionsOf = (profile: ModelProfile, revision: string | null): ProfileFunction[] => fitted(profile.functions, revision);
+
+export const profileMap = (profile: ModelProfile, revision: string | null): InputMap =>
+  inputMap(controlsOf(profile, revision) as MappedControl[]);
+
+/** The rules that hold for a model: house limits, then the shop's, then the model's, then the control's. */
+export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS, missTest: MissTest = HOUSE_MISS_TEST): Rules {
+  const model = changeLimits(house, profile.limits);
+  const byControl = new Map(profile.controls.filter((c) => c.limits).map((c) => [c.id, changeLimits(model, c.limits)]));
+  return { limitsFor: (id) => byControl.get(id) ?? model, missTest };
+}
+
+/** What a place is called: its own name, or its id in words ("pad.up" is "pad up"). */
+export const placeName = (item: { id: string; name?: string | undefined }): string => item.name ?? item.id.replaceAll(".", " ");

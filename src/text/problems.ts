@@ -1,0 +1,25 @@
+import type { CsvProblem } from "@/core/recording/csv";
+
+type Words<P extends { code: string }> = { [C in P["code"]]: (p: Extract<P, { code: C }>) => string };
+
+/** The file's own line: the header is line 1, so sample row 1 stands in line 2. */
+const where = (row: number) => `Row ${row} (line ${row + 1})`;
+
+const csvWords: Words<CsvProblem> = {
+  "csv-empty": () => "The file is empty. Export a recording with a header row and one sample a row.",
+  "csv-no-samples": () => "The file has a header and no samples.",
+  "csv-missing-column": (p) => `The header lacks the column "${p.column}". Every recording needs t_ms and step.`,
+  "csv-double-column": (p) => `The header names the column "${p.column}" twice.`,
+  "csv-quotes": (p) => `${where(p.row)} has a quotation mark that is not closed or stands inside a value.`,
+  "csv-row-length": (p) => `${where(p.row)} has ${p.got} values where the header has ${p.expected}.`,
+  "csv-unknown-step": (p) =>
+    `${where(p.row)} names the step "${p.step}". Steps are rest, circle, sweep, flick, pull, press, press-edge and free.`,
+  "csv-not-a-number": (p) => `${where(p.row)} has "${p.text}" in column ${p.column}, where a finite number belongs.`,
+  "csv-time-backwards": (p) => `${where(p.row)} runs backwards: t_ms ${p.t} after ${p.previous}.`,
+  "csv-bad-cue": (p) => `${where(p.row)} has "${p.text}" in column cue, where 0, 1 or nothing belongs.`,
+  "csv-out-of-range": (p) => `${where(p.row)} has ${p.value} in column ${p.column}, outside ${p.low} to ${p.high}.`,
+  "csv-too-many-rows": (p) => `The recording has more than ${p.limit} samples. Cut it into shorter ones.`,
+  "csv-too-many-columns": (p) => `The header has more than ${p.limit} columns.`,
+};
+
+export const csvProblemText = (p: CsvProblem): string => (csvWords[p.code] as (p: CsvProblem) => string)(p);
