@@ -22,4 +22,6 @@ const csvWords: Words<CsvProblem> = {
   "csv-too-many-columns": (p) => `The header has more than ${p.limit} columns.`,
 };
 
-export const csvProblemText = (p: CsvProblem): string => (csvWords[p.code] as (p: CsvProblem) => string)(p);
+const oneLine = (text: string) => text.replace(/[\u0000-\u001f\u007f]+/g, " ");
+
+export const csvProblemText = (p: CsvProblem): string => oneLine((csvWords[p.code] as (p: CsvProblem) => string)(p));

@@ -1,14 +1,11 @@
 import type { InputMap } from "../profile/input";
 import { readValue } from "../profile/input";
-import { type Recording, RecordingBuilder, type Step } from "../recording/recording";
-import type { Reading } from "../simulate/controller";
+import { type Recording, RecordingBuilder } from "../recording/recording";
+import type { Reading, SourceCommand } from "../controller/source";
 import { type Analysis, type Rules, analyse } from "../signal/analyse";
 import { median } from "../math/quantile";
 import type { GuideStep } from "./plan";
 import { type Progress, stepProgress } from "./progress";
-
-/** What the guide asks of the source of readings; a real controller ignores it, a simulated hand obeys. */
-export type GuideCommand = { kind: "prompt"; step: Step; control: string } | { kind: "cue"; t: number };
 
 export type GuidePhase = "lead-in" | "running" | "asking" | "paused" | "done";
 export type GuideState = {
@@ -50,7 +47,7 @@ export class Guide {
   private asked = false;
   private readonly skipped = new Set<number>();
   private analysis: Analysis | null = null;
-  private commands: GuideCommand[] = [];
+  private commands: SourceCommand[] = [];
 
   constructor(
     private readonly plan: readonly GuideStep[],
@@ -64,12 +61,12 @@ export class Guide {
   }
 
   /** Takes readings in order and returns what is asked of the source from now on. */
-  add(readings: readonly Reading[]): GuideCommand[] {
+  add(readings: readonly Reading[]): SourceCommand[] {
     for (const reading of readings) this.take(reading);
     return this.commands.splice(0);
   }
 
-  act(action: GuideAction): GuideCommand[] {
+  act(action: GuideAction): SourceCommand[] {
     if (this.phase === "done" && action !== "back" && action !== "repeat") return [];
     if (action === "skip") {
       this.skipped.add(this.index);

@@ -141,6 +141,7 @@ export class RowFeeder {
 
   feed(rows: readonly (readonly string[])[], errors: readonly { code: string; row?: number | undefined }[]): CsvProblem | undefined {
     const quotes = errors.find((e) => e.code.includes("Quotes"));
+    if (quotes) return { code: "csv-quotes", row: this.seen + (quotes.row ?? 0) };
     for (const cells of rows) {
       if (this.pendingBlank) {
         const problem = this.sink.push([""]);
@@ -155,7 +156,7 @@ export class RowFeeder {
       const problem = this.sink.push(cells);
       if (problem) return problem;
     }
-    return quotes ? { code: "csv-quotes", row: Math.max(0, this.seen - 1) } : undefined;
+    return undefined;
   }
 }
 

@@ -1,3 +1,4 @@
+import type { Reading, ReadingSource, SourceCommand } from "../controller/source";
 import { type Chance, seeded } from "../math/random";
 import type { MappedControl } from "../profile/input";
 import type { Step } from "../recording/recording";
@@ -5,9 +6,6 @@ import type { Half } from "../signal/dead-halves";
 import type { Point } from "../signal/rest";
 import type { ButtonFaults, ControllerFaults, StickFaults, TriggerFaults } from "./faults";
 import { type Gesture, Hand, type HandSettings } from "./hand";
-
-/** One reading as a browser would give it. */
-export type Reading = { t: number; axes: number[]; buttons: number[] };
 
 export type SimulatedSettings = {
   seed: number;
@@ -155,7 +153,9 @@ class SimulatedButton {
  * A made-up controller in a made-up hand: readings by seed, rate, converter steps and faults.
  * It follows what the test asks (prompt, cue) as a person would, on its own clock in ms.
  */
-export class SimulatedController {
+export class SimulatedController implements ReadingSource {
+  readonly ended = false;
+  readonly channels: { axes: number; buttons: number };
   private readonly chance: Chance;
   private readonly hand: Hand;
   private readonly sticks = new Map<string, SimulatedStick>();
@@ -173,6 +173,11 @@ export class SimulatedController {
     this.chance = seeded(settings.seed);
     this.hand = new Hand(seeded(settings.seed + 1), settings.hand);
     const { sticks = {}, triggers = {}, buttons = {} } = settings.faults;
+    const used = controls.map((c) => c.input);
+    this.channels = {
+      axes: 1 + Math.max(-1, ...used.flatMap((i) => ("axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : []))),
+      buttons: 1 + Math.max(-1, ...used.flatMap((i) => ("button" in i ? [i.button] : []))),
+    };
     controls.forEach((c, i) => {
       const own = seeded(settings.seed * 131 + i);
       if (c.kind === "stick") this.sticks.set(c.id, new SimulatedStick(sticks[c.id] ?? {}, own));
@@ -181,16 +186,14 @@ export class SimulatedController {
     });
   }
 
-  /** What the test asks for from now on. In `free` the hand goes through everything in its own order. */
-  prompt(step: Step, control: string): void {
+  /** What the test asks for from now on. `free` with control "*" lets the hand go through everything in its own order. */
+  obey(command: SourceCommand): void {
+    if (command.kind === "cue") return this.hand.cue(command.t);
+    const { step, control } = command;
     this.step = step;
     this.control = control;
     this.tour = step === "free" && control === "*" ? new Tour(this.controls, this.clock) : null;
     this.hand.ask(step, this.clock);
-  }
-
-  cue(t: number): void {
-    this.hand.cue(t);
   }
 
   /** The readings since the last call, up to time `t`. */
@@ -215,8 +218,8 @@ export class SimulatedController {
     if (this.tour?.cueDue(t)) this.hand.cue(t);
     const gesture = this.hand.at(t);
     const idle: Gesture = { stick: null, letGoAt: gesture.letGoAt, pull: 0, pressed: false };
-    const axes: number[] = [];
-    const buttons: number[] = [];
+    const axes = new Array<number>(this.channels.axes).fill(NaN);
+    const buttons = new Array<number>(this.channels.buttons).fill(0);
     const fired = new Set<string>();
     for (const c of this.controls) {
       const g = c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity };
@@ -233,7 +236,7 @@ export class SimulatedController {
       }
     }
     for (const c of this.controls) if (c.kind === "button" && fired.has(c.id)) this.setButton(c, true, axes, buttons);
-    return { t, axes: Array.from(axes, (v) => v ?? 0), buttons: Array.from(buttons, (v) => v ?? 0) };
+    return { t, axes: axes.map((v) => (Number.isNaN(v) ? 0 : v)), buttons };
   }
 
   private quantised(v: number, low: number): number {
@@ -249,9 +252,9 @@ export class SimulatedController {
   }
 
   private setButton(c: Extract<MappedControl, { kind: "button" }>, on: boolean, axes: number[], buttons: number[]): void {
-    if ("button" in c.input) buttons[c.input.button] = Math.max(buttons[c.input.button] ?? 0, on ? 1 : 0);
+    if ("button" in c.input) buttons[c.input.button] = Math.max(buttons[c.input.button]!, on ? 1 : 0);
     else if (on) axes[c.input.hat] = c.input.values[0]!;
-    else axes[c.input.hat] ??= 9 / 7;
+    else if (Number.isNaN(axes[c.input.hat])) axes[c.input.hat] = 9 / 7;
   }
 }
 

@@ -1,0 +1,37 @@
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+
+import { ROOT } from "./paths.mjs";
+import { fail } from "./run.mjs";
+
+const SOURCES = ["src", "public", "next.config.mjs", "package-lock.json", "tsconfig.json"];
+
+function* files(path) {
+  if (!existsSync(path)) return;
+  if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) yield* files(join(path, name));
+  else if (!path.endsWith(".test.ts")) yield path;
+}
+
+function sourceHash() {
+  const hash = createHash("sha256");
+  for (const source of SOURCES) for (const file of files(join(ROOT, source))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  return hash.digest("hex");
+}
+
+/** Builds the application when its sources have changed since the last build. */
+export function ensureBuild() {
+  const stamp = join(ROOT, ".next", "birdcage-sources");
+  const hash = sourceHash();
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === hash) return;
+  console.log("Building the application (about a minute) ...");
+  const next = join(ROOT, "node_modules/next/dist/bin/next");
+  const run = spawnSync(process.execPath, [next, "build"], {
+    cwd: ROOT,
+    encoding: "utf8",
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+  });
+  if (run.status !== 0) fail(`the build failed.\n${run.stdout}\n${run.stderr}`);
+  writeFileSync(stamp, hash);
+}

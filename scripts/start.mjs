@@ -1,0 +1,7 @@
+/** npm start: the same without demo data. The first lead is made with npm run user:add. */
+import { serve } from "./lib/workshop.mjs";
+
+await serve({
+  database: "birdcage",
+  announce: (address, ms) => console.log(`\nBirdcage is ready after ${(ms / 1000).toFixed(1)} s:  ${address}\nCtrl-C stops it.`),
+});

@@ -1,0 +1,76 @@
+/**
+ * Serves the built application on HOST:PORT, by TLS when TLS_CERT and TLS_KEY name files.
+ * Logs each request as JSON, puts the connection's address where the application reads it, and stops cleanly.
+ */
+import { readFileSync } from "node:fs";
+import { createServer } from "node:http";
+import { createServer as createTlsServer } from "node:https";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+import next from "next";
+import pino from "pino";
+
+const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY } = process.env;
+const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
+const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", base: null });
+
+const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
+await app.prepare();
+const handle = app.getRequestHandler();
+
+/** Certificate addresses are secrets: logs keep their first letters only. */
+const logged = (url) => url.split("?")[0].replace(/^(\/c\/.{4})[^/]*/, "$1...");
+
+function listener(request, response) {
+  const began = performance.now();
+  delete request.headers["x-nonce"];
+  request.headers["x-birdcage-address"] = request.socket.remoteAddress ?? "unknown";
+  response.on("finish", () => {
+    const line = {
+      method: request.method,
+      path: logged(request.url ?? ""),
+      status: response.statusCode,
+      ms: Math.round(performance.now() - began),
+    };
+    if (response.statusCode >= 500) log.error(line, "request");
+    else if (line.path.startsWith("/_next/")) log.debug(line, "request");
+    else log.info(line, "request");
+  });
+  handle(request, response).catch((err) => {
+    log.error({ err }, "request failed");
+    response.statusCode = 500;
+    response.end();
+  });
+}
+
+const server = TLS_CERT && TLS_KEY
+  ? createTlsServer({ cert: readFileSync(TLS_CERT), key: readFileSync(TLS_KEY) }, listener)
+  : createServer(listener);
+
+server.on("error", (err) => {
+  log.fatal({ err }, "cannot serve");
+  process.exit(1);
+});
+server.listen(Number(PORT), HOST, () => {
+  log.info({ host: HOST, port: Number(PORT), tls: Boolean(TLS_CERT) }, "serving");
+  process.send?.("serving");
+});
+
+let stopping = false;
+function stop(signal) {
+  if (stopping) return;
+  stopping = true;
+  log.info({ signal }, "stopping");
+  const late = setTimeout(() => process.exit(0), 4000);
+  late.unref();
+  server.close(async () => {
+    await app.close().catch(() => {});
+    process.exit(0);
+  });
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), 1500).unref();
+}
+process.on("SIGTERM", () => stop("SIGTERM"));
+process.on("SIGINT", () => stop("SIGINT"));
+process.on("disconnect", () => stop("parent gone"));

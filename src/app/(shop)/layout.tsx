@@ -1,0 +1,15 @@
+import type { ReactNode } from "react";
+
+import { database } from "@/db/connection";
+import { pagePerson } from "@/door/page";
+import { trays } from "@/service/views";
+import { Frame } from "@/ui/frame/Frame";
+
+export default async function ShopLayout({ children }: { children: ReactNode }) {
+  const person = await pagePerson();
+  return (
+    <Frame person={{ name: person.name, role: person.role }} trays={await trays(database())}>
+      {children}
+    </Frame>
+  );
+}

@@ -1,0 +1,9 @@
+import { database } from "@/db/connection";
+import { pagePerson } from "@/door/page";
+import { benchView } from "@/service/views";
+import { Bench } from "@/ui/bench/Bench";
+
+export default async function BenchPage() {
+  await pagePerson();
+  return <Bench view={await benchView(database())} />;
+}

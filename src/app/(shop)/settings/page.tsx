@@ -1,0 +1,14 @@
+import type { Metadata } from "next";
+
+import { database } from "@/db/connection";
+import { pageFor } from "@/door/page";
+import { loadSettings } from "@/service/settings";
+import { ShopSettings } from "@/ui/people/ShopSettings";
+
+export const metadata: Metadata = { title: "Shop and limits" };
+
+export default async function SettingsPage() {
+  await pageFor("lead");
+  const { settings, version } = await loadSettings(database());
+  return <ShopSettings key={version} settings={settings} version={version} />;
+}

@@ -1,0 +1,21 @@
+import type { Metadata } from "next";
+import type { ReactNode } from "react";
+
+import { pageUnit } from "@/door/unit";
+import { UnitHead } from "@/ui/unit/UnitHead";
+
+type Props = { children: ReactNode; params: Promise<{ tag: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: decodeURIComponent((await params).tag).toUpperCase() };
+}
+
+export default async function UnitLayout({ children, params }: Props) {
+  const { view, actor } = await pageUnit((await params).tag);
+  return (
+    <>
+      <UnitHead view={view} role={actor.role} />
+      {children}
+    </>
+  );
+}

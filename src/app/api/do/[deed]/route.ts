@@ -1,0 +1,22 @@
+import { z } from "zod";
+
+import { database } from "@/db/connection";
+import { answer, jsonBody, refusal, writer } from "@/door/http";
+import { openSession } from "@/door/session";
+import { doDeed, isDeed } from "@/service/deeds";
+
+const envelopeSchema = z.strictObject({ requestId: z.uuid(), input: z.unknown() });
+
+/** Every change comes through here: POST /api/do/NAME with a request id and the deed's input. */
+export async function POST(request: Request, { params }: { params: Promise<{ deed: string }> }): Promise<Response> {
+  const who = await writer(request);
+  if ("response" in who) return who.response;
+  const { deed } = await params;
+  if (!isDeed(deed)) return refusal({ code: "not-found", what: "action" });
+  const envelope = envelopeSchema.safeParse(await jsonBody(request));
+  if (!envelope.success) return refusal({ code: "bad-input", issues: [{ path: "", message: "The request is not in the expected form." }] });
+  const reply = await doDeed(database(), who.actor, deed, envelope.data.requestId, envelope.data.input);
+  // the new password ends every session but the one that set it
+  if (deed === "person.change-password" && reply.ok) await openSession({ ...who.actor, epoch: who.actor.epoch + 1 });
+  return answer(reply);
+}

@@ -1,0 +1,27 @@
+import { z } from "zod";
+
+import { database } from "@/db/connection";
+import { answer, bodyUpTo, refusal, writer } from "@/door/http";
+import { Refused } from "@/service/base";
+import { log } from "@/service/log";
+import { MAX_PHOTO_BYTES, storePhoto } from "@/service/photos";
+
+const querySchema = z.strictObject({ unit: z.uuid(), caption: z.string().max(120).default("") });
+
+/** Takes a photograph of a unit: the picture's bytes in the body. */
+export async function POST(request: Request): Promise<Response> {
+  const who = await writer(request);
+  if ("response" in who) return who.response;
+  if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
+  const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (!query.success) return refusal({ code: "bad-input", issues: [{ path: "unit", message: "Say which unit the picture is of." }] });
+  const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
+  if (body === null) return refusal({ code: "too-large", limit: `${MAX_PHOTO_BYTES / 1024 / 1024} MB` });
+  try {
+    return answer({ ok: true, value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body) });
+  } catch (error) {
+    if (error instanceof Refused) return refusal(error.problem);
+    log.error({ err: error }, "photograph not stored");
+    return refusal({ code: "busy" });
+  }
+}

@@ -1,0 +1,17 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+
+import { database } from "@/db/connection";
+import { certificateByToken } from "@/service/release";
+import { loadSettings } from "@/service/settings";
+import { Certificate } from "@/ui/release/Certificate";
+
+export const metadata: Metadata = { title: "Certificate", robots: { index: false, follow: false } };
+
+export default async function CertificatePage({ params }: { params: Promise<{ token: string }> }) {
+  const { token } = await params;
+  const certificate = await certificateByToken(database(), token);
+  if (!certificate) notFound();
+  const { settings } = await loadSettings(database());
+  return <Certificate body={certificate.body} revoked={certificate.revokedAt ? certificate.revokedAt.toISOString() : null} pdf={`/c/${token}/pdf`} shop={settings} />;
+}

@@ -1,0 +1,14 @@
+import { database } from "@/db/connection";
+
+export const dynamic = "force-dynamic";
+
+/** Answers "ok" when the application and its database do. */
+export async function GET(): Promise<Response> {
+  const headers = { "Content-Type": "text/plain", "Cache-Control": "no-store" };
+  try {
+    await database().raw("select 1").timeout(3000);
+    return new Response("ok\n", { headers });
+  } catch {
+    return new Response("database does not answer\n", { status: 503, headers });
+  }
+}

@@ -1,0 +1,33 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+
+import CssBaseline from "@mui/material/CssBaseline";
+import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
+import { ThemeProvider } from "@mui/material/styles";
+import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
+import type { Metadata, Viewport } from "next";
+import { headers } from "next/headers";
+import type { ReactNode } from "react";
+
+import { theme } from "@/ui/theme";
+
+export const metadata: Metadata = { title: { default: "Birdcage", template: "%s · Birdcage" }, description: "The bench for refurbishing controllers" };
+export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+export const dynamic = "force-dynamic";
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get("x-nonce") ?? undefined;
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
+        <AppRouterCacheProvider options={{ key: "bc", nonce }}>
+          <ThemeProvider theme={theme} defaultMode="system">
+            <CssBaseline enableColorScheme />
+            {children}
+          </ThemeProvider>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,221 @@
+/** Loads the demonstration workshop once: people, models, lots, customers and about 40 units at every stage. */
+import { randomUUID } from "node:crypto";
+
+import type { Knex } from "knex";
+
+import type { DeedInput, DeedName, Role, ValueOf } from "@/contract/deeds";
+import { intakeSchema, type Mark } from "@/contract/intake";
+import { SimulatedController } from "@/core/simulate/controller";
+import type { ControllerFaults } from "@/core/simulate/faults";
+import { simulateFullTest } from "@/core/simulate/run";
+import type { MappedControl } from "@/core/profile/input";
+import { controlsOf, functionsOf, profileMap, rulesOf } from "@/core/profile/profile";
+import { QuickLook } from "@/core/quicklook/quick-look";
+import { writeRecordingCsv } from "@/core/recording/csv";
+import { connect } from "@/db/connection";
+import { migrate, rollBack } from "@/db/migrate";
+import type { Actor } from "@/service/base";
+import { doDeed } from "@/service/deeds";
+import { listModels, type StoredProfile } from "@/service/models";
+import { insertPerson } from "@/service/people";
+import { storePhoto } from "@/service/photos";
+import { storeRecording } from "@/service/recordings";
+import { importShippedProfiles } from "@/service/shipped";
+import { unitView } from "@/service/views";
+import { measureName, reasonText } from "@/text/measures";
+import { DEMO_UNITS, type DemoUnit, LAST_STEP } from "./demo-units";
+import { demoPicture } from "./demo-picture";
+
+const PEOPLE: [string, Role, string][] = [
+  ["ida", "lead", "reed-warbler-1"],
+  ["bram", "technician", "reed-warbler-2"],
+  ["oona", "technician", "reed-warbler-3"],
+  ["viktor", "viewer", "reed-warbler-4"],
+];
+const CUSTOMERS: [string, string][] = [
+  ["Mirela Tandy", "mirela at the ferry house"],
+  ["Joost Averill", "leaves word at the boathouse"],
+  ["Pernilla Okonjo", "calls on Fridays"],
+];
+const LOTS = [
+  { code: "L-07", seller: "Harbour clearance", priceMinor: 9600, carriageMinor: 840 },
+  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690 },
+];
+const HOUR = 3600_000;
+
+class Demo {
+  private readonly now = Date.now();
+  private readonly actors = new Map<string, Actor>();
+  private readonly ids = new Map<string, string>();
+  private models: StoredProfile[] = [];
+
+  constructor(private readonly db: Knex) {}
+
+  async people(): Promise<void> {
+    for (const [name, role, password] of PEOPLE) {
+      const id = await insertPerson(this.db, name, role, password);
+      this.actors.set(name, { id, name, role, epoch: 1 });
+    }
+    await importShippedProfiles(this.db, this.actors.get("ida")!.id);
+    this.models = await listModels(this.db);
+  }
+
+  async partners(): Promise<void> {
+    for (const [name, contact] of CUSTOMERS) this.ids.set(name, (await this.deed("ida", 15 * 24, "customer.add", { name, contact })).id);
+    for (const lot of LOTS) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
+  }
+
+  /** Takes one unit as far as its story goes; `hoursAgo` falls from step to step, so that the record reads as it would have. */
+  async unit(u: DemoUnit, index: number): Promise<void> {
+    const reach = LAST_STEP[u.story];
+    const profile = this.models.find((m) => m.key === u.model)!;
+    let ago = u.daysAgo * 24 + 1;
+    const later = (hours: number) => (ago = Math.max(0.05, ago - hours));
+    const { tag, unitId } = await this.takeIn(u, profile, ago);
+    if (u.picture) {
+      const picture = await demoPicture(profile.body, index);
+      await storePhoto(this.db, this.as(u.by, ago - 0.02), unitId, "as it came", picture);
+    }
+    if (u.story === "dried" || u.dried)
+      await this.deed(u.by, later(20), "unit.clear-liquid", { unitId, version: 1, opened: true, unplugged: true, inspected: true, dry: true });
+    if (reach >= 1 && u.quick !== false) await this.test(u, profile, unitId, "quick", later(0.4), u.faults, index);
+    if (reach >= 2) await this.test(u, profile, unitId, "full", later(1.2), u.faults, index + 100);
+    if (reach >= 2) await this.functions(u, unitId, profile, later(0.2), u.failing ?? []);
+    if (reach >= 3) await this.nameFaults(u, tag, later(0.3));
+    if (reach >= 4) await this.mend(u, tag, unitId, later(Math.min(30, ago / 2)));
+    if (reach >= 5) {
+      if (u.mend) await this.test(u, profile, unitId, "full", later(2), u.after ?? {}, index + 200);
+      await this.functions(u, unitId, profile, later(0.2), reach >= 6 || !u.failing ? (u.stillFailing ?? []) : u.failing, reach === 5 ? 2 : 0);
+    }
+    await this.end(u, tag, unitId, later(3));
+    if (u.tray) await this.deed(u.by, 0.04, "unit.to-tray", { unitId, tray: u.tray });
+  }
+
+  private async takeIn(u: DemoUnit, profile: StoredProfile, ago: number) {
+    const origin: DeedInput<"unit.take-in">["origin"] = u.lot
+      ? { source: "lot", lotId: this.ids.get(u.lot)! }
+      : u.customer
+        ? { source: "customer", customerId: this.ids.get(u.customer)! }
+        : { source: "single", seller: u.seller ?? "quayside market", priceMinor: u.price ?? 900, carriageMinor: 390 };
+    const all = profile.body.accessories.map((a) => a.id);
+    return this.deed(u.by, ago, "unit.take-in", {
+      profileKey: u.model,
+      revision: u.revision === undefined ? (profile.body.revisions.length === 1 ? profile.body.revisions[0]!.id : null) : u.revision,
+      origin,
+      claim: u.claim,
+      swollen: u.story === "quarantine",
+      liquid: u.story === "wet" || u.story === "dried" || u.dried === true,
+      intake: intakeSchema.parse({
+        smell: u.smell ?? "none",
+        grime: u.grime ?? "slight",
+        rattle: u.rattle ?? "none",
+        openedBefore: u.openedBefore ?? false,
+        history: u.history ?? "",
+        marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, words: "" })),
+        accessories: all.filter((a) => !u.missing?.includes(a)),
+      }),
+      toTray: false,
+    });
+  }
+
+  private async test(u: DemoUnit, profile: StoredProfile, unitId: string, purpose: "quick" | "full", ago: number, faults: ControllerFaults, seed: number): Promise<void> {
+    const revision = u.revision ?? null;
+    const controls = controlsOf(profile.body, revision) as (MappedControl & { rim?: boolean })[];
+    const settings = { seed, rateHz: 100, bits: 8, faults };
+    let recording;
+    if (purpose === "full") recording = simulateFullTest(controls, settings);
+    else {
+      const source = new SimulatedController(controls, settings);
+      const look = new QuickLook(profileMap(profile.body, revision), rulesOf(profile.body), source.channels);
+      source.obey({ kind: "prompt", step: "free", control: "*" });
+      for (let t = 100; t < 90_000 && !look.state().done; t += 100) look.add(source.readUntil(t));
+      recording = look.recording();
+    }
+    const lasted = recording.t[recording.length - 1]!;
+    const head = {
+      id: randomUUID(),
+      unitId,
+      purpose,
+      source: "simulated" as const,
+      tester: { label: `simulated, bench 1, seed ${seed}`, host: "demo data" },
+      startedAgoMs: lasted,
+    };
+    await storeRecording(this.db, this.as(u.by, ago), head, Buffer.from([...writeRecordingCsv(recording)].join("")));
+  }
+
+  private async functions(u: DemoUnit, unitId: string, profile: StoredProfile, ago: number, failing: string[], leave = 0): Promise<void> {
+    const all = functionsOf(profile.body, u.revision ?? null);
+    for (const f of all.slice(0, all.length - leave))
+      await this.deed(u.by, ago, "function.check", { unitId, functionId: f.id, result: failing.includes(f.id) ? "fail" : "pass", note: "" });
+  }
+
+  private async nameFaults(u: DemoUnit, tag: string, ago: number): Promise<void> {
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    const test = view.recordings.find((r) => r.purpose === "full")!;
+    const { analysis } = await this.db("recording").where({ id: test.id }).first("analysis");
+    for (const [place, result] of Object.entries(analysis.controls as Record<string, { reasons: Parameters<typeof reasonText>[0][] }>))
+      for (const r of result.reasons.filter((x) => x.grade === "fail" || x.grade === "C").slice(0, 2))
+        await this.deed(u.by, ago, "fault.add", {
+          unitId: view.unit.id, place, kind: measureName(r.measure), words: reasonText(r), foundWhen: "test", claimed: u.claim.includes(place.split(".")[0]!),
+          measure: r.measure, recordingId: test.id,
+        });
+    for (const f of u.failing ?? [])
+      await this.deed(u.by, ago, "fault.add", { unitId: view.unit.id, place: f, kind: "does not work", words: "", foundWhen: "test", claimed: false, measure: null, recordingId: null });
+    for (const [place, kind] of u.alsoFound ?? [])
+      await this.deed(u.by, ago, "fault.add", { unitId: view.unit.id, place, kind, words: "", foundWhen: "opened", claimed: false, measure: null, recordingId: null });
+  }
+
+  private async mend(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    if (!u.mend) return;
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    const open = view.faults.filter((f) => f.status === "open");
+    for (const [i, entry] of u.mend.entries()) {
+      const fault = open[Math.min(i, open.length - 1)];
+      await this.deed(u.by, ago - i * 0.05, "mend.add", {
+        unitId, faultId: fault?.id ?? null, what: entry[0], part: entry[1], minutes: entry[2], remark: "", opened: true, settlesFault: true,
+      });
+    }
+    const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");
+    if (!u.leavesOpen) for (const f of left) await this.deed(u.by, ago - 0.2, "fault.settle", { faultId: f.id, version: f.version, status: "mended", why: "same cause" });
+  }
+
+  private async end(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const { version } = (await unitView(this.db, tag, this.as(u.by, ago)))!.unit;
+    if (u.story === "released") await this.deed(u.by, ago, "unit.release", { unitId, version, priceMinor: u.sells ?? 3200, warrantyDays: 90, known: u.known ?? "", limit: "", reason: "" });
+    if (u.story === "released-limit") await this.deed("ida", ago, "unit.release", { unitId, version, priceMinor: u.sells ?? 1900, warrantyDays: 30, known: u.known ?? "", limit: u.limit!, reason: u.reason! });
+    if (u.story === "donor" || u.story === "scrap" || u.story === "returned-unmended" || u.story === "sold-as-found")
+      await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: null });
+  }
+
+  private as(name: string, hoursAgo: number): Actor {
+    return { ...this.actors.get(name)!, at: new Date(this.now - hoursAgo * HOUR) };
+  }
+
+  private async deed<D extends DeedName>(by: string, hoursAgo: number, deed: D, input: DeedInput<D>): Promise<ValueOf<D>> {
+    const reply = await doDeed(this.db, this.as(by, hoursAgo), deed, randomUUID(), input);
+    if (!reply.ok) throw new Error(`${deed}: ${JSON.stringify(reply.problem)} for ${JSON.stringify(input).slice(0, 300)}`);
+    return reply.value as ValueOf<D>;
+  }
+}
+
+const db = connect(process.env.DATABASE_URL!, 4);
+try {
+  if (process.argv.includes("--reset")) await rollBack(db);
+  await migrate(db);
+  const loaded = await db("setting").where({ key: "demo" }).first();
+  const used = await db("person").first("id");
+  if (!loaded && used) console.log("This database already has people in it; the demo data is left out.");
+  if (!loaded && !used) {
+    console.log("Loading the demo data (about a minute) ...");
+    // all or nothing: a load that is cut short leaves an empty workshop, and the next start loads again
+    await db.transaction(async (trx) => {
+      const demo = new Demo(trx);
+      await demo.people();
+      await demo.partners();
+      for (const [i, u] of DEMO_UNITS.entries()) await demo.unit(u, i + 1);
+      await trx("setting").insert({ key: "demo", value: JSON.stringify({ v: 1 }) });
+    });
+  }
+} finally {
+  await db.destroy();
+}

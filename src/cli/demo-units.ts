@@ -1,0 +1,103 @@
+import type { Mark } from "@/contract/intake";
+import type { ControllerFaults } from "@/core/simulate/faults";
+
+/** The made-up units of the demonstration workshop, each with how far its story goes. */
+
+export type Story =
+  | "arrived" | "quick" | "tested" | "found" | "mended" | "proven" | "ready" | "released" | "released-limit" | "donor" | "scrap" | "returned-unmended"
+  | "sold-as-found" | "quarantine" | "wet" | "dried";
+
+/** 0 taken in, 1 quick look, 2 full test, 3 faults named, 4 mended, 5 proven with functions open, 6 everything answered. */
+export const LAST_STEP: Record<Story, number> = {
+  arrived: 0, quarantine: 0, wet: 0, quick: 1, dried: 2, tested: 2, found: 3, donor: 3, scrap: 3, "returned-unmended": 3, "sold-as-found": 2, mended: 4, proven: 5,
+  ready: 6, released: 6, "released-limit": 6,
+};
+
+export type DemoUnit = {
+  model: string;
+  story: Story;
+  by: "ida" | "bram" | "oona";
+  daysAgo: number;
+  claim: string;
+  faults: ControllerFaults;
+  after?: ControllerFaults;
+  revision?: string | null;
+  lot?: string;
+  customer?: string;
+  seller?: string;
+  price?: number;
+  tray?: number;
+  smell?: "slight" | "strong";
+  grime?: "none" | "slight" | "strong";
+  rattle?: "metal" | "plastic";
+  history?: string;
+  openedBefore?: boolean;
+  missing?: string[];
+  marks?: [Mark["kind"], number, number][];
+  picture?: boolean;
+  quick?: boolean;
+  dried?: boolean;
+  failing?: string[];
+  stillFailing?: string[];
+  alsoFound?: [string, string][];
+  mend?: [what: string, part: string, minutes: number][];
+  leavesOpen?: boolean;
+  sells?: number;
+  known?: string;
+  limit?: string;
+  reason?: string;
+};
+
+const driftLeft: ControllerFaults = { sticks: { "stick.left": { offset: [0.15, -0.05], noise: 0.006 } } };
+const driftRight: ControllerFaults = { sticks: { "stick.right": { offset: [-0.09, 0.12] } } };
+const worn: ControllerFaults = { sticks: { "stick.left": { wornAt: 0.35, noise: 0.006 } } };
+
+export const DEMO_UNITS: DemoUnit[] = [
+  // sold and gone
+  { model: "dunlin", story: "released", by: "bram", daysAgo: 14, lot: "L-07", claim: "left stick drifts", faults: driftLeft, mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24]], sells: 3400 },
+  { model: "dunlin", story: "released", by: "oona", daysAgo: 14, lot: "L-07", claim: "untested", faults: { buttons: { "face.south": { missRate: 0.35 } } }, mend: [["New rubber dome under face south", "dome sheet, dear copy", 18]], sells: 3600 },
+  { model: "turnstone", story: "released", by: "bram", daysAgo: 13, revision: "b", seller: "Canal Street finds", price: 1500, claim: "trigger does not reach the end", faults: { triggers: { "trigger.right": { full: 0.9 } } }, mend: [["Seated the right trigger sensor again, shim 0.2 mm", "shim", 31]], sells: 4200, picture: true },
+  { model: "whimbrel", story: "released", by: "oona", daysAgo: 13, seller: "quayside market", price: 2100, claim: "lower paddle chatters", faults: { buttons: { "paddle.left.lower": { chatterRate: 0.45 } } }, mend: [["Replaced the switch under the lower left paddle", "clicky switch, original", 27]], sells: 5200 },
+  { model: "knot", story: "released", by: "ida", daysAgo: 12, lot: "L-08", claim: "untested", faults: {}, sells: 1400, known: "Wrist strap is new." },
+  { model: "dunlin", story: "released-limit", by: "bram", daysAgo: 12, lot: "L-07", claim: "does not connect", faults: {}, failing: ["radio"], stillFailing: ["radio"], mend: [["Reseated the antenna lead, no change", "", 22]], leavesOpen: true, limit: "by cable only", reason: "the radio chip does not answer and is not to be had", known: "Everything else is proven by cable." },
+  { model: "curlew", story: "released", by: "oona", daysAgo: 11, revision: "wide", seller: "Canal Street finds", price: 600, claim: "stick does not come back", faults: { sticks: { "stick.left": { scatter: 0.09, sticksShare: 0.3 } } }, mend: [["New return spring, gimbal cleaned", "spring from B-0104", 20]], sells: 1800 },
+  { model: "sanderling", story: "donor", by: "bram", daysAgo: 11, lot: "L-08", claim: "stick loose", faults: { sticks: { "stick.left": { noise: 0.05, reach: { up: 0.7, right: 0.75 } } } }, known: "Stick bowl ground away. Board, trigger and rail latch tested good." },
+  { model: "turnstone", story: "scrap", by: "ida", daysAgo: 10, lot: "L-08", revision: "a", claim: "dead, was in a flooded cellar", faults: { sticks: { "stick.left": { noAnswer: true }, "stick.right": { noAnswer: true } }, triggers: { "trigger.left": { noAnswer: true } } }, dried: true, known: "Corrosion under both chips; nothing worth taking but the shell screws.", grime: "strong", smell: "strong" },
+  { model: "avocet", story: "returned-unmended", by: "oona", daysAgo: 10, customer: "Joost Averill", claim: "right half falls off its latch", faults: {}, failing: ["latch"], known: "Latch tongue is broken off; the part is not to be had. Both halves test good. Owner wants it back as it is." },
+  { model: "whimbrel", story: "sold-as-found", by: "bram", daysAgo: 9, seller: "quayside market", price: 800, claim: "cord chewed by a dog", faults: {}, failing: ["cord"], known: "Works while the cord is held. Sold with that said.", marks: [["chewed", 88, 4], ["scratch", 40, 60]] },
+  { model: "dunlin", story: "released", by: "ida", daysAgo: 9, lot: "L-07", claim: "right stick wanders", faults: driftRight, mend: [["Replaced both sensors of the right stick", "contact sensor, dear copy", 38]], sells: 3500, picture: true },
+  // proven or nearly
+  { model: "dunlin", story: "ready", by: "bram", daysAgo: 6, lot: "L-07", claim: "left stick pulls to the right", faults: driftLeft, mend: [["Replaced the left stick module", "stick module, copy", 41]], tray: 1, picture: true, marks: [["scuff", 20, 80], ["scratch", 120, 88]] },
+  { model: "turnstone", story: "proven", by: "oona", daysAgo: 5, revision: "a", customer: "Mirela Tandy", claim: "face north needs three pushes", faults: { buttons: { "face.north": { missRate: 0.4 } } }, mend: [["Cleaned membrane and board contacts", "contact alcohol", 26]], tray: 2, history: "coffee near it, says the owner, never in it" },
+  { model: "knot", story: "ready", by: "bram", daysAgo: 5, lot: "L-08", claim: "pad left dead", faults: { buttons: { "pad.left": { missRate: 1 } } }, mend: [["New dome sheet", "dome sheet, original", 12]] },
+  // mended, to be proven
+  { model: "whimbrel", story: "mended", by: "oona", daysAgo: 4, customer: "Pernilla Okonjo", claim: "aim jumps when I push right", faults: worn, mend: [["Replaced the x sensor of the left stick", "contact sensor, original from B-0108", 33]], tray: 3, picture: true },
+  { model: "curlew", story: "mended", by: "bram", daysAgo: 4, revision: "narrow", seller: "Mill Lane recycling", price: 450, claim: "stick click dead", faults: { buttons: { "stick.left.click": { missRate: 1 } } }, mend: [["Resoldered the click switch", "", 17]], tray: 4 },
+  { model: "avocet", story: "mended", by: "ida", daysAgo: 3, seller: "Canal Street finds", price: 1900, claim: "left half drifts up", faults: { sticks: { "stick.left": { offset: [0.02, -0.14] } } }, mend: [["Cleaned, then calibrated the left stick", "", 15]] },
+  // faults named
+  { model: "dunlin", story: "found", by: "bram", daysAgo: 3, lot: "L-07", claim: "run stops now and then", faults: { sticks: { "stick.left": { dead: "up" } } }, tray: 5, alsoFound: [["board", "cracked joint at the stick's middle leg"]], picture: true },
+  { model: "turnstone", story: "found", by: "oona", daysAgo: 3, revision: null, seller: "quayside market", price: 1300, claim: "untested, no cells", faults: { triggers: { "trigger.left": { hole: 0.2, backtrack: 0.06 } }, buttons: { "bumper.right": { missRate: 0.3 } } }, missing: ["door"], tray: 6 },
+  { model: "sanderling", story: "found", by: "bram", daysAgo: 2, lot: "L-08", claim: "stick grinds", faults: { sticks: { "stick.left": { reach: { up: 0.84, left: 0.86 }, noise: 0.03 } } } },
+  { model: "whimbrel", story: "found", by: "ida", daysAgo: 2, seller: "Canal Street finds", price: 1700, claim: "microphone dead", faults: {}, failing: ["mic.upper"] },
+  // first test done
+  { model: "dunlin", story: "tested", by: "oona", daysAgo: 2, seller: "quayside market", price: 1100, claim: "works fine, selling because upgraded", faults: { sticks: { "stick.right": { offset: [0.07, 0.06] } }, triggers: { "trigger.left": { full: 0.95, rest: 0.015 } } }, tray: 7 },
+  { model: "knot", story: "tested", by: "bram", daysAgo: 1, lot: "L-08", claim: "untested", faults: { buttons: { "face.east": { firesWith: "face.south" } } } },
+  { model: "curlew", story: "tested", by: "bram", daysAgo: 1, revision: "wide", lot: "L-08", claim: "untested", faults: {} },
+  { model: "avocet", story: "dried", by: "oona", daysAgo: 2, customer: "Mirela Tandy", claim: "glass of squash over the left half", faults: { buttons: { "left.lower": { stuck: true } } }, history: "an hour in rice, then put away for a week", grime: "strong" },
+  // quick look only
+  { model: "turnstone", story: "quick", by: "bram", daysAgo: 1, revision: "b", lot: "L-08", claim: "drifts", faults: { sticks: { "stick.left": { offset: [0.2, 0.02] } } }, tray: 8 },
+  { model: "dunlin", story: "quick", by: "oona", daysAgo: 1, lot: "L-07", claim: "untested", faults: {} },
+  { model: "sanderling", story: "quick", by: "bram", daysAgo: 0.6, lot: "L-08", claim: "button stays in", faults: { buttons: { "face.south": { stuck: true } } } },
+  // arrived
+  { model: "dunlin", story: "quarantine", by: "oona", daysAgo: 0.5, seller: "quayside market", price: 700, claim: "does not sit flat on the table", faults: {}, marks: [["crack", 84, 60]] },
+  { model: "turnstone", story: "wet", by: "bram", daysAgo: 0.4, customer: "Pernilla Okonjo", claim: "fell into the rock pool yesterday", faults: {}, grime: "slight", smell: "slight" },
+  { model: "dunlin", story: "arrived", by: "bram", daysAgo: 0.35, lot: "L-07", claim: "left stick cap missing", faults: {}, missing: ["cap.left"], marks: [["missing-piece", 48, 70]] },
+  { model: "whimbrel", story: "arrived", by: "bram", daysAgo: 0.3, seller: "Canal Street finds", price: 1600, claim: "paddles missing, otherwise great", faults: {}, missing: ["paddles", "case"] },
+  { model: "knot", story: "arrived", by: "oona", daysAgo: 0.28, lot: "L-08", claim: "", faults: {}, missing: ["strap"] },
+  { model: "knot", story: "arrived", by: "oona", daysAgo: 0.27, lot: "L-08", claim: "", faults: {}, grime: "strong" },
+  { model: "curlew", story: "arrived", by: "oona", daysAgo: 0.26, revision: null, lot: "L-08", claim: "", faults: {} },
+  { model: "avocet", story: "arrived", by: "ida", daysAgo: 0.2, customer: "Joost Averill", claim: "both halves lose each other after ten minutes", faults: {}, history: "since the first day" },
+  { model: "turnstone", story: "arrived", by: "ida", daysAgo: 0.15, revision: null, seller: "quayside market", price: 1200, claim: "rattles, one trigger mushy", faults: {}, rattle: "plastic", marks: [["scuff", 18, 88], ["label-glue", 79, 100]] },
+  { model: "sanderling", story: "arrived", by: "bram", daysAgo: 0.1, seller: "Canal Street finds", price: 500, claim: "rail will not hold", faults: {}, openedBefore: true },
+  { model: "dunlin", story: "arrived", by: "bram", daysAgo: 0.08, seller: "quayside market", price: 950, claim: "drift in both sticks, bumper fine", faults: {} },
+];

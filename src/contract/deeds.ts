@@ -1,0 +1,202 @@
+import { z } from "zod";
+
+import { limitsSchema } from "@/core/grade/limits";
+import { GRADES } from "@/core/grade/grade";
+import { profileSchema } from "@/core/profile/profile";
+import { ENDINGS } from "@/core/record/standing";
+import { intakeSchema } from "./intake";
+
+/** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
+
+export const ROLES = ["technician", "lead", "viewer"] as const;
+export type Role = (typeof ROLES)[number];
+
+const id = z.uuid();
+const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const text = (max: number) => z.string().trim().max(max);
+const minor = z.int().min(0).max(100_000_000);
+const version = z.int().min(1);
+
+export const passwordSchema = z.string().min(10, "use at least 10 characters").max(200);
+
+const origin = z
+  .discriminatedUnion("source", [
+    z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
+    z.strictObject({ source: z.literal("lot"), lotId: id }),
+    z.strictObject({ source: z.literal("customer"), customerId: id }),
+  ]);
+export type Origin = z.infer<typeof origin>;
+
+const WORKERS = ["technician", "lead"] as const satisfies readonly Role[];
+const LEADS = ["lead"] as const satisfies readonly Role[];
+
+export const DEEDS = {
+  "person.add": { roles: LEADS, input: z.strictObject({ name: line(60), role: z.enum(ROLES), password: passwordSchema }) },
+  "person.change": { roles: LEADS, input: z.strictObject({ personId: id, role: z.enum(ROLES), active: z.boolean() }) },
+  "person.change-password": { roles: ROLES, input: z.strictObject({ current: z.string().max(200), next: passwordSchema }) },
+  "profile.import": { roles: WORKERS, input: z.strictObject({ profile: profileSchema }) },
+  "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
+  "lot.add": { roles: WORKERS, input: z.strictObject({ code: line(20), seller: line(80), priceMinor: minor, carriageMinor: minor }) },
+  "unit.take-in": {
+    roles: WORKERS,
+    input: z.strictObject({
+      profileKey: z.string().max(60),
+      revision: z.string().max(60).nullable(),
+      origin,
+      claim: text(2000),
+      swollen: z.boolean(),
+      liquid: z.boolean(),
+      intake: intakeSchema,
+      toTray: z.boolean(),
+    }),
+  },
+  "unit.edit-intake": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      revision: z.string().max(60).nullable(),
+      claim: text(2000),
+      swollen: z.boolean(),
+      liquid: z.boolean(),
+      intake: intakeSchema,
+    }),
+  },
+  "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: id, tray: z.int().min(1).max(9).nullable() }) },
+  "unit.clear-liquid": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      opened: z.literal(true),
+      unplugged: z.literal(true),
+      inspected: z.literal(true),
+      dry: z.literal(true),
+    }),
+  },
+  "function.check": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      functionId: z.string().max(60),
+      result: z.enum(["pass", "fail", "not-tested", "not-fitted"]),
+      note: text(300),
+    }),
+  },
+  "fault.add": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      place: line(60),
+      kind: line(60),
+      words: text(600),
+      foundWhen: z.enum(["intake", "test", "opened", "proof"]),
+      claimed: z.boolean(),
+      measure: z.string().max(60).nullable(),
+      recordingId: id.nullable(),
+    }),
+  },
+  "fault.settle": {
+    roles: WORKERS,
+    input: z.strictObject({ faultId: id, version, status: z.enum(["open", "mended", "accepted", "withdrawn"]), why: text(300) }),
+  },
+  "mend.add": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      faultId: id.nullable(),
+      what: line(400),
+      part: text(120),
+      minutes: z.int().min(0).max(2000),
+      remark: text(600),
+      opened: z.boolean(),
+      settlesFault: z.boolean(),
+    }),
+  },
+  "mend.edit": {
+    roles: WORKERS,
+    input: z.strictObject({ mendId: id, version, what: line(400), part: text(120), minutes: z.int().min(0).max(2000), remark: text(600) }),
+  },
+  "unit.release": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      priceMinor: minor.nullable(),
+      warrantyDays: z.int().min(0).max(3650),
+      known: text(1000),
+      limit: text(300),
+      reason: text(600),
+    }),
+  },
+  "unit.end": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, version, kind: z.enum(ENDINGS).exclude(["released"]), known: line(1000), priceMinor: minor.nullable() }),
+  },
+  "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: id, version, why: line(300) }) },
+  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
+  "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
+  "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
+  "settings.save": {
+    roles: LEADS,
+    input: z.strictObject({
+      version: z.int().min(0),
+      settings: z.strictObject({
+        shopName: line(80),
+        town: text(80),
+        currency: z.string().regex(/^[A-Z]{3}$/, "three capital letters"),
+        locale: z.string().min(2).max(20),
+        timeZone: z.string().min(1).max(60),
+        floor: z.enum(GRADES).extract(["A", "B", "C"]),
+        warrantyDays: z.int().min(0).max(3650),
+        labelWidthMm: z.number().min(15).max(120),
+        labelHeightMm: z.number().min(10).max(120),
+        limits: limitsSchema,
+      }),
+    }),
+  },
+} as const satisfies Record<string, { roles: readonly Role[]; input: z.ZodType }>;
+
+export type DeedName = keyof typeof DEEDS;
+export type DeedInput<D extends DeedName> = z.infer<(typeof DEEDS)[D]["input"]>;
+export type Settings = DeedInput<"settings.save">["settings"];
+
+/** Why a change was refused. The interface words each of them (src/text/refusals.ts). */
+export type Refusal =
+  | { code: "signed-out" }
+  | { code: "not-allowed"; role: Role }
+  | { code: "other-origin" }
+  | { code: "bad-input"; issues: { path: string; message: string }[] }
+  | { code: "not-found"; what: string }
+  | { code: "changed-meanwhile"; by: string; at: string }
+  | { code: "tray-taken"; tray: number; tag: string }
+  | { code: "no-free-tray" }
+  | { code: "quarantined" }
+  | { code: "wet" }
+  | { code: "closed" }
+  | { code: "blocked"; count: number }
+  | { code: "lead-only-limit" }
+  | { code: "limit-needs-reason" }
+  | { code: "no-proof-to-release" }
+  | { code: "name-taken"; name: string }
+  | { code: "wrong-password" }
+  | { code: "last-lead" }
+  | { code: "already"; what: string }
+  | { code: "too-large"; limit: string }
+  | { code: "not-an-image" }
+  | { code: "recording"; message: string }
+  | { code: "busy" };
+
+export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal };
+
+/** What each deed answers when it was done. */
+export type DeedValue = {
+  "unit.take-in": { tag: string; unitId: string };
+  "profile.import": { key: string; version: number };
+  "customer.add": { id: string };
+  "lot.add": { id: string };
+  "fault.add": { id: string; number: number };
+  "mend.add": { id: string; number: number };
+  "unit.release": { token: string };
+};
+export type ValueOf<D extends DeedName> = D extends keyof DeedValue ? DeedValue[D] : Record<string, never>;

@@ -1,0 +1,16 @@
+/**
+ * Everything that answers without signing in. Nothing else does: src/proxy.ts turns every other address away, and
+ * test/e2e/access.spec.ts holds this list against the routes that exist.
+ */
+export const PUBLIC_ROUTES = [
+  { route: "/sign-in", why: "the way in" },
+  { route: "/api/sign-in", why: "the way in" },
+  { route: "/c/[token]", why: "a certificate, by an address of 160 random bits that can be revoked" },
+  { route: "/c/[token]/pdf", why: "the same as a PDF" },
+  { route: "/health", why: "says that the application and its database answer, and nothing more" },
+  { route: "/icon.svg", why: "the sign in the browser's tab" },
+] as const;
+
+const patterns = PUBLIC_ROUTES.map((p) => new RegExp(`^${p.route.replaceAll(".", "\\.").replaceAll("[token]", "[A-Za-z0-9_-]+")}$`));
+
+export const isPublic = (path: string): boolean => patterns.some((p) => p.test(path));

@@ -1,0 +1,84 @@
+import { baselineOf, blocksOf, lineOf, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
+
+const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 9, minute));
+const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purpose: "quick" | "full" = "full") => ({
+  id,
+  purpose,
+  startedAt: at(minute),
+  grade,
+  controls: { "stick.left": grade },
+});
+const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
+  swollen: false,
+  liquid: false,
+  liquidCleared: false,
+  ending: null,
+  tests: [],
+  checks: [{ functionId: "radio", result: "pass", at: at(50) }],
+  functions: ["radio"],
+  controls: ["stick.left"],
+  faults: [],
+  mends: [],
+  floor: "B",
+  ...change,
+});
+
+test("without a mend the first full test is the proof", () => {
+  const f = facts({ tests: [test_("q", 1, "A", "quick"), test_("f", 5)] });
+  expect(proofOf(f)?.id).toBe("f");
+  expect(blocksOf(f)).toEqual([]);
+  expect(nextActionOf(f)).toBe("release");
+});
+
+test("a quick look is never proof", () => {
+  const f = facts({ tests: [test_("q", 1, "A", "quick")] });
+  expect(proofOf(f)).toBeNull();
+  expect(blocksOf(f)).toContainEqual({ code: "no-proof", lastMend: null });
+  expect(nextActionOf(f)).toBe("first-test");
+});
+
+test("a mend makes every earlier test and check stale", () => {
+  const f = facts({ tests: [test_("f", 5)], mends: [{ at: at(60), opened: true }] });
+  expect(proofOf(f)).toBeNull();
+  expect(blocksOf(f).map((b) => b.code)).toEqual(["no-proof", "function"]);
+  expect(nextActionOf(f)).toBe("prove");
+  const proven = facts({
+    tests: [test_("f", 5, "fail"), test_("p", 70)],
+    mends: [{ at: at(60), opened: true }],
+    checks: [{ functionId: "radio", result: "pass", at: at(71) }],
+  });
+  expect(blocksOf(proven)).toEqual([]);
+  expect(baselineOf(proven)?.id).toBe("f");
+});
+
+test("an open fault, a grade below the floor, a failed and an untested function block", () => {
+  const f = facts({
+    tests: [test_("f", 5, "fail")],
+    faults: [{ id: "x", number: 1, status: "open" }],
+    checks: [],
+  });
+  expect(blocksOf(f)).toEqual([
+    { code: "control", control: "stick.left", grade: "fail" },
+    { code: "function", functionId: "radio", result: "not-tested" },
+    { code: "open-fault", number: 1 },
+  ]);
+});
+
+test("a control that the proof did not cover is untested, not passed", () => {
+  const f = facts({ tests: [test_("f", 5)], controls: ["stick.left", "face.south"] });
+  expect(blocksOf(f)).toEqual([{ code: "control", control: "face.south", grade: "untested" }]);
+});
+
+test("swollen stops everything; wet skips the test", () => {
+  expect(nextActionOf(facts({ swollen: true, tests: [test_("f", 5)] }))).toBe("quarantine");
+  const wet = facts({ liquid: true });
+  expect(nextActionOf(wet)).toBe("dry-out");
+  expect(lineOf(wet).find((s) => s.station === "test")).toMatchObject({ word: "skipped, wet", state: "skipped" });
+  expect(nextActionOf(facts({ liquid: true, liquidCleared: true }))).toBe("first-test");
+});
+
+test("the unit's grade: fail before untested before its worst", () => {
+  expect(unitGrade(["A", "B"], ["pass", "not-fitted"])).toBe("B");
+  expect(unitGrade(["A"], ["not-tested"])).toBe("untested");
+  expect(unitGrade(["untested"], ["fail"])).toBe("fail");
+});

@@ -1,0 +1,157 @@
+import type { Grade } from "../grade/grade";
+
+/** Where a unit stands in the line of work, worked out from what is recorded about it and from nothing else. */
+
+export const STATIONS = ["intake", "test", "find", "mend", "prove", "release"] as const;
+export type Station = (typeof STATIONS)[number];
+
+export const ENDINGS = ["released", "returned-unmended", "sold-as-found", "donor", "scrap"] as const;
+export type Ending = (typeof ENDINGS)[number];
+
+export const NEXT_ACTIONS = [
+  "quarantine", "dry-out", "first-test", "name-faults", "mend", "prove", "settle-blocks", "release", "closed",
+] as const;
+export type NextAction = (typeof NEXT_ACTIONS)[number];
+
+export type CheckResult = "pass" | "fail" | "not-tested" | "not-fitted";
+
+export type RecordedTest = { id: string; purpose: "quick" | "full"; startedAt: Date; grade: Grade; controls: Record<string, Grade> };
+export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
+
+export type UnitFacts = {
+  swollen: boolean;
+  liquid: boolean;
+  liquidCleared: boolean;
+  ending: Ending | null;
+  /** oldest first */
+  tests: readonly RecordedTest[];
+  /** the latest check of each function */
+  checks: readonly RecordedCheck[];
+  functions: readonly string[];
+  /** controls that this revision has */
+  controls: readonly string[];
+  faults: readonly { id: string; number: number; status: "open" | "mended" | "accepted" | "withdrawn" }[];
+  mends: readonly { at: Date; opened: boolean }[];
+  floor: Grade;
+};
+
+/** Why a release is refused, each with what would settle it. */
+export type Block =
+  | { code: "swollen" }
+  | { code: "liquid" }
+  | { code: "no-proof"; lastMend: Date | null }
+  | { code: "control"; control: string; grade: Grade }
+  | { code: "function"; functionId: string; result: "fail" | "not-tested" }
+  | { code: "open-fault"; number: number };
+
+export type StationWord = { station: Station; word: string; state: "todo" | "now" | "done" | "skipped" | "stop" };
+
+const rank: Record<Grade, number> = { A: 0, B: 1, C: 2, untested: 3, fail: 4 };
+export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] > rank[floor];
+
+/** The last opening or mend; a proof must be later. */
+const lastMendOf = (facts: UnitFacts): Date | null =>
+  facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), null);
+
+/** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
+export function proofOf(facts: UnitFacts): RecordedTest | null {
+  const lastMend = lastMendOf(facts);
+  const full = facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
+  return full.at(-1) ?? null;
+}
+
+/** The full test as the unit came: the first, if it is not the proof itself. */
+export function baselineOf(facts: UnitFacts): RecordedTest | null {
+  return facts.tests.find((t) => t.purpose === "full") ?? null;
+}
+
+/** Everything that stands between the unit and its release. */
+export function blocksOf(facts: UnitFacts): Block[] {
+  const blocks: Block[] = [];
+  if (facts.swollen) blocks.push({ code: "swollen" });
+  if (facts.liquid && !facts.liquidCleared) blocks.push({ code: "liquid" });
+  const proof = proofOf(facts);
+  const lastMend = lastMendOf(facts);
+  if (proof === null) blocks.push({ code: "no-proof", lastMend });
+  else
+    for (const control of facts.controls) {
+      const grade = proof.controls[control] ?? "untested";
+      if (belowFloor(grade, facts.floor)) blocks.push({ code: "control", control, grade });
+    }
+  for (const functionId of facts.functions) {
+    const check = facts.checks.find((c) => c.functionId === functionId);
+    const stale = check !== undefined && lastMend !== null && check.at <= lastMend && check.result !== "not-fitted";
+    if (check === undefined || check.result === "not-tested" || stale)
+      blocks.push({ code: "function", functionId, result: "not-tested" });
+    else if (check.result === "fail") blocks.push({ code: "function", functionId, result: "fail" });
+  }
+  for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
+  return blocks;
+}
+
+/** The one next action. */
+export function nextActionOf(facts: UnitFacts): NextAction {
+  if (facts.ending !== null) return "closed";
+  if (facts.swollen) return "quarantine";
+  if (facts.liquid && !facts.liquidCleared) return "dry-out";
+  if (!facts.tests.some((t) => t.purpose === "full")) return "first-test";
+  const open = facts.faults.some((f) => f.status === "open");
+  if (open) return "mend";
+  const proof = proofOf(facts);
+  if (proof === null) return "prove";
+  const failing = Object.values(proof.controls).some((g) => g === "fail");
+  if (failing) return "name-faults";
+  return blocksOf(facts).length > 0 ? "settle-blocks" : "release";
+}
+
+const STATION_OF: Record<NextAction, Station> = {
+  quarantine: "intake",
+  "dry-out": "mend",
+  "first-test": "test",
+  "name-faults": "find",
+  mend: "mend",
+  prove: "prove",
+  "settle-blocks": "prove",
+  release: "release",
+  closed: "release",
+};
+export const stationFor = (action: NextAction): Station => STATION_OF[action];
+
+/** The line of stations, each with how it stands in a word. */
+export function lineOf(facts: UnitFacts): StationWord[] {
+  const now = stationFor(nextActionOf(facts));
+  const full = facts.tests.filter((t) => t.purpose === "full");
+  const open = facts.faults.filter((f) => f.status === "open").length;
+  const proof = proofOf(facts);
+  const mended = facts.mends.length;
+  const wet = facts.liquid && !facts.liquidCleared;
+  const words: Record<Station, [string, StationWord["state"]]> = {
+    intake: facts.swollen ? ["quarantine", "stop"] : ["taken in", "done"],
+    test: facts.swollen
+      ? ["locked", "stop"]
+      : wet
+        ? ["skipped, wet", "skipped"]
+        : full.length
+          ? [gradeWord(full[0]!.grade), "done"]
+          : facts.tests.length
+            ? ["quick look only", "todo"]
+            : ["not tested", "todo"],
+    find: facts.faults.length ? [open ? `${open} open` : "all settled", open ? "todo" : "done"] : ["no fault named", "todo"],
+    mend: mended ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"] : ["nothing yet", "todo"],
+    prove: proof ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"] : ["not proven", "todo"],
+    release: facts.ending ? [facts.ending.replaceAll("-", " "), "done"] : ["in house", "todo"],
+  };
+  return STATIONS.map((station) => {
+    const [word, state] = words[station];
+    const isNow = station === now && facts.ending === null && state !== "stop";
+    return { station, word, state: isNow ? "now" : state };
+  });
+}
+
+const gradeWord = (grade: Grade): string => (grade === "fail" ? "fails" : grade === "untested" ? "incomplete" : `grade ${grade}`);
+
+/** The verdict over a unit: its controls by the proof, and any function that failed or was not tested. */
+export function unitGrade(controls: readonly Grade[], functions: readonly CheckResult[]): Grade {
+  const all: Grade[] = [...controls, ...functions.map((r): Grade => (r === "fail" ? "fail" : r === "not-tested" ? "untested" : "A"))];
+  return all.reduce<Grade>((worst, g) => (rank[g] > rank[worst] ? g : worst), "A");
+}

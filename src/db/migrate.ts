@@ -1,0 +1,22 @@
+import type { Knex } from "knex";
+
+import * as workshop from "./migrations/001-workshop";
+
+type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
+
+const MIGRATIONS: readonly Migration[] = [workshop];
+
+const source: Knex.MigrationSource<Migration> = {
+  getMigrations: () => Promise.resolve([...MIGRATIONS]),
+  getMigrationName: (m) => m.name,
+  getMigration: (m) => Promise.resolve(m),
+};
+
+/** Brings the database to the newest shape; each migration runs in a transaction of its own. */
+export async function migrate(db: Knex): Promise<void> {
+  await db.migrate.latest({ migrationSource: source });
+}
+
+export async function rollBack(db: Knex): Promise<void> {
+  await db.migrate.rollback({ migrationSource: source }, true);
+}

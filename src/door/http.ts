@@ -1,0 +1,78 @@
+import "server-only";
+
+import type { Refusal, Reply } from "@/contract/deeds";
+import type { Actor } from "@/service/base";
+import { currentPerson } from "./session";
+
+/** What every route handler does first: who is asking, and from which page. */
+
+const STATUS: Partial<Record<Refusal["code"], number>> = {
+  "signed-out": 401,
+  "not-allowed": 403,
+  "other-origin": 403,
+  "bad-input": 400,
+  "not-found": 404,
+  "too-large": 413,
+  "not-an-image": 415,
+  recording: 422,
+  busy: 503,
+};
+
+export function answer(reply: Reply): Response {
+  return Response.json(reply, {
+    status: reply.ok ? 200 : (STATUS[reply.problem.code] ?? 409),
+    headers: { "Cache-Control": "no-store" },
+  });
+}
+export const refusal = (problem: Refusal): Response => answer({ ok: false, problem });
+
+/** A write must come from a page of this application: its Origin is this host, or PUBLIC_URL. */
+export function fromHere(request: Request): boolean {
+  const origin = request.headers.get("origin");
+  if (origin === null || origin === "null") return false;
+  try {
+    const from = new URL(origin);
+    const allowed = process.env.PUBLIC_URL ? new URL(process.env.PUBLIC_URL).origin : null;
+    return from.origin === allowed || from.host === request.headers.get("host");
+  } catch {
+    return false;
+  }
+}
+
+/** The person behind a writing request, or the response that turns it away. */
+export async function writer(request: Request): Promise<{ actor: Actor } | { response: Response }> {
+  if (!fromHere(request)) return { response: refusal({ code: "other-origin" }) };
+  return reader();
+}
+
+export async function reader(): Promise<{ actor: Actor } | { response: Response }> {
+  const actor = await currentPerson();
+  return actor ? { actor } : { response: refusal({ code: "signed-out" }) };
+}
+
+/** Reads a body up to a limit, without trusting the length that was promised. Null when it is longer. */
+export async function bodyUpTo(request: Request, limit: number): Promise<Buffer | null> {
+  if (Number(request.headers.get("content-length") ?? 0) > limit) return null;
+  if (!request.body) return Buffer.alloc(0);
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
+    size += chunk.length;
+    if (size > limit) return null;
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
+}
+
+export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<unknown> {
+  const body = await bodyUpTo(request, limit);
+  if (body === null) return undefined;
+  try {
+    return JSON.parse(body.toString("utf8"));
+  } catch {
+    return undefined;
+  }
+}
+
+/** The sender's address: the connection's, which the server puts in this header itself. */
+export const addressOf = (request: Request): string => request.headers.get("x-birdcage-address") ?? "unknown";

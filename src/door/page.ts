@@ -1,0 +1,18 @@
+import "server-only";
+
+import { notFound, redirect } from "next/navigation";
+
+import type { Role } from "@/contract/deeds";
+import type { Actor } from "@/service/base";
+import { currentPerson } from "./session";
+
+/** The signed-in person of a page; others are sent to sign in. */
+export async function pagePerson(): Promise<Actor> {
+  return (await currentPerson()) ?? redirect("/sign-in");
+}
+
+/** A page for some roles only: for others it does not exist. */
+export async function pageFor(...roles: Role[]): Promise<Actor> {
+  const actor = await pagePerson();
+  return roles.includes(actor.role) ? actor : notFound();
+}

@@ -1,0 +1,55 @@
+import { type NextRequest, NextResponse } from "next/server";
+
+import { isPublic } from "@/contract/public";
+import { COOKIE, isSealed } from "@/door/session";
+
+/** First door for every request: security headers, and nobody unknown beyond the public list. */
+
+const HEADERS: Record<string, string> = {
+  "X-Content-Type-Options": "nosniff",
+  "X-Frame-Options": "DENY",
+  "Cross-Origin-Opener-Policy": "same-origin",
+  "Cross-Origin-Embedder-Policy": "require-corp",
+  "Cross-Origin-Resource-Policy": "same-origin",
+  "Permissions-Policy": "gamepad=(self), camera=(self), microphone=(), geolocation=()",
+};
+
+function contentPolicy(nonce: string): string {
+  return [
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    "style-src 'self' 'unsafe-inline'", // style attributes and the style engine's own sheet
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join("; ");
+}
+
+export default async function proxy(request: NextRequest): Promise<NextResponse> {
+  const { pathname, search } = request.nextUrl;
+  const nonce = btoa(crypto.randomUUID());
+  const policy = contentPolicy(nonce);
+  const headers = new Headers(request.headers);
+  headers.set("x-nonce", nonce);
+  headers.set("Content-Security-Policy", policy);
+
+  let response: NextResponse;
+  if (isPublic(pathname) || (await isSealed(request.cookies.get(COOKIE)?.value))) response = NextResponse.next({ request: { headers } });
+  else if (pathname.startsWith("/api/"))
+    response = NextResponse.json({ ok: false, problem: { code: "signed-out" } }, { status: 401, headers: { "Cache-Control": "no-store" } });
+  else {
+    const to = pathname === "/" ? "" : `?next=${encodeURIComponent(pathname + search)}`;
+    response = new NextResponse(null, { status: 307, headers: { Location: `/sign-in${to}` } });
+  }
+  response.headers.set("Content-Security-Policy", policy);
+  response.headers.set("Referrer-Policy", pathname.startsWith("/c/") ? "no-referrer" : "same-origin");
+  for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
+  return response;
+}
+
+export const config = { matcher: "/((?!_next/static|_next/image).*)" };

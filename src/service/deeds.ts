@@ -1,0 +1,83 @@
+import "server-only";
+
+import type { Knex } from "knex";
+import { z } from "zod";
+
+import { DEEDS, type DeedInput, type DeedName, type Reply } from "@/contract/deeds";
+import { log } from "./log";
+import { type Actor, type Deed, Refused } from "./base";
+import { importProfile } from "./models";
+import { addPerson, changePassword, changePerson } from "./people";
+import { removePhoto } from "./photos";
+import { endUnit, release, reopen, revokeCertificate } from "./release";
+import { saveSettings } from "./settings";
+import { addCustomer, addLot, bePresent, clearLiquid, editIntake, takeIn, toTray } from "./units";
+import { addFault, addMend, checkFunction, editMend, settleFault } from "./work";
+
+const RUN: { [D in DeedName]: Deed<D> } = {
+  "person.add": addPerson,
+  "person.change": changePerson,
+  "person.change-password": changePassword,
+  "profile.import": importProfile,
+  "customer.add": addCustomer,
+  "lot.add": addLot,
+  "unit.take-in": takeIn,
+  "unit.edit-intake": editIntake,
+  "unit.to-tray": toTray,
+  "unit.clear-liquid": clearLiquid,
+  "function.check": checkFunction,
+  "fault.add": addFault,
+  "fault.settle": settleFault,
+  "mend.add": addMend,
+  "mend.edit": editMend,
+  "unit.release": release,
+  "unit.end": endUnit,
+  "unit.reopen": reopen,
+  "certificate.revoke": revokeCertificate,
+  "photo.remove": removePhoto,
+  "bench.present": bePresent,
+  "settings.save": saveSettings,
+};
+
+export const isDeed = (name: string): name is DeedName => Object.hasOwn(DEEDS, name);
+
+class SecondSend extends Error {}
+
+/**
+ * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
+ * The same request id again has no further effect and gets the first reply.
+ */
+export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: string, raw: unknown): Promise<Reply> {
+  const { roles, input } = DEEDS[deed];
+  if (!(roles as readonly string[]).includes(actor.role)) return { ok: false, problem: { code: "not-allowed", role: actor.role } };
+  const parsed = input.safeParse(raw);
+  if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
+  try {
+    return await db.transaction(async (trx): Promise<Reply> => {
+      const fresh = await trx("deed_receipt")
+        .insert({ request_id: requestId, deed, person_id: actor.id, reply: "{}" })
+        .onConflict("request_id")
+        .ignore()
+        .returning("request_id");
+      if (fresh.length === 0) throw new SecondSend();
+      const run = RUN[deed] as Deed<DeedName>;
+      const reply: Reply = { ok: true, value: await run(trx, actor, parsed.data as DeedInput<DeedName>) };
+      await trx("deed_receipt")
+        .where({ request_id: requestId })
+        .update({ reply: JSON.stringify(reply) });
+      return reply;
+    });
+  } catch (error) {
+    if (error instanceof SecondSend) return firstReply(db, actor, deed, requestId);
+    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    log.error({ err: error, deed }, "deed failed");
+    return { ok: false, problem: { code: "busy" } };
+  }
+}
+
+async function firstReply(db: Knex, actor: Actor, deed: DeedName, requestId: string): Promise<Reply> {
+  const row = await db("deed_receipt").where({ request_id: requestId, person_id: actor.id, deed }).first("reply");
+  return row ? row.reply : { ok: false, problem: { code: "already", what: "request" } };
+}
+
+const issuesOf = (error: z.ZodError) => error.issues.slice(0, 20).map((i) => ({ path: i.path.join("."), message: i.message }));

@@ -1,0 +1,112 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Intake } from "@/contract/intake";
+import { intakeSchema } from "@/contract/intake";
+import type { Grade } from "@/core/grade/grade";
+import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
+import { type CheckResult, type Ending, nextActionOf, stationFor, type UnitFacts } from "@/core/record/standing";
+import { type Actor, Refused } from "./base";
+import { modelById } from "./models";
+import { loadSettings } from "./settings";
+
+export type UnitRow = {
+  id: string;
+  tag: string;
+  profile_id: string;
+  revision: string | null;
+  source: "single" | "lot" | "customer";
+  lot_id: string | null;
+  customer_id: string | null;
+  seller: string;
+  price_minor: number | null;
+  carriage_minor: number | null;
+  claim: string;
+  intake: Intake;
+  swollen: boolean;
+  liquid: boolean;
+  liquid_cleared: { by: string; at: string } | null;
+  tray: number | null;
+  stage: string;
+  next_action: string;
+  ending: Ending | null;
+  version: number;
+  changed_by: string;
+  changed_at: Date;
+  received_at: Date;
+  closed_at: Date | null;
+};
+
+export const readUnit = (row: UnitRow): UnitRow => ({ ...row, intake: intakeSchema.parse(row.intake) });
+
+export async function unitById(db: Knex, id: string): Promise<UnitRow> {
+  const row = await db<UnitRow>("unit").where({ id }).first();
+  if (!row) throw new Refused({ code: "not-found", what: "unit" });
+  return readUnit(row);
+}
+
+type TestRow = { id: string; purpose: "quick" | "full"; started_at: Date; grade: Grade; grades: Record<string, Grade> };
+type CheckRow = { function_id: string; result: CheckResult; at: Date };
+
+/** Loads what a unit's standing is worked out from. */
+export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> {
+  const tests: TestRow[] = await db("recording")
+    .where({ unit_id: unit.id })
+    .orderBy("started_at")
+    .select("id", "purpose", "started_at", "grade", "grades");
+  const checks: CheckRow[] = await db("function_check")
+    .distinctOn("function_id")
+    .where({ unit_id: unit.id })
+    .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+    .select("function_id", "result", "at");
+  const faults = await db("fault").where({ unit_id: unit.id }).orderBy("number").select("id", "number", "status");
+  const mends = await db("mend").where({ unit_id: unit.id }).orderBy("number").select("at", "opened");
+  return {
+    swollen: unit.swollen,
+    liquid: unit.liquid,
+    liquidCleared: unit.liquid_cleared !== null,
+    ending: unit.ending,
+    tests: tests.map((t) => ({ id: t.id, purpose: t.purpose, startedAt: t.started_at, grade: t.grade, controls: t.grades })),
+    checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at })),
+    functions: functionsOf(profile, unit.revision).map((f) => f.id),
+    controls: controlsOf(profile, unit.revision).map((c) => c.id),
+    faults,
+    mends,
+    floor,
+  };
+}
+
+/** Works out the unit's stage again and writes it beside the record, for lists. Call it at the end of every change to a unit. */
+export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
+  const unit = await unitById(db, unitId);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
+  await db("unit")
+    .where({ id: unitId })
+    .update({ next_action: action, stage: action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action) });
+}
+
+/** Locks the unit for a change that must not meet another; refuses when it was changed since the person looked. */
+export async function lockUnit(db: Knex, unitId: string, version: number | null, actor: Actor): Promise<UnitRow> {
+  const row = await db<UnitRow>("unit").where({ id: unitId }).forUpdate().first();
+  if (!row) throw new Refused({ code: "not-found", what: "unit" });
+  if (version !== null && row.version !== version) {
+    const by = row.changed_by === actor.id ? "you, in another window" : (await db("person").where({ id: row.changed_by }).first("name")).name;
+    throw new Refused({ code: "changed-meanwhile", by, at: row.changed_at.toISOString() });
+  }
+  return readUnit(row);
+}
+
+/** Refuses work on a unit that is closed or in quarantine. */
+export function mustBeWorkable(unit: UnitRow): void {
+  if (unit.ending !== null) throw new Refused({ code: "closed" });
+  if (unit.swollen) throw new Refused({ code: "quarantined" });
+}
+
+export const touched = (db: Knex, actor: Actor) => ({
+  version: db.raw("version + 1"),
+  changed_by: actor.id,
+  changed_at: actor.at ?? db.fn.now(),
+});

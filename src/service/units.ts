@@ -1,0 +1,160 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Origin } from "@/contract/deeds";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
+import { modelById, modelByKey, type StoredProfile } from "./models";
+
+const TAG_PREFIX = "B-";
+const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
+
+/** The tag that the next unit will get if nobody is faster. */
+export async function nextTag(db: Knex): Promise<string> {
+  const row = await db("counter").where({ key: "unit-tag" }).first("last");
+  return tagText(row.last + 1);
+}
+
+async function takeTag(db: Knex): Promise<string> {
+  const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");
+  return tagText(rows[0].last);
+}
+
+/** The lowest free tray, or null when all nine are taken. */
+async function freeTray(db: Knex): Promise<number | null> {
+  await db.raw("select pg_advisory_xact_lock(hashtext('trays'))");
+  const taken: number[] = await db("unit").whereNotNull("tray").pluck("tray");
+  return [1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => !taken.includes(n)) ?? null;
+}
+
+function checkRevision(profile: StoredProfile, revision: string | null): void {
+  if (revision !== null && !profile.body.revisions.some((r) => r.id === revision))
+    throw new Refused({ code: "bad-input", issues: [{ path: "revision", message: "this model has no such revision" }] });
+}
+
+async function originColumns(db: Knex, origin: Origin): Promise<Partial<UnitRow>> {
+  if (origin.source === "single")
+    return { source: "single", seller: origin.seller, price_minor: origin.priceMinor, carriage_minor: origin.carriageMinor };
+  if (origin.source === "lot") {
+    const lot = await db("lot").where({ id: origin.lotId }).first("id", "seller");
+    if (!lot) throw new Refused({ code: "not-found", what: "lot" });
+    return { source: "lot", lot_id: lot.id, seller: lot.seller };
+  }
+  if (!(await db("customer").where({ id: origin.customerId }).first("id"))) throw new Refused({ code: "not-found", what: "customer" });
+  return { source: "customer", customer_id: origin.customerId };
+}
+
+export const takeIn: Deed<"unit.take-in"> = async (db, actor, input) => {
+  const profile = await modelByKey(db, input.profileKey);
+  if (!profile) throw new Refused({ code: "not-found", what: "model" });
+  checkRevision(profile, input.revision);
+  const tag = await takeTag(db);
+  const tray = input.toTray && !input.swollen ? await freeTray(db) : null;
+  const [row] = await db("unit")
+    .insert({
+      tag,
+      profile_id: profile.id,
+      revision: input.revision,
+      ...(await originColumns(db, input.origin)),
+      claim: input.claim,
+      intake: JSON.stringify(input.intake),
+      swollen: input.swollen,
+      liquid: input.liquid,
+      tray,
+      stage: "intake",
+      next_action: "first-test",
+      changed_by: actor.id,
+      received_at: actor.at ?? db.fn.now(),
+    })
+    .returning("id");
+  await note(db, actor, "unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
+  await refreshStanding(db, row.id);
+  return { tag, unitId: row.id };
+};
+
+export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, input.version, actor);
+  if (unit.ending !== null) throw new Refused({ code: "closed" });
+  checkRevision(await modelById(db, unit.profile_id), input.revision);
+  await db("unit")
+    .where({ id: unit.id })
+    .update({
+      revision: input.revision,
+      claim: input.claim,
+      swollen: input.swollen,
+      liquid: input.liquid,
+      ...(input.liquid && !unit.liquid ? { liquid_cleared: null } : {}),
+      ...(input.swollen ? { tray: null } : {}),
+      intake: JSON.stringify(input.intake),
+      ...touched(db, actor),
+    });
+  const was = { revision: unit.revision, claim: unit.claim, swollen: unit.swollen, liquid: unit.liquid, intake: unit.intake };
+  await note(db, actor, "intake-changed", unit.id, { was });
+  await refreshStanding(db, unit.id);
+  return nothing;
+};
+
+/** Puts a unit on a tray, or takes it off. The bench's order is nobody's secret: no version is asked for. */
+export const toTray: Deed<"unit.to-tray"> = async (db, actor, { unitId, tray }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  if (tray !== null) {
+    mustBeWorkable(unit);
+    const holder = await db("unit").where({ tray }).whereNot({ id: unitId }).first("tag");
+    if (holder) throw new Refused({ code: "tray-taken", tray, tag: holder.tag });
+  }
+  await db("unit").where({ id: unitId }).update({ tray });
+  await note(db, actor, "tray", unitId, { tray });
+  return nothing;
+};
+
+export const clearLiquid: Deed<"unit.clear-liquid"> = async (db, actor, { unitId, version }) => {
+  const unit = await lockUnit(db, unitId, version, actor);
+  mustBeWorkable(unit);
+  if (!unit.liquid || unit.liquid_cleared) throw new Refused({ code: "already", what: "cleared" });
+  const cleared = { by: actor.name, at: new Date().toISOString() };
+  await db("unit")
+    .where({ id: unitId })
+    .update({ liquid_cleared: JSON.stringify(cleared), ...touched(db, actor) });
+  await note(db, actor, "liquid-cleared", unitId, { opened: true, unplugged: true, inspected: true, dry: true });
+  await refreshStanding(db, unitId);
+  return nothing;
+};
+
+export const addCustomer: Deed<"customer.add"> = async (db, actor, { name, contact }) => {
+  const [row] = await db("customer").insert({ name, contact, ...stamp(db, actor) }).returning("id");
+  await note(db, actor, "customer-added", null, { customer: row.id });
+  return { id: row.id };
+};
+
+export const addLot: Deed<"lot.add"> = async (db, actor, { code, seller, priceMinor, carriageMinor }) => {
+  const rows = await db("lot")
+    .insert({ code, seller, price_minor: priceMinor, carriage_minor: carriageMinor, ...stamp(db, actor) })
+    .onConflict("code")
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "name-taken", name: code });
+  await note(db, actor, "lot-added", null, { lot: rows[0].id, code });
+  return { id: rows[0].id };
+};
+
+const PRESENT_GAP = "90 seconds";
+
+/** Counts the time that a unit's page is open: the last stretch is made longer, or a new one begins after a pause. */
+export const bePresent: Deed<"bench.present"> = async (db, actor, { unitId }) => {
+  const longer = await db("bench_time")
+    .where({ unit_id: unitId, person_id: actor.id })
+    .whereRaw(`seen_at > now() - interval '${PRESENT_GAP}'`)
+    .update({ seen_at: db.fn.now() });
+  if (longer === 0) await db("bench_time").insert({ unit_id: unitId, person_id: actor.id });
+  return nothing;
+};
+
+/** Minutes at the bench with this unit since a moment, by this person. */
+export async function minutesSince(db: Knex, unitId: string, actor: Actor, since: Date): Promise<number> {
+  const row = await db("bench_time")
+    .where({ unit_id: unitId, person_id: actor.id })
+    .where("seen_at", ">", since)
+    .first(db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]));
+  return Math.round(row.seconds / 60);
+}

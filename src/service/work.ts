@@ -1,0 +1,116 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { functionsOf } from "@/core/profile/profile";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
+import { modelById } from "./models";
+
+/** Faults, function checks and mends of a unit. */
+
+async function nextNumber(db: Knex, table: "fault" | "mend", unitId: string): Promise<number> {
+  const row = await db(table).where({ unit_id: unitId }).max("number as last").first();
+  return (row?.last ?? 0) + 1;
+}
+
+export const checkFunction: Deed<"function.check"> = async (db, actor, { unitId, functionId, result, note: words }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
+  const profile = await modelById(db, unit.profile_id);
+  if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId)) throw new Refused({ code: "not-found", what: "function" });
+  await db("function_check").insert({ unit_id: unitId, function_id: functionId, result, note: words, ...stamp(db, actor) });
+  await note(db, actor, "function-checked", unitId, { functionId, result });
+  await refreshStanding(db, unitId);
+  return nothing;
+};
+
+async function insertFault(db: Knex, actor: Actor, input: Parameters<Deed<"fault.add">>[2]): Promise<{ id: string; number: number }> {
+  const number = await nextNumber(db, "fault", input.unitId);
+  const rows = await db("fault")
+    .insert({
+      unit_id: input.unitId,
+      number,
+      place: input.place,
+      kind: input.kind,
+      words: input.words,
+      found_when: input.foundWhen,
+      claimed: input.claimed,
+      measure: input.measure,
+      recording_id: input.recordingId,
+      ...stamp(db, actor),
+    })
+    .onConflict(db.raw("(unit_id, place, measure) where measure is not null and status = 'open'"))
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "fault" });
+  return { id: rows[0].id, number };
+}
+
+export const addFault: Deed<"fault.add"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, null, actor);
+  mustBeWorkable(unit);
+  if (input.recordingId && !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id")))
+    throw new Refused({ code: "not-found", what: "recording" });
+  const fault = await insertFault(db, actor, input);
+  await note(db, actor, "fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
+  await refreshStanding(db, unit.id);
+  return fault;
+};
+
+export const settleFault: Deed<"fault.settle"> = async (db, actor, { faultId, version, status, why }) => {
+  const fault = await db("fault").where({ id: faultId }).first();
+  if (!fault) throw new Refused({ code: "not-found", what: "fault" });
+  mustBeWorkable(await lockUnit(db, fault.unit_id, null, actor));
+  if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+  if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
+  const changed = await db("fault")
+    .where({ id: faultId, version })
+    .update({ status, status_why: why, version: version + 1 });
+  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await note(db, actor, "fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
+  await refreshStanding(db, fault.unit_id);
+  return nothing;
+};
+
+export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, null, actor);
+  mustBeWorkable(unit);
+  const fault = input.faultId ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first() : null;
+  if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+  const number = await nextNumber(db, "mend", unit.id);
+  const after = await db("recording").where({ unit_id: unit.id }).orderBy("started_at", "desc").first("id");
+  const [row] = await db("mend")
+    .insert({
+      unit_id: unit.id,
+      fault_id: input.faultId,
+      number,
+      what: input.what,
+      part: input.part,
+      minutes: input.minutes,
+      remark: input.remark,
+      opened: input.opened,
+      after_recording_id: after?.id ?? null,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  if (fault && input.settlesFault && fault.status === "open")
+    await db("fault")
+      .where({ id: fault.id })
+      .update({ status: "mended", version: fault.version + 1 });
+  await note(db, actor, "mend-logged", unit.id, { number, what: input.what, fault: fault?.number ?? null, minutes: input.minutes });
+  await refreshStanding(db, unit.id);
+  return { id: row.id, number };
+};
+
+export const editMend: Deed<"mend.edit"> = async (db, actor, { mendId, version, what, part, minutes, remark }) => {
+  const mend = await db("mend").where({ id: mendId }).first();
+  if (!mend) throw new Refused({ code: "not-found", what: "mend" });
+  mustBeWorkable(await lockUnit(db, mend.unit_id, null, actor));
+  const changed = await db("mend").where({ id: mendId, version }).update({ what, part, minutes, remark, version: version + 1 });
+  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
+  await note(db, actor, "mend-changed", mend.unit_id, { number: mend.number, was });
+  return nothing;
+};

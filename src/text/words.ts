@@ -1,0 +1,103 @@
+import type { Block, CheckResult, Ending, NextAction, Station } from "@/core/record/standing";
+import type { Step } from "@/core/recording/recording";
+import type { Waiting } from "@/core/guide/progress";
+import type { QuickFault } from "@/core/quicklook/quick-look";
+import type { Role } from "@/contract/deeds";
+import { GRADE_WORDS, percent } from "./measures";
+
+/** The interface's words for codes of the core. Short, plain, the trade's own. */
+
+export const placeWords = (id: string): string => id.replaceAll(".", " ").replaceAll("-", " ");
+
+export const STATION_NAMES: Record<Station, string> = {
+  intake: "Intake",
+  test: "Test",
+  find: "Find",
+  mend: "Mend",
+  prove: "Prove",
+  release: "Release",
+};
+export const STATION_KEYS: Record<Station, string> = { intake: "i", test: "t", find: "f", mend: "m", prove: "p", release: "r" };
+
+export const NEXT_WORDS: Record<NextAction, string> = {
+  quarantine: "Quarantine: hand over",
+  "dry-out": "Open, dry, inspect",
+  "first-test": "First full test",
+  "name-faults": "Name the faults",
+  mend: "Mend",
+  prove: "Prove",
+  "settle-blocks": "Settle what blocks",
+  release: "Release",
+  closed: "Closed",
+};
+
+export const STAGE_NAMES: Record<string, string> = { ...STATION_NAMES, closed: "Closed", quarantine: "Quarantine" };
+
+export const ENDING_NAMES: Record<Ending, string> = {
+  released: "released",
+  "returned-unmended": "returned unmended",
+  "sold-as-found": "sold as found",
+  donor: "donor",
+  scrap: "scrap",
+};
+
+export const SOURCE_NAMES: Record<string, string> = { single: "bought single", lot: "from a lot", customer: "customer's" };
+export const TESTER_NAMES: Record<string, string> = {
+  gamepad: "controller in the browser",
+  simulated: "simulated controller",
+  playback: "recording played back",
+  import: "imported recording",
+};
+export const ROLE_NAMES: Record<Role, string> = { technician: "technician", lead: "lead", viewer: "viewer" };
+export const CHECK_NAMES: Record<CheckResult, string> = { pass: "pass", fail: "fail", "not-tested": "not tested", "not-fitted": "not fitted" };
+
+/** What the person is asked to do, with the control's name. */
+export const STEP_WORDS: Record<Step, (place: string) => string> = {
+  rest: () => "Hands off",
+  circle: (place) => `Circle the ${place}, slowly, both ways`,
+  sweep: (place) => `Sweep the ${place} out and back, four ways`,
+  flick: (place) => `Flick the ${place} and let go`,
+  pull: (place) => `Pull the ${place} slowly, let go`,
+  press: (place) => `Press ${place} on each cue`,
+  "press-edge": (place) => `Press the rim of ${place} on each cue`,
+  free: () => "Get ready",
+};
+export const STEP_NAMES: Record<Step, string> = {
+  rest: "rest", circle: "circle", sweep: "sweep", flick: "flick", pull: "pull", press: "press", "press-edge": "rim", free: "between",
+};
+
+const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => string } = {
+  "hands-off": (w) => `${w.secondsLeft.toFixed(1)} s more without touching`,
+  "keep-circling": (w) =>
+    `${Math.round(w.coverage * 100)} % of the edge, ${Math.min(2, w.left).toFixed(1)} of 2 turns left, ${Math.min(2, w.right).toFixed(1)} of 2 right`,
+  "too-fast": (w) => `Too fast: ${w.turnsPerSecond.toFixed(1)} turns a second. Slow down to one.`,
+  "sweep-missing": (w) => `Still to go: ${w.halves.join(", ")}`,
+  "let-go-sweep": () => "Back to the middle",
+  flicks: (w) => `${w.done} of ${w.needed} releases`,
+  pulls: (w) => `${w.done} of ${w.needed} pulls`,
+  presses: (w) => `${w.cues} cues, ${w.missed} missed`,
+  "move-it": () => "Waiting for it to move",
+};
+export const waitingText = (w: Waiting): string => (WAITING[w.code] as (w: Waiting) => string)(w);
+
+const QUICK: { [C in QuickFault["code"]]: (f: Extract<QuickFault, { code: C }>) => string } = {
+  "rests-off": (f) => `rests ${percent(f.value)} off (limit ${percent(f.limit)})`,
+  "dead-side": (f) => `${f.side} does not answer`,
+  leaps: (f) => `leaps ${f.count} ${f.count === 1 ? "time" : "times"}`,
+  "short-pull": (f) => `reaches only ${percent(f.value)} (limit ${percent(f.limit)})`,
+  "held-at-rest": () => "reads pressed without a finger",
+  chatters: (f) => `chatters ${f.count} ${f.count === 1 ? "time" : "times"}`,
+  "fires-with": (f) => `fires with ${placeWords(f.other)}`,
+};
+export const quickFaultText = (f: QuickFault): string => (QUICK[f.code] as (f: QuickFault) => string)(f);
+
+const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id: string) => string) => string } = {
+  swollen: () => "Swollen cell: quarantine",
+  liquid: () => "Took liquid and is not cleared",
+  "no-proof": (b) => (b.lastMend ? "No full test after the last mend" : "No full test yet"),
+  control: (b, name) => `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
+  function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
+  "open-fault": (b) => `Fault ${b.number} is open`,
+};
+export const blockText = (b: Block, name: (id: string) => string): string =>
+  (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);

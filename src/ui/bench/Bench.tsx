@@ -1,0 +1,114 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import type { ReactNode } from "react";
+
+import type { BenchView, UnitLine } from "@/service/views";
+import { NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
+import { PlanView } from "@/ui/plan/PlanView";
+
+/** The bench in the middle of a day: the trays, and beside them what to do next. */
+export function Bench({ view }: { view: BenchView }) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+      <Box>
+        <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+          On the bench
+        </Typography>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, minmax(0,1fr))" }, gap: 1.5 }}>
+          {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
+            <Tray key={n} n={n} view={view} />
+          ))}
+        </Box>
+      </Box>
+      <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
+        <Column title="Next for me" empty="Nothing is waiting. Take in a unit.">
+          {view.next.map((u) => (
+            <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
+          ))}
+        </Column>
+        <Column title="Arrived, without a tray" empty="Everything that arrived has a tray.">
+          {view.arrivals.map((u) => (
+            <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
+          ))}
+        </Column>
+        {view.quarantined.length > 0 && (
+          <Column title="Quarantine" empty="">
+            {view.quarantined.map((u) => (
+              <Row key={u.id} unit={u} detail="swollen cell: isolate, hand over" stop />
+            ))}
+          </Column>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Tray({ n, view }: { n: number; view: BenchView }) {
+  const card = view.trays.find((t) => t.tray === n);
+  if (!card)
+    return (
+      <Box sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}>
+        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, opacity: 0.6 }}>{n}</Box>
+        free
+      </Box>
+    );
+  const profile = view.profiles[card.modelKey];
+  return (
+    <Box
+      component={Link}
+      href={`/units/${card.tag}`}
+      sx={{
+        display: "grid",
+        gridTemplateRows: "auto 1fr auto",
+        minHeight: 168,
+        p: 1.5,
+        borderRadius: 1,
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+        "&:hover": { borderColor: "primary.main" },
+      }}
+    >
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.2 }}>
+        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
+        <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
+        <Box sx={{ color: "text.secondary", ml: "auto", fontSize: "0.9rem" }}>{card.model}</Box>
+      </Box>
+      <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>{profile && <PlanView profile={profile} revision={null} plain label={card.model} />}</Box>
+      <Box>
+        <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{STAGE_NAMES[card.stage]}</Box>
+        <Box sx={{ fontWeight: 700, fontSize: "1.05rem" }}>{NEXT_WORDS[card.nextAction]}</Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Column({ title, empty, children }: { title: string; empty: string; children: ReactNode[] }) {
+  return (
+    <section>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        {title}
+      </Typography>
+      {children.length ? <Box sx={{ borderTop: 1, borderColor: "divider" }}>{children}</Box> : <Typography color="text.secondary">{empty}</Typography>}
+    </section>
+  );
+}
+
+function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: boolean }) {
+  return (
+    <Box
+      component={Link}
+      href={`/units/${unit.tag}`}
+      sx={{ display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 1.2, py: 0.8, borderBottom: 1, borderColor: "divider", color: "text.primary", textDecoration: "none", "&:hover": { bgcolor: "background.paper" } }}
+    >
+      <Box sx={{ fontWeight: 700 }}>{unit.tag}</Box>
+      <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>{detail}</Box>
+      <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
+        {unit.model} {unit.claim && <>· “{unit.claim}”</>}
+      </Box>
+    </Box>
+  );
+}

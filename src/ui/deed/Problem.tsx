@@ -1,0 +1,34 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import { useRouter } from "next/navigation";
+
+import type { Refusal } from "@/contract/deeds";
+import { refusalText } from "@/text/refusals";
+
+/** Why a change was refused, in words that say what to do. */
+export function Problem({ problem }: { problem: Refusal | null }) {
+  const router = useRouter();
+  if (!problem) return null;
+  return (
+    <Alert
+      severity="error"
+      role="alert"
+      sx={{ my: 1 }}
+      action={
+        problem.code === "changed-meanwhile" ? (
+          <Button color="inherit" size="small" onClick={() => router.refresh()}>
+            Show the new state
+          </Button>
+        ) : problem.code === "signed-out" ? (
+          <Button color="inherit" size="small" href="/sign-in" target="_blank">
+            Sign in
+          </Button>
+        ) : undefined
+      }
+    >
+      {refusalText(problem)}
+    </Alert>
+  );
+}

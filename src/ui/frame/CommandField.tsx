@@ -1,0 +1,95 @@
+"use client";
+
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import TextField from "@mui/material/TextField";
+import { useRouter } from "next/navigation";
+import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "react";
+
+import type { UnitLine } from "@/service/views";
+import { NEXT_WORDS } from "@/text/words";
+
+export type CommandHandle = { focus(): void; scan(text: string): void };
+
+type Option = { href: string; title: string; detail: string };
+
+const ACTIONS: (Option & { words: string })[] = [
+  { words: "take in new unit intake", href: "/units/new", title: "Take in a unit", detail: "Intake" },
+  { words: "bench home trays", href: "/", title: "Bench", detail: "trays, what is next" },
+  { words: "units list all", href: "/units", title: "Units", detail: "list" },
+  { words: "models profiles", href: "/models", title: "Models", detail: "profiles" },
+  { words: "learn controller mapping", href: "/models/learn", title: "Learn a controller", detail: "make a profile from one that is plugged in" },
+  { words: "password account", href: "/account", title: "Your password", detail: "account" },
+];
+
+const TAG = /^b-?(\d{1,6})$/i;
+/** "104", "b104" and "B-0104" are one tag. */
+export const tagOf = (text: string): string | null => {
+  const digits = TAG.exec(text.trim())?.[1] ?? (/^\d{2,6}$/.test(text.trim()) ? text.trim() : null);
+  return digits ? `B-${digits.padStart(4, "0")}` : null;
+};
+
+/** One field for tags, words and actions; reached with "/". A scan comes here too. */
+export function CommandField({ ref }: { ref: Ref<CommandHandle> }) {
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState("");
+  const [units, setUnits] = useState<Option[]>([]);
+  const go = (href: string) => {
+    setText("");
+    input.current?.blur();
+    router.push(href);
+  };
+  const submit = (typed: string) => {
+    const tag = tagOf(typed);
+    if (tag) go(`/units/${tag}`);
+    else if (typed.trim()) go(`/units?q=${encodeURIComponent(typed.trim())}`);
+  };
+  useImperativeHandle(ref, () => ({ focus: () => input.current?.focus(), scan: submit }));
+
+  const query = text.trim();
+  useEffect(() => {
+    if (query.length < 2) return;
+    const abort = new AbortController();
+    const timer = setTimeout(async () => {
+      const response = await fetch(`/api/search?q=${encodeURIComponent(query)}`, { signal: abort.signal }).catch(() => null);
+      if (!response?.ok) return;
+      const found = ((await response.json()) as { value: UnitLine[] }).value;
+      setUnits(found.map((u) => ({ href: `/units/${u.tag}`, title: `${u.tag}  ${u.model}`, detail: NEXT_WORDS[u.nextAction] })));
+    }, 120);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [query]);
+
+  const actions = query ? ACTIONS.filter((a) => a.words.includes(query.toLowerCase())) : ACTIONS;
+  const options: Option[] = query.length < 2 ? actions : [...units, ...actions];
+  return (
+    <Autocomplete<Option, false, false, true>
+      freeSolo
+      options={options}
+      filterOptions={(o) => o}
+      getOptionLabel={(o) => (typeof o === "string" ? o : o.title)}
+      getOptionKey={(o) => (typeof o === "string" ? o : o.href)}
+      inputValue={text}
+      value={null}
+      onInputChange={(_e, value, reason) => reason === "input" && setText(value)}
+      onChange={(_e, value) => {
+        if (typeof value === "string") submit(value);
+        else if (value) go(value.href);
+      }}
+      renderOption={({ key, ...props }, o) => (
+        <Box component="li" key={key} {...props} sx={{ gap: 1.5 }}>
+          <b>{o.title}</b>
+          <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+            {o.detail}
+          </Box>
+        </Box>
+      )}
+      renderInput={(params) => (
+        <TextField {...params} inputRef={input} placeholder="Tag, words or action  ( / )" slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Tag, words or action" } }} />
+      )}
+    />
+  );
+}

@@ -1,0 +1,143 @@
+"use client";
+
+import DarkModeOutlined from "@mui/icons-material/DarkModeOutlined";
+import HelpOutline from "@mui/icons-material/HelpOutlined";
+import LightModeOutlined from "@mui/icons-material/LightModeOutlined";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import { useColorScheme } from "@mui/material/styles";
+import Tooltip from "@mui/material/Tooltip";
+import Link from "next/link";
+import { usePathname, useRouter } from "next/navigation";
+import { type ReactNode, useRef, useState } from "react";
+
+import type { Role } from "@/contract/deeds";
+import type { TrayCard } from "@/service/views";
+import { BenchStrip } from "./BenchStrip";
+import { CommandField, type CommandHandle } from "./CommandField";
+import { Help } from "./Help";
+import { useKeys, useScanner } from "./keys";
+import { OutboxNotice } from "./OutboxNotice";
+
+type Props = { person: { name: string; role: Role }; trays: TrayCard[]; children: ReactNode };
+
+const PLACES = [
+  { href: "/", name: "Bench" },
+  { href: "/units", name: "Units" },
+  { href: "/models", name: "Models" },
+] as const;
+
+/** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
+export function Frame({ person, trays, children }: Props) {
+  const router = useRouter();
+  const path = usePathname();
+  const command = useRef<CommandHandle>(null);
+  const [help, setHelp] = useState(false);
+  const toTray = (n: number) => {
+    const card = trays.find((t) => t.tray === n);
+    if (card) router.push(`/units/${card.tag}`);
+  };
+  const trayKeys = Object.fromEntries(
+    [1, 2, 3, 4, 5, 6, 7, 8, 9].flatMap((n) => [
+      [String(n), () => toTray(n)],
+      [`alt+${n}`, () => toTray(n)],
+    ]),
+  );
+  useKeys({ ...trayKeys, "/": () => command.current?.focus(), "?": () => setHelp(true), b: () => router.push("/") });
+  useScanner((text) => command.current?.scan(text));
+
+  return (
+    <Box sx={{ minHeight: "100vh", display: "grid", gridTemplateRows: "auto 1fr auto", gridTemplateColumns: "minmax(0, 1fr)" }}>
+      <Box component="header" sx={{ display: "flex", alignItems: "center", gap: { xs: 0.5, md: 2 }, px: { xs: 1, md: 2.5 }, minHeight: 56, borderBottom: 1, borderColor: "divider", flexWrap: "wrap" }}>
+        <Box component={Link} href="/" sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}>
+          Birdcage
+        </Box>
+        <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5 }}>
+          {PLACES.map((p) => (
+            <Button
+              key={p.href}
+              component={Link}
+              href={p.href}
+              size="small"
+              color="inherit"
+              aria-current={isHere(path, p.href) ? "page" : undefined}
+              sx={{ px: 1.2, minWidth: 0, borderRadius: 0, borderBottom: 3, borderColor: isHere(path, p.href) ? "primary.main" : "transparent" }}
+            >
+              {p.name}
+            </Button>
+          ))}
+        </Box>
+        <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
+          <CommandField ref={command} />
+        </Box>
+        {person.role !== "viewer" && (
+          <Button component={Link} href="/units/new" variant="contained" size="small">
+            Take in
+          </Button>
+        )}
+        <SchemeToggle />
+        <Tooltip title="Keys and help (?)">
+          <IconButton aria-label="Keys and help" onClick={() => setHelp(true)}>
+            <HelpOutline />
+          </IconButton>
+        </Tooltip>
+        <PersonMenu person={person} />
+      </Box>
+      <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
+        <OutboxNotice />
+        {children}
+      </Box>
+      <BenchStrip initial={trays} />
+      <Help open={help} onClose={() => setHelp(false)} />
+    </Box>
+  );
+}
+
+const isHere = (path: string, href: string) => (href === "/" ? path === "/" : path.startsWith(href));
+
+function SchemeToggle() {
+  const { mode, systemMode, setMode } = useColorScheme();
+  const dark = (mode === "system" ? systemMode : mode) === "dark";
+  return (
+    <Tooltip title={dark ? "Light" : "Dark"}>
+      <IconButton aria-label={dark ? "Switch to light" : "Switch to dark"} onClick={() => setMode(dark ? "light" : "dark")}>
+        {dark ? <LightModeOutlined /> : <DarkModeOutlined />}
+      </IconButton>
+    </Tooltip>
+  );
+}
+
+function PersonMenu({ person }: { person: Props["person"] }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const signOut = async () => {
+    await fetch("/api/sign-out", { method: "POST" });
+    window.location.assign("/sign-in");
+  };
+  const close = () => setAnchor(null);
+  return (
+    <>
+      <Button color="inherit" size="small" onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu" sx={{ textTransform: "capitalize", minWidth: 0 }}>
+        {person.name}
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
+        <MenuItem component={Link} href="/account" onClick={close}>
+          Your password
+        </MenuItem>
+        {person.role === "lead" && (
+          <MenuItem component={Link} href="/people" onClick={close}>
+            People
+          </MenuItem>
+        )}
+        {person.role === "lead" && (
+          <MenuItem component={Link} href="/settings" onClick={close}>
+            Shop and limits
+          </MenuItem>
+        )}
+        <MenuItem onClick={signOut}>Sign out</MenuItem>
+      </Menu>
+    </>
+  );
+}

@@ -1,0 +1,108 @@
+"use client";
+
+import { useEffect, useRef, useSyncExternalStore } from "react";
+
+/** Single-key actions, and scans: a fast burst of characters ended by Enter is a scan, never typing. */
+
+const SCAN_GAP_MS = 35;
+const SCAN_LEAST = 4;
+const SETTING = "birdcage-single-keys";
+
+const subscribe = (listener: () => void) => {
+  window.addEventListener("storage", listener);
+  window.addEventListener(SETTING, listener);
+  return () => {
+    window.removeEventListener("storage", listener);
+    window.removeEventListener(SETTING, listener);
+  };
+};
+
+/** Whether single-key actions are on; a person can switch them off in the help. */
+export function useSingleKeys(): [boolean, (on: boolean) => void] {
+  const on = useSyncExternalStore(
+    subscribe,
+    () => localStorage.getItem(SETTING) !== "off",
+    () => true,
+  );
+  return [
+    on,
+    (next) => {
+      localStorage.setItem(SETTING, next ? "on" : "off");
+      window.dispatchEvent(new Event(SETTING));
+    },
+  ];
+}
+
+const isField = (target: EventTarget | null): target is HTMLInputElement | HTMLTextAreaElement =>
+  target instanceof HTMLElement && (target.matches("input:not([type=checkbox]):not([type=radio]):not([type=button]), textarea, select") || target.isContentEditable);
+
+const inDialog = (target: EventTarget | null) => target instanceof HTMLElement && target.closest("[role=dialog],[role=menu],[role=listbox]") !== null;
+
+function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {
+  const prototype = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype;
+  Object.getOwnPropertyDescriptor(prototype, "value")!.set!.call(field, value);
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
+type Burst = { text: string; last: number; field: HTMLInputElement | HTMLTextAreaElement | null; value: string };
+
+/** Calls `scanned` for each scan, wherever the focus is; the characters of a scan are taken back out of a field. */
+export function useScanner(scanned: (text: string) => void): void {
+  const latest = useRef(scanned);
+  useEffect(() => {
+    latest.current = scanned;
+  });
+  useEffect(() => {
+    let burst: Burst | null = null;
+    const onKey = (e: KeyboardEvent) => {
+      const now = e.timeStamp;
+      if (e.key === "Enter" && burst && burst.text.length >= SCAN_LEAST && now - burst.last <= SCAN_GAP_MS) {
+        e.preventDefault();
+        e.stopImmediatePropagation();
+        if (burst.field) restore(burst.field, burst.value);
+        latest.current(burst.text);
+        burst = null;
+        return;
+      }
+      if (e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (!burst || now - burst.last > SCAN_GAP_MS) {
+        const field = isField(e.target) ? e.target : null;
+        burst = { text: "", last: now, field, value: field?.value ?? "" };
+      }
+      burst.text += e.key;
+      burst.last = now;
+    };
+    window.addEventListener("keydown", onKey, true);
+    return () => window.removeEventListener("keydown", onKey, true);
+  }, []);
+}
+
+/** Binds single keys while no field has focus. A key waits a moment, so that the first letter of a scan is not an action. */
+export function useKeys(bindings: Record<string, () => void>): void {
+  const latest = useRef(bindings);
+  const [on] = useSingleKeys();
+  useEffect(() => {
+    latest.current = bindings;
+  });
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const onKey = (e: KeyboardEvent) => {
+      clearTimeout(timer);
+      const name = e.altKey ? `alt+${e.code.replace("Digit", "")}` : e.key;
+      const always = e.altKey;
+      if (e.ctrlKey || e.metaKey || (!always && (!on || isField(e.target) || inDialog(e.target)))) return;
+      const action = latest.current[name];
+      if (!action) return;
+      if (e.key === " " && e.target instanceof HTMLElement && e.target.matches("button, a, [role=button], input")) return;
+      if (always || e.key === " " || e.key === "/") {
+        e.preventDefault();
+        action();
+      } else timer = setTimeout(() => latest.current[name]?.(), SCAN_GAP_MS + 10);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener("keydown", onKey);
+    };
+  }, [on]);
+}

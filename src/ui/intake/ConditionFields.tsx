@@ -1,0 +1,123 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { type Control, Controller, type UseFormRegister } from "react-hook-form";
+
+import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
+import type { ModelProfile } from "@/core/profile/profile";
+import { PlanView } from "@/ui/plan/PlanView";
+import type { IntakeFields } from "./IntakeForm";
+
+type Props = {
+  control: Control<IntakeFields>;
+  register: UseFormRegister<IntakeFields>;
+  profile: ModelProfile | null;
+  revision: string | null;
+  swollen: boolean;
+  liquid: boolean;
+};
+
+/** What can hurt first, then marks by place on the plan, then smell, grime and rattle. */
+export function ConditionFields({ control, register, profile, revision, swollen, liquid }: Props) {
+  return (
+    <>
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
+        <Tick control={control} name="swollen" label="Cell swollen, hot or punctured" />
+        <Tick control={control} name="liquid" label="Took liquid" />
+        <Tick control={control} name="openedBefore" label="Was opened before" />
+      </Box>
+      {swollen && (
+        <Alert severity="error" variant="filled">
+          Stop. Do not press, puncture, charge or open it. Put it in the fire-safe box outside, away from the bench, and hand it over under the local rules for batteries.
+        </Alert>
+      )}
+      {liquid && !swollen && (
+        <Alert severity="warning">Do not power or charge it. It is opened first, its cell unplugged by the plug, inspected and dried; the test is locked until that is signed off.</Alert>
+      )}
+      <Controller control={control} name="marks" render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />} />
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
+        <Pick register={register} name="smell" label="Smell" options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="grime" label="Grime" options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="rattle" label="Rattle" options={["none", "metal", "plastic", "unsure"]} />
+      </Box>
+      <TextField label="History: fall, liquid, since when, how fast it grew worse" {...register("history")} />
+    </>
+  );
+}
+
+function Tick({ control, name, label }: { control: Control<IntakeFields>; name: "swollen" | "liquid" | "openedBefore"; label: string }) {
+  return (
+    <Controller control={control} name={name} render={({ field }) => <FormControlLabel control={<Checkbox checked={field.value} onChange={(e) => field.onChange(e.target.checked)} />} label={label} />} />
+  );
+}
+
+function Pick({ register, name, label, options }: { register: UseFormRegister<IntakeFields>; name: "smell" | "grime" | "rattle"; label: string; options: readonly string[] }) {
+  return (
+    <TextField select label={label} slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register(name)} defaultValue="none">
+      {options.map((o) => (
+        <option key={o} value={o}>
+          {o}
+        </option>
+      ))}
+    </TextField>
+  );
+}
+
+/** Marks by place: tap the plan, or choose a control by keyboard. */
+function Marks({ profile, revision, marks, onChange }: { profile: ModelProfile | null; revision: string | null; marks: Mark[]; onChange: (m: Mark[]) => void }) {
+  const [kind, setKind] = useState<Mark["kind"]>("scratch");
+  const [at, setAt] = useState("");
+  if (!profile)
+    return (
+      <Box sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, height: 220, display: "grid", placeItems: "center", color: "text.secondary", p: 2, textAlign: "center" }}>
+        Choose the model: its plan appears here, and wear is marked on it by place.
+      </Box>
+    );
+  const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "" }]);
+  const byKeyboard = () => {
+    const c = profile.controls.find((x) => x.id === at);
+    if (c) add(c.at.x + 3, c.at.y + 3);
+  };
+  return (
+    <Box>
+      <Box sx={{ height: 230, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}>
+        <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label="Tap where a mark is" />
+      </Box>
+      <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
+        <TextField select label="Mark" slotProps={{ select: { native: true } }} value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 150 }}>
+          {MARK_KINDS.map((k) => (
+            <option key={k} value={k}>
+              {k.replaceAll("-", " ")}
+            </option>
+          ))}
+        </TextField>
+        <TextField select label="At (or tap the plan)" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} value={at} onChange={(e) => setAt(e.target.value)}>
+          <option value="">choose a place</option>
+          {profile.controls.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.id.replaceAll(".", " ")}
+            </option>
+          ))}
+        </TextField>
+        <Button onClick={byKeyboard} disabled={!at}>
+          Mark
+        </Button>
+        <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
+          Undo
+        </Button>
+      </Box>
+      {marks.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          {marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ")}
+        </Typography>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,244 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Typography from "@mui/material/Typography";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { Controller, useForm } from "react-hook-form";
+
+import type { Origin, Settings } from "@/contract/deeds";
+import type { Intake, Mark } from "@/contract/intake";
+import { addUp, parseAmount } from "@/core/money/money";
+import type { ModelProfile } from "@/core/profile/profile";
+import { money } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { ConditionFields } from "./ConditionFields";
+import { CustomerDialog, LotDialog } from "./OriginDialogs";
+
+type Props = {
+  models: ModelProfile[];
+  lots: { id: string; code: string; seller: string }[];
+  customers: { id: string; name: string }[];
+  nextTag: string;
+  shop: Settings;
+};
+
+export type IntakeFields = {
+  model: ModelProfile | null;
+  revision: string;
+  source: "single" | "lot" | "customer";
+  seller: string;
+  price: string;
+  carriage: string;
+  lotId: string;
+  customerId: string;
+  claim: string;
+  swollen: boolean;
+  liquid: boolean;
+  marks: Mark[];
+  accessories: string[];
+} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark">;
+
+const EMPTY: IntakeFields = {
+  model: null, revision: "", source: "single", seller: "", price: "", carriage: "", lotId: "", customerId: "", claim: "", swollen: false, liquid: false,
+  marks: [], accessories: [], smell: "none", grime: "none", rattle: "none", openedBefore: false, history: "", remark: "",
+};
+
+const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
+
+function originOf(f: IntakeFields): Origin {
+  if (f.source === "lot") return { source: "lot", lotId: f.lotId };
+  if (f.source === "customer") return { source: "customer", customerId: f.customerId };
+  return { source: "single", seller: f.seller, priceMinor: parseAmount(f.price) ?? 0, carriageMinor: parseAmount(f.carriage) ?? 0 };
+}
+
+/** Takes a unit in at the door, by keyboard alone. */
+export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
+  const router = useRouter();
+  const { control, register, handleSubmit, watch, setValue, reset, formState } = useForm<IntakeFields>({ defaultValues: EMPTY });
+  const takeIn = useDeed("unit.take-in");
+  const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
+  const [taken, setTaken] = useState<string | null>(null);
+  const f = watch();
+  const { errors } = formState;
+  const model = f.model;
+  const missing = model?.accessories.filter((a) => !f.accessories.includes(a.id)) ?? [];
+
+  const save = (another: boolean) =>
+    handleSubmit(async (v) => {
+      const done = await takeIn.run({
+        profileKey: v.model!.id,
+        revision: v.revision || null,
+        origin: originOf(v),
+        claim: v.claim,
+        swollen: v.swollen,
+        liquid: v.liquid,
+        intake: {
+          v: 1, smell: v.smell, grime: v.grime, rattle: v.rattle, openedBefore: v.openedBefore, history: v.history, remark: v.remark,
+          marks: v.marks, accessories: v.accessories,
+        },
+        toTray: !another,
+      });
+      if (!done?.ok) return;
+      if (another) {
+        setTaken(done.value.tag);
+        reset({ ...EMPTY, source: v.source, lotId: v.lotId, customerId: v.customerId, seller: v.seller });
+      } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
+    });
+
+  return (
+    <Box component="form" onSubmit={save(false)} noValidate sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1.15fr)" }, columnGap: 4, rowGap: 2, maxWidth: 1240 }}>
+      <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "baseline", gap: 2 }}>
+        <Typography component="h1" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1 }}>
+          {nextTag}
+        </Typography>
+        <Typography color="text.secondary">the next tag</Typography>
+        {taken && (
+          <Alert severity="success" sx={{ ml: "auto", py: 0 }}>
+            {taken} is taken in
+          </Alert>
+        )}
+      </Box>
+
+      <Box sx={{ display: "grid", gap: 1.7, alignContent: "start" }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+          <Controller
+            control={control}
+            name="model"
+            rules={{ required: "which model is it?" }}
+            render={({ field, fieldState }) => (
+              <Autocomplete
+                options={models}
+                value={field.value}
+                autoHighlight
+                autoSelect
+                openOnFocus={false}
+                getOptionLabel={(m) => m.name}
+                isOptionEqualToValue={(a, b) => a.id === b.id}
+                onChange={(_e, m) => {
+                  field.onChange(m);
+                  setValue("revision", m?.revisions.length === 1 ? m.revisions[0]!.id : "");
+                  setValue("accessories", m?.accessories.map((a) => a.id) ?? []);
+                  setValue("marks", []);
+                }}
+                onBlur={field.onBlur}
+                renderInput={(params) => <TextField {...params} label="Model" inputRef={field.ref} autoFocus error={Boolean(fieldState.error)} helperText={fieldState.error?.message} />}
+              />
+            )}
+          />
+          <TextField select label="Revision" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("revision")} disabled={!model} value={f.revision}>
+            <option value="">not known yet</option>
+            {model?.revisions.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </TextField>
+        </Box>
+        {model && model.revisions.length > 1 && (
+          <Typography variant="body2" color="text.secondary">
+            {model.revisions.map((r) => `${r.name}: ${r.outside}`).join("  ·  ")}
+          </Typography>
+        )}
+        <Controller
+          control={control}
+          name="source"
+          render={({ field }) => (
+            <ToggleButtonGroup exclusive value={field.value} onChange={(_e, v) => v && field.onChange(v)} aria-label="Source" fullWidth>
+              <ToggleButton value="single">Bought single</ToggleButton>
+              <ToggleButton value="lot">From a lot</ToggleButton>
+              <ToggleButton value="customer">Customer’s</ToggleButton>
+            </ToggleButtonGroup>
+          )}
+        />
+        {f.source === "single" && (
+          <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1.5 }}>
+            <TextField label="Seller" {...register("seller")} />
+            <TextField label={`Price ${shop.currency}`} {...register("price", { validate: amountRule })} error={Boolean(errors.price)} helperText={errors.price?.message} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+            <TextField label="Carriage" {...register("carriage", { validate: amountRule })} error={Boolean(errors.carriage)} helperText={errors.carriage?.message} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+          </Box>
+        )}
+        {f.source === "lot" && (
+          <Box sx={{ display: "flex", gap: 1 }}>
+            <TextField select label="Lot" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("lotId", { required: "which lot?" })} value={f.lotId} error={Boolean(errors.lotId)} helperText={errors.lotId?.message}>
+              <option value="">choose</option>
+              {lots.map((l) => (
+                <option key={l.id} value={l.id}>{`${l.code}, ${l.seller}`}</option>
+              ))}
+            </TextField>
+            <Button onClick={() => setDialog("lot")}>New lot</Button>
+          </Box>
+        )}
+        {f.source === "customer" && (
+          <Box sx={{ display: "flex", gap: 1 }}>
+            <TextField select label="Customer" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("customerId", { required: "whose is it?" })} value={f.customerId} error={Boolean(errors.customerId)} helperText={errors.customerId?.message}>
+              <option value="">choose</option>
+              {customers.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+            </TextField>
+            <Button onClick={() => setDialog("customer")}>New customer</Button>
+          </Box>
+        )}
+        <TextField label={f.source === "customer" ? "The customer’s words" : "The seller’s words"} multiline minRows={2} {...register("claim")} helperText="Kept as they are, apart from what is found." />
+        {model && model.accessories.length > 0 && (
+          <Box>
+            <Typography variant="h3" component="h2">
+              Came with it
+            </Typography>
+            <Controller
+              control={control}
+              name="accessories"
+              render={({ field }) => (
+                <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2 }}>
+                  {model.accessories.map((a) => (
+                    <FormControlLabel
+                      key={a.id}
+                      control={<Checkbox checked={field.value.includes(a.id)} onChange={(e) => field.onChange(e.target.checked ? [...field.value, a.id] : field.value.filter((x) => x !== a.id))} />}
+                      label={a.name}
+                    />
+                  ))}
+                </Box>
+              )}
+            />
+            <Typography color={missing.length ? "caution.main" : "text.secondary"} sx={{ fontWeight: missing.length ? 700 : 400 }}>
+              {missing.length
+                ? `Missing: ${missing.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ")}. Together ${money(addUp(missing.map((a) => a.costMinor)), shop)}.`
+                : "Nothing is missing."}
+            </Typography>
+          </Box>
+        )}
+      </Box>
+
+      <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
+        <ConditionFields control={control} register={register} profile={model} revision={f.revision || null} swollen={f.swollen} liquid={f.liquid} />
+      </Box>
+
+      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
+          {f.swollen ? "Take in to quarantine" : "Take in, to a tray"}
+        </Button>
+        <Button size="large" onClick={save(true)} disabled={takeIn.running}>
+          Take in, then another
+        </Button>
+        <Typography color="text.secondary">Photographs follow on the unit’s page, from a phone too.</Typography>
+        <Box sx={{ flexBasis: "100%" }}>
+          <Problem problem={takeIn.problem} />
+        </Box>
+      </Box>
+      <LotDialog open={dialog === "lot"} onClose={() => setDialog(null)} onAdded={(id) => setValue("lotId", id)} />
+      <CustomerDialog open={dialog === "customer"} onClose={() => setDialog(null)} onAdded={(id) => setValue("customerId", id)} />
+    </Box>
+  );
+}

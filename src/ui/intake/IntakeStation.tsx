@@ -1,0 +1,163 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Intake, Mark } from "@/contract/intake";
+import { MARK_KINDS } from "@/contract/intake";
+import { addUp } from "@/core/money/money";
+import type { UnitView } from "@/service/views";
+import { day, money } from "@/text/format";
+import { SOURCE_NAMES } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { PlanView } from "@/ui/plan/PlanView";
+import { PlanFrame, Station } from "@/ui/unit/Station";
+import { Photos } from "./Photos";
+
+/** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
+export function IntakeStation({ view, canWork }: { view: UnitView; canWork: boolean }) {
+  const { unit, profile, settings } = view;
+  const [editing, setEditing] = useState(false);
+  const missing = profile.accessories.filter((a) => !unit.intake.accessories.includes(a.id));
+  return (
+    <Station
+      plan={
+        <PlanFrame>
+          <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
+        </PlanFrame>
+      }
+    >
+      {unit.swollen && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          Quarantine: the cell is swollen, hot or punctured. Do not press, puncture, charge or open it. Isolate it in the fire-safe box and hand it over under the local
+          rules for batteries. Everything else is locked.
+        </Alert>
+      )}
+      {editing ? (
+        <EditIntake view={view} onDone={() => setEditing(false)} />
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
+          <Fact label="Came in">
+            {day(unit.receivedAt, settings)}, {SOURCE_NAMES[unit.source]}
+            {view.origin.lot && ` ${view.origin.lot}`}
+            {view.origin.customer && `: ${view.origin.customer}`}
+            {unit.seller && `, ${unit.seller}`}
+          </Fact>
+          {unit.source === "single" && (
+            <Fact label="Paid">
+              {money(unit.price_minor, settings)} and {money(unit.carriage_minor, settings)} carriage
+            </Fact>
+          )}
+          <Fact label="Condition">
+            smell {unit.intake.smell}, grime {unit.intake.grime}, rattle {unit.intake.rattle}
+            {unit.liquid && ", took liquid"}
+            {unit.intake.openedBefore && ", was opened before"}
+          </Fact>
+          <Fact label="Marks">{unit.intake.marks.length ? unit.intake.marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ") : "none noted"}</Fact>
+          <Fact label="Missing">
+            {missing.length ? `${missing.map((a) => a.name).join(", ")}: ${money(addUp(missing.map((a) => a.costMinor)), settings)} to replace` : "nothing"}
+          </Fact>
+          <Fact label="History">{unit.intake.history || "none told"}</Fact>
+          {canWork && unit.ending === null && (
+            <Box>
+              <Button variant="outlined" onClick={() => setEditing(true)}>
+                Correct the intake
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+      <Photos unitId={unit.id} photos={view.photos} canWork={canWork} />
+    </Station>
+  );
+}
+
+export function Fact({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
+      <Typography variant="body2" color="text.secondary">
+        {label}
+      </Typography>
+      <Box sx={{ fontWeight: 600 }}>{children}</Box>
+    </Box>
+  );
+}
+
+function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
+  const { unit, profile } = view;
+  const deed = useDeed("unit.edit-intake");
+  const [v, setV] = useState({ revision: unit.revision ?? "", claim: unit.claim, swollen: unit.swollen, liquid: unit.liquid, intake: unit.intake });
+  const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
+  const [kind, setKind] = useState<Mark["kind"]>("scratch");
+  const save = async () => {
+    const done = await deed.run({ unitId: unit.id, version: unit.version, ...v, revision: v.revision || null });
+    if (done?.ok) onDone();
+  };
+  return (
+    <Box
+      component="form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+      sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}
+    >
+      <TextField select label="Revision" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
+        <option value="">not known yet</option>
+        {profile.revisions.map((r) => (
+          <option key={r.id} value={r.id}>
+            {`${r.name}: inside, ${r.inside}`}
+          </option>
+        ))}
+      </TextField>
+      <TextField label="The claim, in its own words" multiline minRows={2} value={v.claim} onChange={(e) => setV({ ...v, claim: e.target.value })} />
+      <TextField label="History" value={v.intake.history} onChange={(e) => setIntake({ history: e.target.value })} />
+      <TextField label="Remark" value={v.intake.remark} onChange={(e) => setIntake({ remark: e.target.value })} />
+      <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
+        <PlanView profile={profile} revision={unit.revision} marks={v.intake.marks} onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "" }] })} label="Tap where a mark is" />
+      </Box>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <TextField select label="Mark" slotProps={{ select: { native: true } }} value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 200 }}>
+          {MARK_KINDS.map((k) => (
+            <option key={k} value={k}>
+              {k.replaceAll("-", " ")}
+            </option>
+          ))}
+        </TextField>
+        <Button onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })} disabled={v.intake.marks.length === 0}>
+          Undo mark
+        </Button>
+      </Box>
+      <Box>
+        {profile.accessories.map((a) => (
+          <FormControlLabel
+            key={a.id}
+            control={
+              <Checkbox
+                checked={v.intake.accessories.includes(a.id)}
+                onChange={(e) => setIntake({ accessories: e.target.checked ? [...v.intake.accessories, a.id] : v.intake.accessories.filter((x) => x !== a.id) })}
+              />
+            }
+            label={a.name}
+          />
+        ))}
+        <FormControlLabel control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />} label="Cell swollen, hot or punctured" />
+        <FormControlLabel control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />} label="Took liquid" />
+      </Box>
+      <Problem problem={deed.problem} />
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={deed.running}>
+          Save the intake
+        </Button>
+        <Button onClick={onDone}>Leave it as it was</Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,184 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useSearchParams } from "next/navigation";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+
+import type { MendView, UnitView } from "@/service/views";
+import { dayAndTime } from "@/text/format";
+import { placeWords } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { PlanView } from "@/ui/plan/PlanView";
+import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
+import { PlanFrame, Station } from "@/ui/unit/Station";
+
+/** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
+export function MendStation({ view, canWork }: { view: UnitView; canWork: boolean }) {
+  const { unit, profile } = view;
+  if (unit.swollen) return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not opened here.</Alert>;
+  const open = canWork && unit.ending === null;
+  const faults = view.faults.filter((f) => f.status === "open");
+  const total = view.mends.reduce((sum, m) => sum + m.minutes, 0);
+  return (
+    <Station
+      plan={
+        <PlanFrame>
+          <PlanView profile={profile} revision={unit.revision} states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))} />
+        </PlanFrame>
+      }
+    >
+      {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
+        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800 }}>
+          {faults.length ? `${faults.length} open ${faults.length === 1 ? "fault" : "faults"}` : "No open fault"}
+        </Typography>
+        <Typography color="text.secondary">{total} minutes logged</Typography>
+      </Box>
+      {open && <AddMend view={view} />}
+      <Box sx={{ mt: 3 }}>
+        {view.mends.length === 0 && <Typography color="text.secondary">Nothing was done yet.</Typography>}
+        {[...view.mends].reverse().map((m) => (
+          <Entry key={`${m.id}-${m.version}`} mend={m} view={view} canEdit={open} />
+        ))}
+      </Box>
+    </Station>
+  );
+}
+
+type Fields = { faultId: string; what: string; part: string; minutes: string; remark: string; opened: boolean; settlesFault: boolean };
+
+function AddMend({ view }: { view: UnitView }) {
+  const deed = useDeed("mend.add");
+  const asked = useSearchParams().get("fault");
+  const open = view.faults.filter((f) => f.status === "open");
+  const defaults: Fields = {
+    faultId: open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "",
+    what: "",
+    part: "",
+    minutes: String(view.minutesNow),
+    remark: "",
+    opened: true,
+    settlesFault: true,
+  };
+  const { register, handleSubmit, reset, watch, formState } = useForm<Fields>({ defaultValues: defaults });
+  const faultId = watch("faultId");
+  const save = handleSubmit(async (v) => {
+    const done = await deed.run({
+      unitId: view.unit.id,
+      faultId: v.faultId || null,
+      what: v.what,
+      part: v.part,
+      minutes: Number(v.minutes),
+      remark: v.remark,
+      opened: v.opened,
+      settlesFault: v.settlesFault && v.faultId !== "",
+    });
+    if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
+  });
+  return (
+    <Box component="form" onSubmit={save} noValidate sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "2fr 1.4fr 0.8fr" } }}>
+      {view.mends.length === 0 && (
+        <Alert severity="warning" sx={{ gridColumn: "1 / -1" }}>
+          Before opening: unplug the power. Unplug the cell first by its plug, never by its wires. Hot iron, fumes and springs: eyes and air.
+        </Alert>
+      )}
+      <TextField label="What was done" {...register("what", { required: "say what was done" })} error={Boolean(formState.errors.what)} helperText={formState.errors.what?.message} />
+      <TextField select label="To which fault" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("faultId")} value={faultId}>
+        <option value="">no named fault</option>
+        {open.map((f) => (
+          <option key={f.id} value={f.id}>
+            {`${f.number}. ${placeWords(f.place)}: ${f.kind}`}
+          </option>
+        ))}
+      </TextField>
+      <TextField
+        label="Minutes"
+        {...register("minutes", { validate: (v) => /^\d{1,4}$/.test(v) || "whole minutes" })}
+        error={Boolean(formState.errors.minutes)}
+        helperText={formState.errors.minutes?.message ?? "counted while open"}
+        slotProps={{ htmlInput: { inputMode: "numeric" } }}
+      />
+      <TextField label="Part used" {...register("part")} />
+      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "2 / -1" } }} />
+      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+        <Button type="submit" variant="contained" size="large" disabled={deed.running}>
+          Log it
+        </Button>
+        <FormControlLabel control={<Checkbox {...register("opened")} defaultChecked />} label="The unit was open" />
+        {faultId && <FormControlLabel control={<Checkbox {...register("settlesFault")} defaultChecked />} label="This mends the fault (the proof will tell)" />}
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={deed.problem} />
+      </Box>
+    </Box>
+  );
+}
+
+function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdit: boolean }) {
+  const edit = useDeed("mend.edit");
+  const [v, setV] = useState<{ what: string; part: string; minutes: string; remark: string } | null>(null);
+  const fault = view.faults.find((f) => f.id === mend.faultId);
+  const after = view.recordings.find((r) => r.id === mend.afterRecordingId);
+  const save = async () => {
+    if (!v) return;
+    const done = await edit.run({ mendId: mend.id, version: mend.version, what: v.what, part: v.part, minutes: Number(v.minutes) || 0, remark: v.remark });
+    if (done?.ok) setV(null);
+  };
+  if (v)
+    return (
+      <Box
+        component="form"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+        sx={{ display: "grid", gap: 1, gridTemplateColumns: { sm: "2fr 1fr 0.6fr" }, py: 1.5, borderTop: 1, borderColor: "divider" }}
+      >
+        <TextField label="What was done" value={v.what} onChange={(e) => setV({ ...v, what: e.target.value })} autoFocus />
+        <TextField label="Part used" value={v.part} onChange={(e) => setV({ ...v, part: e.target.value })} />
+        <TextField label="Minutes" value={v.minutes} onChange={(e) => setV({ ...v, minutes: e.target.value.replace(/\D/g, "") })} />
+        <TextField label="Remark" value={v.remark} onChange={(e) => setV({ ...v, remark: e.target.value })} sx={{ gridColumn: "1 / -1" }} />
+        <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
+          <Button type="submit" variant="contained" disabled={edit.running}>
+            Save
+          </Button>
+          <Button onClick={() => setV(null)}>Cancel</Button>
+        </Box>
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Problem problem={edit.problem} />
+        </Box>
+      </Box>
+    );
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "84px minmax(0,1fr) auto", gap: 2, py: 1.2, borderTop: 1, borderColor: "divider", alignItems: "start" }}>
+      <Box>
+        <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "1.5rem", fontWeight: 700, lineHeight: 1 }}>{mend.minutes}</Box>
+        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>minutes</Box>
+      </Box>
+      <Box>
+        <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          {fault && `Fault ${fault.number}, ${placeWords(fault.place)}. `}
+          {mend.part && `Part: ${mend.part}. `}
+          {mend.remark && `${mend.remark}. `}
+          {mend.opened ? "Open. " : "Closed. "}
+          {mend.by}, {dayAndTime(mend.at, view.settings)}
+          {after ? `, after the ${after.purpose === "full" ? "full test" : "quick look"} of ${dayAndTime(after.startedAt, view.settings)}` : ", before any test"}
+        </Box>
+      </Box>
+      {canEdit && (
+        <Button size="small" onClick={() => setV({ what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark })}>
+          Edit
+        </Button>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,71 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { type Role, ROLES } from "@/contract/deeds";
+import type { Person } from "@/service/people";
+import { ROLE_NAMES } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+const roles = ROLES.map((r) => (
+  <MenuItem key={r} value={r}>
+    {ROLE_NAMES[r]}
+  </MenuItem>
+));
+
+/** Who works here; for leads. */
+export function People({ people }: { people: Person[] }) {
+  const add = useDeed("person.add");
+  const change = useDeed("person.change");
+  const [v, setV] = useState<{ name: string; role: Role; password: string }>({ name: "", role: "technician", password: "" });
+  const save = async () => {
+    const done = await add.run(v);
+    if (done?.ok) setV({ name: "", role: "technician", password: "" });
+  };
+  return (
+    <Box sx={{ maxWidth: 820 }}>
+      <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+        People
+      </Typography>
+      {people.map((p) => (
+        <Box key={p.id} sx={{ display: "grid", gridTemplateColumns: "1fr 170px 170px", gap: 2, alignItems: "center", py: 0.8, borderTop: 1, borderColor: "divider", opacity: p.active ? 1 : 0.6 }}>
+          <Box sx={{ fontWeight: 700, textTransform: "capitalize" }}>
+            {p.name} {!p.active && "(cannot sign in)"}
+          </Box>
+          <TextField select label="Role" value={p.role} onChange={(e) => void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })}>
+            {roles}
+          </TextField>
+          <Button onClick={() => void change.run({ personId: p.id, role: p.role, active: !p.active })}>{p.active ? "Stop sign-in" : "Allow sign-in"}</Button>
+        </Box>
+      ))}
+      <Problem problem={change.problem} />
+      <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
+        Add somebody
+      </Typography>
+      <Box
+        component="form"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+        sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}
+      >
+        <TextField label="Name" required value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
+        <TextField select label="Role" value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
+          {roles}
+        </TextField>
+        <TextField label="First password" type="password" autoComplete="new-password" required value={v.password} onChange={(e) => setV({ ...v, password: e.target.value })} />
+        <Button type="submit" variant="contained" disabled={add.running}>
+          Add
+        </Button>
+      </Box>
+      <Problem problem={add.problem} />
+    </Box>
+  );
+}

@@ -1,0 +1,64 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { type FormEvent, useState } from "react";
+
+const WHY: Record<string, string> = {
+  wrong: "Name or password is not right.",
+  "too-many": "Too many tries. Wait 15 minutes, or ask a lead.",
+  away: "The server does not answer. Try again in a moment.",
+};
+
+export function SignIn({ shop, next }: { shop: string; next: string }) {
+  const [why, setWhy] = useState<string | null>(null);
+  const [running, setRunning] = useState(false);
+
+  async function submit(e: FormEvent<HTMLFormElement>) {
+    e.preventDefault();
+    if (running) return;
+    setRunning(true);
+    setWhy(null);
+    const form = new FormData(e.currentTarget);
+    try {
+      const response = await fetch("/api/sign-in", {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ name: form.get("name"), password: form.get("password") }),
+      });
+      if (response.ok) {
+        window.location.assign(next);
+        return;
+      }
+      const reply = (await response.json()) as { why?: string };
+      setWhy(reply.why ?? "wrong");
+    } catch {
+      setWhy("away");
+    }
+    setRunning(false);
+  }
+
+  return (
+    <Box component="main" sx={{ minHeight: "100vh", display: "grid", placeItems: "center", p: 2 }}>
+      <Box component="form" onSubmit={submit} sx={{ width: "min(400px, 100%)", display: "grid", gap: 2 }}>
+        <Typography sx={{ color: "text.secondary" }}>{shop}</Typography>
+        <Typography component="h1" sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1, mb: 1 }}>
+          Birdcage
+        </Typography>
+        <TextField name="name" label="Name" autoComplete="username" autoFocus required size="medium" />
+        <TextField name="password" label="Password" type="password" autoComplete="current-password" required size="medium" />
+        {why && (
+          <Alert severity="error" role="alert">
+            {WHY[why] ?? WHY.wrong}
+          </Alert>
+        )}
+        <Button type="submit" variant="contained" size="large" disabled={running}>
+          Sign in
+        </Button>
+      </Box>
+    </Box>
+  );
+}

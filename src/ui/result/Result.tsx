@@ -1,0 +1,262 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import dynamic from "next/dynamic";
+import { useState } from "react";
+
+import type { Grade, Reason } from "@/core/grade/grade";
+import { controlsOf, type ModelProfile, placeName, rulesOf } from "@/core/profile/profile";
+import type { Plots } from "@/core/plots/plots";
+import type { QuickControl } from "@/core/quicklook/quick-look";
+import type { Analysis, ControlResult } from "@/core/signal/analyse";
+import type { Limits } from "@/core/grade/limits";
+import type { FaultView } from "@/service/views";
+import { figuresOf, GRADE_WORDS, measureName, reasonText } from "@/text/measures";
+import { quickFaultText } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Kbd } from "@/ui/frame/Help";
+import { useKeys } from "@/ui/frame/keys";
+import { PlanView } from "@/ui/plan/PlanView";
+import { stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
+import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
+
+const Charts = {
+  Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
+  Release: dynamic(() => import("@/ui/charts/charts").then((m) => m.ReleasePlot), { ssr: false }),
+  Trigger: dynamic(() => import("@/ui/charts/charts").then((m) => m.TriggerPlot), { ssr: false }),
+  Press: dynamic(() => import("@/ui/charts/charts").then((m) => m.PressPlot), { ssr: false }),
+};
+
+export type ShownRecording = {
+  id: string;
+  purpose: "quick" | "full";
+  grade: Grade;
+  analysis: Analysis;
+  plots: Plots;
+  quick: QuickControl[] | null;
+};
+
+type Props = {
+  unitId: string;
+  profile: ModelProfile;
+  revision: string | null;
+  house: Limits;
+  recording: ShownRecording;
+  faults: FaultView[];
+  canName: boolean;
+  foundWhen: "test" | "proof";
+  head: React.ReactNode;
+  aside?: React.ReactNode;
+};
+
+const RANK: Record<Grade, number> = { fail: 0, untested: 1, C: 2, B: 3, A: 4 };
+
+/** A recording's result: every control on the plan, and for the one looked at the figures, the reasons and the plots. */
+export function Result(props: Props) {
+  const { profile, revision, house, recording, faults, canName, unitId } = props;
+  const controls = controlsOf(profile, revision);
+  const quickFaults = (id: string) => recording.quick?.find((q) => q.id === id)?.faults ?? [];
+  const gradeOf = (id: string): Grade => (quickFaults(id).length ? "fail" : (recording.analysis.controls[id]?.grade ?? "untested"));
+  const worst = [...controls].sort((a, b) => RANK[gradeOf(a.id)] - RANK[gradeOf(b.id)]);
+  const [picked, setPicked] = useState<string | null>(null);
+  const selected = controls.find((c) => c.id === picked) ?? worst[0]!;
+  const result = recording.analysis.controls[selected.id];
+  const rules = rulesOf(profile, house);
+  const states = Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(c.id))]));
+
+  const addFault = useDeed("fault.add");
+  const isNamed = (place: string, measure: string) => faults.some((f) => f.place === place && f.measure === measure && f.status === "open");
+  const failing = (result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B");
+  const nextToName = failing.find((r) => !isNamed(selected.id, r.measure));
+  const nameIt = (r: Reason | undefined) => {
+    if (!r || !canName) return;
+    void addFault.run({
+      unitId,
+      place: selected.id,
+      kind: measureName(r.measure),
+      words: reasonText(r),
+      foundWhen: props.foundWhen,
+      claimed: false,
+      measure: r.measure,
+      recordingId: recording.id,
+    });
+  };
+  const step = (by: number) => {
+    const i = worst.findIndex((c) => c.id === selected.id);
+    setPicked(worst[(i + by + worst.length) % worst.length]!.id);
+  };
+  useKeys({ n: () => nameIt(nextToName), ArrowRight: () => step(1), ArrowLeft: () => step(-1) });
+
+  const counts = controls.reduce<Record<string, number>>((n, c) => ({ ...n, [gradeOf(c.id)]: (n[gradeOf(c.id)] ?? 0) + 1 }), {});
+  return (
+    <Station
+      plan={
+        <>
+          <PlanFrame>
+            <PlanView profile={profile} revision={revision} states={states} selected={selected.id} onPick={setPicked} />
+          </PlanFrame>
+          <Box sx={{ mt: 1, display: "flex", flexWrap: "wrap", columnGap: 2, rowGap: 0.4, fontSize: "0.85rem", color: "text.secondary" }}>
+            {(["pass", "caution", "fail", "untested"] as const).map((s) => (
+              <Box key={s} sx={{ display: "flex", gap: 0.6, alignItems: "center" }}>
+                <StateMark state={s} size={13} /> {s === "untested" ? "not tested" : s}
+              </Box>
+            ))}
+          </Box>
+          {props.aside}
+        </>
+      }
+    >
+      {props.head}
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
+        <Typography component="h2" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, color: stateColour(stateOfGrade(recording.grade)) }}>
+          {recording.purpose === "quick" ? (recording.grade === "fail" ? "Faults seen" : "No fault seen") : capital(GRADE_WORDS[recording.grade])}
+        </Typography>
+        <Typography color="text.secondary">
+          {recording.purpose === "quick"
+            ? "a quick look, never proof"
+            : Object.entries(counts)
+                .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
+                .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
+                .join(", ")}
+        </Typography>
+      </Box>
+
+      <Box role="listbox" aria-label="Controls, worst first" sx={{ display: "flex", gap: 0.7, flexWrap: "wrap", my: 1.5 }}>
+        {worst.map((c) => (
+          <Box
+            key={c.id}
+            component="button"
+            role="option"
+            aria-selected={c.id === selected.id}
+            onClick={() => setPicked(c.id)}
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 0.6,
+              border: 1,
+              borderColor: c.id === selected.id ? "primary.main" : "divider",
+              borderWidth: c.id === selected.id ? 2 : 1,
+              borderRadius: 1,
+              bgcolor: "background.paper",
+              color: "text.primary",
+              font: "inherit",
+              fontSize: "0.85rem",
+              px: 0.9,
+              minHeight: 34,
+              cursor: "pointer",
+            }}
+          >
+            <StateMark state={states[c.id]!} size={13} />
+            {placeName(c)}
+          </Box>
+        ))}
+      </Box>
+
+      <Box component="section" aria-label={placeName(selected)} sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}>
+        <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+          <StateMark state={states[selected.id]!} size={22} />
+          <Typography component="h3" sx={{ fontSize: "1.3rem", fontWeight: 700 }}>
+            {capital(placeName(selected))}
+          </Typography>
+          <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>{GRADE_WORDS[gradeOf(selected.id)]}</Typography>
+        </Box>
+        {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
+        {recording.purpose === "full" && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
+        {recording.purpose === "full" && !result && <Typography>Not tested: the recording has no column for this control.</Typography>}
+        {failing.length > 0 && recording.purpose === "full" && (
+          <Box sx={{ mt: 2, display: "grid", gap: 0.7 }}>
+            {failing.map((r) => (
+              <Box key={r.measure} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+                <StateMark state={stateOfGrade(r.grade)} size={14} />
+                <span>{reasonText(r)}</span>
+                {isNamed(selected.id, r.measure) ? (
+                  <Typography color="text.secondary">named as a fault</Typography>
+                ) : (
+                  canName && (
+                    <Button size="small" variant={r === nextToName ? "contained" : "outlined"} onClick={() => nameIt(r)} disabled={addFault.running} sx={{ minHeight: 34 }}>
+                      Name as fault {r === nextToName && <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>n</Box>}
+                    </Button>
+                  )
+                )}
+              </Box>
+            ))}
+          </Box>
+        )}
+        <Problem problem={addFault.problem} />
+        {result && recording.purpose === "full" && <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />}
+      </Box>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+        <Kbd>←</Kbd> <Kbd>→</Kbd> other controls. {recording.analysis.sampling.samples.toLocaleString("en")} samples,{" "}
+        {(recording.analysis.sampling.durationMs / 1000).toFixed(0)} s, one every {recording.analysis.sampling.medianIntervalMs.toFixed(1)} ms (99 % within{" "}
+        {recording.analysis.sampling.p99IntervalMs.toFixed(1)} ms).
+      </Typography>
+    </Station>
+  );
+}
+
+const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
+  if (!seen) return <Typography>Not looked at.</Typography>;
+  if (seen.faults.length) return <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>{seen.faults.map(quickFaultText).join("; ")}</Typography>;
+  return <Typography>{seen.seen >= 1 ? "It moved, and nothing stood out. Only a full test measures it." : "It was not moved all the way."}</Typography>;
+}
+
+function Figures({ result, limits }: { result: ControlResult; limits: Limits }) {
+  const figures = figuresOf(result, limits);
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(165px, 1fr))", gap: 2 }}>
+      {figures.map((f) => (
+        <BigFigure
+          key={f.measure}
+          value={<Box component="span" sx={{ fontSize: f.value.length > 9 ? "1.25rem" : undefined }}>{f.value}</Box>}
+          colour={f.grade === "A" || f.grade === "B" ? undefined : stateColour(stateOfGrade(f.grade))}
+          label={
+            <>
+              <StateMark state={stateOfGrade(f.grade)} size={12} />
+              {measureName(f.measure)}
+            </>
+          }
+          detail={f.limit}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function ControlPlots({ id, result, plots, limits }: { id: string; result: ControlResult; plots: Plots; limits: Limits }) {
+  if (result.kind === "stick") {
+    const { calibration } = result;
+    return (
+      <>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2, mt: 2 }}>
+          {result.profile && <Charts.Edge profile={result.profile} limits={limits.stick} />}
+          {plots.sticks[id] && plots.sticks[id].settled.length > 0 && <Charts.Release plot={plots.sticks[id]} limits={limits.stick} />}
+        </Box>
+        {calibration && (
+          <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+            A calibration would leave rest offset {(calibration.after.restOffset * 100).toFixed(1)} %
+            {calibration.after.reachMin !== null && `, shortest reach ${(calibration.after.reachMin * 100).toFixed(1)} %`}
+            {calibration.after.circularityError !== null && `, edge error ${(calibration.after.circularityError * 100).toFixed(1)} %`}. What remains is wear.
+          </Typography>
+        )}
+      </>
+    );
+  }
+  if (result.kind === "trigger" && plots.triggers[id]?.length)
+    return (
+      <Box sx={{ mt: 2 }}>
+        <Charts.Trigger pulls={plots.triggers[id]} limits={limits.trigger} />
+      </Box>
+    );
+  if (result.kind === "button" && plots.buttons[id]?.length)
+    return (
+      <Box sx={{ mt: 2 }}>
+        <Charts.Press presses={plots.buttons[id]} />
+      </Box>
+    );
+  return null;
+}

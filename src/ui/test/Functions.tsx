@@ -1,0 +1,113 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useRef } from "react";
+
+import { functionsOf } from "@/core/profile/profile";
+import type { CheckResult } from "@/core/record/standing";
+import type { UnitView } from "@/service/views";
+import { dayAndTime } from "@/text/format";
+import { CHECK_NAMES } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Kbd } from "@/ui/frame/Help";
+import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
+
+const KEYS: [string, CheckResult][] = [
+  ["y", "pass"],
+  ["x", "fail"],
+  ["u", "not-tested"],
+  ["-", "not-fitted"],
+];
+
+/** What a browser cannot read: a keyed list, each answer with its person and time. */
+export function Functions({ view, canWork }: { view: UnitView; canWork: boolean }) {
+  const { unit, profile } = view;
+  const check = useDeed("function.check");
+  const list = useRef<HTMLDivElement>(null);
+  const functions = functionsOf(profile, unit.revision);
+  if (functions.length === 0) return null;
+  const lastMend = view.mends.at(-1)?.at ?? null;
+  const done = functions.filter((f) => view.checks.some((c) => c.functionId === f.id && c.result !== "not-tested")).length;
+
+  const answer = async (functionId: string, result: CheckResult, i: number) => {
+    await check.run({ unitId: unit.id, functionId, result, note: "" });
+    list.current?.querySelectorAll<HTMLElement>("[data-function]")[i + 1]?.focus();
+  };
+  return (
+    <Box component="section" aria-label="Functions" sx={{ mt: 2.5 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
+        <Typography component="h2" variant="h2">
+          Functions
+        </Typography>
+        <Typography color="text.secondary">
+          {done} of {functions.length} answered
+        </Typography>
+      </Box>
+      {canWork && (
+        <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+          On a row: <Kbd>y</Kbd> pass <Kbd>x</Kbd> fail <Kbd>u</Kbd> not tested <Kbd>-</Kbd> not fitted
+        </Typography>
+      )}
+      <Problem problem={check.problem} />
+      <div ref={list}>
+        {functions.map((f, i) => {
+          const c = view.checks.find((x) => x.functionId === f.id);
+          const stale = c && lastMend !== null && c.at <= lastMend && c.result !== "not-fitted";
+          return (
+            <Box
+              key={f.id}
+              data-function={f.id}
+              tabIndex={canWork ? 0 : undefined}
+              aria-label={`${f.name}: ${c ? CHECK_NAMES[c.result] : "not tested"}`}
+              onKeyDown={(e) => {
+                const hit = KEYS.find(([key]) => key === e.key);
+                if (!hit || !canWork || e.target !== e.currentTarget) return;
+                e.preventDefault();
+                e.stopPropagation();
+                void answer(f.id, hit[1], i);
+              }}
+              sx={{ display: "grid", gridTemplateColumns: "20px minmax(0,1fr) auto", alignItems: "center", columnGap: 1, minHeight: 42, borderBottom: 1, borderColor: "divider" }}
+            >
+              <StateMark state={c ? stateOfCheck(c.result) : "untested"} />
+              <Box sx={{ lineHeight: 1.2 }}>
+                {f.name}
+                <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
+                  {c ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}` : "not tested"}
+                </Box>
+              </Box>
+              {canWork && (
+                <Box sx={{ display: "flex", gap: "2px" }}>
+                  {KEYS.map(([key, result]) => (
+                    <Box
+                      key={key}
+                      component="button"
+                      tabIndex={-1}
+                      onClick={() => void answer(f.id, result, i)}
+                      aria-label={`${f.name}: ${CHECK_NAMES[result]}`}
+                      aria-pressed={c?.result === result}
+                      sx={{
+                        width: 36,
+                        height: 36,
+                        border: 1,
+                        borderColor: c?.result === result ? "primary.main" : "divider",
+                        borderRadius: 1,
+                        bgcolor: "background.paper",
+                        cursor: "pointer",
+                        display: "grid",
+                        placeItems: "center",
+                      }}
+                    >
+                      <StateMark state={stateOfCheck(result)} size={14} />
+                    </Box>
+                  ))}
+                </Box>
+              )}
+            </Box>
+          );
+        })}
+      </div>
+    </Box>
+  );
+}

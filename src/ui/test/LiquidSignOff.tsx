@@ -1,0 +1,57 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { UnitView } from "@/service/views";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+const STEPS = [
+  ["opened", "Opened, without any power"],
+  ["unplugged", "Cell unplugged by its plug, not by its wires"],
+  ["inspected", "Inspected: boards, plugs and contacts, both sides"],
+  ["dry", "Dry all through"],
+] as const;
+
+/** A unit that took liquid is not powered until these four stand. */
+export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: boolean }) {
+  const deed = useDeed("unit.clear-liquid");
+  const [ticked, setTicked] = useState<string[]>([]);
+  return (
+    <Box sx={{ maxWidth: 680 }}>
+      <Alert severity="warning" sx={{ mb: 2 }}>
+        The test is skipped: this unit took liquid. Do not power or charge it. A wet cell can heat up; if it swells, is hot or smells sweet, stop and quarantine it.
+      </Alert>
+      <Typography component="h2" variant="h2">
+        Before any power
+      </Typography>
+      <Box sx={{ display: "grid", my: 1 }}>
+        {STEPS.map(([id, words]) => (
+          <FormControlLabel
+            key={id}
+            disabled={!canWork}
+            control={<Checkbox checked={ticked.includes(id)} onChange={(e) => setTicked(e.target.checked ? [...ticked, id] : ticked.filter((t) => t !== id))} />}
+            label={words}
+          />
+        ))}
+      </Box>
+      {canWork && (
+        <Button
+          variant="contained"
+          size="large"
+          disabled={ticked.length < STEPS.length || deed.running}
+          onClick={() => void deed.run({ unitId: view.unit.id, version: view.unit.version, opened: true, unplugged: true, inspected: true, dry: true })}
+        >
+          Sign off as dry
+        </Button>
+      )}
+      <Problem problem={deed.problem} />
+    </Box>
+  );
+}

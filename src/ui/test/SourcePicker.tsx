@@ -1,0 +1,98 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+
+import { connectedPads, type Pad } from "@/browser/gamepad";
+import type { PageSource } from "@/browser/runner";
+import { type Preset, PRESETS } from "@/core/simulate/presets";
+
+const LOOK_MS = 400;
+
+/** The controller to test: one that the browser reports, the simulated one, or a recording played back. */
+export function SourcePicker({ kind, hash, onPick }: { kind: "full" | "quick"; hash: number; onPick: (source: PageSource, speed: number) => void }) {
+  const [pads, setPads] = useState<Pad[]>([]);
+  const [preset, setPreset] = useState<Preset>("healthy");
+  const [speed, setSpeed] = useState(1);
+  const [seed, setSeed] = useState(String(hash));
+  const secure = typeof window === "undefined" || window.isSecureContext;
+
+  useEffect(() => {
+    const look = () => setPads((was) => sameOr(was, connectedPads()));
+    const timer = setInterval(look, LOOK_MS);
+    window.addEventListener("gamepadconnected", look);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("gamepadconnected", look);
+    };
+  }, []);
+
+  const playBack = async (file: File | undefined) => {
+    if (file) onPick({ kind: "playback", csv: await file.text() }, speed);
+  };
+  return (
+    <Box sx={{ maxWidth: 900 }}>
+      <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 0.5 }}>
+        {kind === "full" ? "Full test" : "Quick look"}
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 2.5 }}>
+        {kind === "full"
+          ? "Hands off, then sticks, triggers and paced presses. Each step ends by itself when it has enough evidence."
+          : "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof."}
+      </Typography>
+      {!secure && <Alert severity="warning" sx={{ mb: 2 }}>The browser gives controllers to secure addresses only. Open Birdcage by https, or on this machine by 127.0.0.1.</Alert>}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" }, gap: 3 }}>
+        <section>
+          <Typography component="h3" variant="h2">
+            The controller on the bench
+          </Typography>
+          {pads.length === 0 && <Typography sx={{ my: 1 }}>None seen yet. Plug it in and press any button on it: the browser shows it only then.</Typography>}
+          <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
+            {pads.map((p, i) => (
+              <Button key={p.index} variant="contained" size="large" autoFocus={i === 0} onClick={() => onPick({ kind: "gamepad", pad: p }, 1)} sx={{ justifyContent: "start", whiteSpace: "normal", textAlign: "left" }}>
+                Test {p.id} ({p.axes} axes, {p.buttons} buttons)
+              </Button>
+            ))}
+          </Box>
+        </section>
+        <Box component="section" sx={{ borderLeft: { md: 1 }, borderColor: { md: "divider" }, pl: { md: 3 }, display: "grid", gap: 1.3, alignContent: "start" }}>
+          <Typography component="h3" variant="h2">
+            Or a stand-in
+          </Typography>
+          <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
+            <TextField select label="Simulated fault" slotProps={{ select: { native: true } }} value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
+              {PRESETS.map((p) => (
+                <option key={p} value={p}>
+                  {p.replaceAll("-", " ")}
+                </option>
+              ))}
+            </TextField>
+            <TextField select label="Speed" slotProps={{ select: { native: true } }} value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
+              {[1, 4, 20].map((s) => (
+                <option key={s} value={s}>
+                  {s} ×
+                </option>
+              ))}
+            </TextField>
+            <TextField label="Seed" value={seed} onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))} />
+          </Box>
+          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Button variant="outlined" onClick={() => onPick({ kind: "simulated", seed: Number(seed) || 1, preset }, speed)}>
+              Test the simulated controller
+            </Button>
+            <Button component="label">
+              Play a recording back
+              <input type="file" accept=".csv,text/csv" hidden aria-label="Play a recording back" onChange={(e) => void playBack(e.target.files?.[0])} />
+            </Button>
+          </Box>
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+const sameOr = (was: Pad[], now: Pad[]): Pad[] => (JSON.stringify(was) === JSON.stringify(now) ? was : now);

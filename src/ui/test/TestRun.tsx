@@ -1,0 +1,158 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+
+import { discard, keep, sendOne } from "@/browser/outbox";
+import { type PageSource, TestRunner } from "@/browser/runner";
+import type { Frame } from "@/core/controller/session";
+import type { GuideAction } from "@/core/guide/guide";
+import type { Limits } from "@/core/grade/limits";
+import type { ModelProfile } from "@/core/profile/profile";
+import { useKeys } from "@/ui/frame/keys";
+import { FullTest } from "./FullTest";
+import { Playback } from "./Playback";
+import { QuickLookView } from "./QuickLookView";
+import { SourcePicker } from "./SourcePicker";
+
+type Props = {
+  unit: { id: string; tag: string; revision: string | null };
+  profile: ModelProfile;
+  limits: Limits;
+  kind: "full" | "quick";
+};
+
+const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
+  gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
+  simulated: (s) => (s.kind === "simulated" ? `simulated, ${s.preset.replaceAll("-", " ")}, seed ${s.seed}` : ""),
+  playback: () => "recording played back",
+};
+
+const KEEP_EVERY_MS = 15_000;
+
+const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
+
+/** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
+export function TestRun({ unit, profile, limits, kind }: Props) {
+  const router = useRouter();
+  const runner = useRef<TestRunner | null>(null);
+  const recordingId = useRef("");
+  const [source, setSource] = useState<PageSource | null>(null);
+  const [frame, setFrame] = useState<Frame | null>(null);
+  const [gone, setGone] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [saving, setSaving] = useState(false);
+  const finished = useRef(false);
+  const kept = useRef(0);
+
+  useEffect(() => () => runner.current?.stop(), []);
+
+  const item = async (state: "unfinished" | "ready", picked: PageSource) => ({
+    id: recordingId.current,
+    unitId: unit.id,
+    tag: unit.tag,
+    purpose: kind,
+    source: picked.kind,
+    tester: { label: TESTER_LABELS[picked.kind](picked).slice(0, 200), host: navigator.userAgent.slice(0, 300) },
+    startedAt: runner.current!.startedAt,
+    csvGz: await runner.current!.csvGz(),
+    state,
+  });
+
+  /** Between steps, so that a page that is closed or reloaded in the middle loses little. */
+  const keepUnfinished = async (picked: PageSource) => {
+    const unfinished = await item("unfinished", picked);
+    if (!finished.current) await keep(unfinished);
+  };
+
+  const finish = async (picked: PageSource) => {
+    if (finished.current) return;
+    finished.current = true;
+    setSaving(true);
+    runner.current!.rest();
+    await keep(await item("ready", picked));
+    runner.current!.stop();
+    const sent = await sendOne(recordingId.current);
+    router.push(`/units/${unit.tag}/test${sent.ok ? `?r=${recordingId.current}` : ""}`);
+    router.refresh();
+  };
+
+  const begin = async (picked: PageSource, speed: number) => {
+    setProblem(null);
+    finished.current = false;
+    kept.current = Date.now();
+    recordingId.current = crypto.randomUUID();
+    const take = (next: Frame) => {
+      setFrame(next);
+      if (next.mode === "full" && next.state.index > 0 && next.state.phase === "lead-in" && Date.now() - kept.current > KEEP_EVERY_MS) {
+        kept.current = Date.now();
+        void keepUnfinished(picked);
+      }
+      const done = next.mode === "full" ? next.state.phase === "done" : next.state.done;
+      if (done) void finish(picked);
+    };
+    const lost = (isGone: boolean) => {
+      setGone(isGone);
+      void runner.current?.act(isGone ? "pause" : "resume");
+    };
+    runner.current?.stop();
+    runner.current = new TestRunner(picked, speed, take, lost);
+    const why = await runner.current.start({ mode: kind, profile, revision: unit.revision, house: limits });
+    if (why !== null) {
+      setProblem(why);
+      return;
+    }
+    setSource(picked);
+  };
+
+  const act = (action: GuideAction) => void runner.current?.act(action);
+  const asking = frame?.mode === "full" && frame.state.phase === "asking";
+  useKeys(
+    source && !saving
+      ? { s: () => act("skip"), " ": () => act(asking ? "was-not-moved" : "repeat"), Backspace: () => act("back"), ...(asking ? { y: () => act("was-moved") } : {}) }
+      : {},
+  );
+
+  const leave = async () => {
+    finished.current = true;
+    if (recordingId.current) await discard(recordingId.current);
+    runner.current?.stop();
+    router.push(`/units/${unit.tag}/test`);
+  };
+
+  if (!source || !frame)
+    return (
+      <>
+        {problem && (
+          <Alert severity="error" role="alert" sx={{ mb: 2 }}>
+            {problem}
+          </Alert>
+        )}
+        <SourcePicker kind={kind} hash={hashOf(unit.tag)} onPick={(s, speed) => void begin(s, speed)} />
+      </>
+    );
+  return (
+    <Box>
+      {gone && (
+        <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+          The controller is gone. Plug it in again and press a button: the test goes on with this step.
+        </Alert>
+      )}
+      {saving && <Alert severity="info" sx={{ mb: 2 }}>Finished. The server measures it again.</Alert>}
+      {frame.mode === "full" && <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} />}
+      {frame.mode === "quick" && <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />}
+      {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
+      <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
+        <Button onClick={() => void finish(source)} disabled={saving} variant={frame.mode === "quick" ? "contained" : "text"}>
+          {frame.mode === "quick" ? "Finish now" : "End here, keep what was measured"}
+        </Button>
+        <Button onClick={() => void leave()} disabled={saving} color="inherit">
+          Throw this test away
+        </Button>
+      </Box>
+    </Box>
+  );
+}

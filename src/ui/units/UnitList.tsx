@@ -1,0 +1,107 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { UnitFilter, UnitLine } from "@/service/views";
+import { day } from "@/text/format";
+import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
+
+type Props = { units: UnitLine[]; models: { key: string; name: string }[]; filter: UnitFilter; shop: Settings };
+
+const STAGES = ["open", "intake", "test", "find", "mend", "prove", "release", "closed", "quarantine"];
+
+/** All units, filtered by the address, with a side panel for the row that is looked at. */
+export function UnitList({ units, models, filter, shop }: Props) {
+  const router = useRouter();
+  const [looked, setLooked] = useState<string | null>(null);
+  const set = (change: UnitFilter) => {
+    const next = Object.entries({ ...filter, ...change }).filter(([, v]) => v);
+    router.push(`/units?${new URLSearchParams(next as [string, string][])}`);
+  };
+  const columns: GridColDef<UnitLine>[] = [
+    { field: "tag", headerName: "Tag", width: 95 },
+    { field: "model", headerName: "Model", width: 115 },
+    { field: "stage", headerName: "Station", width: 105, valueFormatter: (v: string) => STAGE_NAMES[v] },
+    { field: "nextAction", headerName: "Next", width: 170, valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]) },
+    { field: "tray", headerName: "Tray", width: 65, valueFormatter: (v: number | null) => v ?? "" },
+    { field: "source", headerName: "Source", width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
+    { field: "receivedAt", headerName: "Received", width: 125, valueFormatter: (v: string) => day(v, shop) },
+    { field: "claim", headerName: "Claim", flex: 1, minWidth: 160 },
+  ];
+  const panel = units.find((u) => u.id === looked);
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: panel ? "minmax(0,1fr) 300px" : "minmax(0,1fr)" }, gap: 2 }}>
+      <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
+          <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
+            {units.length} {units.length === 1 ? "unit" : "units"}
+          </Typography>
+          <Choice label="Station" value={filter.stage} options={STAGES.map((s) => [s, s === "open" ? "All open" : STAGE_NAMES[s]!])} onChange={(stage) => set({ stage })} />
+          <Choice label="Model" value={filter.model} options={models.map((m) => [m.key, m.name])} onChange={(model) => set({ model })} />
+          <Choice label="Source" value={filter.source} options={Object.entries(SOURCE_NAMES)} onChange={(source) => set({ source })} />
+          <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
+        </Box>
+        <DataGrid
+          rows={units}
+          columns={columns}
+          rowHeight={44}
+          disableColumnMenu
+          onRowClick={({ row }) => setLooked(row.id)}
+          onRowDoubleClick={({ row }) => router.push(`/units/${row.tag}`)}
+          onCellKeyDown={({ row }, e) => {
+            if (e.key === "Enter") router.push(`/units/${(row as UnitLine).tag}`);
+          }}
+          initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
+          pageSizeOptions={[25, 50, 100]}
+          localeText={{ noRowsLabel: "No unit matches. Widen the filters above." }}
+          sx={{ bgcolor: "background.paper", minHeight: 300, "& .MuiDataGrid-cell:first-of-type": { fontWeight: 700 }, "& .MuiDataGrid-row": { cursor: "pointer" } }}
+        />
+      </Box>
+      {panel && (
+        <Box component="aside" aria-label={`Unit ${panel.tag}`} sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, alignSelf: "start", display: "grid", gap: 1 }}>
+          <Typography variant="h2">{panel.tag}</Typography>
+          <div>{panel.model}</div>
+          <Typography color="text.secondary">{panel.claim ? `“${panel.claim}”` : "No claim was given."}</Typography>
+          <div>
+            {SOURCE_NAMES[panel.source]}, {day(panel.receivedAt, shop)}
+          </div>
+          <Button component={Link} href={`/units/${panel.tag}`} variant="contained" sx={{ mt: 1 }}>
+            {panel.ending ? "Open" : NEXT_WORDS[panel.nextAction]}
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Choice({ label, value, options, onChange }: { label: string; value: string | undefined; options: [string, string][]; onChange: (v: string | undefined) => void }) {
+  return (
+    <TextField select label={label} value={value ?? ""} onChange={(e) => onChange(e.target.value || undefined)} sx={{ width: 150 }}>
+      <MenuItem value="">All</MenuItem>
+      {options.map(([v, name]) => (
+        <MenuItem key={v} value={v}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function Words({ initial, onChange }: { initial: string; onChange: (q: string) => void }) {
+  const [q, setQ] = useState(initial);
+  useEffect(() => {
+    if (q.trim() === initial) return;
+    const timer = setTimeout(() => onChange(q.trim()), 350);
+    return () => clearTimeout(timer);
+  });
+  return <TextField label="Words" value={q} onChange={(e) => setQ(e.target.value)} sx={{ width: 180 }} />;
+}
