@@ -44,9 +44,10 @@ function listener(request, response) {
   });
 }
 
-const server = TLS_CERT && TLS_KEY
-  ? createTlsServer({ cert: readFileSync(TLS_CERT), key: readFileSync(TLS_KEY) }, listener)
-  : createServer(listener);
+const server =
+  TLS_CERT && TLS_KEY
+    ? createTlsServer({ cert: readFileSync(TLS_CERT), key: readFileSync(TLS_KEY) }, listener)
+    : createServer(listener);
 
 server.on("error", (err) => {
   log.fatal({ err }, "cannot serve");

@@ -39,9 +39,13 @@ export default async function proxy(request: NextRequest): Promise<NextResponse>
   headers.set("Content-Security-Policy", policy);
 
   let response: NextResponse;
-  if (isPublic(pathname) || (await isSealed(request.cookies.get(COOKIE)?.value))) response = NextResponse.next({ request: { headers } });
+  if (isPublic(pathname) || (await isSealed(request.cookies.get(COOKIE)?.value)))
+    response = NextResponse.next({ request: { headers } });
   else if (pathname.startsWith("/api/"))
-    response = NextResponse.json({ ok: false, problem: { code: "signed-out" } }, { status: 401, headers: { "Cache-Control": "no-store" } });
+    response = NextResponse.json(
+      { ok: false, problem: { code: "signed-out" } },
+      { status: 401, headers: { "Cache-Control": "no-store" } },
+    );
   else {
     const to = pathname === "/" ? "" : `?next=${encodeURIComponent(pathname + search)}`;
     response = new NextResponse(null, { status: 307, headers: { Location: `/sign-in${to}` } });

@@ -16,7 +16,8 @@ function* files(path) {
 
 function sourceHash() {
   const hash = createHash("sha256");
-  for (const source of SOURCES) for (const file of files(join(ROOT, source))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  for (const source of SOURCES)
+    for (const file of files(join(ROOT, source))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   return hash.digest("hex");
 }
 

@@ -8,7 +8,9 @@ import { ROOT } from "./paths.mjs";
 /** Installs the packages of the lock file when they are missing or the lock file has changed. Talks on standard error. */
 export function ensurePackages() {
   const stamp = join(ROOT, "node_modules", ".birdcage-lock");
-  const hash = createHash("sha256").update(readFileSync(join(ROOT, "package-lock.json"))).digest("hex");
+  const hash = createHash("sha256")
+    .update(readFileSync(join(ROOT, "package-lock.json")))
+    .digest("hex");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === hash) return;
   console.error("Installing packages from the lock file ...");
   const run = spawnSync("npm", ["ci", "--no-audit", "--no-fund", "--include=dev"], {

@@ -24,8 +24,7 @@ function ensureBinaries() {
 }
 
 /** PostgreSQL refuses to run as root: then its programs run as the user postgres. */
-const asServer = (command, args) =>
-  isRoot ? ["runuser", ["-u", "postgres", "--", command, ...args]] : [command, args];
+const asServer = (command, args) => (isRoot ? ["runuser", ["-u", "postgres", "--", command, ...args]] : [command, args]);
 
 const serverIds = () =>
   isRoot
@@ -117,7 +116,12 @@ export class OwnPostgres {
   }
 
   #launch() {
-    const settings = ["-c listen_addresses=127.0.0.1", `-c port=${this.port}`, "-c unix_socket_directories=''", "-c password_encryption=scram-sha-256"];
+    const settings = [
+      "-c listen_addresses=127.0.0.1",
+      `-c port=${this.port}`,
+      "-c unix_socket_directories=''",
+      "-c password_encryption=scram-sha-256",
+    ];
     if (!this.durable) settings.push("-c fsync=off", "-c full_page_writes=off", "-c synchronous_commit=off");
     const options = ["-D", this.data, "-l", join(this.data, "server.log"), "-o", settings.join(" "), "-w", "-t", "30", "start"];
     const [command, args] = asServer(join(this.bin, "pg_ctl"), options);

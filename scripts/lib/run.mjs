@@ -33,7 +33,9 @@ export function aptInstall(...packages) {
   aptUpdated = true;
   const run = apt(["install", "-y", "--no-install-recommends", ...packages]);
   if (run.status !== 0)
-    fail(`could not install ${packages.join(", ")}. Run as root: apt-get install ${packages.join(" ")}\n${run.stderr ?? run.error?.message ?? ""}`);
+    fail(
+      `could not install ${packages.join(", ")}. Run as root: apt-get install ${packages.join(" ")}\n${run.stderr ?? run.error?.message ?? ""}`,
+    );
 }
 
 /** Whether a port of the loopback (or another host) can be had. */

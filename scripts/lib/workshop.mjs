@@ -11,12 +11,16 @@ import { alive, fail, freePort } from "./run.mjs";
 
 /** Runs one of src/cli with the database's address. */
 export function cli(name, url, args = [], options = {}) {
-  const run = spawnSync(process.execPath, ["--conditions=react-server", "--import", "tsx", join(ROOT, "src/cli", `${name}.ts`), ...args], {
-    cwd: ROOT,
-    stdio: "inherit",
-    ...options,
-    env: { ...process.env, DATABASE_URL: url, ...options.env },
-  });
+  const run = spawnSync(
+    process.execPath,
+    ["--conditions=react-server", "--import", "tsx", join(ROOT, "src/cli", `${name}.ts`), ...args],
+    {
+      cwd: ROOT,
+      stdio: "inherit",
+      ...options,
+      env: { ...process.env, DATABASE_URL: url, ...options.env },
+    },
+  );
   if (run.status !== 0) fail(`${name} failed; see the lines above.`);
 }
 
@@ -38,7 +42,8 @@ function takeLock(folder, database) {
     try {
       const held = JSON.parse(readFileSync(file, "utf8"));
       const command = existsSync(`/proc/${held.pid}/cmdline`) ? readFileSync(`/proc/${held.pid}/cmdline`, "utf8") : "";
-      if (alive(held.pid) && command.includes("scripts/")) fail(`it is already running at ${held.address} (process ${held.pid}).`);
+      if (alive(held.pid) && command.includes("scripts/"))
+        fail(`it is already running at ${held.address} (process ${held.pid}).`);
     } catch {
       // a lock that cannot be read was left by a crash
     }

@@ -11,7 +11,10 @@ import type { ReactNode } from "react";
 
 import { theme } from "@/ui/theme";
 
-export const metadata: Metadata = { title: { default: "Birdcage", template: "%s · Birdcage" }, description: "The bench for refurbishing controllers" };
+export const metadata: Metadata = {
+  title: { default: "Birdcage", template: "%s · Birdcage" },
+  description: "The bench for refurbishing controllers",
+};
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export const dynamic = "force-dynamic";
 

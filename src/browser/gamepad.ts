@@ -3,7 +3,9 @@
 export type Pad = { index: number; id: string; axes: number; buttons: number };
 
 export function connectedPads(): Pad[] {
-  return [...navigator.getGamepads()].flatMap((p) => (p?.connected ? [{ index: p.index, id: p.id, axes: p.axes.length, buttons: p.buttons.length }] : []));
+  return [...navigator.getGamepads()].flatMap((p) =>
+    p?.connected ? [{ index: p.index, id: p.id, axes: p.axes.length, buttons: p.buttons.length }] : [],
+  );
 }
 
 const POLL_MS = 4; // the least that a browser's timer allows

@@ -29,7 +29,9 @@ export class TestRunner {
   /** Null when it runs, or why it cannot. */
   async start(begin: Omit<Begin, "source">): Promise<string | null> {
     const choice: SourceChoice =
-      this.source.kind === "gamepad" ? { kind: "gamepad", channels: { axes: this.source.pad.axes, buttons: this.source.pad.buttons } } : this.source;
+      this.source.kind === "gamepad"
+        ? { kind: "gamepad", channels: { axes: this.source.pad.axes, buttons: this.source.pad.buttons } }
+        : this.source;
     const problem = await this.remote.begin({ ...begin, source: choice });
     if (problem !== null) return problem;
     if (this.source.kind === "gamepad") this.reader = new PadReader(this.source.pad, this.onGone);

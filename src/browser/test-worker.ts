@@ -19,7 +19,13 @@ export type SourceChoice =
   | { kind: "simulated"; seed: number; preset: Preset }
   | { kind: "playback"; csv: string };
 
-export type Begin = { mode: "full" | "quick"; profile: ModelProfile; revision: string | null; house: Limits; source: SourceChoice };
+export type Begin = {
+  mode: "full" | "quick";
+  profile: ModelProfile;
+  revision: string | null;
+  house: Limits;
+  source: SourceChoice;
+};
 
 /** Runs a test off the page's thread: the readings, the guide and the analysis of each step. */
 class TestWorker {
@@ -39,7 +45,12 @@ class TestWorker {
       return null;
     }
     if (source.kind === "simulated")
-      reading = new SimulatedController(controls, { seed: source.seed, rateHz: 250, bits: 10, faults: presetFaults(source.preset, controls) });
+      reading = new SimulatedController(controls, {
+        seed: source.seed,
+        rateHz: 250,
+        bits: 10,
+        faults: presetFaults(source.preset, controls),
+      });
     else reading = this.buffer = new BufferedSource(source.channels);
     this.session = new TestSession(mode, reading, controls, map, rules);
     return null;

@@ -59,7 +59,8 @@ function readRecording(path: string, map: InputMap): Promise<Recording> {
 
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({ allowPositionals: true, options: { profile: { type: "string" } } });
-  if (positionals.length !== 1) throw new BadInput("Name one recording: npm run --silent analyse -- FILE.csv [--profile FILE.json]");
+  if (positionals.length !== 1)
+    throw new BadInput("Name one recording: npm run --silent analyse -- FILE.csv [--profile FILE.json]");
   const { map, rules } = values.profile ? readProfile(values.profile) : { map: STANDARD_MAP, rules: HOUSE_RULES };
   const recording = await readRecording(positionals[0]!, map);
   process.stdout.write(JSON.stringify(analyse(recording, map, rules).analysis, null, 2) + "\n");

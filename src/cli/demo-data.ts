@@ -61,7 +61,8 @@ class Demo {
   }
 
   async partners(): Promise<void> {
-    for (const [name, contact] of CUSTOMERS) this.ids.set(name, (await this.deed("ida", 15 * 24, "customer.add", { name, contact })).id);
+    for (const [name, contact] of CUSTOMERS)
+      this.ids.set(name, (await this.deed("ida", 15 * 24, "customer.add", { name, contact })).id);
     for (const lot of LOTS) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
   }
 
@@ -77,7 +78,14 @@ class Demo {
       await storePhoto(this.db, this.as(u.by, ago - 0.02), unitId, "as it came", picture);
     }
     if (u.story === "dried" || u.dried)
-      await this.deed(u.by, later(20), "unit.clear-liquid", { unitId, version: 1, opened: true, unplugged: true, inspected: true, dry: true });
+      await this.deed(u.by, later(20), "unit.clear-liquid", {
+        unitId,
+        version: 1,
+        opened: true,
+        unplugged: true,
+        inspected: true,
+        dry: true,
+      });
     if (reach >= 1 && u.quick !== false) await this.test(u, profile, unitId, "quick", later(0.4), u.faults, index);
     if (reach >= 2) await this.test(u, profile, unitId, "full", later(1.2), u.faults, index + 100);
     if (reach >= 2) await this.functions(u, unitId, profile, later(0.2), u.failing ?? []);
@@ -85,7 +93,14 @@ class Demo {
     if (reach >= 4) await this.mend(u, tag, unitId, later(Math.min(30, ago / 2)));
     if (reach >= 5) {
       if (u.mend) await this.test(u, profile, unitId, "full", later(2), u.after ?? {}, index + 200);
-      await this.functions(u, unitId, profile, later(0.2), reach >= 6 || !u.failing ? (u.stillFailing ?? []) : u.failing, reach === 5 ? 2 : 0);
+      await this.functions(
+        u,
+        unitId,
+        profile,
+        later(0.2),
+        reach >= 6 || !u.failing ? (u.stillFailing ?? []) : u.failing,
+        reach === 5 ? 2 : 0,
+      );
     }
     await this.end(u, tag, unitId, later(3));
     if (u.tray) await this.deed(u.by, 0.04, "unit.to-tray", { unitId, tray: u.tray });
@@ -100,7 +115,8 @@ class Demo {
     const all = profile.body.accessories.map((a) => a.id);
     return this.deed(u.by, ago, "unit.take-in", {
       profileKey: u.model,
-      revision: u.revision === undefined ? (profile.body.revisions.length === 1 ? profile.body.revisions[0]!.id : null) : u.revision,
+      revision:
+        u.revision === undefined ? (profile.body.revisions.length === 1 ? profile.body.revisions[0]!.id : null) : u.revision,
       origin,
       claim: u.claim,
       swollen: u.story === "quarantine",
@@ -118,7 +134,15 @@ class Demo {
     });
   }
 
-  private async test(u: DemoUnit, profile: StoredProfile, unitId: string, purpose: "quick" | "full", ago: number, faults: ControllerFaults, seed: number): Promise<void> {
+  private async test(
+    u: DemoUnit,
+    profile: StoredProfile,
+    unitId: string,
+    purpose: "quick" | "full",
+    ago: number,
+    faults: ControllerFaults,
+    seed: number,
+  ): Promise<void> {
     const revision = u.revision ?? null;
     const controls = controlsOf(profile.body, revision) as (MappedControl & { rim?: boolean })[];
     const settings = { seed, rateHz: 100, bits: 8, faults };
@@ -143,26 +167,64 @@ class Demo {
     await storeRecording(this.db, this.as(u.by, ago), head, Buffer.from([...writeRecordingCsv(recording)].join("")));
   }
 
-  private async functions(u: DemoUnit, unitId: string, profile: StoredProfile, ago: number, failing: string[], leave = 0): Promise<void> {
+  private async functions(
+    u: DemoUnit,
+    unitId: string,
+    profile: StoredProfile,
+    ago: number,
+    failing: string[],
+    leave = 0,
+  ): Promise<void> {
     const all = functionsOf(profile.body, u.revision ?? null);
     for (const f of all.slice(0, all.length - leave))
-      await this.deed(u.by, ago, "function.check", { unitId, functionId: f.id, result: failing.includes(f.id) ? "fail" : "pass", note: "" });
+      await this.deed(u.by, ago, "function.check", {
+        unitId,
+        functionId: f.id,
+        result: failing.includes(f.id) ? "fail" : "pass",
+        note: "",
+      });
   }
 
   private async nameFaults(u: DemoUnit, tag: string, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const test = view.recordings.find((r) => r.purpose === "full")!;
     const { analysis } = await this.db("recording").where({ id: test.id }).first("analysis");
-    for (const [place, result] of Object.entries(analysis.controls as Record<string, { reasons: Parameters<typeof reasonText>[0][] }>))
+    for (const [place, result] of Object.entries(
+      analysis.controls as Record<string, { reasons: Parameters<typeof reasonText>[0][] }>,
+    ))
       for (const r of result.reasons.filter((x) => x.grade === "fail" || x.grade === "C").slice(0, 2))
         await this.deed(u.by, ago, "fault.add", {
-          unitId: view.unit.id, place, kind: measureName(r.measure), words: reasonText(r), foundWhen: "test", claimed: u.claim.includes(place.split(".")[0]!),
-          measure: r.measure, recordingId: test.id,
+          unitId: view.unit.id,
+          place,
+          kind: measureName(r.measure),
+          words: reasonText(r),
+          foundWhen: "test",
+          claimed: u.claim.includes(place.split(".")[0]!),
+          measure: r.measure,
+          recordingId: test.id,
         });
     for (const f of u.failing ?? [])
-      await this.deed(u.by, ago, "fault.add", { unitId: view.unit.id, place: f, kind: "does not work", words: "", foundWhen: "test", claimed: false, measure: null, recordingId: null });
+      await this.deed(u.by, ago, "fault.add", {
+        unitId: view.unit.id,
+        place: f,
+        kind: "does not work",
+        words: "",
+        foundWhen: "test",
+        claimed: false,
+        measure: null,
+        recordingId: null,
+      });
     for (const [place, kind] of u.alsoFound ?? [])
-      await this.deed(u.by, ago, "fault.add", { unitId: view.unit.id, place, kind, words: "", foundWhen: "opened", claimed: false, measure: null, recordingId: null });
+      await this.deed(u.by, ago, "fault.add", {
+        unitId: view.unit.id,
+        place,
+        kind,
+        words: "",
+        foundWhen: "opened",
+        claimed: false,
+        measure: null,
+        recordingId: null,
+      });
   }
 
   private async mend(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
@@ -172,17 +234,49 @@ class Demo {
     for (const [i, entry] of u.mend.entries()) {
       const fault = open[Math.min(i, open.length - 1)];
       await this.deed(u.by, ago - i * 0.05, "mend.add", {
-        unitId, faultId: fault?.id ?? null, what: entry[0], part: entry[1], minutes: entry[2], remark: "", opened: true, settlesFault: true,
+        unitId,
+        faultId: fault?.id ?? null,
+        what: entry[0],
+        part: entry[1],
+        minutes: entry[2],
+        remark: "",
+        opened: true,
+        settlesFault: true,
       });
     }
     const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");
-    if (!u.leavesOpen) for (const f of left) await this.deed(u.by, ago - 0.2, "fault.settle", { faultId: f.id, version: f.version, status: "mended", why: "same cause" });
+    if (!u.leavesOpen)
+      for (const f of left)
+        await this.deed(u.by, ago - 0.2, "fault.settle", {
+          faultId: f.id,
+          version: f.version,
+          status: "mended",
+          why: "same cause",
+        });
   }
 
   private async end(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
     const { version } = (await unitView(this.db, tag, this.as(u.by, ago)))!.unit;
-    if (u.story === "released") await this.deed(u.by, ago, "unit.release", { unitId, version, priceMinor: u.sells ?? 3200, warrantyDays: 90, known: u.known ?? "", limit: "", reason: "" });
-    if (u.story === "released-limit") await this.deed("ida", ago, "unit.release", { unitId, version, priceMinor: u.sells ?? 1900, warrantyDays: 30, known: u.known ?? "", limit: u.limit!, reason: u.reason! });
+    if (u.story === "released")
+      await this.deed(u.by, ago, "unit.release", {
+        unitId,
+        version,
+        priceMinor: u.sells ?? 3200,
+        warrantyDays: 90,
+        known: u.known ?? "",
+        limit: "",
+        reason: "",
+      });
+    if (u.story === "released-limit")
+      await this.deed("ida", ago, "unit.release", {
+        unitId,
+        version,
+        priceMinor: u.sells ?? 1900,
+        warrantyDays: 30,
+        known: u.known ?? "",
+        limit: u.limit!,
+        reason: u.reason!,
+      });
     if (u.story === "donor" || u.story === "scrap" || u.story === "returned-unmended" || u.story === "sold-as-found")
       await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: null });
   }

@@ -20,7 +20,9 @@ export const certificateSchema = z.strictObject({
   limitReason: z.string(),
   tester: z.strictObject({ person: z.string(), label: z.string(), host: z.string(), source: z.string(), at: z.string() }),
   controls: z.array(z.strictObject({ id: z.string(), name: z.string(), grade, figures: z.array(figure) })),
-  functions: z.array(z.strictObject({ id: z.string(), name: z.string(), result: z.enum(["pass", "fail", "not-tested", "not-fitted"]) })),
+  functions: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), result: z.enum(["pass", "fail", "not-tested", "not-fitted"]) }),
+  ),
   work: z.array(z.strictObject({ what: z.string(), part: z.string() })),
   known: z.string(),
 });

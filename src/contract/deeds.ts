@@ -19,12 +19,11 @@ const version = z.int().min(1);
 
 export const passwordSchema = z.string().min(10, "use at least 10 characters").max(200);
 
-const origin = z
-  .discriminatedUnion("source", [
-    z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
-    z.strictObject({ source: z.literal("lot"), lotId: id }),
-    z.strictObject({ source: z.literal("customer"), customerId: id }),
-  ]);
+const origin = z.discriminatedUnion("source", [
+  z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
+  z.strictObject({ source: z.literal("lot"), lotId: id }),
+  z.strictObject({ source: z.literal("customer"), customerId: id }),
+]);
 export type Origin = z.infer<typeof origin>;
 
 const WORKERS = ["technician", "lead"] as const satisfies readonly Role[];
@@ -36,7 +35,10 @@ export const DEEDS = {
   "person.change-password": { roles: ROLES, input: z.strictObject({ current: z.string().max(200), next: passwordSchema }) },
   "profile.import": { roles: WORKERS, input: z.strictObject({ profile: profileSchema }) },
   "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
-  "lot.add": { roles: WORKERS, input: z.strictObject({ code: line(20), seller: line(80), priceMinor: minor, carriageMinor: minor }) },
+  "lot.add": {
+    roles: WORKERS,
+    input: z.strictObject({ code: line(20), seller: line(80), priceMinor: minor, carriageMinor: minor }),
+  },
   "unit.take-in": {
     roles: WORKERS,
     input: z.strictObject({
@@ -115,7 +117,14 @@ export const DEEDS = {
   },
   "mend.edit": {
     roles: WORKERS,
-    input: z.strictObject({ mendId: id, version, what: line(400), part: text(120), minutes: z.int().min(0).max(2000), remark: text(600) }),
+    input: z.strictObject({
+      mendId: id,
+      version,
+      what: line(400),
+      part: text(120),
+      minutes: z.int().min(0).max(2000),
+      remark: text(600),
+    }),
   },
   "unit.release": {
     roles: WORKERS,
@@ -131,7 +140,13 @@ export const DEEDS = {
   },
   "unit.end": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, version, kind: z.enum(ENDINGS).exclude(["released"]), known: line(1000), priceMinor: minor.nullable() }),
+    input: z.strictObject({
+      unitId: id,
+      version,
+      kind: z.enum(ENDINGS).exclude(["released"]),
+      known: line(1000),
+      priceMinor: minor.nullable(),
+    }),
   },
   "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: id, version, why: line(300) }) },
   "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },

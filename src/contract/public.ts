@@ -11,6 +11,8 @@ export const PUBLIC_ROUTES = [
   { route: "/icon.svg", why: "the sign in the browser's tab" },
 ] as const;
 
-const patterns = PUBLIC_ROUTES.map((p) => new RegExp(`^${p.route.replaceAll(".", "\\.").replaceAll("[token]", "[A-Za-z0-9_-]+")}$`));
+const patterns = PUBLIC_ROUTES.map(
+  (p) => new RegExp(`^${p.route.replaceAll(".", "\\.").replaceAll("[token]", "[A-Za-z0-9_-]+")}$`),
+);
 
 export const isPublic = (path: string): boolean => patterns.some((p) => p.test(path));

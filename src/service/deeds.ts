@@ -1,7 +1,7 @@
 import "server-only";
 
 import type { Knex } from "knex";
-import { z } from "zod";
+import type { z } from "zod";
 
 import { DEEDS, type DeedInput, type DeedName, type Reply } from "@/contract/deeds";
 import { log } from "./log";
@@ -49,7 +49,8 @@ class SecondSend extends Error {}
  */
 export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: string, raw: unknown): Promise<Reply> {
   const { roles, input } = DEEDS[deed];
-  if (!(roles as readonly string[]).includes(actor.role)) return { ok: false, problem: { code: "not-allowed", role: actor.role } };
+  if (!(roles as readonly string[]).includes(actor.role))
+    return { ok: false, problem: { code: "not-allowed", role: actor.role } };
   const parsed = input.safeParse(raw);
   if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
   try {

@@ -17,7 +17,10 @@ import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 
 const MM = 72 / 25.4;
 const FONT = (weight: 400 | 700) =>
-  join(process.cwd(), `node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`);
+  join(
+    process.cwd(),
+    `node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+  );
 const INK = rgb(0.11, 0.14, 0.13);
 const FAINT = rgb(0.35, 0.39, 0.37);
 const LINE = rgb(0.8, 0.79, 0.74);
@@ -27,7 +30,9 @@ async function newDocument(title: string): Promise<{ pdf: PDFDocument; plain: PD
   pdf.registerFontkit(fontkit);
   pdf.setTitle(title);
   pdf.setProducer("Birdcage");
-  const [plain, bold] = await Promise.all(([400, 700] as const).map(async (w) => pdf.embedFont(await readFile(FONT(w)), { subset: true })));
+  const [plain, bold] = await Promise.all(
+    ([400, 700] as const).map(async (w) => pdf.embedFont(await readFile(FONT(w)), { subset: true })),
+  );
   return { pdf, plain: plain!, bold: bold! };
 }
 
@@ -37,11 +42,19 @@ function drawCode(page: PDFPage, text: string, x: number, y: number, side: numbe
   const cell = side / modules.size;
   for (let row = 0; row < modules.size; row++)
     for (let col = 0; col < modules.size; col++)
-      if (modules.get(row, col)) page.drawRectangle({ x: x + col * cell, y: y + side - (row + 1) * cell, width: cell + 0.05, height: cell + 0.05, color: INK });
+      if (modules.get(row, col))
+        page.drawRectangle({
+          x: x + col * cell,
+          y: y + side - (row + 1) * cell,
+          width: cell + 0.05,
+          height: cell + 0.05,
+          color: INK,
+        });
 }
 
 /** The largest size at which the text fits the width. */
-const fitted = (font: PDFFont, text: string, width: number, most: number) => Math.min(most, (most * width) / font.widthOfTextAtSize(text, most));
+const fitted = (font: PDFFont, text: string, width: number, most: number) =>
+  Math.min(most, (most * width) / font.widthOfTextAtSize(text, most));
 
 /** A label of the given size: the tag in words and as a code that holds the tag alone. */
 export async function labelPdf(tag: string, model: string, widthMm: number, heightMm: number): Promise<Uint8Array> {
@@ -103,7 +116,8 @@ class Writer {
   columns(cells: readonly { text: string; x: number; font?: PDFFont; color?: ReturnType<typeof rgb> }[], size = 9): void {
     this.room(size * 1.5);
     this.y -= size * 1.5;
-    for (const c of cells) this.page.drawText(c.text, { x: MARGIN + c.x, y: this.y, size, font: c.font ?? this.plain, color: c.color ?? INK });
+    for (const c of cells)
+      this.page.drawText(c.text, { x: MARGIN + c.x, y: this.y, size, font: c.font ?? this.plain, color: c.color ?? INK });
   }
 
   rule(): void {
@@ -113,23 +127,39 @@ class Writer {
 }
 
 /** The certificate on paper, with a code that leads to its page. */
-export async function certificatePdf(body: CertificateBody, address: string, shop: Settings, revoked: boolean): Promise<Uint8Array> {
+export async function certificatePdf(
+  body: CertificateBody,
+  address: string,
+  shop: Settings,
+  revoked: boolean,
+): Promise<Uint8Array> {
   const { pdf, plain, bold } = await newDocument(`Certificate ${body.tag}`);
   const w = new Writer(pdf, plain, bold);
   drawCode(w.page, address, A4[0] - MARGIN - 76, A4[1] - MARGIN - 76, 76);
   w.text(`${body.shop.name}, ${body.shop.town}`, { color: FAINT });
   w.text(`${body.model}  ${body.tag}`, { size: 22, font: bold, width: 380 });
   w.text(`Function: ${GRADE_WORDS[body.grade]}`, { size: 15, font: bold });
-  w.text(`Released ${day(body.releasedAt, shop)}. ${body.warrantyUntil ? `Warranty until ${day(body.warrantyUntil, shop)}.` : "No warranty."}${body.revision ? ` ${body.revision}.` : ""}`);
+  w.text(
+    `Released ${day(body.releasedAt, shop)}. ${body.warrantyUntil ? `Warranty until ${day(body.warrantyUntil, shop)}.` : "No warranty."}${body.revision ? ` ${body.revision}.` : ""}`,
+  );
   if (revoked) w.text("This certificate has been revoked.", { size: 13, font: bold });
   if (body.limit) w.text(`Limit: ${body.limit}. Reason: ${body.limitReason}.`, { size: 11, font: bold });
   if (body.known) w.text(body.known);
   w.y -= 6;
-  w.text(`Measured by ${body.tester.person} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`, { color: FAINT, size: 9 });
+  w.text(
+    `Measured by ${body.tester.person} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
+    { color: FAINT, size: 9 },
+  );
   for (const c of body.controls) {
     w.room(40);
     w.rule();
-    w.columns([{ text: c.name, x: 0, font: bold }, { text: GRADE_WORDS[c.grade], x: 150, font: bold }], 10);
+    w.columns(
+      [
+        { text: c.name, x: 0, font: bold },
+        { text: GRADE_WORDS[c.grade], x: 150, font: bold },
+      ],
+      10,
+    );
     for (const f of c.figures)
       w.columns([
         { text: measureName(f.measure), x: 12 },
@@ -142,7 +172,11 @@ export async function certificatePdf(body: CertificateBody, address: string, sho
     w.room(50);
     w.rule();
     w.text("Functions", { font: bold, size: 11 });
-    for (const f of body.functions) w.columns([{ text: f.name, x: 12 }, { text: CHECK_NAMES[f.result], x: 150, font: bold }]);
+    for (const f of body.functions)
+      w.columns([
+        { text: f.name, x: 12 },
+        { text: CHECK_NAMES[f.result], x: 150, font: bold },
+      ]);
   }
   if (body.work.length) {
     w.room(50);

@@ -85,7 +85,10 @@ export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
   const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
   await db("unit")
     .where({ id: unitId })
-    .update({ next_action: action, stage: action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action) });
+    .update({
+      next_action: action,
+      stage: action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action),
+    });
 }
 
 /** Locks the unit for a change that must not meet another; refuses when it was changed since the person looked. */
@@ -93,7 +96,10 @@ export async function lockUnit(db: Knex, unitId: string, version: number | null,
   const row = await db<UnitRow>("unit").where({ id: unitId }).forUpdate().first();
   if (!row) throw new Refused({ code: "not-found", what: "unit" });
   if (version !== null && row.version !== version) {
-    const by = row.changed_by === actor.id ? "you, in another window" : (await db("person").where({ id: row.changed_by }).first("name")).name;
+    const by =
+      row.changed_by === actor.id
+        ? "you, in another window"
+        : (await db("person").where({ id: row.changed_by }).first("name")).name;
     throw new Refused({ code: "changed-meanwhile", by, at: row.changed_at.toISOString() });
   }
   return readUnit(row);

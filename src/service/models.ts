@@ -15,7 +15,10 @@ const COLUMNS = ["id", "key", "version", "body", "at"] as const;
 
 /** The newest version of each model. */
 export async function listModels(db: Knex): Promise<StoredProfile[]> {
-  const rows = await db("model_profile").distinctOn("key").select(COLUMNS).orderBy([{ column: "key" }, { column: "version", order: "desc" }]);
+  const rows = await db("model_profile")
+    .distinctOn("key")
+    .select(COLUMNS)
+    .orderBy([{ column: "key" }, { column: "version", order: "desc" }]);
   return rows.map(read);
 }
 

@@ -47,7 +47,9 @@ export async function signIn(db: Knex, rawName: string, password: string, addres
   const name = rawName.trim().toLowerCase();
   if (await tooMany(db, name, address)) return { ok: false, why: "too-many" };
   const row = await db<PersonRow>("person").whereRaw("lower(name) = ?", [name]).first();
-  const right = await verify(row?.password_hash ?? (await (decoy ??= hashPassword("nobody has this one"))), password).catch(() => false);
+  const right = await verify(row?.password_hash ?? (await (decoy ??= hashPassword("nobody has this one"))), password).catch(
+    () => false,
+  );
   const ok = right && row !== undefined && row.active;
   await db("sign_in_attempt").insert({ name, address, ok });
   await db("sign_in_attempt").whereRaw("at < now() - interval '1 day'").delete();

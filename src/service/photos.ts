@@ -62,7 +62,9 @@ export const removePhoto: Deed<"photo.remove"> = async (db, actor, { photoId }) 
 
 export async function photoBytes(db: Knex, id: string, small: boolean): Promise<Buffer | null> {
   if (!z.uuid().safeParse(id).success) return null;
-  const row = await db("photo").where({ id, removed: false }).first(small ? "thumb as bytes" : "image as bytes");
+  const row = await db("photo")
+    .where({ id, removed: false })
+    .first(small ? "thumb as bytes" : "image as bytes");
   return row?.bytes ?? null;
 }
 

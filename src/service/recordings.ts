@@ -64,7 +64,12 @@ const unreadable = (message: string): Refusal => ({ code: "recording", message }
  * Takes a recording: analyses it here by the core and stores it with that result; figures made elsewhere are not taken.
  * The same id again has no further effect and answers as the first time.
  */
-export async function storeRecording(db: Knex, actor: Actor, head: RecordingHead, sent: Buffer): Promise<{ id: string; grade: Grade }> {
+export async function storeRecording(
+  db: Knex,
+  actor: Actor,
+  head: RecordingHead,
+  sent: Buffer,
+): Promise<{ id: string; grade: Grade }> {
   const known = await db("recording").where({ id: head.id }).first("id", "grade", "unit_id");
   if (known) {
     if (known.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
@@ -81,7 +86,9 @@ export async function storeRecording(db: Knex, actor: Actor, head: RecordingHead
   const rules = rulesOf(profile.body, settings.limits);
   const { analysis, evidence } = analyse(read.value, map, rules);
   if (Object.keys(analysis.controls).length === 0)
-    throw new Refused(unreadable("The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ..."));
+    throw new Refused(
+      unreadable("The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ..."),
+    );
   const grades = Object.fromEntries(Object.entries(analysis.controls).map(([id, c]) => [id, c.grade]));
   const quick = head.purpose === "quick" ? quickFindings(read.value, map, rules) : null;
   const seenFaults = quick?.some((c) => c.faults.length > 0) ?? false;
@@ -116,7 +123,12 @@ export async function storeRecording(db: Knex, actor: Actor, head: RecordingHead
       .ignore()
       .returning("id");
     if (stored.length === 0) return;
-    await note(trx, actor, "recording-stored", head.unitId, { recording: head.id, purpose: head.purpose, source: head.source, grade });
+    await note(trx, actor, "recording-stored", head.unitId, {
+      recording: head.id,
+      purpose: head.purpose,
+      source: head.source,
+      grade,
+    });
     await refreshStanding(trx, head.unitId);
   });
   return { id: head.id, grade };
@@ -145,7 +157,18 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
     .join("person", "person.id", "recording.by")
     .where("recording.id", id)
     .first(
-      "recording.id", "unit_id", "purpose", "source", "tester", "started_at", "samples", "duration_ms", "grade", "analysis", "plots", "quick",
+      "recording.id",
+      "unit_id",
+      "purpose",
+      "source",
+      "tester",
+      "started_at",
+      "samples",
+      "duration_ms",
+      "grade",
+      "analysis",
+      "plots",
+      "quick",
       "person.name as person",
     );
   if (!r) return null;
@@ -173,5 +196,7 @@ export async function recordingCsv(db: Knex, id: string): Promise<{ csvGz: Buffe
     .join("unit", "unit.id", "recording.unit_id")
     .where("recording.id", id)
     .first("csv_gz", "tag", "started_at");
-  return row ? { csvGz: row.csv_gz, name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv` } : null;
+  return row
+    ? { csvGz: row.csv_gz, name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv` }
+    : null;
 }

@@ -103,7 +103,17 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
   const first = baselineOf(facts);
   const before = first && first.id !== proofTest.id ? await recordingById(db, first.id) : null;
   const work = await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part");
-  const body = stateCertificate({ at: actor.at ?? new Date(), unit, profile, settings, proof, before, checks: facts.checks, work, input });
+  const body = stateCertificate({
+    at: actor.at ?? new Date(),
+    unit,
+    profile,
+    settings,
+    proof,
+    before,
+    checks: facts.checks,
+    work,
+    input,
+  });
   const [ending] = await db("ending")
     .insert({
       unit_id: unit.id,
@@ -120,7 +130,13 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
     })
     .returning("id");
   const token = certificateToken();
-  await db("certificate").insert({ unit_id: unit.id, ending_id: ending.id, token, body: JSON.stringify(body), ...stamp(db, actor) });
+  await db("certificate").insert({
+    unit_id: unit.id,
+    ending_id: ending.id,
+    token,
+    body: JSON.stringify(body),
+    ...stamp(db, actor),
+  });
   await close(db, actor, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks });
   return { token };
 };
@@ -138,7 +154,13 @@ export const endUnit: Deed<"unit.end"> = async (db, actor, input) => {
   if (unit.ending !== null) throw new Refused({ code: "closed" });
   // a swollen cell leaves by the local rules only, never by sale
   if (unit.swollen && input.kind !== "scrap") throw new Refused({ code: "quarantined" });
-  await db("ending").insert({ unit_id: unit.id, kind: input.kind, known: input.known, price_minor: input.priceMinor, ...stamp(db, actor) });
+  await db("ending").insert({
+    unit_id: unit.id,
+    kind: input.kind,
+    known: input.known,
+    price_minor: input.priceMinor,
+    ...stamp(db, actor),
+  });
   await close(db, actor, unit, input.kind, { known: input.known });
   return nothing;
 };
@@ -146,7 +168,9 @@ export const endUnit: Deed<"unit.end"> = async (db, actor, input) => {
 export const reopen: Deed<"unit.reopen"> = async (db, actor, { unitId, version, why }) => {
   const unit = await lockUnit(db, unitId, version, actor);
   if (unit.ending === null) throw new Refused({ code: "already", what: "open" });
-  await db("unit").where({ id: unitId }).update({ ending: null, closed_at: null, ...touched(db, actor) });
+  await db("unit")
+    .where({ id: unitId })
+    .update({ ending: null, closed_at: null, ...touched(db, actor) });
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
     .update({ revoked_at: db.fn.now(), revoked_why: `The unit was opened again: ${why}` });
@@ -177,7 +201,13 @@ export async function certificatesOf(db: Knex, unitId: string): Promise<Certific
   return (await db("certificate").where({ unit_id: unitId }).orderBy("at", "desc")).map(readCertificate);
 }
 
-const readCertificate = (row: { id: string; token: string; body: unknown; revoked_at: Date | null; revoked_why: string }): Certificate => ({
+const readCertificate = (row: {
+  id: string;
+  token: string;
+  body: unknown;
+  revoked_at: Date | null;
+  revoked_why: string;
+}): Certificate => ({
   id: row.id,
   token: row.token,
   body: certificateSchema.parse(row.body),

@@ -37,12 +37,18 @@ const validZone = (timeZone: string, locale: string, currency: string): boolean 
 
 export const saveSettings: Deed<"settings.save"> = async (db, actor, { version, settings }) => {
   if (!validZone(settings.timeZone, settings.locale, settings.currency))
-    throw new Refused({ code: "bad-input", issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }] });
+    throw new Refused({
+      code: "bad-input",
+      issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
+    });
   const value = JSON.stringify(settings);
   const done =
     version === 0
       ? await db("setting").insert({ key: "shop", value }).onConflict("key").ignore().returning("key")
-      : await db("setting").where({ key: "shop", version }).update({ value, version: version + 1 }).returning("key");
+      : await db("setting")
+          .where({ key: "shop", version })
+          .update({ value, version: version + 1 })
+          .returning("key");
   if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
   await note(db, actor, "settings-saved", null, { version: version + 1 });
   return nothing;

@@ -13,6 +13,9 @@ const FOLDER = join(process.cwd(), "profiles");
 export async function importShippedProfiles(db: Knex, by: string): Promise<void> {
   for (const file of readdirSync(FOLDER).sort()) {
     const body = profileSchema.parse(JSON.parse(readFileSync(join(FOLDER, file), "utf8")));
-    await db("model_profile").insert({ key: body.id, version: 1, body: JSON.stringify(body), by }).onConflict(["key", "version"]).ignore();
+    await db("model_profile")
+      .insert({ key: body.id, version: 1, body: JSON.stringify(body), by })
+      .onConflict(["key", "version"])
+      .ignore();
   }
 }

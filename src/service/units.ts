@@ -41,7 +41,8 @@ async function originColumns(db: Knex, origin: Origin): Promise<Partial<UnitRow>
     if (!lot) throw new Refused({ code: "not-found", what: "lot" });
     return { source: "lot", lot_id: lot.id, seller: lot.seller };
   }
-  if (!(await db("customer").where({ id: origin.customerId }).first("id"))) throw new Refused({ code: "not-found", what: "customer" });
+  if (!(await db("customer").where({ id: origin.customerId }).first("id")))
+    throw new Refused({ code: "not-found", what: "customer" });
   return { source: "customer", customer_id: origin.customerId };
 }
 
@@ -122,7 +123,9 @@ export const clearLiquid: Deed<"unit.clear-liquid"> = async (db, actor, { unitId
 };
 
 export const addCustomer: Deed<"customer.add"> = async (db, actor, { name, contact }) => {
-  const [row] = await db("customer").insert({ name, contact, ...stamp(db, actor) }).returning("id");
+  const [row] = await db("customer")
+    .insert({ name, contact, ...stamp(db, actor) })
+    .returning("id");
   await note(db, actor, "customer-added", null, { customer: row.id });
   return { id: row.id };
 };

@@ -5,7 +5,18 @@ import type { Knex } from "knex";
 import type { Settings } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
 import type { ModelProfile } from "@/core/profile/profile";
-import { baselineOf, type Block, blocksOf, type Ending, lineOf, type NextAction, nextActionOf, proofOf, type StationWord, type UnitFacts } from "@/core/record/standing";
+import {
+  baselineOf,
+  type Block,
+  blocksOf,
+  type Ending,
+  lineOf,
+  type NextAction,
+  nextActionOf,
+  proofOf,
+  type StationWord,
+  type UnitFacts,
+} from "@/core/record/standing";
 import type { Actor } from "./base";
 import { loadFacts, readUnit, type UnitRow } from "./facts";
 import { modelById } from "./models";
@@ -16,15 +27,33 @@ import { minutesSince } from "./units";
 
 /** What the pages read. Dates are ISO text, so that a value crosses to the browser unchanged. */
 
-export type TrayCard = { tray: number; tag: string; unitId: string; model: string; modelKey: string; stage: string; nextAction: NextAction };
+export type TrayCard = {
+  tray: number;
+  tag: string;
+  unitId: string;
+  model: string;
+  modelKey: string;
+  stage: string;
+  nextAction: NextAction;
+  claim: string;
+};
 
 export async function trays(db: Knex): Promise<TrayCard[]> {
   const rows = await db("unit")
     .join("model_profile as m", "m.id", "unit.profile_id")
     .whereNotNull("tray")
     .orderBy("tray")
-    .select("tray", "tag", "unit.id", "m.key", db.raw("m.body->>'name' as model"), "stage", "next_action");
-  return rows.map((r) => ({ tray: r.tray, tag: r.tag, unitId: r.id, model: r.model, modelKey: r.key, stage: r.stage, nextAction: r.next_action }));
+    .select("tray", "tag", "unit.id", "m.key", db.raw("m.body->>'name' as model"), "stage", "next_action", "claim");
+  return rows.map((r) => ({
+    tray: r.tray,
+    tag: r.tag,
+    unitId: r.id,
+    model: r.model,
+    modelKey: r.key,
+    stage: r.stage,
+    nextAction: r.next_action,
+    claim: r.claim,
+  }));
 }
 
 export type UnitLine = {
@@ -40,7 +69,12 @@ export type UnitLine = {
   tray: number | null;
   receivedAt: string;
 };
-export type UnitFilter = { stage?: string | undefined; model?: string | undefined; source?: string | undefined; q?: string | undefined };
+export type UnitFilter = {
+  stage?: string | undefined;
+  model?: string | undefined;
+  source?: string | undefined;
+  q?: string | undefined;
+};
 
 const MOST_UNITS = 500;
 
@@ -48,8 +82,17 @@ const unitLines = (db: Knex) =>
   db("unit")
     .join("model_profile as m", "m.id", "unit.profile_id")
     .select(
-      "unit.id", "tag", db.raw("m.body->>'name' as model"), "m.key as model_key", "stage", "next_action", "ending", "source", "claim",
-      "tray", "received_at",
+      "unit.id",
+      "tag",
+      db.raw("m.body->>'name' as model"),
+      "m.key as model_key",
+      "stage",
+      "next_action",
+      "ending",
+      "source",
+      "claim",
+      "tray",
+      "received_at",
     );
 
 const asLine = (r: Record<string, never>): UnitLine => ({
@@ -83,7 +126,13 @@ export async function searchUnits(db: Knex, q: string): Promise<UnitLine[]> {
   return (await listUnits(db, { q })).slice(0, 8);
 }
 
-export type BenchView = { trays: TrayCard[]; profiles: Record<string, ModelProfile>; next: UnitLine[]; arrivals: UnitLine[]; quarantined: UnitLine[] };
+export type BenchView = {
+  trays: TrayCard[];
+  profiles: Record<string, ModelProfile>;
+  next: UnitLine[];
+  arrivals: UnitLine[];
+  quarantined: UnitLine[];
+};
 
 const ORDER: NextAction[] = ["release", "settle-blocks", "prove", "mend", "name-faults", "dry-out", "first-test"];
 
@@ -91,7 +140,10 @@ const ORDER: NextAction[] = ["release", "settle-blocks", "prove", "mend", "name-
 export async function benchView(db: Knex): Promise<BenchView> {
   const cards = await trays(db);
   const lines = await listUnits(db, { stage: "open" });
-  const bodies = await db("unit").join("model_profile as m", "m.id", "unit.profile_id").whereNotNull("tray").select("m.key", "m.body");
+  const bodies = await db("unit")
+    .join("model_profile as m", "m.id", "unit.profile_id")
+    .whereNotNull("tray")
+    .select("m.key", "m.body");
   const workable = lines.filter((l) => ORDER.includes(l.nextAction));
   return {
     trays: cards,
@@ -135,12 +187,30 @@ export type MendView = {
   by: string;
   at: string;
 };
-export type RecordingLine = { id: string; purpose: "quick" | "full"; source: string; grade: Grade; startedAt: string; durationMs: number; by: string };
-export type CheckView = { functionId: string; result: "pass" | "fail" | "not-tested" | "not-fitted"; note: string; by: string; at: string };
+export type RecordingLine = {
+  id: string;
+  purpose: "quick" | "full";
+  source: string;
+  grade: Grade;
+  startedAt: string;
+  durationMs: number;
+  by: string;
+};
+export type CheckView = {
+  functionId: string;
+  result: "pass" | "fail" | "not-tested" | "not-fitted";
+  note: string;
+  by: string;
+  at: string;
+};
 export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string; at: string };
 
 export type UnitView = {
-  unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at"> & { receivedAt: string; changedAt: string; closedAt: string | null };
+  unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at"> & {
+    receivedAt: string;
+    changedAt: string;
+    closedAt: string | null;
+  };
   origin: { lot: string | null; customer: string | null };
   profile: ModelProfile;
   profileVersion: number;
@@ -169,8 +239,12 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   const facts: UnitFacts = await loadFacts(db, unit, profile.body, settings.floor);
   const named = (table: string) => db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id);
   const [recordings, checks, faults, mends, photos, certificates, endings, lot, customer] = await Promise.all([
-    named("recording").orderBy("started_at", "desc").select("recording.id", "purpose", "source", "grade", "started_at", "duration_ms", "person.name as person"),
-    named("function_check").distinctOn("function_id").orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
+    named("recording")
+      .orderBy("started_at", "desc")
+      .select("recording.id", "purpose", "source", "grade", "started_at", "duration_ms", "person.name as person"),
+    named("function_check")
+      .distinctOn("function_id")
+      .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
       .select("function_id", "result", "note", "person.name as person", "function_check.at"),
     named("fault").orderBy("number").select("fault.*", "person.name as person"),
     named("mend").orderBy("number").select("mend.*", "person.name as person"),
@@ -184,7 +258,12 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   const minutesNow = await minutesSince(db, unit.id, actor, lastMend?.at ?? new Date(Date.now() - 12 * 3600_000));
   const { received_at, changed_at, closed_at, ...rest } = unit;
   return {
-    unit: { ...rest, receivedAt: received_at.toISOString(), changedAt: changed_at.toISOString(), closedAt: closed_at?.toISOString() ?? null },
+    unit: {
+      ...rest,
+      receivedAt: received_at.toISOString(),
+      changedAt: changed_at.toISOString(),
+      closedAt: closed_at?.toISOString() ?? null,
+    },
     origin: { lot: lot?.code ?? null, customer: customer?.name ?? null },
     profile: profile.body,
     profileVersion: profile.version,
@@ -194,23 +273,70 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     proofId: proofOf(facts)?.id ?? null,
     baselineId: baselineOf(facts)?.id ?? null,
     recordings: recordings.map((r) => ({
-      id: r.id, purpose: r.purpose, source: r.source, grade: r.grade, startedAt: r.started_at.toISOString(), durationMs: r.duration_ms, by: r.person,
+      id: r.id,
+      purpose: r.purpose,
+      source: r.source,
+      grade: r.grade,
+      startedAt: r.started_at.toISOString(),
+      durationMs: r.duration_ms,
+      by: r.person,
     })),
-    checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, note: c.note, by: c.person, at: c.at.toISOString() })),
+    checks: checks.map((c) => ({
+      functionId: c.function_id,
+      result: c.result,
+      note: c.note,
+      by: c.person,
+      at: c.at.toISOString(),
+    })),
     faults: faults.map((f) => ({
-      id: f.id, number: f.number, place: f.place, kind: f.kind, words: f.words, foundWhen: f.found_when, claimed: f.claimed, measure: f.measure,
-      recordingId: f.recording_id, status: f.status, statusWhy: f.status_why, version: f.version, by: f.person, at: f.at.toISOString(),
+      id: f.id,
+      number: f.number,
+      place: f.place,
+      kind: f.kind,
+      words: f.words,
+      foundWhen: f.found_when,
+      claimed: f.claimed,
+      measure: f.measure,
+      recordingId: f.recording_id,
+      status: f.status,
+      statusWhy: f.status_why,
+      version: f.version,
+      by: f.person,
+      at: f.at.toISOString(),
     })),
     mends: mends.map((m) => ({
-      id: m.id, number: m.number, faultId: m.fault_id, what: m.what, part: m.part, minutes: m.minutes, remark: m.remark, opened: m.opened,
-      afterRecordingId: m.after_recording_id, version: m.version, by: m.person, at: m.at.toISOString(),
+      id: m.id,
+      number: m.number,
+      faultId: m.fault_id,
+      what: m.what,
+      part: m.part,
+      minutes: m.minutes,
+      remark: m.remark,
+      opened: m.opened,
+      afterRecordingId: m.after_recording_id,
+      version: m.version,
+      by: m.person,
+      at: m.at.toISOString(),
     })),
     minutesNow,
     photos,
     certificates: certificates.map((c) => ({
-      id: c.id, token: c.token, revokedAt: c.revokedAt?.toISOString() ?? null, revokedWhy: c.revokedWhy, grade: c.body.grade, releasedAt: c.body.releasedAt,
+      id: c.id,
+      token: c.token,
+      revokedAt: c.revokedAt?.toISOString() ?? null,
+      revokedWhy: c.revokedWhy,
+      grade: c.body.grade,
+      releasedAt: c.body.releasedAt,
     })),
-    endings: endings.map((e) => ({ kind: e.kind, grade: e.grade, known: e.known, limit: e.limit_text, reason: e.reason, by: e.person, at: e.at.toISOString() })),
+    endings: endings.map((e) => ({
+      kind: e.kind,
+      grade: e.grade,
+      known: e.known,
+      limit: e.limit_text,
+      reason: e.reason,
+      by: e.person,
+      at: e.at.toISOString(),
+    })),
     settings,
   };
 }
@@ -225,10 +351,3 @@ export async function eventsOf(db: Knex, unitId: string): Promise<EventView[]> {
     .select("event.id", "kind", "body", "person.name as person", "event.at");
   return rows.map((r) => ({ id: String(r.id), kind: r.kind, body: r.body, by: r.person, at: r.at.toISOString() }));
 }
-
-export type IntakeChoices = {
-  models: { key: string; version: number; body: ModelProfile }[];
-  lots: { id: string; code: string; seller: string }[];
-  customers: { id: string; name: string }[];
-  nextTag: string;
-};

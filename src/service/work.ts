@@ -19,14 +19,19 @@ export const checkFunction: Deed<"function.check"> = async (db, actor, { unitId,
   mustBeWorkable(unit);
   if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
   const profile = await modelById(db, unit.profile_id);
-  if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId)) throw new Refused({ code: "not-found", what: "function" });
+  if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
+    throw new Refused({ code: "not-found", what: "function" });
   await db("function_check").insert({ unit_id: unitId, function_id: functionId, result, note: words, ...stamp(db, actor) });
   await note(db, actor, "function-checked", unitId, { functionId, result });
   await refreshStanding(db, unitId);
   return nothing;
 };
 
-async function insertFault(db: Knex, actor: Actor, input: Parameters<Deed<"fault.add">>[2]): Promise<{ id: string; number: number }> {
+async function insertFault(
+  db: Knex,
+  actor: Actor,
+  input: Parameters<Deed<"fault.add">>[2],
+): Promise<{ id: string; number: number }> {
   const number = await nextNumber(db, "fault", input.unitId);
   const rows = await db("fault")
     .insert({
@@ -99,7 +104,12 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
     await db("fault")
       .where({ id: fault.id })
       .update({ status: "mended", version: fault.version + 1 });
-  await note(db, actor, "mend-logged", unit.id, { number, what: input.what, fault: fault?.number ?? null, minutes: input.minutes });
+  await note(db, actor, "mend-logged", unit.id, {
+    number,
+    what: input.what,
+    fault: fault?.number ?? null,
+    minutes: input.minutes,
+  });
   await refreshStanding(db, unit.id);
   return { id: row.id, number };
 };
@@ -108,7 +118,9 @@ export const editMend: Deed<"mend.edit"> = async (db, actor, { mendId, version, 
   const mend = await db("mend").where({ id: mendId }).first();
   if (!mend) throw new Refused({ code: "not-found", what: "mend" });
   mustBeWorkable(await lockUnit(db, mend.unit_id, null, actor));
-  const changed = await db("mend").where({ id: mendId, version }).update({ what, part, minutes, remark, version: version + 1 });
+  const changed = await db("mend")
+    .where({ id: mendId, version })
+    .update({ what, part, minutes, remark, version: version + 1 });
   if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
   const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
   await note(db, actor, "mend-changed", mend.unit_id, { number: mend.number, was });

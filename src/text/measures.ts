@@ -94,7 +94,12 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
       share("circularityError", result.circularityError, l.circularityError.A),
       count("jumps", result.jumps?.count ?? null),
       count("restSpikes", result.restSpikes),
-      { measure: "deadHalves", value: valueText(result.deadHalves), limit: "none", grade: gradeOf("deadHalves", result.deadHalves) },
+      {
+        measure: "deadHalves",
+        value: valueText(result.deadHalves),
+        limit: "none",
+        grade: gradeOf("deadHalves", result.deadHalves),
+      },
       count("stuckReleases", result.stuckReleases),
     ];
   }
@@ -107,7 +112,10 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
       share("largestStep", result.largestStep, l.largestStep.A),
     ];
   }
-  const presses = (measure: string, p: { cues: number | null; registered: number | null; decision: string | null } | null): Figure => ({
+  const presses = (
+    measure: string,
+    p: { cues: number | null; registered: number | null; decision: string | null } | null,
+  ): Figure => ({
     measure,
     value: p?.cues == null ? "not tested" : `${p.registered} of ${p.cues}`,
     limit: "told apart from 1 miss in 5",
@@ -118,7 +126,12 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
     ...(result.rim ? [presses("rim.decision", result.rim)] : []),
     count("extra", result.extra),
     count("chatter", result.chatter),
-    { measure: "stuckAtRest", value: valueText(result.stuckAtRest), limit: "no", grade: gradeOf("stuckAtRest", result.stuckAtRest) },
+    {
+      measure: "stuckAtRest",
+      value: valueText(result.stuckAtRest),
+      limit: "no",
+      grade: gradeOf("stuckAtRest", result.stuckAtRest),
+    },
     { measure: "firesWith", value: valueText(result.firesWith), limit: "none", grade: gradeOf("firesWith", result.firesWith) },
   ];
 }
@@ -128,6 +141,7 @@ export function reasonText(r: Reason): string {
   if (r.value === null) return `${measureName(r.measure)}: not tested, ${NOTES[r.note] ?? r.note}`;
   if (r.note === "undecided") return `${measureName(r.measure)}: ${NOTES.undecided}`;
   const value = COUNTED.has(r.measure) && typeof r.value === "number" ? String(r.value) : valueText(r.value);
-  const limit = typeof r.limit === "number" ? (COUNTED.has(r.measure) || r.limit === 0 ? "none allowed" : `limit ${percent(r.limit)}`) : "";
+  const limit =
+    typeof r.limit === "number" ? (COUNTED.has(r.measure) || r.limit === 0 ? "none allowed" : `limit ${percent(r.limit)}`) : "";
   return `${measureName(r.measure)} ${value}${limit ? `, ${limit}` : ""}: ${GRADE_WORDS[r.grade]}`;
 }

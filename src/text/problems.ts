@@ -22,6 +22,7 @@ const csvWords: Words<CsvProblem> = {
   "csv-too-many-columns": (p) => `The header has more than ${p.limit} columns.`,
 };
 
+// eslint-disable-next-line no-control-regex -- a file may hold any byte; the message is one line
 const oneLine = (text: string) => text.replace(/[\u0000-\u001f\u007f]+/g, " ");
 
 export const csvProblemText = (p: CsvProblem): string => oneLine((csvWords[p.code] as (p: CsvProblem) => string)(p));

@@ -15,7 +15,8 @@ const WORDS: Words = {
   quarantined: () => "This unit is in quarantine for a swollen cell. Nothing else is done with it here.",
   wet: () => "This unit took liquid. It is not powered until it was opened, its cell unplugged, and it was inspected and dry.",
   closed: () => "This unit is closed. A lead can open it again.",
-  blocked: (p) => `${p.count} ${p.count === 1 ? "thing blocks" : "things block"} the release. Settle each, or let a lead release with a stated limit.`,
+  blocked: (p) =>
+    `${p.count} ${p.count === 1 ? "thing blocks" : "things block"} the release. Settle each, or let a lead release with a stated limit.`,
   "lead-only-limit": () => "Only a lead can accept a limit. Ask one to sign it off.",
   "limit-needs-reason": () => "A stated limit needs a reason. Both are printed.",
   "no-proof-to-release": () => "There is no full test after the last mend. Prove the unit first; this cannot be waived.",
@@ -24,7 +25,8 @@ const WORDS: Words = {
   "last-lead": () => "This is the last lead. Make somebody else lead first.",
   already: (p) => `This ${p.what} is already recorded.`,
   "too-large": (p) => `Too large: the limit is ${p.limit}.`,
-  "not-an-image": () => "This file is not a photograph that can be read. Send a JPEG, PNG or WebP picture of at most 50 megapixels.",
+  "not-an-image": () =>
+    "This file is not a photograph that can be read. Send a JPEG, PNG or WebP picture of at most 50 megapixels.",
   recording: (p) => p.message,
   busy: () => "The server could not do it just now. Nothing was changed; try again.",
 };

@@ -49,7 +49,12 @@ export const TESTER_NAMES: Record<string, string> = {
   import: "imported recording",
 };
 export const ROLE_NAMES: Record<Role, string> = { technician: "technician", lead: "lead", viewer: "viewer" };
-export const CHECK_NAMES: Record<CheckResult, string> = { pass: "pass", fail: "fail", "not-tested": "not tested", "not-fitted": "not fitted" };
+export const CHECK_NAMES: Record<CheckResult, string> = {
+  pass: "pass",
+  fail: "fail",
+  "not-tested": "not tested",
+  "not-fitted": "not fitted",
+};
 
 /** What the person is asked to do, with the control's name. */
 export const STEP_WORDS: Record<Step, (place: string) => string> = {
@@ -63,7 +68,14 @@ export const STEP_WORDS: Record<Step, (place: string) => string> = {
   free: () => "Get ready",
 };
 export const STEP_NAMES: Record<Step, string> = {
-  rest: "rest", circle: "circle", sweep: "sweep", flick: "flick", pull: "pull", press: "press", "press-edge": "rim", free: "between",
+  rest: "rest",
+  circle: "circle",
+  sweep: "sweep",
+  flick: "flick",
+  pull: "pull",
+  press: "press",
+  "press-edge": "rim",
+  free: "between",
 };
 
 const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => string } = {
@@ -95,7 +107,8 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   swollen: () => "Swollen cell: quarantine",
   liquid: () => "Took liquid and is not cleared",
   "no-proof": (b) => (b.lastMend ? "No full test after the last mend" : "No full test yet"),
-  control: (b, name) => `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
+  control: (b, name) =>
+    `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
   "open-fault": (b) => `Fault ${b.number} is open`,
 };

@@ -3,7 +3,6 @@
 import { createTheme } from "@mui/material/styles";
 
 const FAMILY = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
-export const FIGURES = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
 
 declare module "@mui/material/styles" {
   interface Palette {
@@ -70,7 +69,9 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         "*:focus-visible": { outline: "3px solid var(--mui-palette-primary-main) !important", outlineOffset: "2px" },
+        ".MuiInputBase-input:focus-visible": { outline: "none !important" }, // the field around it shows the focus
         a: { color: "inherit" },
+        "@media print": { ".no-print": { display: "none !important" } },
         "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
       },
     },

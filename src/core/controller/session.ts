@@ -4,22 +4,21 @@ import type { InputMap, MappedControl } from "../profile/input";
 import { QuickLook, type QuickState } from "../quicklook/quick-look";
 import { type Recording, STEPS } from "../recording/recording";
 import type { Rules } from "../signal/analyse";
-import { PlaybackSource } from "./playback";
+import type { PlaybackSource } from "./playback";
 import type { Reading, ReadingSource } from "./source";
 
 /** A test as it runs: a source, and what is made of its readings. Called with the clock; knows no page. */
 
 export type PlaybackState = { playedMs: number; totalMs: number; step: string; control: string; done: boolean };
 export type Frame = { latest: Reading | null; samples: number } & (
-  | { mode: "full"; state: GuideState }
-  | { mode: "quick"; state: QuickState }
-  | { mode: "playback"; state: PlaybackState }
+  { mode: "full"; state: GuideState } | { mode: "quick"; state: QuickState } | { mode: "playback"; state: PlaybackState }
 );
 
 const TICK_MS = 10; // a simulated hand must hear a cue well before it would answer it
 
 export class TestSession {
-  private readonly work: { mode: "full"; guide: Guide } | { mode: "quick"; look: QuickLook } | { mode: "playback"; recording: Recording };
+  private readonly work:
+    { mode: "full"; guide: Guide } | { mode: "quick"; look: QuickLook } | { mode: "playback"; recording: Recording };
   private clock = 0;
   private latest: Reading | null = null;
   private samples = 0;

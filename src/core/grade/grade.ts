@@ -53,7 +53,13 @@ class Judge {
     return { grade: worstGrade(this.reasons.map((r) => r.grade)), reasons: this.reasons };
   }
 
-  private ladder(measure: string, value: number | null, l: Ladder, note: string, keeps: (v: number, limit: number) => boolean): void {
+  private ladder(
+    measure: string,
+    value: number | null,
+    l: Ladder,
+    note: string,
+    keeps: (v: number, limit: number) => boolean,
+  ): void {
     if (value === null) this.missing(measure, note);
     else if (keeps(value, l.A)) return;
     else if (keeps(value, l.B)) this.reasons.push({ measure, value, limit: l.A, grade: "B", note: "" });
@@ -95,7 +101,8 @@ export function gradeTrigger(m: TriggerMeasures, limits: Limits["trigger"]): Ver
 export function gradeButton(m: ButtonMeasures): Verdict {
   const judge = new Judge();
   const decide = (measure: string, decision: string | null) => {
-    if (decision === "continue") judge.reasons.push({ measure, value: decision, limit: "good", grade: "untested", note: "undecided" });
+    if (decision === "continue")
+      judge.reasons.push({ measure, value: decision, limit: "good", grade: "untested", note: "undecided" });
     else judge.need(measure, decision, decision === "bad", "good", "no-cues");
   };
   decide("decision", m.decision);

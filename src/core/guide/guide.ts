@@ -137,7 +137,13 @@ export class Guide {
   private look(t: number): void {
     this.lastLook = t;
     const current = this.plan[this.index]!;
-    this.progress = stepProgress(this.builder.view(this.stepRow), current, this.map, this.restValue(current.control), this.rules.missTest);
+    this.progress = stepProgress(
+      this.builder.view(this.stepRow),
+      current,
+      this.map,
+      this.restValue(current.control),
+      this.rules.missTest,
+    );
     if (this.progress.restart) {
       this.restart();
       this.restarts++;
@@ -201,8 +207,14 @@ export class Guide {
     if (mapped?.kind !== "trigger") return 0;
     const r = this.builder.view(this.stepRow);
     const first = r.t.findIndex((t) => t - r.t[0]! > 50);
-    const early = Array.from({ length: Math.max(1, first) }, (_, i) =>
-      readValue(mapped, r.axes.map((c) => c?.[i] ?? 0), r.buttons.map((c) => c?.[i] ?? 0)).v,
+    const early = Array.from(
+      { length: Math.max(1, first) },
+      (_, i) =>
+        readValue(
+          mapped,
+          r.axes.map((c) => c?.[i] ?? 0),
+          r.buttons.map((c) => c?.[i] ?? 0),
+        ).v,
     );
     return median(early);
   }

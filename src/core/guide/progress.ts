@@ -48,7 +48,13 @@ const STILL: Waiting = { code: "move-it" };
  * How far a step has come, from its own rows (`r` starts where the step began) and the trigger's rest value.
  * Uses the same measures as the analysis, so that a step is done exactly when it carries a verdict.
  */
-export function stepProgress(r: Recording, { step, control }: GuideStep, map: InputMap, restValue: number, test: MissTest): Progress {
+export function stepProgress(
+  r: Recording,
+  { step, control }: GuideStep,
+  map: InputMap,
+  restValue: number,
+  test: MissTest,
+): Progress {
   const elapsed = r.length ? r.t[r.length - 1]! - r.t[0]! : 0;
   if (step === "rest") {
     const left = Math.max(0, REST_MS - elapsed);
@@ -129,7 +135,12 @@ function pullProgress(p: Prepared, control: string, v: Float64Array, rest: numbe
 
 function pressProgress(p: Prepared, control: string, v: Float64Array, step: string, test: MissTest): Progress {
   const { measures } = measureButton(p, control, v, [{ id: control, presses: findPresses(p.recording.t, v) }], test);
-  const figures = step === "press-edge" ? measures.rim : measures.cues === null ? null : (measures as { cues: number; missed: number; registered: number; decision: string });
+  const figures =
+    step === "press-edge"
+      ? measures.rim
+      : measures.cues === null
+        ? null
+        : (measures as { cues: number; missed: number; registered: number; decision: string });
   const cues = figures?.cues ?? 0;
   const missed = figures?.missed ?? 0;
   const decided = figures !== null && (figures.decision !== "continue" || cues >= MAX_CUES);

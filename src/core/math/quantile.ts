@@ -87,7 +87,9 @@ function interpolateInSlice(pairs: Pairs, lo: number, hi: number, before: number
   }
   const last = hi - 1;
   const right = neighbour(pairs, hi, n, false);
-  return right === null ? values[last]! : between(place - weights[last]! / 2, values[last]!, place + right.w / 2, right.v, target);
+  return right === null
+    ? values[last]!
+    : between(place - weights[last]! / 2, values[last]!, place + right.w / 2, right.v, target);
 }
 
 function between(p0: number, v0: number, p1: number, v1: number, p: number): number {

@@ -10,7 +10,4 @@ export function parseAmount(text: string): Minor | null {
   return match ? Number(match[1]) * 100 + Number((match[2] ?? "").padEnd(2, "0")) : null;
 }
 
-/** The amount as a person would type it: "12.50". */
-export const amountText = (minor: Minor): string => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, "0")}`;
-
 export const addUp = (amounts: readonly (Minor | null)[]): Minor => amounts.reduce<Minor>((sum, a) => sum + (a ?? 0), 0);

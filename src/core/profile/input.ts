@@ -36,8 +36,23 @@ export function inputMap(controls: readonly MappedControl[]): InputMap {
 }
 
 const STANDARD_BUTTONS = [
-  "face.south", "face.east", "face.west", "face.north", "bumper.left", "bumper.right", "trigger.left", "trigger.right",
-  "menu.left", "menu.right", "stick.left.click", "stick.right.click", "pad.up", "pad.down", "pad.left", "pad.right", "home",
+  "face.south",
+  "face.east",
+  "face.west",
+  "face.north",
+  "bumper.left",
+  "bumper.right",
+  "trigger.left",
+  "trigger.right",
+  "menu.left",
+  "menu.right",
+  "stick.left.click",
+  "stick.right.click",
+  "pad.up",
+  "pad.down",
+  "pad.left",
+  "pad.right",
+  "home",
 ] as const;
 
 /** The standard gamepad of measures.md: used for a recording that comes without a profile. */
@@ -52,7 +67,11 @@ export const STANDARD_MAP: InputMap = inputMap([
 ]);
 
 /** Reads one control's value from a live reading: a position for a stick, 0..1 for the others. */
-export function readValue(control: MappedControl, axes: ArrayLike<number>, buttons: ArrayLike<number>): { x: number; y: number; v: number } {
+export function readValue(
+  control: MappedControl,
+  axes: ArrayLike<number>,
+  buttons: ArrayLike<number>,
+): { x: number; y: number; v: number } {
   if (control.kind === "stick") {
     const [ax, ay] = control.input.axes;
     const [fx, fy] = control.input.flip ?? [false, false];

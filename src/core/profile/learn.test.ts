@@ -21,7 +21,9 @@ const button = (i: number): State => ({ axes: REST.axes, buttons: REST.buttons.m
 
 test("a stick, also one that reads the other way round", () => {
   const wish: Wish[] = [{ id: "stick.left", kind: "stick" }];
-  expect(play(new Learner(wish), [axis(0, 1), axis(1, 1)])).toEqual([{ id: "stick.left", kind: "stick", input: { axes: [0, 1] } }]);
+  expect(play(new Learner(wish), [axis(0, 1), axis(1, 1)])).toEqual([
+    { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },
+  ]);
   expect(play(new Learner(wish), [axis(1, -1), axis(0, 1)])[0]!.input).toEqual({ axes: [1, 0], flip: [true, false] });
 });
 

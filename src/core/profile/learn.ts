@@ -88,7 +88,11 @@ export class Learner {
       const wrap = (x: number) => (x < -1 - HAT_STEP / 2 ? x + 8 * HAT_STEP : x > 1 + HAT_STEP / 2 ? x - 8 * HAT_STEP : x);
       return [v, wrap(v - HAT_STEP), wrap(v + HAT_STEP)].map((x) => Math.round(x * 1e4) / 1e4);
     };
-    return this.learned.map((l) => (hats.includes(l as never) ? { ...l, input: { ...(l.input as HatInput), values: around((l.input as HatInput).values[0]!) } } : l));
+    return this.learned.map((l) =>
+      hats.includes(l as never)
+        ? { ...l, input: { ...(l.input as HatInput), values: around((l.input as HatInput).values[0]!) } }
+        : l,
+    );
   }
 
   private restOf({ kind, index }: Change): number {
@@ -135,7 +139,12 @@ export class Learner {
       const sign = Math.sign(change.value - this.restOf(change));
       const released = Math.round(this.restOf(change) * 10) / 10;
       this.learned.push({ id: wish.id, kind: "trigger", input: { axis: change.index, released, pulled: sign } });
-    } else this.learned.push({ id: wish.id, kind: "button", input: { hat: change.index, values: [Math.round(change.value * 1e4) / 1e4] } });
+    } else
+      this.learned.push({
+        id: wish.id,
+        kind: "button",
+        input: { hat: change.index, values: [Math.round(change.value * 1e4) / 1e4] },
+      });
     this.used.add(`${change.kind}${change.index}`);
     this.at++;
     this.held = null;

@@ -8,7 +8,9 @@ import { simulateFullTest } from "../simulate/run";
 import { controlsOf, functionsOf, type ModelProfile, profileMap, profileSchema, rulesOf } from "./profile";
 
 const folder = join(__dirname, "../../../profiles");
-const shipped = readdirSync(folder).map((f): ModelProfile => profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))));
+const shipped = readdirSync(folder).map((f): ModelProfile =>
+  profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))),
+);
 const byId = (id: string) => shipped.find((p) => p.id === id)!;
 
 test("seven models ship, each valid", () => {

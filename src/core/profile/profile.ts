@@ -10,7 +10,10 @@ import { type InputMap, inputMap, type MappedControl } from "./input";
 export const PROFILE_FORMAT = "birdcage-profile";
 export const PROFILE_VERSION = 1;
 
-const slug = z.string().regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens").max(60);
+const slug = z
+  .string()
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens")
+  .max(60);
 const words = (max: number) => z.string().trim().min(1).max(max);
 const millimetres = z.number().finite().min(-20).max(600);
 const place = z.strictObject({ x: millimetres, y: millimetres });
@@ -68,7 +71,20 @@ const controlSchema = z.discriminatedUnion("kind", [
 ]);
 
 export const FUNCTION_KINDS = [
-  "motor", "light", "speaker", "microphone", "jack", "port", "radio", "touch", "motion", "latch", "cord", "key", "charging", "power-on",
+  "motor",
+  "light",
+  "speaker",
+  "microphone",
+  "jack",
+  "port",
+  "radio",
+  "touch",
+  "motion",
+  "latch",
+  "cord",
+  "key",
+  "charging",
+  "power-on",
 ] as const;
 
 const functionSchema = z.strictObject({
@@ -104,12 +120,26 @@ export const profileSchema = z
       width: z.number().min(20).max(400),
       height: z.number().min(20).max(400),
       outlines: z
-        .array(z.strictObject({ half: slug.optional(), points: z.array(z.tuple([millimetres, millimetres])).min(3).max(80) }))
+        .array(
+          z.strictObject({
+            half: slug.optional(),
+            points: z
+              .array(z.tuple([millimetres, millimetres]))
+              .min(3)
+              .max(80),
+          }),
+        )
         .min(1)
         .max(4),
     }),
-    halves: z.array(z.strictObject({ id: slug, name: words(40) })).max(2).default([]),
-    revisions: z.array(z.strictObject({ id: slug, name: words(40), outside: words(300), inside: words(300) })).min(1).max(12),
+    halves: z
+      .array(z.strictObject({ id: slug, name: words(40) }))
+      .max(2)
+      .default([]),
+    revisions: z
+      .array(z.strictObject({ id: slug, name: words(40), outside: words(300), inside: words(300) }))
+      .min(1)
+      .max(12),
     controls: z.array(controlSchema).min(1).max(64),
     functions: z.array(functionSchema).max(48),
     power: z.array(powerSchema).min(1).max(2),
@@ -124,7 +154,8 @@ export const profileSchema = z
     const halves = new Set(p.halves.map((h) => h.id));
     [...p.controls, ...p.functions].forEach((item) => {
       for (const r of item.revisions ?? [])
-        if (!revisions.has(r)) ctx.addIssue({ code: "custom", message: `${item.id} names the revision "${r}", which is not listed` });
+        if (!revisions.has(r))
+          ctx.addIssue({ code: "custom", message: `${item.id} names the revision "${r}", which is not listed` });
       if (item.half !== undefined && !halves.has(item.half))
         ctx.addIssue({ code: "custom", message: `${item.id} names the half "${item.half}", which is not listed` });
     });
@@ -138,8 +169,10 @@ const fitted = <T extends { revisions?: string[] | undefined }>(items: readonly 
   items.filter((i) => !i.revisions || revision === null || i.revisions.includes(revision));
 
 /** The controls of a revision; with an unknown revision, every control that some revision has. */
-export const controlsOf = (profile: ModelProfile, revision: string | null): ProfileControl[] => fitted(profile.controls, revision);
-export const functionsOf = (profile: ModelProfile, revision: string | null): ProfileFunction[] => fitted(profile.functions, revision);
+export const controlsOf = (profile: ModelProfile, revision: string | null): ProfileControl[] =>
+  fitted(profile.controls, revision);
+export const functionsOf = (profile: ModelProfile, revision: string | null): ProfileFunction[] =>
+  fitted(profile.functions, revision);
 
 export const profileMap = (profile: ModelProfile, revision: string | null): InputMap =>
   inputMap(controlsOf(profile, revision) as MappedControl[]);

@@ -90,7 +90,8 @@ class StickWatch implements Watch {
     else if (leapFrom && Math.hypot(x - leapFrom.x, y - leapFrom.y) < LEAP / 2) {
       this.leaps++;
       this.leapFrom = null;
-    } else if (!leapFrom && last && t - last.t <= LEAP_WITHIN_MS && Math.hypot(x - last.x, y - last.y) > LEAP) this.leapFrom = last;
+    } else if (!leapFrom && last && t - last.t <= LEAP_WITHIN_MS && Math.hypot(x - last.x, y - last.y) > LEAP)
+      this.leapFrom = last;
   }
 }
 
@@ -117,7 +118,8 @@ class TriggerWatch implements Watch {
 
   state() {
     const faults: QuickFault[] = [];
-    if (this.first !== null && this.first > this.restLimit) faults.push({ code: "rests-off", value: this.first, limit: this.restLimit });
+    if (this.first !== null && this.first > this.restLimit)
+      faults.push({ code: "rests-off", value: this.first, limit: this.restLimit });
     if (this.pulls >= 1 && this.far < this.pullLimit) faults.push({ code: "short-pull", value: this.far, limit: this.pullLimit });
     return { seen: this.pulls >= 1 ? 1 : Math.min(0.9, this.far), faults };
   }
@@ -166,17 +168,14 @@ export class QuickLook {
   private now = 0;
   private allSeenAt: number | null = null;
 
-  constructor(
-    map: InputMap,
-    rules: Rules,
-    channels: { axes: number; buttons: number },
-  ) {
+  constructor(map: InputMap, rules: Rules, channels: { axes: number; buttons: number }) {
     const upTo = (n: number) => Array.from({ length: n }, (_, i) => i);
     this.builder = new RecordingBuilder(upTo(channels.axes), upTo(channels.buttons));
     this.watches = map.controls.map((control) => {
       const limits = rules.limitsFor(control.id) ?? HOUSE_LIMITS;
       if (control.kind === "stick") return { control, watch: new StickWatch(limits.stick.restOffset.C) };
-      if (control.kind === "trigger") return { control, watch: new TriggerWatch(limits.trigger.restValue.C, limits.trigger.fullPull.C) };
+      if (control.kind === "trigger")
+        return { control, watch: new TriggerWatch(limits.trigger.restValue.C, limits.trigger.fullPull.C) };
       return { control, watch: new ButtonWatch() };
     });
   }
@@ -202,7 +201,12 @@ export class QuickLook {
     const allSeen = controls.length > 0 && controls.every((c) => c.seen >= 1);
     if (allSeen) this.allSeenAt ??= this.now;
     const elapsedMs = this.start === null ? 0 : this.now - this.start;
-    return { elapsedMs, allSeen, controls, done: elapsedMs >= QUICK_MS || (this.allSeenAt !== null && this.now - this.allSeenAt > 1000) };
+    return {
+      elapsedMs,
+      allSeen,
+      controls,
+      done: elapsedMs >= QUICK_MS || (this.allSeenAt !== null && this.now - this.allSeenAt > 1000),
+    };
   }
 
   recording(): Recording {
@@ -214,7 +218,8 @@ export class QuickLook {
       for (const other of this.watches) {
         if (!(other.watch instanceof ButtonWatch) || other.watch === watch || t - other.watch.lastPress > TOGETHER_MS) continue;
         watch.together.set(other.control.id, (watch.together.get(other.control.id) ?? 0) + 1);
-        if (!pressedNow.some((p) => p.id === other.control.id)) other.watch.together.set(id, (other.watch.together.get(id) ?? 0) + 1);
+        if (!pressedNow.some((p) => p.id === other.control.id))
+          other.watch.together.set(id, (other.watch.together.get(id) ?? 0) + 1);
       }
   }
 }

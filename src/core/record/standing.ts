@@ -9,13 +9,27 @@ export const ENDINGS = ["released", "returned-unmended", "sold-as-found", "donor
 export type Ending = (typeof ENDINGS)[number];
 
 export const NEXT_ACTIONS = [
-  "quarantine", "dry-out", "first-test", "name-faults", "mend", "prove", "settle-blocks", "release", "closed",
+  "quarantine",
+  "dry-out",
+  "first-test",
+  "name-faults",
+  "mend",
+  "prove",
+  "settle-blocks",
+  "release",
+  "closed",
 ] as const;
 export type NextAction = (typeof NEXT_ACTIONS)[number];
 
 export type CheckResult = "pass" | "fail" | "not-tested" | "not-fitted";
 
-export type RecordedTest = { id: string; purpose: "quick" | "full"; startedAt: Date; grade: Grade; controls: Record<string, Grade> };
+export type RecordedTest = {
+  id: string;
+  purpose: "quick" | "full";
+  startedAt: Date;
+  grade: Grade;
+  controls: Record<string, Grade>;
+};
 export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
 
 export type UnitFacts = {
@@ -138,7 +152,9 @@ export function lineOf(facts: UnitFacts): StationWord[] {
             : ["not tested", "todo"],
     find: facts.faults.length ? [open ? `${open} open` : "all settled", open ? "todo" : "done"] : ["no fault named", "todo"],
     mend: mended ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"] : ["nothing yet", "todo"],
-    prove: proof ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"] : ["not proven", "todo"],
+    prove: proof
+      ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]
+      : ["not proven", "todo"],
     release: facts.ending ? [facts.ending.replaceAll("-", " "), "done"] : ["in house", "todo"],
   };
   return STATIONS.map((station) => {
@@ -152,6 +168,9 @@ const gradeWord = (grade: Grade): string => (grade === "fail" ? "fails" : grade 
 
 /** The verdict over a unit: its controls by the proof, and any function that failed or was not tested. */
 export function unitGrade(controls: readonly Grade[], functions: readonly CheckResult[]): Grade {
-  const all: Grade[] = [...controls, ...functions.map((r): Grade => (r === "fail" ? "fail" : r === "not-tested" ? "untested" : "A"))];
+  const all: Grade[] = [
+    ...controls,
+    ...functions.map((r): Grade => (r === "fail" ? "fail" : r === "not-tested" ? "untested" : "A")),
+  ];
   return all.reduce<Grade>((worst, g) => (rank[g] > rank[worst] ? g : worst), "A");
 }

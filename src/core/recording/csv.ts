@@ -139,7 +139,10 @@ export class RowFeeder {
   private seen = 0;
   constructor(private readonly sink: RowSink) {}
 
-  feed(rows: readonly (readonly string[])[], errors: readonly { code: string; row?: number | undefined }[]): CsvProblem | undefined {
+  feed(
+    rows: readonly (readonly string[])[],
+    errors: readonly { code: string; row?: number | undefined }[],
+  ): CsvProblem | undefined {
     const quotes = errors.find((e) => e.code.includes("Quotes"));
     if (quotes) return { code: "csv-quotes", row: this.seen + (quotes.row ?? 0) };
     for (const cells of rows) {

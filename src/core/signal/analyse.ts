@@ -23,7 +23,11 @@ export type Analysis = {
 };
 
 /** What the measures do not carry and a live page or a plot needs. */
-export type Evidence = { sticks: Record<string, StickEvidence>; pulls: Record<string, Pull[]>; cued: Record<string, CuedPress[]> };
+export type Evidence = {
+  sticks: Record<string, StickEvidence>;
+  pulls: Record<string, Pull[]>;
+  cued: Record<string, CuedPress[]>;
+};
 
 export type Rules = { limitsFor: (control: string) => Limits; missTest: MissTest };
 export const HOUSE_RULES: Rules = { limitsFor: () => HOUSE_LIMITS, missTest: HOUSE_MISS_TEST };

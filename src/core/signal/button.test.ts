@@ -21,7 +21,13 @@ function presses(s: Synthetic, n: number, press: Behaviour = clean, step: Step =
 const tested = (n: number, press?: Behaviour) => of(presses(rest(new Synthetic()), n, press));
 
 test("the sequential test: 15 clean presses decide, 27 with one miss", () => {
-  expect([sprt(14, 0), sprt(15, 0), sprt(26, 1), sprt(27, 1), sprt(2, 2)]).toEqual(["continue", "good", "continue", "good", "bad"]);
+  expect([sprt(14, 0), sprt(15, 0), sprt(26, 1), sprt(27, 1), sprt(2, 2)]).toEqual([
+    "continue",
+    "good",
+    "continue",
+    "good",
+    "bad",
+  ]);
 });
 
 test("the bound is Clopper and Pearson's", () => {
@@ -31,7 +37,16 @@ test("the bound is Clopper and Pearson's", () => {
 });
 
 test("15 clean presses are good, 14 are untested", () => {
-  expect(tested(15)).toMatchObject({ cues: 15, registered: 15, missed: 0, extra: 0, chatter: 0, firesWith: [], grade: "A", rim: null });
+  expect(tested(15)).toMatchObject({
+    cues: 15,
+    registered: 15,
+    missed: 0,
+    extra: 0,
+    chatter: 0,
+    firesWith: [],
+    grade: "A",
+    rim: null,
+  });
   expect(tested(14)).toMatchObject({ decision: "continue", grade: "untested" });
 });
 
@@ -49,19 +64,35 @@ test("a press counts from 150 ms before to 450 ms after its cue", () => {
 });
 
 test("a second press on one cue is extra; one under 40 ms after letting go is chatter and not extra", () => {
-  expect(tested(15, (t, i) => ({ 0: span(t, 160) || (i === 3 && span(t, 350)) ? 1 : 0 }))).toMatchObject({ extra: 1, chatter: 0, grade: "fail" });
-  expect(tested(15, (t, i) => ({ 0: span(t, 160) || (i === 3 && span(t, 272, 40)) ? 1 : 0 }))).toMatchObject({ extra: 0, chatter: 1, grade: "fail" });
+  expect(tested(15, (t, i) => ({ 0: span(t, 160) || (i === 3 && span(t, 350)) ? 1 : 0 }))).toMatchObject({
+    extra: 1,
+    chatter: 0,
+    grade: "fail",
+  });
+  expect(tested(15, (t, i) => ({ 0: span(t, 160) || (i === 3 && span(t, 272, 40)) ? 1 : 0 }))).toMatchObject({
+    extra: 0,
+    chatter: 1,
+    grade: "fail",
+  });
 });
 
 test("firing with another needs two cued presses", () => {
-  const along = (n: number): Behaviour => (t, i) => ({ 0: span(t, 160) ? 1 : 0, 12: i < n && span(t, 164, 60) ? 1 : 0 });
+  const along =
+    (n: number): Behaviour =>
+    (t, i) => ({ 0: span(t, 160) ? 1 : 0, 12: i < n && span(t, 164, 60) ? 1 : 0 });
   expect(tested(15, along(2)).firesWith).toEqual(["pad.up"]);
   expect(tested(15, along(1)).firesWith).toEqual([]);
 });
 
 test("a cue with under 450 ms of recording left is dropped", () => {
   const s = rest(new Synthetic());
-  s.add("press", "face.south", 16 * EVERY - 300, (t) => ({ buttons: clean(t % EVERY, 0) }), Array.from({ length: 16 }, (_, i) => i * EVERY));
+  s.add(
+    "press",
+    "face.south",
+    16 * EVERY - 300,
+    (t) => ({ buttons: clean(t % EVERY, 0) }),
+    Array.from({ length: 16 }, (_, i) => i * EVERY),
+  );
   expect(of(s)).toMatchObject({ cues: 15, missed: 0, extra: 0 });
 });
 

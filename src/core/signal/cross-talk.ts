@@ -14,7 +14,12 @@ function lean(points: { sx: number; sy: number; sxx: number; syy: number; sxy: n
 }
 
 /** How far a sideways push leans from x and an upward push from y, in degrees, counter-clockwise positive. */
-export function crossTalk(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): { x: number | null; y: number | null } {
+export function crossTalk(
+  p: Prepared,
+  x: Float64Array,
+  y: Float64Array,
+  runs: readonly Run[],
+): { x: number | null; y: number | null } {
   const side = { sx: 0, sy: 0, sxx: 0, syy: 0, sxy: 0, w: 0 };
   const up = { ...side };
   const add = (to: typeof side, a: number, b: number, w: number) => {

@@ -2,7 +2,16 @@ import { calibrate, type Calibration } from "./calibration";
 import { crossTalk } from "./cross-talk";
 import { type Half, deadHalves, noAnswer } from "./dead-halves";
 import { type Jumps, findJumps } from "./jumps";
-import { type Outer, type OuterProblem, type Reach, circularityError, measureOuter, outerProblem, reachMinOf, reachOf } from "./outer";
+import {
+  type Outer,
+  type OuterProblem,
+  type Reach,
+  circularityError,
+  measureOuter,
+  outerProblem,
+  reachMinOf,
+  reachOf,
+} from "./outer";
 import { findReleases, releaseFigures } from "./releases";
 import { type Point, measureRest } from "./rest";
 import { type Prepared, gather, restRuns, runsFor } from "./rows";

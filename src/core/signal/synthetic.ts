@@ -2,7 +2,10 @@ import { type Recording, RecordingBuilder, type Step } from "../recording/record
 
 /** Recordings for tests, written from formulas that share no code with the simulated controller. */
 export class Synthetic {
-  private readonly builder = new RecordingBuilder([0, 1, 2, 3], Array.from({ length: 17 }, (_, i) => i));
+  private readonly builder = new RecordingBuilder(
+    [0, 1, 2, 3],
+    Array.from({ length: 17 }, (_, i) => i),
+  );
   private t = 0;
 
   constructor(private readonly intervalMs = 4) {}

@@ -175,7 +175,9 @@ export class SimulatedController implements ReadingSource {
     const { sticks = {}, triggers = {}, buttons = {} } = settings.faults;
     const used = controls.map((c) => c.input);
     this.channels = {
-      axes: 1 + Math.max(-1, ...used.flatMap((i) => ("axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : []))),
+      axes:
+        1 +
+        Math.max(-1, ...used.flatMap((i) => ("axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : []))),
       buttons: 1 + Math.max(-1, ...used.flatMap((i) => ("button" in i ? [i.button] : []))),
     };
     controls.forEach((c, i) => {

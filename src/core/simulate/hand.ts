@@ -88,7 +88,14 @@ export class Hand {
     const legMs = 1100;
     const leg = Math.floor(s / legMs);
     const amount = ease(1 - Math.abs(((s % legMs) / legMs) * 2 - 1));
-    const [dx, dy] = ([[1, 0], [0, -1], [-1, 0], [0, 1]] as const)[leg % 4]!;
+    const [dx, dy] = (
+      [
+        [1, 0],
+        [0, -1],
+        [-1, 0],
+        [0, 1],
+      ] as const
+    )[leg % 4]!;
     return [dx * amount, dy * amount];
   }
 

@@ -3,8 +3,19 @@ import type { ControllerFaults } from "./faults";
 
 /** Ready-made faults for the simulated controller, each for the first control of its kind that the model has. */
 export const PRESETS = [
-  "healthy", "drifts", "worn-track", "dead-half", "slow-return", "noisy", "short-reach", "weak-button", "chatter", "bridged",
-  "short-trigger", "holed-trigger", "stuck-button",
+  "healthy",
+  "drifts",
+  "worn-track",
+  "dead-half",
+  "slow-return",
+  "noisy",
+  "short-reach",
+  "weak-button",
+  "chatter",
+  "bridged",
+  "short-trigger",
+  "holed-trigger",
+  "stuck-button",
 ] as const;
 export type Preset = (typeof PRESETS)[number];
 
@@ -18,7 +29,11 @@ const stickFault = {
 } as const;
 
 const triggerFault = { "short-trigger": { full: 0.91, rest: 0.03 }, "holed-trigger": { hole: 0.2, backtrack: 0.05 } } as const;
-const buttonFault = { "weak-button": { missRate: 0.35 }, chatter: { chatterRate: 0.4 }, "stuck-button": { stuck: true } } as const;
+const buttonFault = {
+  "weak-button": { missRate: 0.35 },
+  chatter: { chatterRate: 0.4 },
+  "stuck-button": { stuck: true },
+} as const;
 
 export function presetFaults(preset: Preset, controls: readonly MappedControl[]): ControllerFaults {
   const first = (kind: MappedControl["kind"]) => controls.find((c) => c.kind === kind)?.id;

@@ -242,8 +242,24 @@ export async function up(db: Knex): Promise<void> {
 
 export async function down(db: Knex): Promise<void> {
   const tables = [
-    "event", "deed_receipt", "certificate", "ending", "bench_time", "mend", "fault", "function_check", "recording", "photo",
-    "unit", "lot", "customer", "model_profile", "counter", "setting", "sign_in_attempt", "person",
+    "event",
+    "deed_receipt",
+    "certificate",
+    "ending",
+    "bench_time",
+    "mend",
+    "fault",
+    "function_check",
+    "recording",
+    "photo",
+    "unit",
+    "lot",
+    "customer",
+    "model_profile",
+    "counter",
+    "setting",
+    "sign_in_attempt",
+    "person",
   ];
   for (const table of tables) await db.schema.dropTable(table);
   await db.raw("drop function event_is_append_only");

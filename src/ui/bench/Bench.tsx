@@ -1,10 +1,12 @@
+"use client";
+
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import type { ReactNode } from "react";
 
 import type { BenchView, UnitLine } from "@/service/views";
-import { NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
+import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
 import { PlanView } from "@/ui/plan/PlanView";
 
 /** The bench in the middle of a day: the trays, and beside them what to do next. */
@@ -48,7 +50,9 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
   const card = view.trays.find((t) => t.tray === n);
   if (!card)
     return (
-      <Box sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}>
+      <Box
+        sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}
+      >
         <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, opacity: 0.6 }}>{n}</Box>
         free
       </Box>
@@ -77,9 +81,21 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
         <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
         <Box sx={{ color: "text.secondary", ml: "auto", fontSize: "0.9rem" }}>{card.model}</Box>
       </Box>
-      <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>{profile && <PlanView profile={profile} revision={null} plain label={card.model} />}</Box>
+      <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>
+        {profile && <PlanView profile={profile} revision={null} plain label={card.model} />}
+      </Box>
       <Box>
-        <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{STAGE_NAMES[card.stage]}</Box>
+        <Box
+          sx={{
+            fontSize: "0.85rem",
+            color: "text.secondary",
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+            whiteSpace: "nowrap",
+          }}
+        >
+          {card.claim ? `“${card.claim}”` : "no claim"}
+        </Box>
         <Box sx={{ fontWeight: 700, fontSize: "1.05rem" }}>{NEXT_WORDS[card.nextAction]}</Box>
       </Box>
     </Box>
@@ -92,7 +108,11 @@ function Column({ title, empty, children }: { title: string; empty: string; chil
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
         {title}
       </Typography>
-      {children.length ? <Box sx={{ borderTop: 1, borderColor: "divider" }}>{children}</Box> : <Typography color="text.secondary">{empty}</Typography>}
+      {children.length ? (
+        <Box sx={{ borderTop: 1, borderColor: "divider" }}>{children}</Box>
+      ) : (
+        <Typography color="text.secondary">{empty}</Typography>
+      )}
     </section>
   );
 }
@@ -102,11 +122,30 @@ function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: bo
     <Box
       component={Link}
       href={`/units/${unit.tag}`}
-      sx={{ display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 1.2, py: 0.8, borderBottom: 1, borderColor: "divider", color: "text.primary", textDecoration: "none", "&:hover": { bgcolor: "background.paper" } }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "auto 1fr",
+        columnGap: 1.2,
+        py: 0.8,
+        borderBottom: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+        "&:hover": { bgcolor: "background.paper" },
+      }}
     >
       <Box sx={{ fontWeight: 700 }}>{unit.tag}</Box>
       <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>{detail}</Box>
-      <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
+      <Box
+        sx={{
+          color: "text.secondary",
+          fontSize: "0.88rem",
+          gridColumn: "1 / -1",
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+          whiteSpace: "nowrap",
+        }}
+      >
         {unit.model} {unit.claim && <>· “{unit.claim}”</>}
       </Box>
     </Box>

@@ -78,19 +78,38 @@ const flat = (y: number, width = 360): XY[] => [
 ];
 
 /** The stick's edge unrolled over the angle, with the limits as a band. `before` is laid under it. */
-export function EdgePlot({ profile, before, limits }: { profile: (number | null)[]; before?: (number | null)[] | null; limits: Limits["stick"] }) {
+export function EdgePlot({
+  profile,
+  before,
+  limits,
+}: {
+  profile: (number | null)[];
+  before?: (number | null)[] | null;
+  limits: Limits["stick"];
+}) {
   const points = (p: (number | null)[]) => p.map((r, k) => ({ x: k * 5 + 2.5, y: r ?? NaN }));
   const covered = profile.filter((v) => v !== null);
   const low = Math.min(...covered);
   const high = Math.max(...covered);
   return (
-    <Frame label={`Edge of the stick over the angle: reaches from ${percent(low)} to ${percent(high)}; grade A reaches at least ${percent(limits.reachMin.A)} on the straight sides.`}>
+    <Frame
+      label={`Edge of the stick over the angle: reaches from ${percent(low)} to ${percent(high)}; grade A reaches at least ${percent(limits.reachMin.A)} on the straight sides.`}
+    >
       {(c) => {
         const datasets: ChartDataset<"line", XY[]>[] = [
           { data: flat(1 + limits.circularityError.A), borderWidth: 0, pointRadius: 0 },
-          { data: flat(limits.reachMin.A), borderColor: c.pass, borderWidth: 1, pointRadius: 0, fill: "-1", backgroundColor: c.band },
+          {
+            data: flat(limits.reachMin.A),
+            borderColor: c.pass,
+            borderWidth: 1,
+            pointRadius: 0,
+            fill: "-1",
+            backgroundColor: c.band,
+          },
           { data: flat(limits.reachMin.C), borderColor: c.fail, borderDash: [4, 4], borderWidth: 1, pointRadius: 0 },
-          ...(before ? [{ data: points(before), borderColor: c.text, borderWidth: 1.5, borderDash: [2, 3], pointRadius: 0 }] : []),
+          ...(before
+            ? [{ data: points(before), borderColor: c.text, borderWidth: 1.5, borderDash: [2, 3], pointRadius: 0 }]
+            : []),
           { data: points(profile), borderColor: c.signal, borderWidth: 2.5, pointRadius: 0 },
         ];
         const options: ChartOptions<"line"> = {
@@ -98,7 +117,13 @@ export function EdgePlot({ profile, before, limits }: { profile: (number | null)
           plugins: { legend: { display: false }, tooltip: { enabled: false } },
           scales: {
             x: axis(c, "angle", 0, 360, (v) => ({ 0: "right", 90: "up", 180: "left", 270: "down", 360: "right" })[v] ?? "", 90),
-            y: axis(c, "reach", Math.min(0.8, Math.floor(low * 10) / 10), Math.max(1.2, Math.ceil(high * 10) / 10), (v) => `${Math.round(v * 100)} %`),
+            y: axis(
+              c,
+              "reach",
+              Math.min(0.8, Math.floor(low * 10) / 10),
+              Math.max(1.2, Math.ceil(high * 10) / 10),
+              (v) => `${Math.round(v * 100)} %`,
+            ),
           },
         };
         return <Line data={{ datasets }} options={options} />;
@@ -109,12 +134,19 @@ export function EdgePlot({ profile, before, limits }: { profile: (number | null)
 
 /** Where the stick rests and settles, with the limit of the dead zone as circles. */
 export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; limits: Limits["stick"] }) {
-  const ring = (r: number) => Array.from({ length: 61 }, (_, i) => ({ x: r * Math.cos((i * Math.PI) / 30), y: r * Math.sin((i * Math.PI) / 30) }));
+  const ring = (r: number) =>
+    Array.from({ length: 61 }, (_, i) => ({ x: r * Math.cos((i * Math.PI) / 30), y: r * Math.sin((i * Math.PI) / 30) }));
   const xy = (ps: [number, number][]) => ps.map(([x, y]) => ({ x, y: -y }));
-  const far = Math.max(limits.safeDeadZone.C, ...plot.settled.map(([x, y]) => Math.hypot(x, y)), ...plot.rest.map(([x, y]) => Math.hypot(x, y)));
+  const far = Math.max(
+    limits.safeDeadZone.C,
+    ...plot.settled.map(([x, y]) => Math.hypot(x, y)),
+    ...plot.rest.map(([x, y]) => Math.hypot(x, y)),
+  );
   const span = Math.min(1, Math.ceil(far * 1.1 * 20) / 20);
   return (
-    <Frame label={`${plot.settled.length} releases settled, the farthest ${percent(Math.max(0, ...plot.settled.map(([x, y]) => Math.hypot(x, y))))} from the middle; grade A within ${percent(limits.safeDeadZone.A)}.`}>
+    <Frame
+      label={`${plot.settled.length} releases settled, the farthest ${percent(Math.max(0, ...plot.settled.map(([x, y]) => Math.hypot(x, y))))} from the middle; grade A within ${percent(limits.safeDeadZone.A)}.`}
+    >
       {(c) => (
         <Scatter
           data={{
@@ -122,7 +154,14 @@ export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; l
               { data: xy(plot.rest), backgroundColor: `${c.text}66`, pointRadius: 1.5 },
               { data: xy(plot.settled), backgroundColor: c.signal, pointRadius: 4, pointStyle: "rectRot" },
               { data: ring(limits.safeDeadZone.A), showLine: true, borderColor: c.pass, borderWidth: 1.5, pointRadius: 0 },
-              { data: ring(limits.safeDeadZone.C), showLine: true, borderColor: c.fail, borderDash: [4, 4], borderWidth: 1.5, pointRadius: 0 },
+              {
+                data: ring(limits.safeDeadZone.C),
+                showLine: true,
+                borderColor: c.fail,
+                borderDash: [4, 4],
+                borderWidth: 1.5,
+                pointRadius: 0,
+              },
             ],
           }}
           options={{
@@ -150,15 +189,31 @@ export function TriggerPlot({ pulls, limits }: { pulls: Plots["triggers"][string
         <Scatter
           data={{
             datasets: [
-              ...pulls.map((p, i) => ({ data: p.map(([x, y]) => ({ x, y })), showLine: true, borderColor: i === 0 ? c.signal : `${c.signal}77`, borderWidth: 2, pointRadius: 0 })),
+              ...pulls.map((p, i) => ({
+                data: p.map(([x, y]) => ({ x, y })),
+                showLine: true,
+                borderColor: i === 0 ? c.signal : `${c.signal}77`,
+                borderWidth: 2,
+                pointRadius: 0,
+              })),
               { data: flat(limits.fullPull.A, longest), showLine: true, borderColor: c.pass, borderWidth: 1, pointRadius: 0 },
-              { data: flat(limits.fullPull.C, longest), showLine: true, borderColor: c.fail, borderDash: [4, 4], borderWidth: 1, pointRadius: 0 },
+              {
+                data: flat(limits.fullPull.C, longest),
+                showLine: true,
+                borderColor: c.fail,
+                borderDash: [4, 4],
+                borderWidth: 1,
+                pointRadius: 0,
+              },
             ],
           }}
           options={{
             maintainAspectRatio: false,
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
-            scales: { x: axis(c, "ms from the start of the pull", 0, longest), y: axis(c, "travel", 0, 1.05, (v) => `${Math.round(v * 100)} %`) },
+            scales: {
+              x: axis(c, "ms from the start of the pull", 0, longest),
+              y: axis(c, "travel", 0, 1.05, (v) => `${Math.round(v * 100)} %`),
+            },
           }}
         />
       )}
@@ -175,13 +230,23 @@ export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
         <Bar
           data={{
             labels: presses.map((_, i) => i + 1),
-            datasets: [{ data: presses.map((p) => (p ? p[0] : 450)), backgroundColor: presses.map((p) => (p ? c.signal : c.fail)), barPercentage: 0.7 }],
+            datasets: [
+              {
+                data: presses.map((p) => (p ? p[0] : 450)),
+                backgroundColor: presses.map((p) => (p ? c.signal : c.fail)),
+                barPercentage: 0.7,
+              },
+            ],
           }}
           options={{
             maintainAspectRatio: false,
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
-              x: { title: { display: true, text: missed ? "cue (a full bar is a miss)" : "cue", color: c.text }, ticks: { color: c.text }, grid: { display: false } },
+              x: {
+                title: { display: true, text: missed ? "cue (a full bar is a miss)" : "cue", color: c.text },
+                ticks: { color: c.text },
+                grid: { display: false },
+              },
               y: axis(c, "ms to the press", -150, 450),
             },
           }}

@@ -20,7 +20,12 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 
-const FOUND: Record<FaultView["foundWhen"], string> = { intake: "at intake", test: "on the closed test", opened: "after opening", proof: "on the proof" };
+const FOUND: Record<FaultView["foundWhen"], string> = {
+  intake: "at intake",
+  test: "on the closed test",
+  opened: "after opening",
+  proof: "on the proof",
+};
 const STATUS: Record<FaultView["status"], [string, ShownState]> = {
   open: ["open", "fail"],
   mended: ["mended", "pass"],
@@ -33,12 +38,21 @@ export function FindStation({ view, role }: { view: UnitView; role: Role }) {
   const { unit, profile } = view;
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   const [place, setPlace] = useState("");
-  const states = Object.fromEntries(view.faults.filter((f) => f.status !== "withdrawn").map((f) => [f.place, STATUS[f.status][1]]));
+  const states = Object.fromEntries(
+    view.faults.filter((f) => f.status !== "withdrawn").map((f) => [f.place, STATUS[f.status][1]]),
+  );
   return (
     <Station
       plan={
         <PlanFrame>
-          <PlanView profile={profile} revision={unit.revision} states={states} selected={place || null} onPick={canWork ? setPlace : undefined} label="Faults by place. Pick a control to name one." />
+          <PlanView
+            profile={profile}
+            revision={unit.revision}
+            states={states}
+            selected={place || null}
+            onPick={canWork ? setPlace : undefined}
+            label="Faults by place. Pick a control to name one."
+          />
         </PlanFrame>
       }
     >
@@ -47,7 +61,9 @@ export function FindStation({ view, role }: { view: UnitView; role: Role }) {
           <Typography component="h2" variant="h2">
             Claimed
           </Typography>
-          <Typography sx={{ fontSize: "1.25rem", fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>{unit.claim ? `“${unit.claim}”` : "Nothing was claimed."}</Typography>
+          <Typography sx={{ fontSize: "1.25rem", fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
+            {unit.claim ? `“${unit.claim}”` : "Nothing was claimed."}
+          </Typography>
           {unit.intake.history && <Typography color="text.secondary">{unit.intake.history}</Typography>}
         </section>
         <section>
@@ -89,7 +105,8 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
       </Box>
       <Box sx={{ color: "text.secondary" }}>
         {fault.words && `${fault.words}. `}
-        Found {FOUND[fault.foundWhen]}, {fault.claimed ? "as claimed" : "not in the claim"}, {fault.by}, {dayAndTime(fault.at, view.settings)}
+        Found {FOUND[fault.foundWhen]}, {fault.claimed ? "as claimed" : "not in the claim"}, {fault.by},{" "}
+        {dayAndTime(fault.at, view.settings)}
         {fault.statusWhy && `. ${fault.statusWhy}`}
         {fault.recordingId && (
           <>
@@ -150,7 +167,16 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
   const [claimed, setClaimed] = useState(false);
   const [when, setWhen] = useState<FaultView["foundWhen"]>(view.mends.some((m) => m.opened) ? "opened" : "test");
   const save = async () => {
-    const done = await add.run({ unitId: unit.id, place, kind, words, foundWhen: when, claimed, measure: null, recordingId: null });
+    const done = await add.run({
+      unitId: unit.id,
+      place,
+      kind,
+      words,
+      foundWhen: when,
+      claimed,
+      measure: null,
+      recordingId: null,
+    });
     if (!done?.ok) return;
     setKind("");
     setWords("");
@@ -168,7 +194,14 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
       <Typography component="h2" variant="h2" sx={{ gridColumn: "1 / -1" }}>
         Name a fault by hand
       </Typography>
-      <TextField select label="Place (or pick it on the plan)" required slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} value={place} onChange={(e) => onPlace(e.target.value)}>
+      <TextField
+        select
+        label="Place (or pick it on the plan)"
+        required
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        value={place}
+        onChange={(e) => onPlace(e.target.value)}
+      >
         <option value="">choose</option>
         {controlsOf(profile, unit.revision).map((c) => (
           <option key={c.id} value={c.id}>
@@ -183,8 +216,20 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         <option value="shell">shell</option>
         <option value="board">board</option>
       </TextField>
-      <TextField label="Kind" placeholder="cracked joint, worn dome, ..." required value={kind} onChange={(e) => setKind(e.target.value)} />
-      <TextField select label="Found" slotProps={{ select: { native: true } }} value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
+      <TextField
+        label="Kind"
+        placeholder="cracked joint, worn dome, ..."
+        required
+        value={kind}
+        onChange={(e) => setKind(e.target.value)}
+      />
+      <TextField
+        select
+        label="Found"
+        slotProps={{ select: { native: true } }}
+        value={when}
+        onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}
+      >
         {Object.entries(FOUND).map(([v, name]) => (
           <option key={v} value={v}>
             {name}
@@ -192,7 +237,10 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         ))}
       </TextField>
       <TextField label="In words" value={words} onChange={(e) => setWords(e.target.value)} sx={{ gridColumn: { sm: "1 / 3" } }} />
-      <FormControlLabel control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />} label="The claim named it" />
+      <FormControlLabel
+        control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />}
+        label="The claim named it"
+      />
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Button type="submit" variant="contained" disabled={add.running}>
           Name the fault

@@ -51,10 +51,26 @@ export function BenchStrip({ initial }: { initial: TrayCard[] }) {
             </Box>
             <Box component="span" sx={{ minWidth: 0, lineHeight: 1.25 }}>
               <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "0.9rem", whiteSpace: "nowrap" }}>
-                {card ? card.tag : <Box component="span" sx={{ opacity: 0.55, fontWeight: 400 }}>free</Box>}
+                {card ? (
+                  card.tag
+                ) : (
+                  <Box component="span" sx={{ opacity: 0.55, fontWeight: 400 }}>
+                    free
+                  </Box>
+                )}
               </Box>
               {card && (
-                <Box component="span" sx={{ display: "block", fontSize: "0.78rem", whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis", opacity: 0.85 }}>
+                <Box
+                  component="span"
+                  sx={{
+                    display: "block",
+                    fontSize: "0.78rem",
+                    whiteSpace: "nowrap",
+                    overflow: "hidden",
+                    textOverflow: "ellipsis",
+                    opacity: 0.85,
+                  }}
+                >
                   {NEXT_WORDS[card.nextAction]}
                 </Box>
               )}
@@ -78,7 +94,13 @@ export function BenchStrip({ initial }: { initial: TrayCard[] }) {
           "&:hover": card ? { bgcolor: "rgba(255,255,255,.08)" } : {},
         } as const;
         return card ? (
-          <Box key={n} component={Link} href={`/units/${card.tag}`} aria-label={`Tray ${n}: ${card.tag}, ${card.model}, ${NEXT_WORDS[card.nextAction]}`} sx={style}>
+          <Box
+            key={n}
+            component={Link}
+            href={`/units/${card.tag}`}
+            aria-label={`Tray ${n}: ${card.tag}, ${card.model}, ${NEXT_WORDS[card.nextAction]}`}
+            sx={style}
+          >
             {inner}
           </Box>
         ) : (

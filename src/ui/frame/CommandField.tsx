@@ -18,7 +18,12 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: "bench home trays", href: "/", title: "Bench", detail: "trays, what is next" },
   { words: "units list all", href: "/units", title: "Units", detail: "list" },
   { words: "models profiles", href: "/models", title: "Models", detail: "profiles" },
-  { words: "learn controller mapping", href: "/models/learn", title: "Learn a controller", detail: "make a profile from one that is plugged in" },
+  {
+    words: "learn controller mapping",
+    href: "/models/learn",
+    title: "Learn a controller",
+    detail: "make a profile from one that is plugged in",
+  },
   { words: "password account", href: "/account", title: "Your password", detail: "account" },
 ];
 
@@ -88,7 +93,12 @@ export function CommandField({ ref }: { ref: Ref<CommandHandle> }) {
         </Box>
       )}
       renderInput={(params) => (
-        <TextField {...params} inputRef={input} placeholder="Tag, words or action  ( / )" slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Tag, words or action" } }} />
+        <TextField
+          {...params}
+          inputRef={input}
+          placeholder="Tag, words or action  ( / )"
+          slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Tag, words or action" } }}
+        />
       )}
     />
   );

@@ -51,8 +51,24 @@ export function Frame({ person, trays, children }: Props) {
 
   return (
     <Box sx={{ minHeight: "100vh", display: "grid", gridTemplateRows: "auto 1fr auto", gridTemplateColumns: "minmax(0, 1fr)" }}>
-      <Box component="header" sx={{ display: "flex", alignItems: "center", gap: { xs: 0.5, md: 2 }, px: { xs: 1, md: 2.5 }, minHeight: 56, borderBottom: 1, borderColor: "divider", flexWrap: "wrap" }}>
-        <Box component={Link} href="/" sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}>
+      <Box
+        component="header"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: { xs: 0.5, md: 2 },
+          px: { xs: 1, md: 2.5 },
+          minHeight: 56,
+          borderBottom: 1,
+          borderColor: "divider",
+          flexWrap: "wrap",
+        }}
+      >
+        <Box
+          component={Link}
+          href="/"
+          sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}
+        >
           Birdcage
         </Box>
         <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5 }}>
@@ -64,7 +80,13 @@ export function Frame({ person, trays, children }: Props) {
               size="small"
               color="inherit"
               aria-current={isHere(path, p.href) ? "page" : undefined}
-              sx={{ px: 1.2, minWidth: 0, borderRadius: 0, borderBottom: 3, borderColor: isHere(path, p.href) ? "primary.main" : "transparent" }}
+              sx={{
+                px: 1.2,
+                minWidth: 0,
+                borderRadius: 0,
+                borderBottom: 3,
+                borderColor: isHere(path, p.href) ? "primary.main" : "transparent",
+              }}
             >
               {p.name}
             </Button>
@@ -119,7 +141,13 @@ function PersonMenu({ person }: { person: Props["person"] }) {
   const close = () => setAnchor(null);
   return (
     <>
-      <Button color="inherit" size="small" onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu" sx={{ textTransform: "capitalize", minWidth: 0 }}>
+      <Button
+        color="inherit"
+        size="small"
+        onClick={(e) => setAnchor(e.currentTarget)}
+        aria-haspopup="menu"
+        sx={{ textTransform: "capitalize", minWidth: 0 }}
+      >
         {person.name}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>

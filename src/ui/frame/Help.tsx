@@ -25,7 +25,21 @@ const KEYS: [string, string][] = [
 
 export function Kbd({ children }: { children: string }) {
   return (
-    <Box component="kbd" sx={{ fontFamily: "inherit", fontSize: "0.8em", fontWeight: 700, border: 1, borderColor: "divider", borderRadius: 1, px: 0.7, py: 0.1, bgcolor: "background.default", color: "text.secondary" }}>
+    <Box
+      component="kbd"
+      sx={{
+        fontFamily: "inherit",
+        fontSize: "0.8em",
+        fontWeight: 700,
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+        px: 0.7,
+        py: 0.1,
+        bgcolor: "background.default",
+        color: "text.secondary",
+      }}
+    >
       {children}
     </Box>
   );
@@ -49,7 +63,11 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
             </Box>
           ))}
         </Box>
-        <FormControlLabel sx={{ mt: 2 }} control={<Switch checked={on} onChange={(e) => setOn(e.target.checked)} />} label="Single keys act (switch off if they get in the way)" />
+        <FormControlLabel
+          sx={{ mt: 2 }}
+          control={<Switch checked={on} onChange={(e) => setOn(e.target.checked)} />}
+          label="Single keys act (switch off if they get in the way)"
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>

@@ -51,7 +51,15 @@ export function OutboxNotice() {
           action={
             <Box sx={{ display: "flex", gap: 1 }}>
               {item.state === "unfinished" && (
-                <Button color="inherit" size="small" onClick={() => void keep({ ...item, state: "ready" }).then(() => sendOne(item.id)).then(() => router.refresh())}>
+                <Button
+                  color="inherit"
+                  size="small"
+                  onClick={() =>
+                    void keep({ ...item, state: "ready" })
+                      .then(() => sendOne(item.id))
+                      .then(() => router.refresh())
+                  }
+                >
                   Keep what was measured
                 </Button>
               )}
@@ -68,8 +76,10 @@ export function OutboxNotice() {
             </Box>
           }
         >
-          {item.state === "unfinished" && `${item.tag}: a test was left in the middle. What was measured until then is kept in this browser.`}
-          {item.state === "ready" && `${item.tag}: a recording waits in this browser${signedOut ? " until you sign in again" : " until the server answers"}. It is sent by itself, once.`}
+          {item.state === "unfinished" &&
+            `${item.tag}: a test was left in the middle. What was measured until then is kept in this browser.`}
+          {item.state === "ready" &&
+            `${item.tag}: a recording waits in this browser${signedOut ? " until you sign in again" : " until the server answers"}. It is sent by itself, once.`}
           {item.state === "refused" && `${item.tag}: the recording was refused. ${item.problem ? refusalText(item.problem) : ""}`}
         </Alert>
       ))}

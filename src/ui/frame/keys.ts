@@ -34,9 +34,12 @@ export function useSingleKeys(): [boolean, (on: boolean) => void] {
 }
 
 const isField = (target: EventTarget | null): target is HTMLInputElement | HTMLTextAreaElement =>
-  target instanceof HTMLElement && (target.matches("input:not([type=checkbox]):not([type=radio]):not([type=button]), textarea, select") || target.isContentEditable);
+  target instanceof HTMLElement &&
+  (target.matches("input:not([type=checkbox]):not([type=radio]):not([type=button]), textarea, select") ||
+    target.isContentEditable);
 
-const inDialog = (target: EventTarget | null) => target instanceof HTMLElement && target.closest("[role=dialog],[role=menu],[role=listbox]") !== null;
+const inDialog = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest("[role=dialog],[role=menu],[role=listbox]") !== null;
 
 function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {
   const prototype = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype;

@@ -35,13 +35,21 @@ export function ConditionFields({ control, register, profile, revision, swollen,
       </Box>
       {swollen && (
         <Alert severity="error" variant="filled">
-          Stop. Do not press, puncture, charge or open it. Put it in the fire-safe box outside, away from the bench, and hand it over under the local rules for batteries.
+          Stop. Do not press, puncture, charge or open it. Put it in the fire-safe box outside, away from the bench, and hand it
+          over under the local rules for batteries.
         </Alert>
       )}
       {liquid && !swollen && (
-        <Alert severity="warning">Do not power or charge it. It is opened first, its cell unplugged by the plug, inspected and dried; the test is locked until that is signed off.</Alert>
+        <Alert severity="warning">
+          Do not power or charge it. It is opened first, its cell unplugged by the plug, inspected and dried; the test is locked
+          until that is signed off.
+        </Alert>
       )}
-      <Controller control={control} name="marks" render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />} />
+      <Controller
+        control={control}
+        name="marks"
+        render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />}
+      />
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
         <Pick register={register} name="smell" label="Smell" options={GRADES_OF_CONDITION} />
         <Pick register={register} name="grime" label="Grime" options={GRADES_OF_CONDITION} />
@@ -52,15 +60,48 @@ export function ConditionFields({ control, register, profile, revision, swollen,
   );
 }
 
-function Tick({ control, name, label }: { control: Control<IntakeFields>; name: "swollen" | "liquid" | "openedBefore"; label: string }) {
+function Tick({
+  control,
+  name,
+  label,
+}: {
+  control: Control<IntakeFields>;
+  name: "swollen" | "liquid" | "openedBefore";
+  label: string;
+}) {
   return (
-    <Controller control={control} name={name} render={({ field }) => <FormControlLabel control={<Checkbox checked={field.value} onChange={(e) => field.onChange(e.target.checked)} />} label={label} />} />
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => (
+        <FormControlLabel
+          control={<Checkbox checked={field.value} onChange={(e) => field.onChange(e.target.checked)} />}
+          label={label}
+        />
+      )}
+    />
   );
 }
 
-function Pick({ register, name, label, options }: { register: UseFormRegister<IntakeFields>; name: "smell" | "grime" | "rattle"; label: string; options: readonly string[] }) {
+function Pick({
+  register,
+  name,
+  label,
+  options,
+}: {
+  register: UseFormRegister<IntakeFields>;
+  name: "smell" | "grime" | "rattle";
+  label: string;
+  options: readonly string[];
+}) {
   return (
-    <TextField select label={label} slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register(name)} defaultValue="none">
+    <TextField
+      select
+      label={label}
+      slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+      {...register(name)}
+      defaultValue="none"
+    >
       {options.map((o) => (
         <option key={o} value={o}>
           {o}
@@ -71,12 +112,34 @@ function Pick({ register, name, label, options }: { register: UseFormRegister<In
 }
 
 /** Marks by place: tap the plan, or choose a control by keyboard. */
-function Marks({ profile, revision, marks, onChange }: { profile: ModelProfile | null; revision: string | null; marks: Mark[]; onChange: (m: Mark[]) => void }) {
+function Marks({
+  profile,
+  revision,
+  marks,
+  onChange,
+}: {
+  profile: ModelProfile | null;
+  revision: string | null;
+  marks: Mark[];
+  onChange: (m: Mark[]) => void;
+}) {
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const [at, setAt] = useState("");
   if (!profile)
     return (
-      <Box sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, height: 220, display: "grid", placeItems: "center", color: "text.secondary", p: 2, textAlign: "center" }}>
+      <Box
+        sx={{
+          border: "2px dashed",
+          borderColor: "divider",
+          borderRadius: 1,
+          height: 220,
+          display: "grid",
+          placeItems: "center",
+          color: "text.secondary",
+          p: 2,
+          textAlign: "center",
+        }}
+      >
         Choose the model: its plan appears here, and wear is marked on it by place.
       </Box>
     );
@@ -91,14 +154,27 @@ function Marks({ profile, revision, marks, onChange }: { profile: ModelProfile |
         <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label="Tap where a mark is" />
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-        <TextField select label="Mark" slotProps={{ select: { native: true } }} value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 150 }}>
+        <TextField
+          select
+          label="Mark"
+          slotProps={{ select: { native: true } }}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 150 }}
+        >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
             </option>
           ))}
         </TextField>
-        <TextField select label="At (or tap the plan)" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} value={at} onChange={(e) => setAt(e.target.value)}>
+        <TextField
+          select
+          label="At (or tap the plan)"
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          value={at}
+          onChange={(e) => setAt(e.target.value)}
+        >
           <option value="">choose a place</option>
           {profile.controls.map((c) => (
             <option key={c.id} value={c.id}>

@@ -12,7 +12,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { Controller, useForm } from "react-hook-form";
+import { Controller, useForm, useWatch } from "react-hook-form";
 
 import type { Origin, Settings } from "@/contract/deeds";
 import type { Intake, Mark } from "@/contract/intake";
@@ -49,8 +49,25 @@ export type IntakeFields = {
 } & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark">;
 
 const EMPTY: IntakeFields = {
-  model: null, revision: "", source: "single", seller: "", price: "", carriage: "", lotId: "", customerId: "", claim: "", swollen: false, liquid: false,
-  marks: [], accessories: [], smell: "none", grime: "none", rattle: "none", openedBefore: false, history: "", remark: "",
+  model: null,
+  revision: "",
+  source: "single",
+  seller: "",
+  price: "",
+  carriage: "",
+  lotId: "",
+  customerId: "",
+  claim: "",
+  swollen: false,
+  liquid: false,
+  marks: [],
+  accessories: [],
+  smell: "none",
+  grime: "none",
+  rattle: "none",
+  openedBefore: false,
+  history: "",
+  remark: "",
 };
 
 const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
@@ -58,17 +75,22 @@ const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 
 function originOf(f: IntakeFields): Origin {
   if (f.source === "lot") return { source: "lot", lotId: f.lotId };
   if (f.source === "customer") return { source: "customer", customerId: f.customerId };
-  return { source: "single", seller: f.seller, priceMinor: parseAmount(f.price) ?? 0, carriageMinor: parseAmount(f.carriage) ?? 0 };
+  return {
+    source: "single",
+    seller: f.seller,
+    priceMinor: parseAmount(f.price) ?? 0,
+    carriageMinor: parseAmount(f.carriage) ?? 0,
+  };
 }
 
 /** Takes a unit in at the door, by keyboard alone. */
 export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
   const router = useRouter();
-  const { control, register, handleSubmit, watch, setValue, reset, formState } = useForm<IntakeFields>({ defaultValues: EMPTY });
+  const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({ defaultValues: EMPTY });
   const takeIn = useDeed("unit.take-in");
   const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
   const [taken, setTaken] = useState<string | null>(null);
-  const f = watch();
+  const f = useWatch({ control }) as IntakeFields;
   const { errors } = formState;
   const model = f.model;
   const missing = model?.accessories.filter((a) => !f.accessories.includes(a.id)) ?? [];
@@ -83,8 +105,15 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
         swollen: v.swollen,
         liquid: v.liquid,
         intake: {
-          v: 1, smell: v.smell, grime: v.grime, rattle: v.rattle, openedBefore: v.openedBefore, history: v.history, remark: v.remark,
-          marks: v.marks, accessories: v.accessories,
+          v: 1,
+          smell: v.smell,
+          grime: v.grime,
+          rattle: v.rattle,
+          openedBefore: v.openedBefore,
+          history: v.history,
+          remark: v.remark,
+          marks: v.marks,
+          accessories: v.accessories,
         },
         toTray: !another,
       });
@@ -96,7 +125,18 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
     });
 
   return (
-    <Box component="form" onSubmit={save(false)} noValidate sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1.15fr)" }, columnGap: 4, rowGap: 2, maxWidth: 1240 }}>
+    <Box
+      component="form"
+      onSubmit={save(false)}
+      noValidate
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1.15fr)" },
+        columnGap: 4,
+        rowGap: 2,
+        maxWidth: 1240,
+      }}
+    >
       <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "baseline", gap: 2 }}>
         <Typography component="h1" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1 }}>
           {nextTag}
@@ -131,11 +171,27 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
                   setValue("marks", []);
                 }}
                 onBlur={field.onBlur}
-                renderInput={(params) => <TextField {...params} label="Model" inputRef={field.ref} autoFocus error={Boolean(fieldState.error)} helperText={fieldState.error?.message} />}
+                renderInput={(params) => (
+                  <TextField
+                    {...params}
+                    label="Model"
+                    inputRef={field.ref}
+                    autoFocus
+                    error={Boolean(fieldState.error)}
+                    helperText={fieldState.error?.message}
+                  />
+                )}
               />
             )}
           />
-          <TextField select label="Revision" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("revision")} disabled={!model} value={f.revision}>
+          <TextField
+            select
+            label="Revision"
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            {...register("revision")}
+            disabled={!model}
+            value={f.revision}
+          >
             <option value="">not known yet</option>
             {model?.revisions.map((r) => (
               <option key={r.id} value={r.id}>
@@ -153,7 +209,13 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
           control={control}
           name="source"
           render={({ field }) => (
-            <ToggleButtonGroup exclusive value={field.value} onChange={(_e, v) => v && field.onChange(v)} aria-label="Source" fullWidth>
+            <ToggleButtonGroup
+              exclusive
+              value={field.value}
+              onChange={(_e, v) => v && field.onChange(v)}
+              aria-label="Source"
+              fullWidth
+            >
               <ToggleButton value="single">Bought single</ToggleButton>
               <ToggleButton value="lot">From a lot</ToggleButton>
               <ToggleButton value="customer">Customer’s</ToggleButton>
@@ -163,13 +225,33 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
         {f.source === "single" && (
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1.5 }}>
             <TextField label="Seller" {...register("seller")} />
-            <TextField label={`Price ${shop.currency}`} {...register("price", { validate: amountRule })} error={Boolean(errors.price)} helperText={errors.price?.message} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-            <TextField label="Carriage" {...register("carriage", { validate: amountRule })} error={Boolean(errors.carriage)} helperText={errors.carriage?.message} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+            <TextField
+              label={`Price ${shop.currency}`}
+              {...register("price", { validate: amountRule })}
+              error={Boolean(errors.price)}
+              helperText={errors.price?.message}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
+            <TextField
+              label="Carriage"
+              {...register("carriage", { validate: amountRule })}
+              error={Boolean(errors.carriage)}
+              helperText={errors.carriage?.message}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
           </Box>
         )}
         {f.source === "lot" && (
           <Box sx={{ display: "flex", gap: 1 }}>
-            <TextField select label="Lot" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("lotId", { required: "which lot?" })} value={f.lotId} error={Boolean(errors.lotId)} helperText={errors.lotId?.message}>
+            <TextField
+              select
+              label="Lot"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              {...register("lotId", { required: "which lot?" })}
+              value={f.lotId}
+              error={Boolean(errors.lotId)}
+              helperText={errors.lotId?.message}
+            >
               <option value="">choose</option>
               {lots.map((l) => (
                 <option key={l.id} value={l.id}>{`${l.code}, ${l.seller}`}</option>
@@ -180,7 +262,15 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
         )}
         {f.source === "customer" && (
           <Box sx={{ display: "flex", gap: 1 }}>
-            <TextField select label="Customer" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("customerId", { required: "whose is it?" })} value={f.customerId} error={Boolean(errors.customerId)} helperText={errors.customerId?.message}>
+            <TextField
+              select
+              label="Customer"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              {...register("customerId", { required: "whose is it?" })}
+              value={f.customerId}
+              error={Boolean(errors.customerId)}
+              helperText={errors.customerId?.message}
+            >
               <option value="">choose</option>
               {customers.map((c) => (
                 <option key={c.id} value={c.id}>
@@ -191,7 +281,13 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
             <Button onClick={() => setDialog("customer")}>New customer</Button>
           </Box>
         )}
-        <TextField label={f.source === "customer" ? "The customer’s words" : "The seller’s words"} multiline minRows={2} {...register("claim")} helperText="Kept as they are, apart from what is found." />
+        <TextField
+          label={f.source === "customer" ? "The customer’s words" : "The seller’s words"}
+          multiline
+          minRows={2}
+          {...register("claim")}
+          helperText="Kept as they are, apart from what is found."
+        />
         {model && model.accessories.length > 0 && (
           <Box>
             <Typography variant="h3" component="h2">
@@ -205,14 +301,24 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
                   {model.accessories.map((a) => (
                     <FormControlLabel
                       key={a.id}
-                      control={<Checkbox checked={field.value.includes(a.id)} onChange={(e) => field.onChange(e.target.checked ? [...field.value, a.id] : field.value.filter((x) => x !== a.id))} />}
+                      control={
+                        <Checkbox
+                          checked={field.value.includes(a.id)}
+                          onChange={(e) =>
+                            field.onChange(e.target.checked ? [...field.value, a.id] : field.value.filter((x) => x !== a.id))
+                          }
+                        />
+                      }
                       label={a.name}
                     />
                   ))}
                 </Box>
               )}
             />
-            <Typography color={missing.length ? "caution.main" : "text.secondary"} sx={{ fontWeight: missing.length ? 700 : 400 }}>
+            <Typography
+              color={missing.length ? "caution.main" : "text.secondary"}
+              sx={{ fontWeight: missing.length ? 700 : 400 }}
+            >
               {missing.length
                 ? `Missing: ${missing.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ")}. Together ${money(addUp(missing.map((a) => a.costMinor)), shop)}.`
                 : "Nothing is missing."}
@@ -222,7 +328,14 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
       </Box>
 
       <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-        <ConditionFields control={control} register={register} profile={model} revision={f.revision || null} swollen={f.swollen} liquid={f.liquid} />
+        <ConditionFields
+          control={control}
+          register={register}
+          profile={model}
+          revision={f.revision || null}
+          swollen={f.swollen}
+          liquid={f.liquid}
+        />
       </Box>
 
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>

@@ -36,8 +36,8 @@ export function IntakeStation({ view, canWork }: { view: UnitView; canWork: bool
     >
       {unit.swollen && (
         <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
-          Quarantine: the cell is swollen, hot or punctured. Do not press, puncture, charge or open it. Isolate it in the fire-safe box and hand it over under the local
-          rules for batteries. Everything else is locked.
+          Quarantine: the cell is swollen, hot or punctured. Do not press, puncture, charge or open it. Isolate it in the
+          fire-safe box and hand it over under the local rules for batteries. Everything else is locked.
         </Alert>
       )}
       {editing ? (
@@ -60,9 +60,15 @@ export function IntakeStation({ view, canWork }: { view: UnitView; canWork: bool
             {unit.liquid && ", took liquid"}
             {unit.intake.openedBefore && ", was opened before"}
           </Fact>
-          <Fact label="Marks">{unit.intake.marks.length ? unit.intake.marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ") : "none noted"}</Fact>
+          <Fact label="Marks">
+            {unit.intake.marks.length
+              ? unit.intake.marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ")
+              : "none noted"}
+          </Fact>
           <Fact label="Missing">
-            {missing.length ? `${missing.map((a) => a.name).join(", ")}: ${money(addUp(missing.map((a) => a.costMinor)), settings)} to replace` : "nothing"}
+            {missing.length
+              ? `${missing.map((a) => a.name).join(", ")}: ${money(addUp(missing.map((a) => a.costMinor)), settings)} to replace`
+              : "nothing"}
           </Fact>
           <Fact label="History">{unit.intake.history || "none told"}</Fact>
           {canWork && unit.ending === null && (
@@ -93,7 +99,13 @@ export function Fact({ label, children }: { label: string; children: React.React
 function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
   const { unit, profile } = view;
   const deed = useDeed("unit.edit-intake");
-  const [v, setV] = useState({ revision: unit.revision ?? "", claim: unit.claim, swollen: unit.swollen, liquid: unit.liquid, intake: unit.intake });
+  const [v, setV] = useState({
+    revision: unit.revision ?? "",
+    claim: unit.claim,
+    swollen: unit.swollen,
+    liquid: unit.liquid,
+    intake: unit.intake,
+  });
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const save = async () => {
@@ -109,7 +121,13 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
       }}
       sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}
     >
-      <TextField select label="Revision" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
+      <TextField
+        select
+        label="Revision"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        value={v.revision}
+        onChange={(e) => setV({ ...v, revision: e.target.value })}
+      >
         <option value="">not known yet</option>
         {profile.revisions.map((r) => (
           <option key={r.id} value={r.id}>
@@ -117,14 +135,33 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
           </option>
         ))}
       </TextField>
-      <TextField label="The claim, in its own words" multiline minRows={2} value={v.claim} onChange={(e) => setV({ ...v, claim: e.target.value })} />
+      <TextField
+        label="The claim, in its own words"
+        multiline
+        minRows={2}
+        value={v.claim}
+        onChange={(e) => setV({ ...v, claim: e.target.value })}
+      />
       <TextField label="History" value={v.intake.history} onChange={(e) => setIntake({ history: e.target.value })} />
       <TextField label="Remark" value={v.intake.remark} onChange={(e) => setIntake({ remark: e.target.value })} />
       <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
-        <PlanView profile={profile} revision={unit.revision} marks={v.intake.marks} onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "" }] })} label="Tap where a mark is" />
+        <PlanView
+          profile={profile}
+          revision={unit.revision}
+          marks={v.intake.marks}
+          onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "" }] })}
+          label="Tap where a mark is"
+        />
       </Box>
       <Box sx={{ display: "flex", gap: 1 }}>
-        <TextField select label="Mark" slotProps={{ select: { native: true } }} value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 200 }}>
+        <TextField
+          select
+          label="Mark"
+          slotProps={{ select: { native: true } }}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 200 }}
+        >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
@@ -142,14 +179,26 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
             control={
               <Checkbox
                 checked={v.intake.accessories.includes(a.id)}
-                onChange={(e) => setIntake({ accessories: e.target.checked ? [...v.intake.accessories, a.id] : v.intake.accessories.filter((x) => x !== a.id) })}
+                onChange={(e) =>
+                  setIntake({
+                    accessories: e.target.checked
+                      ? [...v.intake.accessories, a.id]
+                      : v.intake.accessories.filter((x) => x !== a.id),
+                  })
+                }
               />
             }
             label={a.name}
           />
         ))}
-        <FormControlLabel control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />} label="Cell swollen, hot or punctured" />
-        <FormControlLabel control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />} label="Took liquid" />
+        <FormControlLabel
+          control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />}
+          label="Cell swollen, hot or punctured"
+        />
+        <FormControlLabel
+          control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />}
+          label="Took liquid"
+        />
       </Box>
       <Problem problem={deed.problem} />
       <Box sx={{ display: "flex", gap: 1 }}>

@@ -15,7 +15,21 @@ import { useDeed } from "@/ui/deed/useDeed";
 
 type Props = { open: boolean; onClose: () => void; onAdded: (id: string) => void };
 
-function Small({ open, onClose, title, children, onSave, running }: { open: boolean; onClose: () => void; title: string; children: ReactNode; onSave: () => void; running: boolean }) {
+function Small({
+  open,
+  onClose,
+  title,
+  children,
+  onSave,
+  running,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  onSave: () => void;
+  running: boolean;
+}) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth>
       <Box
@@ -57,7 +71,14 @@ export function LotDialog({ open, onClose, onAdded }: Props) {
     <Small open={open} onClose={onClose} title="New lot" onSave={save} running={deed.running}>
       <TextField label="Code" value={v.code} onChange={set("code")} autoFocus required />
       <TextField label="Seller" value={v.seller} onChange={set("seller")} required />
-      <TextField label="Price of the lot" value={v.price} onChange={set("price")} required error={bad} helperText={bad ? "an amount such as 120.00" : ""} />
+      <TextField
+        label="Price of the lot"
+        value={v.price}
+        onChange={set("price")}
+        required
+        error={bad}
+        helperText={bad ? "an amount such as 120.00" : ""}
+      />
       <TextField label="Carriage" value={v.carriage} onChange={set("carriage")} />
       <Problem problem={deed.problem} />
     </Small>

@@ -46,18 +46,33 @@ export function Photos({ unitId, photos, canWork }: { unitId: string; photos: Ph
         {canWork && (
           <Button variant="outlined" component="label" disabled={sending > 0}>
             {sending > 0 ? `Sending ${sending}` : "Add photographs"}
-            <input ref={input} type="file" accept="image/*" capture="environment" multiple hidden aria-label="Add photographs" onChange={(e) => void add(e.target.files)} />
+            <input
+              ref={input}
+              type="file"
+              accept="image/*"
+              capture="environment"
+              multiple
+              hidden
+              aria-label="Add photographs"
+              onChange={(e) => void add(e.target.files)}
+            />
           </Button>
         )}
       </Box>
       <Problem problem={problem ?? remove.problem} />
-      {photos.length === 0 && <Typography color="text.secondary">None yet. Open this page on a phone to use its camera.</Typography>}
+      {photos.length === 0 && (
+        <Typography color="text.secondary">None yet. Open this page on a phone to use its camera.</Typography>
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}>
         {photos.map((p, i) => (
           <Box key={p.id} sx={{ position: "relative" }}>
             <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
               {/* eslint-disable-next-line @next/next/no-img-element -- kept in the database, already cut to size */}
-              <img src={`/api/photos/${p.id}?small`} alt={p.caption || `Photograph ${i + 1}`} style={{ width: "100%", aspectRatio: "1", objectFit: "cover", borderRadius: 4, display: "block" }} />
+              <img
+                src={`/api/photos/${p.id}?small`}
+                alt={p.caption || `Photograph ${i + 1}`}
+                style={{ width: "100%", aspectRatio: "1", objectFit: "cover", borderRadius: 4, display: "block" }}
+              />
             </a>
             {canWork && (
               <Button size="small" onClick={() => void remove.run({ photoId: p.id })} sx={{ minHeight: 32 }}>

@@ -9,7 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 
 import type { MendView, UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
@@ -19,6 +19,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
 export function MendStation({ view, canWork }: { view: UnitView; canWork: boolean }) {
@@ -31,7 +32,11 @@ export function MendStation({ view, canWork }: { view: UnitView; canWork: boolea
     <Station
       plan={
         <PlanFrame>
-          <PlanView profile={profile} revision={unit.revision} states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))} />
+          <PlanView
+            profile={profile}
+            revision={unit.revision}
+            states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
+          />
         </PlanFrame>
       }
     >
@@ -53,7 +58,15 @@ export function MendStation({ view, canWork }: { view: UnitView; canWork: boolea
   );
 }
 
-type Fields = { faultId: string; what: string; part: string; minutes: string; remark: string; opened: boolean; settlesFault: boolean };
+type Fields = {
+  faultId: string;
+  what: string;
+  part: string;
+  minutes: string;
+  remark: string;
+  opened: boolean;
+  settlesFault: boolean;
+};
 
 function AddMend({ view }: { view: UnitView }) {
   const deed = useDeed("mend.add");
@@ -68,8 +81,8 @@ function AddMend({ view }: { view: UnitView }) {
     opened: true,
     settlesFault: true,
   };
-  const { register, handleSubmit, reset, watch, formState } = useForm<Fields>({ defaultValues: defaults });
-  const faultId = watch("faultId");
+  const { register, handleSubmit, reset, control, formState } = useForm<Fields>({ defaultValues: defaults });
+  const faultId = useWatch({ control, name: "faultId" });
   const save = handleSubmit(async (v) => {
     const done = await deed.run({
       unitId: view.unit.id,
@@ -84,14 +97,31 @@ function AddMend({ view }: { view: UnitView }) {
     if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
   });
   return (
-    <Box component="form" onSubmit={save} noValidate sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "2fr 1.4fr 0.8fr" } }}>
+    <Box
+      component="form"
+      onSubmit={save}
+      noValidate
+      sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "2fr 1.4fr 0.8fr" } }}
+    >
       {view.mends.length === 0 && (
         <Alert severity="warning" sx={{ gridColumn: "1 / -1" }}>
-          Before opening: unplug the power. Unplug the cell first by its plug, never by its wires. Hot iron, fumes and springs: eyes and air.
+          Before opening: unplug the power. Unplug the cell first by its plug, never by its wires. Hot iron, fumes and springs:
+          eyes and air.
         </Alert>
       )}
-      <TextField label="What was done" {...register("what", { required: "say what was done" })} error={Boolean(formState.errors.what)} helperText={formState.errors.what?.message} />
-      <TextField select label="To which fault" slotProps={{ select: { native: true }, inputLabel: { shrink: true } }} {...register("faultId")} value={faultId}>
+      <TextField
+        label="What was done"
+        {...register("what", { required: "say what was done" })}
+        error={Boolean(formState.errors.what)}
+        helperText={formState.errors.what?.message}
+      />
+      <TextField
+        select
+        label="To which fault"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        {...register("faultId")}
+        value={faultId}
+      >
         <option value="">no named fault</option>
         {open.map((f) => (
           <option key={f.id} value={f.id}>
@@ -113,7 +143,12 @@ function AddMend({ view }: { view: UnitView }) {
           Log it
         </Button>
         <FormControlLabel control={<Checkbox {...register("opened")} defaultChecked />} label="The unit was open" />
-        {faultId && <FormControlLabel control={<Checkbox {...register("settlesFault")} defaultChecked />} label="This mends the fault (the proof will tell)" />}
+        {faultId && (
+          <FormControlLabel
+            control={<Checkbox {...register("settlesFault")} defaultChecked />}
+            label="This mends the fault (the proof will tell)"
+          />
+        )}
       </Box>
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Problem problem={deed.problem} />
@@ -129,7 +164,14 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
   const after = view.recordings.find((r) => r.id === mend.afterRecordingId);
   const save = async () => {
     if (!v) return;
-    const done = await edit.run({ mendId: mend.id, version: mend.version, what: v.what, part: v.part, minutes: Number(v.minutes) || 0, remark: v.remark });
+    const done = await edit.run({
+      mendId: mend.id,
+      version: mend.version,
+      what: v.what,
+      part: v.part,
+      minutes: Number(v.minutes) || 0,
+      remark: v.remark,
+    });
     if (done?.ok) setV(null);
   };
   if (v)
@@ -140,12 +182,28 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           e.preventDefault();
           void save();
         }}
-        sx={{ display: "grid", gap: 1, gridTemplateColumns: { sm: "2fr 1fr 0.6fr" }, py: 1.5, borderTop: 1, borderColor: "divider" }}
+        sx={{
+          display: "grid",
+          gap: 1,
+          gridTemplateColumns: { sm: "2fr 1fr 0.6fr" },
+          py: 1.5,
+          borderTop: 1,
+          borderColor: "divider",
+        }}
       >
         <TextField label="What was done" value={v.what} onChange={(e) => setV({ ...v, what: e.target.value })} autoFocus />
         <TextField label="Part used" value={v.part} onChange={(e) => setV({ ...v, part: e.target.value })} />
-        <TextField label="Minutes" value={v.minutes} onChange={(e) => setV({ ...v, minutes: e.target.value.replace(/\D/g, "") })} />
-        <TextField label="Remark" value={v.remark} onChange={(e) => setV({ ...v, remark: e.target.value })} sx={{ gridColumn: "1 / -1" }} />
+        <TextField
+          label="Minutes"
+          value={v.minutes}
+          onChange={(e) => setV({ ...v, minutes: e.target.value.replace(/\D/g, "") })}
+        />
+        <TextField
+          label="Remark"
+          value={v.remark}
+          onChange={(e) => setV({ ...v, remark: e.target.value })}
+          sx={{ gridColumn: "1 / -1" }}
+        />
         <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
           <Button type="submit" variant="contained" disabled={edit.running}>
             Save
@@ -158,9 +216,28 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
       </Box>
     );
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "84px minmax(0,1fr) auto", gap: 2, py: 1.2, borderTop: 1, borderColor: "divider", alignItems: "start" }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "84px minmax(0,1fr) auto",
+        gap: 2,
+        py: 1.2,
+        borderTop: 1,
+        borderColor: "divider",
+        alignItems: "start",
+      }}
+    >
       <Box>
-        <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "1.5rem", fontWeight: 700, lineHeight: 1 }}>{mend.minutes}</Box>
+        <Box
+          sx={{
+            fontFamily: FIGURES,
+            fontSize: "1.5rem",
+            fontWeight: 700,
+            lineHeight: 1,
+          }}
+        >
+          {mend.minutes}
+        </Box>
         <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>minutes</Box>
       </Box>
       <Box>
@@ -171,11 +248,16 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           {mend.remark && `${mend.remark}. `}
           {mend.opened ? "Open. " : "Closed. "}
           {mend.by}, {dayAndTime(mend.at, view.settings)}
-          {after ? `, after the ${after.purpose === "full" ? "full test" : "quick look"} of ${dayAndTime(after.startedAt, view.settings)}` : ", before any test"}
+          {after
+            ? `, after the ${after.purpose === "full" ? "full test" : "quick look"} of ${dayAndTime(after.startedAt, view.settings)}`
+            : ", before any test"}
         </Box>
       </Box>
       {canEdit && (
-        <Button size="small" onClick={() => setV({ what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark })}>
+        <Button
+          size="small"
+          onClick={() => setV({ what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark })}
+        >
           Edit
         </Button>
       )}

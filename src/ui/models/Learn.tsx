@@ -19,21 +19,51 @@ import { useDeed } from "@/ui/deed/useDeed";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
-const button = (id: string, x: number, y: number, size = 9, standard = true): Place => ({ id, kind: "button", x, y, size, standard });
+const button = (id: string, x: number, y: number, size = 9, standard = true): Place => ({
+  id,
+  kind: "button",
+  x,
+  y,
+  size,
+  standard,
+});
 /** Where each control is drawn on a plan of our own; the person can correct it in the exported profile. */
 const PLACES: Place[] = [
   { id: "stick.left", kind: "stick", x: 40, y: 42, size: 19, standard: true },
   { id: "stick.right", kind: "stick", x: 104, y: 72, size: 19, standard: true },
   { id: "trigger.left", kind: "trigger", x: 34, y: 3, size: 20, standard: true },
   { id: "trigger.right", kind: "trigger", x: 126, y: 3, size: 20, standard: true },
-  button("face.south", 124, 56), button("face.east", 134, 46), button("face.west", 114, 46), button("face.north", 124, 36),
-  button("bumper.left", 36, 15, 18), button("bumper.right", 124, 15, 18),
-  button("menu.left", 70, 34, 6), button("menu.right", 90, 34, 6), button("home", 80, 50),
-  button("stick.left.click", 40, 42, 26), button("stick.right.click", 104, 72, 26),
-  button("pad.up", 58, 66), button("pad.right", 67, 75), button("pad.down", 58, 84), button("pad.left", 49, 75),
-  button("paddle.left", 40, 92, 9, false), button("paddle.right", 120, 92, 9, false), button("touch.click", 80, 20, 14, false),
+  button("face.south", 124, 56),
+  button("face.east", 134, 46),
+  button("face.west", 114, 46),
+  button("face.north", 124, 36),
+  button("bumper.left", 36, 15, 18),
+  button("bumper.right", 124, 15, 18),
+  button("menu.left", 70, 34, 6),
+  button("menu.right", 90, 34, 6),
+  button("home", 80, 50),
+  button("stick.left.click", 40, 42, 26),
+  button("stick.right.click", 104, 72, 26),
+  button("pad.up", 58, 66),
+  button("pad.right", 67, 75),
+  button("pad.down", 58, 84),
+  button("pad.left", 49, 75),
+  button("paddle.left", 40, 92, 9, false),
+  button("paddle.right", 120, 92, 9, false),
+  button("touch.click", 80, 20, 14, false),
 ];
-const OUTLINE: [number, number][] = [[20, 10], [80, 14], [140, 10], [156, 50], [150, 100], [128, 108], [80, 100], [32, 108], [10, 100], [4, 50]];
+const OUTLINE: [number, number][] = [
+  [20, 10],
+  [80, 14],
+  [140, 10],
+  [156, 50],
+  [150, 100],
+  [128, 108],
+  [80, 100],
+  [32, 108],
+  [10, 100],
+  [4, 50],
+];
 
 const ASK: Record<LearnAsk["move"], (name: string) => string> = {
   press: (n) => `Press ${n}`,
@@ -44,7 +74,12 @@ const ASK: Record<LearnAsk["move"], (name: string) => string> = {
 
 function profileFrom(id: string, name: string, maker: string, learned: Learned[]): unknown {
   return {
-    format: "birdcage-profile", version: 1, id, name, maker, summary: "Learnt from a controller at the bench.",
+    format: "birdcage-profile",
+    version: 1,
+    id,
+    name,
+    maker,
+    summary: "Learnt from a controller at the bench.",
     plan: { width: 160, height: 112, outlines: [{ points: OUTLINE }] },
     halves: [],
     revisions: [{ id: "first", name: "First seen", outside: "not described yet", inside: "not opened yet" }],
@@ -53,7 +88,14 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
       const base = { id: l.id, side: p.x < 72 ? "left" : p.x > 92 ? "right" : "centre", at: { x: p.x, y: p.y }, input: l.input };
       if (l.kind === "stick") return { ...base, kind: "stick", sensor: "contact", diameter: p.size };
       if (l.kind === "trigger") return { ...base, kind: "trigger", motored: false, width: 20, height: 9 };
-      const shape = l.id.endsWith(".click") && l.id.startsWith("stick") ? "ring" : l.id.startsWith("pad.") ? "wedge" : l.id.startsWith("bumper") ? "bar" : "round";
+      const shape =
+        l.id.endsWith(".click") && l.id.startsWith("stick")
+          ? "ring"
+          : l.id.startsWith("pad.")
+            ? "wedge"
+            : l.id.startsWith("bumper")
+              ? "bar"
+              : "round";
       return { ...base, kind: "button", contact: "dome", shape, width: p.size, height: shape === "bar" ? 6 : p.size, rim: false };
     }),
     functions: [],
@@ -61,6 +103,9 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
     accessories: [],
   };
 }
+
+type View = { ask: LearnAsk | null; rest: boolean; done: number; learned: Learned[] };
+const viewOf = (l: Learner): View => ({ ask: l.current, rest: l.waitsForRest, done: l.done, learned: l.result() });
 
 /** Makes a profile for a controller that the browser reports: press each control when asked. */
 export function Learn() {
@@ -70,17 +115,20 @@ export function Learn() {
   const [maker, setMaker] = useState("");
   const [has, setHas] = useState(PLACES.filter((p) => p.standard).map((p) => p.id));
   const [pads, setPads] = useState<Pad[]>([]);
-  const [view, setView] = useState<{ ask: LearnAsk | null; rest: boolean; done: number } | null>(null);
+  const [view, setView] = useState<View | null>(null);
   const learner = useRef<Learner | null>(null);
 
   useEffect(() => {
-    const timer = setInterval(() => setPads((was) => (JSON.stringify(was) === JSON.stringify(connectedPads()) ? was : connectedPads())), 400);
+    const timer = setInterval(
+      () => setPads((was) => (JSON.stringify(was) === JSON.stringify(connectedPads()) ? was : connectedPads())),
+      400,
+    );
     return () => clearInterval(timer);
   }, []);
 
   const show = () => {
     const l = learner.current!;
-    setView({ ask: l.current, rest: l.waitsForRest, done: l.done });
+    setView(viewOf(l));
   };
   const running = view !== null && view.ask !== null;
   useEffect(() => {
@@ -90,7 +138,7 @@ export function Learn() {
       const l = learner.current;
       if (!pad || !l) return;
       l.add({ t: performance.now(), axes: pad.axes, buttons: pad.buttons.map((b) => b.value) });
-      setView((was) => (was && was.ask === l.current && was.rest === l.waitsForRest ? was : { ask: l.current, rest: l.waitsForRest, done: l.done }));
+      setView((was) => (was && was.ask === l.current && was.rest === l.waitsForRest ? was : viewOf(l)));
     }, 10);
     return () => clearInterval(timer);
   }, [running]);
@@ -99,7 +147,10 @@ export function Learn() {
     learner.current = new Learner(PLACES.filter((p) => has.includes(p.id)).map(({ id, kind }) => ({ id, kind })));
     show();
   };
-  const id = name.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");
+  const id = name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "");
   const save = async () => {
     const profile = profileSchema.safeParse(profileFrom(id, name, maker, learner.current!.result()));
     if (!profile.success) return;
@@ -116,7 +167,12 @@ export function Learn() {
         <Typography component="h1" aria-live="polite" sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1.15, my: 1 }}>
           {view.rest ? "Hands off" : ASK[view.ask.move](placeWords(view.ask.wish.id))}
         </Typography>
-        <LinearProgress variant="determinate" value={view.done * 100} aria-label="Controls learnt" sx={{ height: 12, borderRadius: 1, my: 2 }} />
+        <LinearProgress
+          variant="determinate"
+          value={view.done * 100}
+          aria-label="Controls learnt"
+          sx={{ height: 12, borderRadius: 1, my: 2 }}
+        />
         <Button
           variant="outlined"
           onClick={() => {
@@ -128,14 +184,16 @@ export function Learn() {
         </Button>
       </Box>
     );
-  const learned = learner.current?.result() ?? [];
+  const learned = view?.learned ?? [];
   if (view)
     return (
       <Box sx={{ maxWidth: 760 }}>
         <Typography component="h1" variant="h1">
           {learned.length} controls learnt
         </Typography>
-        <Typography sx={{ my: 1 }}>{learned.map((l) => placeWords(l.id)).join(", ") || "None. Begin again with the controller plugged in."}</Typography>
+        <Typography sx={{ my: 1 }}>
+          {learned.map((l) => placeWords(l.id)).join(", ") || "None. Begin again with the controller plugged in."}
+        </Typography>
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button variant="contained" size="large" onClick={() => void save()} disabled={learned.length === 0 || add.running}>
             Keep it as {name}
@@ -171,13 +229,23 @@ export function Learn() {
         {PLACES.map((p) => (
           <FormControlLabel
             key={p.id}
-            control={<Checkbox checked={has.includes(p.id)} onChange={(e) => setHas(e.target.checked ? [...has, p.id] : has.filter((h) => h !== p.id))} />}
+            control={
+              <Checkbox
+                checked={has.includes(p.id)}
+                onChange={(e) => setHas(e.target.checked ? [...has, p.id] : has.filter((h) => h !== p.id))}
+              />
+            }
             label={placeWords(p.id)}
           />
         ))}
       </Box>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
-        <Button type="submit" variant="contained" size="large" disabled={pads.length === 0 || !id || !maker.trim() || has.length === 0}>
+        <Button
+          type="submit"
+          variant="contained"
+          size="large"
+          disabled={pads.length === 0 || !id || !maker.trim() || has.length === 0}
+        >
           Begin
         </Button>
         <Typography>{pads[0] ? pads[0].id : "The browser sees no controller yet: press a button on it."}</Typography>

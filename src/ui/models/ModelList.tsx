@@ -13,7 +13,13 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 
 /** The models that the shop knows. */
-export function ModelList({ models, canWork }: { models: { key: string; version: number; body: ModelProfile }[]; canWork: boolean }) {
+export function ModelList({
+  models,
+  canWork,
+}: {
+  models: { key: string; version: number; body: ModelProfile }[];
+  canWork: boolean;
+}) {
   const add = useDeed("profile.import");
   const [said, setSaid] = useState<{ ok: boolean; words: string[] } | null>(null);
 
@@ -31,11 +37,20 @@ export function ModelList({ models, canWork }: { models: { key: string; version:
     field.value = "";
     const parsed = profileSchema.safeParse(json);
     if (!parsed.success) {
-      setSaid({ ok: false, words: parsed.error.issues.slice(0, 8).map((i) => `${i.path.join(".") || "the file"}: ${i.message}`) });
+      setSaid({
+        ok: false,
+        words: parsed.error.issues.slice(0, 8).map((i) => `${i.path.join(".") || "the file"}: ${i.message}`),
+      });
       return;
     }
     const done = await add.run({ profile: parsed.data });
-    if (done?.ok) setSaid({ ok: true, words: [`${parsed.data.name} is imported as version ${done.value.version}. Units that are here keep the version they came with.`] });
+    if (done?.ok)
+      setSaid({
+        ok: true,
+        words: [
+          `${parsed.data.name} is imported as version ${done.value.version}. Units that are here keep the version they came with.`,
+        ],
+      });
   }
 
   return (
@@ -48,7 +63,13 @@ export function ModelList({ models, canWork }: { models: { key: string; version:
           <>
             <Button component="label" variant="outlined">
               Import a profile
-              <input type="file" accept=".json,application/json" hidden aria-label="Import a profile" onChange={(e) => void take(e.target.files?.[0], e.target)} />
+              <input
+                type="file"
+                accept=".json,application/json"
+                hidden
+                aria-label="Import a profile"
+                onChange={(e) => void take(e.target.files?.[0], e.target)}
+              />
             </Button>
             <Button component={Link} href="/models/learn" variant="outlined">
               Learn a controller
@@ -70,7 +91,22 @@ export function ModelList({ models, canWork }: { models: { key: string; version:
       <Problem problem={add.problem} />
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(250px, 1fr))", gap: 2 }}>
         {models.map((m) => (
-          <Box key={m.key} component={Link} href={`/models/${m.key}`} sx={{ display: "block", bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, color: "text.primary", textDecoration: "none", "&:hover": { borderColor: "primary.main" } }}>
+          <Box
+            key={m.key}
+            component={Link}
+            href={`/models/${m.key}`}
+            sx={{
+              display: "block",
+              bgcolor: "background.paper",
+              border: 1,
+              borderColor: "divider",
+              borderRadius: 1,
+              p: 2,
+              color: "text.primary",
+              textDecoration: "none",
+              "&:hover": { borderColor: "primary.main" },
+            }}
+          >
             <Box sx={{ height: 130, mb: 1 }}>
               <PlanView profile={m.body} revision={null} plain />
             </Box>

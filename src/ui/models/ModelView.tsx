@@ -43,8 +43,8 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
             {placeName(control)}
           </Typography>
           <div>
-            {control.kind}, {control.side}, {control.at.x} mm from the left and {control.at.y} mm from the top of the plan. Reads {inputWords(control.input)}.
-            {control.kind === "stick" && ` Sensor: ${control.sensor}.`}
+            {control.kind}, {control.side}, {control.at.x} mm from the left and {control.at.y} mm from the top of the plan. Reads{" "}
+            {inputWords(control.input)}.{control.kind === "stick" && ` Sensor: ${control.sensor}.`}
             {control.kind === "button" && ` ${control.contact} contact${control.rim ? "; the rim is tested too" : ""}.`}
           </div>
           {control.kind !== "button" && (
@@ -74,12 +74,18 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
           {profile.power.map((p, i) => (
             <div key={i}>
               {p.half && `${p.half}: `}
-              {p.kind === "cord" ? "by cord" : `${p.cells} × ${p.chemistry}, ${p.nominalVolts} V${p.capacityMah ? `, ${p.capacityMah} mAh` : ""}`}
+              {p.kind === "cord"
+                ? "by cord"
+                : `${p.cells} × ${p.chemistry}, ${p.nominalVolts} V${p.capacityMah ? `, ${p.capacityMah} mAh` : ""}`}
             </div>
           ))}
         </Fact>
-        <Fact label={`${profile.controls.length} controls, ${profile.functions.length} functions`}>{profile.functions.map((f) => f.name).join(", ")}</Fact>
-        <Fact label="Accessories">{profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || "none"}</Fact>
+        <Fact label={`${profile.controls.length} controls, ${profile.functions.length} functions`}>
+          {profile.functions.map((f) => f.name).join(", ")}
+        </Fact>
+        <Fact label="Accessories">
+          {profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || "none"}
+        </Fact>
         <Fact label="Limits of its own">{changed.length ? changed.map(measureName).join(", ") : "none: the shop’s hold"}</Fact>
       </Box>
     </Station>

@@ -36,9 +36,33 @@ export function Account({ name, role }: { name: string; role: Role }) {
         {name}, {ROLE_NAMES[role]}
       </Typography>
       <Typography color="text.secondary">A new password ends every other session of yours.</Typography>
-      <TextField label="Current password" type="password" autoComplete="current-password" required value={v.current} onChange={(e) => setV({ ...v, current: e.target.value })} />
-      <TextField label="New password, at least 10 characters" type="password" autoComplete="new-password" required value={v.next} onChange={(e) => setV({ ...v, next: e.target.value })} slotProps={{ htmlInput: { minLength: 10 } }} />
-      <TextField label="New password again" type="password" autoComplete="new-password" required value={v.again} onChange={(e) => setV({ ...v, again: e.target.value })} error={differ} helperText={differ ? "the two differ" : " "} />
+      <TextField
+        label="Current password"
+        type="password"
+        autoComplete="current-password"
+        required
+        value={v.current}
+        onChange={(e) => setV({ ...v, current: e.target.value })}
+      />
+      <TextField
+        label="New password, at least 10 characters"
+        type="password"
+        autoComplete="new-password"
+        required
+        value={v.next}
+        onChange={(e) => setV({ ...v, next: e.target.value })}
+        slotProps={{ htmlInput: { minLength: 10 } }}
+      />
+      <TextField
+        label="New password again"
+        type="password"
+        autoComplete="new-password"
+        required
+        value={v.again}
+        onChange={(e) => setV({ ...v, again: e.target.value })}
+        error={differ}
+        helperText={differ ? "the two differ" : " "}
+      />
       <Button type="submit" variant="contained" disabled={deed.running}>
         Change the password
       </Button>

@@ -34,14 +34,33 @@ export function People({ people }: { people: Person[] }) {
         People
       </Typography>
       {people.map((p) => (
-        <Box key={p.id} sx={{ display: "grid", gridTemplateColumns: "1fr 170px 170px", gap: 2, alignItems: "center", py: 0.8, borderTop: 1, borderColor: "divider", opacity: p.active ? 1 : 0.6 }}>
+        <Box
+          key={p.id}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "1fr 170px 170px",
+            gap: 2,
+            alignItems: "center",
+            py: 0.8,
+            borderTop: 1,
+            borderColor: "divider",
+            opacity: p.active ? 1 : 0.6,
+          }}
+        >
           <Box sx={{ fontWeight: 700, textTransform: "capitalize" }}>
             {p.name} {!p.active && "(cannot sign in)"}
           </Box>
-          <TextField select label="Role" value={p.role} onChange={(e) => void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })}>
+          <TextField
+            select
+            label="Role"
+            value={p.role}
+            onChange={(e) => void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })}
+          >
             {roles}
           </TextField>
-          <Button onClick={() => void change.run({ personId: p.id, role: p.role, active: !p.active })}>{p.active ? "Stop sign-in" : "Allow sign-in"}</Button>
+          <Button onClick={() => void change.run({ personId: p.id, role: p.role, active: !p.active })}>
+            {p.active ? "Stop sign-in" : "Allow sign-in"}
+          </Button>
         </Box>
       ))}
       <Problem problem={change.problem} />
@@ -60,7 +79,14 @@ export function People({ people }: { people: Person[] }) {
         <TextField select label="Role" value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
           {roles}
         </TextField>
-        <TextField label="First password" type="password" autoComplete="new-password" required value={v.password} onChange={(e) => setV({ ...v, password: e.target.value })} />
+        <TextField
+          label="First password"
+          type="password"
+          autoComplete="new-password"
+          required
+          value={v.password}
+          onChange={(e) => setV({ ...v, password: e.target.value })}
+        />
         <Button type="submit" variant="contained" disabled={add.running}>
           Add
         </Button>

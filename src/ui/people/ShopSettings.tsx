@@ -31,7 +31,9 @@ type Texts = Record<string, string>;
 const limitTexts = (l: Limits): Texts =>
   Object.fromEntries(
     (["stick", "trigger"] as const).flatMap((kind) =>
-      Object.entries(l[kind]).flatMap(([m, ladder]) => (["A", "B", "C"] as const).map((g) => [`${kind}.${m}.${g}`, String(Math.round(ladder[g] * 10_000) / 100)])),
+      Object.entries(l[kind]).flatMap(([m, ladder]) =>
+        (["A", "B", "C"] as const).map((g) => [`${kind}.${m}.${g}`, String(Math.round(ladder[g] * 10_000) / 100)]),
+      ),
     ),
   );
 
@@ -49,11 +51,19 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
     if (bad) return;
     const kindLimits = (kind: "stick" | "trigger") =>
       Object.fromEntries(
-        Object.keys(settings.limits[kind]).map((m) => [m, Object.fromEntries((["A", "B", "C"] as const).map((g) => [g, Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000]))]),
+        Object.keys(settings.limits[kind]).map((m) => [
+          m,
+          Object.fromEntries(
+            (["A", "B", "C"] as const).map((g) => [g, Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000]),
+          ),
+        ]),
       );
     const next = {
       ...v,
-      ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<Settings, "warrantyDays" | "labelWidthMm" | "labelHeightMm">),
+      ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<
+        Settings,
+        "warrantyDays" | "labelWidthMm" | "labelHeightMm"
+      >),
       limits: { stick: kindLimits("stick"), trigger: kindLimits("trigger") } as Limits,
     };
     const done = await deed.run({ version, settings: next });
@@ -74,9 +84,20 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
         {WORDS.map(([k, label]) => (
-          <TextField key={k} label={label} required={k !== "town"} value={v[k]} onChange={(e) => setV({ ...v, [k]: e.target.value })} />
+          <TextField
+            key={k}
+            label={label}
+            required={k !== "town"}
+            value={v[k]}
+            onChange={(e) => setV({ ...v, [k]: e.target.value })}
+          />
         ))}
-        <TextField select label="Lowest grade to release" value={v.floor} onChange={(e) => setV({ ...v, floor: e.target.value as Settings["floor"] })}>
+        <TextField
+          select
+          label="Lowest grade to release"
+          value={v.floor}
+          onChange={(e) => setV({ ...v, floor: e.target.value as Settings["floor"] })}
+        >
           {["A", "B", "C"].map((g) => (
             <MenuItem key={g} value={g}>
               {g}
@@ -104,7 +125,12 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
             ...["A", "B", "C"].map((g) => {
               const key = `${kind}.${m}.${g}`;
               return (
-                <TextField key={key} value={limits[key]} onChange={(e) => setLimits({ ...limits, [key]: e.target.value })} slotProps={{ htmlInput: { "aria-label": `${kind} ${measureName(m)} grade ${g}`, inputMode: "decimal" } }} />
+                <TextField
+                  key={key}
+                  value={limits[key]}
+                  onChange={(e) => setLimits({ ...limits, [key]: e.target.value })}
+                  slotProps={{ htmlInput: { "aria-label": `${kind} ${measureName(m)} grade ${g}`, inputMode: "decimal" } }}
+                />
               );
             }),
           ]),

@@ -51,10 +51,21 @@ function ControlShape({ c, fill, stroke, width }: { c: ProfileControl; fill: str
       </>
     );
   if (c.kind === "trigger")
-    return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={Math.min(c.width, c.height) / 2.4} {...style} />;
-  if (c.shape === "ring") return <circle cx={x} cy={y} r={c.width / 2} fill="none" stroke={stroke} strokeWidth={width} strokeDasharray="3 1.6" />;
+    return (
+      <rect
+        x={x - c.width / 2}
+        y={y - c.height / 2}
+        width={c.width}
+        height={c.height}
+        rx={Math.min(c.width, c.height) / 2.4}
+        {...style}
+      />
+    );
+  if (c.shape === "ring")
+    return <circle cx={x} cy={y} r={c.width / 2} fill="none" stroke={stroke} strokeWidth={width} strokeDasharray="3 1.6" />;
   if (c.shape === "round") return <circle cx={x} cy={y} r={c.width / 2} {...style} />;
-  if (c.shape === "wedge") return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={1.4} {...style} />;
+  if (c.shape === "wedge")
+    return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={1.4} {...style} />;
   const rx = c.shape === "paddle" ? 3 : Math.min(c.width, c.height) / 2;
   return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={rx} {...style} />;
 }
@@ -82,7 +93,13 @@ export const PlanView = memo(function PlanView(props: Props) {
       viewBox={`-6 -8 ${width + 12} ${height + 14}`}
       role={plain ? "img" : "group"}
       aria-label={label ?? `Plan of the ${profile.name}`}
-      style={{ width: "100%", height: "100%", display: "block", touchAction: "manipulation", cursor: onPlace ? "crosshair" : undefined }}
+      style={{
+        width: "100%",
+        height: "100%",
+        display: "block",
+        touchAction: "manipulation",
+        cursor: onPlace ? "crosshair" : undefined,
+      }}
       onPointerDown={place}
     >
       {outlines.map((o, i) => (
@@ -92,7 +109,16 @@ export const PlanView = memo(function PlanView(props: Props) {
         functions.map((f) => (
           <g key={f.id} onClick={onPick && (() => onPick(f.id))} style={{ cursor: onPick ? "pointer" : undefined }}>
             <title>{`${f.name}: ${STATE_WORDS[states[f.id] ?? "untested"]}`}</title>
-            <rect x={f.at!.x - 2} y={f.at!.y - 2} width={4} height={4} transform={`rotate(45 ${f.at!.x} ${f.at!.y})`} fill={FACE} stroke={selected === f.id ? SIGNAL : LINE} strokeWidth={selected === f.id ? 1.2 : 0.5} />
+            <rect
+              x={f.at!.x - 2}
+              y={f.at!.y - 2}
+              width={4}
+              height={4}
+              transform={`rotate(45 ${f.at!.x} ${f.at!.y})`}
+              fill={FACE}
+              stroke={selected === f.id ? SIGNAL : LINE}
+              strokeWidth={selected === f.id ? 1.2 : 0.5}
+            />
             {states[f.id] && <StateShape state={states[f.id]!} x={f.at!.x} y={f.at!.y} r={1.5} />}
           </g>
         ))}
@@ -124,7 +150,12 @@ export const PlanView = memo(function PlanView(props: Props) {
               : {})}
           >
             <title>{words}</title>
-            <ControlShape c={c} fill={on > 0.5 ? SIGNAL : FACE} stroke={isSelected || on > 0.05 ? SIGNAL : LINE} width={isSelected ? 1.8 : plain ? 1.2 : 0.7} />
+            <ControlShape
+              c={c}
+              fill={on > 0.5 ? SIGNAL : FACE}
+              stroke={isSelected || on > 0.05 ? SIGNAL : LINE}
+              width={isSelected ? 1.8 : plain ? 1.2 : 0.7}
+            />
             {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} />}
           </g>
         );
@@ -132,7 +163,12 @@ export const PlanView = memo(function PlanView(props: Props) {
       {marks.map((m, i) => (
         <g key={i}>
           <title>{`${m.kind.replaceAll("-", " ")} ${m.words}`}</title>
-          <path d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`} stroke="var(--mui-palette-caution-main)" strokeWidth={1.3} strokeLinecap="round" />
+          <path
+            d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`}
+            stroke="var(--mui-palette-caution-main)"
+            strokeWidth={1.3}
+            strokeLinecap="round"
+          />
           <text x={m.x + 3} y={m.y - 2} fontSize={5} fontWeight={700} fill="var(--mui-palette-caution-main)">
             {i + 1}
           </text>

@@ -19,13 +19,24 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { Functions } from "@/ui/test/Functions";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
 
 const EdgePlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false });
 
 type Proof = { id: string; analysis: Analysis; startedAt: string; grade: Grade; source: string; by: string };
 
 /** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
-export function ProveStation({ view, before, proof, canWork }: { view: UnitView; before: Proof | null; proof: Proof | null; canWork: boolean }) {
+export function ProveStation({
+  view,
+  before,
+  proof,
+  canWork,
+}: {
+  view: UnitView;
+  before: Proof | null;
+  proof: Proof | null;
+  canWork: boolean;
+}) {
   const { unit, profile, blocks } = view;
   const controls = controlsOf(profile, unit.revision);
   const earlier = before && before.id !== proof?.id ? before : null;
@@ -53,8 +64,20 @@ export function ProveStation({ view, before, proof, canWork }: { view: UnitView;
       }
     >
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
-        <Typography component="h2" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined }}>
-          {unit.ending ? `Closed: ${unit.ending.replaceAll("-", " ")}` : proof ? `Proof: ${GRADE_WORDS[proof.grade]}` : "Not proven"}
+        <Typography
+          component="h2"
+          sx={{
+            fontSize: "2.4rem",
+            fontWeight: 800,
+            lineHeight: 1.1,
+            color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined,
+          }}
+        >
+          {unit.ending
+            ? `Closed: ${unit.ending.replaceAll("-", " ")}`
+            : proof
+              ? `Proof: ${GRADE_WORDS[proof.grade]}`
+              : "Not proven"}
         </Typography>
         {proof && (
           <Typography color="text.secondary">
@@ -64,18 +87,33 @@ export function ProveStation({ view, before, proof, canWork }: { view: UnitView;
       </Box>
       {!proof && (
         <Typography sx={{ my: 1 }}>
-          {view.mends.length ? "A full test later than the last mend proves the unit. Earlier tests do not count." : "The first full test is the proof as long as nothing is opened or mended."}
+          {view.mends.length
+            ? "A full test later than the last mend proves the unit. Earlier tests do not count."
+            : "The first full test is the proof as long as nothing is opened or mended."}
         </Typography>
       )}
       {open && (
-        <Button component={Link} href={`/units/${unit.tag}/test/run?kind=full`} variant={proof ? "outlined" : "contained"} size="large" sx={{ my: 1 }}>
+        <Button
+          component={Link}
+          href={`/units/${unit.tag}/test/run?kind=full`}
+          variant={proof ? "outlined" : "contained"}
+          size="large"
+          sx={{ my: 1 }}
+        >
           {proof ? "Full test again" : "Full test now"}
         </Button>
       )}
       {unit.ending === null && (
         <Box component="section" aria-label="What blocks the release" sx={{ my: 1.5 }}>
           {blocks.length === 0 ? (
-            <Alert severity="success" action={<Button component={Link} href={`/units/${unit.tag}/release`} color="inherit">Go to release</Button>}>
+            <Alert
+              severity="success"
+              action={
+                <Button component={Link} href={`/units/${unit.tag}/release`} color="inherit">
+                  Go to release
+                </Button>
+              }
+            >
               Nothing blocks the release.
             </Alert>
           ) : (
@@ -97,18 +135,42 @@ export function ProveStation({ view, before, proof, canWork }: { view: UnitView;
   );
 }
 
-function Compare({ view, id, name, before, proof }: { view: UnitView; id: string; name: string; before: Proof | null; proof: Proof }) {
+function Compare({
+  view,
+  id,
+  name,
+  before,
+  proof,
+}: {
+  view: UnitView;
+  id: string;
+  name: string;
+  before: Proof | null;
+  proof: Proof;
+}) {
   const limits = rulesOf(view.profile, view.settings.limits).limitsFor(id);
   const now = proof.analysis.controls[id];
   const was = before?.analysis.controls[id];
   if (!now) return <Typography>{name}: not tested.</Typography>;
   const then = was ? figuresOf(was, limits) : [];
   return (
-    <Box component="section" aria-label={`Before and after, ${name}`} sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, mt: 1 }}>
+    <Box
+      component="section"
+      aria-label={`Before and after, ${name}`}
+      sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, mt: 1 }}
+    >
       <Typography component="h3" sx={{ fontSize: "1.3rem", fontWeight: 700, mb: 1, textTransform: "capitalize" }}>
         {name}
       </Typography>
-      <Box component="table" sx={{ width: "100%", borderCollapse: "collapse", "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" }, "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" } }}>
+      <Box
+        component="table"
+        sx={{
+          width: "100%",
+          borderCollapse: "collapse",
+          "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" },
+          "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" },
+        }}
+      >
         <thead>
           <tr>
             <th>Measure</th>
@@ -150,7 +212,16 @@ function Compare({ view, id, name, before, proof }: { view: UnitView; id: string
 function Figure({ grade, big, children }: { grade: Grade | null; big?: boolean; children: React.ReactNode }) {
   return (
     <td>
-      <Box sx={{ display: "flex", gap: 0.8, alignItems: "center", fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontWeight: 700, fontSize: big ? "1.25rem" : "1rem" }}>
+      <Box
+        sx={{
+          display: "flex",
+          gap: 0.8,
+          alignItems: "center",
+          fontFamily: FIGURES,
+          fontWeight: 700,
+          fontSize: big ? "1.25rem" : "1rem",
+        }}
+      >
         {grade && <StateMark state={stateOfGrade(grade)} size={12} />}
         {children}
       </Box>

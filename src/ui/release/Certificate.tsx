@@ -9,10 +9,24 @@ import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName } from "@/text/measures";
 import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
+import { FIGURES } from "@/ui/figures";
 
 /** What the buyer sees: what was measured, what was not, and what is limited. No customer, no cost. */
-export function Certificate({ body, revoked, pdf, shop }: { body: CertificateBody; revoked: string | null; pdf: string; shop: Settings }) {
-  const notTested = [...body.controls.filter((c) => c.grade === "untested").map((c) => c.name), ...body.functions.filter((f) => f.result === "not-tested").map((f) => f.name)];
+export function Certificate({
+  body,
+  revoked,
+  pdf,
+  shop,
+}: {
+  body: CertificateBody;
+  revoked: string | null;
+  pdf: string;
+  shop: Settings;
+}) {
+  const notTested = [
+    ...body.controls.filter((c) => c.grade === "untested").map((c) => c.name),
+    ...body.functions.filter((f) => f.result === "not-tested").map((f) => f.name),
+  ];
   return (
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
       {revoked && (
@@ -52,8 +66,8 @@ export function Certificate({ body, revoked, pdf, shop }: { body: CertificateBod
       )}
       {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        Measured by {body.tester.person} on {dayAndTime(body.tester.at, shop)} with {TESTER_NAMES[body.tester.source] ?? body.tester.source} ({body.tester.label}). Released{" "}
-        {day(body.releasedAt, shop)}.
+        Measured by {body.tester.person} on {dayAndTime(body.tester.at, shop)} with{" "}
+        {TESTER_NAMES[body.tester.source] ?? body.tester.source} ({body.tester.label}). Released {day(body.releasedAt, shop)}.
       </Typography>
       <Box className="no-print" sx={{ mb: 3 }}>
         <Button component="a" href={pdf} variant="outlined">
@@ -68,13 +82,21 @@ export function Certificate({ body, revoked, pdf, shop }: { body: CertificateBod
               <Box sx={{ ml: "auto" }}>{GRADE_WORDS[c.grade]}</Box>
             </Box>
             {c.figures.map((f) => (
-              <Box key={f.measure} sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}>
+              <Box
+                key={f.measure}
+                sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}
+              >
                 <Box>
-                  {measureName(f.measure)} <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>{f.limit}</Box>
+                  {measureName(f.measure)}{" "}
+                  <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+                    {f.limit}
+                  </Box>
                 </Box>
                 <Box sx={{ textAlign: "right" }}>
-                  <b style={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace" }}>{f.value}</b>
-                  {f.before && f.before !== f.value && <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>before {f.before}</Box>}
+                  <b style={{ fontFamily: FIGURES }}>{f.value}</b>
+                  {f.before && f.before !== f.value && (
+                    <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>before {f.before}</Box>
+                  )}
                 </Box>
               </Box>
             ))}

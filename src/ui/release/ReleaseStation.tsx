@@ -45,7 +45,9 @@ export function ReleaseStation({ view, role, publicUrl }: { view: UnitView; role
 function Open({ view, role }: { view: UnitView; role: Role }) {
   const { unit, profile, blocks, settings } = view;
   const release = useDeed("unit.release");
-  const names = new Map([...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]));
+  const names = new Map(
+    [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
+  );
   const [v, setV] = useState({ price: "", warranty: String(settings.warrantyDays), known: "", limit: "", reason: "" });
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const firm = blocks.filter((b) => FIRM.has(b.code));
@@ -55,12 +57,22 @@ function Open({ view, role }: { view: UnitView; role: Role }) {
   const badDays = !/^\d{1,4}$/.test(v.warranty);
   const save = () => {
     if (badPrice || badDays) return;
-    void release.run({ unitId: unit.id, version: unit.version, priceMinor: price, warrantyDays: Number(v.warranty), known: v.known, limit: v.limit, reason: v.reason });
+    void release.run({
+      unitId: unit.id,
+      version: unit.version,
+      priceMinor: price,
+      warrantyDays: Number(v.warranty),
+      known: v.known,
+      limit: v.limit,
+      reason: v.reason,
+    });
   };
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
-        {blocks.length === 0 ? "Ready to release" : `${blocks.length} ${blocks.length === 1 ? "thing blocks" : "things block"} the release`}
+        {blocks.length === 0
+          ? "Ready to release"
+          : `${blocks.length} ${blocks.length === 1 ? "thing blocks" : "things block"} the release`}
       </Typography>
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
@@ -80,14 +92,34 @@ function Open({ view, role }: { view: UnitView; role: Role }) {
         >
           {blocks.length > 0 && (
             <>
-              <Typography sx={{ gridColumn: "1 / -1" }}>As lead you can release it with a stated limit. The limit and the reason are printed on the certificate.</Typography>
+              <Typography sx={{ gridColumn: "1 / -1" }}>
+                As lead you can release it with a stated limit. The limit and the reason are printed on the certificate.
+              </Typography>
               <TextField label="Limit, such as: by cable only" required value={v.limit} onChange={set("limit")} />
               <TextField label="Reason" required value={v.reason} onChange={set("reason")} />
             </>
           )}
-          <TextField label={`Price ${settings.currency} (may stay empty)`} value={v.price} onChange={set("price")} error={badPrice} helperText={badPrice ? "an amount such as 34.50" : " "} />
-          <TextField label="Warranty, days" value={v.warranty} onChange={set("warranty")} error={badDays} helperText={badDays ? "whole days" : " "} />
-          <TextField label="Worth knowing (printed)" value={v.known} onChange={set("known")} sx={{ gridColumn: "1 / -1" }} multiline />
+          <TextField
+            label={`Price ${settings.currency} (may stay empty)`}
+            value={v.price}
+            onChange={set("price")}
+            error={badPrice}
+            helperText={badPrice ? "an amount such as 34.50" : " "}
+          />
+          <TextField
+            label="Warranty, days"
+            value={v.warranty}
+            onChange={set("warranty")}
+            error={badDays}
+            helperText={badDays ? "whole days" : " "}
+          />
+          <TextField
+            label="Worth knowing (printed)"
+            value={v.known}
+            onChange={set("known")}
+            sx={{ gridColumn: "1 / -1" }}
+            multiline
+          />
           <Box>
             <Button type="submit" variant="contained" size="large" disabled={release.running}>
               {blocks.length > 0 ? "Release with this limit" : "Release"}
@@ -95,9 +127,18 @@ function Open({ view, role }: { view: UnitView; role: Role }) {
           </Box>
         </Box>
       )}
-      {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && <Alert severity="info">Settle what blocks it. A lead can release it with a stated limit and a reason.</Alert>}
+      {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && (
+        <Alert severity="info">Settle what blocks it. A lead can release it with a stated limit and a reason.</Alert>
+      )}
       {firm.length > 0 && !unit.swollen && (
-        <Alert severity="info" action={<Button component={Link} href={`/units/${unit.tag}/prove`} color="inherit">Go to Prove</Button>}>
+        <Alert
+          severity="info"
+          action={
+            <Button component={Link} href={`/units/${unit.tag}/prove`} color="inherit">
+              Go to Prove
+            </Button>
+          }
+        >
           Without a proof nothing is released, with or without a limit.
         </Alert>
       )}
@@ -135,7 +176,15 @@ function OtherEnding({ view }: { view: UnitView }) {
           }}
           sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}
         >
-          <TextField label="What is known: found, ruled out, what it can still give" required multiline minRows={2} value={known} onChange={(e) => setKnown(e.target.value)} autoFocus />
+          <TextField
+            label="What is known: found, ruled out, what it can still give"
+            required
+            multiline
+            minRows={2}
+            value={known}
+            onChange={(e) => setKnown(e.target.value)}
+            autoFocus
+          />
           <Box>
             <Button type="submit" variant="contained" disabled={deed.running}>
               Close as {ENDING_NAMES[kind]}
@@ -203,11 +252,19 @@ function Closed({ view, role, publicUrl }: { view: UnitView; role: Role; publicU
         <Box component="section" aria-label="For a lead" sx={{ mt: 3, display: "grid", gap: 1, maxWidth: 620 }}>
           <TextField label="Why (for opening again or revoking)" value={why} onChange={(e) => setWhy(e.target.value)} />
           <Box sx={{ display: "flex", gap: 1 }}>
-            <Button variant="outlined" disabled={!why.trim() || reopen.running} onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}>
+            <Button
+              variant="outlined"
+              disabled={!why.trim() || reopen.running}
+              onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
+            >
               Open the unit again
             </Button>
             {certificate && (
-              <Button variant="outlined" disabled={!why.trim() || revoke.running} onClick={() => void revoke.run({ certificateId: certificate.id, why })}>
+              <Button
+                variant="outlined"
+                disabled={!why.trim() || revoke.running}
+                onClick={() => void revoke.run({ certificateId: certificate.id, why })}
+              >
                 Revoke the certificate
               </Button>
             )}
@@ -229,9 +286,27 @@ function Label({ view }: { view: UnitView }) {
         Label
       </Typography>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-        <TextField label="Width, mm" value={size.w} onChange={(e) => setSize({ ...size, w: e.target.value })} error={!valid} sx={{ width: 110 }} />
-        <TextField label="Height, mm" value={size.h} onChange={(e) => setSize({ ...size, h: e.target.value })} error={!valid} sx={{ width: 110 }} />
-        <Button component="a" variant="outlined" disabled={!valid} href={`/units/${view.unit.tag}/label?w=${size.w}&h=${size.h}`} target="_blank">
+        <TextField
+          label="Width, mm"
+          value={size.w}
+          onChange={(e) => setSize({ ...size, w: e.target.value })}
+          error={!valid}
+          sx={{ width: 110 }}
+        />
+        <TextField
+          label="Height, mm"
+          value={size.h}
+          onChange={(e) => setSize({ ...size, h: e.target.value })}
+          error={!valid}
+          sx={{ width: 110 }}
+        />
+        <Button
+          component="a"
+          variant="outlined"
+          disabled={!valid}
+          href={`/units/${view.unit.tag}/label?w=${size.w}&h=${size.h}`}
+          target="_blank"
+        >
           Label as PDF
         </Button>
         {!valid && <Typography color="error">15 to 120 wide, 10 to 120 high</Typography>}

@@ -59,7 +59,8 @@ export function Result(props: Props) {
   const { profile, revision, house, recording, faults, canName, unitId } = props;
   const controls = controlsOf(profile, revision);
   const quickFaults = (id: string) => recording.quick?.find((q) => q.id === id)?.faults ?? [];
-  const gradeOf = (id: string): Grade => (quickFaults(id).length ? "fail" : (recording.analysis.controls[id]?.grade ?? "untested"));
+  const gradeOf = (id: string): Grade =>
+    quickFaults(id).length ? "fail" : (recording.analysis.controls[id]?.grade ?? "untested");
   const worst = [...controls].sort((a, b) => RANK[gradeOf(a.id)] - RANK[gradeOf(b.id)]);
   const [picked, setPicked] = useState<string | null>(null);
   const selected = controls.find((c) => c.id === picked) ?? worst[0]!;
@@ -68,7 +69,8 @@ export function Result(props: Props) {
   const states = Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(c.id))]));
 
   const addFault = useDeed("fault.add");
-  const isNamed = (place: string, measure: string) => faults.some((f) => f.place === place && f.measure === measure && f.status === "open");
+  const isNamed = (place: string, measure: string) =>
+    faults.some((f) => f.place === place && f.measure === measure && f.status === "open");
   const failing = (result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B");
   const nextToName = failing.find((r) => !isNamed(selected.id, r.measure));
   const nameIt = (r: Reason | undefined) => {
@@ -98,7 +100,17 @@ export function Result(props: Props) {
           <PlanFrame>
             <PlanView profile={profile} revision={revision} states={states} selected={selected.id} onPick={setPicked} />
           </PlanFrame>
-          <Box sx={{ mt: 1, display: "flex", flexWrap: "wrap", columnGap: 2, rowGap: 0.4, fontSize: "0.85rem", color: "text.secondary" }}>
+          <Box
+            sx={{
+              mt: 1,
+              display: "flex",
+              flexWrap: "wrap",
+              columnGap: 2,
+              rowGap: 0.4,
+              fontSize: "0.85rem",
+              color: "text.secondary",
+            }}
+          >
             {(["pass", "caution", "fail", "untested"] as const).map((s) => (
               <Box key={s} sx={{ display: "flex", gap: 0.6, alignItems: "center" }}>
                 <StateMark state={s} size={13} /> {s === "untested" ? "not tested" : s}
@@ -111,8 +123,15 @@ export function Result(props: Props) {
     >
       {props.head}
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
-        <Typography component="h2" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, color: stateColour(stateOfGrade(recording.grade)) }}>
-          {recording.purpose === "quick" ? (recording.grade === "fail" ? "Faults seen" : "No fault seen") : capital(GRADE_WORDS[recording.grade])}
+        <Typography
+          component="h2"
+          sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, color: stateColour(stateOfGrade(recording.grade)) }}
+        >
+          {recording.purpose === "quick"
+            ? recording.grade === "fail"
+              ? "Faults seen"
+              : "No fault seen"
+            : capital(GRADE_WORDS[recording.grade])}
         </Typography>
         <Typography color="text.secondary">
           {recording.purpose === "quick"
@@ -124,50 +143,59 @@ export function Result(props: Props) {
         </Typography>
       </Box>
 
-      <Box role="listbox" aria-label="Controls, worst first" sx={{ display: "flex", gap: 0.7, flexWrap: "wrap", my: 1.5 }}>
-        {worst.map((c) => (
-          <Box
-            key={c.id}
-            component="button"
-            role="option"
-            aria-selected={c.id === selected.id}
-            onClick={() => setPicked(c.id)}
-            sx={{
-              display: "flex",
-              alignItems: "center",
-              gap: 0.6,
-              border: 1,
-              borderColor: c.id === selected.id ? "primary.main" : "divider",
-              borderWidth: c.id === selected.id ? 2 : 1,
-              borderRadius: 1,
-              bgcolor: "background.paper",
-              color: "text.primary",
-              font: "inherit",
-              fontSize: "0.85rem",
-              px: 0.9,
-              minHeight: 34,
-              cursor: "pointer",
-            }}
-          >
-            <StateMark state={states[c.id]!} size={13} />
-            {placeName(c)}
-          </Box>
-        ))}
+      <Box
+        role="listbox"
+        aria-label="Controls that need a look, worst first"
+        sx={{ display: "flex", gap: 0.7, flexWrap: "wrap", my: 1.5 }}
+      >
+        {worst
+          .filter((c) => c.id === selected.id || states[c.id] !== "pass")
+          .map((c) => (
+            <Box
+              key={c.id}
+              component="button"
+              role="option"
+              aria-selected={c.id === selected.id}
+              onClick={() => setPicked(c.id)}
+              sx={{
+                display: "flex",
+                alignItems: "center",
+                gap: 0.6,
+                border: 1,
+                borderColor: c.id === selected.id ? "primary.main" : "divider",
+                borderWidth: c.id === selected.id ? 2 : 1,
+                borderRadius: 1,
+                bgcolor: "background.paper",
+                color: "text.primary",
+                font: "inherit",
+                fontSize: "0.85rem",
+                px: 0.9,
+                minHeight: 34,
+                cursor: "pointer",
+              }}
+            >
+              <StateMark state={states[c.id]!} size={13} />
+              {placeName(c)}
+            </Box>
+          ))}
       </Box>
 
-      <Box component="section" aria-label={placeName(selected)} sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}>
+      <Box
+        component="section"
+        aria-label={placeName(selected)}
+        sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}
+      >
         <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
           <StateMark state={states[selected.id]!} size={22} />
           <Typography component="h3" sx={{ fontSize: "1.3rem", fontWeight: 700 }}>
             {capital(placeName(selected))}
           </Typography>
-          <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>{GRADE_WORDS[gradeOf(selected.id)]}</Typography>
+          <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
+            {GRADE_WORDS[gradeOf(selected.id)]}
+          </Typography>
         </Box>
-        {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
-        {recording.purpose === "full" && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
-        {recording.purpose === "full" && !result && <Typography>Not tested: the recording has no column for this control.</Typography>}
         {failing.length > 0 && recording.purpose === "full" && (
-          <Box sx={{ mt: 2, display: "grid", gap: 0.7 }}>
+          <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
             {failing.map((r) => (
               <Box key={r.measure} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
                 <StateMark state={stateOfGrade(r.grade)} size={14} />
@@ -176,8 +204,19 @@ export function Result(props: Props) {
                   <Typography color="text.secondary">named as a fault</Typography>
                 ) : (
                   canName && (
-                    <Button size="small" variant={r === nextToName ? "contained" : "outlined"} onClick={() => nameIt(r)} disabled={addFault.running} sx={{ minHeight: 34 }}>
-                      Name as fault {r === nextToName && <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>n</Box>}
+                    <Button
+                      size="small"
+                      variant={r === nextToName ? "contained" : "outlined"}
+                      onClick={() => nameIt(r)}
+                      disabled={addFault.running}
+                      sx={{ minHeight: 34 }}
+                    >
+                      Name as fault{" "}
+                      {r === nextToName && (
+                        <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>
+                          n
+                        </Box>
+                      )}
                     </Button>
                   )
                 )}
@@ -186,11 +225,19 @@ export function Result(props: Props) {
           </Box>
         )}
         <Problem problem={addFault.problem} />
-        {result && recording.purpose === "full" && <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />}
+        {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
+        {recording.purpose === "full" && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
+        {recording.purpose === "full" && !result && (
+          <Typography>Not tested: the recording has no column for this control.</Typography>
+        )}
+        {result && recording.purpose === "full" && (
+          <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
+        )}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
         <Kbd>←</Kbd> <Kbd>→</Kbd> other controls. {recording.analysis.sampling.samples.toLocaleString("en")} samples,{" "}
-        {(recording.analysis.sampling.durationMs / 1000).toFixed(0)} s, one every {recording.analysis.sampling.medianIntervalMs.toFixed(1)} ms (99 % within{" "}
+        {(recording.analysis.sampling.durationMs / 1000).toFixed(0)} s, one every{" "}
+        {recording.analysis.sampling.medianIntervalMs.toFixed(1)} ms (99 % within{" "}
         {recording.analysis.sampling.p99IntervalMs.toFixed(1)} ms).
       </Typography>
     </Station>
@@ -201,8 +248,13 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 
 function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
   if (!seen) return <Typography>Not looked at.</Typography>;
-  if (seen.faults.length) return <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>{seen.faults.map(quickFaultText).join("; ")}</Typography>;
-  return <Typography>{seen.seen >= 1 ? "It moved, and nothing stood out. Only a full test measures it." : "It was not moved all the way."}</Typography>;
+  if (seen.faults.length)
+    return <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>{seen.faults.map(quickFaultText).join("; ")}</Typography>;
+  return (
+    <Typography>
+      {seen.seen >= 1 ? "It moved, and nothing stood out. Only a full test measures it." : "It was not moved all the way."}
+    </Typography>
+  );
 }
 
 function Figures({ result, limits }: { result: ControlResult; limits: Limits }) {
@@ -212,7 +264,11 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
       {figures.map((f) => (
         <BigFigure
           key={f.measure}
-          value={<Box component="span" sx={{ fontSize: f.value.length > 9 ? "1.25rem" : undefined }}>{f.value}</Box>}
+          value={
+            <Box component="span" sx={{ fontSize: f.value.length > 9 ? "1.25rem" : undefined }}>
+              {f.value}
+            </Box>
+          }
           colour={f.grade === "A" || f.grade === "B" ? undefined : stateColour(stateOfGrade(f.grade))}
           label={
             <>
@@ -220,7 +276,7 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
               {measureName(f.measure)}
             </>
           }
-          detail={f.limit}
+          detail={f.grade === "B" || f.grade === "C" ? `${GRADE_WORDS[f.grade]}; A is ${f.limit}` : f.limit}
         />
       ))}
     </Box>
@@ -234,13 +290,17 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
       <>
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2, mt: 2 }}>
           {result.profile && <Charts.Edge profile={result.profile} limits={limits.stick} />}
-          {plots.sticks[id] && plots.sticks[id].settled.length > 0 && <Charts.Release plot={plots.sticks[id]} limits={limits.stick} />}
+          {plots.sticks[id] && plots.sticks[id].settled.length > 0 && (
+            <Charts.Release plot={plots.sticks[id]} limits={limits.stick} />
+          )}
         </Box>
         {calibration && (
           <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
             A calibration would leave rest offset {(calibration.after.restOffset * 100).toFixed(1)} %
             {calibration.after.reachMin !== null && `, shortest reach ${(calibration.after.reachMin * 100).toFixed(1)} %`}
-            {calibration.after.circularityError !== null && `, edge error ${(calibration.after.circularityError * 100).toFixed(1)} %`}. What remains is wear.
+            {calibration.after.circularityError !== null &&
+              `, edge error ${(calibration.after.circularityError * 100).toFixed(1)} %`}
+            . What remains is wear.
           </Typography>
         )}
       </>

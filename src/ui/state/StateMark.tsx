@@ -27,7 +27,17 @@ export function StateShape({ state, x = 0, y = 0, r }: { state: ShownState; x?: 
   if (state === "caution")
     return <path d={`M${x} ${y - r * 1.1}L${x + r * 1.1} ${y + r * 0.85}H${x - r * 1.1}Z`} fill={colour} />;
   if (state === "untested")
-    return <circle cx={x} cy={y} r={r * 0.85} fill="none" stroke={colour} strokeWidth={r * 0.32} strokeDasharray={`${r * 0.7} ${r * 0.5}`} />;
+    return (
+      <circle
+        cx={x}
+        cy={y}
+        r={r * 0.85}
+        fill="none"
+        stroke={colour}
+        strokeWidth={r * 0.32}
+        strokeDasharray={`${r * 0.7} ${r * 0.5}`}
+      />
+    );
   return <rect x={x - r} y={y - r * 0.22} width={r * 2} height={r * 0.44} fill={colour} />;
 }
 

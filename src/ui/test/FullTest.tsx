@@ -18,6 +18,7 @@ import { Kbd } from "@/ui/frame/Help";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
 import { Gauge } from "./Gauges";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
@@ -44,7 +45,10 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
   }, [sound, state.lastCue]);
 
   const active = latest ? Object.fromEntries(controls.map((c) => [c.id, amount(c as MappedControl, latest)])) : {};
-  const states = liveStates(frame, controls.map((c) => c.id));
+  const states = liveStates(
+    frame,
+    controls.map((c) => c.id),
+  );
   return (
     <Station
       plan={
@@ -55,7 +59,12 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
           <Typography sx={{ mt: 1 }} color="text.secondary">
             Step {Math.min(state.index + 1, state.total)} of {state.total}, {frame.samples.toLocaleString("en")} samples
           </Typography>
-          <LinearProgress variant="determinate" value={(state.index / state.total) * 100} aria-label="Steps done" sx={{ height: 8, borderRadius: 1 }} />
+          <LinearProgress
+            variant="determinate"
+            value={(state.index / state.total) * 100}
+            aria-label="Steps done"
+            sx={{ height: 8, borderRadius: 1 }}
+          />
         </>
       }
     >
@@ -63,14 +72,18 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
         <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
           {state.phase === "lead-in" ? "Next" : state.phase === "done" ? "Done" : current ? STEP_NAMES[current.step] : ""}
         </Typography>
-        <Typography component="h2" sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}>
+        <Typography
+          component="h2"
+          sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}
+        >
           {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : "Every step is done"}
         </Typography>
       </Box>
       {state.phase === "asking" ? (
         <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
           <Typography sx={{ fontSize: "1.4rem", fontWeight: 700, mb: 1.5 }}>
-            Nothing came from the {control ? placeName(control) : "controller"}. Was it really {current?.step === "press" ? "pressed" : "moved"}?
+            Nothing came from the {control ? placeName(control) : "controller"}. Was it really{" "}
+            {current?.step === "press" ? "pressed" : "moved"}?
           </Typography>
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
@@ -85,7 +98,16 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
         <>
           {control && <Gauge control={control} latest={latest} trail={trail} cue={cue} />}
           {!control && state.progress?.waiting.code === "hands-off" && (
-            <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "5rem", fontWeight: 700, lineHeight: 1 }}>{state.progress.waiting.secondsLeft.toFixed(1)} s</Box>
+            <Box
+              sx={{
+                fontFamily: FIGURES,
+                fontSize: "5rem",
+                fontWeight: 700,
+                lineHeight: 1,
+              }}
+            >
+              {state.progress.waiting.secondsLeft.toFixed(1)} s
+            </Box>
           )}
           <Box sx={{ mt: 2, maxWidth: 620 }}>
             <LinearProgress
@@ -94,7 +116,15 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
               aria-label="This step"
               sx={{ height: 14, borderRadius: 1, "& .MuiLinearProgress-bar": { transition: "none" } }}
             />
-            <Typography sx={{ mt: 1, fontSize: "1.15rem", fontWeight: 600, minHeight: "1.8em", color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined }}>
+            <Typography
+              sx={{
+                mt: 1,
+                fontSize: "1.15rem",
+                fontWeight: 600,
+                minHeight: "1.8em",
+                color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined,
+              }}
+            >
               {state.progress ? waitingText(state.progress.waiting) : "Get ready"}
               {state.restarts > 0 && " (started again: it was too fast)"}
             </Typography>

@@ -68,13 +68,23 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                 e.stopPropagation();
                 void answer(f.id, hit[1], i);
               }}
-              sx={{ display: "grid", gridTemplateColumns: "20px minmax(0,1fr) auto", alignItems: "center", columnGap: 1, minHeight: 42, borderBottom: 1, borderColor: "divider" }}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "20px minmax(0,1fr) auto",
+                alignItems: "center",
+                columnGap: 1,
+                minHeight: 42,
+                borderBottom: 1,
+                borderColor: "divider",
+              }}
             >
               <StateMark state={c ? stateOfCheck(c.result) : "untested"} />
               <Box sx={{ lineHeight: 1.2 }}>
                 {f.name}
                 <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
-                  {c ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}` : "not tested"}
+                  {c
+                    ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}`
+                    : "not tested"}
                 </Box>
               </Box>
               {canWork && (

@@ -5,12 +5,23 @@ import Box from "@mui/material/Box";
 import type { Reading } from "@/core/controller/source";
 import { type MappedControl, readValue } from "@/core/profile/input";
 import type { ProfileControl } from "@/core/profile/profile";
+import { FIGURES } from "@/ui/figures";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
 
 /** The live gauge of one control: where it is now, at the display's rate, with the figure largest. */
-export function Gauge({ control, latest, trail, cue }: { control: ProfileControl; latest: Reading | null; trail: readonly (readonly [number, number])[]; cue: boolean }) {
+export function Gauge({
+  control,
+  latest,
+  trail,
+  cue,
+}: {
+  control: ProfileControl;
+  latest: Reading | null;
+  trail: readonly (readonly [number, number])[];
+  cue: boolean;
+}) {
   const value = latest ? readValue(control as MappedControl, latest.axes, latest.buttons) : { x: 0, y: 0, v: 0 };
   if (control.kind === "stick") return <Scope x={value.x} y={value.y} trail={trail} />;
   if (control.kind === "trigger") return <TravelBar v={value.v} />;
@@ -18,10 +29,23 @@ export function Gauge({ control, latest, trail, cue }: { control: ProfileControl
 }
 
 const Number_ = ({ children }: { children: string }) => (
-  <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "2.6rem", fontWeight: 700, lineHeight: 1, whiteSpace: "pre" }}>{children}</Box>
+  <Box
+    sx={{
+      fontFamily: FIGURES,
+      fontSize: "2.6rem",
+      fontWeight: 700,
+      lineHeight: 1,
+      whiteSpace: "pre",
+    }}
+  >
+    {children}
+  </Box>
 );
 
-const signed = (v: number) => `${v < 0 ? "−" : "+"}${Math.abs(v * 100).toFixed(1).padStart(5, " ")} %`;
+const signed = (v: number) =>
+  `${v < 0 ? "−" : "+"}${Math.abs(v * 100)
+    .toFixed(1)
+    .padStart(5, " ")} %`;
 
 function Scope({ x, y, trail }: { x: number; y: number; trail: readonly (readonly [number, number])[] }) {
   return (
@@ -30,7 +54,13 @@ function Scope({ x, y, trail }: { x: number; y: number; trail: readonly (readonl
         <circle r={1} fill="none" stroke={GRID} strokeWidth={0.02} />
         <circle r={0.08} fill="none" stroke={GRID} strokeWidth={0.012} />
         <path d="M-1.15 0H1.15M0-1.15V1.15" stroke={GRID} strokeWidth={0.01} />
-        <polyline points={trail.map(([a, b]) => `${a},${b}`).join(" ")} fill="none" stroke={SIGNAL} strokeWidth={0.018} opacity={0.5} />
+        <polyline
+          points={trail.map(([a, b]) => `${a},${b}`).join(" ")}
+          fill="none"
+          stroke={SIGNAL}
+          strokeWidth={0.018}
+          opacity={0.5}
+        />
         <circle cx={x} cy={y} r={0.075} fill={SIGNAL} />
       </svg>
       <Box sx={{ display: "grid", gap: 1.5 }}>

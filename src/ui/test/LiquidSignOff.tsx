@@ -26,7 +26,8 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
   return (
     <Box sx={{ maxWidth: 680 }}>
       <Alert severity="warning" sx={{ mb: 2 }}>
-        The test is skipped: this unit took liquid. Do not power or charge it. A wet cell can heat up; if it swells, is hot or smells sweet, stop and quarantine it.
+        The test is skipped: this unit took liquid. Do not power or charge it. A wet cell can heat up; if it swells, is hot or
+        smells sweet, stop and quarantine it.
       </Alert>
       <Typography component="h2" variant="h2">
         Before any power
@@ -36,7 +37,12 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
           <FormControlLabel
             key={id}
             disabled={!canWork}
-            control={<Checkbox checked={ticked.includes(id)} onChange={(e) => setTicked(e.target.checked ? [...ticked, id] : ticked.filter((t) => t !== id))} />}
+            control={
+              <Checkbox
+                checked={ticked.includes(id)}
+                onChange={(e) => setTicked(e.target.checked ? [...ticked, id] : ticked.filter((t) => t !== id))}
+              />
+            }
             label={words}
           />
         ))}
@@ -46,7 +52,16 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
           variant="contained"
           size="large"
           disabled={ticked.length < STEPS.length || deed.running}
-          onClick={() => void deed.run({ unitId: view.unit.id, version: view.unit.version, opened: true, unplugged: true, inspected: true, dry: true })}
+          onClick={() =>
+            void deed.run({
+              unitId: view.unit.id,
+              version: view.unit.version,
+              opened: true,
+              unplugged: true,
+              inspected: true,
+              dry: true,
+            })
+          }
         >
           Sign off as dry
         </Button>

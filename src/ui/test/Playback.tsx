@@ -14,12 +14,24 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Gauge } from "./Gauges";
 
 /** A recording played back through the same gauges as a live controller. */
-export function Playback({ profile, revision, frame }: { profile: ModelProfile; revision: string | null; frame: Extract<Frame, { mode: "playback" }> }) {
+export function Playback({
+  profile,
+  revision,
+  frame,
+}: {
+  profile: ModelProfile;
+  revision: string | null;
+  frame: Extract<Frame, { mode: "playback" }>;
+}) {
   const { state, latest } = frame;
   const controls = controlsOf(profile, revision);
   const control = controls.find((c) => c.id === state.control);
   const step = STEPS.find((s) => s === state.step) ?? "free";
-  const active = latest ? Object.fromEntries(controls.map((c) => [c.id, c.kind === "stick" ? 0 : readValue(c as MappedControl, latest.axes, latest.buttons).v])) : {};
+  const active = latest
+    ? Object.fromEntries(
+        controls.map((c) => [c.id, c.kind === "stick" ? 0 : readValue(c as MappedControl, latest.axes, latest.buttons).v]),
+      )
+    : {};
   return (
     <Station
       plan={
@@ -36,7 +48,12 @@ export function Playback({ profile, revision, frame }: { profile: ModelProfile; 
       </Typography>
       {control && <Gauge control={control} latest={latest} trail={[]} cue={false} />}
       <Box sx={{ mt: 2, maxWidth: 620 }}>
-        <LinearProgress variant="determinate" value={state.totalMs ? (100 * state.playedMs) / state.totalMs : 0} aria-label="Played" sx={{ height: 14, borderRadius: 1 }} />
+        <LinearProgress
+          variant="determinate"
+          value={state.totalMs ? (100 * state.playedMs) / state.totalMs : 0}
+          aria-label="Played"
+          sx={{ height: 14, borderRadius: 1 }}
+        />
         <Typography sx={{ mt: 1 }}>
           {(state.playedMs / 1000).toFixed(1)} of {(state.totalMs / 1000).toFixed(1)} s
         </Typography>

@@ -10,9 +10,18 @@ import { PlanView } from "@/ui/plan/PlanView";
 import type { ShownState } from "@/ui/state/StateMark";
 import { StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
 
 /** Whatever moves is ticked, faults show at once. */
-export function QuickLookView({ profile, revision, state }: { profile: ModelProfile; revision: string | null; state: QuickState }) {
+export function QuickLookView({
+  profile,
+  revision,
+  state,
+}: {
+  profile: ModelProfile;
+  revision: string | null;
+  state: QuickState;
+}) {
   const controls = controlsOf(profile, revision);
   const of = (id: string) => state.controls.find((c) => c.id === id);
   const shown = (id: string): ShownState | null => {
@@ -27,7 +36,12 @@ export function QuickLookView({ profile, revision, state }: { profile: ModelProf
     <Station
       plan={
         <PlanFrame>
-          <PlanView profile={profile} revision={revision} states={states} active={Object.fromEntries(controls.map((c) => [c.id, (of(c.id)?.seen ?? 0) >= 1 ? 0 : (of(c.id)?.seen ?? 0) * 0.4]))} />
+          <PlanView
+            profile={profile}
+            revision={revision}
+            states={states}
+            active={Object.fromEntries(controls.map((c) => [c.id, (of(c.id)?.seen ?? 0) >= 1 ? 0 : (of(c.id)?.seen ?? 0) * 0.4]))}
+          />
         </PlanFrame>
       }
     >
@@ -41,20 +55,25 @@ export function QuickLookView({ profile, revision, state }: { profile: ModelProf
       {faulty.length > 0 && (
         <Box role="alert" sx={{ display: "grid", gap: 0.8, mb: 2 }}>
           {faulty.map((c) => (
-            <Box key={c.id} sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: "1.25rem", fontWeight: 700, color: "fail.main" }}>
+            <Box
+              key={c.id}
+              sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: "1.25rem", fontWeight: 700, color: "fail.main" }}
+            >
               <StateMark state="fail" /> {placeName({ id: c.id })}: {c.faults.map(quickFaultText).join("; ")}
             </Box>
           ))}
         </Box>
       )}
-      <Typography color="text.secondary">{left.length ? `Still to move: ${left.map(placeName).join(", ")}` : "Everything moved."}</Typography>
+      <Typography color="text.secondary">
+        {left.length ? `Still to move: ${left.map(placeName).join(", ")}` : "Everything moved."}
+      </Typography>
     </Station>
   );
 }
 
 const Count = ({ value, label }: { value: string; label: string }) => (
   <Box>
-    <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "3.4rem", fontWeight: 700, lineHeight: 1 }}>{value}</Box>
+    <Box sx={{ fontFamily: FIGURES, fontSize: "3.4rem", fontWeight: 700, lineHeight: 1 }}>{value}</Box>
     {label}
   </Box>
 );

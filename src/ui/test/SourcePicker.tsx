@@ -14,7 +14,15 @@ import { type Preset, PRESETS } from "@/core/simulate/presets";
 const LOOK_MS = 400;
 
 /** The controller to test: one that the browser reports, the simulated one, or a recording played back. */
-export function SourcePicker({ kind, hash, onPick }: { kind: "full" | "quick"; hash: number; onPick: (source: PageSource, speed: number) => void }) {
+export function SourcePicker({
+  kind,
+  hash,
+  onPick,
+}: {
+  kind: "full" | "quick";
+  hash: number;
+  onPick: (source: PageSource, speed: number) => void;
+}) {
   const [pads, setPads] = useState<Pad[]>([]);
   const [preset, setPreset] = useState<Preset>("healthy");
   const [speed, setSpeed] = useState(1);
@@ -44,34 +52,71 @@ export function SourcePicker({ kind, hash, onPick }: { kind: "full" | "quick"; h
           ? "Hands off, then sticks, triggers and paced presses. Each step ends by itself when it has enough evidence."
           : "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof."}
       </Typography>
-      {!secure && <Alert severity="warning" sx={{ mb: 2 }}>The browser gives controllers to secure addresses only. Open Birdcage by https, or on this machine by 127.0.0.1.</Alert>}
+      {!secure && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          The browser gives controllers to secure addresses only. Open Birdcage by https, or on this machine by 127.0.0.1.
+        </Alert>
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" }, gap: 3 }}>
         <section>
           <Typography component="h3" variant="h2">
             The controller on the bench
           </Typography>
-          {pads.length === 0 && <Typography sx={{ my: 1 }}>None seen yet. Plug it in and press any button on it: the browser shows it only then.</Typography>}
+          {pads.length === 0 && (
+            <Typography sx={{ my: 1 }}>
+              None seen yet. Plug it in and press any button on it: the browser shows it only then.
+            </Typography>
+          )}
           <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
             {pads.map((p, i) => (
-              <Button key={p.index} variant="contained" size="large" autoFocus={i === 0} onClick={() => onPick({ kind: "gamepad", pad: p }, 1)} sx={{ justifyContent: "start", whiteSpace: "normal", textAlign: "left" }}>
+              <Button
+                key={p.index}
+                variant="contained"
+                size="large"
+                autoFocus={i === 0}
+                onClick={() => onPick({ kind: "gamepad", pad: p }, 1)}
+                sx={{ justifyContent: "start", whiteSpace: "normal", textAlign: "left" }}
+              >
                 Test {p.id} ({p.axes} axes, {p.buttons} buttons)
               </Button>
             ))}
           </Box>
         </section>
-        <Box component="section" sx={{ borderLeft: { md: 1 }, borderColor: { md: "divider" }, pl: { md: 3 }, display: "grid", gap: 1.3, alignContent: "start" }}>
+        <Box
+          component="section"
+          sx={{
+            borderLeft: { md: 1 },
+            borderColor: { md: "divider" },
+            pl: { md: 3 },
+            display: "grid",
+            gap: 1.3,
+            alignContent: "start",
+          }}
+        >
           <Typography component="h3" variant="h2">
             Or a stand-in
           </Typography>
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
-            <TextField select label="Simulated fault" slotProps={{ select: { native: true } }} value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
+            <TextField
+              select
+              label="Simulated fault"
+              slotProps={{ select: { native: true } }}
+              value={preset}
+              onChange={(e) => setPreset(e.target.value as Preset)}
+            >
               {PRESETS.map((p) => (
                 <option key={p} value={p}>
                   {p.replaceAll("-", " ")}
                 </option>
               ))}
             </TextField>
-            <TextField select label="Speed" slotProps={{ select: { native: true } }} value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
+            <TextField
+              select
+              label="Speed"
+              slotProps={{ select: { native: true } }}
+              value={speed}
+              onChange={(e) => setSpeed(Number(e.target.value))}
+            >
               {[1, 4, 20].map((s) => (
                 <option key={s} value={s}>
                   {s} ×
@@ -86,7 +131,13 @@ export function SourcePicker({ kind, hash, onPick }: { kind: "full" | "quick"; h
             </Button>
             <Button component="label">
               Play a recording back
-              <input type="file" accept=".csv,text/csv" hidden aria-label="Play a recording back" onChange={(e) => void playBack(e.target.files?.[0])} />
+              <input
+                type="file"
+                accept=".csv,text/csv"
+                hidden
+                aria-label="Play a recording back"
+                onChange={(e) => void playBack(e.target.files?.[0])}
+              />
             </Button>
           </Box>
         </Box>

@@ -87,7 +87,12 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
     recordingId.current = crypto.randomUUID();
     const take = (next: Frame) => {
       setFrame(next);
-      if (next.mode === "full" && next.state.index > 0 && next.state.phase === "lead-in" && Date.now() - kept.current > KEEP_EVERY_MS) {
+      if (
+        next.mode === "full" &&
+        next.state.index > 0 &&
+        next.state.phase === "lead-in" &&
+        Date.now() - kept.current > KEEP_EVERY_MS
+      ) {
         kept.current = Date.now();
         void keepUnfinished(picked);
       }
@@ -112,7 +117,12 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
   const asking = frame?.mode === "full" && frame.state.phase === "asking";
   useKeys(
     source && !saving
-      ? { s: () => act("skip"), " ": () => act(asking ? "was-not-moved" : "repeat"), Backspace: () => act("back"), ...(asking ? { y: () => act("was-moved") } : {}) }
+      ? {
+          s: () => act("skip"),
+          " ": () => act(asking ? "was-not-moved" : "repeat"),
+          Backspace: () => act("back"),
+          ...(asking ? { y: () => act("was-moved") } : {}),
+        }
       : {},
   );
 
@@ -141,7 +151,11 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
           The controller is gone. Plug it in again and press a button: the test goes on with this step.
         </Alert>
       )}
-      {saving && <Alert severity="info" sx={{ mb: 2 }}>Finished. The server measures it again.</Alert>}
+      {saving && (
+        <Alert severity="info" sx={{ mb: 2 }}>
+          Finished. The server measures it again.
+        </Alert>
+      )}
       {frame.mode === "full" && <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} />}
       {frame.mode === "quick" && <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />}
       {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}

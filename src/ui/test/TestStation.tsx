@@ -16,7 +16,7 @@ import { TESTER_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { PlanView } from "@/ui/plan/PlanView";
 import { Result } from "@/ui/result/Result";
-import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
+import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Functions } from "./Functions";
 import { LiquidSignOff } from "./LiquidSignOff";
@@ -28,7 +28,8 @@ export function TestStation({ view, recording, canWork }: { view: UnitView; reco
   const { unit, profile } = view;
   const wet = unit.liquid && !unit.liquid_cleared;
   const open = unit.ending === null && !unit.swollen;
-  if (unit.swollen) return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not powered, pressed or opened.</Alert>;
+  if (unit.swollen)
+    return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not powered, pressed or opened.</Alert>;
   if (wet) return <LiquidSignOff view={view} canWork={canWork} />;
   const actions = canWork && open && <Actions view={view} first={view.recordings.length === 0} />;
   const functions = <Functions view={view} canWork={canWork && open} />;
@@ -37,7 +38,11 @@ export function TestStation({ view, recording, canWork }: { view: UnitView; reco
       <Station
         plan={
           <PlanFrame>
-            <PlanView profile={profile} revision={unit.revision} states={Object.fromEntries(profile.controls.map((c) => [c.id, "untested" as const]))} />
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              states={Object.fromEntries(profile.controls.map((c) => [c.id, "untested" as const]))}
+            />
           </PlanFrame>
         }
       >
@@ -63,8 +68,8 @@ export function TestStation({ view, recording, canWork }: { view: UnitView; reco
         <>
           {actions}
           <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-            {recording.purpose === "full" ? "Full test" : "Quick look"}, {dayAndTime(recording.startedAt, view.settings)}, {recording.by},{" "}
-            {TESTER_NAMES[recording.source]} ({recording.tester.label}).{" "}
+            {recording.purpose === "full" ? "Full test" : "Quick look"}, {dayAndTime(recording.startedAt, view.settings)},{" "}
+            {recording.by}, {TESTER_NAMES[recording.source]} ({recording.tester.label}).{" "}
             <a href={`/api/recordings/${recording.id}`} download>
               Export as CSV
             </a>
@@ -85,7 +90,12 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
   const base = `/units/${view.unit.tag}/test/run`;
   return (
     <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", flexWrap: "wrap", mb: 2 }}>
-      <Button component={Link} href={`${base}?kind=full`} variant={first || view.proofId === null ? "contained" : "outlined"} size="large">
+      <Button
+        component={Link}
+        href={`${base}?kind=full`}
+        variant={first || view.proofId === null ? "contained" : "outlined"}
+        size="large"
+      >
         Full test
       </Button>
       <Button component={Link} href={`${base}?kind=quick`} variant="outlined" size="large">
@@ -105,10 +115,21 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
     setRunning(true);
     setProblem(null);
     const id = crypto.randomUUID();
-    const head = { id, unitId, purpose: "full", source: "import", tester: { label: file.name.slice(0, 200), host: "imported file" }, startedAgoMs: 0 };
+    const head = {
+      id,
+      unitId,
+      purpose: "full",
+      source: "import",
+      tester: { label: file.name.slice(0, 200), host: "imported file" },
+      startedAgoMs: 0,
+    };
     try {
       const zipped = await new Response(file.stream().pipeThrough(new CompressionStream("gzip"))).blob();
-      const response = await fetch("/api/recordings", { method: "POST", headers: { "x-recording": encodeURIComponent(JSON.stringify(head)) }, body: zipped });
+      const response = await fetch("/api/recordings", {
+        method: "POST",
+        headers: { "x-recording": encodeURIComponent(JSON.stringify(head)) },
+        body: zipped,
+      });
       const reply = (await response.json()) as { ok: boolean; problem?: Refusal };
       if (reply.ok) {
         router.push(`/units/${tag}/test?r=${id}`);
@@ -124,7 +145,13 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
     <>
       <Button component="label" disabled={running}>
         {running ? "Reading" : "Import a recording"}
-        <input type="file" accept=".csv,text/csv" hidden aria-label="Import a recording" onChange={(e) => void take(e.target.files?.[0], e.target)} />
+        <input
+          type="file"
+          accept=".csv,text/csv"
+          hidden
+          aria-label="Import a recording"
+          onChange={(e) => void take(e.target.files?.[0], e.target)}
+        />
       </Button>
       {problem && (
         <Box sx={{ flexBasis: "100%" }}>
@@ -148,18 +175,27 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
           component={Link}
           href={`/units/${view.unit.tag}/test?r=${r.id}`}
           aria-current={r.id === shown ? "true" : undefined}
-          sx={{ display: "flex", gap: 1, alignItems: "center", py: 0.6, color: "text.primary", textDecoration: "none", fontWeight: r.id === shown ? 700 : 400, borderBottom: 1, borderColor: "divider" }}
+          sx={{
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            py: 0.6,
+            color: "text.primary",
+            textDecoration: "none",
+            fontWeight: r.id === shown ? 700 : 400,
+            borderBottom: 1,
+            borderColor: "divider",
+          }}
         >
           <StateMark state={stateOfGrade(r.grade)} size={13} />
           {r.purpose === "full" ? "Full test" : "Quick look"}, {dayAndTime(r.startedAt, view.settings)}
-          {r.id === view.proofId && <Box component="span" sx={{ ml: "auto", color: "pass.main", fontWeight: 700 }}>proof</Box>}
+          {r.id === view.proofId && (
+            <Box component="span" sx={{ ml: "auto", fontWeight: 700 }}>
+              counts as proof
+            </Box>
+          )}
         </Box>
       ))}
     </Box>
   );
 }
-
-export const checkState = (view: UnitView, id: string) => {
-  const check = view.checks.find((c) => c.functionId === id);
-  return check ? stateOfCheck(check.result) : ("untested" as const);
-};

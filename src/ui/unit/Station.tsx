@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
+import { FIGURES } from "@/ui/figures";
 
 /** A station's page: the plan on the left (a third), the work on the right. */
 export function Station({ plan, children }: { plan: ReactNode; children: ReactNode }) {
@@ -13,14 +14,48 @@ export function Station({ plan, children }: { plan: ReactNode; children: ReactNo
 
 /** The plan in its frame, with the height that a station gives it. */
 export function PlanFrame({ children, height = 330 }: { children: ReactNode; height?: number }) {
-  return <Box sx={{ height: { xs: 240, md: height }, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 0.5 }}>{children}</Box>;
+  return (
+    <Box
+      sx={{
+        height: { xs: 240, md: height },
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+        p: 0.5,
+      }}
+    >
+      {children}
+    </Box>
+  );
 }
 
 /** A measured figure: the largest thing where it stands, its label and limit small below. */
-export function BigFigure({ value, label, detail, colour }: { value: ReactNode; label: ReactNode; detail?: ReactNode; colour?: string }) {
+export function BigFigure({
+  value,
+  label,
+  detail,
+  colour,
+}: {
+  value: ReactNode;
+  label: ReactNode;
+  detail?: ReactNode;
+  colour?: string;
+}) {
   return (
     <Box sx={{ minWidth: 0 }}>
-      <Box sx={{ fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", fontSize: "2.1rem", fontWeight: 700, lineHeight: 1.1, letterSpacing: "-0.03em", color: colour }}>{value}</Box>
+      <Box
+        sx={{
+          fontFamily: FIGURES,
+          fontSize: "2.1rem",
+          fontWeight: 700,
+          lineHeight: 1.1,
+          letterSpacing: "-0.03em",
+          color: colour,
+        }}
+      >
+        {value}
+      </Box>
       <Box sx={{ fontWeight: 600, fontSize: "0.95rem", display: "flex", gap: 0.7, alignItems: "center" }}>{label}</Box>
       {detail && <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{detail}</Box>}
     </Box>

@@ -38,7 +38,10 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           {profile.maker} {profile.name}
         </Typography>
         <Typography color="text.secondary">{revision}</Typography>
-        <Typography sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }} color={unit.claim ? "text.primary" : "text.secondary"}>
+        <Typography
+          sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
+          color={unit.claim ? "text.primary" : "text.secondary"}
+        >
           {unit.claim ? `“${unit.claim}”` : "no claim was given"}
         </Typography>
         {role !== "viewer" && unit.ending === null && !unit.swollen && <TrayMenu unitId={unit.id} tray={unit.tray} />}
@@ -46,7 +49,11 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           Record
         </Button>
       </Box>
-      <Box component="nav" aria-label="Stations" sx={{ display: "flex", overflowX: "auto", borderBottom: 2, borderColor: "divider" }}>
+      <Box
+        component="nav"
+        aria-label="Stations"
+        sx={{ display: "flex", overflowX: "auto", borderBottom: 2, borderColor: "divider" }}
+      >
         {view.line.map((s) => {
           const here = path.startsWith(`${base}/${s.station}`);
           return (
@@ -71,9 +78,23 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
             >
               <Box sx={{ fontWeight: 700, display: "flex", gap: 0.8, alignItems: "center" }}>
                 {STATION_NAMES[s.station]}
-                {s.state === "now" && <Box component="span" aria-label="work goes on here" sx={{ width: 9, height: 9, borderRadius: "50%", bgcolor: "primary.main" }} />}
+                {s.state === "now" && (
+                  <Box
+                    component="span"
+                    aria-label="work goes on here"
+                    sx={{ width: 9, height: 9, borderRadius: "50%", bgcolor: "primary.main" }}
+                  />
+                )}
               </Box>
-              <Box sx={{ fontSize: "0.85rem", color: s.state === "stop" ? "fail.main" : "text.secondary", fontWeight: s.state === "stop" ? 700 : 400 }}>{s.word}</Box>
+              <Box
+                sx={{
+                  fontSize: "0.85rem",
+                  color: s.state === "stop" ? "fail.main" : "text.secondary",
+                  fontWeight: s.state === "stop" ? 700 : 400,
+                }}
+              >
+                {s.word}
+              </Box>
             </Box>
           );
         })}

@@ -1,3 +1,5 @@
+"use client";
+
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
@@ -23,7 +25,8 @@ const KINDS: Record<string, string> = {
   "certificate-revoked": "revoked the certificate",
 };
 
-const text = (v: unknown): string => (v === null || v === "" ? "none" : typeof v === "object" ? JSON.stringify(v) : String(v).replaceAll("-", " "));
+const text = (v: unknown): string =>
+  v === null || v === "" ? "none" : typeof v === "object" ? JSON.stringify(v) : String(v).replaceAll("-", " ");
 const detail = (body: Record<string, unknown>): string =>
   Object.entries(body)
     .filter(([k, v]) => k !== "recording" && k !== "photo" && v !== "" && !(Array.isArray(v) && v.length === 0))
@@ -38,7 +41,10 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
         Who did what
       </Typography>
       {events.map((e) => (
-        <Box key={e.id} sx={{ display: "grid", gridTemplateColumns: "130px 1fr", gap: 2, py: 0.7, borderTop: 1, borderColor: "divider" }}>
+        <Box
+          key={e.id}
+          sx={{ display: "grid", gridTemplateColumns: "130px 1fr", gap: 2, py: 0.7, borderTop: 1, borderColor: "divider" }}
+        >
           <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
             <b style={{ textTransform: "capitalize" }}>{e.by}</b> {KINDS[e.kind] ?? e.kind}

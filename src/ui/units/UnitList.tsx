@@ -31,7 +31,12 @@ export function UnitList({ units, models, filter, shop }: Props) {
     { field: "tag", headerName: "Tag", width: 95 },
     { field: "model", headerName: "Model", width: 115 },
     { field: "stage", headerName: "Station", width: 105, valueFormatter: (v: string) => STAGE_NAMES[v] },
-    { field: "nextAction", headerName: "Next", width: 170, valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]) },
+    {
+      field: "nextAction",
+      headerName: "Next",
+      width: 170,
+      valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]),
+    },
     { field: "tray", headerName: "Tray", width: 65, valueFormatter: (v: number | null) => v ?? "" },
     { field: "source", headerName: "Source", width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
     { field: "receivedAt", headerName: "Received", width: 125, valueFormatter: (v: string) => day(v, shop) },
@@ -39,15 +44,36 @@ export function UnitList({ units, models, filter, shop }: Props) {
   ];
   const panel = units.find((u) => u.id === looked);
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: panel ? "minmax(0,1fr) 300px" : "minmax(0,1fr)" }, gap: 2 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: panel ? "minmax(0,1fr) 300px" : "minmax(0,1fr)" },
+        gap: 2,
+      }}
+    >
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
           <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
             {units.length} {units.length === 1 ? "unit" : "units"}
           </Typography>
-          <Choice label="Station" value={filter.stage} options={STAGES.map((s) => [s, s === "open" ? "All open" : STAGE_NAMES[s]!])} onChange={(stage) => set({ stage })} />
-          <Choice label="Model" value={filter.model} options={models.map((m) => [m.key, m.name])} onChange={(model) => set({ model })} />
-          <Choice label="Source" value={filter.source} options={Object.entries(SOURCE_NAMES)} onChange={(source) => set({ source })} />
+          <Choice
+            label="Station"
+            value={filter.stage}
+            options={STAGES.map((s) => [s, s === "open" ? "All open" : STAGE_NAMES[s]!])}
+            onChange={(stage) => set({ stage })}
+          />
+          <Choice
+            label="Model"
+            value={filter.model}
+            options={models.map((m) => [m.key, m.name])}
+            onChange={(model) => set({ model })}
+          />
+          <Choice
+            label="Source"
+            value={filter.source}
+            options={Object.entries(SOURCE_NAMES)}
+            onChange={(source) => set({ source })}
+          />
           <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
         </Box>
         <DataGrid
@@ -63,11 +89,29 @@ export function UnitList({ units, models, filter, shop }: Props) {
           initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
           pageSizeOptions={[25, 50, 100]}
           localeText={{ noRowsLabel: "No unit matches. Widen the filters above." }}
-          sx={{ bgcolor: "background.paper", minHeight: 300, "& .MuiDataGrid-cell:first-of-type": { fontWeight: 700 }, "& .MuiDataGrid-row": { cursor: "pointer" } }}
+          sx={{
+            bgcolor: "background.paper",
+            minHeight: 300,
+            "& .MuiDataGrid-cell:first-of-type": { fontWeight: 700 },
+            "& .MuiDataGrid-row": { cursor: "pointer" },
+          }}
         />
       </Box>
       {panel && (
-        <Box component="aside" aria-label={`Unit ${panel.tag}`} sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, alignSelf: "start", display: "grid", gap: 1 }}>
+        <Box
+          component="aside"
+          aria-label={`Unit ${panel.tag}`}
+          sx={{
+            bgcolor: "background.paper",
+            border: 1,
+            borderColor: "divider",
+            borderRadius: 1,
+            p: 2,
+            alignSelf: "start",
+            display: "grid",
+            gap: 1,
+          }}
+        >
           <Typography variant="h2">{panel.tag}</Typography>
           <div>{panel.model}</div>
           <Typography color="text.secondary">{panel.claim ? `“${panel.claim}”` : "No claim was given."}</Typography>
@@ -83,9 +127,25 @@ export function UnitList({ units, models, filter, shop }: Props) {
   );
 }
 
-function Choice({ label, value, options, onChange }: { label: string; value: string | undefined; options: [string, string][]; onChange: (v: string | undefined) => void }) {
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  options: [string, string][];
+  onChange: (v: string | undefined) => void;
+}) {
   return (
-    <TextField select label={label} value={value ?? ""} onChange={(e) => onChange(e.target.value || undefined)} sx={{ width: 150 }}>
+    <TextField
+      select
+      label={label}
+      value={value ?? ""}
+      onChange={(e) => onChange(e.target.value || undefined)}
+      sx={{ width: 150 }}
+    >
       <MenuItem value="">All</MenuItem>
       {options.map(([v, name]) => (
         <MenuItem key={v} value={v}>

@@ -10,5 +10,7 @@ export const metadata: Metadata = { title: "Models" };
 export default async function ModelsPage() {
   const actor = await pagePerson();
   const models = await listModels(database());
-  return <ModelList models={models.map((m) => ({ key: m.key, version: m.version, body: m.body }))} canWork={actor.role !== "viewer"} />;
+  return (
+    <ModelList models={models.map((m) => ({ key: m.key, version: m.version, body: m.body }))} canWork={actor.role !== "viewer"} />
+  );
 }

@@ -11,7 +11,11 @@ export const metadata: Metadata = { title: "Units" };
 
 type Query = { stage?: string; model?: string; source?: string; q?: string };
 
-export default async function UnitsPage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
+export default async function UnitsPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
   await pagePerson();
   const raw = await searchParams;
   const one = (name: keyof Query) => {
@@ -21,5 +25,7 @@ export default async function UnitsPage({ searchParams }: { searchParams: Promis
   const filter: Query = { stage: one("stage"), model: one("model"), source: one("source"), q: one("q") };
   const db = database();
   const [units, models, { settings }] = await Promise.all([listUnits(db, filter), listModels(db), loadSettings(db)]);
-  return <UnitList units={units} models={models.map((m) => ({ key: m.key, name: m.body.name }))} filter={filter} shop={settings} />;
+  return (
+    <UnitList units={units} models={models.map((m) => ({ key: m.key, name: m.body.name }))} filter={filter} shop={settings} />
+  );
 }

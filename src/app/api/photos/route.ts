@@ -14,7 +14,8 @@ export async function POST(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!query.success) return refusal({ code: "bad-input", issues: [{ path: "unit", message: "Say which unit the picture is of." }] });
+  if (!query.success)
+    return refusal({ code: "bad-input", issues: [{ path: "unit", message: "Say which unit the picture is of." }] });
   const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
   if (body === null) return refusal({ code: "too-large", limit: `${MAX_PHOTO_BYTES / 1024 / 1024} MB` });
   try {

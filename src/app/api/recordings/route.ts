@@ -10,7 +10,11 @@ export async function POST(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const head = recordingHeadSchema.safeParse(parse(request.headers.get("x-recording")));
-  if (!head.success) return refusal({ code: "bad-input", issues: [{ path: "x-recording", message: "The recording's head is not in the expected form." }] });
+  if (!head.success)
+    return refusal({
+      code: "bad-input",
+      issues: [{ path: "x-recording", message: "The recording's head is not in the expected form." }],
+    });
   const body = await bodyUpTo(request, MAX_UPLOAD_BYTES);
   if (body === null) return refusal({ code: "too-large", limit: `${MAX_UPLOAD_BYTES / 1024 / 1024} MB` });
   try {

@@ -10,10 +10,14 @@ const inputSchema = z.strictObject({ name: z.string().min(1).max(60), password: 
 export async function POST(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   const input = inputSchema.safeParse(await jsonBody(request, 4096));
-  if (!input.success) return refusal({ code: "bad-input", issues: [{ path: "name", message: "Type your name and your password." }] });
+  if (!input.success)
+    return refusal({ code: "bad-input", issues: [{ path: "name", message: "Type your name and your password." }] });
   const result = await signIn(database(), input.data.name, input.data.password, addressOf(request));
   if (!result.ok)
-    return Response.json({ ok: false, why: result.why }, { status: result.why === "too-many" ? 429 : 401, headers: { "Cache-Control": "no-store" } });
+    return Response.json(
+      { ok: false, why: result.why },
+      { status: result.why === "too-many" ? 429 : 401, headers: { "Cache-Control": "no-store" } },
+    );
   await openSession(result.actor);
   return answer({ ok: true, value: {} });
 }

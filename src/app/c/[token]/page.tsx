@@ -13,5 +13,12 @@ export default async function CertificatePage({ params }: { params: Promise<{ to
   const certificate = await certificateByToken(database(), token);
   if (!certificate) notFound();
   const { settings } = await loadSettings(database());
-  return <Certificate body={certificate.body} revoked={certificate.revokedAt ? certificate.revokedAt.toISOString() : null} pdf={`/c/${token}/pdf`} shop={settings} />;
+  return (
+    <Certificate
+      body={certificate.body}
+      revoked={certificate.revokedAt ? certificate.revokedAt.toISOString() : null}
+      pdf={`/c/${token}/pdf`}
+      shop={settings}
+    />
+  );
 }

@@ -14,7 +14,8 @@ export async function POST(request: Request, { params }: { params: Promise<{ dee
   const { deed } = await params;
   if (!isDeed(deed)) return refusal({ code: "not-found", what: "action" });
   const envelope = envelopeSchema.safeParse(await jsonBody(request));
-  if (!envelope.success) return refusal({ code: "bad-input", issues: [{ path: "", message: "The request is not in the expected form." }] });
+  if (!envelope.success)
+    return refusal({ code: "bad-input", issues: [{ path: "", message: "The request is not in the expected form." }] });
   const reply = await doDeed(database(), who.actor, deed, envelope.data.requestId, envelope.data.input);
   // the new password ends every session but the one that set it
   if (deed === "person.change-password" && reply.ok) await openSession({ ...who.actor, epoch: who.actor.epoch + 1 });

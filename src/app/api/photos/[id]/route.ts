@@ -7,5 +7,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   if ("response" in who) return who.response;
   const bytes = await photoBytes(database(), (await params).id, new URL(request.url).searchParams.has("small"));
   if (!bytes) return refusal({ code: "not-found", what: "photograph" });
-  return new Response(new Uint8Array(bytes), { headers: { "Content-Type": "image/jpeg", "Cache-Control": "private, max-age=86400, immutable" } });
+  return new Response(new Uint8Array(bytes), {
+    headers: { "Content-Type": "image/jpeg", "Cache-Control": "private, max-age=86400, immutable" },
+  });
 }

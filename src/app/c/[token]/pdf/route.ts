@@ -10,8 +10,17 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tok
   const certificate = await certificateByToken(database(), token);
   if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
   const { settings } = await loadSettings(database());
-  const pdf = await certificatePdf(certificate.body, `${await publicAddress()}/c/${token}`, settings, certificate.revokedAt !== null);
+  const pdf = await certificatePdf(
+    certificate.body,
+    `${await publicAddress()}/c/${token}`,
+    settings,
+    certificate.revokedAt !== null,
+  );
   return new Response(new Uint8Array(pdf), {
-    headers: { "Content-Type": "application/pdf", "Content-Disposition": `inline; filename="certificate-${certificate.body.tag}.pdf"`, "Cache-Control": "no-store" },
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="certificate-${certificate.body.tag}.pdf"`,
+      "Cache-Control": "no-store",
+    },
   });
 }

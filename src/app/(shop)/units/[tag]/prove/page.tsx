@@ -7,7 +7,9 @@ export default async function ProvePage({ params }: { params: Promise<{ tag: str
   const { view, actor } = await pageUnit((await params).tag);
   const load = async (id: string | null) => {
     const r = id ? await recordingById(database(), id) : null;
-    return r && { id: r.id, analysis: r.analysis, startedAt: r.startedAt.toISOString(), grade: r.grade, source: r.source, by: r.by };
+    return (
+      r && { id: r.id, analysis: r.analysis, startedAt: r.startedAt.toISOString(), grade: r.grade, source: r.source, by: r.by }
+    );
   };
   const [before, proof] = await Promise.all([load(view.baselineId), load(view.proofId)]);
   return <ProveStation view={view} before={before} proof={proof} canWork={actor.role !== "viewer"} />;

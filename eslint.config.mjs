@@ -1,0 +1,41 @@
+import js from "@eslint/js";
+import next from "@next/eslint-plugin-next";
+import hooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+export default tseslint.config(
+  { ignores: [".next/", "node_modules/", "next-env.d.ts", "test-results/", "playwright-report/"] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    plugins: { "@next/next": next, "react-hooks": hooks },
+    rules: {
+      ...next.configs.recommended.rules,
+      ...next.configs["core-web-vitals"].rules,
+      ...hooks.configs.recommended.rules,
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      "@typescript-eslint/consistent-type-imports": "error",
+      "no-console": ["error", { allow: ["error"] }],
+    },
+  },
+  {
+    files: ["src/cli/**", "scripts/**", "bench/**", "server/**"],
+    rules: { "no-console": "off" },
+  },
+  { files: ["**/*.cjs"], languageOptions: { globals: { module: "writable" } } },
+  {
+    files: ["**/*.mjs"],
+    languageOptions: {
+      globals: {
+        process: "readonly",
+        console: "readonly",
+        performance: "readonly",
+        setTimeout: "readonly",
+        clearTimeout: "readonly",
+        URL: "readonly",
+        fetch: "readonly",
+        Buffer: "readonly",
+      },
+    },
+  },
+);

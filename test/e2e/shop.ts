@@ -1,0 +1,64 @@
+import { expect, type Page, test as base } from "@playwright/test";
+import knex, { type Knex } from "knex";
+
+/** What the browser tests share: people who sign in, a door to the database, and a watch on every request. */
+
+const PASSWORDS = { ida: "reed-warbler-1", bram: "reed-warbler-2", oona: "reed-warbler-3", viktor: "reed-warbler-4" } as const;
+export type Name = keyof typeof PASSWORDS;
+
+export async function signIn(page: Page, name: Name): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Password").fill(PASSWORDS[name]);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+}
+
+/** Does a deed by direct request, as the signed-in person of the page. */
+export async function deed(page: Page, name: string, input: unknown, requestId: string = crypto.randomUUID()) {
+  const origin = new URL(page.url()).origin;
+  const response = await page.request.post(`/api/do/${name}`, { data: { requestId, input }, headers: { Origin: origin } });
+  return {
+    status: response.status(),
+    body: (await response.json()) as { ok: boolean; value?: Record<string, string>; problem?: { code: string } },
+  };
+}
+
+/** A new unit of a model, ready on no tray. */
+export async function newUnit(page: Page, model: string, change: object = {}): Promise<{ tag: string; unitId: string }> {
+  const { body } = await deed(page, "unit.take-in", {
+    profileKey: model,
+    revision: null,
+    origin: { source: "single", seller: "test", priceMinor: 1000, carriageMinor: 0 },
+    claim: "left stick drifts",
+    swollen: false,
+    liquid: false,
+    intake: {},
+    toTray: false,
+    ...change,
+  });
+  return body.value as { tag: string; unitId: string };
+}
+
+export const test = base.extend<{ hosts: Set<string>; db: Knex }>({
+  // every page of every test: no request may leave this host
+  hosts: [
+    async ({ page, baseURL }, use) => {
+      const hosts = new Set<string>();
+      page.on("request", (r) => {
+        const url = new URL(r.url());
+        if (url.protocol.startsWith("http")) hosts.add(url.host);
+      });
+      await use(hosts);
+      hosts.delete(new URL(baseURL!).host);
+      expect([...hosts], "requests to other hosts").toEqual([]);
+    },
+    { auto: true },
+  ],
+  db: async ({ page: _page }, use) => {
+    const db = knex({ client: "pg", connection: process.env.E2E_DATABASE_URL! });
+    await use(db);
+    await db.destroy();
+  },
+});
+export { expect };
