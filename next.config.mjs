@@ -2,6 +2,17 @@
 export default {
   serverExternalPackages: ["knex", "pg", "pino", "sharp", "@node-rs/argon2"],
   poweredByHeader: false,
+  // a worker's script needs these too, or an isolated page may not start it
+  headers: async () => [
+    {
+      source: "/_next/static/:path*",
+      headers: [
+        { key: "Cross-Origin-Embedder-Policy", value: "require-corp" },
+        { key: "Cross-Origin-Resource-Policy", value: "same-origin" },
+        { key: "X-Content-Type-Options", value: "nosniff" },
+      ],
+    },
+  ],
   agentRules: false,
   reactStrictMode: true,
   typescript: { ignoreBuildErrors: true }, // npm test checks types; a start need not wait for it

@@ -1,4 +1,4 @@
-import { expect, type Page, test as base } from "@playwright/test";
+import { expect, type Locator, type Page, test as base } from "@playwright/test";
 import knex, { type Knex } from "knex";
 
 /** What the browser tests share: people who sign in, a door to the database, and a watch on every request. */
@@ -12,6 +12,15 @@ export async function signIn(page: Page, name: Name): Promise<void> {
   await page.getByLabel("Password").fill(PASSWORDS[name]);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+}
+
+/** Goes on by Tab until the wished control has the focus, as a hand does; fails when the keyboard cannot reach it. */
+export async function tabTo(page: Page, wished: Locator, most = 30): Promise<void> {
+  for (let i = 0; i < most; i++) {
+    if (await wished.evaluate((e) => e === document.activeElement)) return;
+    await page.keyboard.press("Tab");
+  }
+  throw new Error(`${most} times Tab did not reach ${wished.toString()}`);
 }
 
 /** Does a deed by direct request, as the signed-in person of the page. */
