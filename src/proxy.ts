@@ -48,7 +48,7 @@ export default async function proxy(request: NextRequest): Promise<NextResponse>
     );
   else {
     const to = pathname === "/" ? "" : `?next=${encodeURIComponent(pathname + search)}`;
-    response = new NextResponse(null, { status: 307, headers: { Location: `/sign-in${to}` } });
+    response = NextResponse.redirect(new URL(`/sign-in${to}`, request.url));
   }
   response.headers.set("Content-Security-Policy", policy);
   response.headers.set("Referrer-Policy", pathname.startsWith("/c/") ? "no-referrer" : "same-origin");

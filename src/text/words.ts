@@ -1,4 +1,5 @@
 import type { Block, CheckResult, Ending, NextAction, Station } from "@/core/record/standing";
+import { placeName } from "@/core/profile/profile";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
@@ -7,7 +8,7 @@ import { GRADE_WORDS, percent } from "./measures";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
 
-export const placeWords = (id: string): string => id.replaceAll(".", " ").replaceAll("-", " ");
+export const placeWords = (id: string): string => placeName({ id });
 
 export const STATION_NAMES: Record<Station, string> = {
   intake: "Intake",

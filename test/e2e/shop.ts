@@ -70,4 +70,6 @@ export const test = base.extend<{ hosts: Set<string>; db: Knex }>({
     await db.destroy();
   },
 });
+/** An alert of ours; the framework keeps an empty one of its own for announcing routes. */
+export const ALERT = "[role=alert]:not(#__next-route-announcer__)";
 export { expect };

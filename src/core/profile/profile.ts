@@ -184,5 +184,6 @@ export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS, mis
   return { limitsFor: (id) => byControl.get(id) ?? model, missTest };
 }
 
-/** What a place is called: its own name, or its id in words ("pad.up" is "pad up"). */
-export const placeName = (item: { id: string; name?: string | undefined }): string => item.name ?? item.id.replaceAll(".", " ");
+/** What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click", "pad.up" is "pad up"). */
+export const placeName = (item: { id: string; name?: string | undefined }): string =>
+  item.name ?? item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");

@@ -11,7 +11,7 @@ import { useState } from "react";
 import { type Control, Controller, type UseFormRegister } from "react-hook-form";
 
 import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
-import type { ModelProfile } from "@/core/profile/profile";
+import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./IntakeForm";
 
@@ -178,7 +178,7 @@ function Marks({
           <option value="">choose a place</option>
           {profile.controls.map((c) => (
             <option key={c.id} value={c.id}>
-              {c.id.replaceAll(".", " ")}
+              {placeName(c)}
             </option>
           ))}
         </TextField>

@@ -96,7 +96,11 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
         </Box>
       ) : (
         <>
-          {control && <Gauge control={control} latest={latest} trail={trail} cue={cue} />}
+          {control && (
+            <Box sx={{ minHeight: { md: 275 } }}>
+              <Gauge control={control} latest={latest} trail={trail} cue={cue} />
+            </Box>
+          )}
           {!control && state.progress?.waiting.code === "hands-off" && (
             <Box
               sx={{

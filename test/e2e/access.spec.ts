@@ -1,0 +1,174 @@
+import { readdirSync, statSync } from "node:fs";
+import { join } from "node:path";
+
+import { DEEDS } from "@/contract/deeds";
+import { PUBLIC_ROUTES } from "@/contract/public";
+import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+
+/** Every page and route of the application, from its files. */
+function routes(folder = "src/app", path = ""): string[] {
+  return readdirSync(folder).flatMap((name) => {
+    const full = join(folder, name);
+    if (statSync(full).isDirectory()) return routes(full, name.startsWith("(") ? path : `${path}/${name}`);
+    if (/^(page\.tsx|route\.ts)$/.test(name)) return [path || "/"];
+    return /^icon\./.test(name) ? [`${path}/${name}`] : [];
+  });
+}
+const filled = (route: string) => route.replace("[token]", "x".repeat(27)).replace(/\[\w+\]/g, "B-0101");
+
+test("only what the public list names answers without signing in", async ({ page }) => {
+  const all = [...new Set(routes())];
+  expect(PUBLIC_ROUTES.map((p) => p.route as string).filter((r) => !all.includes(r))).toEqual([]);
+  for (const route of all) {
+    const response = await page.request.get(filled(route), { maxRedirects: 0 });
+    const isPublic = PUBLIC_ROUTES.some((p) => p.route === route);
+    if (isPublic) expect([200, 404, 405], route).toContain(response.status());
+    else if (route.startsWith("/api/")) expect(response.status(), route).toBe(401);
+    else {
+      expect(response.status(), route).toBe(307);
+      expect(response.headers().location, route).toMatch(/^\/sign-in/);
+    }
+  }
+  await page.goto("/units/B-0113/prove?x=1");
+  await expect(page).toHaveURL(/\/sign-in\?next=%2Funits%2FB-0113%2Fprove/);
+});
+
+test("the health address says little, and headers are in place", async ({ page }) => {
+  const health = await page.request.get("/health");
+  expect(await health.text()).toBe("ok\n");
+  const headers = (await page.goto("/sign-in"))!.headers();
+  expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
+  expect(headers["content-security-policy"]).toContain("frame-ancestors 'none'");
+  expect(headers["x-content-type-options"]).toBe("nosniff");
+  expect(headers["x-powered-by"]).toBeUndefined();
+});
+
+test("a viewer sees and changes nothing, by interface or by direct request", async ({ page }) => {
+  await signIn(page, "viktor");
+  await expect(page.getByRole("link", { name: "Take in" })).toHaveCount(0);
+  await page.goto("/units/B-0113/test");
+  await expect(page.getByRole("link", { name: "Full test", exact: true })).toHaveCount(0);
+  for (const name of Object.keys(DEEDS)) {
+    if (name === "person.change-password") continue;
+    const { status, body } = await deed(page, name, {});
+    expect([status, body.problem?.code], name).toEqual([403, "not-allowed"]);
+  }
+  const origin = new URL(page.url()).origin;
+  for (const path of ["/api/recordings", "/api/photos"])
+    expect((await page.request.post(path, { headers: { Origin: origin } })).status()).toBe(403);
+  for (const path of ["/people", "/settings", "/units/new", "/models/learn"])
+    expect((await page.goto(path))!.status(), path).toBe(404);
+});
+
+test("a technician does not lead", async ({ page }) => {
+  await signIn(page, "bram");
+  for (const [name, { roles }] of Object.entries(DEEDS)) {
+    if ((roles as readonly string[]).includes("technician")) continue;
+    expect((await deed(page, name, {})).status, name).toBe(403);
+  }
+});
+
+test("a write from another origin, or from none, is refused", async ({ page }) => {
+  await signIn(page, "ida");
+  for (const headers of [{ Origin: "https://elsewhere.invalid" }, { Origin: "null" }, {}] as Record<string, string>[]) {
+    for (const path of ["/api/do/bench.present", "/api/recordings", "/api/photos", "/api/sign-out", "/api/sign-in"]) {
+      const response = await page.request.post(path, { data: {}, headers });
+      expect(response.status(), `${path} ${JSON.stringify(headers)}`).toBe(403);
+    }
+  }
+});
+
+test("sign-in attempts are limited, and a forged cookie is nobody", async ({ page, db, context }) => {
+  await db("sign_in_attempt").where({ name: "oona" }).delete();
+  await page.goto("/sign-in");
+  for (let i = 0; i < 5; i++) {
+    await page.getByLabel("Name").fill("oona");
+    await page.getByLabel("Password").fill(`wrong-password-${i}`);
+    await page.getByRole("button", { name: "Sign in" }).click();
+    await expect(page.locator(ALERT)).toHaveText("Name or password is not right.");
+  }
+  await page.getByLabel("Password").fill("reed-warbler-3");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.locator(ALERT)).toContainText("Too many tries");
+  await db("sign_in_attempt").where({ name: "oona" }).delete();
+  await context.addCookies([{ name: "birdcage_session", value: "Fe26.2*1*forged", url: new URL(page.url()).origin }]);
+  expect((await page.request.get("/api/bench")).status()).toBe(401);
+});
+
+test("after signing in one lands where one wanted to go, and never on another site", async ({ page }) => {
+  await page.goto("/units/B-0116");
+  await page.getByLabel("Name").fill("bram");
+  await page.getByLabel("Password").fill("reed-warbler-2");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/units\/B-0116\/prove/);
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await page.goto("/sign-in?next=//elsewhere.invalid/");
+  await page.getByLabel("Name").fill("bram");
+  await page.getByLabel("Password").fill("reed-warbler-2");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+});
+
+test("changing a password ends the other sessions", async ({ page, browser, db }) => {
+  await signIn(page, "ida");
+  await deed(page, "person.add", { name: "temp", role: "technician", password: "first-password" });
+  const sessions = await Promise.all(
+    [1, 2].map(async () => {
+      const context = await browser.newContext({ baseURL: new URL(page.url()).origin });
+      const other = await context.newPage();
+      await other.goto("/sign-in");
+      await other.getByLabel("Name").fill("temp");
+      await other.getByLabel("Password").fill("first-password");
+      await other.keyboard.press("Enter");
+      await expect(other.getByRole("heading", { name: "On the bench" })).toBeVisible();
+      return other;
+    }),
+  );
+  const [changing, left] = sessions as [(typeof sessions)[0], (typeof sessions)[0]];
+  await changing.goto("/account");
+  await changing.getByLabel("Current password").fill("first-password");
+  await changing.getByLabel("New password, at least 10 characters").fill("second-password");
+  await changing.getByLabel("New password again").fill("second-password");
+  await changing.getByRole("button", { name: "Change the password" }).click();
+  await expect(changing.getByText("Your other sessions are ended.")).toBeVisible();
+  await changing.goto("/");
+  await expect(changing.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await left.goto("/units");
+  await expect(left).toHaveURL(/sign-in/);
+  await db("person").where({ name: "temp" }).update({ active: false });
+});
+
+test("the last lead cannot be removed", async ({ page, db }) => {
+  await signIn(page, "ida");
+  const { id } = await db("person").where({ name: "ida" }).first("id");
+  const { body } = await deed(page, "person.change", { personId: id, role: "technician", active: true });
+  expect(body.problem!.code).toBe("last-lead");
+});
+
+test("only a lead releases below the floor, and says the limit and the reason", async ({ page, browser }) => {
+  await signIn(page, "bram");
+  const { unitId } = await newUnit(page, "knot");
+  const release = {
+    unitId,
+    version: 1,
+    priceMinor: null,
+    warrantyDays: 30,
+    known: "",
+    limit: "by cable only",
+    reason: "radio dead",
+  };
+  expect((await deed(page, "unit.release", release)).body.problem!.code).toBe("no-proof-to-release");
+  // a unit of the demo whose proof is graded C
+  const lead = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
+  await signIn(lead, "ida");
+  await page.goto("/units/B-0123/release");
+  await expect(page.getByText("A lead can release it with a stated limit and a reason.")).toBeVisible();
+  await lead.goto("/units/B-0123/release");
+  await lead.getByLabel(/^Limit/).fill("not for precise aiming");
+  await lead.getByLabel(/^Reason/).fill("right stick rests off centre");
+  await lead.getByRole("button", { name: "Release with this limit" }).click();
+  await expect(lead.getByRole("heading", { name: "Released, grade C" })).toBeVisible();
+  await lead.goto((await lead.getByRole("link", { name: "Open the certificate" }).getAttribute("href"))!);
+  await expect(lead.getByText("Limit: not for precise aiming.")).toBeVisible();
+  await expect(lead.getByText("right stick rests off centre")).toBeVisible();
+});
