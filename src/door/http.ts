@@ -64,11 +64,17 @@ export async function bodyUpTo(request: Request, limit: number): Promise<Buffer 
   return Buffer.concat(chunks);
 }
 
+/** A value of an address without characters that nobody types. */
+// eslint-disable-next-line no-control-regex -- these are the characters
+export const typed = (text: string, most: number): string => text.replace(/[\u0000-\u001f\u007f]/g, "").slice(0, most);
+
 export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<unknown> {
   const body = await bodyUpTo(request, limit);
   if (body === null) return undefined;
+  const text = body.toString("utf8");
+  if (text.includes("\\u0000")) return undefined; // no text of ours holds a zero character, and the database takes none
   try {
-    return JSON.parse(body.toString("utf8"));
+    return JSON.parse(text);
   } catch {
     return undefined;
   }

@@ -17,7 +17,13 @@ export function Bench({ view }: { view: BenchView }) {
         <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
           On the bench
         </Typography>
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, minmax(0,1fr))" }, gap: 1.5 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "repeat(2, minmax(0,1fr))", sm: "repeat(3, minmax(0,1fr))" },
+            gap: 1.5,
+          }}
+        >
           {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
             <Tray key={n} n={n} view={view} />
           ))}
@@ -53,7 +59,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
       <Box
         sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}
       >
-        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, opacity: 0.6 }}>{n}</Box>
+        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1 }}>{n}</Box>
         free
       </Box>
     );
@@ -65,6 +71,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
       sx={{
         display: "grid",
         gridTemplateRows: "auto 1fr auto",
+        gridTemplateColumns: "minmax(0,1fr)",
         minHeight: 168,
         p: 1.5,
         borderRadius: 1,
@@ -76,7 +83,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
         "&:hover": { borderColor: "primary.main" },
       }}
     >
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.2 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 1.2, flexWrap: "wrap" }}>
         <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
         <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
         <Box sx={{ color: "text.secondary", ml: "auto", fontSize: "0.9rem" }}>{card.model}</Box>

@@ -126,7 +126,7 @@ export function EdgePlot({
             ),
           },
         };
-        return <Line data={{ datasets }} options={options} />;
+        return <Line role="presentation" data={{ datasets }} options={options} />;
       }}
     </Frame>
   );
@@ -149,6 +149,7 @@ export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; l
     >
       {(c) => (
         <Scatter
+          role="presentation"
           data={{
             datasets: [
               { data: xy(plot.rest), backgroundColor: `${c.text}66`, pointRadius: 1.5 },
@@ -187,6 +188,7 @@ export function TriggerPlot({ pulls, limits }: { pulls: Plots["triggers"][string
     <Frame label={`${pulls.length} pulls; the highest value ${percent(top)}; grade A reaches ${percent(limits.fullPull.A)}.`}>
       {(c) => (
         <Scatter
+          role="presentation"
           data={{
             datasets: [
               ...pulls.map((p, i) => ({
@@ -228,6 +230,7 @@ export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
     <Frame label={`${presses.length} cues, ${missed} without a press.`} height={170}>
       {(c) => (
         <Bar
+          role="presentation"
           data={{
             labels: presses.map((_, i) => i + 1),
             datasets: [

@@ -46,7 +46,7 @@ export function BenchStrip({ initial }: { initial: TrayCard[] }) {
         const here = card !== undefined && path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`);
         const inner = (
           <>
-            <Box component="span" sx={{ fontSize: "1.35rem", fontWeight: 800, lineHeight: 1, opacity: card ? 1 : 0.4 }}>
+            <Box component="span" sx={{ fontSize: "1.35rem", fontWeight: 800, lineHeight: 1, opacity: card ? 1 : 0.75 }}>
               {n}
             </Box>
             <Box component="span" sx={{ minWidth: 0, lineHeight: 1.25 }}>
@@ -54,7 +54,7 @@ export function BenchStrip({ initial }: { initial: TrayCard[] }) {
                 {card ? (
                   card.tag
                 ) : (
-                  <Box component="span" sx={{ opacity: 0.55, fontWeight: 400 }}>
+                  <Box component="span" sx={{ opacity: 0.8, fontWeight: 400 }}>
                     free
                   </Box>
                 )}

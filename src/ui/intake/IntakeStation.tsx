@@ -96,16 +96,33 @@ export function Fact({ label, children }: { label: string; children: React.React
   );
 }
 
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** What the person typed stands; what they left alone follows the new state. Field by field, also inside the intake. */
+function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T): T {
+  const keep = <R extends object>(b: R, t: R, s: R): R =>
+    Object.fromEntries(
+      Object.keys(t).map((k) => [k, same(b[k as keyof R], t[k as keyof R]) ? s[k as keyof R] : t[k as keyof R]]),
+    ) as R;
+  return { ...keep(base, typed, stored), intake: keep(base.intake, typed.intake, stored.intake) };
+}
+
 function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
   const { unit, profile } = view;
   const deed = useDeed("unit.edit-intake");
-  const [v, setV] = useState({
+  const stored = {
     revision: unit.revision ?? "",
     claim: unit.claim,
     swollen: unit.swollen,
     liquid: unit.liquid,
     intake: unit.intake,
-  });
+  };
+  const [base, setBase] = useState({ version: unit.version, values: stored, merged: false });
+  const [v, setV] = useState(stored);
+  if (unit.version !== base.version) {
+    setBase({ version: unit.version, values: stored, merged: true });
+    setV(mergeTyped(base.values, v, stored));
+  }
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const save = async () => {
@@ -200,7 +217,12 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
           label="Took liquid"
         />
       </Box>
-      <Problem problem={deed.problem} />
+      {base.merged && (
+        <Alert severity="info">
+          What others changed is taken over where you typed nothing; what you typed stands. Look it over and save again.
+        </Alert>
+      )}
+      <Problem problem={base.merged ? null : deed.problem} />
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button type="submit" variant="contained" disabled={deed.running}>
           Save the intake

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 
 import { database } from "@/db/connection";
+import { typed } from "@/door/http";
 import { pagePerson } from "@/door/page";
 import { listModels } from "@/service/models";
 import { loadSettings } from "@/service/settings";
@@ -20,7 +21,7 @@ export default async function UnitsPage({
   const raw = await searchParams;
   const one = (name: keyof Query) => {
     const value = raw[name];
-    return typeof value === "string" && value ? value.slice(0, 80) : undefined;
+    return typeof value === "string" && value ? typed(value, 80) : undefined;
   };
   const filter: Query = { stage: one("stage"), model: one("model"), source: one("source"), q: one("q") };
   const db = database();

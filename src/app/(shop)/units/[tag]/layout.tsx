@@ -7,7 +7,7 @@ import { UnitHead } from "@/ui/unit/UnitHead";
 type Props = { children: ReactNode; params: Promise<{ tag: string }> };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: decodeURIComponent((await params).tag).toUpperCase() };
+  return { title: (await params).tag.slice(0, 20).toUpperCase() };
 }
 
 export default async function UnitLayout({ children, params }: Props) {

@@ -1,12 +1,12 @@
 import { database } from "@/db/connection";
-import { reader, refusal } from "@/door/http";
+import { reader, refusal, typed } from "@/door/http";
 import { modelByKey } from "@/service/models";
 
 /** A model profile in its open format. */
 export async function GET(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
-  const model = await modelByKey(database(), (await params).key);
+  const model = await modelByKey(database(), typed((await params).key, 60));
   if (!model) return refusal({ code: "not-found", what: "model" });
   return new Response(JSON.stringify(model.body, null, 2) + "\n", {
     headers: { "Content-Type": "application/json", "Content-Disposition": `attachment; filename="${model.key}.json"`, "Cache-Control": "no-store" },

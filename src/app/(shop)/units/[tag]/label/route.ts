@@ -1,7 +1,7 @@
 import { z } from "zod";
 
 import { database } from "@/db/connection";
-import { reader, refusal } from "@/door/http";
+import { reader, refusal, typed } from "@/door/http";
 import { labelPdf } from "@/service/documents";
 import { loadSettings } from "@/service/settings";
 import { unitView } from "@/service/views";
@@ -18,7 +18,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ tag:
   const size = sizeSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!size.success)
     return refusal({ code: "bad-input", issues: [{ path: "w, h", message: "15 to 120 mm wide, 10 to 120 mm high" }] });
-  const view = await unitView(database(), decodeURIComponent((await params).tag), who.actor);
+  const view = await unitView(database(), typed((await params).tag, 20), who.actor);
   if (!view) return refusal({ code: "not-found", what: "unit" });
   const { settings } = await loadSettings(database());
   const pdf = await labelPdf(

@@ -1,0 +1,282 @@
+import { randomUUID } from "node:crypto";
+
+import type { Knex } from "knex";
+
+import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
+import { intakeSchema } from "@/contract/intake";
+import { profileMap } from "@/core/profile/profile";
+import type { MappedControl } from "@/core/profile/input";
+import { writeRecordingCsv } from "@/core/recording/csv";
+import { simulateFullTest } from "@/core/simulate/run";
+import { connect } from "@/db/connection";
+import { migrate, rollBack } from "@/db/migrate";
+import type { Actor } from "@/service/base";
+import { doDeed } from "@/service/deeds";
+import { modelByKey } from "@/service/models";
+import { insertPerson, personOfSession, signIn } from "@/service/people";
+import { certificateByToken } from "@/service/release";
+import { storeRecording } from "@/service/recordings";
+import { importShippedProfiles } from "@/service/shipped";
+import { unitView } from "@/service/views";
+
+let db: Knex;
+let lead: Actor;
+let technician: Actor;
+
+beforeAll(async () => {
+  db = connect(process.env.DATABASE_URL!, 12);
+  await migrate(db);
+  const person = async (name: string, role: "lead" | "technician"): Promise<Actor> => ({
+    id: await insertPerson(db, name, role, "a-long-password"),
+    name,
+    role,
+    epoch: 1,
+  });
+  lead = await person("Lead", "lead");
+  technician = await person("Tech", "technician");
+  await importShippedProfiles(db, lead.id);
+});
+afterAll(async () => {
+  await rollBack(db);
+  await db.destroy();
+});
+
+const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician, requestId: string = randomUUID()) =>
+  doDeed(db, by, deed, requestId, input);
+const valueOf = (reply: Reply) =>
+  reply.ok ? (reply.value as Record<string, string>) : Promise.reject(new Error(JSON.stringify(reply)));
+const codeOf = (reply: Reply) => (reply.ok ? "done" : reply.problem.code);
+
+const takeIn = async (change: Partial<DeedInput<"unit.take-in">> = {}) =>
+  (await valueOf(
+    await act("unit.take-in", {
+      profileKey: "knot",
+      revision: "r1",
+      origin: { source: "single", seller: "", priceMinor: 100, carriageMinor: 0 },
+      claim: "",
+      swollen: false,
+      liquid: false,
+      intake: intakeSchema.parse({}),
+      toTray: false,
+      ...change,
+    }),
+  )) as { tag: string; unitId: string };
+
+let knotCsv: Buffer;
+async function fullTest(unitId: string, id: string = randomUUID()) {
+  if (!knotCsv) {
+    const profile = (await modelByKey(db, "knot"))!.body;
+    const controls = profileMap(profile, "r1").controls as (MappedControl & { rim?: boolean })[];
+    const rims = new Set(profile.controls.flatMap((c) => (c.kind === "button" && c.rim ? [c.id] : [])));
+    const r = simulateFullTest(
+      controls.map((c) => ({ ...c, rim: rims.has(c.id) })),
+      { seed: 4, rateHz: 60, bits: 8, faults: {} },
+    );
+    knotCsv = Buffer.from([...writeRecordingCsv(r)].join(""));
+  }
+  const head = {
+    id,
+    unitId,
+    purpose: "full" as const,
+    source: "simulated" as const,
+    tester: { label: "t", host: "h" },
+    startedAgoMs: 0,
+  };
+  return storeRecording(db, technician, head, knotCsv);
+}
+
+test("fifty units taken in at once get fifty tags", async () => {
+  const taken = await Promise.all(Array.from({ length: 50 }, () => takeIn()));
+  expect(new Set(taken.map((t) => t.tag)).size).toBe(50);
+});
+
+test("twelve units that want a tray at once: nine get one each, the rest none", async () => {
+  await db("unit").update({ tray: null });
+  await Promise.all(Array.from({ length: 12 }, () => takeIn({ toTray: true })));
+  const trays = await db("unit").whereNotNull("tray").pluck("tray");
+  expect(trays.sort()).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
+  const { unitId } = await takeIn();
+  expect(codeOf(await act("unit.to-tray", { unitId, tray: 3 }))).toBe("tray-taken");
+});
+
+test("one request id has one effect, however often and at once it comes", async () => {
+  const { unitId } = await takeIn();
+  const id = randomUUID();
+  const input = { unitId, faultId: null, what: "Cleaned", part: "", minutes: 3, remark: "", opened: false, settlesFault: false };
+  const replies = await Promise.all(Array.from({ length: 10 }, () => act("mend.add", input, technician, id)));
+  expect(new Set(replies.map((r) => JSON.stringify(r))).size).toBe(1);
+  expect(await db("mend").where({ unit_id: unitId })).toHaveLength(1);
+  // somebody else cannot fetch that reply
+  expect(codeOf(await act("mend.add", input, lead, id))).toBe("already");
+});
+
+test("a refused deed leaves nothing behind", async () => {
+  const { unitId } = await takeIn();
+  const before = await db("event").count("* as n");
+  expect(
+    codeOf(
+      await act("mend.add", {
+        unitId,
+        faultId: randomUUID(),
+        what: "x",
+        part: "",
+        minutes: 1,
+        remark: "",
+        opened: false,
+        settlesFault: true,
+      }),
+    ),
+  ).toBe("not-found");
+  expect(await db("event").count("* as n")).toEqual(before);
+});
+
+test("the record of events cannot be changed, deleted or emptied", async () => {
+  await takeIn();
+  await expect(db("event").update({ kind: "x" })).rejects.toThrow(/append-only/);
+  await expect(db("event").delete()).rejects.toThrow(/append-only/);
+  await expect(db.raw("truncate event")).rejects.toThrow(/append-only/);
+});
+
+test("two who settle one fault at once: one is told", async () => {
+  const { unitId } = await takeIn();
+  const { id: faultId } = await valueOf(
+    await act("fault.add", {
+      unitId,
+      place: "shell",
+      kind: "crack",
+      words: "",
+      foundWhen: "test",
+      claimed: false,
+      measure: null,
+      recordingId: null,
+    }),
+  );
+  const both = await Promise.all(
+    ["mended", "withdrawn"].map((status) =>
+      act("fault.settle", { faultId: faultId!, version: 1, status: status as "mended", why: "" }),
+    ),
+  );
+  expect(both.map(codeOf).sort()).toEqual(["changed-meanwhile", "done"]);
+});
+
+test("a release is blocked until a full test later than the last mend, every function answered and no fault open", async () => {
+  const { unitId, tag } = await takeIn();
+  const release = async (by = technician, limit = "", reason = "") => {
+    const { unit } = (await unitView(db, tag, by))!;
+    return act(
+      "unit.release",
+      { unitId, version: unit.version, priceMinor: null, warrantyDays: 10, known: "", limit, reason },
+      by,
+    );
+  };
+  expect(codeOf(await release())).toBe("no-proof-to-release");
+  expect(codeOf(await release(lead, "cable only", "no radio"))).toBe("no-proof-to-release");
+  expect((await fullTest(unitId)).grade).toBe("A");
+  expect(codeOf(await release())).toBe("blocked");
+  expect(codeOf(await release(technician, "cable only", "no radio"))).toBe("lead-only-limit");
+  expect(codeOf(await release(lead, "cable only", ""))).toBe("limit-needs-reason");
+  const view = (await unitView(db, tag, technician))!;
+  for (const f of view.profile.functions) await act("function.check", { unitId, functionId: f.id, result: "pass", note: "" });
+  expect((await unitView(db, tag, technician))!.blocks).toEqual([]);
+  await act("mend.add", {
+    unitId,
+    faultId: null,
+    what: "New dome",
+    part: "",
+    minutes: 5,
+    remark: "",
+    opened: true,
+    settlesFault: false,
+  });
+  expect(codeOf(await release())).toBe("no-proof-to-release");
+  await fullTest(unitId);
+  expect((await unitView(db, tag, technician))!.blocks.every((b) => b.code === "function")).toBe(true);
+  for (const f of view.profile.functions) await act("function.check", { unitId, functionId: f.id, result: "pass", note: "" });
+  const { token } = await valueOf(await release());
+  expect(Buffer.from(token!, "base64url").length * 8).toBeGreaterThanOrEqual(128);
+  expect((await certificateByToken(db, token!))!.body.grade).toBe("A");
+  expect(
+    codeOf(await act("function.check", { unitId, functionId: view.profile.functions[0]!.id, result: "fail", note: "" })),
+  ).toBe("closed");
+  const now = (await unitView(db, tag, lead))!;
+  expect(codeOf(await act("unit.reopen", { unitId, version: now.unit.version, why: "came back" }, lead))).toBe("done");
+  expect((await certificateByToken(db, token!))!.revokedAt).not.toBeNull();
+});
+
+test("a swollen unit takes no test, no mend, no tray, and leaves only as scrap", async () => {
+  const { unitId, tag } = await takeIn({ swollen: true });
+  await expect(fullTest(unitId)).rejects.toMatchObject({ problem: { code: "quarantined" } });
+  expect(codeOf(await act("unit.to-tray", { unitId, tray: 1 }))).toBe("quarantined");
+  expect(
+    codeOf(
+      await act("mend.add", {
+        unitId,
+        faultId: null,
+        what: "x",
+        part: "",
+        minutes: 1,
+        remark: "",
+        opened: true,
+        settlesFault: false,
+      }),
+    ),
+  ).toBe("quarantined");
+  const { unit } = (await unitView(db, tag, technician))!;
+  expect(
+    codeOf(await act("unit.end", { unitId, version: unit.version, kind: "sold-as-found", known: "x", priceMinor: null })),
+  ).toBe("quarantined");
+  expect(
+    codeOf(await act("unit.end", { unitId, version: unit.version, kind: "scrap", known: "handed over", priceMinor: null })),
+  ).toBe("done");
+});
+
+test("a wet unit takes no test until it is signed off; getting wet again takes the sign-off back", async () => {
+  const { unitId, tag } = await takeIn({ liquid: true });
+  await expect(fullTest(unitId)).rejects.toMatchObject({ problem: { code: "wet" } });
+  const dry = { opened: true, unplugged: true, inspected: true, dry: true } as const;
+  expect(codeOf(await act("unit.clear-liquid", { unitId, version: 1, ...dry }))).toBe("done");
+  await fullTest(unitId);
+  expect((await unitView(db, tag, technician))!.nextAction).not.toBe("dry-out");
+});
+
+test("a recording is measured by the server, stored once, and tied to its unit", async () => {
+  const { unitId } = await takeIn();
+  const other = await takeIn();
+  const id = randomUUID();
+  const sent = await Promise.all(Array.from({ length: 4 }, () => fullTest(unitId, id)));
+  expect(sent.every((s) => s.id === id && s.grade === "A")).toBe(true);
+  expect(await db("recording").where({ unit_id: unitId })).toHaveLength(1);
+  await expect(fullTest(other.unitId, id)).rejects.toMatchObject({ problem: { code: "already" } });
+});
+
+test("a password change ends sessions, and so does being stopped", async () => {
+  const id = await insertPerson(db, "Passing", "technician", "first-password");
+  const self: Actor = { id, name: "Passing", role: "technician", epoch: 1 };
+  expect(codeOf(await act("person.change-password", { current: "not this one", next: "second-password" }, self))).toBe(
+    "wrong-password",
+  );
+  expect(codeOf(await act("person.change-password", { current: "first-password", next: "second-password" }, self))).toBe("done");
+  expect(await personOfSession(db, id, 1)).toBeNull();
+  expect(await personOfSession(db, id, 2)).not.toBeNull();
+  expect((await signIn(db, " PASSING ", "second-password", "10.0.0.9")).ok).toBe(true);
+  await act("person.change", { personId: id, role: "technician", active: false }, lead);
+  expect(await personOfSession(db, id, 2)).toBeNull();
+  expect((await signIn(db, "Passing", "second-password", "10.0.0.9")).ok).toBe(false);
+});
+
+test("the stored hash is slow and salted", async () => {
+  const rows = await db("person").select("password_hash");
+  expect(rows.every((r) => /^\$argon2id\$v=19\$m=65536,t=3,p=1\$/.test(r.password_hash))).toBe(true);
+  expect(new Set(rows.map((r) => r.password_hash)).size).toBe(rows.length);
+});
+
+test("migrations go down to nothing and up again", async () => {
+  await rollBack(db);
+  const left = await db("information_schema.tables")
+    .where({ table_schema: "public" })
+    .whereRaw("table_name not like 'knex%'")
+    .pluck("table_name");
+  expect(left).toEqual([]);
+  await migrate(db);
+  expect(await db("counter").first()).toMatchObject({ key: "unit-tag", last: 100 });
+});
