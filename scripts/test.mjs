@@ -2,17 +2,15 @@
  * npm test [-- --only NAME]: everything. Installs what is missing, checks the sources, then runs the unit tests, the tests
  * on a throwaway PostgreSQL, and the browser tests on the built application. NAME: checks, unit, db or e2e.
  */
-import { fork, spawnSync } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-import { ensureBuild } from "./lib/build.mjs";
 import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
-import { OwnPostgres } from "./lib/postgres.mjs";
-import { aptInstall, fail, freePort } from "./lib/run.mjs";
-import { cli } from "./lib/workshop.mjs";
+import { aptInstall, fail } from "./lib/run.mjs";
+import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
 
 const only = process.argv.includes("--only") ? process.argv[process.argv.indexOf("--only") + 1] : null;
 const wants = (name) => only === null || only === name;
@@ -86,47 +84,14 @@ let good = true;
 if (wants("unit")) good = jest("unit") && good;
 
 if (wants("db") || wants("e2e")) {
-  const folder = mkdtempSync(join(process.getuid?.() === 0 ? "/var/tmp" : tmpdir(), "birdcage-test-"));
-  spawnSync("chmod", ["755", folder]);
-  const postgres = new OwnPostgres(folder, { wishedPort: 54700, durable: false });
-  let server = null;
-  undo = () => {
-    server?.kill("SIGTERM");
-    postgres.stop();
-    rmSync(folder, { recursive: true, force: true });
-    undo = () => {};
-  };
-  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => (undo(), process.exit(130)));
-  await postgres.start();
-  if (wants("db")) {
-    postgres.ensureDatabase("birdcage_db");
-    good = jest("db", { DATABASE_URL: postgres.url("birdcage_db"), NODE_OPTIONS: "--conditions=react-server" }) && good;
-  }
+  const postgres = await throwawayPostgres(54700);
+  undo = postgres.stop;
+  if (wants("db"))
+    good = jest("db", { DATABASE_URL: postgres.database("birdcage_db"), NODE_OPTIONS: "--conditions=react-server" }) && good;
   if (wants("e2e")) {
     if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
-    ensureBuild();
-    postgres.ensureDatabase("birdcage_e2e");
-    const url = postgres.url("birdcage_e2e");
-    cli("demo-data", url);
-    const port = await freePort(4700);
-    server = fork(join(ROOT, "server/main.mjs"), {
-      cwd: ROOT,
-      env: {
-        ...process.env,
-        NODE_ENV: "production",
-        NEXT_TELEMETRY_DISABLED: "1",
-        DATABASE_URL: url,
-        HOST: "127.0.0.1",
-        PORT: String(port),
-        SESSION_SECRET: "only-for-the-tests-".repeat(3),
-        LOG_LEVEL: "error",
-      },
-    });
-    await new Promise((resolve, reject) => {
-      server.once("message", resolve);
-      server.once("exit", (code) => reject(new Error(`the application ended with ${code}`)));
-    }).catch((error) => (undo(), fail(error.message)));
-    good = playwright({ BASE_URL: `http://127.0.0.1:${port}`, E2E_DATABASE_URL: url }) && good;
+    const { url, base } = await throwawayWorkshop(postgres, "birdcage_e2e", 4700);
+    good = playwright({ BASE_URL: base, E2E_DATABASE_URL: url }) && good;
   }
   undo();
 }

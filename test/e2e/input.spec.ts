@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 
@@ -11,7 +12,7 @@ import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
 const KNOT = STANDARD_MAP.controls.filter((c) => ["face.south", "pad.up"].includes(c.id));
 const csvOf = (seed: number) =>
   [...writeRecordingCsv(simulateFullTest(KNOT, { seed, rateHz: 60, bits: 8, faults: {} }))].join("");
-const post = (page: import("@playwright/test").Page, head: object | string, body: Buffer) =>
+const post = (page: Page, head: object | string, body: Buffer) =>
   page.request.post("/api/recordings", {
     headers: {
       Origin: new URL(page.url()).origin,

@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import AxeBuilder from "@axe-core/playwright";
 
 import { ALERT, expect, newUnit, signIn, test } from "./shop";
@@ -51,7 +52,7 @@ test("the full test waits, asks once when nothing moves, and goes on after the p
   await expect(page.getByRole("region", { name: "right stick" })).toContainText("not tested");
 });
 
-const simulate = async (page: import("@playwright/test").Page, tag: string, kind: "full" | "quick", speed = "20") => {
+const simulate = async (page: Page, tag: string, kind: "full" | "quick", speed = "20") => {
   await page.goto(`/units/${tag}/test/run?kind=${kind}`);
   await page.getByLabel("Speed").selectOption(speed);
   await page.getByRole("button", { name: "Test the simulated controller" }).click();

@@ -1,0 +1,53 @@
+/**
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory or pages.
+ * `pages` starts a throwaway workshop with the demo data, as the tests do.
+ */
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { gzipSync } from "node:zlib";
+
+import { ensurePackages } from "./lib/packages.mjs";
+import { ROOT } from "./lib/paths.mjs";
+import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+
+const only = process.argv[2] ?? null;
+const wants = (name) => only === null || only === name;
+const tsx = (file, args = [], options = {}) =>
+  spawnSync(process.execPath, [...(options.node ?? []), "--import", "tsx", join(ROOT, file), ...args], {
+    cwd: ROOT,
+    stdio: "inherit",
+    ...options,
+  });
+
+ensurePackages();
+if (wants("analysis")) tsx("bench/analysis.ts");
+
+if (wants("memory")) {
+  const folder = mkdtempSync(join(tmpdir(), "birdcage-bench-"));
+  const file = join(folder, "ten-minutes.csv");
+  tsx("bench/long-recording.ts", [file]);
+  const timed = spawnSync(process.execPath, ["--import", "tsx", join(ROOT, "bench/peak-memory.ts"), file], {
+    cwd: ROOT,
+    encoding: "utf8",
+  });
+  console.log(`\nCommand line on ${(statSync(file).size / 1e6).toFixed(0)} MB of CSV (10 minutes at 1 kHz):`);
+  console.log(`  ${timed.stderr.trim()}`);
+  rmSync(folder, { recursive: true, force: true });
+}
+
+if (wants("pages")) {
+  const postgres = await throwawayPostgres(54800);
+  const { url, base } = await throwawayWorkshop(postgres, "bench", 4800);
+  tsx("bench/pages.ts", [], { node: ["--conditions=react-server"], env: { ...process.env, BASE_URL: base, DATABASE_URL: url } });
+  postgres.stop();
+
+  const chunks = join(ROOT, ".next/static/chunks");
+  const all = readdirSync(chunks)
+    .filter((f) => f.endsWith(".js"))
+    .map((f) => gzipSync(readFileSync(join(chunks, f))).length);
+  console.log(
+    `\nAll JavaScript of the application, gzipped: ${(all.reduce((a, b) => a + b, 0) / 1024).toFixed(0)} kB in ${all.length} files`,
+  );
+}

@@ -1,0 +1,64 @@
+import { fork, spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+import { ensureBuild } from "./build.mjs";
+import { ROOT } from "./paths.mjs";
+import { OwnPostgres } from "./postgres.mjs";
+import { freePort } from "./run.mjs";
+import { cli } from "./workshop.mjs";
+
+/** A PostgreSQL of its own that is gone afterwards; ended too when the run is interrupted. */
+export async function throwawayPostgres(wishedPort) {
+  const folder = mkdtempSync(join(process.getuid?.() === 0 ? "/var/tmp" : tmpdir(), "birdcage-throwaway-"));
+  spawnSync("chmod", ["755", folder]);
+  const postgres = new OwnPostgres(folder, { wishedPort, durable: false });
+  const others = [];
+  let stopped = false;
+  const stop = () => {
+    if (stopped) return;
+    stopped = true;
+    others.forEach((child) => child.kill("SIGTERM"));
+    postgres.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => (stop(), process.exit(130)));
+  await postgres.start();
+  return {
+    database: (name) => {
+      postgres.ensureDatabase(name);
+      return postgres.url(name);
+    },
+    alsoStop: (child) => others.push(child),
+    stop,
+  };
+}
+
+/** The built application with the demo data, served from a throwaway database. */
+export async function throwawayWorkshop(postgres, name, wishedPort) {
+  ensureBuild();
+  const url = postgres.database(name);
+  cli("demo-data", url);
+  const port = await freePort(wishedPort);
+  const server = fork(join(ROOT, "server/main.mjs"), {
+    cwd: ROOT,
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      DATABASE_URL: url,
+      HOST: "127.0.0.1",
+      PORT: String(port),
+      PUBLIC_URL: "",
+      SESSION_SECRET: "only-for-a-throwaway-".repeat(3),
+      LOG_LEVEL: "error",
+    },
+  });
+  postgres.alsoStop(server);
+  await new Promise((resolve, reject) => {
+    server.once("message", resolve);
+    server.once("exit", (code) => reject(new Error(`the application ended with ${code}`)));
+  });
+  return { url, base: `http://127.0.0.1:${port}` };
+}

@@ -1,0 +1,84 @@
+/** npm run screenshots: one current picture of each main view in docs/screenshots, from the demo data. */
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+
+import { ensurePackages } from "./lib/packages.mjs";
+import { ROOT } from "./lib/paths.mjs";
+import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+
+ensurePackages();
+const { chromium } = await import("@playwright/test");
+const postgres = await throwawayPostgres(54900);
+const { base } = await throwawayWorkshop(postgres, "pictures", 4900);
+const folder = join(ROOT, "docs/screenshots");
+mkdirSync(folder, { recursive: true });
+
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ],
+});
+async function signedIn(options) {
+  const page = await (await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, ...options })).newPage();
+  await page.goto("/sign-in");
+  await page.getByLabel("Name").fill("ida");
+  await page.getByLabel("Password").fill("reed-warbler-1");
+  await page.keyboard.press("Enter");
+  await page.getByRole("heading", { name: "On the bench" }).waitFor();
+  return page;
+}
+async function shoot(page, path, name) {
+  await page.goto(path);
+  await page.waitForLoadState("load");
+  await page.waitForTimeout(900); // fonts and charts
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(name);
+}
+
+const page = await signedIn({});
+for (const [path, name] of [
+  ["/", "bench"],
+  ["/units/B-0119/test", "result"],
+  ["/units/B-0119/find", "find"],
+  ["/units/B-0119/mend", "mend"],
+  ["/units/B-0113/prove", "prove"],
+  ["/units/B-0113/release", "release"],
+  ["/units/B-0113/intake", "intake"],
+  ["/units", "units"],
+  ["/models/whimbrel", "model"],
+])
+  await shoot(page, path, name);
+
+await page.goto("/units/new");
+await page.getByLabel("Model").pressSequentially("whim");
+await page.getByRole("option", { name: "Whimbrel" }).click();
+await page.getByLabel("Seller", { exact: true }).fill("Canal Street finds");
+await page.getByLabel("Price EUR").fill("16.00");
+await page.getByLabel("Carriage").fill("3.90");
+await page.getByLabel("The seller’s words").fill("aim jumps when I push right");
+await page.getByLabel("carrying case").uncheck();
+await page.screenshot({ path: join(folder, "take-in.png") });
+
+await page.goto("/units/B-0140/test/run?kind=full");
+await page.getByLabel("Simulated fault").selectOption("drifts");
+await page.getByRole("button", { name: "Test the simulated controller" }).click();
+await page.getByText("of the edge").waitFor();
+await page.getByText(/[4-7]\d % of the edge/).waitFor();
+await page.screenshot({ path: join(folder, "full-test.png") });
+
+await page.goto("/units/B-0103/release");
+const certificate = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
+await shoot(page, certificate, "certificate");
+
+await shoot(await signedIn({ colorScheme: "dark" }), "/units/B-0123/test", "result-dark");
+await shoot(await signedIn({ viewport: { width: 390, height: 844 } }), "/units/B-0113/intake", "phone-intake");
+
+await browser.close();
+postgres.stop();
