@@ -65,7 +65,11 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     MuiPaper: { defaultProps: { elevation: 0 } },
     MuiTooltip: { defaultProps: { arrow: true } },
-    MuiToggleButton: { styleOverrides: { root: { textTransform: "none", minHeight: 40, fontWeight: 600 } } },
+    MuiToggleButton: {
+      styleOverrides: {
+        root: { textTransform: "none", minHeight: 40, color: "var(--mui-palette-text-primary)", fontWeight: 600 },
+      },
+    },
     MuiCssBaseline: {
       styleOverrides: {
         "*:focus-visible": { outline: "3px solid var(--mui-palette-primary-main) !important", outlineOffset: "2px" },

@@ -64,6 +64,7 @@ test("the server is away: the recording stays in the browser and is sent later, 
   await page.route("**/api/recordings", (r) => r.abort());
   await simulate(page, tag, "quick");
   await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({ timeout: 40_000 });
+  await expect(page).toHaveURL(/\/test$/);
   expect(await db("recording").where({ unit_id: unitId })).toHaveLength(0);
   await page.unroute("**/api/recordings");
   await page.reload();

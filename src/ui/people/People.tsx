@@ -44,7 +44,6 @@ export function People({ people }: { people: Person[] }) {
             py: 0.8,
             borderTop: 1,
             borderColor: "divider",
-            opacity: p.active ? 1 : 0.6,
           }}
         >
           <Box sx={{ fontWeight: 700, textTransform: "capitalize" }}>

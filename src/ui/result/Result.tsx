@@ -10,7 +10,7 @@ import type { Grade, Reason } from "@/core/grade/grade";
 import { controlsOf, type ModelProfile, placeName, rulesOf } from "@/core/profile/profile";
 import type { Plots } from "@/core/plots/plots";
 import type { QuickControl } from "@/core/quicklook/quick-look";
-import type { Analysis, ControlResult } from "@/core/signal/analyse";
+import type { Analysis, ControlResult, TriggerResult } from "@/core/signal/analyse";
 import type { Limits } from "@/core/grade/limits";
 import type { FaultView } from "@/service/views";
 import { figuresOf, GRADE_WORDS, measureName, reasonText } from "@/text/measures";
@@ -230,6 +230,9 @@ export function Result(props: Props) {
         {recording.purpose === "full" && !result && (
           <Typography>Not tested: the recording has no column for this control.</Typography>
         )}
+        {result?.kind === "trigger" && recording.purpose === "full" && (
+          <OtherSide id={selected.id} own={result} analysis={recording.analysis} />
+        )}
         {result && recording.purpose === "full" && (
           <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
         )}
@@ -280,6 +283,21 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
         />
       ))}
     </Box>
+  );
+}
+
+/** Left and right against each other: a pair that differs is felt, even when each keeps its limits. */
+function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; analysis: Analysis }) {
+  const twinId = id.endsWith(".left") ? id.replace(/left$/, "right") : id.replace(/right$/, "left");
+  const twin = analysis.controls[twinId];
+  if (twinId === id || twin?.kind !== "trigger") return null;
+  const differ = (a: number | null, b: number | null) =>
+    a === null || b === null ? "not tested" : `differ by ${(Math.abs(a - b) * 100).toFixed(1)} points`;
+  return (
+    <Typography sx={{ mt: 1.5 }}>
+      Against the {placeName({ id: twinId })}: full pull {differ(own.fullPull, twin.fullPull)}, rest value{" "}
+      {differ(own.restValue, twin.restValue)}, largest step {differ(own.largestStep, twin.largestStep)}.
+    </Typography>
   );
 }
 
