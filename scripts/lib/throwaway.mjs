@@ -23,6 +23,7 @@ export async function throwawayPostgres(wishedPort) {
     postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   };
+  process.on("exit", stop); // also after an error that nobody caught
   for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => (stop(), process.exit(130)));
   await postgres.start();
   return {
