@@ -29,6 +29,7 @@ const PASSES = 3;
 const LEAP = 0.3;
 const LEAP_WITHIN_MS = 20;
 const LEAP_BACK_MS = 60;
+const LEAP_BACK_WITHIN = 0.25; // the hand goes on moving meanwhile
 const CHATTER_MS = 40;
 const TOGETHER_MS = 30;
 const HELD_MS = 4000;
@@ -87,7 +88,7 @@ class StickWatch implements Watch {
   private watchLeaps(t: number, x: number, y: number): void {
     const { last, leapFrom } = this;
     if (leapFrom && t - leapFrom.t > LEAP_BACK_MS) this.leapFrom = null;
-    else if (leapFrom && Math.hypot(x - leapFrom.x, y - leapFrom.y) < LEAP / 2) {
+    else if (leapFrom && Math.hypot(x - leapFrom.x, y - leapFrom.y) < LEAP_BACK_WITHIN) {
       this.leaps++;
       this.leapFrom = null;
     } else if (!leapFrom && last && t - last.t <= LEAP_WITHIN_MS && Math.hypot(x - last.x, y - last.y) > LEAP)

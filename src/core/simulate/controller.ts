@@ -133,9 +133,9 @@ class SimulatedButton {
   read(pressed: boolean, t: number, rim: boolean): boolean {
     if (pressed && !this.wasPressed) this.press(t, rim);
     if (!pressed && this.wasPressed) {
-      const last = this.closed.at(-1);
-      if (last && last.to === Infinity) last.to = t;
-      if (last && this.chance.happens(this.f.chatterRate ?? 0)) this.closed.push({ from: t + 20, to: t + 40 });
+      const held = this.closed.find((c) => c.to === Infinity);
+      if (held) held.to = t;
+      if (held && this.chance.happens(this.f.chatterRate ?? 0)) this.closed.push({ from: t + 20, to: t + 40 });
     }
     this.wasPressed = pressed;
     this.closed = this.closed.filter((c) => c.to > t);

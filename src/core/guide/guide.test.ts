@@ -1,0 +1,106 @@
+import type { Reading, SourceCommand } from "../controller/source";
+import { inputMap, type MappedControl } from "../profile/input";
+import { HOUSE_RULES } from "../signal/analyse";
+import { Guide } from "./guide";
+import { planFullTest } from "./plan";
+
+const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
+const BUTTON: MappedControl = { id: "face.south", kind: "button", input: { button: 0 } };
+
+/** A guide with a clock: `go` runs ms of readings, `at` says what the controller reads. */
+function bench(controls: MappedControl[]) {
+  const guide = new Guide(planFullTest(controls), inputMap(controls), HOUSE_RULES, { axes: 2, buttons: 1 });
+  const commands: SourceCommand[] = [];
+  let t = 0;
+  const go = (ms: number, at: (t: number) => Partial<Reading> = () => ({})) => {
+    for (const end = t + ms; t < end; t += 5) commands.push(...guide.add([{ t, axes: [0, 0], buttons: [0], ...at(t) }]));
+  };
+  const until = (done: () => boolean, at?: (t: number) => Partial<Reading>, most = 60_000) => {
+    for (let spent = 0; !done() && spent < most; spent += 50) go(50, at);
+  };
+  return { guide, go, until, commands, state: () => guide.state() };
+}
+const circling = (turnMs: number) => (t: number) => {
+  const way = Math.floor(t / (turnMs * 3)) % 2 ? -1 : 1;
+  const a = (way * 2 * Math.PI * t) / turnMs;
+  return { axes: [Math.cos(a), Math.sin(a)] };
+};
+
+test("the plan goes hands off, sticks, triggers, buttons, and asks for the rim where the profile does", () => {
+  const trigger: MappedControl = { id: "trigger.left", kind: "trigger", input: { button: 6 } };
+  expect(planFullTest([{ ...BUTTON, rim: true }, trigger, STICK]).map((s) => `${s.step} ${s.control}`)).toEqual([
+    "rest ",
+    "circle stick.left",
+    "sweep stick.left",
+    "flick stick.left",
+    "pull trigger.left",
+    "press face.south",
+    "press-edge face.south",
+  ]);
+});
+
+test("rest moves on by itself after its time", () => {
+  const b = bench([STICK]);
+  b.go(2500);
+  expect(b.state().current!.step).toBe("rest");
+  b.go(1500);
+  expect(b.state().current!.step).toBe("circle");
+});
+
+test("circles that are too fast are told and start again; slow ones finish", () => {
+  const b = bench([STICK]);
+  b.until(() => b.state().current!.step === "circle");
+  b.until(() => b.state().restarts > 0, circling(250));
+  expect(b.state().restarts).toBeGreaterThan(0);
+  b.until(() => b.state().current!.step === "sweep", circling(900));
+  expect(b.state().current!.step).toBe("sweep");
+});
+
+test("nothing moves: it asks once; the second silence is taken as the answer", () => {
+  const b = bench([STICK]);
+  b.until(() => b.state().phase === "asking");
+  expect(b.state().current!.step).toBe("circle");
+  b.guide.act("was-not-moved");
+  expect(b.state().phase).toBe("lead-in");
+  b.until(() => b.state().phase === "done");
+  expect(b.state().analysis!.controls["stick.left"]).toMatchObject({ noAnswer: true, grade: "fail" });
+});
+
+test("a skipped step leaves its control not tested, and its rows count for nothing", () => {
+  const b = bench([BUTTON]);
+  b.until(() => b.state().current?.step === "press");
+  b.go(3000);
+  b.guide.act("skip");
+  expect(b.state()).toMatchObject({ phase: "done", skipped: [1] });
+  const r = b.guide.recording();
+  expect([...r.cue].every((c) => c === 0)).toBe(true);
+});
+
+test("presses that never register ask whether it was pressed, before they are a verdict", () => {
+  const b = bench([BUTTON]);
+  b.until(() => b.state().phase === "asking");
+  expect(b.state().current!.step).toBe("press");
+  b.guide.act("was-moved");
+  expect(b.state().phase).toBe("done");
+  expect(b.state().analysis!.controls["face.south"]).toMatchObject({ decision: "bad", grade: "fail" });
+});
+
+test("a pulled plug pauses, and the step starts again when it is back", () => {
+  const b = bench([BUTTON]);
+  b.until(() => b.state().current?.step === "press");
+  b.go(2000);
+  b.guide.act("pause");
+  expect(b.state().phase).toBe("paused");
+  b.go(1000);
+  expect(b.state().phase).toBe("paused");
+  b.guide.act("resume");
+  b.go(800);
+  expect(b.state()).toMatchObject({ phase: "running", lastCue: null });
+});
+
+test("cues are at least 0.6 s apart and called on the readings' own clock", () => {
+  const b = bench([BUTTON]);
+  b.until(() => b.commands.filter((c) => c.kind === "cue").length >= 2);
+  const [first, second] = b.commands.flatMap((c) => (c.kind === "cue" ? [c.t] : []));
+  expect(second! - first!).toBeGreaterThanOrEqual(600);
+});
