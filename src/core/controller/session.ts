@@ -1,6 +1,6 @@
 import { Guide, type GuideAction, type GuideState } from "../guide/guide";
-import { planFullTest } from "../guide/plan";
-import type { InputMap, MappedControl } from "../profile/input";
+import type { GuideStep } from "../guide/plan";
+import type { InputMap } from "../profile/input";
 import { QuickLook, type QuickState } from "../quicklook/quick-look";
 import { type Recording, STEPS } from "../recording/recording";
 import type { Rules } from "../signal/analyse";
@@ -24,17 +24,17 @@ export class TestSession {
   private samples = 0;
 
   constructor(
-    mode: "full" | "quick",
+    /** the steps of a guided test, or a quick look in no order */
+    plan: readonly GuideStep[] | "quick",
     private readonly source: ReadingSource,
-    controls: readonly (MappedControl & { rim?: boolean })[],
     map: InputMap,
     rules: Rules,
     played?: Recording,
   ) {
     if (played) this.work = { mode: "playback", recording: played };
-    else if (mode === "full") this.work = { mode, guide: new Guide(planFullTest(controls), map, rules, source.channels) };
+    else if (plan !== "quick") this.work = { mode: "full", guide: new Guide(plan, map, rules, source.channels) };
     else {
-      this.work = { mode, look: new QuickLook(map, rules, source.channels) };
+      this.work = { mode: "quick", look: new QuickLook(map, rules, source.channels) };
       source.obey({ kind: "prompt", step: "free", control: "*" });
     }
   }

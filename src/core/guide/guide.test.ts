@@ -26,16 +26,25 @@ const circling = (turnMs: number) => (t: number) => {
   return { axes: [Math.cos(a), Math.sin(a)] };
 };
 
-test("the plan goes hands off, sticks, triggers, buttons, and asks for the rim where the profile does", () => {
+test("the plan goes hands off, two thumb buttons, sticks, triggers, the other buttons, with the rim where it is asked for", () => {
   const trigger: MappedControl = { id: "trigger.left", kind: "trigger", input: { button: 6 } };
-  expect(planFullTest([{ ...BUTTON, rim: true }, trigger, STICK]).map((s) => `${s.step} ${s.control}`)).toEqual([
+  const named = (id: string): MappedControl => ({ ...BUTTON, id }) as MappedControl;
+  const plan = planFullTest(
+    [named("menu.left"), trigger, STICK, named("bumper.left"), { ...BUTTON, rim: true }, named("face.east")],
+    ["bumper.left"],
+  );
+  expect(plan.map((s) => `${s.step} ${s.control}`)).toEqual([
     "rest ",
+    "press face.south",
+    "press-edge face.south",
+    "press face.east",
     "circle stick.left",
     "sweep stick.left",
     "flick stick.left",
     "pull trigger.left",
-    "press face.south",
-    "press-edge face.south",
+    "press menu.left",
+    "press bumper.left",
+    "press-edge bumper.left",
   ]);
 });
 

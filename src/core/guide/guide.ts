@@ -4,7 +4,8 @@ import { type Recording, RecordingBuilder } from "../recording/recording";
 import type { Reading, SourceCommand } from "../controller/source";
 import { type Analysis, type Rules, analyse } from "../signal/analyse";
 import { median } from "../math/quantile";
-import type { GuideStep } from "./plan";
+import { HandCommands, type CommandButtons } from "./hand-commands";
+import { type GuideStep, type RimSide, rimSideOf } from "./plan";
 import { type Progress, stepProgress } from "./progress";
 
 export type GuidePhase = "lead-in" | "running" | "asking" | "paused" | "done";
@@ -16,6 +17,10 @@ export type GuideState = {
   progress: Progress | null;
   /** time of the last cue on the recording's clock, for the page to show and sound */
   lastCue: number | null;
+  /** where on the rim the last cue asked for */
+  side: RimSide | null;
+  /** buttons that mean "again" and "skip" when held, once they have passed */
+  commands: CommandButtons;
   restarts: number;
   skipped: readonly number[];
   /** the analysis as of the last finished step: the page's own, never stored */
@@ -48,6 +53,8 @@ export class Guide {
   private readonly skipped = new Set<number>();
   private analysis: Analysis | null = null;
   private commands: SourceCommand[] = [];
+  private cues = 0;
+  private readonly hand: HandCommands;
 
   constructor(
     private readonly plan: readonly GuideStep[],
@@ -57,6 +64,7 @@ export class Guide {
   ) {
     const upTo = (n: number) => Array.from({ length: n }, (_, i) => i);
     this.builder = new RecordingBuilder(upTo(channels.axes), upTo(channels.buttons));
+    this.hand = new HandCommands(map);
     if (plan.length === 0) this.phase = "done";
   }
 
@@ -94,6 +102,8 @@ export class Guide {
       phase: this.phase,
       progress: this.progress,
       lastCue: this.lastCue,
+      side: this.side(),
+      commands: this.hand.buttons(this.analysis, this.plan[this.index]?.control ?? ""),
       restarts: this.restarts,
       skipped: [...this.skipped],
       analysis: this.analysis,
@@ -112,10 +122,20 @@ export class Guide {
     this.builder.add({ t, step: running ? current.step : "free", control: running ? current.control : "", cue, axes, buttons });
     if (cue) {
       this.lastCue = t;
-      this.commands.push({ kind: "cue", t });
+      this.cues++;
+      this.commands.push({ kind: "cue", t, side: this.side() });
+    }
+    const held = this.phase === "done" ? null : this.hand.heard(t, axes, buttons, this.analysis, current?.control ?? "");
+    if (held) {
+      this.commands.push(...this.act(held));
+      return;
     }
     if (this.phase === "lead-in" && t - this.phaseSince >= LEAD_IN_MS) this.begin(t);
     else if (running && t - this.lastLook >= LOOK_EVERY_MS) this.look(t);
+  }
+
+  private side(): RimSide | null {
+    return this.plan[this.index]?.step === "press-edge" && this.cues > 0 ? rimSideOf(this.cues - 1) : null;
   }
 
   private begin(t: number): void {
@@ -125,6 +145,7 @@ export class Guide {
     this.stepRow = this.builder.length;
     this.lastLook = t;
     this.lastCue = null;
+    this.cues = 0;
     this.commands.push({ kind: "prompt", ...current });
   }
 

@@ -6,16 +6,41 @@ export type GuideStep = { step: Step; control: string };
 
 type Planned = MappedControl & { rim?: boolean };
 
-/** The full test in an order that lessens handling: hands off, each stick, the triggers, then the buttons. */
-export function planFullTest(controls: readonly Planned[]): GuideStep[] {
+/** Where a press on the rim is asked for, cue by cue; the four are pooled for the verdict and kept apart for the drawing. */
+export const RIM_SIDES = ["top", "right", "bottom", "left"] as const;
+export type RimSide = (typeof RIM_SIDES)[number];
+export const rimSideOf = (cue: number): RimSide => RIM_SIDES[cue % RIM_SIDES.length]!;
+
+const COMMAND_BUTTONS = 2;
+const isThumbButton = (c: Planned) =>
+  c.kind === "button" && !c.id.endsWith(".click") && !c.id.startsWith("menu") && c.id !== "home";
+
+/**
+ * The full test in an order that lessens handling: hands off, two buttons under the thumb (once they pass, holding one
+ * repeats or skips a step, so that the hands stay on the controller), each stick, the triggers, then the other buttons.
+ * `rimToo` names buttons whose rim is asked for beyond the profile's, as a claim does.
+ */
+export function planFullTest(controls: readonly Planned[], rimToo: readonly string[] = []): GuideStep[] {
   const of = (kind: MappedControl["kind"]) => controls.filter((c) => c.kind === kind);
+  const thumb = of("button").filter(isThumbButton);
+  const faces = thumb.filter((c) => c.id.startsWith("face."));
+  const first = (faces.length >= COMMAND_BUTTONS ? faces : thumb).slice(0, COMMAND_BUTTONS);
+  const buttons = [...first, ...of("button").filter((c) => !first.includes(c))];
+  const pressed = (c: Planned): GuideStep[] => [
+    { step: "press", control: c.id },
+    ...(c.rim || rimToo.includes(c.id) ? [{ step: "press-edge" as const, control: c.id }] : []),
+  ];
   return [
     { step: "rest", control: "" },
+    ...buttons.slice(0, first.length).flatMap(pressed),
     ...of("stick").flatMap((c): GuideStep[] => (["circle", "sweep", "flick"] as const).map((step) => ({ step, control: c.id }))),
     ...of("trigger").map((c): GuideStep => ({ step: "pull", control: c.id })),
-    ...of("button").flatMap((c): GuideStep[] => [
-      { step: "press", control: c.id },
-      ...(c.rim ? [{ step: "press-edge" as const, control: c.id }] : []),
-    ]),
+    ...buttons.slice(first.length).flatMap(pressed),
   ];
+}
+
+/** Some controls only, each with its own steps: a second look at what surprised, or presses with another force. */
+export function planSpotTest(controls: readonly Planned[], ids: readonly string[]): GuideStep[] {
+  const wanted = controls.filter((c) => ids.includes(c.id));
+  return planFullTest(wanted.map((c) => ({ ...c, rim: c.rim || ids.length === 1 })));
 }

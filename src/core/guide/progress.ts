@@ -31,6 +31,10 @@ export type Progress = {
   silent?: boolean;
   /** the step cannot succeed as recorded and starts again */
   restart?: boolean;
+  /** presses on the rim so far: asked and missed at the top, right, bottom, left */
+  rim?: { asked: number[]; missed: number[] };
+  /** sectors of the edge that the circles have not covered yet, counter-clockwise from right */
+  gaps?: number[];
 };
 
 const REST_MS = 2450;
@@ -77,6 +81,7 @@ function circleProgress(p: Prepared, control: string, x: Float64Array, y: Float6
   const runs = runsFor(p, control, "circle");
   const outer = measureOuter(p, x, y, runs);
   const { coverage, turns, turnsPerSecond } = outer;
+  const gaps = outer.profile.flatMap((v, k) => (v === null ? [k] : []));
   const fraction = Math.min(coverage / 0.9, 1) * 0.5 + (Math.min(2, turns.left) + Math.min(2, turns.right)) / 8;
   const waiting: Waiting = { code: "keep-circling", coverage, left: turns.left, right: turns.right };
   const moved = Math.max(...x.map((v, i) => Math.hypot(v, y[i]!)));
@@ -89,8 +94,9 @@ function circleProgress(p: Prepared, control: string, x: Float64Array, y: Float6
       fraction,
       waiting: { code: "too-fast", turnsPerSecond: turnsPerSecond ?? 0 },
       restart: Math.min(turns.left, turns.right) >= 2,
+      gaps,
     };
-  return { done: problem === null, fraction: problem === null ? 1 : Math.min(0.98, fraction), waiting };
+  return { done: problem === null, fraction: problem === null ? 1 : Math.min(0.98, fraction), waiting, gaps };
 }
 
 function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progress {
@@ -134,7 +140,8 @@ function pullProgress(p: Prepared, control: string, v: Float64Array, rest: numbe
 }
 
 function pressProgress(p: Prepared, control: string, v: Float64Array, step: string, test: MissTest): Progress {
-  const { measures } = measureButton(p, control, v, [{ id: control, presses: findPresses(p.recording.t, v) }], test);
+  const { measures, rim } = measureButton(p, control, v, [{ id: control, presses: findPresses(p.recording.t, v) }], test);
+  const bySide = (some: typeof rim) => [0, 1, 2, 3].map((side) => some.filter((r) => r.side === side).length);
   const figures =
     step === "press-edge"
       ? measures.rim
@@ -149,5 +156,6 @@ function pressProgress(p: Prepared, control: string, v: Float64Array, step: stri
     fraction: decided ? 1 : Math.min(0.98, cues / (15 + 12 * missed)),
     waiting: { code: "presses", cues, missed },
     silent: decided && figures.registered === 0,
+    ...(step === "press-edge" ? { rim: { asked: bySide(rim), missed: bySide(rim.filter((r) => !r.answered)) } } : {}),
   };
 }

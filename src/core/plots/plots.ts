@@ -16,6 +16,10 @@ export const plotsSchema = z.strictObject({
   triggers: z.record(z.string(), z.array(z.array(point))),
   /** for each cue: ms from cue to press and how long it was held; null for a miss */
   buttons: z.record(z.string(), z.array(z.nullable(point))),
+  /** presses asked for and missed on each side of the rim: top, right, bottom, left */
+  rims: z
+    .record(z.string(), z.strictObject({ asked: z.array(z.int()).length(4), missed: z.array(z.int()).length(4) }))
+    .default({}),
 });
 export type Plots = z.infer<typeof plotsSchema>;
 
@@ -33,7 +37,7 @@ function thin<T>(items: readonly T[], most: number): T[] {
 
 /** Picks what the plots need out of a recording and the evidence of its analysis. */
 export function plotsOf(r: Recording, map: InputMap, evidence: Evidence): Plots {
-  const plots: Plots = { v: 1, sticks: {}, triggers: {}, buttons: {} };
+  const plots: Plots = { v: 1, sticks: {}, triggers: {}, buttons: {}, rims: {} };
   const p = prepare(r, 0);
   for (const c of map.controls) {
     const columns = columnsOf(r, c);
@@ -58,6 +62,9 @@ export function plotsOf(r: Recording, map: InputMap, evidence: Evidence): Plots 
         plots.buttons[c.id] = cued.map(({ cue, press }) =>
           press ? [Math.round(press.start - cue), Math.round(Math.min(2000, press.end - press.start))] : null,
         );
+      const rim = evidence.rims[c.id] ?? [];
+      const of = (some: typeof rim) => [0, 1, 2, 3].map((side) => some.filter((r) => r.side === side).length);
+      if (rim.length) plots.rims[c.id] = { asked: of(rim), missed: of(rim.filter((r) => !r.answered)) };
     }
   }
   return plots;

@@ -2,7 +2,6 @@ import { z } from "zod";
 
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
 import type { Rules } from "../signal/analyse";
-import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
 import { type InputMap, inputMap, type MappedControl } from "./input";
 
 /** The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x right, y down. */
@@ -178,10 +177,10 @@ export const profileMap = (profile: ModelProfile, revision: string | null): Inpu
   inputMap(controlsOf(profile, revision) as MappedControl[]);
 
 /** The rules that hold for a model: house limits, then the shop's, then the model's, then the control's. */
-export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS, missTest: MissTest = HOUSE_MISS_TEST): Rules {
+export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS): Rules {
   const model = changeLimits(house, profile.limits);
   const byControl = new Map(profile.controls.filter((c) => c.limits).map((c) => [c.id, changeLimits(model, c.limits)]));
-  return { limitsFor: (id) => byControl.get(id) ?? model, missTest };
+  return { limitsFor: (id) => byControl.get(id) ?? model, missTest: house.button };
 }
 
 /** What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click", "pad.up" is "pad up"). */

@@ -23,9 +23,13 @@ export type NextAction = (typeof NEXT_ACTIONS)[number];
 
 export type CheckResult = "pass" | "fail" | "not-tested" | "not-fitted";
 
+/** A quick look and a spot test never prove anything. */
+export const TEST_PURPOSES = ["quick", "full", "spot"] as const;
+export type TestPurpose = (typeof TEST_PURPOSES)[number];
+
 export type RecordedTest = {
   id: string;
-  purpose: "quick" | "full";
+  purpose: TestPurpose;
   startedAt: Date;
   grade: Grade;
   controls: Record<string, Grade>;

@@ -3,7 +3,7 @@ import { HOUSE_LIMITS, type Limits } from "../grade/limits";
 import { weightedQuantile } from "../math/quantile";
 import { type InputMap, type MappedControl, axisTriggerValue, hatPressed } from "../profile/input";
 import type { Recording } from "../recording/recording";
-import { type ButtonColumns, type ButtonMeasures, type CuedPress, findPresses, measureButton } from "./button";
+import { type ButtonColumns, type ButtonMeasures, type CuedPress, type RimPress, findPresses, measureButton } from "./button";
 import { type Prepared, prepare } from "./rows";
 import { HOUSE_MISS_TEST, type MissTest } from "./sprt";
 import { type StickEvidence, type StickMeasures, measureStick } from "./stick";
@@ -27,6 +27,7 @@ export type Evidence = {
   sticks: Record<string, StickEvidence>;
   pulls: Record<string, Pull[]>;
   cued: Record<string, CuedPress[]>;
+  rims: Record<string, RimPress[]>;
 };
 
 export type Rules = { limitsFor: (control: string) => Limits; missTest: MissTest };
@@ -74,7 +75,7 @@ export function analyse(
 ): { analysis: Analysis; evidence: Evidence } {
   const rates = sampling(recording.t);
   const p: Prepared = prepare(recording, rates.medianIntervalMs);
-  const evidence: Evidence = { sticks: {}, pulls: {}, cued: {} };
+  const evidence: Evidence = { sticks: {}, pulls: {}, cued: {}, rims: {} };
   const values = map.controls.flatMap((c) => {
     const columns = columnsOf(recording, c);
     return columns ? [{ c, columns }] : [];
@@ -93,8 +94,9 @@ export function analyse(
       evidence.pulls[c.id] = pulls;
       controls[c.id] = { kind: "trigger", ...measures, ...gradeTrigger(measures, rules.limitsFor(c.id).trigger) };
     } else {
-      const { measures, cued } = measureButton(p, c.id, columns.v, presses, rules.missTest);
+      const { measures, cued, rim } = measureButton(p, c.id, columns.v, presses, rules.missTest);
       evidence.cued[c.id] = cued;
+      evidence.rims[c.id] = rim;
       controls[c.id] = { kind: "button", ...measures, ...gradeButton(measures) };
     }
   }

@@ -47,6 +47,9 @@ export function findPresses(t: Float64Array, v: Float64Array): Press[] {
 
 type Sorted = { cued: CuedPress[]; extra: number };
 
+/** The presses that rim cues asked for, in their order within each run: a full test goes round the four sides. */
+export type RimPress = { side: number; answered: boolean };
+
 /** Gives each press to its cue. Cues with under 450 ms of recording left are dropped, and so are their presses. */
 function answerCues(t: Float64Array, cues: readonly number[], presses: readonly Press[], runs: readonly Run[]): Sorted {
   const end = t[t.length - 1]!;
@@ -125,7 +128,7 @@ export function measureButton(
   v: Float64Array,
   all: readonly ButtonColumns[],
   test?: MissTest,
-): { measures: ButtonMeasures; cued: CuedPress[] } {
+): { measures: ButtonMeasures; cued: CuedPress[]; rim: RimPress[] } {
   const { t } = p.recording;
   const presses = all.find((b) => b.id === id)!.presses;
   const restRows = restRuns(p, id);
@@ -157,5 +160,15 @@ export function measureButton(
       rim,
     },
     cued: atMiddle.cued,
+    rim: rimPresses(p, edge, atEdge.cued),
   };
+}
+
+function rimPresses(p: Prepared, runs: readonly Run[], cued: readonly CuedPress[]): RimPress[] {
+  return runs.flatMap((run) =>
+    cueTimes(p, [run]).flatMap((cue, side): RimPress[] => {
+      const found = cued.find((c) => c.cue === cue);
+      return found ? [{ side: side % 4, answered: found.press !== null }] : [];
+    }),
+  );
 }

@@ -1,4 +1,5 @@
 import type { Reading, ReadingSource, SourceCommand } from "../controller/source";
+import { RIM_SIDES, type RimSide } from "../guide/plan";
 import { type Chance, seeded } from "../math/random";
 import type { MappedControl } from "../profile/input";
 import type { Step } from "../recording/recording";
@@ -15,7 +16,11 @@ export type SimulatedSettings = {
   bits: number;
   faults: ControllerFaults;
   hand?: HandSettings | undefined;
+  /** how hard the hand presses buttons */
+  force?: Force | undefined;
 };
+export const FORCES = ["normal", "light", "hard"] as const;
+export type Force = (typeof FORCES)[number];
 
 const SPRING_TAU_MS = 12;
 const HEALTHY_NOISE = 0.002;
@@ -26,6 +31,8 @@ class SimulatedStick {
   private spikeUntil = -1;
   private spike: Point = [0, 0];
   private settled: Point = [0, 0];
+  /** where it settled after each release, before anything electrical: the truth that a bench of the measures compares with */
+  readonly settledAt: Point[] = [];
   private lastLetGo = -Infinity;
   private from: Point = [0, 0];
   private held: Point = [0, 0];
@@ -57,6 +64,7 @@ class SimulatedStick {
     const scatter = this.f.scatter ?? 0.004;
     this.settled = [scatter * this.chance.normal(), scatter * this.chance.normal()];
     if (this.chance.happens(this.f.sticksShare ?? 0)) this.settled = [this.from[0] * 0.3, this.from[1] * 0.3];
+    this.settledAt.push(this.settled);
   }
 
   private electrical(p: Point, t: number, dt: number): Point {
@@ -95,7 +103,7 @@ class SimulatedStick {
     const at = this.f.wornAt;
     if (at !== undefined && (this.lastX - at) * (x - at) < 0) this.leapUntil = t + 25;
     this.lastX = x;
-    return t < this.leapUntil ? [p[0] - Math.sign(at ?? 1) * 0.35, p[1]] : p;
+    return t < this.leapUntil ? [p[0] - Math.sign(at ?? 1) * (this.f.leap ?? 0.35), p[1]] : p;
   }
 }
 
@@ -128,9 +136,10 @@ class SimulatedButton {
   constructor(
     private readonly f: ButtonFaults,
     private readonly chance: Chance,
+    private readonly force: Force,
   ) {}
 
-  read(pressed: boolean, t: number, rim: boolean): boolean {
+  read(pressed: boolean, t: number, rim: RimSide | null): boolean {
     if (pressed && !this.wasPressed) this.press(t, rim);
     if (!pressed && this.wasPressed) {
       const held = this.closed.find((c) => c.to === Infinity);
@@ -142,8 +151,15 @@ class SimulatedButton {
     return this.f.stuck === true || this.closed.some((c) => t >= c.from && t < c.to);
   }
 
-  private press(t: number, rim: boolean): void {
-    if (this.chance.happens((rim ? this.f.rimMissRate : this.f.missRate) ?? 0)) return;
+  private missRate(rim: RimSide | null): number {
+    if (rim !== null) return this.f.rimMissBySide?.[RIM_SIDES.indexOf(rim)] ?? this.f.rimMissRate ?? 0;
+    const usual = this.f.missRate ?? 0;
+    if (this.force === "light") return this.f.lightMissRate ?? usual;
+    return this.force === "hard" ? (this.f.hardMissRate ?? usual) : usual;
+  }
+
+  private press(t: number, rim: RimSide | null): void {
+    if (this.chance.happens(this.missRate(rim))) return;
     this.closed.push({ from: t, to: Infinity });
     if (this.chance.happens(this.f.extraRate ?? 0)) this.closed.push({ from: t + 200, to: t + 260 });
   }
@@ -165,6 +181,7 @@ export class SimulatedController implements ReadingSource {
   private control = "";
   private clock = 0;
   private tour: Tour | null = null;
+  private rimSide: RimSide = "top";
 
   constructor(
     private readonly controls: readonly MappedControl[],
@@ -184,18 +201,26 @@ export class SimulatedController implements ReadingSource {
       const own = seeded(settings.seed * 131 + i);
       if (c.kind === "stick") this.sticks.set(c.id, new SimulatedStick(sticks[c.id] ?? {}, own));
       else if (c.kind === "trigger") this.triggers.set(c.id, new SimulatedTrigger(triggers[c.id] ?? {}, own));
-      else this.buttons.set(c.id, new SimulatedButton(buttons[c.id] ?? {}, own));
+      else this.buttons.set(c.id, new SimulatedButton(buttons[c.id] ?? {}, own, settings.force ?? "normal"));
     });
   }
 
   /** What the test asks for from now on. `free` with control "*" lets the hand go through everything in its own order. */
   obey(command: SourceCommand): void {
-    if (command.kind === "cue") return this.hand.cue(command.t);
+    if (command.kind === "cue") {
+      this.rimSide = command.side ?? "top";
+      return this.hand.cue(command.t);
+    }
     const { step, control } = command;
     this.step = step;
     this.control = control;
     this.tour = step === "free" && control === "*" ? new Tour(this.controls, this.clock) : null;
     this.hand.ask(step, this.clock);
+  }
+
+  /** Where a stick settled after each release so far. */
+  settledAt(stick: string): readonly Point[] {
+    return this.sticks.get(stick)?.settledAt ?? [];
   }
 
   /** The readings since the last call, up to time `t`. */
@@ -231,7 +256,7 @@ export class SimulatedController implements ReadingSource {
         axes[c.input.axes[1]] = this.quantised(c.input.flip?.[1] ? -y : y, -1);
       } else if (c.kind === "trigger") this.setTrigger(c, this.triggers.get(c.id)!.read(g), axes, buttons);
       else {
-        const on = this.buttons.get(c.id)!.read(g.pressed, t, this.step === "press-edge");
+        const on = this.buttons.get(c.id)!.read(g.pressed, t, this.step === "press-edge" ? this.rimSide : null);
         this.setButton(c, on || fired.has(c.id), axes, buttons);
         const other = this.settings.faults.buttons?.[c.id]?.firesWith;
         if (on && other) fired.add(other);

@@ -20,6 +20,8 @@ export type StickFaults = {
   noAnswer?: boolean;
   /** leaps while it moves over this place of the x axis */
   wornAt?: number;
+  /** how far it leaps there */
+  leap?: number;
   leanDeg?: number;
 };
 
@@ -36,6 +38,11 @@ export type TriggerFaults = {
 export type ButtonFaults = {
   missRate?: number;
   rimMissRate?: number;
+  /** sides of the rim that miss more than the rest: top, right, bottom, left */
+  rimMissBySide?: readonly [number, number, number, number];
+  /** miss rates under another force than the usual */
+  lightMissRate?: number;
+  hardMissRate?: number;
   chatterRate?: number;
   extraRate?: number;
   stuck?: boolean;

@@ -1,5 +1,5 @@
 import { Guide } from "../guide/guide";
-import { planFullTest } from "../guide/plan";
+import { type GuideStep, planFullTest } from "../guide/plan";
 import { inputMap, type MappedControl } from "../profile/input";
 import type { Recording } from "../recording/recording";
 import { HOUSE_RULES, type Rules } from "../signal/analyse";
@@ -13,9 +13,10 @@ export function simulateFullTest(
   controls: readonly (MappedControl & { rim?: boolean })[],
   settings: SimulatedSettings,
   rules: Rules = HOUSE_RULES,
+  plan: readonly GuideStep[] = planFullTest(controls),
+  controller = new SimulatedController(controls, settings),
 ): Recording {
-  const controller = new SimulatedController(controls, settings);
-  const guide = new Guide(planFullTest(controls), inputMap(controls), rules, controller.channels);
+  const guide = new Guide(plan, inputMap(controls), rules, controller.channels);
   for (let t = BATCH_MS; t < MAX_MS; t += BATCH_MS) {
     const commands = guide.add(controller.readUntil(t));
     const { phase } = guide.state();

@@ -1,0 +1,275 @@
+import { type Result, ok, refuse } from "../base/result";
+import type { Supply } from "../bench/cells";
+import { FLEX_PLACES, PUSH_PLACES, type Reading } from "../bench/readings";
+import type { Instrument, InstrumentProblem, Quantity } from "../instrument/instrument";
+import { type LinePort } from "../instrument/scpi";
+import { type Chance, seeded } from "../math/random";
+
+/** Made-up instruments and what they hang on: the same seed reads the same. They ship with the application and stand behind the same interfaces as the real ones. */
+
+export type BenchFaults = {
+  /** share of the supply's nominal voltage */
+  voltsShare?: number;
+  internalOhms?: number;
+  /** of a contact sensor, -1..1 */
+  imbalance?: number;
+  openLeg?: boolean;
+  /** share of the rated capacity that the cell still takes */
+  capacityShare?: number;
+  chargeBreaks?: number;
+  noCharge?: boolean;
+  /** metres at which the radio first drops out */
+  radioDropMetres?: number;
+  /** place along the cord, or way of pushing the plug, at which the link drops out */
+  dropsAt?: string;
+  microphoneDeaf?: boolean;
+  speakerSilent?: boolean;
+  dragShare?: number;
+};
+
+/** A healthy unit's bench, or one with each fault that the bench can find. */
+export const BENCH_PRESETS: Record<string, BenchFaults> = {
+  healthy: {},
+  "tired cell": { voltsShare: 0.99, internalOhms: 1.1, capacityShare: 0.45 },
+  "flat cell": { voltsShare: 0.8 },
+  "contacts break": { chargeBreaks: 4 },
+  "does not charge": { noCharge: true },
+  "sensor off balance": { imbalance: 0.12 },
+  "open sensor leg": { openLeg: true },
+  "radio short": { radioDropMetres: 2.5 },
+  "cord breaks at the shell": { dropsAt: "shell" },
+  "plug drops when pushed up": { dropsAt: "up" },
+  "deaf microphone": { microphoneDeaf: true },
+  "silent speaker": { speakerSilent: true },
+  "weak right trigger": { dragShare: 0.6 },
+};
+
+export class SimulatedMeter implements Instrument {
+  readonly label: string;
+  private readonly chance: Chance;
+  private turn = 0;
+
+  constructor(
+    seed: number,
+    private readonly supply: Supply,
+    private readonly f: BenchFaults,
+    private readonly nominalOhms = 10_000,
+  ) {
+    this.chance = seeded(seed);
+    this.label = `simulated meter, seed ${seed}`;
+  }
+
+  read(quantity: Quantity): Promise<Result<number, InstrumentProblem>> {
+    return Promise.resolve(this.now(quantity));
+  }
+
+  now(quantity: Quantity): Result<number, InstrumentProblem> {
+    const wobble = (v: number, share: number) => v * (1 + share * this.chance.normal());
+    const open = this.supply.nominalVolts * (this.f.voltsShare ?? 1.06);
+    if (quantity === "volts") return ok(wobble(open, 0.001));
+    if (quantity === "loaded-volts") return ok(wobble(open - (this.f.internalOhms ?? 0.18) * LOAD_AMPS, 0.001));
+    if (quantity === "amps") return ok(LOAD_AMPS);
+    if (quantity === "milliamps") return ok(wobble(LOAD_AMPS * 1000, 0.01));
+    if (quantity === "grams") {
+      const share = this.turn++ % 2 === 1 ? (this.f.dragShare ?? 1) : 1; // left and right in turn
+      return ok(wobble(120 * share, 0.02));
+    }
+    // the wiper to one end, then to the other
+    const first = this.turn++ % 2 === 0;
+    if (this.f.openLeg && !first) return refuse({ code: "overload" });
+    const imbalance = this.f.imbalance ?? 0.01;
+    return ok(wobble((this.nominalOhms / 2) * (1 + (first ? imbalance : -imbalance)), 0.002));
+  }
+}
+
+const LOAD_AMPS = 0.25;
+
+/** A charge meter's log of a whole charge: constant current, then falling off. */
+export function simulatedChargeLog(seed: number, supply: Supply, f: BenchFaults) {
+  const chance = seeded(seed);
+  const rated = supply.capacityMah ?? 800;
+  const rows: { minutes: number; milliamps: number; volts: number | null }[] = [];
+  const current = rated * 0.5;
+  let taken = 0;
+  const wanted = rated * (f.capacityShare ?? 0.93);
+  const cells = Math.max(1, supply.cells);
+  for (let minutes = 0; minutes <= 240; minutes += 5) {
+    const share = Math.min(1, taken / wanted);
+    const broken = f.chargeBreaks ? Math.floor(minutes / 20) % 2 === 1 && minutes / 40 < f.chargeBreaks : false;
+    const flows = f.noCharge ? 0 : share < 0.75 ? current : current * Math.max(0.02, 1 - (share - 0.75) * 3.9);
+    const milliamps = broken ? 0 : Math.max(0, flows * (1 + 0.01 * chance.normal()));
+    taken += (milliamps * 5) / 60;
+    rows.push({ minutes, milliamps: round(milliamps, 1), volts: round((3.6 + 0.6 * share) * cells, 3) });
+  }
+  return rows;
+}
+
+/** A run-down log under a steady load, or lying still with `loadMilliamps` 0. */
+export function simulatedDischargeLog(seed: number, supply: Supply, f: BenchFaults, loadMilliamps: number) {
+  const chance = seeded(seed);
+  const cells = Math.max(1, supply.cells);
+  const full = { "nickel-metal-hydride": 1.33, alkaline: 1.5 }[supply.chemistry as string] ?? 4.05;
+  const empty = { "nickel-metal-hydride": 1.0, alkaline: 0.9 }[supply.chemistry as string] ?? 3.0;
+  const hours = loadMilliamps > 0 ? ((supply.capacityMah ?? 800) * (f.capacityShare ?? 0.93)) / loadMilliamps : 24 * 300;
+  const every = loadMilliamps > 0 ? (hours * 60) / 40 : 360;
+  return Array.from({ length: loadMilliamps > 0 ? 30 : 12 }, (_, i) => {
+    const minutes = round(i * every, 1);
+    const fallen = (minutes / 60 / hours) * (full - empty);
+    return { minutes, volts: round((full - fallen + 0.002 * chance.normal()) * cells, 4) };
+  });
+}
+
+/** Moments at which fresh data came while a link was watched, and the places gone through. */
+export function simulatedLinkWatch(seed: number, what: "radio" | "cord" | "port", places: readonly string[], f: BenchFaults) {
+  const chance = seeded(seed);
+  const each = what === "radio" ? 1200 : 2600;
+  const marks = places.map((place, i) => ({
+    t: i * each,
+    place,
+    ...(what === "radio" ? { metres: Number(place) } : {}),
+  }));
+  const end = places.length * each;
+  const times: number[] = [];
+  for (let t = 0; t <= end; t += chance.between(3, 5)) {
+    const at = marks.filter((m) => m.t <= t).at(-1)!;
+    const away = what === "radio" && f.radioDropMetres !== undefined && t / each >= f.radioDropMetres;
+    const broken = (away || at.place === f.dropsAt) && (t - at.t) % 900 < 260 && t - at.t > 300;
+    if (!broken) times.push(Math.round(t));
+  }
+  return { times, marks };
+}
+
+/** Window levels as a microphone would give them: silence, the set phrase, a rubbed surface, and a tone. */
+export function simulatedSound(seed: number, what: "quiet" | "phrase" | "rub" | "silent" | "sounding", f: BenchFaults): number[] {
+  const chance = seeded(seed + what.length * 7919);
+  const loud = { quiet: 0.001, phrase: 0.09, rub: 0.03, silent: 0.0008, sounding: 0.05 }[what];
+  const deaf = (f.microphoneDeaf && (what === "phrase" || what === "rub")) || (f.speakerSilent && what === "sounding");
+  const level = deaf ? 0.0012 : loud;
+  return Array.from({ length: 60 }, (_, i) => {
+    const pause = what === "phrase" && i % 7 === 6 ? 0.1 : 1;
+    return round(Math.max(0.0001, level * pause * (1 + 0.15 * chance.normal())), 6);
+  });
+}
+
+/** A meter at the other end of a serial line: answers SCPI queries, and misbehaves when told to. */
+export class SimulatedSerialMeter implements LinePort {
+  lost = false;
+  readonly asked: string[] = [];
+  private readonly lines: string[] = [];
+
+  constructor(
+    private readonly answers: Record<string, readonly string[]>,
+    private readonly identity = "Oxmere Instruments,M1,0001,1.0",
+  ) {}
+
+  async write(text: string): Promise<void> {
+    const query = text.trim();
+    this.asked.push(query);
+    if (query === "*IDN?") this.lines.push(this.identity);
+    const given = this.answers[query];
+    if (given) this.lines.push(given[Math.min(given.length - 1, this.asked.filter((q) => q === query).length - 1)]!);
+  }
+
+  async readLine(): Promise<string | null> {
+    return this.lines.shift() ?? null;
+  }
+
+  /** Puts a line on the wire that nobody asked for. */
+  babble(line: string): void {
+    this.lines.push(line);
+  }
+}
+
+const round = (v: number, digits: number) => Number(v.toFixed(digits));
+
+/** What a made-up bench would measure for one step of a protocol; null for steps that are recordings or are looked at. */
+export function simulatedReading(
+  step: { method: string; subject: string; functionKind?: string | undefined },
+  supply: Supply | null,
+  seed: number,
+  f: BenchFaults,
+): Reading | null {
+  const power = supply ?? { chemistry: "none" as const, cells: 0, nominalVolts: 5, capacityMah: null };
+  const { subject } = step;
+  const meter = new SimulatedMeter(seed, power, f);
+  const sound = (what: Parameters<typeof simulatedSound>[1]) => simulatedSound(seed, what, f);
+  switch (step.method) {
+    case "supply": {
+      const figure = (q: Quantity) => round(valueOf(meter.now(q)) ?? 0, 3);
+      return {
+        kind: "supply",
+        supply: subject,
+        openVolts: figure("volts"),
+        loadedVolts: power.cells > 0 ? figure("loaded-volts") : null,
+        loadAmps: power.cells > 0 ? figure("amps") : null,
+      };
+    }
+    case "charge-log":
+      return { kind: "charge-log", supply: subject, rows: simulatedChargeLog(seed, power, f), signShown: true };
+    case "discharge-log":
+      return { kind: "discharge-log", supply: subject, rows: simulatedDischargeLog(seed, power, f, 150), loadMilliamps: 150 };
+    case "link-watch": {
+      const what = step.functionKind === "radio" ? "radio" : step.functionKind === "port" ? "port" : "cord";
+      const watched = simulatedLinkWatch(seed, what, placesOf(what), f);
+      return {
+        kind: "link-watch",
+        what,
+        functionId: subject,
+        ...watched,
+        chargingAt: what === "port" ? { up: true, down: true, left: true, right: true } : {},
+        plugHold: what === "port" ? "firm" : null,
+      };
+    }
+    case "motor":
+      return { kind: "motor", functionId: subject, drivenBy: "simulated", strength: "normal", rattle: false };
+    case "microphone":
+      return {
+        kind: "microphone",
+        functionId: subject,
+        windowMs: 50,
+        quiet: sound("quiet"),
+        phrase: sound("phrase"),
+        rub: sound("rub"),
+      };
+    case "tone":
+      return {
+        kind: "tone",
+        functionId: subject,
+        hz: 1000,
+        heardBy: "bench",
+        silent: sound("silent"),
+        sounding: sound("sounding"),
+      };
+    case "latch":
+      return { kind: "latch", functionId: subject, tugs: 15, held: 15, releases: 5, letGo: 5 };
+    case "feel":
+      return { kind: "feel", controlId: subject, freePlay: "none", returns: "springs-back", feel: "normal" };
+    case "trigger-drag": {
+      const pairs = [1, 2, 3].map(() => [valueOf(meter.now("grams"))!, valueOf(meter.now("grams"))!]);
+      return {
+        kind: "trigger-drag",
+        left: pairs.map((p) => round(p[0]!, 0)),
+        right: pairs.map((p) => round(p[1]!, 0)),
+        noise: "none",
+      };
+    }
+    case "contact-sensor": {
+      const axis = subject.endsWith(".x") ? "x" : "y";
+      const leg = () => {
+        const v = valueOf(meter.now("ohms"));
+        return v === null ? null : round(v, 0);
+      };
+      const readings = [1, 2, 3].map(() => ({ a: leg(), b: leg(), finger: false }));
+      return { kind: "contact-sensor", controlId: subject.slice(0, -2), axis, nominalOhms: 10_000, readings };
+    }
+    default:
+      return null;
+  }
+}
+
+const valueOf = (r: Result<number, InstrumentProblem>): number | null => (r.ok ? r.value : null);
+
+export const WALK_METRES = 8;
+/** Where a watched link is taken through, in order. */
+export const placesOf = (what: "radio" | "cord" | "port"): readonly string[] =>
+  what === "cord" ? FLEX_PLACES : what === "port" ? PUSH_PLACES : Array.from({ length: WALK_METRES + 1 }, (_, i) => String(i));
