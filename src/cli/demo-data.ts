@@ -5,7 +5,10 @@ import type { Knex } from "knex";
 
 import type { DeedInput, DeedName, Role, ValueOf } from "@/contract/deeds";
 import { intakeSchema, type Mark } from "@/contract/intake";
+import { seeded } from "@/core/math/random";
+import { protocolOf, USUAL_MINUTES } from "@/core/protocol/protocol";
 import { SimulatedController } from "@/core/simulate/controller";
+import { BENCH_PRESETS, simulatedReading } from "@/core/simulate/instruments";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { simulateFullTest } from "@/core/simulate/run";
 import type { MappedControl } from "@/core/profile/input";
@@ -102,6 +105,13 @@ class Demo {
         reach === 5 ? 2 : 0,
       );
     }
+    if (u.bench) await this.readings(u, unitId, profile, later(0.3), index);
+    if (u.reference)
+      await this.deed(u.by, ago, "unit.set-reference", {
+        unitId,
+        version: (await unitView(this.db, tag, this.as(u.by, ago)))!.unit.version,
+        on: true,
+      });
     await this.end(u, tag, unitId, later(3));
     if (u.tray) await this.deed(u.by, 0.04, "unit.to-tray", { unitId, tray: u.tray });
   }
@@ -183,6 +193,26 @@ class Demo {
         result: failing.includes(f.id) ? "fail" : "pass",
         note: "",
       });
+  }
+
+  /** What the bench measures of it, by the made-up instruments, in the order of the protocol. */
+  private async readings(u: DemoUnit, unitId: string, profile: StoredProfile, ago: number, seed: number): Promise<void> {
+    const chance = seeded(seed);
+    const functions = functionsOf(profile.body, u.revision ?? null);
+    for (const step of protocolOf(profile.body, u.revision ?? null, "full")) {
+      if (u.benchOnly && !u.benchOnly.includes(step.method)) continue;
+      const supply = profile.body.power.find((p) => (p.half ?? "main") === step.subject) ?? null;
+      const functionKind = functions.find((f) => f.id === step.functionId)?.kind;
+      const reading = simulatedReading({ ...step, functionKind }, supply, seed * 31 + step.id.length, BENCH_PRESETS[u.bench!]!);
+      if (!reading) continue;
+      await this.deed(u.by, ago, "reading.take", {
+        unitId,
+        reading,
+        instrument: `simulated, ${u.bench}`,
+        host: "demo data",
+        tookMs: Math.round(60_000 * USUAL_MINUTES[step.method] * chance.between(0.7, 1.6)),
+      });
+    }
   }
 
   private async nameFaults(u: DemoUnit, tag: string, ago: number): Promise<void> {

@@ -64,6 +64,12 @@ export type DemoUnit = {
   marks?: [Mark["kind"], number, number][];
   picture?: boolean;
   quick?: boolean;
+  /** name of a made-up bench (src/core/simulate/instruments.ts) with which the readings are taken; none when left out */
+  bench?: string;
+  /** only these ways of measuring */
+  benchOnly?: string[];
+  /** kept as a known-good unit to compare with */
+  reference?: boolean;
   dried?: boolean;
   failing?: string[];
   stillFailing?: string[];
@@ -79,6 +85,21 @@ export type DemoUnit = {
 const driftLeft: ControllerFaults = { sticks: { "stick.left": { offset: [0.15, -0.05], noise: 0.006 } } };
 const driftRight: ControllerFaults = { sticks: { "stick.right": { offset: [-0.09, 0.12] } } };
 const worn: ControllerFaults = { sticks: { "stick.left": { wornAt: 0.35, noise: 0.006 } } };
+
+/** Known-good units on the shelf: what others are held against. */
+const reference = (model: string, by: DemoUnit["by"], daysAgo: number, revision?: string): DemoUnit => ({
+  model,
+  story: "ready",
+  by,
+  daysAgo,
+  seller: "kept by the shop",
+  price: 2200,
+  claim: "works, kept as a reference",
+  faults: {},
+  bench: "healthy",
+  reference: true,
+  ...(revision ? { revision } : {}),
+});
 
 export const DEMO_UNITS: DemoUnit[] = [
   // sold and gone
@@ -244,6 +265,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     daysAgo: 6,
     lot: "L-07",
     claim: "left stick pulls to the right",
+    bench: "healthy",
     faults: driftLeft,
     mend: [["Replaced the left stick module", "stick module, copy", 41]],
     tray: 1,
@@ -321,6 +343,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     daysAgo: 3,
     lot: "L-07",
     claim: "run stops now and then",
+    bench: "sensor off balance",
+    benchOnly: ["supply", "contact-sensor", "charge-log", "discharge-log"],
     faults: { sticks: { "stick.left": { dead: "up" } } },
     tray: 5,
     alsoFound: [["board", "cracked joint at the stick's middle leg"]],
@@ -358,6 +382,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "microphone dead",
     faults: {},
     failing: ["mic.upper"],
+    bench: "deaf microphone",
+    benchOnly: ["microphone", "tone"],
   },
   // first test done
   {
@@ -368,6 +394,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     seller: "quayside market",
     price: 1100,
     claim: "works fine, selling because upgraded",
+    bench: "tired cell",
+    benchOnly: ["supply", "charge-log", "discharge-log", "feel"],
     faults: { sticks: { "stick.right": { offset: [0.07, 0.06] } }, triggers: { "trigger.left": { full: 0.95, rest: 0.015 } } },
     tray: 7,
   },
@@ -509,4 +537,9 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "drift in both sticks, bumper fine",
     faults: {},
   },
+  // on the shelf, to compare with
+  reference("dunlin", "ida", 13),
+  reference("dunlin", "bram", 12),
+  reference("dunlin", "oona", 9),
+  reference("whimbrel", "ida", 8),
 ];

@@ -1,5 +1,6 @@
 import { z } from "zod";
 
+import { readingSchema } from "@/core/bench/readings";
 import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
 import { profileSchema } from "@/core/profile/profile";
@@ -83,8 +84,22 @@ export const DEEDS = {
       functionId: z.string().max(60),
       result: z.enum(["pass", "fail", "not-tested", "not-fitted"]),
       note: text(300),
+      /** from the step's opening to its answer, for the shop's own minutes */
+      tookMs: z.int().min(0).max(3_600_000).optional(),
     }),
   },
+  "reading.take": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      reading: readingSchema,
+      /** typed, simulated, or what a real instrument calls itself */
+      instrument: line(120),
+      host: text(300),
+      tookMs: z.int().min(0).max(36_000_000).nullable(),
+    }),
+  },
+  "unit.set-reference": { roles: WORKERS, input: z.strictObject({ unitId: id, version, on: z.boolean() }) },
   "fault.add": {
     roles: WORKERS,
     input: z.strictObject({
@@ -193,6 +208,7 @@ export type Refusal =
   | { code: "lead-only-limit" }
   | { code: "limit-needs-reason" }
   | { code: "no-proof-to-release" }
+  | { code: "not-healthy"; why: string }
   | { code: "name-taken"; name: string }
   | { code: "wrong-password" }
   | { code: "last-lead" }
@@ -213,5 +229,6 @@ export type DeedValue = {
   "fault.add": { id: string; number: number };
   "mend.add": { id: string; number: number };
   "unit.release": { token: string };
+  "reading.take": { id: string; verdict: "pass" | "fail" | "not-tested" };
 };
 export type ValueOf<D extends DeedName> = D extends keyof DeedValue ? DeedValue[D] : Record<string, never>;

@@ -1,10 +1,11 @@
 import type { Knex } from "knex";
 
 import * as workshop from "./migrations/001-workshop";
+import * as bench from "./migrations/002-bench";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop];
+const MIGRATIONS: readonly Migration[] = [workshop, bench];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

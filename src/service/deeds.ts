@@ -9,6 +9,7 @@ import { type Actor, type Deed, Refused } from "./base";
 import { importProfile } from "./models";
 import { addPerson, changePassword, changePerson } from "./people";
 import { removePhoto } from "./photos";
+import { setReference, takeReading } from "./readings";
 import { endUnit, release, reopen, revokeCertificate } from "./release";
 import { saveSettings } from "./settings";
 import { addCustomer, addLot, bePresent, clearLiquid, editIntake, takeIn, toTray } from "./units";
@@ -26,6 +27,8 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "unit.to-tray": toTray,
   "unit.clear-liquid": clearLiquid,
   "function.check": checkFunction,
+  "reading.take": takeReading,
+  "unit.set-reference": setReference,
   "fault.add": addFault,
   "fault.settle": settleFault,
   "mend.add": addMend,

@@ -6,7 +6,14 @@ import type { Intake } from "@/contract/intake";
 import { intakeSchema } from "@/contract/intake";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import { type CheckResult, type Ending, nextActionOf, stationFor, type UnitFacts } from "@/core/record/standing";
+import {
+  type CheckResult,
+  type Ending,
+  nextActionOf,
+  stationFor,
+  type TestPurpose,
+  type UnitFacts,
+} from "@/core/record/standing";
 import { type Actor, Refused } from "./base";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
@@ -36,6 +43,7 @@ export type UnitRow = {
   changed_at: Date;
   received_at: Date;
   closed_at: Date | null;
+  reference_since: Date | null;
 };
 
 export const readUnit = (row: UnitRow): UnitRow => ({ ...row, intake: intakeSchema.parse(row.intake) });
@@ -46,7 +54,7 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   return readUnit(row);
 }
 
-type TestRow = { id: string; purpose: "quick" | "full"; started_at: Date; grade: Grade; grades: Record<string, Grade> };
+type TestRow = { id: string; purpose: TestPurpose; started_at: Date; grade: Grade; grades: Record<string, Grade> };
 type CheckRow = { function_id: string; result: CheckResult; at: Date };
 
 /** Loads what a unit's standing is worked out from. */

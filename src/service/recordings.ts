@@ -9,6 +9,8 @@ import { z } from "zod";
 
 import type { Refusal } from "@/contract/deeds";
 import { type Grade, worstGrade } from "@/core/grade/grade";
+import { TEST_PURPOSES, type TestPurpose } from "@/core/record/standing";
+import { FORCES } from "@/core/simulate/controller";
 import { plotsOf, type Plots, plotsSchema } from "@/core/plots/plots";
 import { profileMap, rulesOf } from "@/core/profile/profile";
 import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
@@ -25,16 +27,28 @@ const MAX_CSV_BYTES = 160 * 1024 * 1024;
 const MAX_ROWS = 1_000_000;
 const MAX_AGE_MS = 14 * 24 * 3600_000;
 
+/** Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit. */
+const testerSchema = z.strictObject({
+  label: z.string().max(200),
+  host: z.string().max(300),
+  version: z.string().max(40).optional(),
+  slot: z.int().min(0).max(15).optional(),
+  link: z.enum(["cable", "radio", "unknown"]).optional(),
+});
+const spotSchema = z.strictObject({ controls: z.array(z.string().max(60)).min(1).max(64), force: z.enum(FORCES) });
+
 export const recordingHeadSchema = z.strictObject({
   id: z.uuid(),
   unitId: z.uuid(),
-  purpose: z.enum(["quick", "full"]),
+  purpose: z.enum(TEST_PURPOSES),
   source: z.enum(["gamepad", "simulated", "playback", "import"]),
-  tester: z.strictObject({ label: z.string().max(200), host: z.string().max(300) }),
+  tester: testerSchema,
+  /** which controls a spot test was about, and how hard they were pressed */
+  spot: spotSchema.nullable().default(null),
   /** how long ago it began, by the sender's own clock: the server's clock dates it */
   startedAgoMs: z.number().min(0).max(MAX_AGE_MS),
 });
-export type RecordingHead = z.infer<typeof recordingHeadSchema>;
+export type RecordingHead = z.input<typeof recordingHeadSchema>;
 
 const zip = promisify(gzip);
 
@@ -92,7 +106,9 @@ export async function storeRecording(
   const grades = Object.fromEntries(Object.entries(analysis.controls).map(([id, c]) => [id, c.grade]));
   const quick = head.purpose === "quick" ? quickFindings(read.value, map, rules) : null;
   const seenFaults = quick?.some((c) => c.faults.length > 0) ?? false;
-  const grade = seenFaults ? "fail" : worstGrade(map.controls.map((c) => grades[c.id] ?? "untested"));
+  // a spot test is judged by what it was about; everything else by every control of the model
+  const about = head.spot?.controls ?? map.controls.map((c) => c.id);
+  const grade = seenFaults ? "fail" : worstGrade(about.map((c) => grades[c] ?? "untested"));
   const packed = await zip(Buffer.from(text, "utf8"));
   await db.transaction(async (trx) => {
     const locked = await lockUnit(trx, head.unitId, null, actor);
@@ -105,6 +121,7 @@ export async function storeRecording(
         purpose: head.purpose,
         source: head.source,
         tester: JSON.stringify(head.tester),
+        spot: head.spot ? JSON.stringify(head.spot) : null,
         profile_id: profile.id,
         revision: unit.revision,
         started_at: new Date((actor.at?.getTime() ?? Date.now()) - head.startedAgoMs),
@@ -137,9 +154,10 @@ export async function storeRecording(
 export type StoredRecording = {
   id: string;
   unitId: string;
-  purpose: "quick" | "full";
+  purpose: TestPurpose;
   source: "gamepad" | "simulated" | "playback" | "import";
-  tester: { label: string; host: string };
+  tester: z.infer<typeof testerSchema>;
+  spot: z.infer<typeof spotSchema> | null;
   startedAt: Date;
   samples: number;
   durationMs: number;
@@ -162,6 +180,7 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
       "purpose",
       "source",
       "tester",
+      "spot",
       "started_at",
       "samples",
       "duration_ms",
@@ -178,6 +197,7 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
     purpose: r.purpose,
     source: r.source,
     tester: r.tester,
+    spot: r.spot,
     startedAt: r.started_at,
     samples: r.samples,
     durationMs: r.duration_ms,
@@ -199,4 +219,35 @@ export async function recordingCsv(db: Knex, id: string): Promise<{ csvGz: Buffe
   return row
     ? { csvGz: row.csv_gz, name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv` }
     : null;
+}
+
+/** The analyses of a unit's full tests, oldest first. */
+export async function fullAnalyses(db: Knex, unitId: string): Promise<Analysis[]> {
+  const rows = await db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at").select("analysis");
+  return rows.map((r) => r.analysis);
+}
+
+/** What can be laid beside a unit's recordings: its own, and the latest full test of each reference unit of its model. */
+export async function comparable(
+  db: Knex,
+  unitId: string,
+  modelKey: string,
+): Promise<{ id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean }[]> {
+  const rows = await db("recording as r")
+    .join("unit as u", "u.id", "r.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .where({ "m.key": modelKey })
+    .whereNot("r.purpose", "quick")
+    .where((w) => w.where("u.id", unitId).orWhere((o) => o.whereNotNull("u.reference_since").where("r.purpose", "full")))
+    .orderByRaw("(u.id = ?) desc, r.started_at desc", [unitId])
+    .limit(60)
+    .select("r.id", "u.tag", "u.id as unit_id", "purpose", "r.grade", "r.started_at");
+  return rows.map((r) => ({
+    id: r.id,
+    tag: r.tag,
+    purpose: r.purpose,
+    grade: r.grade,
+    startedAt: r.started_at.toISOString(),
+    reference: r.unit_id !== unitId,
+  }));
 }

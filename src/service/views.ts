@@ -15,6 +15,7 @@ import {
   nextActionOf,
   proofOf,
   type StationWord,
+  type TestPurpose,
   type UnitFacts,
 } from "@/core/record/standing";
 import type { Actor } from "./base";
@@ -68,6 +69,8 @@ export type UnitLine = {
   claim: string;
   tray: number | null;
   receivedAt: string;
+  /** kept as a known-good unit to compare with */
+  reference: boolean;
 };
 export type UnitFilter = {
   stage?: string | undefined;
@@ -93,6 +96,7 @@ const unitLines = (db: Knex) =>
       "claim",
       "tray",
       "received_at",
+      "reference_since",
     );
 
 const asLine = (r: Record<string, never>): UnitLine => ({
@@ -107,11 +111,13 @@ const asLine = (r: Record<string, never>): UnitLine => ({
   claim: r.claim!,
   tray: r.tray!,
   receivedAt: (r.received_at as unknown as Date).toISOString(),
+  reference: r.reference_since !== null,
 });
 
 export async function listUnits(db: Knex, filter: UnitFilter): Promise<UnitLine[]> {
   const query = unitLines(db).orderBy("tag", "desc").limit(MOST_UNITS);
   if (filter.stage === "open") query.whereNull("ending");
+  else if (filter.stage === "reference") query.whereNotNull("reference_since");
   else if (filter.stage) query.where({ stage: filter.stage });
   if (filter.model) query.where("m.key", filter.model);
   if (filter.source) query.where({ source: filter.source });
@@ -144,7 +150,7 @@ export async function benchView(db: Knex): Promise<BenchView> {
     .join("model_profile as m", "m.id", "unit.profile_id")
     .whereNotNull("tray")
     .select("m.key", "m.body");
-  const workable = lines.filter((l) => ORDER.includes(l.nextAction));
+  const workable = lines.filter((l) => ORDER.includes(l.nextAction) && !l.reference);
   return {
     trays: cards,
     profiles: Object.fromEntries(bodies.map((b) => [b.key, b.body])),
@@ -189,7 +195,8 @@ export type MendView = {
 };
 export type RecordingLine = {
   id: string;
-  purpose: "quick" | "full";
+  purpose: TestPurpose;
+  spot: { controls: string[]; force: string } | null;
   source: string;
   grade: Grade;
   startedAt: string;
@@ -206,7 +213,8 @@ export type CheckView = {
 export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string; at: string };
 
 export type UnitView = {
-  unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at"> & {
+  unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at" | "reference_since"> & {
+    referenceSince: string | null;
     receivedAt: string;
     changedAt: string;
     closedAt: string | null;
@@ -241,7 +249,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   const [recordings, checks, faults, mends, photos, certificates, endings, lot, customer] = await Promise.all([
     named("recording")
       .orderBy("started_at", "desc")
-      .select("recording.id", "purpose", "source", "grade", "started_at", "duration_ms", "person.name as person"),
+      .select("recording.id", "purpose", "spot", "source", "grade", "started_at", "duration_ms", "person.name as person"),
     named("function_check")
       .distinctOn("function_id")
       .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
@@ -256,13 +264,14 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   ]);
   const lastMend = mends.filter((m) => m.by === actor.id).at(-1);
   const minutesNow = await minutesSince(db, unit.id, actor, lastMend?.at ?? new Date(Date.now() - 12 * 3600_000));
-  const { received_at, changed_at, closed_at, ...rest } = unit;
+  const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
   return {
     unit: {
       ...rest,
       receivedAt: received_at.toISOString(),
       changedAt: changed_at.toISOString(),
       closedAt: closed_at?.toISOString() ?? null,
+      referenceSince: reference_since?.toISOString() ?? null,
     },
     origin: { lot: lot?.code ?? null, customer: customer?.name ?? null },
     profile: profile.body,
@@ -275,6 +284,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     recordings: recordings.map((r) => ({
       id: r.id,
       purpose: r.purpose,
+      spot: r.spot,
       source: r.source,
       grade: r.grade,
       startedAt: r.started_at.toISOString(),

@@ -14,14 +14,21 @@ async function nextNumber(db: Knex, table: "fault" | "mend", unitId: string): Pr
   return (row?.last ?? 0) + 1;
 }
 
-export const checkFunction: Deed<"function.check"> = async (db, actor, { unitId, functionId, result, note: words }) => {
+export const checkFunction: Deed<"function.check"> = async (db, actor, { unitId, functionId, result, note: words, tookMs }) => {
   const unit = await lockUnit(db, unitId, null, actor);
   mustBeWorkable(unit);
   if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
   const profile = await modelById(db, unit.profile_id);
   if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
     throw new Refused({ code: "not-found", what: "function" });
-  await db("function_check").insert({ unit_id: unitId, function_id: functionId, result, note: words, ...stamp(db, actor) });
+  await db("function_check").insert({
+    unit_id: unitId,
+    function_id: functionId,
+    result,
+    note: words,
+    took_ms: tookMs ?? null,
+    ...stamp(db, actor),
+  });
   await note(db, actor, "function-checked", unitId, { functionId, result });
   await refreshStanding(db, unitId);
   return nothing;

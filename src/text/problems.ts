@@ -1,3 +1,4 @@
+import type { LogProblem } from "@/core/bench/log-csv";
 import type { CsvProblem } from "@/core/recording/csv";
 
 type Words<P extends { code: string }> = { [C in P["code"]]: (p: Extract<P, { code: C }>) => string };
@@ -26,3 +27,11 @@ const csvWords: Words<CsvProblem> = {
 const oneLine = (text: string) => text.replace(/[\u0000-\u001f\u007f]+/g, " ");
 
 export const csvProblemText = (p: CsvProblem): string => oneLine((csvWords[p.code] as (p: CsvProblem) => string)(p));
+
+const LOG: { [C in LogProblem["code"]]: (p: Extract<LogProblem, { code: C }>) => string } = {
+  "log-empty": () => "The log is empty. Type or load at least a few rows.",
+  "log-columns": (p) => `The log needs the columns ${p.wanted}, named in its first row or in that order.`,
+  "log-number": (p) => `Row ${p.row}: "${p.text}" is no figure for ${p.column}.`,
+  "log-backwards": (p) => `Row ${p.row}: the minutes run backwards.`,
+};
+export const logProblemText = (p: LogProblem): string => (LOG[p.code] as (p: LogProblem) => string)(p);

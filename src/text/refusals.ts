@@ -20,6 +20,7 @@ const WORDS: Words = {
   "lead-only-limit": () => "Only a lead can accept a limit. Ask one to sign it off.",
   "limit-needs-reason": () => "A stated limit needs a reason. Both are printed.",
   "no-proof-to-release": () => "There is no full test after the last mend. Prove the unit first; this cannot be waived.",
+  "not-healthy": (p) => `Only a healthy unit can be a reference: ${p.why}.`,
   "name-taken": (p) => `"${p.name}" is taken. Choose another.`,
   "wrong-password": () => "The current password is not right.",
   "last-lead": () => "This is the last lead. Make somebody else lead first.",
