@@ -1,7 +1,12 @@
+import { readFileSync } from "node:fs";
+
+const { version } = JSON.parse(readFileSync(new URL("./package.json", import.meta.url), "utf8"));
+
 /** @type {import('next').NextConfig} */
 export default {
   serverExternalPackages: ["knex", "pg", "pino", "sharp", "@node-rs/argon2"],
   poweredByHeader: false,
+  env: { BIRDCAGE_VERSION: version }, // kept with each result: which tester measured it
   // a worker's script needs these too, or an isolated page may not start it
   headers: async () => [
     {

@@ -11,7 +11,7 @@ const HEADERS: Record<string, string> = {
   "Cross-Origin-Opener-Policy": "same-origin",
   "Cross-Origin-Embedder-Policy": "require-corp",
   "Cross-Origin-Resource-Policy": "same-origin",
-  "Permissions-Policy": "gamepad=(self), camera=(self), microphone=(), geolocation=()",
+  "Permissions-Policy": "gamepad=(self), camera=(self), microphone=(self), serial=(self), geolocation=()",
 };
 
 function contentPolicy(nonce: string): string {

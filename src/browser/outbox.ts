@@ -8,9 +8,10 @@ export type Waiting = {
   id: string;
   unitId: string;
   tag: string;
-  purpose: "quick" | "full";
+  purpose: "quick" | "full" | "spot";
   source: "gamepad" | "simulated" | "playback" | "import";
-  tester: { label: string; host: string };
+  tester: { label: string; host: string; version?: string; slot?: number; link?: "cable" | "radio" | "unknown" };
+  spot?: { controls: string[]; force: "normal" | "light" | "hard" } | null;
   startedAt: number;
   csvGz: Blob;
   /** an unfinished test is kept at each step's end, and sent only when the person says so */
@@ -59,6 +60,7 @@ export async function sendOne(id: string): Promise<Sent> {
       purpose: item.purpose,
       source: item.source,
       tester: item.tester,
+      spot: item.spot ?? null,
       startedAgoMs: Math.max(0, Date.now() - item.startedAt),
     };
     try {

@@ -5,7 +5,7 @@ import type { GuideAction } from "@/core/guide/guide";
 import { type Pad, PadReader } from "./gamepad";
 import type { Begin, SourceChoice, TestWorkerApi } from "./test-worker";
 
-export type PageSource = Exclude<SourceChoice, { kind: "gamepad" }> | { kind: "gamepad"; pad: Pad };
+export type PageSource = Exclude<SourceChoice, { kind: "gamepad" }> | { kind: "gamepad"; pad: Pad; link: "cable" | "radio" };
 
 /** A running test on the page: it feeds the worker at the display's rate and hands back what it says. */
 export class TestRunner {

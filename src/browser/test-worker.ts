@@ -6,21 +6,22 @@ import { type Frame, TestSession } from "@/core/controller/session";
 import { BufferedSource, type Reading, type ReadingSource } from "@/core/controller/source";
 import type { Limits } from "@/core/grade/limits";
 import type { GuideAction } from "@/core/guide/guide";
+import type { GuideStep } from "@/core/guide/plan";
 import type { MappedControl } from "@/core/profile/input";
 import { controlsOf, type ModelProfile, profileMap, rulesOf } from "@/core/profile/profile";
 import { readRecordingCsv, writeRecordingCsv } from "@/core/recording/csv";
-import { SimulatedController } from "@/core/simulate/controller";
+import { type Force, SimulatedController } from "@/core/simulate/controller";
 import { type Preset, presetFaults } from "@/core/simulate/presets";
 import { csvProblemText } from "@/text/problems";
 
 /** What the page picks as its controller. */
 export type SourceChoice =
   | { kind: "gamepad"; channels: { axes: number; buttons: number } }
-  | { kind: "simulated"; seed: number; preset: Preset }
+  | { kind: "simulated"; seed: number; preset: Preset; force?: Force }
   | { kind: "playback"; csv: string };
 
 export type Begin = {
-  mode: "full" | "quick";
+  plan: readonly GuideStep[] | "quick";
   profile: ModelProfile;
   revision: string | null;
   house: Limits;
@@ -33,15 +34,15 @@ class TestWorker {
   private buffer: BufferedSource | null = null;
 
   /** Answers with a reason when a recording to be played back cannot be read. */
-  begin({ mode, profile, revision, house, source }: Begin): string | null {
+  begin({ plan, profile, revision, house, source }: Begin): string | null {
     const map = profileMap(profile, revision);
-    const controls = controlsOf(profile, revision) as (MappedControl & { rim?: boolean })[];
+    const controls = controlsOf(profile, revision) as MappedControl[];
     const rules = rulesOf(profile, house);
     let reading: ReadingSource;
     if (source.kind === "playback") {
       const read = readRecordingCsv(source.csv, map);
       if (!read.ok) return csvProblemText(read.problem);
-      this.session = new TestSession(mode, new PlaybackSource(read.value), controls, map, rules, read.value);
+      this.session = new TestSession(plan, new PlaybackSource(read.value), map, rules, read.value);
       return null;
     }
     if (source.kind === "simulated")
@@ -50,9 +51,10 @@ class TestWorker {
         rateHz: 250,
         bits: 10,
         faults: presetFaults(source.preset, controls),
+        force: source.force,
       });
     else reading = this.buffer = new BufferedSource(source.channels);
-    this.session = new TestSession(mode, reading, controls, map, rules);
+    this.session = new TestSession(plan, reading, map, rules);
     return null;
   }
 

@@ -133,7 +133,15 @@ export function EdgePlot({
 }
 
 /** Where the stick rests and settles, with the limit of the dead zone as circles. */
-export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; limits: Limits["stick"] }) {
+export function ReleasePlot({
+  plot,
+  before,
+  limits,
+}: {
+  plot: Plots["sticks"][string];
+  before?: Plots["sticks"][string] | null;
+  limits: Limits["stick"];
+}) {
   const ring = (r: number) =>
     Array.from({ length: 61 }, (_, i) => ({ x: r * Math.cos((i * Math.PI) / 30), y: r * Math.sin((i * Math.PI) / 30) }));
   const xy = (ps: [number, number][]) => ps.map(([x, y]) => ({ x, y: -y }));
@@ -141,6 +149,7 @@ export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; l
     limits.safeDeadZone.C,
     ...plot.settled.map(([x, y]) => Math.hypot(x, y)),
     ...plot.rest.map(([x, y]) => Math.hypot(x, y)),
+    ...(before?.settled ?? []).map(([x, y]) => Math.hypot(x, y)),
   );
   const span = Math.min(1, Math.ceil(far * 1.1 * 20) / 20);
   return (
@@ -153,6 +162,17 @@ export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; l
           data={{
             datasets: [
               { data: xy(plot.rest), backgroundColor: `${c.text}66`, pointRadius: 1.5 },
+              ...(before
+                ? [
+                    {
+                      data: xy(before.settled),
+                      backgroundColor: "transparent",
+                      borderColor: c.text,
+                      pointRadius: 4,
+                      borderWidth: 1.5,
+                    },
+                  ]
+                : []),
               { data: xy(plot.settled), backgroundColor: c.signal, pointRadius: 4, pointStyle: "rectRot" },
               { data: ring(limits.safeDeadZone.A), showLine: true, borderColor: c.pass, borderWidth: 1.5, pointRadius: 0 },
               {
@@ -181,8 +201,16 @@ export function ReleasePlot({ plot, limits }: { plot: Plots["sticks"][string]; l
 }
 
 /** The trigger's travel over time, pull by pull. */
-export function TriggerPlot({ pulls, limits }: { pulls: Plots["triggers"][string]; limits: Limits["trigger"] }) {
-  const longest = Math.max(100, ...pulls.flat().map(([t]) => t));
+export function TriggerPlot({
+  pulls,
+  before,
+  limits,
+}: {
+  pulls: Plots["triggers"][string];
+  before?: Plots["triggers"][string] | null;
+  limits: Limits["trigger"];
+}) {
+  const longest = Math.max(100, ...(before ?? []).flat().map(([t]) => t), ...pulls.flat().map(([t]) => t));
   const top = Math.max(0, ...pulls.flat().map(([, v]) => v));
   return (
     <Frame label={`${pulls.length} pulls; the highest value ${percent(top)}; grade A reaches ${percent(limits.fullPull.A)}.`}>
@@ -191,6 +219,14 @@ export function TriggerPlot({ pulls, limits }: { pulls: Plots["triggers"][string
           role="presentation"
           data={{
             datasets: [
+              ...(before ?? []).map((p) => ({
+                data: p.map(([x, y]) => ({ x, y })),
+                showLine: true,
+                borderColor: c.text,
+                borderDash: [2, 3],
+                borderWidth: 1.5,
+                pointRadius: 0,
+              })),
               ...pulls.map((p, i) => ({
                 data: p.map(([x, y]) => ({ x, y })),
                 showLine: true,

@@ -37,14 +37,47 @@ const limitTexts = (l: Limits): Texts =>
     ),
   );
 
+/** Limits that are one figure each: the sequential test of presses, and what the bench measures. */
+const SINGLES: [group: "button" | "bench", key: string, label: string, unit: string, times: number][] = [
+  ["button", "goodRate", "A good button misses at most", "%", 100],
+  ["button", "badRate", "A bad one misses at least", "%", 100],
+  ["button", "error", "Chance of error either way", "%", 100],
+  ["bench", "startShareOfNominal", "Open voltage at least, of nominal", "%", 100],
+  ["bench", "internalOhmsPerCell", "Internal resistance at most, a cell", "Ω", 1],
+  ["bench", "capacityShare", "Capacity at least, of rated", "%", 100],
+  ["bench", "leakMillivoltsPerDay", "Leak at most, a cell", "mV a day", 1],
+  ["bench", "dropoutMs", "A gap counts as a dropout beyond", "ms", 1],
+  ["bench", "radioMetres", "Radio reach at least", "m", 1],
+  ["bench", "secondsPerPlace", "Flex or push each place for", "s", 1],
+  ["bench", "latchSlipRate", "Latch slip rate ruled out", "%", 100],
+  ["bench", "phraseOverFloorDb", "Phrase over the noise floor", "dB", 1],
+  ["bench", "rubOverFloorDb", "Rub over the noise floor", "dB", 1],
+  ["bench", "belowReferenceDb", "Quieter than the reference by at most", "dB", 1],
+  ["bench", "toneOverSilenceDb", "Tone over silence", "dB", 1],
+  ["bench", "triggerDragGrams", "Powered trigger at least", "g", 1],
+  ["bench", "triggerDragDifference", "Left and right differ at most", "%", 100],
+  ["bench", "sensorGain", "Offset from a sensor's imbalance, gain", "", 1],
+  ["bench", "trackTolerance", "Sensor total off nominal at most", "%", 100],
+];
+const singleTexts = (l: Limits): Texts =>
+  Object.fromEntries(
+    SINGLES.map(([group, key, , , times]) => [
+      `${group}.${key}`,
+      String(Math.round((l[group] as Record<string, number>)[key]! * times * 100) / 100),
+    ]),
+  );
+
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
 export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
   const deed = useDeed("settings.save");
   const [v, setV] = useState(settings);
   const [numbers, setNumbers] = useState<Texts>(Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])));
   const [limits, setLimits] = useState(limitTexts(settings.limits));
+  const [singles, setSingles] = useState(singleTexts(settings.limits));
   const [saved, setSaved] = useState(false);
-  const bad = [...Object.entries(numbers), ...Object.entries(limits)].find(([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()));
+  const bad = [...Object.entries(numbers), ...Object.entries(limits), ...Object.entries(singles)].find(
+    ([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()),
+  );
   const number = (t: string) => Number(t.replace(",", "."));
 
   const save = async () => {
@@ -58,13 +91,25 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
           ),
         ]),
       );
+    const singleLimits = (wanted: "button" | "bench") =>
+      Object.fromEntries(
+        SINGLES.filter(([group]) => group === wanted).map(([group, key, , , times]) => [
+          key,
+          Math.round((number(singles[`${group}.${key}`]!) / times) * 1e6) / 1e6,
+        ]),
+      );
     const next = {
       ...v,
       ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<
         Settings,
         "warrantyDays" | "labelWidthMm" | "labelHeightMm"
       >),
-      limits: { stick: kindLimits("stick"), trigger: kindLimits("trigger") } as Limits,
+      limits: {
+        stick: kindLimits("stick"),
+        trigger: kindLimits("trigger"),
+        button: singleLimits("button"),
+        bench: singleLimits("bench"),
+      } as Limits,
     };
     const done = await deed.run({ version, settings: next });
     setSaved(done?.ok === true);
@@ -135,6 +180,21 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
             }),
           ]),
         )}
+      </Box>
+      <Typography component="h2" variant="h2">
+        Presses and the bench
+      </Typography>
+      <Typography color="text.secondary">The test of presses can be set stricter than the house’s 2 %, 20 % and 5 %.</Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
+        {SINGLES.map(([group, key, label, unit]) => (
+          <TextField
+            key={key}
+            label={unit ? `${label}, ${unit}` : label}
+            value={singles[`${group}.${key}`]}
+            onChange={(e) => setSingles({ ...singles, [`${group}.${key}`]: e.target.value })}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
       </Box>
       <Typography color="text.secondary">Tests already stored keep the grade that they were given.</Typography>
       {bad && <Alert severity="error">{`"${bad[1]}" is no number: use digits, with at most two decimals.`}</Alert>}

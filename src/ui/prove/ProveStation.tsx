@@ -4,26 +4,24 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useState } from "react";
 
 import type { Grade } from "@/core/grade/grade";
-import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/profile";
+import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
+import type { Plots } from "@/core/plots/plots";
 import type { Analysis } from "@/core/signal/analyse";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
-import { figuresOf, GRADE_WORDS, measureName } from "@/text/measures";
+import { GRADE_WORDS } from "@/text/measures";
 import { blockText, placeWords, TESTER_NAMES } from "@/text/words";
 import { PlanView } from "@/ui/plan/PlanView";
-import { stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
+import { stateColour, stateOfGrade } from "@/ui/state/StateMark";
 import { Functions } from "@/ui/test/Functions";
 import { PlanFrame, Station } from "@/ui/unit/Station";
-import { FIGURES } from "@/ui/figures";
+import { Compare } from "@/ui/result/Compare";
 
-const EdgePlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false });
-
-type Proof = { id: string; analysis: Analysis; startedAt: string; grade: Grade; source: string; by: string };
+type Proof = { id: string; analysis: Analysis; plots: Plots; startedAt: string; grade: Grade; source: string; by: string };
 
 /** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
 export function ProveStation({
@@ -103,6 +101,11 @@ export function ProveStation({
           {proof ? "Full test again" : "Full test now"}
         </Button>
       )}
+      {open && (
+        <Button component={Link} href={`/units/${unit.tag}/test/bench?for=proof`} size="large" sx={{ my: 1, ml: 1 }}>
+          Proof, step by step
+        </Button>
+      )}
       {unit.ending === null && (
         <Box component="section" aria-label="What blocks the release" sx={{ my: 1.5 }}>
           {blocks.length === 0 ? (
@@ -130,111 +133,17 @@ export function ProveStation({
           )}
         </Box>
       )}
-      {proof && <Compare view={view} id={selected.id} name={placeName(selected)} before={earlier} proof={proof} />}
+      {proof && (
+        <Compare
+          title={`Before and after, ${placeName(selected)}`}
+          name={placeName(selected)}
+          id={selected.id}
+          profile={profile}
+          house={view.settings.limits}
+          before={earlier}
+          after={proof}
+        />
+      )}
     </Station>
   );
-}
-
-function Compare({
-  view,
-  id,
-  name,
-  before,
-  proof,
-}: {
-  view: UnitView;
-  id: string;
-  name: string;
-  before: Proof | null;
-  proof: Proof;
-}) {
-  const limits = rulesOf(view.profile, view.settings.limits).limitsFor(id);
-  const now = proof.analysis.controls[id];
-  const was = before?.analysis.controls[id];
-  if (!now) return <Typography>{name}: not tested.</Typography>;
-  const then = was ? figuresOf(was, limits) : [];
-  return (
-    <Box
-      component="section"
-      aria-label={`Before and after, ${name}`}
-      sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, mt: 1 }}
-    >
-      <Typography component="h3" sx={{ fontSize: "1.3rem", fontWeight: 700, mb: 1, textTransform: "capitalize" }}>
-        {name}
-      </Typography>
-      <Box
-        component="table"
-        sx={{
-          width: "100%",
-          borderCollapse: "collapse",
-          "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" },
-          "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" },
-        }}
-      >
-        <thead>
-          <tr>
-            <th>Measure</th>
-            <th>Before</th>
-            <th>After</th>
-            <th>Change</th>
-            <th>Grade A</th>
-          </tr>
-        </thead>
-        <tbody>
-          {figuresOf(now, limits).map((f) => {
-            const b = then.find((x) => x.measure === f.measure);
-            return (
-              <tr key={f.measure}>
-                <td>{measureName(f.measure)}</td>
-                <Figure grade={b?.grade ?? null}>{b?.value ?? "no earlier test"}</Figure>
-                <Figure grade={f.grade} big>
-                  {f.value}
-                </Figure>
-                <td>{change(b?.value, f.value)}</td>
-                <td>{f.limit}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
-      {now.kind === "stick" && now.profile && (
-        <Box sx={{ mt: 2 }}>
-          <EdgePlot profile={now.profile} before={was?.kind === "stick" ? was.profile : null} limits={limits.stick} />
-          <Typography variant="body2" color="text.secondary">
-            The edge over the angle{was?.kind === "stick" && was.profile ? "; dotted: before" : ""}. The band is grade A.
-          </Typography>
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-function Figure({ grade, big, children }: { grade: Grade | null; big?: boolean; children: React.ReactNode }) {
-  return (
-    <td>
-      <Box
-        sx={{
-          display: "flex",
-          gap: 0.8,
-          alignItems: "center",
-          fontFamily: FIGURES,
-          fontWeight: 700,
-          fontSize: big ? "1.25rem" : "1rem",
-        }}
-      >
-        {grade && <StateMark state={stateOfGrade(grade)} size={12} />}
-        {children}
-      </Box>
-    </td>
-  );
-}
-
-/** The change between two figures in the same unit; words when one of them is no number. */
-function change(before: string | undefined, after: string): string {
-  const b = /^(-?[\d.]+)( %)?$/.exec(before ?? "");
-  const a = /^(-?[\d.]+)( %)?$/.exec(after);
-  if (!a || !b) return before === after ? "same" : "";
-  const d = Number(a[1]) - Number(b[1]);
-  if (d === 0) return "same";
-  return `${d > 0 ? "+" : "−"}${Math.abs(d).toFixed(a[2] ? 1 : 0)}${a[2] ? " points" : ""}`;
 }

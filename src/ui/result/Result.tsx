@@ -4,6 +4,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
+import Link from "next/link";
 import { useState } from "react";
 
 import type { Grade, Reason } from "@/core/grade/grade";
@@ -12,8 +13,15 @@ import type { Plots } from "@/core/plots/plots";
 import type { QuickControl } from "@/core/quicklook/quick-look";
 import type { Analysis, ControlResult, TriggerResult } from "@/core/signal/analyse";
 import type { Limits } from "@/core/grade/limits";
+import { triageConfidence } from "@/core/quicklook/confidence";
+import { calibrationOutlook } from "@/core/grade/calibration-outlook";
+import type { TestPurpose } from "@/core/record/standing";
+import type { ReferenceSheet } from "@/service/readings";
 import type { FaultView } from "@/service/views";
-import { figuresOf, GRADE_WORDS, measureName, reasonText } from "@/text/measures";
+import { calibrationText } from "@/text/bench";
+import { spreadWords } from "@/ui/protocol/ReadingResult";
+import { RimMap } from "@/ui/test/RimMap";
+import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -32,7 +40,8 @@ const Charts = {
 
 export type ShownRecording = {
   id: string;
-  purpose: "quick" | "full";
+  purpose: TestPurpose;
+  spot: { controls: string[]; force: string } | null;
   grade: Grade;
   analysis: Analysis;
   plots: Plots;
@@ -50,6 +59,10 @@ type Props = {
   foundWhen: "test" | "proof";
   head: React.ReactNode;
   aside?: React.ReactNode;
+  /** the reference units of this model, if there are any */
+  sheet?: ReferenceSheet | null;
+  /** address of this unit's tests, where a control can be looked at a second time */
+  spotBase?: string | null;
 };
 
 const RANK: Record<Grade, number> = { fail: 0, untested: 1, C: 2, B: 3, A: 4 };
@@ -57,7 +70,8 @@ const RANK: Record<Grade, number> = { fail: 0, untested: 1, C: 2, B: 3, A: 4 };
 /** A recording's result: every control on the plan, and for the one looked at the figures, the reasons and the plots. */
 export function Result(props: Props) {
   const { profile, revision, house, recording, faults, canName, unitId } = props;
-  const controls = controlsOf(profile, revision);
+  const all = controlsOf(profile, revision);
+  const controls = recording.spot ? all.filter((c) => recording.spot!.controls.includes(c.id)) : all;
   const quickFaults = (id: string) => recording.quick?.find((q) => q.id === id)?.faults ?? [];
   const gradeOf = (id: string): Grade =>
     quickFaults(id).length ? "fail" : (recording.analysis.controls[id]?.grade ?? "untested");
@@ -66,6 +80,7 @@ export function Result(props: Props) {
   const selected = controls.find((c) => c.id === picked) ?? worst[0]!;
   const result = recording.analysis.controls[selected.id];
   const rules = rulesOf(profile, house);
+  const measured = recording.purpose !== "quick";
   const states = Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(c.id))]));
 
   const addFault = useDeed("fault.add");
@@ -135,11 +150,13 @@ export function Result(props: Props) {
         </Typography>
         <Typography color="text.secondary">
           {recording.purpose === "quick"
-            ? "a quick look, never proof"
-            : Object.entries(counts)
-                .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
-                .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
-                .join(", ")}
+            ? `a quick look, never proof: it has looked at ${Math.round(triageConfidence(controls, recording.quick ?? []).share * 100)} % of what a full test measures`
+            : recording.purpose === "spot"
+              ? `a spot test, never proof${recording.spot && recording.spot.force !== "normal" ? `; pressed ${recording.spot.force}` : ""}`
+              : Object.entries(counts)
+                  .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
+                  .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
+                  .join(", ")}
         </Typography>
       </Box>
 
@@ -194,7 +211,7 @@ export function Result(props: Props) {
             {GRADE_WORDS[gradeOf(selected.id)]}
           </Typography>
         </Box>
-        {failing.length > 0 && recording.purpose === "full" && (
+        {failing.length > 0 && measured && (
           <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
             {failing.map((r) => (
               <Box key={r.measure} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
@@ -226,16 +243,14 @@ export function Result(props: Props) {
         )}
         <Problem problem={addFault.problem} />
         {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
-        {recording.purpose === "full" && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
-        {recording.purpose === "full" && !result && (
-          <Typography>Not tested: the recording has no column for this control.</Typography>
-        )}
-        {result?.kind === "trigger" && recording.purpose === "full" && (
-          <OtherSide id={selected.id} own={result} analysis={recording.analysis} />
-        )}
-        {result && recording.purpose === "full" && (
+        {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
+        {measured && !result && <Typography>Not tested: the recording has no column for this control.</Typography>}
+        {result?.kind === "trigger" && measured && <OtherSide id={selected.id} own={result} analysis={recording.analysis} />}
+        {result && measured && (
           <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
         )}
+        {measured && props.sheet && <BesideReferences sheet={props.sheet} id={selected.id} />}
+        {props.spotBase && <SpotLinks base={props.spotBase} id={selected.id} kind={selected.kind} />}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
         <Kbd>←</Kbd> <Kbd>→</Kbd> other controls. {recording.analysis.sampling.samples.toLocaleString("en")} samples,{" "}
@@ -301,6 +316,56 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
   );
 }
 
+/** The same figures of known-good units, each difference against the spread that they show. */
+function BesideReferences({ sheet, id }: { sheet: ReferenceSheet; id: string }) {
+  const rows = (sheet.controls[id] ?? []).filter((c) => c.references > 0 && c.difference !== null);
+  if (rows.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Beside the reference units" sx={{ mt: 2 }}>
+      <Typography component="h4" variant="h3">
+        Beside {sheet.units.length === 1 ? "the reference unit" : `${sheet.units.length} reference units`}:{" "}
+        {sheet.units.map((u) => u.tag).join(", ")}
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: "auto auto auto 1fr", columnGap: 2 }}>
+        {rows.map((c) => [
+          <span key={`${c.name}-name`}>{measureName(c.name)}</span>,
+          <b key={`${c.name}-value`}>{percent(c.reference!)}</b>,
+          <span key={`${c.name}-difference`}>
+            {c.difference! >= 0 ? "+" : "−"}
+            {(Math.abs(c.difference!) * 100).toFixed(1)} points
+          </span>,
+          <Box key={`${c.name}-spread`} component="span" sx={{ fontWeight: c.outside ? 700 : 400 }}>
+            {spreadWords(c)}
+          </Box>,
+        ])}
+      </Box>
+    </Box>
+  );
+}
+
+/** A second look at one control: alone, and for a button with another force, which tells dirt from wear. */
+function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string }) {
+  const address = (force: string) => `${base}/run?kind=spot&controls=${encodeURIComponent(id)}&force=${force}`;
+  return (
+    <Box sx={{ mt: 2, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <span>Look again at this one:</span>
+      <Button component={Link} href={address("normal")} size="small" variant="outlined">
+        {kind === "button" ? "middle and rim" : "measure it alone"}
+      </Button>
+      {kind === "button" && (
+        <>
+          <Button component={Link} href={address("light")} size="small" variant="outlined">
+            light presses
+          </Button>
+          <Button component={Link} href={address("hard")} size="small" variant="outlined">
+            hard presses
+          </Button>
+        </>
+      )}
+    </Box>
+  );
+}
+
 function ControlPlots({ id, result, plots, limits }: { id: string; result: ControlResult; plots: Plots; limits: Limits }) {
   if (result.kind === "stick") {
     const { calibration } = result;
@@ -318,7 +383,7 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
             {calibration.after.reachMin !== null && `, shortest reach ${(calibration.after.reachMin * 100).toFixed(1)} %`}
             {calibration.after.circularityError !== null &&
               `, edge error ${(calibration.after.circularityError * 100).toFixed(1)} %`}
-            . What remains is wear.
+            . What remains is wear. <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
           </Typography>
         )}
       </>
@@ -330,10 +395,16 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
         <Charts.Trigger pulls={plots.triggers[id]} limits={limits.trigger} />
       </Box>
     );
-  if (result.kind === "button" && plots.buttons[id]?.length)
+  if (result.kind === "button" && (plots.buttons[id]?.length || plots.rims[id]))
     return (
-      <Box sx={{ mt: 2 }}>
-        <Charts.Press presses={plots.buttons[id]} />
+      <Box sx={{ mt: 2, display: "grid", gridTemplateColumns: { sm: "minmax(0, 1fr) auto" }, gap: 2, alignItems: "center" }}>
+        {plots.buttons[id]?.length ? <Charts.Press presses={plots.buttons[id]} /> : <span />}
+        <RimMap
+          asked={plots.rims[id]?.asked ?? [0, 0, 0, 0]}
+          missed={plots.rims[id]?.missed ?? [0, 0, 0, 0]}
+          middle={{ asked: result.cues ?? 0, missed: result.missed ?? 0 }}
+          size={150}
+        />
       </Box>
     );
   return null;

@@ -11,6 +11,7 @@ import { useEffect, useRef, useState } from "react";
 import { tone } from "@/browser/sound";
 import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
+import type { Force } from "@/core/simulate/controller";
 import { type MappedControl, readValue } from "@/core/profile/input";
 import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
 import { STEP_NAMES, STEP_WORDS, waitingText } from "@/text/words";
@@ -22,13 +23,19 @@ import { FIGURES } from "@/ui/figures";
 import { Gauge } from "./Gauges";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
-type Props = { profile: ModelProfile; revision: string | null; frame: FullFrame; onAct: (action: GuideAction) => void };
+type Props = {
+  profile: ModelProfile;
+  revision: string | null;
+  frame: FullFrame;
+  onAct: (action: GuideAction) => void;
+  force: Force;
+};
 
 const TRAIL = 140;
 const CUE_SHOWN_MS = 260;
 
 /** One step at a time: what to do, the live figure, and what it still waits for. */
-export function FullTest({ profile, revision, frame, onAct }: Props) {
+export function FullTest({ profile, revision, frame, onAct, force }: Props) {
   const { state, latest } = frame;
   const controls = controlsOf(profile, revision);
   const current = state.current;
@@ -77,6 +84,7 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
           sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}
         >
           {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : "Every step is done"}
+          {current?.step === "press" && force !== "normal" && (force === "light" ? ", as lightly as it goes" : ", hard")}
         </Typography>
       </Box>
       {state.phase === "asking" ? (
@@ -98,7 +106,15 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
         <>
           {control && (
             <Box sx={{ minHeight: { md: 275 } }}>
-              <Gauge control={control} latest={latest} trail={trail} cue={cue} />
+              <Gauge
+                control={control}
+                latest={latest}
+                trail={trail}
+                cue={cue}
+                side={state.side}
+                rim={current?.step === "press-edge" ? (state.progress?.rim ?? null) : null}
+                gaps={state.progress?.gaps ?? null}
+              />
             </Box>
           )}
           {!control && state.progress?.waiting.code === "hands-off" && (
@@ -145,9 +161,23 @@ export function FullTest({ profile, revision, frame, onAct }: Props) {
         <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>
           One back
         </Button>
+        <HandHint state={state} />
         <FormControlLabel control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />} label="Cue sounds" />
       </Box>
     </Station>
+  );
+}
+
+/** Which held button repeats or skips, once one has passed: the hands need not leave the controller. */
+function HandHint({ state }: { state: FullFrame["state"] }) {
+  const { again, skip } = state.commands;
+  if (!again && !skip) return null;
+  return (
+    <Typography sx={{ flexBasis: "100%", fontWeight: 600 }}>
+      Hold for a second:{again && ` ${placeName({ id: again })} to repeat`}
+      {again && skip && ","}
+      {skip && ` ${placeName({ id: skip })} to skip`}
+    </Typography>
   );
 }
 

@@ -5,7 +5,9 @@ import Box from "@mui/material/Box";
 import type { Reading } from "@/core/controller/source";
 import { type MappedControl, readValue } from "@/core/profile/input";
 import type { ProfileControl } from "@/core/profile/profile";
+import type { RimSide } from "@/core/guide/plan";
 import { FIGURES } from "@/ui/figures";
+import { RimMap } from "./RimMap";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
@@ -16,16 +18,27 @@ export function Gauge({
   latest,
   trail,
   cue,
+  side,
+  rim,
+  gaps,
 }: {
   control: ProfileControl;
   latest: Reading | null;
   trail: readonly (readonly [number, number])[];
   cue: boolean;
+  side?: RimSide | null;
+  rim?: { asked: number[]; missed: number[] } | null;
+  gaps?: readonly number[] | null;
 }) {
   const value = latest ? readValue(control as MappedControl, latest.axes, latest.buttons) : { x: 0, y: 0, v: 0 };
-  if (control.kind === "stick") return <Scope x={value.x} y={value.y} trail={trail} />;
+  if (control.kind === "stick") return <Scope x={value.x} y={value.y} trail={trail} gaps={gaps ?? null} />;
   if (control.kind === "trigger") return <TravelBar v={value.v} />;
-  return <PressLamp pressed={value.v > 0.5} cue={cue} />;
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+      <PressLamp pressed={value.v > 0.5} cue={cue} side={side ?? null} />
+      {rim && <RimMap asked={rim.asked} missed={rim.missed} size={150} />}
+    </Box>
+  );
 }
 
 const Number_ = ({ children }: { children: string }) => (
@@ -47,11 +60,33 @@ const signed = (v: number) =>
     .toFixed(1)
     .padStart(5, " ")} %`;
 
-function Scope({ x, y, trail }: { x: number; y: number; trail: readonly (readonly [number, number])[] }) {
+const SECTOR = (2 * Math.PI) / 72;
+const onEdge = (k: number, r: number) => `${r * Math.cos(k * SECTOR)} ${-r * Math.sin(k * SECTOR)}`;
+
+function Scope({
+  x,
+  y,
+  trail,
+  gaps,
+}: {
+  x: number;
+  y: number;
+  trail: readonly (readonly [number, number])[];
+  gaps: readonly number[] | null;
+}) {
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
       <svg viewBox="-1.25 -1.25 2.5 2.5" width={270} height={270} role="img" aria-label="Where the stick is">
         <circle r={1} fill="none" stroke={GRID} strokeWidth={0.02} />
+        {(gaps ?? []).map((k) => (
+          <path
+            key={k}
+            d={`M${onEdge(k, 1.12)}A1.12 1.12 0 0 0 ${onEdge(k + 1, 1.12)}`}
+            fill="none"
+            stroke="var(--mui-palette-caution-main)"
+            strokeWidth={0.07}
+          />
+        ))}
         <circle r={0.08} fill="none" stroke={GRID} strokeWidth={0.012} />
         <path d="M-1.15 0H1.15M0-1.15V1.15" stroke={GRID} strokeWidth={0.01} />
         <polyline
@@ -88,7 +123,7 @@ function TravelBar({ v }: { v: number }) {
   );
 }
 
-function PressLamp({ pressed, cue }: { pressed: boolean; cue: boolean }) {
+function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; side: RimSide | null }) {
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center" }}>
       <Box
@@ -107,7 +142,7 @@ function PressLamp({ pressed, cue }: { pressed: boolean; cue: boolean }) {
           fontWeight: 800,
         }}
       >
-        {cue ? "press" : ""}
+        {side ?? (cue ? "press" : "")}
       </Box>
     </Box>
   );

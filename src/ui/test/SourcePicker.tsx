@@ -7,11 +7,41 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 
-import { connectedPads, type Pad } from "@/browser/gamepad";
+import { connectedPads, type Pad, padActivity } from "@/browser/gamepad";
 import type { PageSource } from "@/browser/runner";
 import { type Preset, PRESETS } from "@/core/simulate/presets";
+import { Choice } from "@/ui/fields/Choice";
 
 const LOOK_MS = 400;
+const MOVED = 0.35;
+
+export type TestKind = "full" | "quick" | "spot";
+export const KIND_WORDS: Record<TestKind, [title: string, words: string]> = {
+  full: [
+    "Full test",
+    "Hands off, two buttons, then sticks, triggers and the other buttons. Each step ends by itself when it has enough evidence.",
+  ],
+  quick: ["Quick look", "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof."],
+  spot: ["Spot test", "These controls only: a second look, never proof."],
+};
+
+/** The slot whose controller was moved last: with two plugged in it tells which is in the hand. */
+function useMovedPad(): number | null {
+  const [moved, setMoved] = useState<number | null>(null);
+  useEffect(() => {
+    let rest = padActivity();
+    const timer = setInterval(() => {
+      const now = padActivity();
+      for (const [slot, values] of now) {
+        const before = rest.get(slot);
+        if (before && values.some((v, i) => Math.abs(v - (before[i] ?? v)) > MOVED)) setMoved(slot);
+        else if (!before) rest = new Map([...rest, [slot, values]]);
+      }
+    }, 60);
+    return () => clearInterval(timer);
+  }, []);
+  return moved;
+}
 
 /** The controller to test: one that the browser reports, the simulated one, or a recording played back. */
 export function SourcePicker({
@@ -19,7 +49,7 @@ export function SourcePicker({
   hash,
   onPick,
 }: {
-  kind: "full" | "quick";
+  kind: TestKind;
   hash: number;
   onPick: (source: PageSource, speed: number) => void;
 }) {
@@ -27,6 +57,8 @@ export function SourcePicker({
   const [preset, setPreset] = useState<Preset>("healthy");
   const [speed, setSpeed] = useState(1);
   const [seed, setSeed] = useState(String(hash));
+  const [link, setLink] = useState<"cable" | "radio">("cable");
+  const moved = useMovedPad();
   const secure = typeof window === "undefined" || window.isSecureContext;
 
   useEffect(() => {
@@ -45,12 +77,10 @@ export function SourcePicker({
   return (
     <Box sx={{ maxWidth: 900 }}>
       <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 0.5 }}>
-        {kind === "full" ? "Full test" : "Quick look"}
+        {KIND_WORDS[kind][0]}
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 2.5 }}>
-        {kind === "full"
-          ? "Hands off, then sticks, triggers and paced presses. Each step ends by itself when it has enough evidence."
-          : "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof."}
+        {KIND_WORDS[kind][1]}
       </Typography>
       {!secure && (
         <Alert severity="warning" sx={{ mb: 2 }}>
@@ -67,17 +97,32 @@ export function SourcePicker({
               None seen yet. Plug it in and press any button on it: the browser shows it only then.
             </Typography>
           )}
+          {pads.length > 0 && (
+            <Choice
+              label="Linked by"
+              value={link}
+              onChange={setLink}
+              options={[
+                ["cable", "cable"],
+                ["radio", "radio"],
+              ]}
+            />
+          )}
+          {pads.length > 1 && (
+            <Typography sx={{ mt: 1 }}>{pads.length} are plugged in. Move the one to test: it says so here.</Typography>
+          )}
           <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
             {pads.map((p, i) => (
               <Button
                 key={p.index}
-                variant="contained"
+                variant={pads.length === 1 || moved === p.index ? "contained" : "outlined"}
                 size="large"
                 autoFocus={i === 0}
-                onClick={() => onPick({ kind: "gamepad", pad: p }, 1)}
+                onClick={() => onPick({ kind: "gamepad", pad: p, link }, 1)}
                 sx={{ justifyContent: "start", whiteSpace: "normal", textAlign: "left" }}
               >
-                Test {p.id} ({p.axes} axes, {p.buttons} buttons)
+                Test {p.id} ({p.axes} axes, {p.buttons} buttons{pads.length > 1 && `, slot ${p.index + 1}`})
+                {pads.length > 1 && moved === p.index && " – this one moved"}
               </Button>
             ))}
           </Box>

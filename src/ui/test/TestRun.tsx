@@ -11,18 +11,26 @@ import { type PageSource, TestRunner } from "@/browser/runner";
 import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
 import type { Limits } from "@/core/grade/limits";
-import type { ModelProfile } from "@/core/profile/profile";
+import { planFullTest, planSpotTest } from "@/core/guide/plan";
+import { rimFromClaim } from "@/core/claim/claim";
+import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import type { MappedControl } from "@/core/profile/input";
+import type { Force } from "@/core/simulate/controller";
 import { useKeys } from "@/ui/frame/keys";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";
 import { QuickLookView } from "./QuickLookView";
-import { SourcePicker } from "./SourcePicker";
+import { SourcePicker, type TestKind } from "./SourcePicker";
 
 type Props = {
-  unit: { id: string; tag: string; revision: string | null };
+  unit: { id: string; tag: string; revision: string | null; claim: string };
   profile: ModelProfile;
   limits: Limits;
-  kind: "full" | "quick";
+  kind: TestKind;
+  /** a spot test: which controls, and how hard they are pressed */
+  spot: { controls: string[]; force: Force } | null;
+  /** where to go with the result; the test station when left out */
+  back: string | null;
 };
 
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
@@ -36,7 +44,7 @@ const KEEP_EVERY_MS = 15_000;
 const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
 
 /** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
-export function TestRun({ unit, profile, limits, kind }: Props) {
+export function TestRun({ unit, profile, limits, kind, spot, back }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
   const recordingId = useRef("");
@@ -56,7 +64,13 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
     tag: unit.tag,
     purpose: kind,
     source: picked.kind,
-    tester: { label: TESTER_LABELS[picked.kind](picked).slice(0, 200), host: navigator.userAgent.slice(0, 300) },
+    tester: {
+      label: TESTER_LABELS[picked.kind](picked).slice(0, 200),
+      host: navigator.userAgent.slice(0, 300),
+      version: process.env.BIRDCAGE_VERSION,
+      ...(picked.kind === "gamepad" ? { slot: picked.pad.index, link: picked.link } : {}),
+    },
+    spot,
     startedAt: runner.current!.startedAt,
     csvGz: await runner.current!.csvGz(),
     state,
@@ -76,8 +90,17 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
     await keep(await item("ready", picked));
     runner.current!.stop();
     const sent = await sendOne(recordingId.current);
-    router.push(`/units/${unit.tag}/test${sent.ok ? `?r=${recordingId.current}` : ""}`);
+    router.push(back ?? `/units/${unit.tag}/test${sent.ok ? `?r=${recordingId.current}` : ""}`);
     router.refresh();
+  };
+
+  const planOf = () => {
+    if (kind === "quick") return "quick" as const;
+    const controls = controlsOf(profile, unit.revision);
+    const mapped = controls as (MappedControl & { rim?: boolean })[];
+    if (spot) return planSpotTest(mapped, spot.controls);
+    const named = controls.map((c) => ({ id: c.id, kind: c.kind, name: placeName(c) }));
+    return planFullTest(mapped, rimFromClaim(unit.claim, named));
   };
 
   const begin = async (picked: PageSource, speed: number) => {
@@ -105,7 +128,7 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
     };
     runner.current?.stop();
     runner.current = new TestRunner(picked, speed, take, lost);
-    const why = await runner.current.start({ mode: kind, profile, revision: unit.revision, house: limits });
+    const why = await runner.current.start({ plan: planOf(), profile, revision: unit.revision, house: limits });
     if (why !== null) {
       setProblem(why);
       return;
@@ -141,7 +164,17 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
             {problem}
           </Alert>
         )}
-        <SourcePicker kind={kind} hash={hashOf(unit.tag)} onPick={(s, speed) => void begin(s, speed)} />
+        {spot && (
+          <Alert severity="info" sx={{ mb: 2 }}>
+            {spot.controls.map((id) => placeName({ id })).join(", ")}
+            {spot.force !== "normal" && `: press ${spot.force === "light" ? "as lightly as it goes" : "hard"}`}.
+          </Alert>
+        )}
+        <SourcePicker
+          kind={kind}
+          hash={hashOf(unit.tag)}
+          onPick={(s, speed) => void begin(s.kind === "simulated" && spot ? { ...s, force: spot.force } : s, speed)}
+        />
       </>
     );
   return (
@@ -156,7 +189,9 @@ export function TestRun({ unit, profile, limits, kind }: Props) {
           Finished. The server measures it again.
         </Alert>
       )}
-      {frame.mode === "full" && <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} />}
+      {frame.mode === "full" && (
+        <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} force={spot?.force ?? "normal"} />
+      )}
       {frame.mode === "quick" && <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />}
       {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
       <Box sx={{ mt: 2, display: "flex", gap: 1 }}>

@@ -9,11 +9,16 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 
 import type { Refusal } from "@/contract/deeds";
+import type { Drift } from "@/core/bench/drift";
+import { placeName } from "@/core/profile/profile";
+import type { ReferenceSheet } from "@/service/readings";
 import type { StoredRecording } from "@/service/recordings";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
+import { measureName, percent } from "@/text/measures";
 import { TESTER_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 import { Result } from "@/ui/result/Result";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
@@ -24,7 +29,19 @@ import { LiquidSignOff } from "./LiquidSignOff";
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
 /** What was measured of this unit, and the way to measure again. */
-export function TestStation({ view, recording, canWork }: { view: UnitView; recording: Recording | null; canWork: boolean }) {
+export function TestStation({
+  view,
+  recording,
+  sheet,
+  drift,
+  canWork,
+}: {
+  view: UnitView;
+  recording: Recording | null;
+  sheet: ReferenceSheet | null;
+  drift: Drift | null;
+  canWork: boolean;
+}) {
   const { unit, profile } = view;
   const wet = unit.liquid && !unit.liquid_cleared;
   const open = unit.ending === null && !unit.swollen;
@@ -63,13 +80,19 @@ export function TestStation({ view, recording, canWork }: { view: UnitView; reco
       recording={recording}
       faults={view.faults}
       canName={canWork && open}
+      sheet={sheet}
+      spotBase={canWork && open ? `/units/${unit.tag}/test` : null}
       foundWhen={view.mends.length > 0 && recording.id === view.proofId ? "proof" : "test"}
       head={
         <>
           {actions}
+          <Reference view={view} drift={drift} canWork={canWork && open} />
           <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-            {recording.purpose === "full" ? "Full test" : "Quick look"}, {dayAndTime(recording.startedAt, view.settings)},{" "}
-            {recording.by}, {TESTER_NAMES[recording.source]} ({recording.tester.label}).{" "}
+            {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)}, {recording.by},{" "}
+            {TESTER_NAMES[recording.source]} ({recording.tester.label}
+            {recording.tester.link && `, by ${recording.tester.link}`}
+            {recording.tester.slot !== undefined && `, slot ${recording.tester.slot + 1}`}
+            {recording.tester.version && `, Birdcage ${recording.tester.version}`}), {browserWords(recording.tester.host)}.{" "}
             <a href={`/api/recordings/${recording.id}`} download>
               Export as CSV
             </a>
@@ -83,6 +106,59 @@ export function TestStation({ view, recording, canWork }: { view: UnitView; reco
         </>
       }
     />
+  );
+}
+
+const PURPOSE_WORDS = { full: "Full test", quick: "Quick look", spot: "Spot test" } as const;
+
+/** The browser and the machine behind a user agent, as far as a person wants to know. */
+function browserWords(agent: string): string {
+  const browser = /(Firefox|Edg|Chrome|Chromium|Safari)\/(\d+)/.exec(agent);
+  const system = /\(([^;)]+)/.exec(agent);
+  return browser ? `${browser[1]} ${browser[2]}${system ? ` on ${system[1]}` : ""}` : agent.slice(0, 60);
+}
+
+/** A known-good unit that others are held against: making one, and whether the bench has drifted since. */
+function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | null; canWork: boolean }) {
+  const { unit } = view;
+  const set = useDeed("unit.set-reference");
+  const toggle = (on: boolean) => void set.run({ unitId: unit.id, version: unit.version, on });
+  if (!unit.referenceSince)
+    return canWork && view.proofId && view.nextAction !== "mend" && view.nextAction !== "name-faults" ? (
+      <Box sx={{ mb: 1 }}>
+        <Button size="small" onClick={() => toggle(true)} disabled={set.running}>
+          Keep as a reference unit
+        </Button>
+        <Problem problem={set.problem} />
+      </Box>
+    ) : null;
+  return (
+    <Alert
+      severity={drift?.verdict === "drifted" ? "warning" : "info"}
+      sx={{ mb: 1.5 }}
+      action={
+        canWork && (
+          <Button color="inherit" size="small" onClick={() => toggle(false)} disabled={set.running}>
+            End
+          </Button>
+        )
+      }
+    >
+      <b>Reference unit</b> since {dayAndTime(unit.referenceSince, view.settings)}. {drift && driftText(drift)}
+      <Problem problem={set.problem} />
+    </Alert>
+  );
+}
+
+function driftText(d: Drift): string {
+  if (d.verdict === "measured-once")
+    return "Measured once: test it again after a repair to see whether the bench itself has drifted.";
+  const l = d.largest;
+  const largest = l
+    ? ` Largest change: ${placeName({ id: l.control })}, ${measureName(l.measure)}, ${percent(l.change)} of travel (${percent(l.allowed)} allowed), against ${d.earlier} earlier.`
+    : "";
+  return (
+    (d.verdict === "steady" ? "The bench has not drifted." : "The bench has drifted: check it before judging others.") + largest
   );
 }
 
@@ -101,6 +177,14 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
       <Button component={Link} href={`${base}?kind=quick`} variant="outlined" size="large">
         Quick look
       </Button>
+      <Button component={Link} href={`/units/${view.unit.tag}/test/bench`} variant="outlined" size="large">
+        Step by step
+      </Button>
+      {view.recordings.length > 0 && (
+        <Button component={Link} href={`/units/${view.unit.tag}/test/compare`} size="large">
+          Compare
+        </Button>
+      )}
       <ImportRecording unitId={view.unit.id} tag={view.unit.tag} />
     </Box>
   );
@@ -188,7 +272,9 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
           }}
         >
           <StateMark state={stateOfGrade(r.grade)} size={13} />
-          {r.purpose === "full" ? "Full test" : "Quick look"}, {dayAndTime(r.startedAt, view.settings)}
+          {PURPOSE_WORDS[r.purpose]}
+          {r.spot && ` ${r.spot.controls.map((id) => placeName({ id })).join(", ")}`}
+          {r.spot && r.spot.force !== "normal" && ` (${r.spot.force})`}, {dayAndTime(r.startedAt, view.settings)}
           {r.id === view.proofId && (
             <Box component="span" sx={{ ml: "auto", fontWeight: 700 }}>
               counts as proof

@@ -8,7 +8,15 @@ export default async function ProvePage({ params }: { params: Promise<{ tag: str
   const load = async (id: string | null) => {
     const r = id ? await recordingById(database(), id) : null;
     return (
-      r && { id: r.id, analysis: r.analysis, startedAt: r.startedAt.toISOString(), grade: r.grade, source: r.source, by: r.by }
+      r && {
+        id: r.id,
+        analysis: r.analysis,
+        plots: r.plots,
+        startedAt: r.startedAt.toISOString(),
+        grade: r.grade,
+        source: r.source,
+        by: r.by,
+      }
     );
   };
   const [before, proof] = await Promise.all([load(view.baselineId), load(view.proofId)]);

@@ -1,6 +1,8 @@
 import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
-import { recordingById } from "@/service/recordings";
+import { benchDrift } from "@/core/bench/drift";
+import { referenceSheet } from "@/service/readings";
+import { fullAnalyses, recordingById } from "@/service/recordings";
 import { TestStation } from "@/ui/test/TestStation";
 
 type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ r?: string }> };
@@ -10,11 +12,16 @@ export default async function TestPage({ params, searchParams }: Props) {
   const wished = (await searchParams).r;
   const shown =
     view.recordings.find((r) => r.id === wished) ?? view.recordings.find((r) => r.purpose === "full") ?? view.recordings[0];
-  const recording = shown ? await recordingById(database(), shown.id) : null;
+  const db = database();
+  const recording = shown ? await recordingById(db, shown.id) : null;
+  const sheet = recording && (await referenceSheet(db, view.unit, view.profile.id, recording.analysis, []));
+  const drift = view.unit.referenceSince ? benchDrift(await fullAnalyses(db, view.unit.id)) : null;
   return (
     <TestStation
       view={view}
       recording={recording && { ...recording, startedAt: recording.startedAt.toISOString() }}
+      sheet={sheet}
+      drift={drift}
       canWork={actor.role !== "viewer"}
     />
   );

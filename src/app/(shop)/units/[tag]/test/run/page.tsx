@@ -1,14 +1,36 @@
 import { redirect } from "next/navigation";
 
+import { controlsOf } from "@/core/profile/profile";
+import { PURPOSES } from "@/core/protocol/protocol";
+import { FORCES } from "@/core/simulate/controller";
 import { pageUnit } from "@/door/unit";
 import { TestRun } from "@/ui/test/TestRun";
 
-type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ kind?: string }> };
+type Props = {
+  params: Promise<{ tag: string }>;
+  searchParams: Promise<{ kind?: string; for?: string; controls?: string; force?: string }>;
+};
 
 export default async function RunPage({ params, searchParams }: Props) {
   const { view, actor } = await pageUnit((await params).tag);
   const locked = view.unit.swollen || view.unit.ending !== null || (view.unit.liquid && !view.unit.liquid_cleared);
   if (actor.role === "viewer" || locked) redirect(`/units/${view.unit.tag}/test`);
-  const kind = (await searchParams).kind === "quick" ? "quick" : "full";
-  return <TestRun key={kind} unit={view.unit} profile={view.profile} limits={view.settings.limits} kind={kind} />;
+  const wished = await searchParams;
+  const known = controlsOf(view.profile, view.unit.revision).map((c) => c.id);
+  const controls = (wished.controls ?? "").split(",").filter((id) => known.includes(id));
+  const force = FORCES.find((f) => f === wished.force) ?? "normal";
+  const spot = controls.length ? { controls, force } : null;
+  const kind = spot ? "spot" : wished.kind === "quick" ? "quick" : "full";
+  const purpose = PURPOSES.find((p) => p === wished.for);
+  return (
+    <TestRun
+      key={`${kind} ${controls.join()} ${force}`}
+      unit={view.unit}
+      profile={view.profile}
+      limits={view.settings.limits}
+      kind={kind}
+      spot={spot}
+      back={purpose ? `/units/${view.unit.tag}/test/bench?for=${purpose}` : null}
+    />
+  );
 }

@@ -1,0 +1,23 @@
+import { database } from "@/db/connection";
+import { pageUnit } from "@/door/unit";
+import { comparable, recordingById } from "@/service/recordings";
+import { CompareView } from "@/ui/result/CompareView";
+
+type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ a?: string; b?: string; c?: string }> };
+
+export default async function ComparePage({ params, searchParams }: Props) {
+  const { view } = await pageUnit((await params).tag);
+  const wished = await searchParams;
+  const db = database();
+  const choices = await comparable(db, view.unit.id, view.profile.id);
+  const own = choices.filter((c) => !c.reference);
+  const b = choices.find((c) => c.id === wished.b) ?? own[0] ?? null;
+  const a =
+    choices.find((c) => c.id === wished.a) ??
+    own.filter((c) => c.id !== b?.id).at(-1) ??
+    choices.find((c) => c.id !== b?.id) ??
+    null;
+  const [left, right] = await Promise.all([a && recordingById(db, a.id), b && recordingById(db, b.id)]);
+  const side = (r: typeof left) => r && { id: r.id, analysis: r.analysis, plots: r.plots };
+  return <CompareView view={view} choices={choices} left={side(left)} right={side(right)} control={wished.c ?? null} />;
+}

@@ -1,0 +1,44 @@
+"use client";
+
+import InputAdornment from "@mui/material/InputAdornment";
+import TextField from "@mui/material/TextField";
+
+/** A figure typed by hand, with its unit; a decimal comma is read too. */
+export const readFigure = (text: string): number | null => {
+  const t = text.trim().replace(",", ".");
+  return /^-?(\d+\.?\d*|\.\d+)$/.test(t) ? Number(t) : null;
+};
+
+export function NumberField({
+  label,
+  unit,
+  value,
+  onChange,
+  required = false,
+  autoFocus = false,
+}: {
+  label: string;
+  unit: string;
+  value: string;
+  onChange: (text: string) => void;
+  required?: boolean;
+  autoFocus?: boolean;
+}) {
+  const bad = value.trim() !== "" && readFigure(value) === null;
+  return (
+    <TextField
+      label={label}
+      value={value}
+      required={required}
+      autoFocus={autoFocus}
+      error={bad}
+      helperText={bad ? "digits only, such as 3.71" : undefined}
+      onChange={(e) => onChange(e.target.value)}
+      sx={{ maxWidth: 220, "& input": { fontSize: "1.5rem", fontWeight: 700, py: 1 } }}
+      slotProps={{
+        htmlInput: { inputMode: "decimal", autoComplete: "off" },
+        input: { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> },
+      }}
+    />
+  );
+}

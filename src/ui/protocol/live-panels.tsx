@@ -1,0 +1,368 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+
+import { LinkWatch } from "@/browser/link-watch";
+import { Microphone, type MicrophoneProblem, playTone, WINDOW_MS } from "@/browser/microphone";
+import { runMotor } from "@/browser/rumble";
+import { PUSH_PLACES, type ReadingOf } from "@/core/bench/readings";
+import { dbfs } from "@/core/bench/sound";
+import { placesOf, simulatedLinkWatch, simulatedSound } from "@/core/simulate/instruments";
+import { placeWord } from "@/text/bench";
+import { Choice } from "@/ui/fields/Choice";
+import { FIGURES } from "@/ui/figures";
+import { useKeys } from "@/ui/frame/keys";
+import { MotorNotes, PanelForm, type PanelProps } from "./panels";
+import { usePads } from "./useBenchTools";
+
+/** Panels that watch or drive something while it happens: the link, a motor, sound. */
+
+const PHRASE = "Seven herons stood still along the reed bank";
+const LISTEN_MS = 3000;
+const TONE_HZ = 1000;
+
+export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { which: "heavy" | "light" }) {
+  const pads = usePads();
+  const [ran, setRan] = useState<"gamepad" | "simulated" | "host" | "cannot" | null>(null);
+  const run = async () => {
+    if (tools.kind === "simulated") return setRan("simulated");
+    const pad = pads[0];
+    setRan(pad && (await runMotor(pad, which)) ? "gamepad" : "cannot");
+  };
+  return (
+    <Box sx={{ display: "grid", gap: 2, justifyItems: "start" }}>
+      <Typography>
+        Hold the unit and run the {which} motor alone. {pads.length > 1 && "Two controllers are plugged in: the first one runs."}
+      </Typography>
+      <Button variant="outlined" size="large" onClick={() => void run()}>
+        Run the {which} motor
+      </Button>
+      {ran === "cannot" && (
+        <Alert severity="warning" role="alert">
+          This browser cannot drive the motors of what is plugged in. Run it from the unit’s own host and answer here.
+        </Alert>
+      )}
+      {ran && ran !== "cannot" && (
+        <Alert severity="info">It ran, {ran === "simulated" ? "simulated" : "through the browser"}.</Alert>
+      )}
+      <MotorNotes functionId={subject} drivenBy={ran === "gamepad" || ran === "simulated" ? ran : "host"} onReading={onReading} />
+    </Box>
+  );
+}
+
+type What = ReadingOf<"link-watch">["what"];
+const LINK_WORDS: Record<What, string> = {
+  radio: "Keep a stick circling and walk away, one press of the key for each metre.",
+  cord: "Keep a stick circling while you flex the cord, place by place.",
+  port: "Keep a stick circling while you push the plug four ways, and watch the charging sign.",
+};
+
+export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { what: What }) {
+  const pads = usePads();
+  const places = placesOf(what);
+  const watch = useRef<LinkWatch | null>(null);
+  const [padIndex, setPadIndex] = useState(0);
+  const [at, setAt] = useState(-1);
+  const [seconds, setSeconds] = useState(0);
+  const [marks, setMarks] = useState<ReadingOf<"link-watch">["marks"]>([]);
+  const [times, setTimes] = useState<number[] | null>(null);
+  const [charging, setCharging] = useState<Partial<Record<(typeof PUSH_PLACES)[number], boolean>>>({});
+  const [plugHold, setPlugHold] = useState<"firm" | "loose" | "falls-out" | null>(null);
+  const running = at >= 0 && times === null;
+
+  useEffect(() => () => watch.current?.stop(), []);
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => setSeconds((watch.current?.elapsed ?? 0) / 1000), 200);
+    return () => clearInterval(timer);
+  }, [running]);
+
+  const mark = (i: number, t: number) => ({ t, place: places[i]!, ...(what === "radio" ? { metres: Number(places[i]) } : {}) });
+  const start = () => {
+    if (tools.kind === "simulated") {
+      const made = simulatedLinkWatch(tools.seed, what, places, tools.faults);
+      setMarks(made.marks);
+      setTimes(made.times);
+      setAt(places.length - 1);
+      if (what === "port") {
+        setCharging(Object.fromEntries(PUSH_PLACES.map((p) => [p, true])));
+        setPlugHold("firm");
+      }
+      return;
+    }
+    const pad = pads[padIndex] ?? pads[0];
+    if (!pad) return;
+    watch.current?.stop();
+    watch.current = new LinkWatch(pad);
+    setTimes(null);
+    setMarks([mark(0, 0)]);
+    setAt(0);
+  };
+  const next = () => {
+    if (!running || !watch.current) return;
+    if (at + 1 >= places.length) return stop();
+    setMarks([...marks, mark(at + 1, watch.current.elapsed)]);
+    setAt(at + 1);
+  };
+  const stop = () => {
+    watch.current?.stop();
+    setTimes(watch.current?.times ?? null);
+  };
+  useKeys(running ? { " ": next } : {});
+
+  const canStart = tools.kind === "simulated" || pads.length > 0;
+  return (
+    <PanelForm
+      onReading={onReading}
+      make={() => {
+        if (times === null || times.length < 2) return "Watch the link first.";
+        return {
+          kind: "link-watch",
+          what,
+          functionId: subject,
+          times,
+          marks,
+          chargingAt: what === "port" ? charging : {},
+          plugHold: what === "port" ? plugHold : null,
+        };
+      }}
+    >
+      <Typography>{LINK_WORDS[what]}</Typography>
+      {pads.length > 1 && tools.kind !== "simulated" && (
+        <TextField
+          select
+          label="Controller"
+          value={padIndex}
+          onChange={(e) => setPadIndex(Number(e.target.value))}
+          sx={{ minWidth: 280 }}
+        >
+          {pads.map((p, i) => (
+            <MenuItem key={p.index} value={i}>
+              slot {p.index + 1}: {p.id}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Button variant={times ? "outlined" : "contained"} size="large" onClick={start} disabled={!canStart || running}>
+          {times ? "Watch again" : "Watch the link"}
+        </Button>
+        {running && (
+          <>
+            <Button variant="contained" size="large" onClick={next}>
+              {at + 1 < places.length
+                ? what === "radio"
+                  ? `Now at ${places[at + 1]} m`
+                  : `Go on: ${placeWord(places[at + 1]!)}`
+                : "Done"}
+            </Button>
+            <Button size="large" variant="outlined" onClick={stop}>
+              Stop here
+            </Button>
+          </>
+        )}
+      </Box>
+      {!canStart && (
+        <Alert severity="info">
+          No controller is plugged in. Plug one in and press a button on it, or answer below by looking.
+        </Alert>
+      )}
+      {running && (
+        <Box aria-live="polite" sx={{ fontFamily: FIGURES, fontSize: "2.4rem", fontWeight: 700 }}>
+          {what === "radio" ? `${places[at]} m` : placeWord(places[at]!)}, {seconds.toFixed(0)} s
+        </Box>
+      )}
+      {times && (
+        <Typography sx={{ fontWeight: 700 }}>
+          Watched for {((times.at(-1)! - times[0]!) / 1000).toFixed(0)} s, {times.length.toLocaleString("en")} fresh readings.
+        </Typography>
+      )}
+      {what === "port" && (
+        <>
+          <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+            {PUSH_PLACES.map((p) => (
+              <Choice
+                key={p}
+                label={`Charging, pushed ${p}`}
+                value={charging[p] === undefined ? null : charging[p] ? "on" : "off"}
+                onChange={(v) => setCharging({ ...charging, [p]: v === "on" })}
+                options={[
+                  ["on", "stays on"],
+                  ["off", "goes off"],
+                ]}
+              />
+            ))}
+          </Box>
+          <Choice
+            label="The plug sits"
+            value={plugHold}
+            onChange={setPlugHold}
+            options={[
+              ["firm", "firm"],
+              ["loose", "loose"],
+              ["falls-out", "falls out"],
+            ]}
+          />
+        </>
+      )}
+    </PanelForm>
+  );
+}
+
+const MICROPHONE_TROUBLE: Record<MicrophoneProblem, string> = {
+  insecure:
+    "A plain address cannot use a microphone. Open Birdcage by https, or on this machine by 127.0.0.1; or answer below by listening.",
+  refused: "The browser was not allowed to use the microphone. Allow it for this page, then try again.",
+  none: "No microphone is there. Plug the unit in as a sound device, or answer below by listening.",
+};
+
+/** Listens part by part, with the level as the largest thing while it does. */
+function useListening({ tools }: PanelProps) {
+  const [device, setDevice] = useState("");
+  const [devices, setDevices] = useState<{ id: string; label: string }[]>([]);
+  const [level, setLevel] = useState<number | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const heard = async (what: Parameters<typeof simulatedSound>[1], ms: number, hz: number | null): Promise<number[] | null> => {
+    setProblem(null);
+    if (tools.kind === "simulated") return simulatedSound(tools.seed, what, tools.faults);
+    const microphone = await Microphone.open(device || null);
+    if (typeof microphone === "string") {
+      setProblem(MICROPHONE_TROUBLE[microphone]);
+      return null;
+    }
+    const all = await navigator.mediaDevices.enumerateDevices();
+    setDevices(all.filter((d) => d.kind === "audioinput").map((d) => ({ id: d.deviceId, label: d.label })));
+    const levels = await microphone.listen(ms, hz, setLevel);
+    microphone.close();
+    setLevel(null);
+    return levels;
+  };
+  const head = (
+    <>
+      {devices.length > 1 && tools.kind !== "simulated" && (
+        <TextField select label="Microphone" value={device} onChange={(e) => setDevice(e.target.value)} sx={{ minWidth: 300 }}>
+          <MenuItem value="">the system’s</MenuItem>
+          {devices.map((d) => (
+            <MenuItem key={d.id} value={d.id}>
+              {d.label}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {problem && (
+        <Alert severity="warning" role="alert">
+          {problem}
+        </Alert>
+      )}
+      {level !== null && (
+        <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label="Level">
+          <Box sx={{ fontFamily: FIGURES, fontSize: "2.6rem", fontWeight: 700 }}>{dbfs(level).toFixed(0)} dBFS</Box>
+          <LinearProgress
+            variant="determinate"
+            value={Math.max(0, Math.min(100, 100 + (dbfs(level) * 100) / 80))}
+            aria-label="Level"
+          />
+        </Box>
+      )}
+    </>
+  );
+  return { heard, head, listening: level !== null };
+}
+
+const levelWords = (levels: number[] | null) =>
+  levels ? `${dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!).toFixed(0)} dBFS` : "not heard yet";
+
+export function MicrophonePanel(props: PanelProps) {
+  const sound = useListening(props);
+  const [quiet, setQuiet] = useState<number[] | null>(null);
+  const [phrase, setPhrase] = useState<number[] | null>(null);
+  const [rub, setRub] = useState<number[] | null>(null);
+  const part = (
+    words: string,
+    action: string,
+    levels: number[] | null,
+    what: "quiet" | "phrase" | "rub",
+    set: (v: number[] | null) => void,
+  ) => (
+    <Box sx={{ display: "grid", gridTemplateColumns: { sm: "190px 130px 1fr" }, gap: 1.5, alignItems: "center" }}>
+      <Button
+        variant="outlined"
+        disabled={sound.listening}
+        onClick={() => void sound.heard(what, LISTEN_MS, null).then((v) => v && set(v))}
+      >
+        {action}
+      </Button>
+      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.2rem" }}>{levelWords(levels)}</Box>
+      <span>{words}</span>
+    </Box>
+  );
+  return (
+    <PanelForm
+      onReading={props.onReading}
+      make={() =>
+        quiet && phrase && rub
+          ? { kind: "microphone", functionId: props.subject, windowMs: WINDOW_MS, quiet, phrase, rub }
+          : "Listen to all three: silence, the phrase and the rubbed surface."
+      }
+    >
+      {sound.head}
+      {part("Nobody speaks, for 3 seconds.", "Listen to silence", quiet, "quiet", setQuiet)}
+      {part(`From 30 cm, at talking loudness: “${PHRASE}.”`, "Listen to the phrase", phrase, "phrase", setPhrase)}
+      {part("Rub the shell beside this microphone’s opening with a fingertip.", "Listen to the rub", rub, "rub", setRub)}
+    </PanelForm>
+  );
+}
+
+export function TonePanel(props: PanelProps) {
+  const sound = useListening(props);
+  const [heardBy, setHeardBy] = useState<"bench" | "own">("bench");
+  const [silent, setSilent] = useState<number[] | null>(null);
+  const [sounding, setSounding] = useState<number[] | null>(null);
+  const listen = async () => {
+    const before = await sound.heard("silent", 1500, TONE_HZ);
+    if (!before) return;
+    const stop = props.tools.kind === "simulated" ? null : playTone(TONE_HZ);
+    const during = await sound.heard("sounding", 1500, TONE_HZ);
+    stop?.();
+    setSilent(before);
+    setSounding(during);
+  };
+  return (
+    <PanelForm
+      onReading={props.onReading}
+      make={() =>
+        silent && sounding
+          ? { kind: "tone", functionId: props.subject, hz: TONE_HZ, heardBy, silent, sounding }
+          : "Play the tone first."
+      }
+    >
+      <Typography>
+        Pick the unit as the system’s sound output (for a jack: a headset in it, held to the microphone). A tone of {TONE_HZ} Hz
+        plays for a second and a half and is listened for.
+      </Typography>
+      <Choice
+        label="Heard by"
+        value={heardBy}
+        onChange={setHeardBy}
+        options={[
+          ["bench", "the bench’s microphone"],
+          ["own", "the unit’s own"],
+        ]}
+      />
+      {sound.head}
+      <Button variant="outlined" size="large" disabled={sound.listening} onClick={() => void listen()}>
+        Play the tone and listen
+      </Button>
+      <Box sx={{ fontFamily: FIGURES, fontSize: "1.4rem", fontWeight: 700 }}>
+        silence {levelWords(silent)}, tone {levelWords(sounding)}
+      </Box>
+    </PanelForm>
+  );
+}

@@ -1,0 +1,76 @@
+import { RIM_SIDES } from "@/core/guide/plan";
+
+const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" | "end"])[] = [
+  [0, -31, "middle"],
+  [33, 4, "middle"],
+  [0, 40, "middle"],
+  [-33, 4, "middle"],
+];
+const WEDGE = (i: number) => {
+  const a = (-135 + i * 90) * (Math.PI / 180);
+  const b = a + Math.PI / 2;
+  const p = (r: number, t: number) => `${(r * Math.cos(t)).toFixed(2)} ${(r * Math.sin(t)).toFixed(2)}`;
+  return `M${p(24, a)}L${p(46, a)}A46 46 0 0 1 ${p(46, b)}L${p(24, b)}A24 24 0 0 0 ${p(24, a)}Z`;
+};
+
+/** Misses by place, drawn on the button: the middle, and the four sides of its rim. */
+export function RimMap({
+  asked,
+  missed,
+  middle,
+  size = 170,
+}: {
+  asked: readonly number[];
+  missed: readonly number[];
+  middle?: { asked: number; missed: number };
+  size?: number;
+}) {
+  const words = RIM_SIDES.map((s, i) => `${s} ${missed[i]} of ${asked[i]} missed`).join(", ");
+  return (
+    <svg
+      viewBox="-50 -50 100 100"
+      width={size}
+      height={size}
+      role="img"
+      aria-label={`${middle ? `middle ${middle.missed} of ${middle.asked} missed, ` : ""}${words}`}
+    >
+      {AT.map(([x, y], i) => (
+        <g key={i}>
+          <path
+            d={WEDGE(i)}
+            fill={missed[i] ? "var(--mui-palette-fail-main)" : "var(--mui-palette-background-paper)"}
+            stroke="var(--mui-palette-text-secondary)"
+            strokeWidth={1}
+            strokeDasharray={asked[i] ? undefined : "3 2"}
+          />
+          <text
+            x={x}
+            y={y}
+            fontSize={10}
+            fontWeight={700}
+            textAnchor="middle"
+            fill={missed[i] ? "var(--mui-palette-fail-contrastText)" : "var(--mui-palette-text-primary)"}
+          >
+            {asked[i] ? `${missed[i]}/${asked[i]}` : "–"}
+          </text>
+        </g>
+      ))}
+      <circle
+        r={22}
+        fill={middle?.missed ? "var(--mui-palette-fail-main)" : "var(--mui-palette-background-paper)"}
+        stroke="var(--mui-palette-text-secondary)"
+      />
+      {middle && (
+        <text
+          y={4}
+          fontSize={11}
+          fontWeight={700}
+          textAnchor="middle"
+          fill={middle.missed ? "var(--mui-palette-fail-contrastText)" : "var(--mui-palette-text-primary)"}
+        >
+          {middle.missed}/{middle.asked}
+        </text>
+      )}
+    </svg>
+  );
+}
