@@ -20,6 +20,7 @@ export default defineConfig({
         "--disable-background-networking",
         "--disable-component-update",
         "--disable-sync",
+        "--use-fake-device-for-media-stream", // a microphone that beeps, behind the browser's own interface
       ],
     },
   },

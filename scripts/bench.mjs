@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory or pages.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures or diagnosis.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -23,6 +23,9 @@ const tsx = (file, args = [], options = {}) =>
 
 ensurePackages();
 if (wants("analysis")) tsx("bench/analysis.ts");
+
+if (wants("diagnosis")) tsx("bench/diagnosis.ts", process.argv.slice(3));
+if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
 
 if (wants("memory")) {
   const folder = mkdtempSync(join(tmpdir(), "birdcage-bench-"));

@@ -45,12 +45,14 @@ class TestWorker {
       this.session = new TestSession(plan, new PlaybackSource(read.value), map, rules, read.value);
       return null;
     }
+    // the made-up fault is on what the test is about
+    const planned = plan === "quick" ? controls : controls.filter((c) => plan.some((s) => s.control === c.id));
     if (source.kind === "simulated")
       reading = new SimulatedController(controls, {
         seed: source.seed,
         rateHz: 250,
         bits: 10,
-        faults: presetFaults(source.preset, controls),
+        faults: presetFaults(source.preset, planned),
         force: source.force,
       });
     else reading = this.buffer = new BufferedSource(source.channels);

@@ -184,6 +184,7 @@ export type ReferenceSheet = {
   readings: Record<string, Compared[]>;
 };
 
+const NOT_COMPARED = new Set(["count", "s", "ms"]); // how long and how often one measured says nothing about the unit
 const READING_FLOOR = 0.02; // two in a hundred of the middle: no instrument at a bench repeats better
 
 /** A recording and the latest readings of a unit beside the reference units of its model. Null when there is none. */
@@ -236,7 +237,7 @@ export async function referenceSheet(
         return [
           `${reading.kind}.${reading.subject}`,
           reading.result.figures
-            .filter((f) => f.value !== null)
+            .filter((f) => f.value !== null && !NOT_COMPARED.has(f.unit))
             .map((f) => {
               const values = figureOf(same as BenchResult[], f.name);
               return compareWith(f.name, f.value, values, Math.abs(values.length ? median(values) : 0) * READING_FLOOR);

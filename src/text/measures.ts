@@ -51,7 +51,8 @@ export const NOTES: Record<string, string> = {
   "no-evidence": "the recording holds no evidence",
 };
 
-export const percent = (v: number): string => `${(v * 100).toFixed(1)} %`;
+/** With one decimal, and never a negative zero. */
+export const percent = (v: number): string => `${(Math.round(v * 1000) / 10 || 0).toFixed(1)} %`;
 
 /** A measure's value in the form a person reads. */
 export function valueText(value: Reason["value"]): string {

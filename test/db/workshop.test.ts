@@ -15,9 +15,10 @@ import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
 import { insertPerson, personOfSession, signIn } from "@/service/people";
 import { certificateByToken } from "@/service/release";
-import { storeRecording } from "@/service/recordings";
+import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
+import { recordingById, storeRecording } from "@/service/recordings";
 import { importShippedProfiles } from "@/service/shipped";
-import { unitView } from "@/service/views";
+import { benchView, unitView } from "@/service/views";
 
 let db: Knex;
 let lead: Actor;
@@ -268,6 +269,75 @@ test("the stored hash is slow and salted", async () => {
   const rows = await db("person").select("password_hash");
   expect(rows.every((r) => /^\$argon2id\$v=19\$m=65536,t=3,p=1\$/.test(r.password_hash))).toBe(true);
   expect(new Set(rows.map((r) => r.password_hash)).size).toBe(rows.length);
+});
+
+describe("readings at the bench", () => {
+  const reading = (over: object = {}) => ({
+    kind: "latch" as const,
+    functionId: "strap",
+    tugs: 14,
+    held: 14,
+    releases: 2,
+    letGo: 2,
+    ...over,
+  });
+  const take = (unitId: string, r: DeedInput<"reading.take">["reading"]) =>
+    act("reading.take", { unitId, reading: r, instrument: "typed by hand", host: "test", tookMs: 60_000 });
+
+  test("the server judges them, and the function gets that answer with the evidence behind it", async () => {
+    const { unitId, tag } = await takeIn();
+    expect(await take(unitId!, reading())).toMatchObject({ ok: true, value: { verdict: "pass" } });
+    expect(await take(unitId!, reading({ held: 12 }))).toMatchObject({ ok: true, value: { verdict: "fail" } });
+    const view = (await unitView(db, tag!, technician))!;
+    expect(view.checks.find((c) => c.functionId === "strap")).toMatchObject({
+      result: "fail",
+      note: expect.stringContaining("Slipped 2 of 14"),
+    });
+    expect(await readingsOf(db, unitId!)).toHaveLength(1); // the latest of its kind and subject
+    const rows = await db("function_check").where({ unit_id: unitId, function_id: "strap" }).select("reading_id", "took_ms");
+    expect(rows.every((r) => r.reading_id !== null && r.took_ms === 60_000)).toBe(true);
+  });
+
+  test("what the profile does not have, or cannot be, is refused", async () => {
+    const { unitId } = await takeIn();
+    expect(codeOf(await take(unitId!, reading({ functionId: "rail" })))).toBe("not-found");
+    expect(codeOf(await take(unitId!, reading({ held: 20 })))).toBe("bad-input");
+    expect(codeOf(await take(unitId!, { kind: "supply", supply: "left", openVolts: 3, loadedVolts: null, loadAmps: null }))).toBe(
+      "not-found",
+    );
+    const wet = await takeIn({ liquid: true });
+    expect(codeOf(await take(wet.unitId!, reading()))).toBe("wet");
+  });
+
+  test("the shop's own minutes are learnt per model", async () => {
+    const { unitId } = await takeIn();
+    await take(unitId!, reading());
+    const learnt = await learntMinutes(db, "knot");
+    expect(learnt.latch).toMatchObject({ median: 1 });
+    expect(learnt.latch!.cases).toBeGreaterThanOrEqual(1);
+    expect(await learntMinutes(db, "avocet")).toEqual({});
+  });
+
+  test("only a healthy unit becomes a reference; then it is no work, and others are held against it", async () => {
+    const { unitId, tag } = await takeIn();
+    const version = (await unitView(db, tag!, technician))!.unit.version;
+    expect(codeOf(await act("unit.set-reference", { unitId: unitId!, version, on: true }))).toBe("not-healthy");
+    await fullTest(unitId!);
+    expect(codeOf(await act("unit.set-reference", { unitId: unitId!, version, on: true }))).toBe("done");
+    expect((await benchView(db)).next.map((l) => l.tag)).not.toContain(tag);
+    const other = await takeIn();
+    await fullTest(other.unitId!);
+    const shown = (await unitView(db, other.tag!, technician))!;
+    const analysis = (await recordingById(db, shown.recordings[0]!.id))!.analysis;
+    const sheet = (await referenceSheet(db, { id: other.unitId! }, "knot", analysis, []))!;
+    expect(sheet.units.map((u) => u.tag)).toEqual([tag]);
+    expect(sheet.controls["face.south"]![0]).toMatchObject({
+      name: "missRateUpper95",
+      references: 1,
+      difference: 0,
+      outside: null,
+    });
+  });
 });
 
 test("migrations go down to nothing and up again", async () => {

@@ -10,6 +10,7 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
   page,
   db,
 }) => {
+  test.setTimeout(180_000);
   await injectPad(page, "quick-look");
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin");
@@ -18,7 +19,8 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
   await expect(page.getByText("0 / 19")).toBeVisible();
   await page.evaluate(() => ((window as unknown as PadWindow).pad.began = performance.now()));
   await expect(page.locator(ALERT)).toContainText("left stick: rests 20.2 % off (limit 12.0 %)");
-  await expect(page.getByRole("heading", { name: "Faults seen" })).toBeVisible({ timeout: 40_000 });
+  // it ends within 90 s even when a busy machine misses a press of the script
+  await expect(page.getByRole("heading", { name: "Faults seen" })).toBeVisible({ timeout: 110_000 });
   await expect(page.getByText("a quick look, never proof")).toBeVisible();
   const [row] = await db("recording").where({ unit_id: unitId }).select("source", "samples", "duration_ms", "tester");
   expect(row.source).toBe("gamepad");
@@ -36,6 +38,14 @@ test("the full test waits, asks once when nothing moves, and goes on after the p
   await page.goto(`/units/${tag}/test/run?kind=full`);
   await page.getByRole("button", { name: /Test Bench pad/ }).click();
   await expect(page.getByRole("heading", { name: "Hands off" })).toBeVisible();
+  for (const asked of [
+    "Press face south on each cue",
+    "Press the rim of face south on each cue",
+    "Press face east on each cue",
+  ]) {
+    await expect(page.getByRole("heading", { name: asked })).toBeVisible();
+    await page.keyboard.press("s");
+  }
   await expect(page.getByRole("heading", { name: "Circle the left stick" })).toBeVisible();
   await page.evaluate(() => ((window as unknown as PadWindow).pad.plugged = false));
   await expect(page.locator(ALERT)).toContainText("The controller is gone");

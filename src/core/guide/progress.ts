@@ -40,6 +40,7 @@ export type Progress = {
 const REST_MS = 2450;
 const SILENT_MS = 5200;
 const DEAD_HALF_MS = 6000;
+const TURNS_ASKED = 2.1;
 const SWEEP_MS = 3000;
 const SWEPT = 0.6;
 const PULLS = 3;
@@ -96,7 +97,9 @@ function circleProgress(p: Prepared, control: string, x: Float64Array, y: Float6
       restart: Math.min(turns.left, turns.right) >= 2,
       gaps,
     };
-  return { done: problem === null, fraction: problem === null ? 1 : Math.min(0.98, fraction), waiting, gaps };
+  // a little more than the least, so that the recording still carries its verdict when it is sampled more coarsely
+  const done = problem === null && (dead || Math.min(turns.left, turns.right) >= TURNS_ASKED);
+  return { done, fraction: done ? 1 : Math.min(0.98, fraction), waiting, gaps };
 }
 
 function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progress {

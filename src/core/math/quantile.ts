@@ -3,7 +3,8 @@
  *
  * Each value stands at the middle of its own weight: with values in order and C the weight up to and including
  * a value, its place is (C - w/2) / W (for equal weights: Hazen's definition, type 5 of Hyndman and Fan 1996).
- * Between two places the quantile is interpolated linearly; beyond the outer places it is the outer value.
+ * Between two places the quantile is interpolated linearly; beyond the outer places it is the outer value. Equal values
+ * share their weight evenly.
  */
 
 const SMALL = 24; // below this a sorted slice is cheaper than another partition
@@ -65,16 +66,36 @@ function weightOf(weights: Float64Array, lo: number, hi: number): number {
 
 /** The neighbour just outside a slice: the largest value left of `lo`, or the smallest from `hi` on. */
 function neighbour({ values, weights }: Pairs, from: number, to: number, largest: boolean): { v: number; w: number } | null {
-  let at = -1;
+  let v = NaN;
+  let w = 0;
+  let ties = 0;
   for (let i = from; i < to; i++) {
-    if (at < 0 || (largest ? values[i]! > values[at]! : values[i]! < values[at]!)) at = i;
+    if (ties > 0 && values[i] === v) {
+      w += weights[i]!;
+      ties++;
+    } else if (ties === 0 || (largest ? values[i]! > v : values[i]! < v)) {
+      v = values[i]!;
+      w = weights[i]!;
+      ties = 1;
+    }
   }
-  return at < 0 ? null : { v: values[at]!, w: weights[at]! };
+  return ties === 0 ? null : { v, w: w / ties };
+}
+
+/** Equal values share their weight evenly, so that their order, which means nothing, changes nothing. */
+function shareAmongTies({ values, weights }: Pairs, lo: number, hi: number): void {
+  for (let from = lo; from < hi;) {
+    let to = from + 1;
+    while (to < hi && values[to] === values[from]) to++;
+    if (to - from > 1) weights.fill(weightOf(weights, from, to) / (to - from), from, to);
+    from = to;
+  }
 }
 
 function interpolateInSlice(pairs: Pairs, lo: number, hi: number, before: number, target: number, n: number): number {
   const { values, weights } = pairs;
   insertionSort(pairs, lo, hi);
+  shareAmongTies(pairs, lo, hi);
   let place = before;
   for (let i = lo; i < hi; i++) {
     const middle = place + weights[i]! / 2;

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
 import type { Rules } from "../signal/analyse";
 import { type InputMap, inputMap, type MappedControl } from "./input";
+import { wiringSchema } from "./wiring";
 
 /** The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x right, y down. */
 
@@ -144,6 +145,8 @@ export const profileSchema = z
     power: z.array(powerSchema).min(1).max(2),
     accessories: z.array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) })).max(40),
     limits: limitChangesSchema.optional(),
+    /** what depends on what inside; without it causes are not ranked by what is shared */
+    wiring: wiringSchema.optional(),
   })
   .refine((p) => unique(p.controls) && unique(p.functions) && unique(p.revisions) && unique(p.accessories), {
     error: "each control, function, revision and accessory needs an id of its own",
@@ -151,6 +154,10 @@ export const profileSchema = z
   .superRefine((p, ctx) => {
     const revisions = new Set(p.revisions.map((r) => r.id));
     const halves = new Set(p.halves.map((h) => h.id));
+    const served = new Set([...p.controls, ...p.functions].map((x) => x.id));
+    for (const id of Object.keys(p.wiring?.serves ?? {}))
+      if (!served.has(id))
+        ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
     [...p.controls, ...p.functions].forEach((item) => {
       for (const r of item.revisions ?? [])
         if (!revisions.has(r))

@@ -16,6 +16,7 @@ export const PRESETS = [
   "short-trigger",
   "holed-trigger",
   "stuck-button",
+  "light-press",
 ] as const;
 export type Preset = (typeof PRESETS)[number];
 
@@ -33,6 +34,7 @@ const buttonFault = {
   "weak-button": { missRate: 0.35 },
   chatter: { chatterRate: 0.4 },
   "stuck-button": { stuck: true },
+  "light-press": { lightMissRate: 0.4 },
 } as const;
 
 export function presetFaults(preset: Preset, controls: readonly MappedControl[]): ControllerFaults {

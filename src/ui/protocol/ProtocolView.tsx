@@ -380,7 +380,7 @@ function Cautions({ step }: { step: ProtocolStep }) {
         ? "A cell that swells, gets hot or smells stops everything: isolate it and hand it over under the local rules. No metal tools near its contacts."
         : null;
   return text ? (
-    <Alert severity="warning" sx={{ mb: 2 }}>
+    <Alert role="note" severity="warning" sx={{ mb: 2 }}>
       {text}
     </Alert>
   ) : null;
@@ -399,7 +399,7 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
     undecided: "Cell, charging circuit or contacts: not decided yet",
   }[suspect];
   return (
-    <Alert severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"} sx={{ mb: 2 }}>
+    <Alert role="status" severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"} sx={{ mb: 2 }}>
       <b>{words}.</b> {because.map((code) => findingText({ code })).join(" ")}
     </Alert>
   );

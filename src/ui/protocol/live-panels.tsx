@@ -9,6 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 
+import { connectedPads } from "@/browser/gamepad";
 import { LinkWatch } from "@/browser/link-watch";
 import { Microphone, type MicrophoneProblem, playTone, WINDOW_MS } from "@/browser/microphone";
 import { runMotor } from "@/browser/rumble";
@@ -33,7 +34,7 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
   const [ran, setRan] = useState<"gamepad" | "simulated" | "host" | "cannot" | null>(null);
   const run = async () => {
     if (tools.kind === "simulated") return setRan("simulated");
-    const pad = pads[0];
+    const pad = connectedPads()[0];
     setRan(pad && (await runMotor(pad, which)) ? "gamepad" : "cannot");
   };
   return (
@@ -50,7 +51,9 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
         </Alert>
       )}
       {ran && ran !== "cannot" && (
-        <Alert severity="info">It ran, {ran === "simulated" ? "simulated" : "through the browser"}.</Alert>
+        <Alert role="status" severity="info">
+          It ran, {ran === "simulated" ? "simulated" : "through the browser"}.
+        </Alert>
       )}
       <MotorNotes functionId={subject} drivenBy={ran === "gamepad" || ran === "simulated" ? ran : "host"} onReading={onReading} />
     </Box>
@@ -170,7 +173,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
         )}
       </Box>
       {!canStart && (
-        <Alert severity="info">
+        <Alert role="status" severity="info">
           No controller is plugged in. Plug one in and press a button on it, or answer below by looking.
         </Alert>
       )}

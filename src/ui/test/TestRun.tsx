@@ -165,7 +165,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back }: Props) {
           </Alert>
         )}
         {spot && (
-          <Alert severity="info" sx={{ mb: 2 }}>
+          <Alert role="note" severity="info" sx={{ mb: 2 }}>
             {spot.controls.map((id) => placeName({ id })).join(", ")}
             {spot.force !== "normal" && `: press ${spot.force === "light" ? "as lightly as it goes" : "hard"}`}.
           </Alert>
