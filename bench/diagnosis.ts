@@ -6,7 +6,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import { type Belief, type Evidence, learn, outcomeChance, rankCauses, startBelief } from "@/core/diagnosis/belief";
+import { type Belief, type Evidence, isCured, learn, outcomeChance, rankCauses, startBelief } from "@/core/diagnosis/belief";
 import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import { KIND_ODDS, OUTCOMES, type Outcome } from "@/core/diagnosis/priors";
@@ -63,6 +63,9 @@ function injected(w: World, noise: Noise, c: Chance): number[] {
 
 /** What the bench sees: drawn from the true wiring, and wrong now and then. */
 class Oracle {
+  /** parts behind what was seen failing: a treatment cures when it takes all faults among them */
+  private readonly failing = new Set<number>();
+
   constructor(
     private readonly w: World,
     private readonly faults: readonly number[],
@@ -71,6 +74,12 @@ class Oracle {
   ) {}
 
   function_(id: string): Outcome {
+    const outcome = this.drawn(id);
+    if (outcome !== "works") this.w.truth.restsOn.get(id)?.forEach((i) => this.failing.add(i));
+    return outcome;
+  }
+
+  private drawn(id: string): Outcome {
     const rests = this.w.truth.restsOn.get(id) ?? [];
     const faulty = this.faults.filter((f) => rests.includes(f));
     if (this.c.happens(this.noise.wrong)) return faulty.length ? "works" : this.c.pick(OUTCOMES.slice(1));
@@ -85,8 +94,11 @@ class Oracle {
   check(check: Check): string {
     if (check.kind === "test") return this.function_(check.target);
     const real = this.w.truthLibrary.get(check.id)!;
+    const behind = this.faults.filter((f) => this.failing.has(f));
     const hit =
-      check.reads === "any" ? this.faults.some((f) => real.about.includes(f)) : this.faults.every((f) => real.about.includes(f));
+      check.reads === "any"
+        ? this.faults.some((f) => real.about.includes(f))
+        : behind.length > 0 && behind.every((f) => real.about.includes(f));
     const [bad, good] = real.outcomes as [Check["outcomes"][number], Check["outcomes"][number]];
     const said = this.c.happens(hit ? bad.ifFaulty : bad.ifSound);
     const wrong = this.c.happens(this.noise.wrong);
@@ -301,7 +313,9 @@ function chanceOf(b: Belief, check: Check, code: string): number {
   for (const h of b.live) {
     const i = check.about.includes(b.first[h]!);
     const j = check.about.includes(b.second[h]!);
-    chance += b.posterior[h]! * ((check.reads === "any" ? i || j : i && j) ? o.ifFaulty : o.ifSound);
+    const treated = new Uint8Array(b.n);
+    check.about.forEach((k) => (treated[k] = 1));
+    chance += b.posterior[h]! * ((check.reads === "any" ? i || j : isCured(b, treated, h)) ? o.ifFaulty : o.ifSound);
   }
   return chance;
 }

@@ -105,6 +105,7 @@ class Demo {
         reach === 5 ? 2 : 0,
       );
     }
+    await this.traced(u, unitId, later(0.1));
     if (u.bench) await this.readings(u, unitId, profile, later(0.3), index);
     if (u.reference)
       await this.deed(u.by, ago, "unit.set-reference", {
@@ -193,6 +194,20 @@ class Demo {
         result: failing.includes(f.id) ? "fail" : "pass",
         note: "",
       });
+  }
+
+  /** The trail toward the cause: points read, places looked at, tries and loose pieces. */
+  private async traced(u: DemoUnit, unitId: string, ago: number): Promise<void> {
+    for (const [target, value] of Object.entries(u.points ?? {}))
+      await this.deed(u.by, ago, "find.observe", { unitId, kind: "point", target, outcome: "read", value, note: "" });
+    for (const [target, outcome] of u.seen ?? [])
+      await this.deed(u.by, ago, "find.observe", { unitId, kind: "place", target, outcome, value: null, note: "" });
+    for (const [what, foundAt] of u.loose ?? []) await this.deed(u.by, ago, "fragment.add", { unitId, what, foundAt });
+    for (const [suspect, action, expects, outcome] of u.tried ?? []) {
+      await this.deed(u.by, ago, "try.add", { unitId, suspect, action, expects, what: `${action} the ${suspect}` });
+      const row = await this.db("attempt").where({ unit_id: unitId }).orderBy("number", "desc").first("id");
+      if (outcome) await this.deed(u.by, ago, "try.settle", { tryId: row.id, version: 1, outcome, undone: null });
+    }
   }
 
   /** What the bench measures of it, by the made-up instruments, in the order of the protocol. */

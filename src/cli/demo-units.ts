@@ -71,6 +71,16 @@ export type DemoUnit = {
   /** kept as a known-good unit to compare with */
   reference?: boolean;
   dried?: boolean;
+  /** what was seen inside, tried and found loose on the way to the cause */
+  seen?: [part: string, finding: string][];
+  tried?: [
+    suspect: string,
+    action: "clean" | "reseat" | "replace" | "resolder",
+    expects: string,
+    outcome: "cured" | "same" | null,
+  ][];
+  loose?: [what: string, foundAt: string][];
+  points?: Record<string, number>;
   failing?: string[];
   stillFailing?: string[];
   alsoFound?: [string, string][];
@@ -95,6 +105,18 @@ const reference = (model: string, by: DemoUnit["by"], daysAgo: number, revision?
   seller: "kept by the shop",
   price: 2200,
   claim: "works, kept as a reference",
+  points:
+    model === "dunlin"
+      ? {
+          "tp.cell": 3.94,
+          "tp.33": 3.3,
+          "tp.18": 1.8,
+          "tp.left.x": 0.9,
+          "tp.left.y": 0.9,
+          "tp.right.x": 0.91,
+          "tp.right.y": 0.89,
+        }
+      : { "tp.5": 5.02, "tp.33": 3.31, "tp.stick": 1.8 },
   faults: {},
   bench: "healthy",
   reference: true,
@@ -306,6 +328,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     daysAgo: 4,
     customer: "Pernilla Okonjo",
     claim: "aim jumps when I push right",
+    tried: [["sensor.left.x", "clean", "no jumps on a slow circle", "same"]],
     faults: worn,
     mend: [["Replaced the x sensor of the left stick", "contact sensor, original from B-0108", 33]],
     tray: 3,
@@ -348,6 +371,11 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: { sticks: { "stick.left": { dead: "up" } } },
     tray: 5,
     alsoFound: [["board", "cracked joint at the stick's middle leg"]],
+    seen: [
+      ["sensor.left.y", "sound"],
+      ["joint.left.y", "cracked-joint"],
+    ],
+    points: { "tp.cell": 3.92, "tp.18": 1.8, "tp.left.y": 0.2, "tp.left.x": 0.91 },
     picture: true,
   },
   {
@@ -359,6 +387,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     seller: "quayside market",
     price: 1300,
     claim: "untested, no cells",
+    loose: [["crescent of grey plastic, 4 mm", "under the left trigger"]],
+    seen: [["gear.left", "missing-tooth"]],
     faults: { triggers: { "trigger.left": { hole: 0.2, backtrack: 0.06 } }, buttons: { "bumper.right": { missRate: 0.3 } } },
     missing: ["door"],
     tray: 6,

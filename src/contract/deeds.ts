@@ -1,6 +1,9 @@
 import { z } from "zod";
 
 import { readingSchema } from "@/core/bench/readings";
+import { lexiconSchema } from "@/core/claim/lexicon";
+import { STATE_PAIRS } from "@/core/diagnosis/halving";
+import { TRY_ACTIONS, TRY_OUTCOMES } from "@/core/diagnosis/tries";
 import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
 import { profileSchema } from "@/core/profile/profile";
@@ -100,6 +103,43 @@ export const DEEDS = {
     }),
   },
   "unit.set-reference": { roles: WORKERS, input: z.strictObject({ unitId: id, version, on: z.boolean() }) },
+  "find.observe": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      kind: z.enum(["function", "check", "place", "point"]),
+      target: line(120),
+      /** an outcome of the control, of the check, or what was seen at the place; worked out for a point */
+      outcome: z.string().max(60),
+      value: z.number().min(-1e6).max(1e9).nullable(),
+      note: text(300),
+    }),
+  },
+  "find.withdraw": { roles: WORKERS, input: z.strictObject({ observationId: id }) },
+  "try.add": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, suspect: line(60), action: z.enum(TRY_ACTIONS), expects: line(300), what: line(300) }),
+  },
+  "try.settle": {
+    roles: WORKERS,
+    input: z.strictObject({
+      tryId: id,
+      version,
+      outcome: z.enum(TRY_OUTCOMES),
+      undone: z.enum(["came-back", "stayed-away"]).nullable(),
+    }),
+  },
+  "fragment.add": { roles: WORKERS, input: z.strictObject({ unitId: id, foundAt: line(120), what: line(200) }) },
+  "fragment.match": {
+    roles: WORKERS,
+    input: z.strictObject({ fragmentId: id, version, matchedTo: z.string().max(60).nullable(), explained: text(300) }),
+  },
+  "halving.start": { roles: WORKERS, input: z.strictObject({ unitId: id, pair: z.enum(STATE_PAIRS) }) },
+  "halving.step": {
+    roles: WORKERS,
+    input: z.strictObject({ halvingId: id, version, result: z.enum(["works", "fails", "give-up"]) }),
+  },
+  "lexicon.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), lexicon: lexiconSchema }) },
   "fault.add": {
     roles: WORKERS,
     input: z.strictObject({

@@ -6,6 +6,17 @@ import type { z } from "zod";
 import { DEEDS, type DeedInput, type DeedName, type Reply } from "@/contract/deeds";
 import { log } from "./log";
 import { type Actor, type Deed, Refused } from "./base";
+import {
+  addFragment,
+  addTry,
+  matchFragment,
+  observe,
+  saveLexicon,
+  settleTry,
+  startHalving,
+  stepHalving,
+  withdrawObservation,
+} from "./find";
 import { importProfile } from "./models";
 import { addPerson, changePassword, changePerson } from "./people";
 import { removePhoto } from "./photos";
@@ -29,6 +40,15 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "function.check": checkFunction,
   "reading.take": takeReading,
   "unit.set-reference": setReference,
+  "find.observe": observe,
+  "find.withdraw": withdrawObservation,
+  "try.add": addTry,
+  "try.settle": settleTry,
+  "fragment.add": addFragment,
+  "fragment.match": matchFragment,
+  "halving.start": startHalving,
+  "halving.step": stepHalving,
+  "lexicon.save": saveLexicon,
   "fault.add": addFault,
   "fault.settle": settleFault,
   "mend.add": addMend,

@@ -70,7 +70,12 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     .select("function_id", "result", "at");
   const faults = await db("fault").where({ unit_id: unit.id }).orderBy("number").select("id", "number", "status");
   const mends = await db("mend").where({ unit_id: unit.id }).orderBy("number").select("at", "opened");
+  const loose: number[] = await db("fragment")
+    .where({ unit_id: unit.id, matched_to: null, explained: "" })
+    .orderBy("number")
+    .pluck("number");
   return {
+    looseFragments: loose,
     swollen: unit.swollen,
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,

@@ -112,6 +112,7 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
     `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
   "open-fault": (b) => `Fault ${b.number} is open`,
+  fragment: (b) => `Loose piece ${b.number} is matched to no part`,
 };
 export const blockText = (b: Block, name: (id: string) => string): string =>
   (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);

@@ -15,6 +15,7 @@ import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
 import { insertPerson, personOfSession, signIn } from "@/service/people";
 import { certificateByToken } from "@/service/release";
+import { findView } from "@/service/find-view";
 import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById, storeRecording } from "@/service/recordings";
 import { importShippedProfiles } from "@/service/shipped";
@@ -337,6 +338,55 @@ describe("readings at the bench", () => {
       difference: 0,
       outside: null,
     });
+  });
+});
+
+describe("the way to the cause", () => {
+  test("what was seen moves the causes, and what is withdrawn does not", async () => {
+    const { unitId, tag } = await takeIn();
+    const find = async () => (await findView(db, (await unitView(db, tag!, technician))!))!;
+    expect((await find()).causes).toEqual([]);
+    for (const target of ["face.west", "face.east", "face.south"])
+      await act("find.observe", { unitId: unitId!, kind: "function", target, outcome: "dead", value: null, note: "" });
+    await act("find.observe", { unitId: unitId!, kind: "function", target: "pad.up", outcome: "works", value: null, note: "" });
+    expect((await find()).causes[0]!.node).toBe("row.face");
+    await act("find.observe", {
+      unitId: unitId!,
+      kind: "place",
+      target: "main.chip",
+      outcome: "corrosion-strong",
+      value: null,
+      note: "",
+    });
+    const seen = (await find()).observations.at(-1)!;
+    expect(codeOf(await act("find.withdraw", { observationId: seen.id }))).toBe("done");
+    expect((await find()).observations.map((o) => o.id)).not.toContain(seen.id);
+    expect(Number((await db("observation").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(5); // withdrawn, not gone
+  });
+
+  test("two people settle one try: the second is told", async () => {
+    const { unitId } = await takeIn();
+    await act("try.add", { unitId: unitId!, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" });
+    const { id } = await db("attempt").where({ unit_id: unitId }).first();
+    const both = await Promise.all(
+      (["cured", "same"] as const).map((outcome) => act("try.settle", { tryId: id, version: 1, outcome, undone: null })),
+    );
+    expect(both.map(codeOf).sort()).toEqual(["changed-meanwhile", "done"]);
+  });
+
+  test("an unmatched piece blocks; parts that are not there are refused", async () => {
+    const { unitId, tag } = await takeIn();
+    await act("fragment.add", { unitId: unitId!, foundAt: "in the shell", what: "a tooth" });
+    const blocks = async () => (await unitView(db, tag!, technician))!.blocks.filter((b) => b.code === "fragment");
+    expect(await blocks()).toEqual([{ code: "fragment", number: 1 }]);
+    const { id } = await db("fragment").where({ unit_id: unitId }).first();
+    expect(codeOf(await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "no.such.part", explained: "" }))).toBe(
+      "not-found",
+    );
+    expect(codeOf(await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "strap.eye", explained: "" }))).toBe(
+      "done",
+    );
+    expect(await blocks()).toEqual([]);
   });
 });
 

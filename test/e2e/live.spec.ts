@@ -132,7 +132,7 @@ test("a recording is played back through the same gauges", async ({ page }) => {
     .and(page.locator("input"))
     .setInputFiles({ name: "r.csv", mimeType: "text/csv", buffer: csv });
   await expect(page.getByText("Playing back")).toBeVisible();
-  await expect(page.getByText(/recording played back \(recording played back\)/)).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByText(/recording played back \(recording played back/)).toBeVisible({ timeout: 40_000 });
 });
 
 test("a controller is learnt by pressing what is asked, and its profile is kept", async ({ page }) => {

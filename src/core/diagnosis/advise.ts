@@ -58,9 +58,14 @@ export function rankChecks(b: Belief, library: readonly Check[], s: AdviceSettin
       outcomes: outcomes.map((o) => ({ ...o, leads: "", probability: 0 })),
     });
   }
-  return out.sort((x, y) => y.bitsPerMinute - x.bitsPerMinute || x.check.id.localeCompare(y.check.id));
+  // cool and reversible before heat: a part is not swapped with an iron while a gentler check of it still tells something
+  const gentle = new Set(out.filter((p) => p.check.risk < HARSH && p.check.about.length === 1).map((p) => p.check.target));
+  return out
+    .filter((p) => p.check.risk < HARSH || !gentle.has(p.check.target))
+    .sort((x, y) => y.bitsPerMinute - x.bitsPerMinute || x.check.id.localeCompare(y.check.id));
 }
 
+const HARSH = 2;
 const LOOKED_INTO = 6;
 
 /** The proposals with what each outcome would mean, and whether to go on at all. */
@@ -81,7 +86,7 @@ export function advise(b: Belief, library: readonly Check[], s: AdviceSettings):
       return { ...o, leads: b.graph.nodes[lead]!.id, probability: then.marginal[lead]! };
     });
     // one check may not pay by itself and still open the way: information above a tenth of a bit a minute goes on
-    if (wrongCost - after > p.cost || p.bitsPerMinute > GOES_ON) worth = true;
+    if (wrongCost - after > p.cost || (p.bitsPerMinute > GOES_ON && wrongCost > p.cost)) worth = true;
     return { ...p, outcomes };
   });
   return { proposals, stop: worth ? null : "deciding-pays-more", wrongCost };

@@ -8,7 +8,13 @@ import { COVERAGE, LEAK, LEAK_SHOWS, oddsOf, type Outcome, type ShopRecord, show
 
 /** Something seen: of a control or function, or the outcome of a check as its chances under "these parts are faulty" or not. */
 export type Evidence =
-  | { kind: "function"; id: string; outcome: Outcome }
+  | {
+      kind: "function";
+      id: string;
+      outcome: Outcome;
+      /** parts whose fault says nothing here: it comes and goes, and this was seen while it stayed away */
+      exempt?: readonly number[];
+    }
   | {
       kind: "check";
       /** the parts it is about: the chance of what was seen if any of them is at fault, and if none is */
@@ -18,7 +24,10 @@ export type Evidence =
     }
   | {
       kind: "cure";
-      /** what was replaced, reseated or swapped: the chance of what was seen if every fault lies in it, and if not */
+      /**
+       * What was replaced, reseated or swapped: the chance of what was seen if every fault that the failing controls rest on
+       * lies in it, and if not.
+       */
       about: readonly number[];
       ifAll: number;
       ifNot: number;
@@ -36,6 +45,8 @@ export type Belief = {
   posterior: Float64Array;
   /** P(part at fault), over all hypotheses */
   marginal: Float64Array;
+  /** parts that some failing control rests on: a treatment is judged by these */
+  failing: Uint8Array;
   /** hypotheses that still carry weight: planning looks at these only */
   live: Uint32Array;
 };
@@ -53,6 +64,7 @@ export function startBelief(graph: Graph, record: ShopRecord = {}): Belief {
     logLikelihood: new Float64Array(count),
     posterior: new Float64Array(count),
     marginal: new Float64Array(n),
+    failing: new Uint8Array(n),
     live: new Uint32Array(0),
   };
   const logOdds = graph.kinds.map((k) => Math.log(oddsOf(k, record) / (1 - oddsOf(k, record))));
@@ -87,6 +99,8 @@ export function outcomeChance(graph: Graph, outcome: Outcome, faulty: readonly n
 
 /** Adds evidence and settles the posterior. Likelihoods of pieces of evidence multiply: each is a look of its own. */
 export function learn(b: Belief, evidence: readonly Evidence[]): void {
+  for (const e of evidence)
+    if (e.kind === "function" && e.outcome !== "works") b.graph.restsOn.get(e.id)?.forEach((i) => (b.failing[i] = 1));
   for (const e of evidence) addLikelihood(b, e, b.logLikelihood);
   settle(b);
 }
@@ -98,6 +112,7 @@ function addLikelihood(b: Belief, e: Evidence, into: Float64Array): void {
     const rests = b.graph.restsOn.get(e.id);
     if (!rests) return;
     rests.forEach((i) => (mine[i] = 1));
+    e.exempt?.forEach((i) => (mine[i] = 0));
     const none = Math.log(outcomeChance(b.graph, e.outcome, []));
     const alone = new Float64Array(n);
     rests.forEach((i) => (alone[i] = Math.log(outcomeChance(b.graph, e.outcome, [i]))));
@@ -119,9 +134,18 @@ function addLikelihood(b: Belief, e: Evidence, into: Float64Array): void {
   const yes = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifFaulty : e.ifAll));
   const no = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifSound : e.ifNot));
   for (let h = 0; h < into.length; h++) {
-    const hit = e.kind === "check" ? mine[first[h]!] || mine[second[h]!] : mine[first[h]!] && mine[second[h]!];
+    const hit = e.kind === "check" ? mine[first[h]!] || mine[second[h]!] : isCured(b, mine, h);
     into[h]! += hit ? yes : no;
   }
+}
+
+/** Whether treating these parts cures what fails under hypothesis h: every fault behind it lies in them. */
+export function isCured(b: Belief, treated: Uint8Array, h: number): boolean {
+  const i = b.first[h]!;
+  const j = b.second[h]!;
+  return (
+    (treated[i] === 1 || treated[j] === 1) && (treated[i] === 1 || b.failing[i] === 0) && (treated[j] === 1 || b.failing[j] === 0)
+  );
 }
 
 function settle(b: Belief): void {

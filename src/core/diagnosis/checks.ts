@@ -1,6 +1,5 @@
 import type { NodeKind, Wiring } from "../profile/wiring";
-import type { Belief, Evidence } from "./belief";
-import { outcomeChance } from "./belief";
+import { type Belief, type Evidence, isCured, outcomeChance } from "./belief";
 import type { Graph } from "./graph";
 import { OUTCOMES, type Outcome } from "./priors";
 
@@ -176,7 +175,7 @@ export function prospect(b: Belief, check: Check): { bits: number; outcomes: Spl
   check.about.forEach((i) => (mine[i] = 1));
   let hit = 0;
   for (const h of b.live) {
-    const yes = check.reads === "any" ? mine[b.first[h]!] || mine[b.second[h]!] : mine[b.first[h]!] && mine[b.second[h]!];
+    const yes = check.reads === "any" ? mine[b.first[h]!] || mine[b.second[h]!] : isCured(b, mine, h);
     if (yes) hit += b.posterior[h]!;
   }
   const outcomes = check.outcomes.map((o) => ({ code: o.code, chance: hit * o.ifFaulty + (1 - hit) * o.ifSound }));

@@ -154,10 +154,6 @@ export const profileSchema = z
   .superRefine((p, ctx) => {
     const revisions = new Set(p.revisions.map((r) => r.id));
     const halves = new Set(p.halves.map((h) => h.id));
-    const served = new Set([...p.controls, ...p.functions].map((x) => x.id));
-    for (const id of Object.keys(p.wiring?.serves ?? {}))
-      if (!served.has(id))
-        ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
     [...p.controls, ...p.functions].forEach((item) => {
       for (const r of item.revisions ?? [])
         if (!revisions.has(r))
@@ -165,6 +161,10 @@ export const profileSchema = z
       if (item.half !== undefined && !halves.has(item.half))
         ctx.addIssue({ code: "custom", message: `${item.id} names the half "${item.half}", which is not listed` });
     });
+    const served = new Set([...p.controls, ...p.functions].map((x) => x.id));
+    for (const id of Object.keys(p.wiring?.serves ?? {}))
+      if (!served.has(id))
+        ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
   });
 
 export type ModelProfile = z.infer<typeof profileSchema>;

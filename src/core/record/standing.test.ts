@@ -20,6 +20,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   faults: [],
   mends: [],
   floor: "B",
+  looseFragments: [],
   ...change,
 });
 

@@ -50,6 +50,8 @@ export type UnitFacts = {
   controls: readonly string[];
   faults: readonly { id: string; number: number; status: "open" | "mended" | "accepted" | "withdrawn" }[];
   mends: readonly { at: Date; opened: boolean }[];
+  /** loose pieces that are matched to no part and not explained */
+  looseFragments: readonly number[];
   floor: Grade;
 };
 
@@ -60,7 +62,8 @@ export type Block =
   | { code: "no-proof"; lastMend: Date | null }
   | { code: "control"; control: string; grade: Grade }
   | { code: "function"; functionId: string; result: "fail" | "not-tested" }
-  | { code: "open-fault"; number: number };
+  | { code: "open-fault"; number: number }
+  | { code: "fragment"; number: number };
 
 export type StationWord = { station: Station; word: string; state: "todo" | "now" | "done" | "skipped" | "stop" };
 
@@ -104,6 +107,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
     else if (check.result === "fail") blocks.push({ code: "function", functionId, result: "fail" });
   }
   for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
+  for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
   return blocks;
 }
 

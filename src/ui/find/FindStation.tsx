@@ -11,6 +11,8 @@ import { useState } from "react";
 
 import type { Role } from "@/contract/deeds";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView } from "@/service/find-view";
 import type { FaultView, UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { placeWords } from "@/text/words";
@@ -19,6 +21,8 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { BoardView } from "./BoardView";
+import { Causes } from "./Causes";
 
 const FOUND: Record<FaultView["foundWhen"], string> = {
   intake: "at intake",
@@ -34,28 +38,58 @@ const STATUS: Record<FaultView["status"], [string, ShownState]> = {
 };
 
 /** What was claimed and what was found, side by side. */
-export function FindStation({ view, role }: { view: UnitView; role: Role }) {
+export function FindStation({ view, find, role }: { view: UnitView; find: FindView | null; role: Role }) {
   const { unit, profile } = view;
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   const [place, setPlace] = useState("");
-  const states = Object.fromEntries(
-    view.faults.filter((f) => f.status !== "withdrawn").map((f) => [f.place, STATUS[f.status][1]]),
-  );
+  const [node, setNode] = useState<string | null>(null);
+  const things = [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)];
+  const nameOf = (id: string) => {
+    const thing = things.find((t) => t.id === id);
+    return thing ? placeName(thing) : placeWords(id);
+  };
+  // live and dead by what was seen; an open fault shows even where nothing was measured
+  const states: Record<string, ShownState> = Object.fromEntries([
+    ...(find?.seen ?? []).map((s): [string, ShownState] => [s.id, s.outcome === "works" ? "pass" : "fail"]),
+    ...view.faults.filter((f) => f.status !== "withdrawn").map((f): [string, ShownState] => [f.place, STATUS[f.status][1]]),
+  ]);
   return (
     <Station
       plan={
-        <PlanFrame>
-          <PlanView
-            profile={profile}
-            revision={unit.revision}
-            states={states}
-            selected={place || null}
-            onPick={canWork ? setPlace : undefined}
-            label="Faults by place. Pick a control to name one."
-          />
-        </PlanFrame>
+        <>
+          <PlanFrame>
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              states={states}
+              selected={place || null}
+              onPick={canWork ? setPlace : undefined}
+              label="Live and dead by place. Pick a control to name a fault."
+            />
+          </PlanFrame>
+          {find && profile.wiring && (
+            <Boards wiring={profile.wiring} find={find} states={states} picked={node} onPick={setNode} />
+          )}
+        </>
       }
     >
+      {find && profile.wiring && (
+        <Causes
+          unitId={unit.id}
+          find={find}
+          wiring={profile.wiring}
+          shop={view.settings}
+          nameOf={nameOf}
+          picked={node}
+          onPick={setNode}
+          canWork={canWork}
+        />
+      )}
+      {!profile.wiring && (
+        <Typography color="text.secondary" sx={{ mb: 2 }}>
+          This model has no wiring in its profile yet, so causes are not ranked by what controls share.
+        </Typography>
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1.6fr" }, gap: 3 }}>
         <section>
           <Typography component="h2" variant="h2">
@@ -82,6 +116,71 @@ export function FindStation({ view, role }: { view: UnitView; role: Role }) {
       </Box>
       {canWork && <NameFault view={view} place={place} onPlace={setPlace} />}
     </Station>
+  );
+}
+
+/** The boards, one face at a time: what is live and dead laid over the parts, suspects shaded. */
+function Boards({
+  wiring,
+  find,
+  states,
+  picked,
+  onPick,
+}: {
+  wiring: Wiring;
+  find: FindView;
+  states: Record<string, ShownState>;
+  picked: string | null;
+  onPick: (node: string) => void;
+}) {
+  const onBoard = (id: string | null) => wiring.nodes.find((n) => n.id === id && n.board);
+  const suspect = onBoard(picked) ?? find.causes.map((c) => onBoard(c.node)).find(Boolean);
+  const [chosen, setChosen] = useState<{ board: string; face: "top" | "bottom" } | null>(null);
+  const board = chosen?.board ?? suspect?.board ?? wiring.boards[0]!.id;
+  const face = chosen?.face ?? suspect?.face ?? "top";
+  const live = new Map<string, ShownState>();
+  const reach = (id: string, state: ShownState) => {
+    const n = wiring.nodes.find((x) => x.id === id);
+    if (!n) return;
+    // a part that something working rests on is live; one that only dead things rest on is dead
+    if (live.get(id) !== "pass") live.set(id, state);
+    n.needs.forEach((need) => reach(need, state));
+  };
+  for (const [id, parts] of Object.entries(wiring.serves))
+    if (states[id] === "fail") parts.forEach((part) => reach(part, "fail"));
+  for (const [id, parts] of Object.entries(wiring.serves))
+    if (states[id] === "pass") parts.forEach((part) => reach(part, "pass"));
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <Box sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mb: 0.5 }}>
+        {wiring.boards.map((b) => (
+          <Button
+            key={b.id}
+            size="small"
+            variant={b.id === board ? "contained" : "outlined"}
+            aria-pressed={b.id === board}
+            onClick={() => setChosen({ board: b.id, face })}
+          >
+            {b.name}
+          </Button>
+        ))}
+        <Button size="small" onClick={() => setChosen({ board, face: face === "top" ? "bottom" : "top" })}>
+          Turn over
+        </Button>
+      </Box>
+      <PlanFrame height={220}>
+        <BoardView
+          wiring={wiring}
+          board={board}
+          face={face}
+          states={Object.fromEntries(live)}
+          suspicion={Object.fromEntries(find.causes.map((c) => [c.node, c.probability]))}
+          readings={Object.fromEntries(find.points.map((p) => [p.id, p.off]))}
+          selected={picked}
+          onPick={onPick}
+        />
+      </PlanFrame>
+    </Box>
   );
 }
 

@@ -1,0 +1,468 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type Complaint, HOUSE_LEXICON, type Lexicon, lexiconSchema, readClaim } from "@/core/claim/lexicon";
+import { advise, type Advice, USUAL_ADVICE } from "@/core/diagnosis/advise";
+import {
+  type Belief,
+  bestExplanation,
+  type Evidence,
+  learn,
+  rankCauses,
+  startBelief,
+  weightOfEvidence,
+} from "@/core/diagnosis/belief";
+import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
+import { type Graph, graphOf } from "@/core/diagnosis/graph";
+import { type Difference, type Halving, halvingNext, type HalvingStep, type StatePair } from "@/core/diagnosis/halving";
+import { fragmentEvidence, placeEvidence, type PlaceFinding, pointIsOff, treatmentEvidence } from "@/core/diagnosis/places";
+import type { Outcome, ShopRecord } from "@/core/diagnosis/priors";
+import { type Similar, similarCases } from "@/core/diagnosis/similar";
+import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagnosis/symptoms";
+import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
+import { controlsOf, functionsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import type { Analysis } from "@/core/signal/analyse";
+import type { UnitView } from "./views";
+
+/** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
+
+export async function loadLexicon(db: Knex): Promise<{ lexicon: Lexicon; version: number }> {
+  const row = await db("setting").where({ key: "lexicon" }).first("value", "version");
+  return row ? { lexicon: lexiconSchema.parse(row.value), version: row.version } : { lexicon: HOUSE_LEXICON, version: 0 };
+}
+
+/** The figures of healthy units at a test point: of the reference units of the model and revision, each unit's latest. */
+export async function healthyAt(
+  db: Knex,
+  modelKey: string,
+  revision: string | null,
+  point: string,
+  not: string,
+): Promise<number[]> {
+  const query = db("observation as o")
+    .join("unit as u", "u.id", "o.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .where({ "m.key": modelKey, "o.kind": "point", "o.target": point, "o.withdrawn": false })
+    .whereNotNull("u.reference_since")
+    .whereNot("u.id", not)
+    .distinctOn("u.id")
+    .orderBy([{ column: "u.id" }, { column: "o.at", order: "desc" }])
+    .select("o.value");
+  if (revision !== null) query.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
+  const rows: { value: number }[] = await query;
+  return rows.map((r) => r.value);
+}
+
+export type Seen = { id: string; name: string; outcome: Outcome; from: "recording" | "answer" | "observation" };
+
+/** What was seen of each control and function since the last mend: the latest counts, and what differs comes and goes. */
+export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, revision: string | null): Promise<Seen[]> {
+  const lastMend = (await db("mend").where({ unit_id: unitId }).max("at as at").first())?.at ?? new Date(0);
+  const tests = await db("recording")
+    .where({ unit_id: unitId })
+    .whereNot("purpose", "quick")
+    .where("started_at", ">", lastMend)
+    .orderBy("started_at")
+    .select("analysis", "spot");
+  const checks = await db("function_check")
+    .distinctOn("function_id")
+    .where({ unit_id: unitId })
+    .where("at", ">", lastMend)
+    .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+    .select("function_id", "result");
+  const own = await db("observation")
+    .where({ unit_id: unitId, kind: "function", withdrawn: false })
+    .orderBy("at")
+    .select("target", "outcome");
+  const seen: Seen[] = [];
+  for (const c of controlsOf(profile, revision)) {
+    const of = (force: string) =>
+      tests.flatMap((t) => {
+        if ((t.spot?.force ?? "normal") !== force || (t.spot && !t.spot.controls.includes(c.id))) return [];
+        const result = (t.analysis as Analysis).controls[c.id];
+        const outcome = result ? outcomeOf(result) : null;
+        return outcome ? [outcome] : [];
+      });
+    const light = of("light").at(-1) ?? null;
+    const usual = together(of("normal"));
+    const harder = of("hard").at(-1) ?? usual;
+    const outcome = yieldsToForce(light, harder) ? "yields-to-force" : usual;
+    if (outcome) seen.push({ id: c.id, name: placeName(c), outcome, from: "recording" });
+  }
+  for (const f of functionsOf(profile, revision)) {
+    const answer = checks.find((x) => x.function_id === f.id);
+    const outcome = answer ? outcomeOfCheck(answer.result) : null;
+    if (outcome) seen.push({ id: f.id, name: f.name, outcome, from: "answer" });
+  }
+  for (const o of own) {
+    const thing = [...controlsOf(profile, revision), ...functionsOf(profile, revision)].find((x) => x.id === o.target);
+    if (!thing) continue;
+    const at = seen.findIndex((s) => s.id === o.target);
+    const entry: Seen = { id: o.target, name: placeName(thing), outcome: o.outcome, from: "observation" };
+    if (at >= 0) seen[at] = entry;
+    else seen.push(entry);
+  }
+  return seen;
+}
+
+/** How often each kind of part was at fault in this shop's closed cases: from fault lines settled by a proven try. */
+async function shopRecord(db: Knex): Promise<ShopRecord> {
+  const rows = await db("attempt as a")
+    .join("unit as u", "u.id", "a.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .where("a.outcome", "cured")
+    .whereNotNull("u.ending")
+    .select("a.suspect", "a.unit_id", db.raw("m.body->'wiring'->'nodes' as nodes"));
+  const cases = Number((await db("unit").whereNotNull("ending").count("* as n").first())!.n);
+  const record: ShopRecord = {};
+  for (const r of rows) {
+    const kind = ((r.nodes ?? []) as { id: string; kind: keyof ShopRecord }[]).find((n) => n.id === r.suspect)?.kind;
+    if (kind) record[kind] = { faults: (record[kind]?.faults ?? 0) + 1, cases };
+  }
+  return record;
+}
+
+export type Cause = {
+  node: string;
+  name: string;
+  kind: string;
+  probability: number;
+  because: { what: string; weight: number }[];
+};
+export type ObservationView = {
+  id: string;
+  kind: "function" | "check" | "place" | "point";
+  target: string;
+  outcome: string;
+  value: number | null;
+  note: string;
+  by: string;
+  at: string;
+};
+export type TryView = {
+  id: string;
+  number: number;
+  suspect: string;
+  action: string;
+  expects: string;
+  what: string;
+  outcome: "cured" | "better" | "same" | "worse" | null;
+  undone: "came-back" | "stayed-away" | null;
+  version: number;
+  by: string;
+  at: string;
+  cure: Cure;
+  secondTestDue: string | null;
+};
+export type FragmentView = {
+  id: string;
+  number: number;
+  foundAt: string;
+  what: string;
+  matchedTo: string | null;
+  explained: string;
+  version: number;
+  by: string;
+};
+export type HalvingView = {
+  id: string;
+  pair: StatePair;
+  items: Difference[];
+  steps: HalvingStep[];
+  now: Halving;
+  closed: boolean;
+  version: number;
+};
+export type PointView = { id: string; value: number | null; healthy: number[]; middle: number | null; off: boolean | null };
+export type FindView = {
+  complaints: Complaint[];
+  seen: Seen[];
+  causes: Cause[];
+  best: { nodes: string[]; probability: number };
+  advice: Advice;
+  observations: ObservationView[];
+  tries: TryView[];
+  untested: number;
+  fragments: FragmentView[];
+  halvings: HalvingView[];
+  points: PointView[];
+  similar: Similar[];
+  shopCases: number;
+};
+
+type Own = { id: string; at: Date; person: string };
+type ObservationRow = Own & {
+  kind: ObservationView["kind"];
+  target: string;
+  outcome: string;
+  value: number | null;
+  note: string;
+};
+type TryRow = Own & Omit<TryView, "by" | "at" | "cure" | "secondTestDue">;
+type FragmentRow = Own & {
+  number: number;
+  found_at: string;
+  what: string;
+  matched_to: string | null;
+  explained: string;
+  version: number;
+};
+type HalvingRow = Own & { pair: StatePair; items: Difference[]; steps: HalvingStep[]; closed: boolean; version: number };
+
+const SHOWN_CAUSES = 8;
+
+/** Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen yet. */
+export async function findView(db: Knex, view: UnitView): Promise<FindView | null> {
+  const { unit, profile } = view;
+  if (!profile.wiring) return null;
+  const graph = graphOf(profile.wiring, unit.revision);
+  const named = [
+    ...controlsOf(profile, unit.revision).map((c) => ({ id: c.id, kind: c.kind as string, name: placeName(c) })),
+    ...functionsOf(profile, unit.revision).map((f) => ({ id: f.id, kind: "function", name: f.name })),
+  ];
+  const by = (table: string) =>
+    db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id).orderBy(`${table}.at`);
+  const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all([
+    seenOf(db, unit.id, profile, unit.revision),
+    by("observation").where({ withdrawn: false }).select("observation.*", "person.name as person") as Promise<ObservationRow[]>,
+    by("attempt").select("attempt.*", "person.name as person") as Promise<TryRow[]>,
+    by("fragment").select("fragment.*", "person.name as person") as Promise<FragmentRow[]>,
+    by("halving").select("halving.*", "person.name as person") as Promise<HalvingRow[]>,
+    shopRecord(db),
+    loadLexicon(db),
+    similarTo(db, view),
+  ]);
+  const library = checkLibrary(graph, profile.wiring);
+  const b = startBelief(graph, record);
+  const evidence = evidenceFrom(graph, library, seen, observations, attempts, fragments, halvings);
+  learn(
+    b,
+    evidence.map((e) => e.evidence),
+  );
+  const tries: Try[] = attempts.map((t) => ({ ...t, action: t.action as Try["action"] }));
+  const spent = spentTreatments(
+    tries,
+    observations.map((o) => o.at),
+  );
+  const done = new Set<string>([
+    ...observations.flatMap((o) =>
+      o.kind === "check"
+        ? [o.target]
+        : o.kind === "point"
+          ? [`measure.${o.target}`, `compare.${o.target}`]
+          : o.kind === "place"
+            ? [`look.${o.target}`]
+            : [],
+    ),
+    ...seen.map((s) => `test.${s.id}`),
+    ...spent.flatMap((s) =>
+      s.action === "reseat" ? [`reseat.${s.suspect}`] : [`swap-twin.${s.suspect}`, `swap-donor.${s.suspect}`],
+    ),
+  ]);
+  const isOpen = view.mends.some((m) => m.opened) || observations.some((o) => o.kind !== "function");
+  const failing = seen.filter((s) => s.outcome !== "works");
+  const retests = await retestsOf(db, unit.id);
+  const points = await Promise.all(
+    profile.wiring.points.map(async (p): Promise<PointView> => {
+      const own = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1);
+      const healthy = await healthyAt(db, profile.id, unit.revision, p.id, unit.id);
+      const value = own?.value ?? null;
+      const judged = pointIsOff(value ?? NaN, p.expects, healthy);
+      return { id: p.id, value, healthy, middle: judged.middle, off: value === null ? null : judged.off };
+    }),
+  );
+  return {
+    complaints: readClaim(unit.claim, named, lexicon),
+    seen,
+    causes: failing.length || evidence.length > seen.length ? causesOf(b, graph, evidence) : [],
+    best: bestExplanation(b),
+    advice: advise(b, library, { ...USUAL_ADVICE, isOpen, done }),
+    observations: observations.map(({ id, kind, target, outcome, value, note, person, at }) => ({
+      id,
+      kind,
+      target,
+      outcome,
+      value,
+      note,
+      by: person,
+      at: at.toISOString(),
+    })),
+    tries: attempts.map(({ id, number, suspect, action, expects, what, outcome, undone, version, person, at }, i) => ({
+      id,
+      number,
+      suspect,
+      action,
+      expects,
+      what,
+      outcome,
+      undone,
+      version,
+      by: person,
+      at: at.toISOString(),
+      cure: cureOf(tries[i]!, retests),
+      secondTestDue: secondTestDue(tries[i]!, retests)?.toISOString() ?? null,
+    })),
+    untested: untestedChanges(tries).length,
+    fragments: fragments.map((f) => ({
+      id: f.id,
+      number: f.number,
+      foundAt: f.found_at,
+      what: f.what,
+      matchedTo: f.matched_to,
+      explained: f.explained,
+      version: f.version,
+      by: f.person,
+    })),
+    halvings: halvings.map(({ id, pair, items, steps, closed, version }) => ({
+      id,
+      pair,
+      items,
+      steps,
+      now: halvingNext(
+        items.map((x) => x.id),
+        steps,
+      ),
+      closed,
+      version,
+    })),
+    points,
+    similar,
+    shopCases: Object.values(record).reduce((n, r) => n + (r?.faults ?? 0), 0),
+  };
+}
+
+type Piece = { what: string; evidence: Evidence };
+
+function evidenceFrom(
+  graph: Graph,
+  library: readonly Check[],
+  seen: readonly Seen[],
+  observations: readonly ObservationRow[],
+  tries: readonly TryRow[],
+  fragments: readonly FragmentRow[],
+  halvings: readonly HalvingRow[],
+): Piece[] {
+  // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
+  const fickle = new Set(seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []));
+  const pieces: Piece[] = seen
+    .filter((s) => graph.restsOn.has(s.id))
+    .map((s) => ({
+      what: `${s.name} ${s.outcome.replaceAll("-", " ")}`,
+      evidence: { kind: "function", id: s.id, outcome: s.outcome, ...(s.outcome === "works" ? { exempt: [...fickle] } : {}) },
+    }));
+  const stayedAway = [...fickle].filter((i) => seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)));
+  if (stayedAway.length)
+    pieces.push({
+      what: "it worked while the rest was tested",
+      evidence: { kind: "check", about: stayedAway, ifFaulty: 0.6, ifSound: 0.95 },
+    });
+  const nameOf = (id: string) => graph.nodes[graph.index.get(id) ?? -1]?.name ?? id;
+  for (const o of observations) {
+    if (o.kind === "check") {
+      const check = library.find((c) => c.id === o.target);
+      if (check)
+        pieces.push({
+          what: `${check.kind.replaceAll("-", " ")}, ${nameOf(check.target)}: ${o.outcome.replaceAll("-", " ")}`,
+          evidence: evidenceOf(check, o.outcome),
+        });
+    } else if (o.kind === "place") {
+      const part = graph.index.get(o.target);
+      if (part !== undefined)
+        pieces.push({
+          what: `${nameOf(o.target)}: ${o.outcome.replaceAll("-", " ")}`,
+          evidence: placeEvidence(part, o.outcome as PlaceFinding),
+        });
+    } else if (o.kind === "point" && (o.outcome === "off" || o.outcome === "right")) {
+      const about = graph.showsAt.get(o.target);
+      const check = library.find((c) => c.target === o.target && (c.kind === "measure" || c.kind === "compare"));
+      if (about && check)
+        pieces.push({
+          what: `reading ${o.target.replace(/^tp\./, "").replaceAll(".", " ")}: ${o.outcome}`,
+          evidence: evidenceOf(check, o.outcome),
+        });
+    }
+  }
+  for (const t of tries) {
+    const part = graph.index.get(t.suspect);
+    if (part === undefined || t.outcome === null || t.undone === "stayed-away") continue;
+    pieces.push({ what: `try ${t.number}, ${nameOf(t.suspect)}: ${t.outcome}`, evidence: treatmentEvidence(part, t.outcome) });
+  }
+  for (const f of fragments) {
+    const part = f.matched_to === null ? undefined : graph.index.get(f.matched_to);
+    if (part !== undefined) pieces.push({ what: `loose piece ${f.number} is from it`, evidence: fragmentEvidence(part) });
+  }
+  for (const h of halvings) {
+    const now = halvingNext(
+      h.items.map((x) => x.id),
+      h.steps,
+    );
+    const found = now.state === "found" ? h.items.find((x) => x.id === now.item)?.node : null;
+    const part = found ? graph.index.get(found) : undefined;
+    if (part !== undefined && h.steps.length)
+      pieces.push({
+        what: "the search by halves ends at it",
+        evidence: { kind: "check", about: [part], ifFaulty: 0.9, ifSound: 0.05 },
+      });
+  }
+  return pieces;
+}
+
+const SHOWN_REASONS = 4;
+
+function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[]): Cause[] {
+  return rankCauses(b)
+    .slice(0, SHOWN_CAUSES)
+    .filter((c, i) => c.probability > 0.01 || i < 3)
+    .map((c) => {
+      const i = graph.index.get(c.node)!;
+      const node = graph.nodes[i]!;
+      const weights = weightOfEvidence(
+        b,
+        pieces.map((p) => p.evidence),
+        i,
+      );
+      const because = pieces
+        .map((p, k) => ({ what: p.what, weight: weights[k]! }))
+        .filter((r) => Math.abs(r.weight) > 0.2)
+        .sort((x, y) => Math.abs(y.weight) - Math.abs(x.weight))
+        .slice(0, SHOWN_REASONS);
+      return { node: c.node, name: node.name, kind: node.kind, probability: c.probability, because };
+    });
+}
+
+async function retestsOf(db: Knex, unitId: string): Promise<{ at: Date; works: boolean }[]> {
+  const rows = await db("recording")
+    .where({ unit_id: unitId })
+    .whereNot("purpose", "quick")
+    .orderBy("started_at")
+    .select("started_at", "grade");
+  return rows.map((r) => ({ at: r.started_at, works: r.grade !== "fail" }));
+}
+
+/** Earlier units with mended faults, by their symptoms. */
+async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
+  const symptoms = view.faults.filter((f) => f.measure !== null).map((f) => `${f.place}:${f.measure}`);
+  if (symptoms.length === 0) return [];
+  const rows = await db("fault as f")
+    .join("unit as u", "u.id", "f.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .join("mend as w", "w.unit_id", "u.id")
+    .whereNot("u.id", view.unit.id)
+    .where("f.status", "mended")
+    .whereNotNull("f.measure")
+    .groupBy("u.tag", "m.key")
+    .orderBy("u.tag", "desc")
+    .limit(400)
+    .select(
+      "u.tag",
+      "m.key",
+      db.raw("array_agg(distinct f.place || ':' || f.measure) as symptoms"),
+      db.raw("string_agg(distinct w.what, '; ') as cured"),
+    );
+  return similarCases(
+    symptoms,
+    view.profile.id,
+    rows.map((r) => ({ tag: r.tag, model: r.key, symptoms: r.symptoms, cured: r.cured })),
+  );
+}

@@ -1,0 +1,227 @@
+"use client";
+
+import Accordion from "@mui/material/Accordion";
+import AccordionDetails from "@mui/material/AccordionDetails";
+import AccordionSummary from "@mui/material/AccordionSummary";
+import ExpandMore from "@mui/icons-material/ExpandMore";
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import type { ReactNode } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView } from "@/service/find-view";
+import { OUTCOME_WORDS, outcomeWords } from "@/text/find";
+import { FIGURES } from "@/ui/figures";
+import { GraphView } from "./GraphView";
+import { NextCheck } from "./NextCheck";
+import { Fragments, Halvings, Observations, Tries } from "./Trail";
+
+/** Ranked causes with their reasons, the next check, and the trail behind them. */
+export function Causes({
+  unitId,
+  find,
+  wiring,
+  shop,
+  nameOf,
+  picked,
+  onPick,
+  canWork,
+}: {
+  unitId: string;
+  find: FindView;
+  wiring: Wiring;
+  shop: Settings;
+  nameOf: (id: string) => string;
+  picked: string | null;
+  onPick: (node: string) => void;
+  canWork: boolean;
+}) {
+  const top = find.causes[0];
+  const both = find.best.nodes.length === 2;
+  const common = { unitId, find, wiring, shop, canWork };
+  const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
+  const failing = find.seen.filter((s) => s.outcome !== "works");
+  const loose = find.fragments.filter((f) => f.matchedTo === null && f.explained === "").length;
+  return (
+    <Box component="section" aria-label="Cause" sx={{ mb: 3 }}>
+      {top ? (
+        <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+          <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
+            {Math.round(top.probability * 100)} %
+          </Box>
+          <Typography
+            component="h2"
+            sx={{ fontSize: "1.9rem", fontWeight: 800, lineHeight: 1.1, "&::first-letter": { textTransform: "uppercase" } }}
+          >
+            {top.name}
+          </Typography>
+          <Typography color="text.secondary">
+            {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || "nothing fails now"}
+            {both && `; best explanation together: ${find.best.nodes.map(partName).join(" and ")}`}
+          </Typography>
+        </Box>
+      ) : (
+        <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
+          No control or function was seen failing yet. Test it, or say below what was seen; causes are ranked from there.
+        </Typography>
+      )}
+      {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
+      <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label="Causes, most likely first">
+        {find.causes.map((c) => (
+          <Box
+            key={c.node}
+            role="listitem"
+            sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, alignItems: "start", py: 0.4 }}
+          >
+            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
+              {(c.probability * 100).toFixed(c.probability < 0.1 ? 1 : 0)} %
+            </Box>
+            <Box>
+              <Box
+                component="button"
+                onClick={() => onPick(c.node)}
+                aria-pressed={picked === c.node}
+                sx={{
+                  all: "unset",
+                  cursor: "pointer",
+                  fontWeight: 700,
+                  textDecoration: picked === c.node ? "underline" : undefined,
+                  "&:focus-visible": { outline: "3px solid" },
+                }}
+              >
+                {c.name}
+              </Box>
+              <Box sx={{ height: 6, bgcolor: "divider", borderRadius: 1, my: 0.3 }}>
+                <Box sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }} />
+              </Box>
+              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+                {c.because.map((r) => `${r.weight > 0 ? "for" : "against"}: ${r.what}`).join("; ") ||
+                  "by its starting odds alone"}
+              </Box>
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      {top && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+          From {find.seen.length} controls and functions and {find.observations.length + find.tries.length} things seen or tried,
+          with the house’s starting odds{find.shopCases ? ` and ${find.shopCases} of the shop’s own cases` : ""}. Single faults
+          and pairs of faults are weighed; working controls count as well.
+        </Typography>
+      )}
+      <Box sx={{ mt: 2 }}>
+        <Fold title={`Seen inside (${find.observations.length})`} open={find.observations.length > 0}>
+          <Observations {...common} picked={picked} />
+        </Fold>
+        <Fold title={`Tries (${find.tries.length})`} open={find.tries.length > 0}>
+          <Tries {...common} picked={picked} />
+        </Fold>
+        <Fold title={`Loose pieces (${find.fragments.length}${loose ? `, ${loose} unmatched` : ""})`} open={loose > 0}>
+          <Fragments {...common} />
+        </Fold>
+        <Fold title={`Works here, fails there (${find.halvings.length})`} open={find.halvings.some((h) => !h.closed)}>
+          <Halvings {...common} />
+        </Fold>
+        <Fold title="Readings beside healthy units">
+          <Readings find={find} wiring={wiring} />
+        </Fold>
+        {top && (
+          <Fold title="What depends on what">
+            <GraphView wiring={wiring} seen={find.seen} causes={find.causes} />
+          </Fold>
+        )}
+        <Fold title={`Similar cases (${find.similar.length})`} open={false}>
+          <Typography color="text.secondary">Analogy, not evidence: they do not move the odds.</Typography>
+          {find.similar.map((s) => (
+            <div key={s.tag}>
+              <Link href={`/units/${s.tag}/find`}>{s.tag}</Link> {s.sameModel ? "" : `(${s.model}) `}
+              {Math.round(s.likeness * 100)} % alike: {s.cured}
+            </div>
+          ))}
+          {find.similar.length === 0 && <div>None yet.</div>}
+        </Fold>
+        {find.complaints.length > 0 && (
+          <Fold title={`What the claim says (${find.complaints.length})`}>
+            {find.complaints.map((c, i) => (
+              <div key={i}>
+                “{c.words}”: {c.places.map(nameOf).join(" or ") || "no place named"} {OUTCOME_WORDS[c.outcome]}
+                {c.axis && `, ${c.axis} axis`}
+                {c.direction && `, to the ${c.direction}`}
+              </div>
+            ))}
+          </Fold>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Fold({ title, open = false, children }: { title: string; open?: boolean; children: ReactNode }) {
+  return (
+    <Accordion
+      defaultExpanded={open}
+      disableGutters
+      sx={{
+        bgcolor: "transparent",
+        boxShadow: "none",
+        borderBottom: 1,
+        borderColor: "divider",
+        "&::before": { display: "none" },
+      }}
+    >
+      <AccordionSummary expandIcon={<ExpandMore />} sx={{ px: 0.5, minHeight: 40, fontWeight: 700 }}>
+        {title}
+      </AccordionSummary>
+      <AccordionDetails sx={{ px: 0.5, pt: 0 }}>{children}</AccordionDetails>
+    </Accordion>
+  );
+}
+
+/** Point by point: this unit's figure, what healthy units show, and what lies outside. */
+function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
+  return (
+    <Box
+      component="table"
+      sx={{
+        width: "100%",
+        borderCollapse: "collapse",
+        "& td, & th": { textAlign: "left", py: 0.3, pr: 2, borderBottom: 1, borderColor: "divider" },
+      }}
+    >
+      <thead>
+        <tr>
+          <th>Point</th>
+          <th>Here</th>
+          <th>Healthy</th>
+          <th>Stands behind it</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {wiring.points.map((p) => {
+          const r = find.points.find((x) => x.id === p.id);
+          const unit = p.quantity === "volts" ? "V" : "Ω";
+          return (
+            <tr key={p.id}>
+              <td>{p.name}</td>
+              <td>
+                <b>{r?.value != null ? `${r.value} ${unit}` : "not read"}</b>
+              </td>
+              <td>{r?.middle != null ? `${r.middle} ${unit}` : "not known"}</td>
+              <td>
+                {r?.healthy.length
+                  ? `${r.healthy.length} healthy ${r.healthy.length === 1 ? "unit" : "units"}`
+                  : p.expects !== null
+                    ? "the model’s profile"
+                    : ""}
+              </td>
+              <td>{r?.off == null ? "" : outcomeWords(r.off ? "off" : "right")}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Box>
+  );
+}

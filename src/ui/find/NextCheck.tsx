@@ -1,0 +1,142 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Proposal } from "@/core/diagnosis/advise";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView } from "@/service/find-view";
+import { checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/text/find";
+import { percent } from "@/text/measures";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { NumberField, readFigure } from "@/ui/fields/NumberField";
+
+type Props = { unitId: string; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
+
+/** The one check worth doing next, what each outcome would mean, and the ones behind it. */
+export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
+  const [all, setAll] = useState(false);
+  const { proposals, stop } = find.advice;
+  const first = proposals[0];
+  return (
+    <Box component="section" aria-label="The next check" sx={{ my: 2 }}>
+      {stop !== null && (
+        <Alert role="status" severity={stop === "certain" ? "success" : "info"} sx={{ mb: 1.5 }}>
+          {stopWords(find.advice)}
+        </Alert>
+      )}
+      {first && (
+        <Box
+          sx={{
+            p: 2,
+            border: 2,
+            borderColor: stop === null ? "primary.main" : "divider",
+            borderRadius: 1,
+            bgcolor: "background.paper",
+          }}
+        >
+          <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={first} lead={stop === null} />
+        </Box>
+      )}
+      {proposals.length > 1 && (
+        <Box sx={{ mt: 1 }}>
+          <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
+            {all ? "Fewer checks" : `${proposals.length - 1} more checks, in order of what they tell a minute`}
+          </Button>
+          {all &&
+            proposals.slice(1).map((p) => (
+              <Box key={p.check.id} sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
+                <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={p} />
+              </Box>
+            ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function OneCheck({
+  unitId,
+  wiring,
+  nameOf,
+  canWork,
+  proposal,
+  lead = false,
+}: Omit<Props, "find"> & { proposal: Proposal; lead?: boolean }) {
+  const observe = useDeed("find.observe");
+  const [value, setValue] = useState("");
+  const { check } = proposal;
+  const point = wiring.points.find((p) => p.id === check.target);
+  const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
+  const record = (outcome: string, figure: number | null = null) =>
+    void observe.run({
+      unitId,
+      kind: check.kind === "test" ? "function" : point ? "point" : "check",
+      target: check.kind === "test" || point ? check.target : check.id,
+      outcome,
+      value: figure,
+      note: "",
+    });
+  return (
+    <>
+      <Typography
+        component={lead ? "h3" : "div"}
+        sx={{ fontSize: lead ? "1.5rem" : "1.05rem", fontWeight: 700, lineHeight: 1.2 }}
+      >
+        {checkWords(check, wiring, nameOf)}
+        {point?.expects != null && `, should be ${point.expects} ${point.quantity === "volts" ? "V" : "Ω"}`}
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        {check.minutes.toFixed(1)} min{proposal.cost > check.minutes + check.risk ? " and opening it" : ""},{" "}
+        {check.tools === "none" ? "no tools" : check.tools}, skill {check.skill} of 3{check.risk >= 2 ? ", risky" : ""}; tells{" "}
+        {proposal.bits.toFixed(2)} bits, {proposal.bitsPerMinute.toFixed(2)} a minute with its risk
+      </Typography>
+      {point && canWork && (
+        <Box
+          component="form"
+          sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            const figure = readFigure(value);
+            if (figure !== null) record("read", figure);
+          }}
+        >
+          <NumberField label={point.name} unit={point.quantity === "volts" ? "V" : "Ω"} value={value} onChange={setValue} />
+          <Button type="submit" variant="contained" disabled={readFigure(value) === null || observe.running}>
+            Keep the figure
+          </Button>
+        </Box>
+      )}
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        {proposal.outcomes.map((o) => (
+          <Box key={o.code} sx={{ minWidth: 190 }}>
+            {canWork && !point && (
+              <Button
+                variant={lead ? "contained" : "outlined"}
+                disabled={observe.running}
+                onClick={() => record(o.code)}
+                aria-label={`${checkWords(check, wiring, nameOf)}: ${outcomeWords(o.code)}`}
+              >
+                {outcomeWords(o.code)}
+              </Button>
+            )}
+            {point && <b>{outcomeWords(o.code)}</b>}
+            <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+              {percent(o.chance)} likely; then {partName(o.leads)} {percent(o.probability)}
+            </Box>
+          </Box>
+        ))}
+        {check.kind === "test" && canWork && (
+          <Button variant="outlined" disabled={observe.running} onClick={() => record("intermittent")}>
+            {OUTCOME_WORDS.intermittent}
+          </Button>
+        )}
+      </Box>
+      <Problem problem={observe.problem} />
+    </>
+  );
+}

@@ -1,0 +1,399 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import { PLACE_FINDINGS, type PlaceFinding } from "@/core/diagnosis/places";
+import { TRY_ACTIONS, TRY_OUTCOMES, type TryAction } from "@/core/diagnosis/tries";
+import { STATE_PAIRS, type StatePair } from "@/core/diagnosis/halving";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView, FragmentView, HalvingView, TryView } from "@/service/find-view";
+import { ACTION_WORDS, CURE_WORDS, outcomeWords, PAIR_WORDS, PLACE_WORDS, TRY_WORDS } from "@/text/find";
+import { dayAndTime } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { FIGURES } from "@/ui/figures";
+
+type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
+
+const partName = (wiring: Wiring, id: string) =>
+  wiring.nodes.find((n) => n.id === id)?.name ?? wiring.points.find((p) => p.id === id)?.name ?? id;
+
+export function PartSelect({
+  wiring,
+  label,
+  value,
+  onChange,
+  empty,
+}: {
+  wiring: Wiring;
+  label: string;
+  value: string;
+  onChange: (id: string) => void;
+  empty?: string;
+}) {
+  return (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      sx={{ minWidth: 230 }}
+      slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+    >
+      <option value="">{empty ?? "pick a part"}</option>
+      {wiring.nodes.map((n) => (
+        <option key={n.id} value={n.id}>
+          {n.name}
+        </option>
+      ))}
+    </TextField>
+  );
+}
+
+/** What was seen at places and by checks, and one more to write down. */
+export function Observations({ unitId, find, wiring, shop, canWork, picked }: Common & { picked: string | null }) {
+  const observe = useDeed("find.observe");
+  const withdraw = useDeed("find.withdraw");
+  const [part, setPart] = useState<string | null>(null);
+  const [finding, setFinding] = useState<PlaceFinding>("corrosion-slight");
+  const at = part ?? picked ?? "";
+  return (
+    <Box component="section" aria-label="What was seen inside">
+      {find.observations.map((o) => (
+        <Box key={o.id} sx={{ display: "flex", gap: 1, alignItems: "center", borderBottom: 1, borderColor: "divider", py: 0.4 }}>
+          <span>
+            <b>
+              {partName(
+                wiring,
+                o.target.replace(/^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./, ""),
+              )}
+            </b>
+            {o.kind === "check" && ` (${o.target.split(".")[0]!.replaceAll("-", " ")})`}: {o.value !== null && `${o.value}, `}
+            {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
+            {dayAndTime(o.at, shop)}
+          </span>
+          {canWork && (
+            <Button size="small" sx={{ ml: "auto" }} onClick={() => void withdraw.run({ observationId: o.id })}>
+              Withdraw
+            </Button>
+          )}
+        </Box>
+      ))}
+      {find.observations.length === 0 && <Typography color="text.secondary">Nothing was seen inside yet.</Typography>}
+      {canWork && (
+        <Box
+          component="form"
+          sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (at) void observe.run({ unitId, kind: "place", target: at, outcome: finding, value: null, note: "" });
+          }}
+        >
+          <PartSelect wiring={wiring} label="Seen at" value={at} onChange={setPart} />
+          <TextField
+            select
+            label="What"
+            value={finding}
+            onChange={(e) => setFinding(e.target.value as PlaceFinding)}
+            slotProps={{ select: { native: true } }}
+            sx={{ minWidth: 190 }}
+          >
+            {(Object.keys(PLACE_FINDINGS) as PlaceFinding[]).map((f) => (
+              <option key={f} value={f}>
+                {PLACE_WORDS[f]}
+              </option>
+            ))}
+          </TextField>
+          <Button type="submit" variant="outlined" disabled={!at || observe.running}>
+            Write it down
+          </Button>
+        </Box>
+      )}
+      <Problem problem={observe.problem ?? withdraw.problem} />
+    </Box>
+  );
+}
+
+/** Each try: suspect, what was expected, the one action, the retest and what it showed. */
+export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & { picked: string | null }) {
+  const add = useDeed("try.add");
+  const [suspect, setSuspect] = useState<string | null>(null);
+  const [action, setAction] = useState<TryAction>("clean");
+  const [expects, setExpects] = useState("");
+  const at = suspect ?? picked ?? find.causes[0]?.node ?? "";
+  const failed = find.tries.filter(
+    (t) => (t.outcome === "same" || t.outcome === "worse") && t.suspect === at && t.action === action,
+  );
+  const newer = find.observations.some((o) => failed.every((t) => o.at > t.at));
+  return (
+    <Box component="section" aria-label="Tries">
+      {find.untested > 1 && (
+        <Alert severity="warning" role="alert" sx={{ mb: 1 }}>
+          {find.untested} changes are not tested yet. Retest before the next one: a cure could be credited to none of them.
+        </Alert>
+      )}
+      {find.tries.map((t) => (
+        <OneTry key={t.id} t={t} wiring={wiring} shop={shop} canWork={canWork} />
+      ))}
+      {find.tries.length === 0 && <Typography color="text.secondary">Nothing was tried yet.</Typography>}
+      {canWork && (
+        <Box
+          component="form"
+          sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (!at || !expects.trim()) return;
+            void add
+              .run({ unitId, suspect: at, action, expects, what: `${ACTION_WORDS[action]} the ${partName(wiring, at)}` })
+              .then((done) => done?.ok && setExpects(""));
+          }}
+        >
+          <PartSelect wiring={wiring} label="Suspect" value={at} onChange={setSuspect} />
+          <TextField
+            select
+            label="The one action"
+            value={action}
+            onChange={(e) => setAction(e.target.value as TryAction)}
+            slotProps={{ select: { native: true } }}
+          >
+            {TRY_ACTIONS.map((a) => (
+              <option key={a} value={a}>
+                {ACTION_WORDS[a]}
+              </option>
+            ))}
+          </TextField>
+          <TextField
+            label="What is expected"
+            value={expects}
+            onChange={(e) => setExpects(e.target.value)}
+            sx={{ minWidth: 220 }}
+          />
+          <Button type="submit" variant="outlined" disabled={!at || !expects.trim() || add.running}>
+            Log the try
+          </Button>
+        </Box>
+      )}
+      {failed.length > 0 && !newer && (
+        <Alert severity="warning" role="note" sx={{ mt: 1 }}>
+          This treatment of the {partName(wiring, at)} failed before (try {failed[0]!.number}), and nothing new was seen since.
+        </Alert>
+      )}
+      <Problem problem={add.problem} />
+    </Box>
+  );
+}
+
+function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop: Settings; canWork: boolean }) {
+  const settle = useDeed("try.settle");
+  return (
+    <Box sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+      <b>
+        {t.number}. {ACTION_WORDS[t.action as TryAction]} the {partName(wiring, t.suspect)}
+      </b>
+      , expecting “{t.expects}”: {t.outcome ? TRY_WORDS[t.outcome] : "not retested yet"}
+      {t.cure !== "none" && <b> ({CURE_WORDS[t.cure]})</b>}
+      {t.secondTestDue && `, second test from ${dayAndTime(t.secondTestDue, shop)}`}
+      <Box component="span" sx={{ color: "text.secondary" }}>
+        {" "}
+        {t.by}, {dayAndTime(t.at, shop)}
+      </Box>
+      {canWork && (
+        <Box sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mt: 0.5 }}>
+          {t.outcome === null &&
+            TRY_OUTCOMES.map((o) => (
+              <Button
+                key={o}
+                size="small"
+                variant="outlined"
+                onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: o, undone: null })}
+              >
+                {TRY_WORDS[o]}
+              </Button>
+            ))}
+          {t.outcome === "cured" && t.undone === null && (
+            <>
+              <Button
+                size="small"
+                variant="outlined"
+                onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "came-back" })}
+              >
+                Undone: it came back
+              </Button>
+              <Button
+                size="small"
+                variant="outlined"
+                onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "stayed-away" })}
+              >
+                Undone: it stayed away
+              </Button>
+            </>
+          )}
+        </Box>
+      )}
+      <Problem problem={settle.problem} />
+    </Box>
+  );
+}
+
+/** Loose pieces: each numbered, with the place, and matched to a part or open. */
+export function Fragments({ unitId, find, wiring, canWork }: Common) {
+  const add = useDeed("fragment.add");
+  const [what, setWhat] = useState("");
+  const [foundAt, setFoundAt] = useState("");
+  return (
+    <Box component="section" aria-label="Loose pieces">
+      {find.fragments.map((f) => (
+        <OneFragment key={f.id} f={f} wiring={wiring} canWork={canWork} />
+      ))}
+      {find.fragments.length === 0 && <Typography color="text.secondary">No loose piece was found.</Typography>}
+      {canWork && (
+        <Box
+          component="form"
+          sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (!what.trim() || !foundAt.trim()) return;
+            void add.run({ unitId, what, foundAt }).then((done) => {
+              if (!done?.ok) return;
+              setWhat("");
+              setFoundAt("");
+            });
+          }}
+        >
+          <TextField label="Piece" value={what} onChange={(e) => setWhat(e.target.value)} sx={{ minWidth: 220 }} />
+          <TextField label="Found at" value={foundAt} onChange={(e) => setFoundAt(e.target.value)} />
+          <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim() || add.running}>
+            Number it
+          </Button>
+        </Box>
+      )}
+      <Problem problem={add.problem} />
+    </Box>
+  );
+}
+
+function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; canWork: boolean }) {
+  const match = useDeed("fragment.match");
+  const [explained, setExplained] = useState("");
+  const open = f.matchedTo === null && f.explained === "";
+  return (
+    <Box sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+      <b>
+        {f.number}. {f.what}
+      </b>
+      , found at {f.foundAt}:{" "}
+      {f.matchedTo ? `from the ${partName(wiring, f.matchedTo)}` : f.explained || "fits nothing so far: another break is likely"}
+      {open && canWork && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.8 }}>
+          <PartSelect
+            wiring={wiring}
+            label="It is from"
+            value=""
+            onChange={(id) => id && void match.run({ fragmentId: f.id, version: f.version, matchedTo: id, explained: "" })}
+          />
+          <TextField label="Or explain it" value={explained} onChange={(e) => setExplained(e.target.value)} />
+          <Button
+            variant="outlined"
+            disabled={!explained.trim()}
+            onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: null, explained })}
+          >
+            Explained
+          </Button>
+        </Box>
+      )}
+      <Problem problem={match.problem} />
+    </Box>
+  );
+}
+
+/** It works in one state and fails in the other: what differs, halved step by step. */
+export function Halvings({ unitId, find, canWork }: Common) {
+  const start = useDeed("halving.start");
+  const [pair, setPair] = useState<StatePair>("open-closed");
+  const running = find.halvings.some((h) => !h.closed);
+  return (
+    <Box component="section" aria-label="Works here, fails there">
+      {find.halvings.map((h) => (
+        <OneHalving key={h.id} h={h} canWork={canWork} />
+      ))}
+      {canWork && !running && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
+          <TextField
+            select
+            label="It works, and fails"
+            value={pair}
+            onChange={(e) => setPair(e.target.value as StatePair)}
+            sx={{ minWidth: 240 }}
+          >
+            {STATE_PAIRS.map((p) => (
+              <MenuItem key={p} value={p}>
+                works {PAIR_WORDS[p][0]}, fails {PAIR_WORDS[p][1]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button variant="outlined" onClick={() => void start.run({ unitId, pair })} disabled={start.running}>
+            List what differs
+          </Button>
+        </Box>
+      )}
+      <Problem problem={start.problem} />
+    </Box>
+  );
+}
+
+function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
+  const step = useDeed("halving.step");
+  const name = (id: string) => h.items.find((x) => x.id === id)?.what ?? id;
+  const [works, fails] = PAIR_WORDS[h.pair];
+  const say = (result: "works" | "fails" | "give-up") => void step.run({ halvingId: h.id, version: h.version, result });
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        Works {works}, fails {fails}: {h.items.length} things differ, {h.steps.length} {h.steps.length === 1 ? "step" : "steps"}{" "}
+        done
+      </Typography>
+      {h.now.state === "found" && (
+        <Alert role="status" severity="success">
+          It comes down to {name(h.now.item)}.
+        </Alert>
+      )}
+      {h.now.state === "contradiction" && (
+        <Alert severity="warning">The results contradict each other: it comes and goes by itself. Repeat a step.</Alert>
+      )}
+      {h.now.state === "ask" && !h.closed && (
+        <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
+          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>Bring only these into the state “{fails}”, then test:</Box>
+          <ul style={{ margin: "4px 0" }}>
+            {h.now.switch.map((id) => (
+              <li key={id}>{name(id)}</li>
+            ))}
+          </ul>
+          <Box sx={{ color: "text.secondary", mb: 1, fontFamily: FIGURES }}>
+            {h.now.left.length} left, at most {h.now.stepsLeft} more {h.now.stepsLeft === 1 ? "step" : "steps"}
+          </Box>
+          {canWork && (
+            <Box sx={{ display: "flex", gap: 1 }}>
+              <Button variant="contained" onClick={() => say("fails")} disabled={step.running}>
+                It fails
+              </Button>
+              <Button variant="contained" onClick={() => say("works")} disabled={step.running}>
+                It works
+              </Button>
+              <Button onClick={() => say("give-up")} disabled={step.running}>
+                Give up
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+      <Problem problem={step.problem} />
+    </Box>
+  );
+}
