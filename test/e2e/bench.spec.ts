@@ -115,6 +115,7 @@ test("a tired cell is found by figures, typed or from a file, and bad figures ar
   await keep(page);
   await expect(measured).toContainText("343 mAh");
   await expect(measured).toContainText("It takes little charge before it is full");
+  await expect(page.getByRole("img", { name: /3 rows over 60 minutes: current from 450 to 20 mA/ })).toBeVisible();
 });
 
 test("contact sensors from a meter on a serial line: repeats, a finger left out, the predicted offset", async ({ page }) => {

@@ -186,13 +186,15 @@ test("jumps that stay after a module swap: a cracked supply joint, and one loose
     await pieces.getByRole("button", { name: "Number it" }).click();
     await expect(pieces).toContainText("1. sliver of black plastic, 6 mm");
     await expect(pieces).toContainText("fits nothing so far");
+    await expect(causes(page).last()).toContainText("whatever loose piece 1 broke from");
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Loose piece 1 is matched to no part")).toBeVisible();
     await page.goto(`/units/${tag}/find`);
-    await page
-      .getByRole("region", { name: "Loose pieces" })
-      .getByLabel("It is from")
-      .selectOption({ label: "left stick gimbal and spring" });
+    await expect(async () => {
+      await pieces.getByLabel("It is from").selectOption({ label: "left stick gimbal and spring" }); // again until the page listens
+      await expect(pieces.getByRole("button", { name: "Match it" })).toBeEnabled({ timeout: 1000 });
+    }).toPass();
+    await pieces.getByRole("button", { name: "Match it" }).click();
     await expect(page.getByRole("region", { name: "Loose pieces" })).toContainText("from the left stick gimbal and spring");
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Loose piece 1 is matched to no part")).toHaveCount(0);

@@ -294,3 +294,56 @@ export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
     </Frame>
   );
 }
+
+/** A log of a charge or of running down: current and voltage over the minutes, each on its own axis. */
+export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: number | null; milliamps?: number }[] }) {
+  const longest = Math.max(1, ...rows.map((r) => r.minutes));
+  const volts = rows.flatMap((r) => (r.volts === null ? [] : [{ x: r.minutes, y: r.volts }]));
+  const current = rows.flatMap((r) => (r.milliamps === undefined ? [] : [{ x: r.minutes, y: r.milliamps }]));
+  const high = Math.max(1, ...current.map((p) => p.y));
+  const words = [
+    current.length ? `current from ${current[0]!.y.toFixed(0)} to ${current.at(-1)!.y.toFixed(0)} mA` : "",
+    volts.length ? `voltage from ${volts[0]!.y.toFixed(2)} to ${volts.at(-1)!.y.toFixed(2)} V` : "",
+  ];
+  return (
+    <Frame label={`${rows.length} rows over ${longest.toFixed(0)} minutes: ${words.filter(Boolean).join(", ")}.`}>
+      {(c) => (
+        <Scatter
+          role="presentation"
+          data={{
+            datasets: [
+              {
+                data: volts,
+                showLine: true,
+                borderColor: c.text,
+                borderDash: [3, 3],
+                borderWidth: 2,
+                pointRadius: 0,
+                yAxisID: "y",
+              },
+              { data: current, showLine: true, borderColor: c.signal, borderWidth: 2.5, pointRadius: 0, yAxisID: "y1" },
+            ],
+          }}
+          options={{
+            maintainAspectRatio: false,
+            plugins: { legend: { display: false }, tooltip: { enabled: false } },
+            scales: {
+              x: axis(c, "minutes", 0, longest),
+              y: {
+                ...axis(
+                  c,
+                  "volts (dotted)",
+                  Math.floor(Math.min(...volts.map((p) => p.y), 4) * 2) / 2,
+                  Math.ceil(Math.max(...volts.map((p) => p.y), 0.5) * 2) / 2,
+                ),
+              },
+              ...(current.length
+                ? { y1: { ...axis(c, "milliamperes", 0, Math.ceil(high / 50) * 50), position: "right" as const } }
+                : {}),
+            },
+          }}
+        />
+      )}
+    </Frame>
+  );
+}

@@ -103,6 +103,19 @@ export function Causes({
             </Box>
           </Box>
         ))}
+        {find.fragments
+          .filter((f) => f.matchedTo === null && f.explained === "")
+          .map((f) => (
+            <Box key={f.id} role="listitem" sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}>
+              <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
+              <Box>
+                <b>whatever loose piece {f.number} broke from</b>
+                <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+                  {f.what} fits nothing so far: another break is likely. Match it, and it counts for that part.
+                </Box>
+              </Box>
+            </Box>
+          ))}
       </Box>
       {top && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>

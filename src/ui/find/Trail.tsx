@@ -282,6 +282,7 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
 function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; canWork: boolean }) {
   const match = useDeed("fragment.match");
   const [explained, setExplained] = useState("");
+  const [from, setFrom] = useState("");
   const open = f.matchedTo === null && f.explained === "";
   return (
     <Box sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
@@ -292,12 +293,14 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
       {f.matchedTo ? `from the ${partName(wiring, f.matchedTo)}` : f.explained || "fits nothing so far: another break is likely"}
       {open && canWork && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.8 }}>
-          <PartSelect
-            wiring={wiring}
-            label="It is from"
-            value=""
-            onChange={(id) => id && void match.run({ fragmentId: f.id, version: f.version, matchedTo: id, explained: "" })}
-          />
+          <PartSelect wiring={wiring} label="It is from" value={from} onChange={setFrom} />
+          <Button
+            variant="outlined"
+            disabled={!from || match.running}
+            onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: from, explained: "" })}
+          >
+            Match it
+          </Button>
           <TextField label="Or explain it" value={explained} onChange={(e) => setExplained(e.target.value)} />
           <Button
             variant="outlined"

@@ -5,6 +5,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 
@@ -39,6 +40,8 @@ import { LinkPanel, MicrophonePanel, MotorPanel, TonePanel } from "./live-panels
 import { ContactSensorPanel, DragPanel, FeelPanel, LatchPanel, LogPanel, type PanelProps, SupplyPanel } from "./panels";
 import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
+
+const LogPlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.LogPlot), { ssr: false });
 
 export type StepMinutes = Record<string, Minutes>;
 type Props = {
@@ -301,6 +304,11 @@ function StepWork({
           beside={sheet?.readings[`${reading.kind}.${reading.subject}`] ?? []}
           head={`${reading.by}, ${dayAndTime(reading.at, view.settings)}, ${reading.instrument}`}
         />
+      )}
+      {reading && "rows" in reading.reading && (
+        <Box sx={{ mb: 2 }}>
+          <LogPlot rows={reading.reading.rows} />
+        </Box>
       )}
       {step.method === "guided" || step.method === "quick" ? (
         <Box sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>

@@ -323,8 +323,10 @@ function BesideReferences({ sheet, id }: { sheet: ReferenceSheet; id: string }) 
   return (
     <Box component="section" aria-label="Beside the reference units" sx={{ mt: 2 }}>
       <Typography component="h4" variant="h3">
-        Beside {sheet.units.length === 1 ? "the reference unit" : `${sheet.units.length} reference units`}:{" "}
-        {sheet.units.map((u) => u.tag).join(", ")}
+        Beside {sheet.units.length === 1 ? "the reference unit" : `${sheet.units.length} reference units`}
+      </Typography>
+      <Typography variant="body2" color="text.secondary">
+        {sheet.units.map((u) => `${u.tag} of ${u.at.slice(0, 10)} (${u.tester})`).join("; ")}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "auto auto auto 1fr", columnGap: 2 }}>
         {rows.map((c) => [
