@@ -32,26 +32,27 @@ export async function loadLexicon(db: Knex): Promise<{ lexicon: Lexicon; version
   return row ? { lexicon: lexiconSchema.parse(row.value), version: row.version } : { lexicon: HOUSE_LEXICON, version: 0 };
 }
 
-/** The figures of healthy units at a test point: of the reference units of the model and revision, each unit's latest. */
-export async function healthyAt(
+/** The figures of healthy units at each test point: of the reference units of the model and revision, each unit's latest. */
+export async function healthyPoints(
   db: Knex,
   modelKey: string,
   revision: string | null,
-  point: string,
   not: string,
-): Promise<number[]> {
+): Promise<Map<string, number[]>> {
   const query = db("observation as o")
     .join("unit as u", "u.id", "o.unit_id")
     .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "m.key": modelKey, "o.kind": "point", "o.target": point, "o.withdrawn": false })
+    .where({ "m.key": modelKey, "o.kind": "point", "o.withdrawn": false })
     .whereNotNull("u.reference_since")
     .whereNot("u.id", not)
-    .distinctOn("u.id")
-    .orderBy([{ column: "u.id" }, { column: "o.at", order: "desc" }])
-    .select("o.value");
+    .distinctOn("u.id", "o.target")
+    .orderBy([{ column: "u.id" }, { column: "o.target" }, { column: "o.at", order: "desc" }])
+    .select("o.target", "o.value");
   if (revision !== null) query.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
-  const rows: { value: number }[] = await query;
-  return rows.map((r) => r.value);
+  const rows: { target: string; value: number }[] = await query;
+  const out = new Map<string, number[]>();
+  for (const r of rows) out.set(r.target, [...(out.get(r.target) ?? []), r.value]);
+  return out;
 }
 
 export type Seen = { id: string; name: string; outcome: Outcome; from: "recording" | "answer" | "observation" };
@@ -263,15 +264,12 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   const isOpen = view.mends.some((m) => m.opened) || observations.some((o) => o.kind !== "function");
   const failing = seen.filter((s) => s.outcome !== "works");
   const retests = await retestsOf(db, unit.id);
-  const points = await Promise.all(
-    profile.wiring.points.map(async (p): Promise<PointView> => {
-      const own = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1);
-      const healthy = await healthyAt(db, profile.id, unit.revision, p.id, unit.id);
-      const value = own?.value ?? null;
-      const judged = pointIsOff(value ?? NaN, p.expects, healthy);
-      return { id: p.id, value, healthy, middle: judged.middle, off: value === null ? null : judged.off };
-    }),
-  );
+  const healthy = await healthyPoints(db, profile.id, unit.revision, unit.id);
+  const points = profile.wiring.points.map((p): PointView => {
+    const value = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1)?.value ?? null;
+    const judged = pointIsOff(value ?? NaN, p.expects, healthy.get(p.id) ?? []);
+    return { id: p.id, value, healthy: healthy.get(p.id) ?? [], middle: judged.middle, off: value === null ? null : judged.off };
+  });
   return {
     complaints: readClaim(unit.claim, named, lexicon),
     seen,

@@ -9,7 +9,7 @@ import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
-import { healthyAt, seenOf } from "./find-view";
+import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
 
 /** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
@@ -36,7 +36,7 @@ export const observe: Deed<"find.observe"> = async (db, actor, input) => {
   } else {
     const point = wiring.points.find((p) => p.id === input.target);
     if (!point || input.value === null) throw unknown;
-    const healthy = await healthyAt(db, body.id, unit.revision, point.id, unit.id);
+    const healthy = (await healthyPoints(db, body.id, unit.revision, unit.id)).get(point.id) ?? [];
     const { off } = pointIsOff(input.value, point.expects, healthy);
     outcome = off === null ? "noted" : off ? "off" : "right";
   }

@@ -1,7 +1,7 @@
 import type { NodeKind, Wiring } from "../profile/wiring";
 import { type Belief, type Evidence, isCured, outcomeChance } from "./belief";
 import type { Graph } from "./graph";
-import { OUTCOMES, type Outcome } from "./priors";
+import type { Outcome } from "./priors";
 
 /** The library of checks: what can be looked at, measured, swapped, reseated or flexed, with minutes, tools, skill and risk. */
 
@@ -216,5 +216,3 @@ function prospectOfTest(b: Belief, check: Check): { bits: number; outcomes: Spli
 }
 
 const entropy = (p: number) => (p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p));
-
-export const isOutcome = (code: string): code is Outcome => (OUTCOMES as readonly string[]).includes(code);

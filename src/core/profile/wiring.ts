@@ -96,7 +96,6 @@ export const wiringSchema = z
 
 export type Wiring = z.infer<typeof wiringSchema>;
 export type WiringNode = Wiring["nodes"][number];
-export type TestPoint = Wiring["points"][number];
 
 function hasCycle(nodes: readonly { id: string; needs: readonly string[] }[]): boolean {
   const byId = new Map(nodes.map((n) => [n.id, n]));

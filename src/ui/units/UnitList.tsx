@@ -17,7 +17,7 @@ import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/word
 
 type Props = { units: UnitLine[]; models: { key: string; name: string }[]; filter: UnitFilter; shop: Settings };
 
-const STAGES = ["open", "intake", "test", "find", "mend", "prove", "release", "closed", "quarantine"];
+const STAGES = ["open", "intake", "test", "find", "mend", "prove", "release", "closed", "quarantine", "reference"];
 
 /** All units, filtered by the address, with a side panel for the row that is looked at. */
 export function UnitList({ units, models, filter, shop }: Props) {
@@ -59,7 +59,7 @@ export function UnitList({ units, models, filter, shop }: Props) {
           <Choice
             label="Station"
             value={filter.stage}
-            options={STAGES.map((s) => [s, s === "open" ? "All open" : STAGE_NAMES[s]!])}
+            options={STAGES.map((s) => [s, s === "open" ? "All open" : s === "reference" ? "Reference units" : STAGE_NAMES[s]!])}
             onChange={(stage) => set({ stage })}
           />
           <Choice
