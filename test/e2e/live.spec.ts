@@ -244,6 +244,9 @@ for (const scheme of ["light", "dark"] as const)
       "/units/B-0113/intake",
       "/units/B-0119/test",
       "/units/B-0119/find",
+      "/units/B-0123/test/bench?for=full&step=supply.main",
+      "/units/B-0119/test/bench?for=full&step=contact-sensor.stick.left.x",
+      "/units/B-0113/test/compare",
       "/units/B-0116/mend",
       "/units/B-0113/prove",
       "/units/B-0113/release",
@@ -272,7 +275,15 @@ for (const scheme of ["light", "dark"] as const)
 test("on a phone: photographs, looking a unit up, intake, all within the width", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, "bram");
-  for (const path of ["/", "/units/B-0113/intake", "/units/new", "/units/B-0119/test"]) {
+  for (const path of [
+    "/",
+    "/units/B-0113/intake",
+    "/units/new",
+    "/units/B-0119/test",
+    "/units/B-0119/test/bench",
+    "/units/B-0119/find",
+    "/units/B-0113/test/compare",
+  ]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
     const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -110,6 +110,7 @@ describe("cells", () => {
     expect(run.value).toBeLessThan(5.9);
     expect(Math.min(run.low!, run.high!)).toBeLessThanOrEqual(run.value!);
     expect(Math.max(run.low!, run.high!)).toBeGreaterThanOrEqual(run.value!);
+    expect(figure(r, "slopePerHour")).toBeCloseTo(-(4.05 - 3.0) / ((900 * 0.93) / 150), 2); // volts an hour
     expect(r.verdict).toBe("pass");
   });
 

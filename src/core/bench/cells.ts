@@ -172,9 +172,8 @@ export function judgeDischargeLog(r: ReadingOf<"discharge-log">, supply: Supply,
   const drawn = run !== null && r.loadMilliamps ? run * r.loadMilliamps : null;
   figures.push(
     { ...plain("runTime", run, "h"), low: until(line.low), high: until(line.high) },
-    plain("slope", line.slope * 1000, "mV/day"),
+    plain("slopePerHour", line.slope, "V"),
   );
-  figures[1] = { ...figures[1]!, name: "slopePerHour", value: line.slope };
   if (supply.capacityMah && drawn !== null) {
     const share = (v: number | null) => (v === null ? null : (v * r.loadMilliamps!) / supply.capacityMah!);
     figures.push({
