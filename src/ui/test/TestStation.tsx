@@ -96,6 +96,8 @@ export function TestStation({
             <a href={`/api/recordings/${recording.id}`} download>
               Export as CSV
             </a>
+            {" · "}
+            <Link href={`/units/${unit.tag}/test/compare`}>Compare</Link>
           </Typography>
         </>
       }
@@ -180,11 +182,6 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
       <Button component={Link} href={`/units/${view.unit.tag}/test/bench`} variant="outlined" size="large">
         Step by step
       </Button>
-      {view.recordings.length > 0 && (
-        <Button component={Link} href={`/units/${view.unit.tag}/test/compare`} size="large">
-          Compare
-        </Button>
-      )}
       <ImportRecording unitId={view.unit.id} tag={view.unit.tag} />
     </Box>
   );
