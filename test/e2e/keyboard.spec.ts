@@ -7,13 +7,14 @@ test("a protocol step by keyboard: figures, a mistake, a reload, and back", asyn
   const { tag } = await newUnit(page, "knot");
   await page.goto(`/units/${tag}/test/bench?for=full`);
   await tabTo(page, page.getByLabel("Open voltage"), 60);
-  await page.keyboard.type("3.0");
+  const byHand = (text: string) => page.keyboard.type(text, { delay: 60 }); // faster would be a scanner
+  await byHand("3.0");
   await page.keyboard.press("Tab");
-  await page.keyboard.type("2.9");
+  await byHand("2.9");
   await page.keyboard.press("Enter");
   await expect(page.getByText("Give the loaded voltage and the load's current together, or neither.")).toBeVisible();
   await page.keyboard.press("Tab");
-  await page.keyboard.type("0.25");
+  await byHand("0.25");
   await page.keyboard.press("Enter");
   await expect(page.getByText("1 / 7")).toBeVisible();
   await expect(page).toHaveURL(/step=prompt\.power-on/); // it moves on by itself after a pass

@@ -67,6 +67,7 @@ export function useScanner(scanned: (text: string) => void): void {
         burst = null;
         return;
       }
+      if (e.key === "Tab") burst = null; // a scan never leaves its field
       if (e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return;
       if (!burst || now - burst.last > SCAN_GAP_MS) {
         const field = isField(e.target) ? e.target : null;
