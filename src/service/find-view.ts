@@ -273,7 +273,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   return {
     complaints: readClaim(unit.claim, named, lexicon),
     seen,
-    causes: failing.length || evidence.length > seen.length ? causesOf(b, graph, evidence) : [],
+    causes: failing.length || observations.some((o) => o.kind !== "function") ? causesOf(b, graph, evidence) : [],
     best: bestExplanation(b),
     advice: advise(b, library, { ...USUAL_ADVICE, isOpen, done }),
     observations: observations.map(({ id, kind, target, outcome, value, note, person, at }) => ({

@@ -64,7 +64,9 @@ export function Causes({
         </Box>
       ) : (
         <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
-          No control or function was seen failing yet. Test it, or say below what was seen; causes are ranked from there.
+          {find.seen.length
+            ? "Nothing that was tested fails now. If something does, say below what was seen; causes are ranked from there."
+            : "Nothing was tested yet. Test it, or say below what was seen; causes are ranked from there."}
         </Typography>
       )}
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}

@@ -52,40 +52,42 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
       >
         {name}
       </Typography>
-      <Box
-        component="table"
-        sx={{
-          width: "100%",
-          borderCollapse: "collapse",
-          "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" },
-          "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" },
-        }}
-      >
-        <thead>
-          <tr>
-            <th>Measure</th>
-            <th>{heads[0]}</th>
-            <th>{heads[1]}</th>
-            <th>Change</th>
-            <th>Grade A</th>
-          </tr>
-        </thead>
-        <tbody>
-          {figuresOf(now, limits).map((f) => {
-            const b = then.find((x) => x.measure === f.measure);
-            return (
-              <tr key={f.measure}>
-                <td>{measureName(f.measure)}</td>
-                <Figure grade={b?.grade ?? null}>{b?.value ?? "no earlier test"}</Figure>
-                <Figure grade={f.grade} big>
-                  {f.value}
-                </Figure>
-                <td>{change(b?.value, f.value)}</td>
-                <td>{f.limit}</td>
-              </tr>
-            );
-          })}
-        </tbody>
+      <Box sx={{ overflowX: "auto" }}>
+        <Box
+          component="table"
+          sx={{
+            width: "100%",
+            borderCollapse: "collapse",
+            "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" },
+            "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" },
+          }}
+        >
+          <thead>
+            <tr>
+              <th>Measure</th>
+              <th>{heads[0]}</th>
+              <th>{heads[1]}</th>
+              <th>Change</th>
+              <th>Grade A</th>
+            </tr>
+          </thead>
+          <tbody>
+            {figuresOf(now, limits).map((f) => {
+              const b = then.find((x) => x.measure === f.measure);
+              return (
+                <tr key={f.measure}>
+                  <td>{measureName(f.measure)}</td>
+                  <Figure grade={b?.grade ?? null}>{b?.value ?? "no earlier test"}</Figure>
+                  <Figure grade={f.grade} big>
+                    {f.value}
+                  </Figure>
+                  <td>{change(b?.value, f.value)}</td>
+                  <td>{f.limit}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Box>
       </Box>
       {now.kind === "stick" && (now.profile || plotNow) && (
         <>
