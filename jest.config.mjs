@@ -13,6 +13,7 @@ const shared = {
 
 export default {
   coverageProvider: "v8",
+  testTimeout: 120_000, // a busy machine is slow, not wrong
   projects: [
     { ...shared, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
     { ...shared, displayName: "db", testMatch: ["<rootDir>/test/db/**/*.test.ts"] },

@@ -39,7 +39,6 @@ const next = (page: Page) => page.getByRole("region", { name: "The next check" }
 const unfold = (page: Page, title: RegExp) => page.getByRole("button", { name: title }).click();
 
 test("a light, a touch surface and one bumper share a flex; first the bumper was blamed", async ({ page }) => {
-  test.setTimeout(120_000);
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "avocet", { claim: "left bumper is dead" });
   await test.step("the bumper alone looks like its switch", async () => {
@@ -104,7 +103,6 @@ test("a light, a touch surface and one bumper share a flex; first the bumper was
 });
 
 test("a pad that falls asleep within a minute when warm, not when cold: halved to one part", async ({ page }) => {
-  test.setTimeout(120_000);
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "falls asleep after a minute" });
   await measured(page, unitId, "dunlin", {});
@@ -139,7 +137,6 @@ test("a pad that falls asleep within a minute when warm, not when cold: halved t
 });
 
 test("jumps that stay after a module swap: a cracked supply joint, and one loose piece that fits nothing", async ({ page }) => {
-  test.setTimeout(120_000);
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "aim jumps, left stick" });
   await measured(page, unitId, "dunlin", { sticks: { "stick.left": { wornAt: 0.35 } } });
