@@ -202,12 +202,15 @@ test("a watched link with a controller at the browser's own interface: gaps are 
   await page.goto(`/units/${tag}/test/bench?for=full&step=link-watch.radio`);
   await page.getByRole("button", { name: "Watch the link" }).click();
   await expect(page.getByText("0 m,")).toBeVisible();
+  const walkFor = async (ms: number) =>
+    page.waitForFunction(([began, ms]) => performance.now() - began > ms, [await page.evaluate(() => performance.now()), ms] as const);
   for (const metres of [1, 2, 3]) {
     await page.keyboard.press("Space");
     await expect(page.getByText(`${metres} m,`)).toBeVisible();
+    await walkFor(400); // nobody walks a metre in no time: the link is heard at each mark
   }
   await page.evaluate(() => ((window as unknown as { pad: { plugged: boolean } }).pad.plugged = false));
-  await page.waitForFunction((began) => performance.now() - began > 700, await page.evaluate(() => performance.now()));
+  await walkFor(700);
   await page.evaluate(() => ((window as unknown as { pad: { plugged: boolean } }).pad.plugged = true));
   await page.keyboard.press("Space");
   await page.getByRole("button", { name: "Stop here" }).click();
