@@ -64,7 +64,14 @@ export type Rung =
   | { do: "sell"; value: number; cap: Cap; share: number; comeback: number }
   | { do: "give-up"; value: number };
 
-export type Ladder = { value: number; root: Rung; states: number; looked: number };
+export type Ladder = {
+  value: number;
+  root: Rung;
+  /** the best that begins with an attempt, also where ending at once brings more; null when that was settled by its bound alone */
+  trying: number | null;
+  states: number;
+  looked: number;
+};
 export type LadderRefusal = { code: "too-large"; states: number };
 
 const MOST_STATES = 12_000_000;
@@ -532,32 +539,35 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
   const { value, looked } = l.size > SMALL && l.joint.length === 0 ? search(p, l) : fill(p, l);
   const digitsOf = (index: number) => Int32Array.from(l.faults, (d) => Math.floor(index / d.stride) % d.count);
 
-  const rung = (index: number): Rung => {
+  const times = (chance: number, v: number) => (chance === 0 ? 0 : chance * v);
+  /** The best attempt from a state, by what was worked out for where it leads. */
+  const bestTry = (index: number) => {
     const depth = index % l.depths;
     const jm = Math.floor(index / l.depths) % l.jointMasks;
     const digits = digitsOf(index);
-    const end = endOf(p, l, digits);
-    const sells = end.sale >= p.giveUp[depth]!;
-    let best = Math.max(end.sale, p.giveUp[depth]!) + EPS;
-    let pick: { attempt: number; win: number; lose: number } | null = null;
+    let best: { attempt: number; win: number; lose: number; value: number } | null = null;
     for (const a of l.live) {
       const to = move(p, l, a, digits, jm);
       if (!to) continue;
       const t = p.attempts[a]!;
       const base = index + Math.max(0, t.depth - depth);
       const q =
-        t.success * value[base + to.win]! +
+        times(t.success, value[base + to.win]!) +
         t.breaks * p.giveUpBroken +
-        (1 - t.success - t.breaks) * value[base + to.lose]! -
+        times(1 - t.success - t.breaks, value[base + to.lose]!) -
         t.cost -
         opening(p, depth, t.depth);
-      if (q > best) {
-        best = q;
-        pick = { attempt: a, win: base + to.win, lose: base + to.lose };
-      }
+      if (q > (best?.value ?? -Infinity)) best = { attempt: a, win: base + to.win, lose: base + to.lose, value: q };
     }
-    if (pick === null)
-      return sells
+    return best;
+  };
+  const rung = (index: number): Rung => {
+    const depth = index % l.depths;
+    const end = endOf(p, l, digitsOf(index));
+    const stop = Math.max(end.sale, p.giveUp[depth]!);
+    const pick = bestTry(index);
+    if (pick === null || pick.value <= stop + EPS)
+      return end.sale >= p.giveUp[depth]!
         ? { do: "sell", value: end.sale, cap: end.cap, share: end.share, comeback: 1 - end.kept }
         : { do: "give-up", value: p.giveUp[depth]! };
     const { attempt, win, lose } = pick;
@@ -565,12 +575,18 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
     return {
       do: "try",
       attempt,
-      value: best,
+      value: pick.value,
       cost: t.cost + opening(p, depth, t.depth),
       minutes: t.minutes + openingMinutes(p, depth, t.depth),
       worked: () => rung(win),
       failed: () => rung(lose),
     };
   };
-  return ok({ value: value[p.openedTo]!, root: rung(p.openedTo), states: l.size, looked });
+  return ok({
+    value: value[p.openedTo]!,
+    root: rung(p.openedTo),
+    trying: bestTry(p.openedTo)?.value ?? null,
+    states: l.size,
+    looked,
+  });
 }

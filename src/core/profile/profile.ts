@@ -3,6 +3,7 @@ import { z } from "zod";
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
 import type { Rules } from "../signal/analyse";
 import { type InputMap, inputMap, type MappedControl } from "./input";
+import { marketSchema, slotSchema } from "./slots";
 import { wiringSchema } from "./wiring";
 
 /** The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x right, y down. */
@@ -147,6 +148,10 @@ export const profileSchema = z
     limits: limitChangesSchema.optional(),
     /** what depends on what inside; without it causes are not ranked by what is shared */
     wiring: wiringSchema.optional(),
+    /** places that take a part; without them no route that needs a part is offered */
+    slots: z.array(slotSchema).max(120).optional(),
+    /** going prices when the profile was written; the shop keeps its own */
+    market: marketSchema.optional(),
   })
   .refine((p) => unique(p.controls) && unique(p.functions) && unique(p.revisions) && unique(p.accessories), {
     error: "each control, function, revision and accessory needs an id of its own",
@@ -165,6 +170,16 @@ export const profileSchema = z
     for (const id of Object.keys(p.wiring?.serves ?? {}))
       if (!served.has(id))
         ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
+    const slots = new Set((p.slots ?? []).map((s) => s.id));
+    if (slots.size !== (p.slots ?? []).length)
+      ctx.addIssue({ code: "custom", message: "each part slot needs an id of its own" });
+    for (const s of p.slots ?? []) {
+      for (const id of s.serves)
+        if (!served.has(id))
+          ctx.addIssue({ code: "custom", message: `the slot ${s.id} serves "${id}", which is no control or function` });
+      if (s.twin !== undefined && !slots.has(s.twin))
+        ctx.addIssue({ code: "custom", message: `the slot ${s.id} names the twin "${s.twin}", which is not listed` });
+    }
   });
 
 export type ModelProfile = z.infer<typeof profileSchema>;

@@ -1,0 +1,287 @@
+import { labourOf, type Rates, returnCost, saleTerms, taxTerms, type Term, totalOf } from "../money/rates";
+import type { Minor } from "../money/money";
+import { type ModelProfile, placeName } from "../profile/profile";
+import type { Market, Slot } from "../profile/slots";
+import { chanceOf, type ChanceView, type Tally } from "./chances";
+import { type Family, familyOf, worstOf } from "./families";
+import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
+import type { Route, School } from "./routes";
+
+/** From a unit, its faults and the catalogue to a problem that the ladder solves, every figure with its terms. */
+
+export type OpenFault = { id: string; number: number; place: string; measure: string | null };
+/** What this shop saw of a route on a model: retests after it, and sold units that came back for it within the warranty. */
+export type RouteTally = { route: string; model: string; worked: number; failed: number; cameBack: number; stayed: number };
+/** A shop's rule: which route for a family, always or only when another family is faulty at the same part. */
+export type Rule = { family: Family; also: Family | null; route: string };
+
+export type DecideInput = {
+  profile: Pick<ModelProfile, "id" | "controls" | "functions" | "slots">;
+  revision: string | null;
+  market: Market;
+  rates: Rates;
+  routes: readonly Route[];
+  record: readonly RouteTally[];
+  rules: readonly Rule[];
+  faults: readonly OpenFault[];
+  /** routes that were tried on a place and did not help */
+  tried: readonly { place: string; route: string }[];
+  /** minutes of strip-down that are done already */
+  openMinutes: number;
+  /** what is spent and left out: price and carriage, parts, and minutes */
+  spent: { purchase: Minor; parts: Minor; minutes: number };
+  /** a customer's unit: what they will pay at most, and faults that wait for their yes or were turned down */
+  customer: { limit: Minor | null } | null;
+  withheld: readonly string[];
+};
+
+export type Option = {
+  route: Route;
+  slot: Slot | null;
+  places: string[];
+  chance: ChanceView;
+  comeback: ChanceView;
+  terms: Term[];
+  leadDays: number;
+  twin: boolean;
+};
+export type LadderPlace = {
+  place: string;
+  name: string;
+  family: Family;
+  numbers: number[];
+  twin: boolean;
+  leaveShare: number | null;
+};
+export type Skipped = { route: string; place: string; why: "tried" | "no-part" | "skill" | "sensor" };
+export type Built = {
+  problem: LadderProblem;
+  options: Option[];
+  places: LadderPlace[];
+  skipped: Skipped[];
+  ends: { strip: Term[]; asFound: Term[] | null; scrap: Term[] };
+};
+
+/** What share of the price is left when a unit is sold with this fault and says so; families not named here are not sold so. */
+export const LEAVE_SHARE: Partial<Record<Family, number>> = {
+  radio: 0.55,
+  motor: 0.8,
+  sound: 0.75,
+  "board-part": 0.72,
+  latch: 0.7,
+};
+const LEAVE_COMEBACK = 0.03;
+const STRIP_WHEN_UNKNOWN = 12; // minutes to open a model whose profile has no slot for the place
+const CAPS: Record<Route["grade"], Cap> = { A: 0, B: 1, C: 2 };
+const BROKEN_YIELD = 0.8;
+
+const tallyOf = (record: readonly RouteTally[], route: string, model: string) => {
+  const mine = record.filter((t) => t.route === route);
+  const sum = (rows: readonly RouteTally[], yes: "worked" | "cameBack", no: "failed" | "stayed"): Tally =>
+    rows.reduce((s, t) => ({ yes: s.yes + t[yes], no: s.no + t[no] }), { yes: 0, no: 0 });
+  const own = mine.filter((t) => t.model === model);
+  const others = mine.filter((t) => t.model !== model);
+  return {
+    success: { own: sum(own, "worked", "failed"), others: sum(others, "worked", "failed") },
+    comeback: { own: sum(own, "cameBack", "stayed"), others: sum(others, "cameBack", "stayed") },
+  };
+};
+
+/** Chance of a route on this model for a family. Null when it does not treat it. */
+export function routeChance(input: Pick<DecideInput, "record" | "profile">, route: Route, family: Family): ChanceView | null {
+  const stated = route.treats.find((t) => t.family === family)?.success;
+  const tally = tallyOf(input.record, route.id, input.profile.id).success;
+  return stated ? chanceOf(stated, tally.own, tally.others) : null;
+}
+
+function sensorOf(input: DecideInput, place: string): string | null {
+  const stick = input.profile.controls.find((c) => c.id === place);
+  if (stick?.kind !== "stick") return null;
+  return (input.revision && stick.sensorByRevision?.[input.revision]) || stick.sensor;
+}
+
+/** The faults as the ladder sees them: one a place, and the twin of what is worn. */
+function placesOf(input: DecideInput): LadderPlace[] {
+  const name = (id: string) =>
+    placeName([...input.profile.controls, ...input.profile.functions].find((x) => x.id === id) ?? { id });
+  const faulty = new Map<string, { families: Family[]; numbers: number[] }>();
+  for (const f of input.faults) {
+    const family = familyOf(input.profile as ModelProfile, f.place, f.measure);
+    if (!family || input.withheld.includes(f.id)) continue;
+    const at = faulty.get(f.place) ?? { families: [], numbers: [] };
+    at.families.push(family);
+    at.numbers.push(f.number);
+    faulty.set(f.place, at);
+  }
+  const places: LadderPlace[] = [...faulty].map(([place, { families, numbers }]) => {
+    const family = worstOf(families);
+    return { place, name: name(place), family, numbers, twin: false, leaveShare: LEAVE_SHARE[family] ?? null };
+  });
+  if (input.customer === null)
+    for (const p of [...places]) {
+      if (!p.family.startsWith("stick")) continue;
+      const slot = (input.profile.slots ?? []).find((s) => s.serves[0] === p.place && s.twin);
+      const twin = (input.profile.slots ?? []).find((s) => s.id === slot?.twin)?.serves[0];
+      if (twin && !places.some((x) => x.place === twin))
+        places.push({ place: twin, name: name(twin), family: p.family, numbers: [], twin: true, leaveShare: 1 });
+    }
+  return places;
+}
+
+/** Slots that serve a place and take the route's part from somebody who offers it. */
+const slotsFor = (input: DecideInput, place: string, route: Route): { slot: Slot; priceMinor: Minor; leadDays: number }[] =>
+  (input.profile.slots ?? []).flatMap((slot) => {
+    if (!slot.serves.includes(place) || slot.kind !== route.part?.kind) return [];
+    const offer = slot.offers.find((o) => o.make === route.part?.make);
+    return offer ? [{ slot, priceMinor: offer.priceMinor, leadDays: offer.leadDays }] : [];
+  });
+
+const stripOf = (input: DecideInput, place: string): number => {
+  const serving = (input.profile.slots ?? []).filter((s) => s.serves.includes(place));
+  return serving.length ? Math.min(...serving.map((s) => s.stripMinutes)) : STRIP_WHEN_UNKNOWN;
+};
+
+function optionsOf(
+  input: DecideInput,
+  places: LadderPlace[],
+): { options: (Option & { strip: number; mean: number })[]; skipped: Skipped[] } {
+  const options: (Option & { strip: number; mean: number })[] = [];
+  const skipped: Skipped[] = [];
+  const { rates } = input;
+  for (const at of places)
+    for (const route of input.routes) {
+      const chance = routeChance(input, route, at.family);
+      if (!chance || (route.models && !route.models.includes(input.profile.id))) continue;
+      const skip = (why: Skipped["why"]) => void (at.twin || skipped.push({ route: route.id, place: at.place, why }));
+      const sensor = sensorOf(input, at.place);
+      if (at.twin && (!route.part || route.changesCharacter)) continue;
+      if (route.sensors && !(sensor && (route.sensors as string[]).includes(sensor))) continue;
+      if (input.tried.some((t) => t.place === at.place && t.route === route.id)) {
+        skip("tried");
+        continue;
+      }
+      if (route.skill > rates.skill) {
+        skip("skill");
+        continue;
+      }
+      const found = route.part ? slotsFor(input, at.place, route)[0] : null;
+      if (route.part && !found) {
+        skip("no-part");
+        continue;
+      }
+      // one remedy may cure what the same part serves elsewhere: that is one option, listed once
+      const covers = found
+        ? places.filter(
+            (p) => p.twin === at.twin && found.slot.serves.includes(p.place) && route.treats.some((t) => t.family === p.family),
+          )
+        : [at];
+      if (covers[0]!.place !== at.place) continue;
+      const means = covers.map((p) => routeChance(input, route, p.family)!);
+      const least = means.reduce((a, b) => (b.mean < a.mean ? b : a));
+      const comeback = chanceOf(
+        route.comeback,
+        ...(Object.values(tallyOf(input.record, route.id, input.profile.id).comeback) as [Tally, Tally]),
+      );
+      const minutes = route.minutes + rates.retestMinutes;
+      const leadDays = found?.leadDays ?? 0;
+      options.push({
+        route,
+        slot: found?.slot ?? null,
+        places: covers.map((p) => p.place),
+        chance: least,
+        comeback,
+        leadDays,
+        twin: at.twin,
+        strip: route.opens ? (found?.slot.stripMinutes ?? stripOf(input, at.place)) : 0,
+        mean: Math.min(least.mean, 1 - route.breaks),
+        terms: [
+          { code: "labour", minor: -labourOf(minutes, rates), note: `${minutes} min` },
+          ...(found ? [{ code: "part" as const, minor: -found.priceMinor }] : []),
+          ...(leadDays ? [{ code: "shelf" as const, minor: -leadDays * rates.shelfPerDay, note: `${leadDays} days` }] : []),
+        ],
+      });
+    }
+  return { options, skipped };
+}
+
+/** What stripping brings: the good parts' value as far as it is really got, less the time that is still to go. */
+function stripTerms(input: DecideInput, places: readonly LadderPlace[], share = 1): Term[] {
+  const bad = new Set(places.filter((p) => !p.twin).map((p) => p.place));
+  const parts = (input.profile.slots ?? [])
+    .filter((s) => s.kind !== "contact-sensor" && !(s.kind === "magnetic-module" && s.id.startsWith("upgrade")))
+    .filter((s) => !s.serves.some((x) => bad.has(x)))
+    .reduce((sum, s) => sum + s.resaleMinor, 0);
+  const minutes = Math.max(0, Math.round(input.rates.stripHours * 60) - input.openMinutes);
+  return [
+    { code: "parts-value", minor: Math.round(parts * input.rates.partsYield * share) },
+    { code: "strip-labour", minor: -labourOf(minutes, input.rates), note: `${minutes} min` },
+  ];
+}
+
+export function buildProblem(input: DecideInput): Built {
+  const { rates, market } = input;
+  const places = placesOf(input);
+  const { options, skipped } = optionsOf(input, places);
+  const levels = [...new Set([0, input.openMinutes, ...options.map((o) => o.strip)])].sort((a, b) => a - b);
+  const depths = levels.map((minutes) => ({ minutes, cost: labourOf(minutes, rates) }));
+  const index = new Map(places.map((p, i) => [p.place, i]));
+  const ids = options.map((o) => `${o.route.id} ${o.places.join("+")}`);
+  const attempts = options.map((o, i): LadderAttempt => ({
+    id: ids[i]!,
+    cures: o.places.map((p) => index.get(p)!),
+    cost: -totalOf(o.terms),
+    minutes: o.route.minutes + rates.retestMinutes,
+    depth: levels.indexOf(o.strip),
+    success: o.mean,
+    breaks: o.route.breaks,
+    cap: CAPS[o.route.grade],
+    comeback: o.comeback.mean,
+    spends: options.flatMap((other, k) =>
+      k !== i && o.route.uses.includes(other.route.id) && other.places.some((p) => o.places.includes(p)) ? [k] : [],
+    ),
+  }));
+  const mine = input.customer !== null;
+  // a customer pays for the repair what they said at most, or else what it adds to the unit's worth
+  const worth = input.customer ? (input.customer.limit ?? Math.max(0, market.bMinor - market.asFoundMinor)) : 0;
+  const tax = taxTerms(rates, input.spent.purchase);
+  const strip = stripTerms(input, places);
+  const asFound = mine ? null : saleTerms(market.asFoundMinor, input.spent.purchase, 0, rates);
+  const stripAt = (minutes: number) =>
+    totalOf(strip) +
+    labourOf(Math.min(minutes, rates.stripHours * 60), rates) -
+    labourOf(Math.min(input.openMinutes, rates.stripHours * 60), rates);
+  const giveUp = levels.map((minutes) =>
+    mine ? -rates.carriageOut : Math.max(0, asFound ? totalOf(asFound) : 0, stripAt(Math.max(minutes, input.openMinutes))),
+  );
+  return {
+    options,
+    places,
+    skipped,
+    ends: { strip, asFound, scrap: [] },
+    problem: {
+      faults: places.map((p) => ({
+        id: p.place,
+        leave:
+          p.leaveShare === null || mine ? null : { share: p.leaveShare, comeback: p.twin ? rates.twinReturn : LEAVE_COMEBACK },
+      })),
+      attempts,
+      depths,
+      openedTo: levels.indexOf(input.openMinutes),
+      price: mine ? [worth, worth, worth] : [market.aMinor, market.bMinor, market.cMinor],
+      cap: 0,
+      sale: mine
+        ? { feeShare: 0, fixed: rates.carriageOut, tax: { ...tax, above: 0 } }
+        : { feeShare: rates.feeShare, fixed: rates.feeFixed + rates.carriageOut, tax },
+      comebackCost: returnCost(rates),
+      comeback: rates.returnBase,
+      giveUp,
+      giveUpBroken: mine
+        ? -rates.carriageOut
+        : Math.min(...giveUp, Math.max(0, totalOf(stripTerms(input, places, BROKEN_YIELD)))),
+    },
+  };
+}
+
+export const schoolsOf = (options: readonly Option[]): School[] => [
+  ...new Set(options.filter((o) => !o.twin).map((o) => o.route.school)),
+];

@@ -1,0 +1,59 @@
+import type { ModelProfile } from "../profile/profile";
+
+/** Families of faults that the same routes treat, read from where a fault is and what was measured. */
+
+export const FAMILIES = [
+  "stick-drift",
+  "stick-worn",
+  "stick-range",
+  "button-dome",
+  "button-membrane",
+  "button-switch",
+  "trigger",
+  "power",
+  "port",
+  "radio",
+  "sound",
+  "motor",
+  "board-part",
+  "cord",
+  "latch",
+] as const;
+export type Family = (typeof FAMILIES)[number];
+
+const WORN = new Set(["restNoise", "restSpikes", "jumps", "stuckReleases", "deadHalves", "noAnswer"]);
+const RANGE = new Set(["reachMin", "circularityError"]);
+
+const BY_FUNCTION: Record<ModelProfile["functions"][number]["kind"], Family> = {
+  motor: "motor",
+  light: "board-part",
+  speaker: "sound",
+  microphone: "sound",
+  jack: "sound",
+  port: "port",
+  radio: "radio",
+  touch: "board-part",
+  motion: "board-part",
+  latch: "latch",
+  cord: "cord",
+  key: "board-part",
+  charging: "power",
+  "power-on": "power",
+};
+
+/** The family of one fault; null for a place that the profile does not have. */
+export function familyOf(profile: ModelProfile, place: string, measure: string | null): Family | null {
+  const control = profile.controls.find((c) => c.id === place);
+  if (control?.kind === "stick")
+    return measure && WORN.has(measure) ? "stick-worn" : measure && RANGE.has(measure) ? "stick-range" : "stick-drift";
+  if (control?.kind === "trigger") return "trigger";
+  if (control?.kind === "button")
+    return control.contact === "dome" ? "button-dome" : control.contact === "membrane" ? "button-membrane" : "button-switch";
+  const fn = profile.functions.find((f) => f.id === place);
+  return fn ? BY_FUNCTION[fn.kind] : null;
+}
+
+const WORST_FIRST: readonly Family[] = ["stick-worn", "stick-drift", "stick-range"];
+/** Several symptoms of one place are one fault: the worst family speaks for them. */
+export const worstOf = (families: readonly Family[]): Family =>
+  [...families].sort((a, b) => WORST_FIRST.indexOf(a) - WORST_FIRST.indexOf(b))[0]!;
