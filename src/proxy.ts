@@ -51,7 +51,7 @@ export default async function proxy(request: NextRequest): Promise<NextResponse>
     response = NextResponse.redirect(new URL(`/sign-in${to}`, request.url));
   }
   response.headers.set("Content-Security-Policy", policy);
-  response.headers.set("Referrer-Policy", pathname.startsWith("/c/") ? "no-referrer" : "same-origin");
+  response.headers.set("Referrer-Policy", /^\/[cq]\//.test(pathname) ? "no-referrer" : "same-origin");
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
   return response;
 }

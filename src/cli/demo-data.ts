@@ -26,7 +26,7 @@ import { storeRecording } from "@/service/recordings";
 import { importShippedProfiles } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
-import { DEMO_UNITS, type DemoUnit, LAST_STEP } from "./demo-units";
+import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoPicture } from "./demo-picture";
 
 const PEOPLE: [string, Role, string][] = [
@@ -41,10 +41,40 @@ const CUSTOMERS: [string, string][] = [
   ["Pernilla Okonjo", "calls on Fridays"],
 ];
 const LOTS = [
-  { code: "L-07", seller: "Harbour clearance", priceMinor: 9600, carriageMinor: 840 },
-  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690 },
+  { code: "L-07", seller: "Harbour clearance", priceMinor: 9600, carriageMinor: 840, unitsPromised: 10 },
+  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690, unitsPromised: 9 },
+];
+const LISTINGS: Omit<DeedInput<"listing.keep">, "status">[] = [
+  {
+    profileKey: "turnstone",
+    words: "Right trigger never reaches the end, the rest works",
+    seller: "Canal Street finds",
+    priceMinor: 1900,
+    carriageMinor: 450,
+  },
+  {
+    profileKey: "dunlin",
+    words: "Left stick drifts, tested with cable",
+    seller: "quayside market",
+    priceMinor: 1250,
+    carriageMinor: 390,
+  },
+  {
+    profileKey: "whimbrel",
+    words: "Untested, from a house clearance",
+    seller: "Harbour clearance",
+    priceMinor: 3200,
+    carriageMinor: 590,
+  },
 ];
 const HOUR = 3600_000;
+/** How a story that does not end mended was decided. */
+const ENDS_AS: Partial<Record<Story, DeedInput<"decision.take">["disposition"]>> = {
+  donor: "strip",
+  scrap: "scrap",
+  "returned-unmended": "hand-back",
+  "sold-as-found": "sell-as-it-is",
+};
 
 class Demo {
   private readonly now = Date.now();
@@ -93,6 +123,9 @@ class Demo {
     if (reach >= 2) await this.test(u, profile, unitId, "full", later(1.2), u.faults, index + 100);
     if (reach >= 2) await this.functions(u, unitId, profile, later(0.2), u.failing ?? []);
     if (reach >= 3) await this.nameFaults(u, tag, later(0.3));
+    if (reach >= 3 && (reach >= 4 || u.failedMends || ENDS_AS[u.story])) await this.decide(u, tag, unitId, later(0.2));
+    if (u.failedMends) await this.failed(u, tag, unitId, later(Math.min(6, ago / 3)));
+    if (u.asked) await this.ask(u, tag, unitId);
     if (reach >= 4) await this.mend(u, tag, unitId, later(Math.min(30, ago / 2)));
     if (reach >= 5) {
       if (u.mend) await this.test(u, profile, unitId, "full", later(2), u.after ?? {}, index + 200);
@@ -114,6 +147,7 @@ class Demo {
         on: true,
       });
     await this.end(u, tag, unitId, later(3));
+    if (u.cameBack) await this.returned(u, tag, unitId);
     if (u.tray) await this.deed(u.by, 0.04, "unit.to-tray", { unitId, tray: u.tray });
   }
 
@@ -140,6 +174,9 @@ class Demo {
         history: u.history ?? "",
         marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, words: "" })),
         accessories: all.filter((a) => !u.missing?.includes(a)),
+        parcel: u.parcel ?? "not-noted",
+        differs: u.differs ?? "",
+        costLimitMinor: u.costLimit ?? null,
       }),
       toTray: false,
     });
@@ -194,6 +231,75 @@ class Demo {
         result: failing.includes(f.id) ? "fail" : "pass",
         note: "",
       });
+  }
+
+  /** What was decided before the work, so that there is a forecast to hold the fact against. */
+  private async decide(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    if (!view.faults.some((f) => f.status === "open")) return;
+    const mending = u.mend ?? u.failedMends;
+    await this.deed(u.by, ago, "decision.take", {
+      unitId,
+      version: view.unit.version,
+      disposition: ENDS_AS[u.story] ?? "mend",
+      route: null,
+      why: mending ? "the bench's plan for the day" : (u.known ?? "agreed at the bench").slice(0, 300),
+    });
+  }
+
+  private async failed(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const fault = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.find((f) => f.status === "open")!;
+    for (const [i, [what, part, minutes, route, partMinor]] of u.failedMends!.entries())
+      await this.deed(u.by, ago - i * 0.05, "mend.add", {
+        unitId,
+        faultId: fault.id,
+        what,
+        part,
+        minutes,
+        remark: "",
+        opened: true,
+        settlesFault: false,
+        route,
+        partMinor,
+      });
+  }
+
+  private async ask(u: DemoUnit, tag: string, unitId: string): Promise<void> {
+    const view = (await unitView(this.db, tag, this.as(u.by, u.asked!.hoursAgo)))!;
+    const faults = view.faults.filter((f) => f.status === "open");
+    await this.deed(u.by, u.asked!.hoursAgo, "question.send", {
+      unitId,
+      days: 10,
+      body: {
+        v: 1,
+        findings: "The left stick rests off centre even after cleaning, and one face button misses presses.",
+        faults: faults.map((f) => ({
+          faultId: f.id,
+          number: f.number,
+          found: `${f.place.replaceAll(".", " ")}: ${f.kind}`,
+          options: [
+            { key: "sensor", words: "new sensors or pad, parts that last", priceMinor: 1900, days: 4, warrantyDays: 90 },
+            { key: "module", words: "the whole part new", priceMinor: 2600, days: 7, warrantyDays: 90 },
+          ],
+        })),
+      },
+    });
+  }
+
+  private async returned(u: DemoUnit, tag: string, unitId: string): Promise<void> {
+    const ago = u.cameBack!.daysAgo * 24;
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    await this.deed(u.by, ago, "unit.came-back", {
+      unitId,
+      version: view.unit.version,
+      mendId: view.mends[0]!.id,
+      words: u.cameBack!.words,
+    });
+  }
+
+  async listings(): Promise<void> {
+    for (const [i, l] of LISTINGS.entries())
+      await this.deed("ida", 40 - i * 9, "listing.keep", { ...l, status: (["watched", "bought", "passed"] as const)[i]! });
   }
 
   /** The trail toward the cause: points read, places looked at, tries and loose pieces. */
@@ -287,6 +393,8 @@ class Demo {
         remark: "",
         opened: true,
         settlesFault: true,
+        route: entry[3] ?? null,
+        partMinor: entry[4] ?? 0,
       });
     }
     const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");
@@ -323,7 +431,7 @@ class Demo {
         reason: u.reason!,
       });
     if (u.story === "donor" || u.story === "scrap" || u.story === "returned-unmended" || u.story === "sold-as-found")
-      await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: null });
+      await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: u.sells ?? null });
   }
 
   private as(name: string, hoursAgo: number): Actor {
@@ -352,6 +460,7 @@ try {
       await demo.people();
       await demo.partners();
       for (const [i, u] of DEMO_UNITS.entries()) await demo.unit(u, i + 1);
+      await demo.listings();
       await trx("setting").insert({ key: "demo", value: JSON.stringify({ v: 1 }) });
     });
   }

@@ -84,7 +84,16 @@ export type DemoUnit = {
   failing?: string[];
   stillFailing?: string[];
   alsoFound?: [string, string][];
-  mend?: [what: string, part: string, minutes: number][];
+  mend?: [what: string, part: string, minutes: number, route?: string, partMinor?: number][];
+  /** routes that were tried before and did not help */
+  failedMends?: [what: string, part: string, minutes: number, route: string, partMinor: number][];
+  /** came back this many days ago, for the first mend */
+  cameBack?: { daysAgo: number; words: string };
+  /** the customer was asked so many hours ago; with an answer when they gave one */
+  asked?: { hoursAgo: number; answer?: "yes" | "no" };
+  costLimit?: number;
+  parcel?: "sound" | "poor" | "damaged";
+  differs?: string;
   leavesOpen?: boolean;
   sells?: number;
   known?: string;
@@ -133,8 +142,9 @@ export const DEMO_UNITS: DemoUnit[] = [
     lot: "L-07",
     claim: "left stick drifts",
     faults: driftLeft,
-    mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24]],
-    sells: 3400,
+    mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24, "clean-contacts", 20]],
+    sells: 4150,
+    cameBack: { daysAgo: 3, words: "the left stick wanders again" },
   },
   {
     model: "dunlin",
@@ -144,8 +154,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     lot: "L-07",
     claim: "untested",
     faults: { buttons: { "face.south": { missRate: 0.35 } } },
-    mend: [["New rubber dome under face south", "dome sheet, dear copy", 18]],
-    sells: 3600,
+    mend: [["New rubber dome under face south", "dome sheet, dear copy", 18, "dome-dear", 190]],
+    sells: 4400,
   },
   {
     model: "turnstone",
@@ -157,8 +167,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     price: 1500,
     claim: "trigger does not reach the end",
     faults: { triggers: { "trigger.right": { full: 0.9 } } },
-    mend: [["Seated the right trigger sensor again, shim 0.2 mm", "shim", 31]],
-    sells: 4200,
+    mend: [["Seated the right trigger sensor again, shim 0.2 mm", "shim", 31, "trigger-reseat", 10]],
+    sells: 5600,
     picture: true,
   },
   {
@@ -170,8 +180,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     price: 2100,
     claim: "lower paddle chatters",
     faults: { buttons: { "paddle.left.lower": { chatterRate: 0.45 } } },
-    mend: [["Replaced the switch under the lower left paddle", "clicky switch, original", 27]],
-    sells: 5200,
+    mend: [["Replaced the switch under the lower left paddle", "clicky switch, original", 27, "switch-new", 110]],
+    sells: 6700,
   },
   {
     model: "knot",
@@ -181,7 +191,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     lot: "L-08",
     claim: "untested",
     faults: {},
-    sells: 1400,
+    sells: 2050,
     known: "Wrist strap is new.",
   },
   {
@@ -211,7 +221,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "stick does not come back",
     faults: { sticks: { "stick.left": { scatter: 0.09, sticksShare: 0.3 } } },
     mend: [["New return spring, gimbal cleaned", "spring from B-0104", 20]],
-    sells: 1800,
+    sells: 2000,
   },
   {
     model: "sanderling",
@@ -275,8 +285,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     lot: "L-07",
     claim: "right stick wanders",
     faults: driftRight,
-    mend: [["Replaced both sensors of the right stick", "contact sensor, dear copy", 38]],
-    sells: 3500,
+    mend: [["Replaced both sensors of the right stick", "contact sensor, dear copy", 38, "sensors-dear", 260]],
+    sells: 4500,
     picture: true,
   },
   // proven or nearly
@@ -289,7 +299,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "left stick pulls to the right",
     bench: "healthy",
     faults: driftLeft,
-    mend: [["Replaced the left stick module", "stick module, copy", 41]],
+    mend: [["Replaced the left stick module", "stick module, dear copy", 41, "module-dear", 520]],
     tray: 1,
     picture: true,
     marks: [
@@ -306,7 +316,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     customer: "Mirela Tandy",
     claim: "face north needs three pushes",
     faults: { buttons: { "face.north": { missRate: 0.4 } } },
-    mend: [["Cleaned membrane and board contacts", "contact alcohol", 26]],
+    mend: [["Cleaned membrane and board contacts", "contact alcohol", 26, "clean-pads", 10]],
     tray: 2,
     history: "coffee near it, says the owner, never in it",
   },
@@ -318,7 +328,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     lot: "L-08",
     claim: "pad left dead",
     faults: { buttons: { "pad.left": { missRate: 1 } } },
-    mend: [["New dome sheet", "dome sheet, original", 12]],
+    mend: [["New dome sheet", "dome sheet, dear copy", 12, "dome-dear", 130]],
   },
   // mended, to be proven
   {
@@ -330,7 +340,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "aim jumps when I push right",
     tried: [["sensor.left.x", "clean", "no jumps on a slow circle", "same"]],
     faults: worn,
-    mend: [["Replaced the x sensor of the left stick", "contact sensor, original from B-0108", 33]],
+    mend: [["Replaced the x sensor of the left stick", "contact sensor, original from B-0108", 33, "sensors-dear", 0]],
     tray: 3,
     picture: true,
   },
@@ -356,7 +366,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     price: 1900,
     claim: "left half drifts up",
     faults: { sticks: { "stick.left": { offset: [0.02, -0.14] } } },
-    mend: [["Cleaned, then calibrated the left stick", "", 15]],
+    mend: [["Cleaned, then calibrated the left stick", "contact cleaner", 15, "clean-contacts", 20]],
   },
   // faults named
   {
@@ -572,4 +582,76 @@ export const DEMO_UNITS: DemoUnit[] = [
   reference("dunlin", "bram", 12),
   reference("dunlin", "oona", 9),
   reference("whimbrel", "ida", 8),
+  // the shop's record of the same trouble by several routes
+  {
+    model: "dunlin",
+    story: "released",
+    by: "oona",
+    daysAgo: 13,
+    seller: "quayside market",
+    price: 1150,
+    claim: "left stick drifts a lot",
+    faults: driftLeft,
+    failedMends: [["Cleaned the contacts, no better", "contact cleaner", 22, "clean-contacts", 20]],
+    mend: [["New pair of sensors in the left stick", "contact sensor, dear copy", 36, "sensors-dear", 260]],
+    sells: 4450,
+    parcel: "sound",
+  },
+  {
+    model: "dunlin",
+    story: "released",
+    by: "bram",
+    daysAgo: 12,
+    seller: "Canal Street finds",
+    price: 1300,
+    claim: "right stick drifts",
+    faults: driftRight,
+    mend: [["Whole right stick module", "stick module, dear copy", 44, "module-dear", 520]],
+    sells: 4600,
+    parcel: "poor",
+  },
+  {
+    model: "dunlin",
+    story: "released",
+    by: "ida",
+    daysAgo: 8,
+    seller: "quayside market",
+    price: 1050,
+    claim: "right stick wanders now and then",
+    faults: driftRight,
+    mend: [["Cleaned the contact surfaces", "contact cleaner", 19, "clean-contacts", 20]],
+    sells: 4050,
+    parcel: "sound",
+  },
+  // waits for the customer while it lies open
+  {
+    model: "dunlin",
+    story: "found",
+    by: "oona",
+    daysAgo: 3,
+    customer: "Mirela Tandy",
+    claim: "left stick drifts and face south sticks",
+    costLimit: 3200,
+    faults: { sticks: { "stick.left": { offset: [0.14, 0.03], noise: 0.005 } }, buttons: { "face.south": { missRate: 0.3 } } },
+    failedMends: [["Opened and cleaned the left stick, no better", "contact cleaner", 21, "clean-contacts", 20]],
+    asked: { hoursAgo: 40 },
+  },
+  // two routes failed, and what is left costs more than it brings
+  {
+    model: "curlew",
+    story: "found",
+    by: "bram",
+    daysAgo: 2.5,
+    revision: "wide",
+    seller: "Mill Lane recycling",
+    price: 450,
+    claim: "stick drifts",
+    faults: { sticks: { "stick.left": { offset: [0.13, 0.02], noise: 0.006 } } },
+    failedMends: [
+      ["Cleaned the contacts", "contact cleaner", 24, "clean-contacts", 20],
+      ["New pair of sensors, still off", "contact sensor, cheap copy", 41, "sensors-cheap", 80],
+    ],
+    differs: "the listing showed it with its cord tie",
+    parcel: "poor",
+  },
 ];

@@ -2,13 +2,20 @@ import { z } from "zod";
 
 import { readingSchema } from "@/core/bench/readings";
 import { lexiconSchema } from "@/core/claim/lexicon";
+import { DISPOSITIONS } from "@/core/decide/advise";
+import { FAMILIES } from "@/core/decide/families";
+import { SPREADS } from "@/core/decide/lot";
+import { routesSchema } from "@/core/decide/routes";
 import { STATE_PAIRS } from "@/core/diagnosis/halving";
 import { TRY_ACTIONS, TRY_OUTCOMES } from "@/core/diagnosis/tries";
 import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
+import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
+import { marketSchema } from "@/core/profile/slots";
 import { ENDINGS } from "@/core/record/standing";
 import { intakeSchema } from "./intake";
+import { answerSchema, questionBodySchema } from "./question";
 
 /** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
 
@@ -41,7 +48,13 @@ export const DEEDS = {
   "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
   "lot.add": {
     roles: WORKERS,
-    input: z.strictObject({ code: line(20), seller: line(80), priceMinor: minor, carriageMinor: minor }),
+    input: z.strictObject({
+      code: line(20),
+      seller: line(80),
+      priceMinor: minor,
+      carriageMinor: minor,
+      unitsPromised: z.int().min(1).max(500).nullable().default(null),
+    }),
   },
   "unit.take-in": {
     roles: WORKERS,
@@ -54,6 +67,8 @@ export const DEEDS = {
       liquid: z.boolean(),
       intake: intakeSchema,
       toTray: z.boolean(),
+      /** the kept listing that this unit came from */
+      listingId: id.nullable().default(null),
     }),
   },
   "unit.edit-intake": {
@@ -168,6 +183,10 @@ export const DEEDS = {
       remark: text(600),
       opened: z.boolean(),
       settlesFault: z.boolean(),
+      /** the route of the catalogue that it followed, and what the retest said of it */
+      route: z.string().max(40).nullable().default(null),
+      outcome: z.enum(["worked", "failed"]).nullable().default(null),
+      partMinor: minor.default(0),
     }),
   },
   "mend.edit": {
@@ -204,6 +223,72 @@ export const DEEDS = {
     }),
   },
   "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: id, version, why: line(300) }) },
+  "decision.take": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      disposition: z.enum(DISPOSITIONS),
+      /** the first route when it is mended by another than the advised one */
+      route: z.string().max(40).nullable(),
+      why: text(400),
+    }),
+  },
+  "routes.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), routes: routesSchema }) },
+  "model.save-money": {
+    roles: LEADS,
+    input: z.strictObject({
+      key: z.string().max(60),
+      version: z.int().min(0),
+      market: marketSchema,
+      rules: z
+        .array(
+          z.strictObject({
+            family: z.enum(FAMILIES),
+            also: z.enum(FAMILIES).nullable(),
+            route: z.string().max(40),
+            why: text(200),
+          }),
+        )
+        .max(40),
+    }),
+  },
+  "listing.keep": {
+    roles: WORKERS,
+    input: z.strictObject({
+      profileKey: z.string().max(60),
+      words: line(2000),
+      seller: text(80),
+      priceMinor: minor,
+      carriageMinor: minor,
+      status: z.enum(["watched", "bought", "passed"]),
+    }),
+  },
+  "listing.settle": {
+    roles: WORKERS,
+    input: z.strictObject({ listingId: id, version, status: z.enum(["watched", "bought", "passed"]) }),
+  },
+  "lot.spread": {
+    roles: WORKERS,
+    input: z.strictObject({
+      lotId: id,
+      version,
+      way: z.enum(SPREADS),
+      /** by hand: the shares that are set; the rest is spread evenly over the others */
+      hand: z.array(z.strictObject({ unitId: id, minor })).max(300),
+    }),
+  },
+  "question.send": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, body: questionBodySchema, days: z.int().min(1).max(90) }),
+  },
+  "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: id }) },
+  /** what a customer said by voice or letter, written down by us */
+  "question.record": { roles: WORKERS, input: z.strictObject({ questionId: id, answer: answerSchema }) },
+  "unit.came-back": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, version, mendId: id.nullable(), words: line(600) }),
+  },
   "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
   "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
   "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
@@ -222,14 +307,17 @@ export const DEEDS = {
         labelWidthMm: z.number().min(15).max(120),
         labelHeightMm: z.number().min(10).max(120),
         limits: limitsSchema,
+        rates: ratesSchema.prefault(HOUSE_RATES),
       }),
     }),
   },
 } as const satisfies Record<string, { roles: readonly Role[]; input: z.ZodType }>;
 
 export type DeedName = keyof typeof DEEDS;
-export type DeedInput<D extends DeedName> = z.infer<(typeof DEEDS)[D]["input"]>;
-export type Settings = DeedInput<"settings.save">["settings"];
+/** What a page sends, and what a deed gets once its input is parsed and defaults are filled in. */
+export type DeedInput<D extends DeedName> = z.input<(typeof DEEDS)[D]["input"]>;
+export type DeedParsed<D extends DeedName> = z.output<(typeof DEEDS)[D]["input"]>;
+export type Settings = DeedParsed<"settings.save">["settings"];
 
 /** Why a change was refused. The interface words each of them (src/text/refusals.ts). */
 export type Refusal =
@@ -256,6 +344,12 @@ export type Refusal =
   | { code: "too-large"; limit: string }
   | { code: "not-an-image" }
   | { code: "recording"; message: string }
+  | { code: "route-unknown"; route: string }
+  | { code: "needs-why" }
+  | { code: "yes-awaited"; number: number }
+  | { code: "no-was-said"; number: number }
+  | { code: "shares-do-not-add"; leftMinor: number }
+  | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" }
   | { code: "busy" };
 
 export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal };
@@ -270,5 +364,7 @@ export type DeedValue = {
   "mend.add": { id: string; number: number };
   "unit.release": { token: string };
   "reading.take": { id: string; verdict: "pass" | "fail" | "not-tested" };
+  "question.send": { token: string };
+  "listing.keep": { id: string };
 };
 export type ValueOf<D extends DeedName> = D extends keyof DeedValue ? DeedValue[D] : Record<string, never>;

@@ -7,6 +7,9 @@ const text = (max: number) => z.string().trim().max(max);
 export const MARK_KINDS = ["scratch", "scuff", "crack", "chewed", "sticky", "stain", "label-glue", "missing-piece"] as const;
 export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
+export const PARCELS = ["not-noted", "sound", "poor", "damaged"] as const;
+export const USES = ["unknown", "play", "precise", "own-testing"] as const;
+
 export const markSchema = z.strictObject({
   kind: z.enum(MARK_KINDS),
   x: z.number().min(-20).max(600),
@@ -25,6 +28,12 @@ export const intakeSchema = z.strictObject({
   marks: z.array(markSchema).max(60).default([]),
   /** ids of the profile's accessories that came with it */
   accessories: z.array(z.string().max(60)).max(40).default([]),
+  /** how the parcel came, and whether it holds what was promised, while a claim is still possible */
+  parcel: z.enum(PARCELS).default("not-noted"),
+  differs: text(400).default(""),
+  /** a customer's: what they will pay at most, and what they use it for */
+  costLimitMinor: z.int().min(0).max(100_000_000).nullable().default(null),
+  use: z.enum(USES).default("unknown"),
 });
 export type Intake = z.infer<typeof intakeSchema>;
 export type Mark = z.infer<typeof markSchema>;

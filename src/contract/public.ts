@@ -7,6 +7,8 @@ export const PUBLIC_ROUTES = [
   { route: "/api/sign-in", why: "the way in" },
   { route: "/c/[token]", why: "a certificate, by an address of 160 random bits that can be revoked" },
   { route: "/c/[token]/pdf", why: "the same as a PDF" },
+  { route: "/q/[token]", why: "a question to a customer, by an address of 160 random bits; looking changes nothing" },
+  { route: "/q/[token]/answer", why: "takes the customer's posted, confirmed answer" },
   { route: "/health", why: "says that the application and its database answer, and nothing more" },
   { route: "/icon.svg", why: "the sign in the browser's tab" },
 ] as const;

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, Refusal, Role, ValueOf } from "@/contract/deeds";
+import type { DeedParsed, DeedName, Refusal, Role, ValueOf } from "@/contract/deeds";
 
 /** Who acts. `at` dates the act when it did not happen just now (the demo's two weeks of history). */
 export type Actor = { id: string; name: string; role: Role; epoch: number; at?: Date };
@@ -17,7 +17,7 @@ export class Refused extends Error {
   }
 }
 
-export type Deed<D extends DeedName> = (db: Knex, actor: Actor, input: DeedInput<D>) => Promise<ValueOf<D>>;
+export type Deed<D extends DeedName> = (db: Knex, actor: Actor, input: DeedParsed<D>) => Promise<ValueOf<D>>;
 
 /** Writes down who did what; this record is only ever added to. */
 export async function note(db: Knex, actor: Actor, kind: string, unitId: string | null, body: object): Promise<void> {

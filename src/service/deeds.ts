@@ -3,7 +3,11 @@ import "server-only";
 import type { Knex } from "knex";
 import type { z } from "zod";
 
-import { DEEDS, type DeedInput, type DeedName, type Reply } from "@/contract/deeds";
+import { DEEDS, type DeedName, type DeedParsed, type Reply } from "@/contract/deeds";
+import { saveModelMoney, saveRoutes, takeDecision } from "./decide";
+import { keepListing, settleListing, spreadLot } from "./buying";
+import { cameBack } from "./results";
+import { recordAnswer, sendQuestion, withdrawQuestion } from "./questions";
 import { log } from "./log";
 import { type Actor, type Deed, Refused } from "./base";
 import {
@@ -57,6 +61,16 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "unit.end": endUnit,
   "unit.reopen": reopen,
   "certificate.revoke": revokeCertificate,
+  "decision.take": takeDecision,
+  "routes.save": saveRoutes,
+  "model.save-money": saveModelMoney,
+  "listing.keep": keepListing,
+  "listing.settle": settleListing,
+  "lot.spread": spreadLot,
+  "question.send": sendQuestion,
+  "question.withdraw": withdrawQuestion,
+  "question.record": recordAnswer,
+  "unit.came-back": cameBack,
   "photo.remove": removePhoto,
   "bench.present": bePresent,
   "settings.save": saveSettings,
@@ -85,7 +99,7 @@ export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: 
         .returning("request_id");
       if (fresh.length === 0) throw new SecondSend();
       const run = RUN[deed] as Deed<DeedName>;
-      const reply: Reply = { ok: true, value: await run(trx, actor, parsed.data as DeedInput<DeedName>) };
+      const reply: Reply = { ok: true, value: await run(trx, actor, parsed.data as DeedParsed<DeedName>) };
       await trx("deed_receipt")
         .where({ request_id: requestId })
         .update({ reply: JSON.stringify(reply) });

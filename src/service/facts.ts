@@ -44,6 +44,8 @@ export type UnitRow = {
   received_at: Date;
   closed_at: Date | null;
   reference_since: Date | null;
+  lot_share_minor: number | null;
+  hand_share_minor: number | null;
 };
 
 export const readUnit = (row: UnitRow): UnitRow => ({ ...row, intake: intakeSchema.parse(row.intake) });
@@ -74,7 +76,9 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     .where({ unit_id: unit.id, matched_to: null, explained: "" })
     .orderBy("number")
     .pluck("number");
+  const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults");
   return {
+    decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,
     looseFragments: loose,
     swollen: unit.swollen,
     liquid: unit.liquid,

@@ -9,6 +9,7 @@ import type { Settings } from "@/contract/deeds";
 import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/profile";
 import { baselineOf, blocksOf, proofOf, type RecordedCheck, unitGrade } from "@/core/record/standing";
 import { figuresOf } from "@/text/measures";
+import { respread } from "./buying";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadFacts, lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
 import { modelById, type StoredProfile } from "./models";
@@ -145,6 +146,8 @@ async function close(db: Knex, actor: Actor, unit: UnitRow, kind: string, body: 
   await db("unit")
     .where({ id: unit.id })
     .update({ ending: kind, tray: null, closed_at: actor.at ?? db.fn.now(), ...touched(db, actor) });
+  // another role, another share of its lot
+  if (unit.lot_id && kind !== "released") await respread(db, actor, unit.lot_id, `${unit.tag} is ${kind.replaceAll("-", " ")}`);
   await note(db, actor, "unit-ended", unit.id, { kind, ...body });
   await refreshStanding(db, unit.id);
 }
@@ -174,6 +177,7 @@ export const reopen: Deed<"unit.reopen"> = async (db, actor, { unitId, version, 
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
     .update({ revoked_at: db.fn.now(), revoked_why: `The unit was opened again: ${why}` });
+  if (unit.lot_id) await respread(db, actor, unit.lot_id, `${unit.tag} was opened again`);
   await note(db, actor, "unit-reopened", unitId, { was: unit.ending, why });
   await refreshStanding(db, unitId);
   return nothing;

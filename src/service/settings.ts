@@ -1,9 +1,11 @@
 import "server-only";
 
 import type { Knex } from "knex";
+import type { z } from "zod";
 
 import { DEEDS, type Settings } from "@/contract/deeds";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
+import { HOUSE_RATES } from "@/core/money/rates";
 import { type Deed, note, nothing, Refused } from "./base";
 
 const DEFAULTS: Settings = {
@@ -17,6 +19,7 @@ const DEFAULTS: Settings = {
   labelWidthMm: 50,
   labelHeightMm: 25,
   limits: HOUSE_LIMITS,
+  rates: HOUSE_RATES,
 };
 
 export async function loadSettings(db: Knex): Promise<{ settings: Settings; version: number }> {
@@ -41,15 +44,31 @@ export const saveSettings: Deed<"settings.save"> = async (db, actor, { version, 
       code: "bad-input",
       issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
     });
-  const value = JSON.stringify(settings);
-  const done =
-    version === 0
-      ? await db("setting").insert({ key: "shop", value }).onConflict("key").ignore().returning("key")
-      : await db("setting")
-          .where({ key: "shop", version })
-          .update({ value, version: version + 1 })
-          .returning("key");
-  if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await saveValue(db, "shop", version, settings);
   await note(db, actor, "settings-saved", null, { version: version + 1 });
   return nothing;
 };
+
+/** One value of the shop's own under a key, parsed by its schema; the house's where none was saved. */
+export async function loadValue<T>(
+  db: Knex,
+  key: string,
+  schema: z.ZodType<T>,
+  house: T,
+): Promise<{ value: T; version: number }> {
+  const row = await db("setting").where({ key }).first("value", "version");
+  return row ? { value: schema.parse(row.value), version: row.version } : { value: house, version: 0 };
+}
+
+/** Saves it if nobody did meanwhile; version 0 is the first time. */
+export async function saveValue(db: Knex, key: string, version: number, value: unknown): Promise<void> {
+  const body = JSON.stringify(value);
+  const done =
+    version === 0
+      ? await db("setting").insert({ key, value: body }).onConflict("key").ignore().returning("key")
+      : await db("setting")
+          .where({ key, version })
+          .update({ value: body, version: version + 1 })
+          .returning("key");
+  if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+}

@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Origin } from "@/contract/deeds";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { respread } from "./buying";
 import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
 import { modelById, modelByKey, type StoredProfile } from "./models";
 
@@ -69,6 +70,11 @@ export const takeIn: Deed<"unit.take-in"> = async (db, actor, input) => {
       received_at: actor.at ?? db.fn.now(),
     })
     .returning("id");
+  if (input.origin.source === "lot") await respread(db, actor, input.origin.lotId, `${tag} arrived`);
+  if (input.listingId)
+    await db("listing")
+      .where({ id: input.listingId })
+      .update({ status: "arrived", unit_id: row.id, version: db.raw("version + 1") });
   await note(db, actor, "unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
   await refreshStanding(db, row.id);
   return { tag, unitId: row.id };
@@ -130,9 +136,16 @@ export const addCustomer: Deed<"customer.add"> = async (db, actor, { name, conta
   return { id: row.id };
 };
 
-export const addLot: Deed<"lot.add"> = async (db, actor, { code, seller, priceMinor, carriageMinor }) => {
+export const addLot: Deed<"lot.add"> = async (db, actor, { code, seller, priceMinor, carriageMinor, unitsPromised }) => {
   const rows = await db("lot")
-    .insert({ code, seller, price_minor: priceMinor, carriage_minor: carriageMinor, ...stamp(db, actor) })
+    .insert({
+      code,
+      seller,
+      price_minor: priceMinor,
+      carriage_minor: carriageMinor,
+      units_promised: unitsPromised,
+      ...stamp(db, actor),
+    })
     .onConflict("code")
     .ignore()
     .returning("id");

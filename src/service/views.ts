@@ -140,7 +140,17 @@ export type BenchView = {
   quarantined: UnitLine[];
 };
 
-const ORDER: NextAction[] = ["release", "settle-blocks", "prove", "mend", "name-faults", "dry-out", "first-test"];
+const ORDER: NextAction[] = [
+  "release",
+  "settle-blocks",
+  "prove",
+  "end",
+  "mend",
+  "decide",
+  "name-faults",
+  "dry-out",
+  "first-test",
+];
 
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {

@@ -4,8 +4,10 @@ import type { Knex } from "knex";
 
 import { functionsOf } from "@/core/profile/profile";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { loadRoutes } from "./decide";
 import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
 import { modelById } from "./models";
+import { mustHaveYes } from "./questions";
 
 /** Faults, function checks and mends of a unit. */
 
@@ -91,6 +93,9 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
   mustBeWorkable(unit);
   const fault = input.faultId ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first() : null;
   if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+  if (fault) await mustHaveYes(db, unit.id, fault);
+  if (input.route !== null && !(await loadRoutes(db)).value.some((r) => r.id === input.route))
+    throw new Refused({ code: "route-unknown", route: input.route });
   const number = await nextNumber(db, "mend", unit.id);
   const after = await db("recording").where({ unit_id: unit.id }).orderBy("started_at", "desc").first("id");
   const [row] = await db("mend")
@@ -103,6 +108,9 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
       minutes: input.minutes,
       remark: input.remark,
       opened: input.opened,
+      route: input.route,
+      outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
+      part_minor: input.partMinor,
       after_recording_id: after?.id ?? null,
       ...stamp(db, actor),
     })

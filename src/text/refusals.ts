@@ -29,6 +29,21 @@ const WORDS: Words = {
   "not-an-image": () =>
     "This file is not a photograph that can be read. Send a JPEG, PNG or WebP picture of at most 50 megapixels.",
   recording: (p) => p.message,
+  "route-unknown": (p) => `There is no route "${p.route}" in the catalogue. Choose one that is.`,
+  "needs-why": () => "This is not what was advised. Write why: both are kept.",
+  "yes-awaited": (p) =>
+    `Fault ${p.number} waits for the customer's yes. The rest can go on; this one stays as it is until they answer.`,
+  "no-was-said": (p) => `The customer turned down work at fault ${p.number}. Ask again if something has changed.`,
+  "shares-do-not-add": (p) =>
+    `The shares miss the lot's cost by ${(p.leftMinor / 100).toFixed(2)}. Leave one unit without a share, or make them add up.`,
+  "question-over": (p) =>
+    p.why === "expired"
+      ? "This question has run out. Ask the workshop to send it again."
+      : p.why === "answered"
+        ? "This was answered already. To change your mind, say so first; the earlier answer is kept."
+        : p.why === "closed"
+          ? "The work on this unit is closed. Ask the workshop."
+          : "The workshop took this question back. Ask them for the new one.",
   busy: () => "The server could not do it just now. Nothing was changed; try again.",
 };
 

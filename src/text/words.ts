@@ -14,18 +14,30 @@ export const STATION_NAMES: Record<Station, string> = {
   intake: "Intake",
   test: "Test",
   find: "Find",
+  decide: "Decide",
   mend: "Mend",
   prove: "Prove",
   release: "Release",
 };
-export const STATION_KEYS: Record<Station, string> = { intake: "i", test: "t", find: "f", mend: "m", prove: "p", release: "r" };
+export const STATION_KEYS: Record<Station, string> = {
+  intake: "i",
+  test: "t",
+  find: "f",
+  decide: "d",
+  mend: "m",
+  prove: "p",
+  release: "r",
+};
 
 export const NEXT_WORDS: Record<NextAction, string> = {
   quarantine: "Quarantine: hand over",
   "dry-out": "Open, dry, inspect",
   "first-test": "First full test",
   "name-faults": "Name the faults",
+  decide: "Decide",
   mend: "Mend",
+  wait: "Wait for the part",
+  end: "End as decided",
   prove: "Prove",
   "settle-blocks": "Settle what blocks",
   release: "Release",

@@ -5,7 +5,7 @@ import type { Market, Slot } from "../profile/slots";
 import { chanceOf, type ChanceView, type Tally } from "./chances";
 import { type Family, familyOf, worstOf } from "./families";
 import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
-import type { Route, School } from "./routes";
+import type { Route } from "./routes";
 
 /** From a unit, its faults and the catalogue to a problem that the ladder solves, every figure with its terms. */
 
@@ -281,7 +281,3 @@ export function buildProblem(input: DecideInput): Built {
     },
   };
 }
-
-export const schoolsOf = (options: readonly Option[]): School[] => [
-  ...new Set(options.filter((o) => !o.twin).map((o) => o.route.school)),
-];

@@ -161,9 +161,9 @@ describe("by hand", () => {
     const p = { ...PLAIN, attempts: [attempt({}), attempt({ id: "module", cost: 100, success: 0.6, spends: [0] })] };
     const first = root(p);
     if (first.do !== "try") throw new Error("should try");
-    const module = first.attempt === 1 ? first : first.failed();
-    if (module.do !== "try") throw new Error("should try the module");
-    expect(module.failed().do).toBe("give-up");
+    const whole = first.attempt === 1 ? first : first.failed();
+    if (whole.do !== "try") throw new Error("should try the module");
+    expect(whole.failed().do).toBe("give-up");
   });
 });
 

@@ -36,7 +36,7 @@ export const ratesSchema = z.strictObject({
 export type Rates = z.infer<typeof ratesSchema>;
 
 export const HOUSE_RATES: Rates = {
-  labourPerHour: 1800,
+  labourPerHour: 1500,
   feeShare: 0.11,
   feeFixed: 35,
   carriageOut: 490,

@@ -171,8 +171,7 @@ export const profileSchema = z
       if (!served.has(id))
         ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
     const slots = new Set((p.slots ?? []).map((s) => s.id));
-    if (slots.size !== (p.slots ?? []).length)
-      ctx.addIssue({ code: "custom", message: "each part slot needs an id of its own" });
+    if (slots.size !== (p.slots ?? []).length) ctx.addIssue({ code: "custom", message: "each part slot needs an id of its own" });
     for (const s of p.slots ?? []) {
       for (const id of s.serves)
         if (!served.has(id))

@@ -28,7 +28,10 @@ export type PartKind = (typeof PART_KINDS)[number];
 export const MAKES = ["original", "dear-copy", "cheap-copy"] as const;
 export type Make = (typeof MAKES)[number];
 
-const slug = z.string().regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60);
+const slug = z
+  .string()
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
+  .max(60);
 const minor = z.int().min(0).max(1_000_000);
 
 export const slotSchema = z.strictObject({

@@ -21,6 +21,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   mends: [],
   floor: "B",
   looseFragments: [],
+  decided: null,
   ...change,
 });
 
@@ -82,4 +83,15 @@ test("the unit's grade: fail before untested before its worst", () => {
   expect(unitGrade(["A", "B"], ["pass", "not-fitted"])).toBe("B");
   expect(unitGrade(["A"], ["not-tested"])).toBe("untested");
   expect(unitGrade(["untested"], ["fail"])).toBe("fail");
+});
+
+test("open faults ask for a decision, and what was decided says what is next", () => {
+  const open = { tests: [test_("f", 5, "fail")], faults: [{ id: "1", number: 1, status: "open" as const }] };
+  expect(nextActionOf(facts(open))).toBe("decide");
+  const decided = (disposition: NonNullable<UnitFacts["decided"]>["disposition"], faults = [1]) =>
+    nextActionOf(facts({ ...open, decided: { disposition, faults } }));
+  expect(decided("mend")).toBe("mend");
+  expect(decided("hold")).toBe("wait");
+  expect(decided("strip")).toBe("end");
+  expect(decided("mend", [2])).toBe("decide"); // fault 1 was found after that decision
 });

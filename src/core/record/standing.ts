@@ -1,8 +1,9 @@
+import type { Disposition } from "../decide/advise";
 import type { Grade } from "../grade/grade";
 
 /** Where a unit stands in the line of work, worked out from what is recorded about it and from nothing else. */
 
-export const STATIONS = ["intake", "test", "find", "mend", "prove", "release"] as const;
+export const STATIONS = ["intake", "test", "find", "decide", "mend", "prove", "release"] as const;
 export type Station = (typeof STATIONS)[number];
 
 export const ENDINGS = ["released", "returned-unmended", "sold-as-found", "donor", "scrap"] as const;
@@ -13,7 +14,10 @@ export const NEXT_ACTIONS = [
   "dry-out",
   "first-test",
   "name-faults",
+  "decide",
   "mend",
+  "wait",
+  "end",
   "prove",
   "settle-blocks",
   "release",
@@ -50,6 +54,8 @@ export type UnitFacts = {
   controls: readonly string[];
   faults: readonly { id: string; number: number; status: "open" | "mended" | "accepted" | "withdrawn" }[];
   mends: readonly { at: Date; opened: boolean }[];
+  /** the latest decision, and the faults that were open when it was taken */
+  decided: { disposition: Disposition; faults: readonly number[] } | null;
   /** loose pieces that are matched to no part and not explained */
   looseFragments: readonly number[];
   floor: Grade;
@@ -117,8 +123,13 @@ export function nextActionOf(facts: UnitFacts): NextAction {
   if (facts.swollen) return "quarantine";
   if (facts.liquid && !facts.liquidCleared) return "dry-out";
   if (!facts.tests.some((t) => t.purpose === "full")) return "first-test";
-  const open = facts.faults.some((f) => f.status === "open");
-  if (open) return "mend";
+  const open = facts.faults.filter((f) => f.status === "open");
+  if (open.length > 0) {
+    // a fault found after the decision asks for a new one
+    if (!facts.decided || open.some((f) => !facts.decided!.faults.includes(f.number))) return "decide";
+    if (facts.decided.disposition === "mend") return "mend";
+    return facts.decided.disposition === "hold" ? "wait" : "end";
+  }
   const proof = proofOf(facts);
   if (proof === null) return "prove";
   const failing = Object.values(proof.controls).some((g) => g === "fail");
@@ -131,7 +142,10 @@ const STATION_OF: Record<NextAction, Station> = {
   "dry-out": "mend",
   "first-test": "test",
   "name-faults": "find",
+  decide: "decide",
   mend: "mend",
+  wait: "decide",
+  end: "release",
   prove: "prove",
   "settle-blocks": "prove",
   release: "release",
@@ -159,6 +173,9 @@ export function lineOf(facts: UnitFacts): StationWord[] {
             ? ["quick look only", "todo"]
             : ["not tested", "todo"],
     find: facts.faults.length ? [open ? `${open} open` : "all settled", open ? "todo" : "done"] : ["no fault named", "todo"],
+    decide: facts.decided
+      ? [facts.decided.disposition.replaceAll("-", " "), "done"]
+      : ["not decided", open || facts.ending === null ? "todo" : "skipped"],
     mend: mended ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"] : ["nothing yet", "todo"],
     prove: proof
       ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]

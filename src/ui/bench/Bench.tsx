@@ -3,14 +3,15 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 
+import type { Awaited } from "@/service/questions";
 import type { BenchView, UnitLine } from "@/service/views";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
 import { PlanView } from "@/ui/plan/PlanView";
 
 /** The bench in the middle of a day: the trays, and beside them what to do next. */
-export function Bench({ view }: { view: BenchView }) {
+export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
       <Box>
@@ -40,6 +41,13 @@ export function Bench({ view }: { view: BenchView }) {
             <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
           ))}
         </Column>
+        {answers.length > 0 && (
+          <Column title="Customers' answers" empty="">
+            {answers.map((a) => (
+              <AnswerRow key={`${a.tag} ${a.number}`} awaited={a} />
+            ))}
+          </Column>
+        )}
         {view.quarantined.length > 0 && (
           <Column title="Quarantine" empty="">
             {view.quarantined.map((u) => (
@@ -121,6 +129,45 @@ function Column({ title, empty, children }: { title: string; empty: string; chil
         <Typography color="text.secondary">{empty}</Typography>
       )}
     </section>
+  );
+}
+
+const HOURS = (iso: string, now: number) => Math.max(0, Math.round((now - Date.parse(iso)) / 3600_000));
+
+function AnswerRow({ awaited: a }: { awaited: Awaited }) {
+  const [now] = useState(() => Date.now());
+  const hours = HOURS(a.sentAt, now);
+  const long = a.state === "waiting" && (a.isOpen || hours >= 36);
+  return (
+    <Box
+      component={Link}
+      href={`/units/${a.tag}/decide`}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "auto 1fr",
+        columnGap: 1.2,
+        py: 0.8,
+        borderBottom: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+      }}
+    >
+      <Box sx={{ fontWeight: 700 }}>{a.tag}</Box>
+      <Box
+        sx={{
+          fontWeight: 700,
+          textAlign: "right",
+          color: long ? "caution.main" : a.state === "answered" ? "pass.main" : "primary.main",
+        }}
+      >
+        {a.state === "answered" ? "answered" : a.state === "expired" ? "ran out" : long ? "remind them" : "reply awaited"}
+      </Box>
+      <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }} suppressHydrationWarning>
+        {a.customer || "customer"}, asked {hours < 48 ? `${hours} h` : `${Math.round(hours / 24)} days`} ago
+        {a.isOpen && a.state === "waiting" && ", and the unit lies open"}
+      </Box>
+    </Box>
   );
 }
 

@@ -7,6 +7,7 @@ import {
   type ChartDataset,
   type ChartOptions,
   Filler,
+  Legend,
   LinearScale,
   LineElement,
   PointElement,
@@ -22,7 +23,7 @@ import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { percent } from "@/text/measures";
 
-Chart.register(BarElement, CategoryScale, Filler, LinearScale, LineElement, PointElement, ScatterController, Tooltip);
+Chart.register(BarElement, CategoryScale, Filler, Legend, LinearScale, LineElement, PointElement, ScatterController, Tooltip);
 Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif";
 Chart.defaults.font.size = 12;
 Chart.defaults.animation = false;
@@ -52,7 +53,7 @@ function useColours(): Colours | null {
   return colours;
 }
 
-const axis = (c: Colours, title: string, min: number, max: number, tick?: (v: number) => string, step?: number) => ({
+export const axis = (c: Colours, title: string, min: number, max: number, tick?: (v: number) => string, step?: number) => ({
   type: "linear" as const,
   min,
   max,
@@ -61,7 +62,15 @@ const axis = (c: Colours, title: string, min: number, max: number, tick?: (v: nu
   grid: { color: c.line },
 });
 
-function Frame({ label, height = 200, children }: { label: string; height?: number; children: (c: Colours) => React.ReactNode }) {
+export function Frame({
+  label,
+  height = 200,
+  children,
+}: {
+  label: string;
+  height?: number;
+  children: (c: Colours) => React.ReactNode;
+}) {
   const colours = useColours();
   const ready = useRef<HTMLDivElement>(null);
   return (

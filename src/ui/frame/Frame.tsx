@@ -27,6 +27,9 @@ type Props = { person: { name: string; role: Role }; trays: TrayCard[]; children
 const PLACES = [
   { href: "/", name: "Bench" },
   { href: "/units", name: "Units" },
+  { href: "/buying", name: "Buying" },
+  { href: "/results", name: "Results" },
+  { href: "/routes", name: "Routes" },
   { href: "/models", name: "Models" },
 ] as const;
 

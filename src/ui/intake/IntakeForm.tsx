@@ -30,6 +30,8 @@ type Props = {
   customers: { id: string; name: string }[];
   nextTag: string;
   shop: Settings;
+  /** the kept listing that it came from: its words, price and seller are filled in */
+  listing: { id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null;
 };
 
 export type IntakeFields = {
@@ -46,7 +48,8 @@ export type IntakeFields = {
   liquid: boolean;
   marks: Mark[];
   accessories: string[];
-} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark">;
+  costLimit: string;
+} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use">;
 
 const EMPTY: IntakeFields = {
   model: null,
@@ -68,6 +71,10 @@ const EMPTY: IntakeFields = {
   openedBefore: false,
   history: "",
   remark: "",
+  costLimit: "",
+  parcel: "not-noted",
+  differs: "",
+  use: "unknown",
 };
 
 const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
@@ -83,10 +90,26 @@ function originOf(f: IntakeFields): Origin {
   };
 }
 
+function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): IntakeFields {
+  const model = models.find((m) => m.id === l.modelKey) ?? null;
+  return {
+    ...EMPTY,
+    model,
+    revision: model?.revisions.length === 1 ? model.revisions[0]!.id : "",
+    accessories: model?.accessories.map((a) => a.id) ?? [],
+    seller: l.seller,
+    claim: l.words,
+    price: (l.priceMinor / 100).toFixed(2),
+    carriage: (l.carriageMinor / 100).toFixed(2),
+  };
+}
+
 /** Takes a unit in at the door, by keyboard alone. */
-export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
+export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: Props) {
   const router = useRouter();
-  const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({ defaultValues: EMPTY });
+  const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({
+    defaultValues: listing ? fromListing(listing, models) : EMPTY,
+  });
   const takeIn = useDeed("unit.take-in");
   const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
   const [taken, setTaken] = useState<string | null>(null);
@@ -114,8 +137,13 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
           remark: v.remark,
           marks: v.marks,
           accessories: v.accessories,
+          parcel: v.parcel,
+          differs: v.differs,
+          costLimitMinor: v.source === "customer" && v.costLimit.trim() ? parseAmount(v.costLimit) : null,
+          use: v.use,
         },
         toTray: !another,
+        listingId: listing?.id ?? null,
       });
       if (!done?.ok) return;
       if (another) {
@@ -279,6 +307,45 @@ export function IntakeForm({ models, lots, customers, nextTag, shop }: Props) {
               ))}
             </TextField>
             <Button onClick={() => setDialog("customer")}>New customer</Button>
+          </Box>
+        )}
+        {f.source === "customer" ? (
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+            <TextField
+              label={`They pay at most, ${shop.currency}`}
+              {...register("costLimit", { validate: (v) => v.trim() === "" || amountRule(v) })}
+              error={Boolean(errors.costLimit)}
+              helperText={errors.costLimit?.message ?? "empty when they named none"}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
+            <TextField
+              select
+              label="Used for"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              {...register("use")}
+              value={f.use}
+            >
+              <option value="unknown">not asked</option>
+              <option value="play">casual play</option>
+              <option value="precise">precise aiming</option>
+              <option value="own-testing">own testing</option>
+            </TextField>
+          </Box>
+        ) : (
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
+            <TextField
+              select
+              label="Parcel"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              {...register("parcel")}
+              value={f.parcel}
+            >
+              <option value="not-noted">not noted</option>
+              <option value="sound">well packed</option>
+              <option value="poor">poorly packed</option>
+              <option value="damaged">damaged</option>
+            </TextField>
+            <TextField label="Not as promised" {...register("differs")} />
           </Box>
         )}
         <TextField

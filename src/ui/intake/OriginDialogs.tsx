@@ -55,13 +55,20 @@ function Small({
 
 export function LotDialog({ open, onClose, onAdded }: Props) {
   const deed = useDeed("lot.add");
-  const [v, setV] = useState({ code: "", seller: "", price: "", carriage: "" });
+  const [v, setV] = useState({ code: "", seller: "", price: "", carriage: "", units: "" });
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const price = parseAmount(v.price);
   const carriage = parseAmount(v.carriage || "0");
+  const badUnits = v.units.trim() !== "" && !/^[1-9]\d{0,2}$/.test(v.units.trim());
   const save = async () => {
-    if (price === null || carriage === null) return;
-    const done = await deed.run({ code: v.code, seller: v.seller, priceMinor: price, carriageMinor: carriage });
+    if (price === null || carriage === null || badUnits) return;
+    const done = await deed.run({
+      code: v.code,
+      seller: v.seller,
+      priceMinor: price,
+      carriageMinor: carriage,
+      unitsPromised: v.units.trim() ? Number(v.units) : null,
+    });
     if (!done?.ok) return;
     onAdded(done.value.id);
     onClose();
@@ -80,6 +87,13 @@ export function LotDialog({ open, onClose, onAdded }: Props) {
         helperText={bad ? "an amount such as 120.00" : ""}
       />
       <TextField label="Carriage" value={v.carriage} onChange={set("carriage")} />
+      <TextField
+        label="How many units"
+        value={v.units}
+        onChange={set("units")}
+        error={badUnits}
+        helperText={badUnits ? "a number from 1 to 999" : "those still to come keep their share of the price"}
+      />
       <Problem problem={deed.problem} />
     </Small>
   );

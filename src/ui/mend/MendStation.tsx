@@ -12,6 +12,7 @@ import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 
 import type { MendView, UnitView } from "@/service/views";
+import { parseAmount } from "@/core/money/money";
 import { dayAndTime } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
@@ -21,8 +22,11 @@ import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
 
+/** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
+export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
+
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
-export function MendStation({ view, canWork }: { view: UnitView; canWork: boolean }) {
+export function MendStation({ view, routes, canWork }: { view: UnitView; routes: MendRoute[]; canWork: boolean }) {
   const { unit, profile } = view;
   if (unit.swollen) return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not opened here.</Alert>;
   const open = canWork && unit.ending === null;
@@ -47,7 +51,7 @@ export function MendStation({ view, canWork }: { view: UnitView; canWork: boolea
         </Typography>
         <Typography color="text.secondary">{total} minutes logged</Typography>
       </Box>
-      {open && <AddMend view={view} />}
+      {open && <AddMend view={view} routes={routes} />}
       <Box sx={{ mt: 3 }}>
         {view.mends.length === 0 && <Typography color="text.secondary">Nothing was done yet.</Typography>}
         {[...view.mends].reverse().map((m) => (
@@ -66,9 +70,11 @@ type Fields = {
   remark: string;
   opened: boolean;
   settlesFault: boolean;
+  route: string;
+  partCost: string;
 };
 
-function AddMend({ view }: { view: UnitView }) {
+function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
   const deed = useDeed("mend.add");
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
@@ -80,9 +86,23 @@ function AddMend({ view }: { view: UnitView }) {
     remark: "",
     opened: true,
     settlesFault: true,
+    route: "",
+    partCost: "0.00",
   };
-  const { register, handleSubmit, reset, control, formState } = useForm<Fields>({ defaultValues: defaults });
+  const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
   const faultId = useWatch({ control, name: "faultId" });
+  const route = useWatch({ control, name: "route" });
+  const place = view.faults.find((f) => f.id === faultId)?.place;
+  const offered = routes.filter((r) => place && r.places.includes(place));
+  /** What the catalogue knows is filled in and can be changed. */
+  const follow = (id: string) => {
+    const route = offered.find((r) => r.id === id);
+    setValue("route", id);
+    if (!route) return;
+    if (!getValues("what")) setValue("what", route.name);
+    setValue("part", route.part);
+    setValue("partCost", (route.partMinor / 100).toFixed(2));
+  };
   const save = handleSubmit(async (v) => {
     const done = await deed.run({
       unitId: view.unit.id,
@@ -93,6 +113,8 @@ function AddMend({ view }: { view: UnitView }) {
       remark: v.remark,
       opened: v.opened,
       settlesFault: v.settlesFault && v.faultId !== "",
+      route: v.route || null,
+      partMinor: parseAmount(v.partCost) ?? 0,
     });
     if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
   });
@@ -136,8 +158,32 @@ function AddMend({ view }: { view: UnitView }) {
         helperText={formState.errors.minutes?.message ?? "counted while open"}
         slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
+      <TextField
+        select
+        label="By which route"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        {...register("route")}
+        value={route}
+        onChange={(e) => follow(e.target.value)}
+        helperText={faultId ? "its odds learn from the retest" : "choose a fault first"}
+        disabled={offered.length === 0}
+      >
+        <option value="">none of the catalogue</option>
+        {offered.map((r) => (
+          <option key={r.id} value={r.id}>
+            {r.name}
+          </option>
+        ))}
+      </TextField>
       <TextField label="Part used" {...register("part")} />
-      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "2 / -1" } }} />
+      <TextField
+        label={`Its cost, ${view.settings.currency}`}
+        {...register("partCost", { validate: (t) => parseAmount(t) !== null || "an amount, such as 2.60" })}
+        error={Boolean(formState.errors.partCost)}
+        helperText={formState.errors.partCost?.message}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
+      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / -1" } }} />
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
           Log it
@@ -146,7 +192,7 @@ function AddMend({ view }: { view: UnitView }) {
         {faultId && (
           <FormControlLabel
             control={<Checkbox {...register("settlesFault")} defaultChecked />}
-            label="This mends the fault (the proof will tell)"
+            label="The retest is good: this mends the fault"
           />
         )}
       </Box>

@@ -10,6 +10,7 @@ import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { Limits } from "@/core/grade/limits";
+import type { Rates } from "@/core/money/rates";
 import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -67,6 +68,33 @@ const singleTexts = (l: Limits): Texts =>
     ]),
   );
 
+/** Money and time of the trade: the label, what it is typed in, and how often the stored figure goes into that. */
+const RATES: [key: Exclude<keyof Rates, "tax">, label: string, unit: string, times: number][] = [
+  ["labourPerHour", "An hour at the bench", "money", 0.01],
+  ["feeShare", "Selling fee, share of the price", "%", 100],
+  ["feeFixed", "Selling fee, fixed", "money", 0.01],
+  ["carriageOut", "Carriage to the buyer", "money", 0.01],
+  ["returnCarriage", "Carriage of a return, both ways", "money", 0.01],
+  ["returnMinutes", "Minutes of a return", "min", 1],
+  ["returnBase", "Returns for no fault of the mend", "%", 100],
+  ["twinReturn", "Like part wears out within the warranty", "%", 100],
+  ["shelfPerDay", "A day on the shelf", "money", 0.01],
+  ["retestMinutes", "A retest", "min", 1],
+  ["stripHours", "Stripping a unit", "h", 1],
+  ["partsYield", "Parts' value that stripping really brings", "%", 100],
+  ["taxRate", "Tax rate", "%", 100],
+  ["priceSpread", "A sale price varies by", "%", 100],
+  ["skill", "Hardest route done here, 1 to 4", "", 1],
+  ["claimDays", "A seller can be asked for", "days", 1],
+];
+const rateTexts = (r: Rates): Texts =>
+  Object.fromEntries(RATES.map(([k, , , times]) => [k, String(Math.round(r[k] * times * 100) / 100)]));
+const TAXES: Record<Rates["tax"], string> = {
+  none: "not registered",
+  full: "on the whole price",
+  margin: "on price less purchase",
+};
+
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
 export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
   const deed = useDeed("settings.save");
@@ -74,8 +102,9 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
   const [numbers, setNumbers] = useState<Texts>(Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])));
   const [limits, setLimits] = useState(limitTexts(settings.limits));
   const [singles, setSingles] = useState(singleTexts(settings.limits));
+  const [rates, setRates] = useState(rateTexts(settings.rates));
   const [saved, setSaved] = useState(false);
-  const bad = [...Object.entries(numbers), ...Object.entries(limits), ...Object.entries(singles)].find(
+  const bad = [...Object.entries(rates), ...Object.entries(numbers), ...Object.entries(limits), ...Object.entries(singles)].find(
     ([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()),
   );
   const number = (t: string) => Number(t.replace(",", "."));
@@ -104,6 +133,10 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         Settings,
         "warrantyDays" | "labelWidthMm" | "labelHeightMm"
       >),
+      rates: {
+        tax: v.rates.tax,
+        ...Object.fromEntries(RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4])),
+      } as Rates,
       limits: {
         stick: kindLimits("stick"),
         trigger: kindLimits("trigger"),
@@ -152,6 +185,32 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         {NUMBERS.map(([k, label]) => (
           <TextField key={k} label={label} value={numbers[k]} onChange={(e) => setNumbers({ ...numbers, [k]: e.target.value })} />
         ))}
+      </Box>
+      <Typography component="h2" variant="h2">
+        Money and time
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
+        {RATES.map(([k, label, unit]) => (
+          <TextField
+            key={k}
+            label={unit ? `${label}, ${unit === "money" ? v.currency : unit}` : label}
+            value={rates[k]}
+            onChange={(e) => setRates({ ...rates, [k]: e.target.value })}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
+        <TextField
+          select
+          label="Tax"
+          value={v.rates.tax}
+          onChange={(e) => setV({ ...v, rates: { ...v.rates, tax: e.target.value as Rates["tax"] } })}
+        >
+          {Object.entries(TAXES).map(([k, words]) => (
+            <MenuItem key={k} value={k}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
       </Box>
       <Typography component="h2" variant="h2">
         Limits of the house, percent of travel

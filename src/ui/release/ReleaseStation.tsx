@@ -154,6 +154,9 @@ function OtherEnding({ view }: { view: UnitView }) {
   const deed = useDeed("unit.end");
   const [kind, setKind] = useState<(typeof OTHER)[number] | null>(null);
   const [known, setKnown] = useState("");
+  const [price, setPrice] = useState("");
+  const sold = price.trim() === "" ? null : parseAmount(price);
+  const badPrice = price.trim() !== "" && sold === null;
   const choices = view.unit.swollen ? (["scrap"] as const) : OTHER;
   return (
     <Box component="section" aria-label="Another ending" sx={{ mt: 3 }}>
@@ -172,7 +175,7 @@ function OtherEnding({ view }: { view: UnitView }) {
           component="form"
           onSubmit={(e) => {
             e.preventDefault();
-            void deed.run({ unitId: view.unit.id, version: view.unit.version, kind, known, priceMinor: null });
+            if (!badPrice) void deed.run({ unitId: view.unit.id, version: view.unit.version, kind, known, priceMinor: sold });
           }}
           sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}
         >
@@ -185,6 +188,18 @@ function OtherEnding({ view }: { view: UnitView }) {
             onChange={(e) => setKnown(e.target.value)}
             autoFocus
           />
+          {(kind === "sold-as-found" || kind === "donor") && (
+            <TextField
+              label={
+                kind === "donor" ? `What its parts brought so far, ${view.settings.currency}` : `Price, ${view.settings.currency}`
+              }
+              value={price}
+              onChange={(e) => setPrice(e.target.value)}
+              error={badPrice}
+              helperText={badPrice ? "an amount such as 12.50" : undefined}
+              sx={{ maxWidth: 300 }}
+            />
+          )}
           <Box>
             <Button type="submit" variant="contained" disabled={deed.running}>
               Close as {ENDING_NAMES[kind]}
@@ -193,6 +208,52 @@ function OtherEnding({ view }: { view: UnitView }) {
           <Problem problem={deed.problem} />
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** A sold unit comes back: for what, and to which mend it points. It changes the odds of that route. */
+function CameBack({ view }: { view: UnitView }) {
+  const deed = useDeed("unit.came-back");
+  const [open, setOpen] = useState(false);
+  const [words, setWords] = useState("");
+  const [mendId, setMendId] = useState("");
+  if (!open)
+    return (
+      <Button variant="outlined" onClick={() => setOpen(true)}>
+        It came back
+      </Button>
+    );
+  return (
+    <Box
+      component="form"
+      aria-label="It came back"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void deed.run({ unitId: view.unit.id, version: view.unit.version, mendId: mendId || null, words });
+      }}
+      sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
+    >
+      <TextField label="What they say is wrong" value={words} onChange={(e) => setWords(e.target.value)} required autoFocus />
+      <TextField
+        select
+        label="Which mend it points to"
+        value={mendId}
+        onChange={(e) => setMendId(e.target.value)}
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        helperText="That fault opens again, and the route's odds of a return learn from it."
+      >
+        <option value="">none of them</option>
+        {view.mends.map((m) => (
+          <option key={m.id} value={m.id}>{`${m.number}. ${m.what}`}</option>
+        ))}
+      </TextField>
+      <Box>
+        <Button type="submit" variant="contained" disabled={!words.trim() || deed.running}>
+          Take it back in
+        </Button>
+      </Box>
+      <Problem problem={deed.problem} />
     </Box>
   );
 }
@@ -248,6 +309,7 @@ function Closed({ view, role, publicUrl }: { view: UnitView; role: Role; publicU
             Certificate of {day(c.releasedAt, settings)} was revoked: {c.revokedWhy}
           </Typography>
         ))}
+      {role !== "viewer" && unit.ending === "released" && <CameBack view={view} />}
       {role === "lead" && (
         <Box component="section" aria-label="For a lead" sx={{ mt: 3, display: "grid", gap: 1, maxWidth: 620 }}>
           <TextField label="Why (for opening again or revoking)" value={why} onChange={(e) => setWhy(e.target.value)} />

@@ -17,7 +17,7 @@ import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/word
 
 type Props = { units: UnitLine[]; models: { key: string; name: string }[]; filter: UnitFilter; shop: Settings };
 
-const STAGES = ["open", "intake", "test", "find", "mend", "prove", "release", "closed", "quarantine", "reference"];
+const STAGES = ["open", "intake", "test", "find", "decide", "mend", "prove", "release", "closed", "quarantine", "reference"];
 
 /** All units, filtered by the address, with a side panel for the row that is looked at. */
 export function UnitList({ units, models, filter, shop }: Props) {

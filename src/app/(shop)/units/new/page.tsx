@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 
 import { database } from "@/db/connection";
 import { pageFor } from "@/door/page";
+import { boughtListing } from "@/service/buying";
 import { listModels } from "@/service/models";
 import { loadSettings } from "@/service/settings";
 import { nextTag } from "@/service/units";
@@ -9,7 +10,7 @@ import { IntakeForm } from "@/ui/intake/IntakeForm";
 
 export const metadata: Metadata = { title: "Take in" };
 
-export default async function NewUnitPage() {
+export default async function NewUnitPage({ searchParams }: { searchParams: Promise<{ listing?: string | string[] }> }) {
   await pageFor("technician", "lead");
   const db = database();
   const [models, lots, customers, tag, { settings }] = await Promise.all([
@@ -19,5 +20,15 @@ export default async function NewUnitPage() {
     nextTag(db),
     loadSettings(db),
   ]);
-  return <IntakeForm models={models.map((m) => m.body)} lots={lots} customers={customers} nextTag={tag} shop={settings} />;
+  const asked = (await searchParams).listing;
+  return (
+    <IntakeForm
+      models={models.map((m) => m.body)}
+      lots={lots}
+      customers={customers}
+      nextTag={tag}
+      shop={settings}
+      listing={typeof asked === "string" ? await boughtListing(db, asked) : null}
+    />
+  );
 }

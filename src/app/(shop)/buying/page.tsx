@@ -1,0 +1,33 @@
+import type { Metadata } from "next";
+
+import { database } from "@/db/connection";
+import { typed } from "@/door/http";
+import { pagePerson } from "@/door/page";
+import { ACCEPTED_LOSS, buyBase, buyingView, WISHED_MARGIN } from "@/service/buying";
+import { loadSettings } from "@/service/settings";
+import { Buying } from "@/ui/buying/Buying";
+
+export const metadata: Metadata = { title: "Buying" };
+
+export default async function BuyingPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const actor = await pagePerson();
+  const asked = (await searchParams).model;
+  const view = await buyingView(database());
+  const key = typeof asked === "string" ? typed(asked, 60) : (view.models[0]?.key ?? "");
+  const { settings } = await loadSettings(database());
+  const base = await buyBase(database(), key);
+  return (
+    <Buying
+      view={view}
+      modelKey={base ? key : ""}
+      base={base}
+      shop={settings}
+      canWork={actor.role !== "viewer"}
+      wish={{ margin: WISHED_MARGIN, loss: ACCEPTED_LOSS }}
+    />
+  );
+}

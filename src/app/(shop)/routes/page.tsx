@@ -1,0 +1,31 @@
+import type { Metadata } from "next";
+
+import { database } from "@/db/connection";
+import { pagePerson } from "@/door/page";
+import { loadModelMoney, loadRoutes, routeRecord } from "@/service/decide";
+import { listModels } from "@/service/models";
+import { loadSettings } from "@/service/settings";
+import { ModelMoneyForm } from "@/ui/routes/ModelMoneyForm";
+import { RouteCatalogue } from "@/ui/routes/RouteCatalogue";
+
+export const metadata: Metadata = { title: "Routes" };
+
+export default async function RoutesPage() {
+  const actor = await pagePerson();
+  const db = database();
+  const [{ value: routes, version }, record, models, { settings }] = await Promise.all([
+    loadRoutes(db),
+    routeRecord(db),
+    listModels(db),
+    loadSettings(db),
+  ]);
+  const money = await Promise.all(
+    models.map(async (m) => ({ key: m.key, name: m.body.name, ...(await loadModelMoney(db, m.body)) })),
+  );
+  return (
+    <>
+      <RouteCatalogue key={version} routes={routes} version={version} record={record} canEdit={actor.role === "lead"} />
+      <ModelMoneyForm models={money} routes={routes} shop={settings} canEdit={actor.role === "lead"} />
+    </>
+  );
+}

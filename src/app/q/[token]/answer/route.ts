@@ -1,0 +1,19 @@
+import { postedAnswerSchema } from "@/contract/question";
+import { database } from "@/db/connection";
+import { answer, fromHere, jsonBody, refusal } from "@/door/http";
+import { answerByToken } from "@/service/questions";
+
+const MOST_BYTES = 20_000;
+
+/** The customer's answer. Only this posted, confirmed message answers; opening the page, by a person or a mail scanner, never does. */
+export async function POST(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
+  if (!fromHere(request)) return refusal({ code: "other-origin" });
+  const posted = postedAnswerSchema.safeParse(await jsonBody(request, MOST_BYTES));
+  if (!posted.success)
+    return refusal({
+      code: "bad-input",
+      issues: posted.error.issues.slice(0, 5).map((i) => ({ path: i.path.join("."), message: i.message })),
+    });
+  const done = await answerByToken(database(), (await params).token, posted.data);
+  return answer(done.ok ? { ok: true, value: {} } : done);
+}

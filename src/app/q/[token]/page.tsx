@@ -1,0 +1,18 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+
+import { database } from "@/db/connection";
+import { questionByToken } from "@/service/questions";
+import { loadSettings } from "@/service/settings";
+import { CustomerQuestion } from "@/ui/question/CustomerQuestion";
+
+export const metadata: Metadata = { title: "A question about your controller", robots: { index: false, follow: false } };
+
+export default async function QuestionPage({ params }: { params: Promise<{ token: string }> }) {
+  const { token } = await params;
+  const question = await questionByToken(database(), token);
+  if (!question) notFound();
+  const { settings } = await loadSettings(database());
+  const { locale, timeZone, currency, shopName, town } = settings;
+  return <CustomerQuestion question={question} token={token} shop={{ locale, timeZone, currency, shopName, town }} />;
+}

@@ -1,0 +1,52 @@
+import { z } from "zod";
+
+/** What a customer is asked about their unit, fault by fault, and what they answer. */
+
+const text = (max: number) => z.string().trim().max(max);
+const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+
+export const questionBodySchema = z.strictObject({
+  v: z.literal(1),
+  findings: text(2000),
+  faults: z
+    .array(
+      z.strictObject({
+        faultId: z.uuid(),
+        number: z.int().min(1),
+        found: line(300),
+        options: z
+          .array(
+            z.strictObject({
+              key: z.string().regex(/^[a-z0-9-]{1,40}$/),
+              words: line(200),
+              priceMinor: z.int().min(0).max(100_000_000),
+              days: z.int().min(0).max(365),
+              warrantyDays: z.int().min(0).max(3650),
+            }),
+          )
+          .min(1)
+          .max(6),
+      }),
+    )
+    .min(1)
+    .max(20),
+});
+export type QuestionBody = z.infer<typeof questionBodySchema>;
+
+/** "no" turns the work at this fault down; it is always offered. */
+export const NO = "no";
+
+export const answerSchema = z.strictObject({
+  name: line(80),
+  words: text(600),
+  choices: z
+    .array(z.strictObject({ faultId: z.uuid(), choice: z.string().max(40) }))
+    .min(1)
+    .max(20),
+  /** says that an earlier answer is meant to change */
+  changes: z.boolean(),
+});
+export type Answer = z.infer<typeof answerSchema>;
+
+/** What the customer's page posts: confirmed, and with an id so that sending twice is one answer. */
+export const postedAnswerSchema = z.strictObject({ requestId: z.uuid(), confirmed: z.literal(true), answer: answerSchema });

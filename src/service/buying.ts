@@ -1,0 +1,402 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type FamilyRecord, highestBid, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
+import type { DecideInput } from "@/core/decide/build";
+import { familyOf } from "@/core/decide/families";
+import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
+import type { Lexicon } from "@/core/claim/lexicon";
+import type { ModelProfile } from "@/core/profile/profile";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
+import { loadLexicon } from "./find-view";
+import { listModels, modelByKey } from "./models";
+import { closedUnits } from "./results";
+import { loadSettings } from "./settings";
+
+/** Buying: listings, lots and sellers. */
+
+export type BuyBase = Omit<DecideInput, "faults" | "tried" | "withheld" | "spent" | "openMinutes" | "customer"> & {
+  profile: ModelProfile;
+};
+
+/** What a bid on one model is worked out from. */
+export async function buyBase(
+  db: Knex,
+  key: string,
+): Promise<{ base: BuyBase; families: FamilyRecord; lexicon: Lexicon } | null> {
+  const profile = await modelByKey(db, key);
+  if (!profile) return null;
+  const [{ value: routes }, { value: money }, record, { settings }, { lexicon }, families] = await Promise.all([
+    loadRoutes(db),
+    loadModelMoney(db, profile.body),
+    routeRecord(db),
+    loadSettings(db),
+    loadLexicon(db),
+    familyRecord(db, profile.body),
+  ]);
+  const { wiring: _wiring, ...slim } = profile.body; // the graph is not needed to bid
+  return {
+    base: {
+      profile: slim,
+      revision: null,
+      market: money.market,
+      rates: settings.rates,
+      routes,
+      record,
+      rules: money.rules.map(({ family, also, route }) => ({ family, also, route })),
+    },
+    families,
+    lexicon,
+  };
+}
+
+/** Of the units of a model that had a full test here: how many had a fault of each family. */
+async function familyRecord(db: Knex, profile: ModelProfile): Promise<FamilyRecord> {
+  const tested: string[] = await db("unit as u")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .where("p.key", profile.id)
+    .whereNull("u.reference_since")
+    .whereExists(db("recording as r").whereRaw("r.unit_id = u.id").where({ purpose: "full" }))
+    .pluck("u.id");
+  const faults = await db("fault")
+    .whereIn("unit_id", tested)
+    .whereNot({ status: "withdrawn" })
+    .select("unit_id", "place", "measure");
+  const having = new Map<string, Set<string>>();
+  for (const f of faults) {
+    const family = familyOf(profile, f.place, f.measure);
+    if (family) having.set(family, (having.get(family) ?? new Set()).add(f.unit_id));
+  }
+  return Object.fromEntries([...having].map(([family, units]) => [family, { yes: units.size, no: tested.length - units.size }]));
+}
+
+/** What a unit of this model with this claim may bring before anything is known of it. */
+async function expectedWorth(db: Knex, key: string, claim: string): Promise<number> {
+  const loaded = await buyBase(db, key);
+  if (!loaded) return 0;
+  const { base, families, lexicon } = loaded;
+  return Math.round(prospectOf(base, suspectedOf(base.profile, readListing(claim, base.profile, lexicon), families)).worth);
+}
+
+/** A donor gives a part of what a whole unit would: its weight in the spread. */
+const STRIP_WEIGHT = 0.4;
+const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
+  released: "fixed",
+  "sold-as-found": "fixed",
+  "returned-unmended": "fixed",
+  donor: "strip",
+  scrap: "none",
+};
+
+/**
+ * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a share too, so that the
+ * first to arrive do not carry the whole lot. Always adds up to the cent.
+ */
+export async function respread(db: Knex, actor: Actor, lotId: string, why: string, asked?: SpreadWay): Promise<void> {
+  const lot = await db("lot").where({ id: lotId }).forUpdate().first();
+  if (!lot) throw new Refused({ code: "not-found", what: "lot" });
+  const way: SpreadWay = asked ?? lot.spread_way;
+  const rows = await db("unit as u")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .where("u.lot_id", lotId)
+    .orderBy("u.tag")
+    .select("u.id", "u.tag", "u.claim", "u.ending", "u.lot_share_minor", "u.hand_share_minor", "u.expected_minor", "p.key");
+  const units: LotUnit[] = [];
+  for (const r of rows) {
+    const role = r.ending ? ROLE_SHARE[r.ending] : null;
+    // worked out when it arrives, and again when somebody asks for a spread
+    const worth: number = r.expected_minor === null || asked ? await expectedWorth(db, r.key, r.claim) : r.expected_minor;
+    if (worth !== r.expected_minor) await db("unit").where({ id: r.id }).update({ expected_minor: worth });
+    units.push({
+      id: r.id,
+      value: role === "none" ? 0 : Math.max(0, role === "strip" ? worth * STRIP_WEIGHT : worth),
+      fixed: role === "fixed" ? r.lot_share_minor : null,
+      byHand: r.hand_share_minor,
+    });
+  }
+  const missing = Math.max(0, (lot.units_promised ?? 0) - rows.length);
+  const mean = units.length ? units.reduce((s, u) => s + u.value, 0) / units.length : 1;
+  for (let i = 0; i < missing; i++) units.push({ id: `to come ${i + 1}`, value: mean, fixed: null, byHand: null });
+  const cost = lot.price_minor + lot.carriage_minor;
+  const shares = shareLot(cost, units, way);
+  const left = cost - [...shares.values()].reduce((a, b) => a + b, 0);
+  if (left !== 0 || [...shares.values()].some((s) => s < 0)) throw new Refused({ code: "shares-do-not-add", leftMinor: left });
+  for (const r of rows)
+    await db("unit")
+      .where({ id: r.id })
+      .update({ lot_share_minor: shares.get(r.id) });
+  await db("lot")
+    .where({ id: lotId })
+    .update({ spread_way: way, version: db.raw("version + 1") });
+  await db("lot_spread").insert({
+    lot_id: lotId,
+    way,
+    why,
+    shares: JSON.stringify(
+      units.map((u) => ({ unit: rows.find((r) => r.id === u.id)?.tag ?? "to come", minor: shares.get(u.id) })),
+    ),
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "lot-spread", null, { lot: lot.code, way, why });
+}
+
+export const spreadLot: Deed<"lot.spread"> = async (db, actor, { lotId, version, way, hand }) => {
+  const lot = await db("lot").where({ id: lotId }).forUpdate().first();
+  if (!lot) throw new Refused({ code: "not-found", what: "lot" });
+  if (lot.version !== version) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (way === "hand") {
+    await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
+    for (const h of hand)
+      if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
+        throw new Refused({ code: "not-found", what: "unit of this lot" });
+  }
+  await respread(db, actor, lotId, "asked for", way);
+  return nothing;
+};
+
+export const keepListing: Deed<"listing.keep"> = async (db, actor, input) => {
+  const loaded = await buyBase(db, input.profileKey);
+  if (!loaded) throw new Refused({ code: "not-found", what: "model" });
+  const reading = readListing(input.words, loaded.base.profile, loaded.lexicon);
+  const prospect = prospectOf(loaded.base, suspectedOf(loaded.base.profile, reading, loaded.families));
+  const [row] = await db("listing")
+    .insert({
+      profile_key: input.profileKey,
+      words: input.words,
+      seller: input.seller,
+      price_minor: input.priceMinor,
+      carriage_minor: input.carriageMinor,
+      status: input.status,
+      risk: reading.risk,
+      worth_minor: Math.round(prospect.worth),
+      highest_minor: highestBid(prospect, input.carriageMinor, WISHED_MARGIN, ACCEPTED_LOSS).bid,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  await note(db, actor, "listing-kept", null, { listing: row.id, status: input.status });
+  return { id: row.id };
+};
+
+/** What the page begins with; each look can wish for another. */
+export const WISHED_MARGIN = 500;
+export const ACCEPTED_LOSS = 0.35;
+
+export const settleListing: Deed<"listing.settle"> = async (db, actor, { listingId, version, status }) => {
+  const changed = await db("listing")
+    .where({ id: listingId, version })
+    .whereNot({ status: "arrived" })
+    .update({ status, version: version + 1 });
+  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await note(db, actor, "listing-settled", null, { listing: listingId, status });
+  return nothing;
+};
+
+export type ListingView = {
+  id: string;
+  model: string;
+  modelKey: string;
+  words: string;
+  seller: string;
+  priceMinor: number;
+  carriageMinor: number;
+  risk: string;
+  worthMinor: number;
+  highestMinor: number | null;
+  status: "watched" | "bought" | "passed" | "arrived";
+  version: number;
+  at: string;
+};
+export type LotView = {
+  id: string;
+  code: string;
+  seller: string;
+  costMinor: number;
+  way: SpreadWay;
+  version: number;
+  unitsPromised: number | null;
+  units: {
+    id: string;
+    tag: string;
+    model: string;
+    role: string;
+    shareMinor: number | null;
+    handMinor: number | null;
+    claim: string;
+  }[];
+  toComeMinor: number;
+  history: { way: string; why: string; by: string; at: string; shares: { unit: string; minor: number }[] }[];
+};
+export type SellerView = {
+  seller: string;
+  units: number;
+  closed: number;
+  marginMinor: number;
+  faultsFound: number;
+  faultsClaimed: number;
+  poorParcels: number;
+  differs: number;
+};
+export type ClaimLine = { tag: string; seller: string; until: string; why: "differs" | "more-faults" | "not-tested" };
+
+export type BuyingView = {
+  listings: ListingView[];
+  lots: LotView[];
+  sellers: SellerView[];
+  claims: ClaimLine[];
+  models: { key: string; name: string }[];
+};
+
+export async function buyingView(db: Knex): Promise<BuyingView> {
+  const models = await listModels(db);
+  const nameOf = new Map(models.map((m) => [m.key, m.body.name]));
+  const listings = await db("listing").orderBy("at", "desc").limit(60);
+  const { settings } = await loadSettings(db);
+  return {
+    models: models.map((m) => ({ key: m.key, name: m.body.name })),
+    listings: listings.map((l) => ({
+      id: l.id,
+      model: nameOf.get(l.profile_key) ?? l.profile_key,
+      modelKey: l.profile_key,
+      words: l.words,
+      seller: l.seller,
+      priceMinor: l.price_minor,
+      carriageMinor: l.carriage_minor,
+      risk: l.risk,
+      worthMinor: l.worth_minor,
+      highestMinor: l.highest_minor,
+      status: l.status,
+      version: l.version,
+      at: l.at.toISOString(),
+    })),
+    lots: await lotsView(db),
+    sellers: await sellersView(db),
+    claims: await claimsView(db, settings.rates.claimDays),
+  };
+}
+
+async function lotsView(db: Knex): Promise<LotView[]> {
+  const lots = await db("lot").orderBy("at", "desc");
+  const units = await db("unit as u")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .whereNotNull("u.lot_id")
+    .orderBy("u.tag")
+    .select(
+      "u.id",
+      "u.lot_id",
+      "u.tag",
+      "u.ending",
+      "u.stage",
+      "u.claim",
+      "u.lot_share_minor",
+      "u.hand_share_minor",
+      db.raw("p.body->>'name' as model"),
+    );
+  const spreads = await db("lot_spread as s")
+    .join("person", "person.id", "s.by")
+    .orderBy("s.at", "desc")
+    .select("s.*", "person.name as person");
+  return lots.map((l) => {
+    const mine = units.filter((u) => u.lot_id === l.id);
+    const cost = l.price_minor + l.carriage_minor;
+    return {
+      id: l.id,
+      code: l.code,
+      seller: l.seller,
+      costMinor: cost,
+      way: l.spread_way,
+      version: l.version,
+      unitsPromised: l.units_promised,
+      toComeMinor: mine.length ? cost - mine.reduce((s, u) => s + (u.lot_share_minor ?? 0), 0) : cost,
+      units: mine.map((u) => ({
+        id: u.id,
+        tag: u.tag,
+        model: u.model,
+        role: u.ending ?? "in house",
+        shareMinor: u.lot_share_minor,
+        handMinor: u.hand_share_minor,
+        claim: u.claim,
+      })),
+      history: spreads
+        .filter((s) => s.lot_id === l.id)
+        .slice(0, 12)
+        .map((s) => ({ way: s.way, why: s.why, by: s.person, at: s.at.toISOString(), shares: s.shares })),
+    };
+  });
+}
+
+async function sellersView(db: Knex): Promise<SellerView[]> {
+  const { settings } = await loadSettings(db);
+  const closed = await closedUnits(db, settings.rates);
+  const units = await db("unit").whereNot({ source: "customer" }).whereNot({ seller: "" }).select("id", "seller", "intake");
+  const faults = await db("fault").whereNot({ status: "withdrawn" }).select("unit_id", "claimed");
+  const sellers = new Map<string, SellerView>();
+  for (const u of units) {
+    const s = sellers.get(u.seller) ?? {
+      seller: u.seller,
+      units: 0,
+      closed: 0,
+      marginMinor: 0,
+      faultsFound: 0,
+      faultsClaimed: 0,
+      poorParcels: 0,
+      differs: 0,
+    };
+    const mine = faults.filter((f) => f.unit_id === u.id);
+    const end = closed.find((c) => c.unitId === u.id);
+    s.units++;
+    s.faultsFound += mine.length;
+    s.faultsClaimed += mine.filter((f) => f.claimed).length;
+    if (u.intake.parcel === "poor" || u.intake.parcel === "damaged") s.poorParcels++;
+    if (u.intake.differs) s.differs++;
+    if (end) {
+      s.closed++;
+      s.marginMinor += end.marginMinor;
+    }
+    sellers.set(u.seller, s);
+  }
+  return [...sellers.values()].sort((a, b) => b.marginMinor / Math.max(1, b.closed) - a.marginMinor / Math.max(1, a.closed));
+}
+
+/** Bought units whose seller can still be asked, while something speaks for asking. */
+async function claimsView(db: Knex, days: number): Promise<ClaimLine[]> {
+  const rows = await db("unit as u")
+    .whereNot("u.source", "customer")
+    .whereNull("u.ending")
+    .whereNull("u.reference_since")
+    .whereRaw("u.received_at > now() - make_interval(days => ?)", [days])
+    .orderBy("u.received_at")
+    .select(
+      "u.tag",
+      "u.seller",
+      "u.received_at",
+      "u.intake",
+      db.raw("(select count(*)::int from fault f where f.unit_id = u.id and not f.claimed and f.status <> 'withdrawn') as more"),
+      db.raw("exists (select 1 from recording r where r.unit_id = u.id) as tested"),
+    );
+  return rows.flatMap((r): ClaimLine[] => {
+    const why = r.intake.differs ? "differs" : r.more > 0 ? "more-faults" : !r.tested ? "not-tested" : null;
+    const until = new Date(r.received_at.getTime() + days * 24 * 3600_000).toISOString();
+    return why ? [{ tag: r.tag, seller: r.seller, until, why }] : [];
+  });
+}
+
+/** A listing that was bought and has not arrived, to fill in the intake; null for any other. */
+export async function boughtListing(
+  db: Knex,
+  id: string,
+): Promise<{ id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null> {
+  if (!/^[0-9a-f-]{36}$/i.test(id)) return null;
+  const l = await db("listing").where({ id, status: "bought" }).first();
+  return l
+    ? {
+        id: l.id,
+        modelKey: l.profile_key,
+        words: l.words,
+        seller: l.seller,
+        priceMinor: l.price_minor,
+        carriageMinor: l.carriage_minor,
+      }
+    : null;
+}

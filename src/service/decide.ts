@@ -1,0 +1,288 @@
+import "server-only";
+
+import type { Knex } from "knex";
+import { z } from "zod";
+
+import type { DeedParsed } from "@/contract/deeds";
+import { DEEDS, type Settings } from "@/contract/deeds";
+import { type Advice, advise, type Disposition, type End } from "@/core/decide/advise";
+import type { DecideInput, RouteTally, Rule } from "@/core/decide/build";
+import { familyOf } from "@/core/decide/families";
+import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { Market } from "@/core/profile/slots";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
+import { modelByKey, modelById, type StoredProfile } from "./models";
+import { standingsOf } from "./questions";
+import { loadSettings, loadValue, saveValue } from "./settings";
+
+/** Decisions: what the advice is worked out from, and what was chosen. */
+
+export const loadRoutes = (db: Knex): Promise<{ value: Route[]; version: number }> =>
+  loadValue(db, "routes", routesSchema, HOUSE_ROUTES);
+
+export type ModelMoney = Pick<DeedParsed<"model.save-money">, "market" | "rules">;
+const moneySchema = z.object({
+  market: DEEDS["model.save-money"].input.shape.market,
+  rules: DEEDS["model.save-money"].input.shape.rules,
+});
+const UNKNOWN_MARKET: Market = { newMinor: 0, aMinor: 0, bMinor: 0, cMinor: 0, asFoundMinor: 0 };
+
+export const loadModelMoney = (db: Knex, profile: ModelProfile): Promise<{ value: ModelMoney; version: number }> =>
+  loadValue(db, `model:${profile.id}`, moneySchema, { market: profile.market ?? UNKNOWN_MARKET, rules: [] });
+
+export const saveRoutes: Deed<"routes.save"> = async (db, actor, { version, routes }) => {
+  await saveValue(db, "routes", version, routes);
+  await note(db, actor, "routes-saved", null, { routes: routes.length });
+  return nothing;
+};
+
+export const saveModelMoney: Deed<"model.save-money"> = async (db, actor, { key, version, market, rules }) => {
+  if (!(await modelByKey(db, key))) throw new Refused({ code: "not-found", what: "model" });
+  const { value: routes } = await loadRoutes(db);
+  for (const r of rules) if (!routes.some((x) => x.id === r.route)) throw new Refused({ code: "route-unknown", route: r.route });
+  await saveValue(db, `model:${key}`, version, { market, rules });
+  await note(db, actor, "model-money-saved", null, { key, market, rules });
+  return nothing;
+};
+
+/**
+ * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts
+ * against it. A sold unit counts as staying for the share of its warranty that has passed without a comeback.
+ */
+export async function routeRecord(db: Knex): Promise<RouteTally[]> {
+  const rows = await db("mend as m")
+    .join("unit as u", "u.id", "m.unit_id")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .leftJoin("fault as f", "f.id", "m.fault_id")
+    .leftJoin("comeback as c", "c.mend_id", "m.id")
+    .leftJoin(
+      db("ending")
+        .distinctOn("unit_id")
+        .where({ kind: "released" })
+        .orderBy([{ column: "unit_id" }, { column: "at", order: "desc" }])
+        .as("e"),
+      "e.unit_id",
+      "u.id",
+    )
+    .whereNotNull("m.route")
+    .whereNotNull("m.outcome")
+    .select("m.route", "p.key as model", "m.outcome", "f.status", "c.id as comeback", "e.at as released", "e.warranty_days");
+  const tallies = new Map<string, RouteTally>();
+  for (const r of rows) {
+    const key = `${r.route} ${r.model}`;
+    const t = tallies.get(key) ?? { route: r.route, model: r.model, worked: 0, failed: 0, cameBack: 0, stayed: 0 };
+    const worked = r.outcome === "worked" && (r.status !== "open" || r.comeback);
+    if (worked) t.worked++;
+    else t.failed++;
+    if (r.comeback) t.cameBack++;
+    else if (worked && r.released && r.warranty_days > 0)
+      t.stayed += Math.min(1, (Date.now() - r.released.getTime()) / (r.warranty_days * 24 * 3600_000));
+    tallies.set(key, t);
+  }
+  return [...tallies.values()];
+}
+
+/** What a unit cost to get: its own price and carriage, or its share of the lot's. Null of a lot that is not spread yet. */
+export const purchaseOf = (unit: Pick<UnitRow, "source" | "price_minor" | "carriage_minor" | "lot_share_minor">): number =>
+  unit.source === "lot" ? (unit.lot_share_minor ?? 0) : (unit.price_minor ?? 0) + (unit.carriage_minor ?? 0);
+
+type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
+
+/** Everything that the advice on one unit needs, as plain data that also a page's worker can take. */
+export async function decideInput(db: Knex, { unit, profile, settings }: Loaded): Promise<DecideInput> {
+  const newest = (await modelByKey(db, profile.key)) ?? profile;
+  const slots = newest.body.slots ?? profile.body.slots ?? [];
+  const [{ value: routes }, { value: money }, record, faults, mends, full, standings] = await Promise.all([
+    loadRoutes(db),
+    loadModelMoney(db, newest.body),
+    routeRecord(db),
+    db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "measure"),
+    db("mend as m")
+      .leftJoin("fault as f", "f.id", "m.fault_id")
+      .where({ "m.unit_id": unit.id })
+      .orderBy("m.number")
+      .select("m.route", "m.outcome", "m.minutes", "m.part_minor", "m.opened", "m.at", "f.place"),
+    db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("started_at"),
+    standingsOf(db, unit.id),
+  ]);
+  const open = new Set(faults.map((f) => f.place));
+  const tried = mends.filter((m) => m.route && m.place && (m.outcome === "failed" || open.has(m.place)));
+  const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
+  const reach = (place: string | null) =>
+    Math.min(...slots.filter((s) => place && s.serves.includes(place)).map((s) => s.stripMinutes), Infinity);
+  const depths = sinceProof.map((m) => reach(m.place)).filter(Number.isFinite);
+  return {
+    profile: { id: newest.body.id, controls: newest.body.controls, functions: newest.body.functions, slots },
+    revision: unit.revision,
+    market: money.market,
+    rates: settings.rates,
+    routes,
+    record,
+    rules: money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
+    faults,
+    tried: tried.map((m) => ({ place: m.place, route: m.route })),
+    openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
+    spent: {
+      purchase: purchaseOf(unit),
+      parts: mends.reduce((s, m) => s + m.part_minor, 0),
+      minutes: mends.reduce((s, m) => s + m.minutes, 0),
+    },
+    customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor } : null,
+    withheld: standings.filter((s) => s.state !== "yes").map((s) => s.faultId),
+  };
+}
+
+export type Kept = {
+  best: Disposition;
+  value: number;
+  first: string | null;
+  policy: { best: Disposition; value: number; first: string | null } | null;
+  schools: { school: string; value: number }[];
+};
+export type Forecast = { value: number; margin: number; low: number; high: number; loss: number; minutes: number };
+export type DecisionView = {
+  id: string;
+  disposition: Disposition;
+  route: string | null;
+  why: string;
+  faults: number[];
+  advised: Kept;
+  forecast: Forecast | null;
+  by: string;
+  at: string;
+};
+
+const firstRoute = (advice: Advice, tree: Advice["tree"]) => (tree.do === "try" ? advice.options[tree.attempt]!.route.id : null);
+
+const keptOf = (advice: Advice): Kept => ({
+  best: advice.best,
+  value: Math.round(advice.value),
+  first: firstRoute(advice, advice.tree),
+  policy: advice.policy && {
+    best: advice.policy.best,
+    value: Math.round(advice.policy.value),
+    first: firstRoute(advice, advice.policy.tree),
+  },
+  schools: advice.schools.map((s) => ({ school: s.school, value: Math.round(s.value) })),
+});
+
+const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
+  if (!end || end.value === null) return null;
+  const s = end.spread;
+  return {
+    value: Math.round(end.value),
+    margin: Math.round(end.value - sunk),
+    low: Math.round(s?.low ?? end.value - sunk),
+    high: Math.round(s?.high ?? end.value - sunk),
+    loss: s?.loss ?? Number(end.value - sunk < 0),
+    minutes: Math.round(s?.minutes ?? 0),
+  };
+};
+
+export const takeDecision: Deed<"decision.take"> = async (db, actor, { unitId, version, disposition, route, why }) => {
+  const unit = await lockUnit(db, unitId, version, actor);
+  mustBeWorkable(unit);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const input = await decideInput(db, { unit, profile, settings });
+  const advice = advise(input);
+  const kept = keptOf(advice);
+  const going = (d: Disposition) => d === "mend" || d === "hold";
+  const agrees = (best: Disposition, first: string | null) =>
+    best === disposition && (!going(disposition) || route === null || route === first);
+  const byRule = advice.policy !== null && agrees(kept.policy!.best, kept.policy!.first);
+  if (!agrees(kept.best, kept.first) && !byRule && why === "") throw new Refused({ code: "needs-why" });
+  let chosen = advice;
+  if (going(disposition) && route !== null && route !== kept.first) {
+    const about = advice.options.find((o) => o.route.id === route && !o.twin);
+    if (!about) throw new Refused({ code: "route-unknown", route });
+    const keep = (r: Route) =>
+      r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
+    chosen = advise({ ...input, routes: input.routes.filter(keep) });
+  }
+  await db("decision").insert({
+    unit_id: unitId,
+    disposition,
+    route: going(disposition) ? (route ?? (byRule ? kept.policy!.first : kept.first)) : null,
+    why,
+    faults: JSON.stringify(input.faults.map((f) => f.number)),
+    advised: JSON.stringify(kept),
+    forecast: JSON.stringify(
+      forecastOf(
+        chosen.ends.find((e) => e.disposition === disposition),
+        chosen.sunk,
+      ),
+    ),
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "decided", unitId, { disposition, route, why, advised: kept.best });
+  await refreshStanding(db, unitId);
+  return nothing;
+};
+
+export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionView[]> {
+  const rows = await db("decision")
+    .join("person", "person.id", "decision.by")
+    .where({ unit_id: unitId })
+    .orderBy("decision.at", "desc")
+    .select("decision.*", "person.name as person");
+  return rows.map((r) => ({
+    id: r.id,
+    disposition: r.disposition,
+    route: r.route,
+    why: r.why,
+    faults: r.faults,
+    advised: r.advised,
+    forecast: r.forecast,
+    by: r.person,
+    at: r.at.toISOString(),
+  }));
+}
+
+export type DecideView = { input: DecideInput; decisions: DecisionView[]; routeNames: Record<string, string> };
+
+export async function decideView(db: Knex, unitId: string): Promise<DecideView> {
+  const unit = await unitById(db, unitId);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const [input, decisions] = await Promise.all([decideInput(db, { unit, profile, settings }), decisionsOf(db, unitId)]);
+  return { input, decisions, routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])) };
+}
+
+/** The routes that treat something of a model, with the places that each is for and what its part costs there. */
+export async function routesFor(
+  db: Knex,
+  profile: ModelProfile,
+): Promise<{ id: string; name: string; places: string[]; part: string; partMinor: number }[]> {
+  const newest = (await modelByKey(db, profile.id))?.body ?? profile;
+  const { value: routes } = await loadRoutes(db);
+  const all = [...newest.controls, ...newest.functions].map((x) => x.id);
+  return routes.flatMap((r) => {
+    if (r.models && !r.models.includes(profile.id)) return [];
+    const slots = (newest.slots ?? []).filter(
+      (s) => r.part && s.kind === r.part.kind && s.offers.some((o) => o.make === r.part!.make),
+    );
+    const families = new Set(r.treats.map((t) => t.family));
+    const treated = all.filter((id) => {
+      const family = familyOf(newest, id, null);
+      return (
+        family !== null &&
+        (families.has(family) || (family === "stick-drift" && (families.has("stick-worn") || families.has("stick-range"))))
+      );
+    });
+    const places = r.part ? treated.filter((id) => slots.some((s) => s.serves.includes(id))) : treated;
+    if (places.length === 0) return [];
+    const offer = slots[0]?.offers.find((o) => o.make === r.part?.make);
+    return [
+      {
+        id: r.id,
+        name: r.name,
+        places,
+        part: slots[0] ? `${slots[0].name}, ${r.part!.make.replace("-", " ")}` : "",
+        partMinor: offer?.priceMinor ?? 0,
+      },
+    ];
+  });
+}

@@ -1,0 +1,306 @@
+import "server-only";
+
+import { randomBytes } from "node:crypto";
+
+import type { Knex } from "knex";
+import type { z } from "zod";
+
+import type { Refusal } from "@/contract/deeds";
+import type { postedAnswerSchema} from "@/contract/question";
+import { type Answer, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable } from "./facts";
+
+/** The customer's yes: questions by an unguessable address, answers that are only ever added. */
+
+const TOKEN_BYTES = 20; // 160 random bits
+const DAY_MS = 24 * 3600_000;
+
+export const sendQuestion: Deed<"question.send"> = async (db, actor, { unitId, body, days }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  const own = await db("fault").where({ unit_id: unitId, status: "open" }).select("id", "number");
+  for (const f of body.faults)
+    if (!own.some((o) => o.id === f.faultId && o.number === f.number))
+      throw new Refused({ code: "not-found", what: "open fault" });
+  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  const last = await db("question").where({ unit_id: unitId }).max("number as last").first();
+  const now = actor.at ?? new Date();
+  await db("question").insert({
+    unit_id: unitId,
+    number: (last?.last ?? 0) + 1,
+    token,
+    body: JSON.stringify(body),
+    expires_at: new Date(now.getTime() + days * DAY_MS),
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "question-sent", unitId, { faults: body.faults.map((f) => f.number), days });
+  return { token };
+};
+
+export const withdrawQuestion: Deed<"question.withdraw"> = async (db, actor, { questionId }) => {
+  const rows = await db("question")
+    .where({ id: questionId, withdrawn_at: null })
+    .update({ withdrawn_at: actor.at ?? db.fn.now() })
+    .returning("unit_id");
+  if (rows.length !== 1) throw new Refused({ code: "not-found", what: "question" });
+  await note(db, actor, "question-withdrawn", rows[0].unit_id, { questionId });
+  return nothing;
+};
+
+export type AnswerView = {
+  faultId: string;
+  choice: string;
+  words: string;
+  name: string;
+  cameBy: "page" | "told";
+  wording: string;
+  at: string;
+};
+export type QuestionView = {
+  id: string;
+  number: number;
+  token: string;
+  body: QuestionBody;
+  sentAt: string;
+  expiresAt: string;
+  state: "waiting" | "answered" | "expired" | "withdrawn";
+  answers: AnswerView[];
+  by: string;
+};
+type Row = {
+  id: string;
+  unit_id: string;
+  number: number;
+  token: string;
+  body: unknown;
+  expires_at: Date;
+  withdrawn_at: Date | null;
+  at: Date;
+  person: string;
+};
+
+const stateOf = (row: Pick<Row, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
+  row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
+
+async function answersOf(db: Knex, questionIds: readonly string[]) {
+  return db("answer").whereIn("question_id", questionIds).orderBy("id");
+}
+
+export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
+  const rows: Row[] = await db("question")
+    .join("person", "person.id", "question.by")
+    .where({ unit_id: unitId })
+    .orderBy("number", "desc")
+    .select("question.*", "person.name as person");
+  const answers = await answersOf(
+    db,
+    rows.map((r) => r.id),
+  );
+  return rows.map((r) => {
+    const mine = answers.filter((a) => a.question_id === r.id);
+    return {
+      id: r.id,
+      number: r.number,
+      token: r.token,
+      body: questionBodySchema.parse(r.body),
+      sentAt: r.at.toISOString(),
+      expiresAt: r.expires_at.toISOString(),
+      state: stateOf(r, mine.length > 0),
+      by: r.person,
+      answers: mine.map((a) => ({
+        faultId: a.fault_id,
+        choice: a.choice,
+        words: a.words,
+        name: a.name,
+        cameBy: a.came_by,
+        wording: a.wording.words,
+        at: a.at.toISOString(),
+      })),
+    };
+  });
+}
+
+export type FaultYes = { faultId: string; state: "waiting" | "no" | "yes" };
+
+/** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
+export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]> {
+  const questions = await questionsOf(db, unitId);
+  const out = new Map<string, FaultYes>();
+  for (const q of questions.filter((x) => x.state !== "withdrawn").reverse())
+    for (const f of q.body.faults) {
+      const last = q.answers.filter((a) => a.faultId === f.faultId).at(-1);
+      const before = out.get(f.faultId);
+      if (last) out.set(f.faultId, { faultId: f.faultId, state: last.choice === NO ? "no" : "yes" });
+      else if (!before || before.state !== "yes" || q.state === "waiting")
+        out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
+    }
+  return [...out.values()];
+}
+
+/** Refuses work at a fault that waits for a yes, or to which no was said. */
+export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string; number: number }): Promise<void> {
+  const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
+  if (standing?.state === "waiting") throw new Refused({ code: "yes-awaited", number: fault.number });
+  if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
+}
+
+async function write(
+  db: Knex,
+  questionId: string,
+  requestId: string,
+  answer: Answer,
+  cameBy: "page" | "told",
+  actor: Actor | null,
+): Promise<void> {
+  const row: (Row & { ending: string | null; customer: string | null }) | undefined = await db("question")
+    .join("unit", "unit.id", "question.unit_id")
+    .where({ "question.id": questionId })
+    .forUpdate("question")
+    .first("question.*", "unit.ending");
+  if (!row) throw new Refused({ code: "not-found", what: "question" });
+  const body = questionBodySchema.parse(row.body);
+  const earlier = await answersOf(db, [questionId]);
+  if (earlier.some((a) => a.request_id === requestId)) return;
+  if (row.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
+  if (row.withdrawn_at) throw new Refused({ code: "question-over", why: "withdrawn" });
+  if (row.expires_at.getTime() < Date.now() && cameBy === "page") throw new Refused({ code: "question-over", why: "expired" });
+  if (earlier.length > 0 && !answer.changes) throw new Refused({ code: "question-over", why: "answered" });
+  const bad = (message: string) => new Refused({ code: "bad-input", issues: [{ path: "choices", message }] });
+  const choices = answer.choices.map((c) => {
+    const fault = body.faults.find((f) => f.faultId === c.faultId);
+    if (!fault) throw bad("this fault is not in the question");
+    const option = fault.options.find((o) => o.key === c.choice);
+    if (!option && c.choice !== NO) throw bad("choose one of the options, or no");
+    return { fault, option, choice: c.choice };
+  });
+  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length) throw bad("choose for every fault");
+  for (const [i, c] of choices.entries())
+    await db("answer").insert({
+      // one request is one answer: the first row holds its id, the others ids of their own
+      request_id: i === 0 ? requestId : db.raw("gen_random_uuid()"),
+      question_id: questionId,
+      fault_id: c.fault.faultId,
+      choice: c.choice,
+      wording: JSON.stringify(
+        c.option ? { ...c.option, found: c.fault.found } : { words: "no work at this", found: c.fault.found },
+      ),
+      name: answer.name,
+      words: answer.words,
+      came_by: cameBy,
+      by: actor?.id ?? null,
+    });
+  // the record of who did what knows only people of the shop: the one who asked stands for the customer's own page
+  await db("event").insert({
+    kind: "question-answered",
+    unit_id: row.unit_id,
+    by: actor?.id ?? (await db("question").where({ id: questionId }).first("by")).by,
+    body: JSON.stringify({
+      number: row.number,
+      name: answer.name,
+      cameBy,
+      choices: choices.map((c) => ({ fault: c.fault.number, choice: c.choice })),
+    }),
+  });
+}
+
+export const recordAnswer: Deed<"question.record"> = async (db, actor, { questionId, answer }) => {
+  await write(db, questionId, crypto.randomUUID(), answer, "told", actor);
+  return nothing;
+};
+
+export type PublicQuestion = {
+  tag: string;
+  model: string;
+  body: QuestionBody;
+  expiresAt: string;
+  state: QuestionView["state"] | "closed";
+  answers: AnswerView[];
+};
+
+const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
+
+/** What the customer's page shows. Looking changes nothing: mail scanners look too. */
+export async function questionByToken(db: Knex, token: string): Promise<PublicQuestion | null> {
+  if (!TOKEN.test(token)) return null;
+  const row = await db("question")
+    .join("unit", "unit.id", "question.unit_id")
+    .join("model_profile as m", "m.id", "unit.profile_id")
+    .where({ token })
+    .first("question.id", "question.unit_id", "tag", db.raw("m.body->>'name' as model"), "unit.ending");
+  if (!row) return null;
+  const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
+  return {
+    tag: row.tag,
+    model: row.model,
+    body: question.body,
+    expiresAt: question.expiresAt,
+    state: row.ending !== null ? "closed" : question.state,
+    answers: question.answers,
+  };
+}
+
+/** The posted, confirmed answer from the customer's page. */
+export async function answerByToken(
+  db: Knex,
+  token: string,
+  posted: z.infer<typeof postedAnswerSchema>,
+): Promise<{ ok: true } | { ok: false; problem: Refusal }> {
+  const row = TOKEN.test(token) ? await db("question").where({ token }).first("id") : null;
+  if (!row) return { ok: false, problem: { code: "not-found", what: "question" } };
+  try {
+    await db.transaction((trx) => write(trx, row.id, posted.requestId, posted.answer, "page", null));
+    return { ok: true };
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    throw error;
+  }
+}
+
+export type Awaited = {
+  tag: string;
+  unitId: string;
+  number: number;
+  customer: string;
+  sentAt: string;
+  expiresAt: string;
+  state: QuestionView["state"];
+  isOpen: boolean;
+};
+
+/** Questions of units in house: those that wait, the unit lying open first, and those answered in the last three days. */
+export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
+  const rows = await db("question as q")
+    .join("unit as u", "u.id", "q.unit_id")
+    .leftJoin("customer as c", "c.id", "u.customer_id")
+    .whereNull("u.ending")
+    .whereNull("q.withdrawn_at")
+    .orderBy("q.at")
+    .select(
+      "q.id",
+      "q.number",
+      "q.at",
+      "q.expires_at",
+      "q.withdrawn_at",
+      "u.tag",
+      "u.id as unit_id",
+      "c.name as customer",
+      db.raw("(select max(at) from answer where question_id = q.id) as answered_at"),
+      db.raw(
+        "exists (select 1 from mend m where m.unit_id = u.id and m.opened and not exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full' and r.started_at > m.at)) as is_open",
+      ),
+    );
+  return rows
+    .filter((r) => !r.answered_at || Date.now() - r.answered_at.getTime() < 3 * DAY_MS)
+    .map((r) => ({
+      tag: r.tag,
+      unitId: r.unit_id,
+      number: r.number,
+      customer: r.customer ?? "",
+      sentAt: r.at.toISOString(),
+      expiresAt: r.expires_at.toISOString(),
+      state: stateOf(r, r.answered_at !== null),
+      isOpen: r.is_open,
+    }))
+    .sort((a, b) => Number(b.isOpen) - Number(a.isOpen));
+}

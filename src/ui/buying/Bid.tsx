@@ -1,0 +1,233 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useRouter } from "next/navigation";
+import { useDeferredValue, useState } from "react";
+
+import { decider } from "@/browser/decide";
+import type { Settings } from "@/contract/deeds";
+import { bidCurve, highestBid, lossAt, type Prospect } from "@/core/decide/buying";
+import { parseAmount } from "@/core/money/money";
+import type { BuyingView } from "@/service/buying";
+import { FAMILY_WORDS, MAKE_WORDS, RISK_WORDS } from "@/text/decide";
+import { OUTCOME_WORDS } from "@/text/find";
+import { money } from "@/text/format";
+import { placeWords } from "@/text/words";
+import { BidPlot } from "@/ui/charts/money";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { useAsked } from "@/ui/decide/useAsked";
+import { readFigure } from "@/ui/fields/NumberField";
+import { BigFigure } from "@/ui/unit/Station";
+import type { BaseOf } from "./Buying";
+
+type Props = {
+  view: BuyingView;
+  modelKey: string;
+  base: BaseOf;
+  shop: Settings;
+  canWork: boolean;
+  wish: { margin: number; loss: number };
+};
+
+/** A listing's words become symptoms, a risk, and the highest bid. */
+export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
+  const router = useRouter();
+  const keep = useDeed("listing.keep");
+  const [words, setWords] = useState("");
+  const [seller, setSeller] = useState("");
+  const [price, setPrice] = useState("");
+  const [carriage, setCarriage] = useState("4.50");
+  const [margin, setMargin] = useState((wish.margin / 100).toFixed(2));
+  const [loss, setLoss] = useState(String(Math.round(wish.loss * 100)));
+  const asked = useDeferredValue(words);
+  const { value, fresh } = useAsked(base ? `${modelKey} ${asked}` : null, () => decider().listing({ ...base!, words: asked }));
+  const prospect = value?.prospect ?? null;
+  const carriageMinor = parseAmount(carriage);
+  const priceMinor = price.trim() === "" ? null : parseAmount(price);
+  const marginMinor = parseAmount(margin);
+  const lossShare = readFigure(loss);
+  const ready = prospect && carriageMinor !== null && marginMinor !== null && lossShare !== null;
+  const best = ready ? highestBid(prospect, carriageMinor, marginMinor, lossShare / 100) : null;
+  const save = (status: "watched" | "bought" | "passed") =>
+    keep
+      .run({ profileKey: modelKey, words, seller, priceMinor: priceMinor ?? 0, carriageMinor: carriageMinor ?? 0, status })
+      .then((r) => {
+        if (!r?.ok) return;
+        setWords("");
+        setPrice("");
+      });
+  return (
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 1.7fr)" }, gap: 3 }}
+    >
+      <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
+        <TextField select label="Model" value={modelKey} onChange={(e) => router.push(`/buying?model=${e.target.value}`)}>
+          {view.models.map((m) => (
+            <MenuItem key={m.key} value={m.key}>
+              {m.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="The listing's words"
+          multiline
+          minRows={3}
+          maxRows={8}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          helperText="Paste them as they are. Empty counts as untested."
+        />
+        <TextField label="Seller" value={seller} onChange={(e) => setSeller(e.target.value)} />
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+          <Amount label={`Price asked, ${shop.currency}`} value={price} onChange={setPrice} optional />
+          <Amount label="Carriage" value={carriage} onChange={setCarriage} />
+          <Amount label="Wished margin" value={margin} onChange={setMargin} />
+          <TextField
+            label="Accepted chance of loss, %"
+            value={loss}
+            error={lossShare === null}
+            onChange={(e) => setLoss(e.target.value)}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        </Box>
+        {canWork && (
+          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Button variant="contained" disabled={!words.trim() || keep.running} onClick={() => save("bought")}>
+              Bought
+            </Button>
+            <Button variant="outlined" disabled={!words.trim() || keep.running} onClick={() => save("watched")}>
+              Watch it
+            </Button>
+            <Button disabled={!words.trim() || keep.running} onClick={() => save("passed")}>
+              Let it pass
+            </Button>
+          </Box>
+        )}
+        <Problem problem={keep.problem} />
+      </Box>
+      <Box sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
+        {!ready || !value || !best ? (
+          <Typography color="text.secondary">{base ? "Working it out …" : "This model is not known. Choose another."}</Typography>
+        ) : (
+          <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
+            <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
+              <BigFigure
+                value={best.bid === null ? "no bid" : money(best.bid, shop)}
+                label="bid at most"
+                detail={best.binds === "margin" ? "the wished margin binds" : "the chance of loss binds"}
+                colour={best.bid === null || (priceMinor !== null && priceMinor > best.bid) ? "fail.main" : "pass.main"}
+              />
+              <BigFigure
+                value={money(Math.round(prospect.worth), shop)}
+                label="expected worth"
+                detail="before price and carriage"
+              />
+              {priceMinor !== null && (
+                <BigFigure
+                  value={money(Math.round(prospect.worth - priceMinor - carriageMinor), shop)}
+                  label="margin at the price asked"
+                  detail={`${money(priceMinor + carriageMinor, shop)} landed; loss in ${Math.round(lossAt(prospect, priceMinor + carriageMinor) * 100)} of 100`}
+                />
+              )}
+            </Box>
+            <Typography sx={{ mt: 1 }}>
+              The listing <b>{RISK_WORDS[value.reading.risk]}</b>
+              {value.reading.contradicts && " and contradicts itself"}.{" "}
+              {value.reading.complaints.length
+                ? `Read from it: ${value.reading.complaints.map((c) => `“${c.words}”, ${c.places.length ? c.places.map(placeWords).join(" or ") : "no place said"}: ${OUTCOME_WORDS[c.outcome]}`).join("; ")}.`
+                : "No symptom was read from it."}{" "}
+              Going rates: new {money(base!.base.market.newMinor, shop)}, grade A {money(base!.base.market.aMinor, shop)}, with a
+              fault {money(base!.base.market.asFoundMinor, shop)}.
+            </Typography>
+            <BidPlot
+              points={bidCurve(prospect, carriageMinor, Math.max(500, Math.round(prospect.worth * 1.3)))}
+              bid={best.bid}
+              format={(x) => money(Math.round(x), shop)}
+            />
+            <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 3, mt: 1 }}>
+              <Scenarios prospect={prospect} shop={shop} />
+              <Box>
+                <Typography component="h2" variant="h2">
+                  Check before it lands
+                </Typography>
+                {prospect.parts.length === 0 && (
+                  <Typography color="text.secondary">No part is likely to be needed first.</Typography>
+                )}
+                {prospect.parts.map((p) => (
+                  <div key={`${p.name} ${p.make}`}>
+                    {p.name}, {MAKE_WORDS[p.make as keyof typeof MAKE_WORDS]}: {money(p.priceMinor, shop)},{" "}
+                    {p.leadDays ? `${p.leadDays} days` : "usually here"}; needed first in {Math.round(p.chance * 100)} of 100
+                  </div>
+                ))}
+                <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+                  What may be wrong
+                </Typography>
+                {prospect.suspected.slice(0, 6).map((s) => (
+                  <div key={s.place}>
+                    {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
+                    {s.claimed ? " (said)" : s.cases ? ` (${s.cases} tested here)` : " (house's guess)"}
+                  </div>
+                ))}
+              </Box>
+            </Box>
+          </Box>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
+  return (
+    <Box>
+      <Typography component="h2" variant="h2">
+        What it may turn out to be
+      </Typography>
+      {prospect.scenarios.slice(0, 7).map((s, i) => (
+        <Box key={i} sx={{ py: 0.3, borderTop: 1, borderColor: "divider" }}>
+          <b>{Math.round(s.chance * 100)} %</b> {s.faults.length ? s.faults.map((f) => f.name).join(", ") : "nothing wrong"}:{" "}
+          {money(Math.round(s.value), shop)}
+          {s.first && (
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              , {s.first.toLowerCase()} first
+            </Box>
+          )}
+        </Box>
+      ))}
+      <Typography color="text.secondary" sx={{ fontSize: "0.88rem" }}>
+        {prospect.scenarios.length} sets of faults worked out, {Math.round(prospect.covered * 100)} % of the chance; the rest
+        counts as its parts.
+      </Typography>
+    </Box>
+  );
+}
+
+/** An amount of money as a person types it; what is no amount is said at the field. */
+export function Amount({
+  label,
+  value,
+  onChange,
+  optional = false,
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  optional?: boolean;
+}) {
+  const bad = !(optional && value.trim() === "") && parseAmount(value) === null;
+  return (
+    <TextField
+      label={label}
+      value={value}
+      error={bad}
+      helperText={bad ? "an amount, such as 12.50" : undefined}
+      onChange={(e) => onChange(e.target.value)}
+      slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
+    />
+  );
+}

@@ -1,0 +1,69 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+
+import type { Settings } from "@/contract/deeds";
+import type { BuyingView, ListingView } from "@/service/buying";
+import { RISK_WORDS } from "@/text/decide";
+import { day, money } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+/** Listings that were kept: what is on its way, watched, and let pass. */
+export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
+  if (view.listings.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Listings" sx={{ mt: 4 }}>
+      <Typography component="h2" variant="h2">
+        Listings
+      </Typography>
+      {view.listings.slice(0, 15).map((l) => (
+        <Line key={l.id} listing={l} shop={shop} canWork={canWork} />
+      ))}
+    </Box>
+  );
+}
+
+const STATUS: Record<ListingView["status"], string> = {
+  watched: "watched",
+  bought: "on its way",
+  passed: "let pass",
+  arrived: "arrived",
+};
+
+function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Settings; canWork: boolean }) {
+  const settle = useDeed("listing.settle");
+  const to = (status: "watched" | "bought" | "passed") => settle.run({ listingId: l.id, version: l.version, status });
+  return (
+    <Box sx={{ py: 0.8, borderTop: 1, borderColor: "divider", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+      <Box sx={{ flex: 1, minWidth: 240 }}>
+        <b>{l.model}</b>, {STATUS[l.status]}: “{l.words}”
+        <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+          {l.seller && `${l.seller}, `}
+          {day(l.at, shop)}; {money(l.priceMinor, shop)} and {money(l.carriageMinor, shop)} carriage; worth{" "}
+          {money(l.worthMinor, shop)}, {l.highestMinor === null ? "no bid advised" : `bid at most ${money(l.highestMinor, shop)}`}
+          ; it {RISK_WORDS[l.risk as keyof typeof RISK_WORDS]}
+        </Box>
+      </Box>
+      {canWork && l.status === "watched" && (
+        <>
+          <Button size="small" onClick={() => to("bought")} disabled={settle.running}>
+            Bought
+          </Button>
+          <Button size="small" color="inherit" onClick={() => to("passed")} disabled={settle.running}>
+            Let it pass
+          </Button>
+        </>
+      )}
+      {canWork && l.status === "bought" && (
+        <Button size="small" variant="outlined" component={Link} href={`/units/new?listing=${l.id}`}>
+          It arrived: take in
+        </Button>
+      )}
+      <Problem problem={settle.problem} />
+    </Box>
+  );
+}

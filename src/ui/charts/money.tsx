@@ -1,0 +1,169 @@
+"use client";
+
+import { Line, Scatter } from "react-chartjs-2";
+
+import type { SurvivalStep } from "@/core/decide/survival";
+import { axis, Frame } from "./charts";
+
+type Format = (minor: number) => string;
+
+/** Expected margin and chance of a loss along the bid, with the highest bid marked. */
+export function BidPlot({
+  points,
+  bid,
+  format,
+}: {
+  points: { bid: number; margin: number; loss: number }[];
+  bid: number | null;
+  format: Format;
+}) {
+  const last = points.at(-1)!;
+  const low = Math.min(0, last.margin);
+  const high = Math.max(0, points[0]!.margin);
+  const at = bid === null ? null : (points.find((p) => p.bid >= bid) ?? last);
+  const label = `Margin from ${format(points[0]!.margin)} at a bid of nothing to ${format(last.margin)} at ${format(last.bid)}; chance of a loss from ${Math.round(points[0]!.loss * 100)} to ${Math.round(last.loss * 100)} %${at ? `; at the highest bid ${format(at.margin)} and ${Math.round(at.loss * 100)} %` : ""}.`;
+  return (
+    <Frame label={label} height={190}>
+      {(c) => (
+        <Line
+          data={{
+            datasets: [
+              {
+                label: "expected margin",
+                data: points.map((p) => ({ x: p.bid, y: p.margin })),
+                borderColor: c.signal,
+                pointRadius: 0,
+                yAxisID: "y",
+              },
+              {
+                label: "chance of a loss",
+                data: points.map((p) => ({ x: p.bid, y: p.loss * 100 })),
+                borderColor: c.fail,
+                borderDash: [5, 4],
+                pointRadius: 0,
+                yAxisID: "loss",
+              },
+              ...(bid === null
+                ? []
+                : [
+                    {
+                      label: "highest bid",
+                      data: [
+                        { x: bid, y: low },
+                        { x: bid, y: high },
+                      ],
+                      borderColor: c.pass,
+                      borderWidth: 2,
+                      pointRadius: 0,
+                      yAxisID: "y",
+                    },
+                  ]),
+            ],
+          }}
+          options={{
+            maintainAspectRatio: false,
+            plugins: {
+              legend: { display: true, labels: { color: c.text, boxWidth: 18, boxHeight: 2 } },
+              tooltip: { enabled: false },
+            },
+            scales: {
+              x: axis(c, "bid", 0, last.bid, format),
+              y: axis(c, "expected margin", low, high, format),
+              loss: { ...axis(c, "chance of a loss, %", 0, 100), position: "right", grid: { display: false } },
+            },
+          }}
+        />
+      )}
+    </Frame>
+  );
+}
+
+/** Forecast against fact: on the line it came as expected, above it better. */
+export function ForecastPlot({ units, format }: { units: { tag: string; forecast: number; fact: number }[]; format: Format }) {
+  const all = units.flatMap((u) => [u.forecast, u.fact]);
+  const low = Math.min(0, ...all) * 1.1;
+  const high = Math.max(100, ...all) * 1.1;
+  const better = units.filter((u) => u.fact >= u.forecast).length;
+  return (
+    <Frame
+      label={`Forecast against fact of ${units.length} closed units: ${better} came better than forecast, ${units.length - better} worse.`}
+      height={300}
+    >
+      {(c) => (
+        <Scatter
+          data={{
+            datasets: [
+              {
+                label: "units",
+                data: units.map((u) => ({ x: u.forecast, y: u.fact })),
+                backgroundColor: c.signal,
+                pointRadius: 5,
+              },
+              {
+                label: "as forecast",
+                data: [
+                  { x: low, y: low },
+                  { x: high, y: high },
+                ],
+                borderColor: c.pass,
+                borderWidth: 1.5,
+                pointRadius: 0,
+                showLine: true,
+              },
+            ],
+          }}
+          options={{
+            maintainAspectRatio: false,
+            plugins: {
+              legend: { display: false },
+              tooltip: {
+                callbacks: {
+                  label: (i) =>
+                    `${units[i.dataIndex]?.tag ?? ""}: forecast ${format(i.parsed.x ?? 0)}, came ${format(i.parsed.y ?? 0)}`,
+                },
+              },
+            },
+            scales: { x: axis(c, "forecast margin", low, high, format), y: axis(c, "margin as it came", low, high, format) },
+          }}
+        />
+      )}
+    </Frame>
+  );
+}
+
+/** Share of mends still holding over the days since the sale, a step line a route. */
+export function HoldingPlot({ routes }: { routes: { name: string; steps: SurvivalStep[]; until: number }[] }) {
+  const until = Math.max(14, ...routes.map((r) => r.until));
+  const label = `Still holding, by days since the sale. ${routes.map((r) => `${r.name}: ${Math.round((r.steps.at(-1)?.holding ?? 1) * 100)} % at day ${r.until}`).join("; ")}.`;
+  const dashes = [[], [7, 4], [2, 3], [10, 3, 2, 3]];
+  return (
+    <Frame label={label} height={260}>
+      {(c) => (
+        <Line
+          data={{
+            datasets: routes.map((r, i) => ({
+              label: r.name,
+              data: [
+                { x: 0, y: 100 },
+                ...r.steps.map((s) => ({ x: s.days, y: s.holding * 100 })),
+                { x: r.until, y: (r.steps.at(-1)?.holding ?? 1) * 100 },
+              ],
+              stepped: true,
+              borderColor: [c.signal, c.pass, c.caution, c.fail][i % 4],
+              borderDash: dashes[Math.floor(i / 4) % dashes.length],
+              pointRadius: 0,
+            })),
+          }}
+          options={{
+            maintainAspectRatio: false,
+            plugins: {
+              legend: { display: true, labels: { color: c.text, boxWidth: 18, boxHeight: 2 } },
+              tooltip: { enabled: false },
+            },
+            scales: { x: axis(c, "days since the sale", 0, until), y: axis(c, "still holding, %", 0, 100) },
+          }}
+        />
+      )}
+    </Frame>
+  );
+}

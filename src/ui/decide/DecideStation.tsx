@@ -1,0 +1,467 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useState } from "react";
+
+import { decider } from "@/browser/decide";
+import type { Role, Settings } from "@/contract/deeds";
+import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
+import type { DecideView, DecisionView } from "@/service/decide";
+import type { QuestionView } from "@/service/questions";
+import type { UnitView } from "@/service/views";
+import { DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
+import { dayAndTime, money } from "@/text/format";
+import { placeWords } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { FIGURES } from "@/ui/figures";
+import { PlanView } from "@/ui/plan/PlanView";
+import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
+import { Ladder } from "./Ladder";
+import { Questions } from "./Questions";
+import { Terms } from "./Terms";
+import { useAsked } from "./useAsked";
+
+type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
+
+/** What it is worth, which route, whose yes: the advice first, then what it is made of and what would change it. */
+export function DecideStation({ view, decide, questions, role, publicUrl }: Props) {
+  const { unit, profile, settings: shop } = view;
+  const { input } = decide;
+  const key = JSON.stringify(input);
+  const { value: advice, fresh, failed } = useAsked(key, () => decider().advise(input));
+  const flips = useAsked(fresh && advice ? key : null, () => decider().flips(input, advice!));
+  const faults = view.faults.filter((f) => f.status === "open");
+  const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
+  if (unit.swollen)
+    return <Alert severity="error">Locked: this unit is in quarantine. It leaves only as scrap, by the local rules.</Alert>;
+  return (
+    <Station
+      plan={
+        <>
+          <PlanFrame height={270}>
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
+            />
+          </PlanFrame>
+          <Spent advice={advice} input={decide.input} shop={shop} />
+          {advice && advice.twins.length > 0 && <Twins advice={advice} shop={shop} />}
+        </>
+      }
+    >
+      {failed ? (
+        <Alert severity="error">
+          This could not be worked out. Reload the page; if it stays so, tell the lead which unit it is.
+        </Alert>
+      ) : !advice ? (
+        <Typography role="status" color="text.secondary" sx={{ fontSize: "1.2rem" }}>
+          Working out the ladder …
+        </Typography>
+      ) : (
+        <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
+          <Headline {...{ view, decide, advice, shop, canWork }} />
+          <StopLoss advice={advice} decide={decide} shop={shop} />
+          {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
+            <Box component="section" aria-label="Ladder" sx={{ mt: 2 }}>
+              <Typography component="h2" variant="h2">
+                The ladder
+              </Typography>
+              <Ladder advice={advice} tree={advice.tree} shop={shop} label="Ladder of attempts" />
+              {advice.setAside > 0 && (
+                <Typography color="text.secondary">
+                  {advice.setAside} of the routes were set aside to keep it exact: the weakest at each fault.
+                </Typography>
+              )}
+            </Box>
+          )}
+          <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1.3fr 1fr" }, gap: 3, mt: 3 }}>
+            <Ends advice={advice} shop={shop} />
+            <Box>
+              <Schools advice={advice} decide={decide} shop={shop} />
+              <Flips flips={flips.value} shop={shop} />
+            </Box>
+          </Box>
+          <Skipped advice={advice} decide={decide} />
+        </Box>
+      )}
+      <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />
+      <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
+    </Station>
+  );
+}
+
+function Headline({
+  view,
+  decide,
+  advice,
+  shop,
+  canWork,
+}: {
+  view: UnitView;
+  decide: DecideView;
+  advice: Advice;
+  shop: Settings;
+  canWork: boolean;
+}) {
+  const deed = useDeed("decision.take");
+  const [other, setOther] = useState(false);
+  const [chosen, setChosen] = useState<Disposition | null>(null);
+  const [route, setRoute] = useState("");
+  const [why, setWhy] = useState("");
+  const first = advice.tree.do === "try" ? advice.options[advice.tree.attempt]! : null;
+  const policyFirst = advice.policy?.tree.do === "try" ? advice.options[advice.policy.tree.attempt]!.route : null;
+  const rules = advice.policy !== null && (advice.policy.best !== advice.best || policyFirst?.id !== first?.route.id);
+  const standing = rules ? advice.policy!.best : advice.best;
+  const s = advice.spread;
+  const going = (d: Disposition) => d === "mend" || d === "hold";
+  const take = (disposition: Disposition, by: string | null, because: string) =>
+    deed.run({
+      unitId: view.unit.id,
+      version: view.unit.version,
+      disposition,
+      route: going(disposition) ? by : null,
+      why: because,
+    });
+  const latest = decide.decisions[0];
+  const faults = view.faults.filter((f) => f.status === "open").map((f) => f.number);
+  const holds = latest && faults.every((n) => latest.faults.includes(n)) && faults.length > 0;
+  return (
+    <Box component="section" aria-label="Advice">
+      <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "flex-start" }}>
+        <Box sx={{ flex: 1, minWidth: 260 }}>
+          <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
+            {DISPOSITION_WORDS[standing]}
+          </Typography>
+          <Typography sx={{ fontSize: "1.1rem" }}>
+            {rules
+              ? `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`
+              : first && going(advice.best)
+                ? `${first.route.name} first, at the ${advice.places.find((p) => p.place === first.places[0])?.name}.`
+                : advice.places.some((p) => !p.twin)
+                  ? "No attempt brings more than it costs."
+                  : "No open fault to decide about."}
+          </Typography>
+        </Box>
+        <BigFigure
+          value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
+          label="expected from here"
+          detail={`${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)} in all, 8 of 10`}
+        />
+        <BigFigure
+          value={money(Math.round(s.mean), shop)}
+          label="margin in all"
+          detail={`${Math.round(s.loss * 100)} % chance of a loss`}
+        />
+        <BigFigure
+          value={`${Math.round(s.minutes)} min`}
+          label="at the bench"
+          detail={s.minutes > 0 ? `${money(Math.round((s.mean / s.minutes) * 60), shop)} an hour` : undefined}
+        />
+      </Box>
+      {canWork && (
+        <Box sx={{ mt: 1.5 }}>
+          {holds && (
+            <Typography sx={{ mb: 1 }}>
+              Decided: <b>{DISPOSITION_WORDS[latest.disposition]}</b>
+              {latest.route && `, ${decide.routeNames[latest.route] ?? latest.route} first`}.
+            </Typography>
+          )}
+          <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+            <Button
+              variant={holds ? "outlined" : "contained"}
+              size="large"
+              disabled={deed.running}
+              onClick={() => take(standing, null, rules ? "the shop's rule" : "")}
+            >
+              {holds ? `Decide again: ${DISPOSITION_WORDS[standing]}` : `Decide: ${DISPOSITION_WORDS[standing]}`}
+            </Button>
+            {holds && going(latest.disposition) && (
+              <Button component={Link} href={`/units/${view.unit.tag}/mend`} variant="contained" size="large">
+                Go and mend
+              </Button>
+            )}
+            <Button size="large" onClick={() => setOther(!other)} aria-expanded={other}>
+              Otherwise
+            </Button>
+          </Box>
+          {other && (
+            <Box
+              component="form"
+              onSubmit={(e) => {
+                e.preventDefault();
+                if (chosen) void take(chosen, route || null, why).then((r) => r?.ok && (setOther(false), setWhy("")));
+              }}
+              sx={{ mt: 1.5, display: "grid", gap: 1.2, gridTemplateColumns: { sm: "1fr 1fr" }, maxWidth: 720 }}
+            >
+              <TextField
+                select
+                label="What is done"
+                value={chosen ?? ""}
+                onChange={(e) => setChosen(e.target.value as Disposition)}
+                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+                autoFocus
+              >
+                <option value="">choose</option>
+                {advice.ends.map((e) => (
+                  <option key={e.disposition} value={e.disposition}>
+                    {DISPOSITION_WORDS[e.disposition]}
+                    {e.value === null ? "" : `, ${money(Math.round(e.value), shop)}`}
+                  </option>
+                ))}
+              </TextField>
+              <TextField
+                select
+                label="By which route first"
+                value={route}
+                onChange={(e) => setRoute(e.target.value)}
+                disabled={chosen !== "mend" && chosen !== "hold"}
+                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              >
+                <option value="">as the ladder says</option>
+                {[...new Map(advice.options.filter((o) => !o.twin).map((o) => [o.route.id, o.route])).values()].map((r) => (
+                  <option key={r.id} value={r.id}>
+                    {r.name}
+                  </option>
+                ))}
+              </TextField>
+              <TextField
+                label="Why not as advised"
+                value={why}
+                onChange={(e) => setWhy(e.target.value)}
+                sx={{ gridColumn: "1 / -1" }}
+                helperText="Both are kept: what was advised and what was chosen."
+              />
+              <Box sx={{ gridColumn: "1 / -1" }}>
+                <Button type="submit" variant="contained" disabled={!chosen || deed.running}>
+                  Decide so
+                </Button>
+              </Box>
+            </Box>
+          )}
+          <Problem problem={deed.problem} />
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Spent money and hours against what is still to be gained; it speaks up after each failed attempt. */
+function StopLoss({ advice, decide, shop }: { advice: Advice; decide: DecideView; shop: Settings }) {
+  const begun = decide.input.tried.length > 0 || decide.input.spent.minutes > 0;
+  if (!begun || advice.places.every((p) => p.twin)) return null;
+  const stop = advice.room <= 0;
+  return (
+    <Alert severity={stop ? "error" : "info"} role={stop ? "alert" : "status"} sx={{ mt: 2 }}>
+      {stop ? (
+        <>
+          <b>Stop: the line is crossed.</b> Going on brings {money(Math.round(advice.giveUp + advice.room), shop)} on average,
+          stopping {money(Math.round(advice.giveUp), shop)}. {money(advice.sunk, shop)} and {decide.input.spent.minutes} minutes
+          are spent either way.
+        </>
+      ) : (
+        <>
+          Going on is worth {money(Math.round(advice.room), shop)} more than stopping now: that is how much this may still cost
+          beyond the plan. {money(advice.sunk, shop)} and {decide.input.spent.minutes} minutes are spent and left out.
+        </>
+      )}
+    </Alert>
+  );
+}
+
+function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideView["input"]; shop: Settings }) {
+  const { purchase, parts, minutes } = input.spent;
+  return (
+    <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
+      <b>Already spent, left out of the choice</b>
+      <div>
+        {input.customer ? "A customer's unit" : `Bought for ${money(purchase, shop)} with carriage`}; parts {money(parts, shop)};{" "}
+        {minutes} minutes{advice && `; in all ${money(advice.sunk, shop)}`}.
+      </div>
+      {input.customer && (
+        <div>
+          {input.customer.limit === null
+            ? "No cost limit was given: what the repair adds to its worth stands for it."
+            : `They pay at most ${money(input.customer.limit, shop)}.`}
+        </div>
+      )}
+    </Box>
+  );
+}
+
+function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
+  return (
+    <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
+      <b>The like part, while it is open</b>
+      {advice.twins.map((t) => (
+        <div key={t.place}>
+          {t.place}: {money(Math.round(t.now), shop)} now; left, {money(Math.round(t.later), shop)} on average (
+          {Math.round(t.chance * 100)} % come back for it, with a strip-down of its own).{" "}
+          {t.now < t.later ? "Do it now." : "Leave it."}
+        </div>
+      ))}
+    </Box>
+  );
+}
+
+function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
+  const cash = (x: number) => money(x, shop);
+  const order = (e: End) => (e.value === null ? -Infinity : e.value);
+  return (
+    <Box component="section" aria-label="Ways to end">
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        Each way, from here
+      </Typography>
+      {[...advice.ends]
+        .sort((a, b) => order(b) - order(a))
+        .map((e) => (
+          <Box
+            key={e.disposition}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "104px minmax(0,1fr)",
+              gap: 1.5,
+              py: 0.6,
+              borderTop: 1,
+              borderColor: "divider",
+            }}
+          >
+            <Box sx={{ textAlign: "right" }}>
+              {e.value === null ? (
+                <Box sx={{ color: "text.secondary" }}>not possible</Box>
+              ) : (
+                <Terms terms={e.terms} total={e.value} shop={shop} label={DISPOSITION_WORDS[e.disposition]} />
+              )}
+            </Box>
+            <Box>
+              <b>{DISPOSITION_WORDS[e.disposition]}</b>
+              {e.disposition === advice.best && (
+                <Box component="span" sx={{ color: "pass.main", fontWeight: 700 }}>
+                  {" "}
+                  ← best
+                </Box>
+              )}
+              <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+                {whyWords(e.why, cash)}
+                {e.spread && `; loss in ${Math.round(e.spread.loss * 100)} of 100; ${Math.round(e.spread.minutes)} min`}
+              </Box>
+            </Box>
+          </Box>
+        ))}
+    </Box>
+  );
+}
+
+/** Each school's own plan with its figure: what the disagreement costs. */
+function Schools({ advice, decide, shop }: { advice: Advice; decide: DecideView; shop: Settings }) {
+  if (advice.schools.length === 0) return null;
+  const top = Math.max(...advice.schools.map((s) => s.value), 1);
+  return (
+    <Box component="section" aria-label="Schools">
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        By one school alone
+      </Typography>
+      {advice.schools.map((s) => (
+        <Box key={s.school} sx={{ py: 0.4 }}>
+          <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
+            <span>
+              <b>{SCHOOL_WORDS[s.school]}</b>
+              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.88rem" }}>
+                {s.first ? ` ${s.first}` : " would not begin"}
+              </Box>
+            </span>
+            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, whiteSpace: "nowrap" }}>
+              {money(Math.round(s.value), shop)}
+              <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
+                {s.less > 0.5 ? ` −${money(Math.round(s.less), shop)}` : " same"}
+              </Box>
+            </Box>
+          </Box>
+          <Box sx={{ height: 5, bgcolor: "divider", borderRadius: 1 }}>
+            <Box
+              sx={{
+                height: 5,
+                width: `${Math.max(0, Math.min(100, (s.value / top) * 100))}%`,
+                bgcolor: "primary.main",
+                borderRadius: 1,
+              }}
+            />
+          </Box>
+        </Box>
+      ))}
+      {decide.input.rules.length > 0 && (
+        <Typography sx={{ fontSize: "0.88rem" }} color="text.secondary">
+          {advice.policy
+            ? `The shop's rules give ${money(Math.round(advice.policy.value), shop)}.`
+            : "No rule of the shop fits these faults."}
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
+  return (
+    <Box component="section" aria-label="What would change it" sx={{ mt: 2 }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        What would change it
+      </Typography>
+      {!flips && <Typography color="text.secondary">Looking …</Typography>}
+      {flips?.map((f) => {
+        const value = (x: number) => (f.kind === "chance" ? `${Math.round(x * 100)} %` : money(Math.round(x), shop));
+        return (
+          <Box key={f.kind} sx={{ py: 0.3, fontSize: "0.95rem" }}>
+            {FLIP_WORDS[f.kind]} <b>{value(f.now)}</b>:{" "}
+            {f.at === null
+              ? "nothing in reach changes it."
+              : `${f.at > f.now ? "from" : "down to"} ${value(f.at)} it is ${f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : ""}${f.firstRoute ? `, ${f.firstRoute.toLowerCase()} first` : ""}.`}
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+function Skipped({ advice, decide }: { advice: Advice; decide: DecideView }) {
+  if (advice.skipped.length === 0) return null;
+  return (
+    <Box component="details" sx={{ mt: 2, "& summary": { cursor: "pointer", fontWeight: 600 } }}>
+      <summary>{advice.skipped.length === 1 ? "1 route is left out" : `${advice.skipped.length} routes are left out`}</summary>
+      {advice.skipped.map((s) => (
+        <div key={`${s.route} ${s.place}`}>
+          {decide.routeNames[s.route]} at the {placeWords(s.place)}: {SKIPPED_WORDS[s.why]}
+        </div>
+      ))}
+    </Box>
+  );
+}
+
+function Past({ decisions, names, shop }: { decisions: DecisionView[]; names: Record<string, string>; shop: Settings }) {
+  if (decisions.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Decisions" sx={{ mt: 3 }}>
+      <Typography component="h2" variant="h2">
+        Decided so far
+      </Typography>
+      {decisions.map((d) => (
+        <Box key={d.id} sx={{ py: 0.8, borderTop: 1, borderColor: "divider" }}>
+          <b>{DISPOSITION_WORDS[d.disposition]}</b>
+          {d.route && `, ${names[d.route] ?? d.route} first`}
+          {d.forecast && `: ${money(d.forecast.value, shop)} expected, ${money(d.forecast.margin, shop)} in all`}
+          {d.why && `. Why: ${d.why}`}
+          <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+            {d.by}, {dayAndTime(d.at, shop)}. Advised was {DISPOSITION_WORDS[d.advised.best].toLowerCase()}
+            {d.advised.first && `, ${names[d.advised.first] ?? d.advised.first} first`} at {money(d.advised.value, shop)}
+            {d.advised.policy && `; the rules gave ${money(d.advised.policy.value, shop)}`}.
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}
