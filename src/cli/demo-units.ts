@@ -144,7 +144,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: driftLeft,
     mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24, "clean-contacts", 20]],
     sells: 4150,
-    cameBack: { daysAgo: 3, words: "the left stick wanders again" },
+    cameBack: { daysAgo: 6, words: "the left stick wanders again" },
   },
   {
     model: "dunlin",

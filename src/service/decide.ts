@@ -130,7 +130,7 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
       minutes: mends.reduce((s, m) => s + m.minutes, 0),
     },
     customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor } : null,
-    withheld: standings.filter((s) => s.state !== "yes").map((s) => s.faultId),
+    withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
   };
 }
 
@@ -241,14 +241,33 @@ export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionVie
   }));
 }
 
-export type DecideView = { input: DecideInput; decisions: DecisionView[]; routeNames: Record<string, string> };
+export type DecideView = {
+  input: DecideInput;
+  decisions: DecisionView[];
+  routeNames: Record<string, string>;
+  /** numbers of the faults that wait for the customer's yes, and of those turned down */
+  awaiting: number[];
+  refused: number[];
+};
 
 export async function decideView(db: Knex, unitId: string): Promise<DecideView> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const [input, decisions] = await Promise.all([decideInput(db, { unit, profile, settings }), decisionsOf(db, unitId)]);
-  return { input, decisions, routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])) };
+  const [input, decisions, standings] = await Promise.all([
+    decideInput(db, { unit, profile, settings }),
+    decisionsOf(db, unitId),
+    standingsOf(db, unitId),
+  ]);
+  const numbers = (state: string) =>
+    standings.filter((s) => s.state === state).flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
+  return {
+    input,
+    decisions,
+    routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+    awaiting: numbers("waiting"),
+    refused: numbers("no"),
+  };
 }
 
 /** The routes that treat something of a model, with the places that each is for and what its part costs there. */

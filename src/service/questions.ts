@@ -6,7 +6,7 @@ import type { Knex } from "knex";
 import type { z } from "zod";
 
 import type { Refusal } from "@/contract/deeds";
-import type { postedAnswerSchema} from "@/contract/question";
+import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable } from "./facts";

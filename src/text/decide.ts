@@ -80,7 +80,7 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
   tried: "was tried here and did not help",
   "no-part": "no part offered for this model",
   skill: "beyond the shop's skill",
-  sensor: "not for this sensor",
+  "used-up": "makes no sense after what was tried",
 };
 
 /** Where a chance comes from, in cases. */

@@ -18,6 +18,8 @@ import { certificateByToken } from "@/service/release";
 import { findView } from "@/service/find-view";
 import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById, storeRecording } from "@/service/recordings";
+import { decisionsOf, routeRecord } from "@/service/decide";
+import { answerByToken } from "@/service/questions";
 import { importShippedProfiles } from "@/service/shipped";
 import { benchView, unitView } from "@/service/views";
 
@@ -387,6 +389,122 @@ describe("the way to the cause", () => {
       "done",
     );
     expect(await blocks()).toEqual([]);
+  });
+});
+
+describe("deciding and buying", () => {
+  const sum = (xs: (number | null)[]) => xs.reduce<number>((a, b) => a + (b ?? 0), 0);
+  const faulty = async (change: Partial<DeedInput<"unit.take-in">> = {}) => {
+    const { unitId } = await takeIn(change);
+    const fault = await valueOf(
+      await act("fault.add", {
+        unitId: unitId!,
+        place: "face.south",
+        kind: "presses",
+        words: "",
+        foundWhen: "test",
+        claimed: false,
+        measure: null,
+        recordingId: null,
+      }),
+    );
+    return { unitId: unitId!, faultId: fault.id! };
+  };
+  const version = async (unitId: string): Promise<number> => (await db("unit").where({ id: unitId }).first("version")).version;
+
+  test("units of one lot that arrive at once: the shares add up to the cent, with those still to come", async () => {
+    const lot = await valueOf(
+      await act("lot.add", { code: "DB-1", seller: "x", priceMinor: 9999, carriageMinor: 2, unitsPromised: 5 }),
+    );
+    const origin = { source: "lot" as const, lotId: lot.id! };
+    await Promise.all(Array.from({ length: 4 }, () => takeIn({ origin, claim: "untested" })));
+    const four = await db("unit").where({ lot_id: lot.id }).pluck("lot_share_minor");
+    expect(sum(four)).toBeLessThan(10_001); // one is still to come and carries its part
+    await takeIn({ origin, claim: "untested" });
+    expect(sum(await db("unit").where({ lot_id: lot.id }).pluck("lot_share_minor"))).toBe(10_001);
+    const spreads = await db("lot_spread").where({ lot_id: lot.id });
+    expect(spreads).toHaveLength(5);
+    for (const s of spreads) expect(sum(s.shares.map((x: { minor: number }) => x.minor))).toBe(10_001);
+  }, 120_000);
+
+  test("a decision keeps what was advised and what was chosen; another than the advised one needs a reason", async () => {
+    const { unitId } = await faulty();
+    const take = async (disposition: "scrap" | "mend", why: string) =>
+      act("decision.take", { unitId, version: await version(unitId), disposition, route: null, why });
+    expect(codeOf(await take("scrap", ""))).toBe("needs-why");
+    expect(codeOf(await take("scrap", "the shell is wanted whole"))).toBe("done");
+    const [kept] = await decisionsOf(db, unitId);
+    expect(kept!.disposition).toBe("scrap");
+    expect(kept!.advised.best).not.toBe("scrap");
+    expect(kept!.forecast!.value).toBe(0);
+    const { tag } = await db("unit").where({ id: unitId }).first("tag");
+    expect((await unitView(db, tag, technician))!.line.find((s) => s.station === "decide")!.word).toBe("scrap");
+  });
+
+  test("a failed retest and an opened fault count against a route, a cure for it", async () => {
+    const before = (await routeRecord(db)).find((t) => t.route === "clean-pads" && t.model === "knot");
+    const log = async (settlesFault: boolean) => {
+      const { unitId, faultId } = await faulty();
+      await act("mend.add", {
+        unitId,
+        faultId,
+        what: "cleaned",
+        part: "",
+        minutes: 9,
+        remark: "",
+        opened: true,
+        settlesFault,
+        route: "clean-pads",
+      });
+      return faultId;
+    };
+    await log(false);
+    const cured = await log(true);
+    await log(true);
+    const row = () => routeRecord(db).then((r) => r.find((t) => t.route === "clean-pads" && t.model === "knot")!);
+    expect([(await row()).worked, (await row()).failed]).toEqual([2 + (before?.worked ?? 0), 1 + (before?.failed ?? 0)]);
+    const { version: v } = await db("fault").where({ id: cured }).first("version");
+    await act("fault.settle", { faultId: cured, version: v, status: "open", why: "it is back" });
+    expect([(await row()).worked, (await row()).failed]).toEqual([1 + (before?.worked ?? 0), 2 + (before?.failed ?? 0)]);
+  });
+
+  test("a customer's answer counts once, locks and unlocks work, and cannot be changed afterwards", async () => {
+    const customer = await valueOf(await act("customer.add", { name: "C", contact: "" }));
+    const { unitId, faultId } = await faulty({ origin: { source: "customer", customerId: customer.id! } });
+    const option = { key: "dome", words: "new dome sheet", priceMinor: 900, days: 3, warrantyDays: 90 };
+    const sent = await valueOf(
+      await act("question.send", {
+        unitId,
+        days: 5,
+        body: { v: 1, findings: "", faults: [{ faultId, number: 1, found: "face south", options: [option] }] },
+      }),
+    );
+    const mend = () =>
+      act("mend.add", { unitId, faultId, what: "x", part: "", minutes: 1, remark: "", opened: true, settlesFault: false });
+    expect(codeOf(await mend())).toBe("yes-awaited");
+    const post = (requestId: string, choice: string, changes = false) =>
+      answerByToken(db, sent.token!, {
+        requestId,
+        confirmed: true,
+        answer: { name: "C", words: "", changes, choices: [{ faultId, choice }] },
+      });
+    const id = randomUUID();
+    const both = await Promise.all([post(id, "dome"), post(id, "dome")]);
+    expect(both.map((r) => r.ok)).toEqual([true, true]);
+    expect(await post(randomUUID(), "no")).toMatchObject({ ok: false, problem: { code: "question-over", why: "answered" } });
+    expect(await post(randomUUID(), "nothing", true)).toMatchObject({ ok: false, problem: { code: "bad-input" } });
+    expect(await db("answer").where({ fault_id: faultId })).toHaveLength(1);
+    expect(codeOf(await mend())).toBe("done");
+    expect(await post(randomUUID(), "no", true)).toEqual({ ok: true });
+    expect(codeOf(await mend())).toBe("no-was-said");
+    await expect(db("answer").where({ fault_id: faultId }).update({ choice: "dome" })).rejects.toThrow("append-only");
+    await db("question")
+      .where({ unit_id: unitId })
+      .update({ expires_at: new Date(Date.now() - 1000) });
+    expect(await post(randomUUID(), "dome", true)).toMatchObject({
+      ok: false,
+      problem: { code: "question-over", why: "expired" },
+    });
   });
 });
 

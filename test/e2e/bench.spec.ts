@@ -203,7 +203,10 @@ test("a watched link with a controller at the browser's own interface: gaps are 
   await page.getByRole("button", { name: "Watch the link" }).click();
   await expect(page.getByText("0 m,")).toBeVisible();
   const walkFor = async (ms: number) =>
-    page.waitForFunction(([began, ms]) => performance.now() - began > ms, [await page.evaluate(() => performance.now()), ms] as const);
+    page.waitForFunction(([began, ms]) => performance.now() - began > ms, [
+      await page.evaluate(() => performance.now()),
+      ms,
+    ] as const);
   for (const metres of [1, 2, 3]) {
     await page.keyboard.press("Space");
     await expect(page.getByText(`${metres} m,`)).toBeVisible();

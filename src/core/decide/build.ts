@@ -30,8 +30,9 @@ export type DecideInput = {
   openMinutes: number;
   /** what is spent and left out: price and carriage, parts, and minutes */
   spent: { purchase: Minor; parts: Minor; minutes: number };
-  /** a customer's unit: what they will pay at most, and faults that wait for their yes or were turned down */
+  /** a customer's unit: what they will pay at most */
   customer: { limit: Minor | null } | null;
+  /** faults at which the customer turned work down */
   withheld: readonly string[];
 };
 
@@ -53,7 +54,7 @@ export type LadderPlace = {
   twin: boolean;
   leaveShare: number | null;
 };
-export type Skipped = { route: string; place: string; why: "tried" | "no-part" | "skill" | "sensor" };
+export type Skipped = { route: string; place: string; why: "tried" | "used-up" | "no-part" | "skill" };
 export type Built = {
   problem: LadderProblem;
   options: Option[];
@@ -160,6 +161,12 @@ function optionsOf(
         skip("tried");
         continue;
       }
+      const usedUp = (t: { place: string; route: string }) =>
+        t.place === at.place && input.routes.find((r) => r.id === t.route)?.uses.includes(route.id);
+      if (input.tried.some(usedUp)) {
+        skip("used-up");
+        continue;
+      }
       if (route.skill > rates.skill) {
         skip("skill");
         continue;
@@ -242,7 +249,8 @@ export function buildProblem(input: DecideInput): Built {
   }));
   const mine = input.customer !== null;
   // a customer pays for the repair what they said at most, or else what it adds to the unit's worth
-  const worth = input.customer ? (input.customer.limit ?? Math.max(0, market.bMinor - market.asFoundMinor)) : 0;
+  const worth =
+    input.customer && places.length > 0 ? (input.customer.limit ?? Math.max(0, market.bMinor - market.asFoundMinor)) : 0;
   const tax = taxTerms(rates, input.spent.purchase);
   const strip = stripTerms(input, places);
   const asFound = mine ? null : saleTerms(market.asFoundMinor, input.spent.purchase, 0, rates);

@@ -112,7 +112,10 @@ const route = ({ treats, comeback, also, ...r }: Short): Route => ({
 
 const IRON = ["fine iron", "wick", "flux"];
 
-/** The house's starting catalogue. Stated odds are guesses of six cases each; a shop's own closed jobs move them. */
+/**
+ * The house's starting catalogue. Stated odds are guesses of six cases each; a shop's own closed jobs move them. Another make of a
+ * part is not tried where one failed: what is wrong is then hardly the part.
+ */
 export const HOUSE_ROUTES: Route[] = [
   route({
     id: "calibrate",
@@ -177,7 +180,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.82, "stick-worn": 0.78 },
     comeback: 0.07,
-    also: { breaks: 0.02, uses: ["clean-contacts"] },
+    also: { breaks: 0.02, uses: ["clean-contacts", "sensors-cheap"] },
   }),
   route({
     id: "sensors-cheap",
@@ -190,7 +193,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "B",
     treats: { "stick-drift": 0.68, "stick-worn": 0.64 },
     comeback: 0.13,
-    also: { breaks: 0.02, uses: ["clean-contacts"] },
+    also: { breaks: 0.02, uses: ["clean-contacts", "sensors-dear"] },
   }),
   route({
     id: "module-dear",
@@ -203,7 +206,10 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.88, "stick-worn": 0.88, "stick-range": 0.8, "button-switch": 0.9 },
     comeback: 0.06,
-    also: { breaks: 0.03, uses: ["clean-contacts", "sensors-dear", "sensors-cheap"] },
+    also: {
+      breaks: 0.03,
+      uses: ["clean-contacts", "sensors-dear", "sensors-cheap", "module-cheap", "module-original", "magnetic-upgrade"],
+    },
   }),
   route({
     id: "module-cheap",
@@ -216,7 +222,10 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "B",
     treats: { "stick-drift": 0.78, "stick-worn": 0.78, "stick-range": 0.66, "button-switch": 0.82 },
     comeback: 0.13,
-    also: { breaks: 0.03, uses: ["clean-contacts", "sensors-dear", "sensors-cheap"] },
+    also: {
+      breaks: 0.03,
+      uses: ["clean-contacts", "sensors-dear", "sensors-cheap", "module-dear", "module-original", "magnetic-upgrade"],
+    },
   }),
   route({
     id: "module-original",
@@ -229,7 +238,10 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.91, "stick-worn": 0.91, "stick-range": 0.87, "button-switch": 0.93 },
     comeback: 0.04,
-    also: { breaks: 0.03, uses: ["clean-contacts", "sensors-dear", "sensors-cheap"] },
+    also: {
+      breaks: 0.03,
+      uses: ["clean-contacts", "sensors-dear", "sensors-cheap", "module-dear", "module-cheap", "magnetic-upgrade"],
+    },
   }),
   route({
     id: "box-original",
@@ -242,7 +254,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.92, "stick-worn": 0.93, "stick-range": 0.9 },
     comeback: 0.06,
-    also: { uses: ["clean-bowl"] },
+    also: { uses: ["clean-bowl", "box-cheap"] },
   }),
   route({
     id: "box-cheap",
@@ -255,7 +267,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "B",
     treats: { "stick-drift": 0.78, "stick-worn": 0.8, "stick-range": 0.7 },
     comeback: 0.18,
-    also: { uses: ["clean-bowl"] },
+    also: { uses: ["clean-bowl", "box-original"] },
   }),
   route({
     id: "magnetic-upgrade",
@@ -273,7 +285,7 @@ export const HOUSE_ROUTES: Route[] = [
       breaks: 0.04,
       changesCharacter: true,
       discloses: "magnetic sticks fitted",
-      uses: ["clean-contacts", "sensors-dear", "sensors-cheap"],
+      uses: ["clean-contacts", "sensors-dear", "sensors-cheap", "module-dear", "module-cheap", "module-original"],
     },
   }),
   route({
@@ -287,7 +299,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.85, "stick-worn": 0.85, "stick-range": 0.75, "button-switch": 0.85 },
     comeback: 0.05,
-    also: { sensors: ["magnetic"], breaks: 0.03, uses: ["clean-magnets"] },
+    also: { sensors: ["magnetic"], breaks: 0.03, uses: ["clean-magnets", "magnetic-original"] },
   }),
   route({
     id: "magnetic-original",
@@ -300,7 +312,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "stick-drift": 0.9, "stick-worn": 0.9, "stick-range": 0.85, "button-switch": 0.9 },
     comeback: 0.03,
-    also: { sensors: ["magnetic"], breaks: 0.03, uses: ["clean-magnets"] },
+    also: { sensors: ["magnetic"], breaks: 0.03, uses: ["clean-magnets", "magnetic-dear"] },
   }),
   route({
     id: "clean-pads",
@@ -338,7 +350,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "button-dome": 0.9 },
     comeback: 0.03,
-    also: { uses: ["clean-pads", "pad-behind"] },
+    also: { uses: ["clean-pads", "pad-behind", "dome-cheap"] },
   }),
   route({
     id: "dome-cheap",
@@ -351,7 +363,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "B",
     treats: { "button-dome": 0.78 },
     comeback: 0.1,
-    also: { uses: ["clean-pads", "pad-behind"] },
+    also: { uses: ["clean-pads", "pad-behind", "dome-dear"] },
   }),
   route({
     id: "membrane-dear",
@@ -402,7 +414,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { trigger: 0.84 },
     comeback: 0.05,
-    also: { breaks: 0.02, uses: ["trigger-reseat"] },
+    also: { breaks: 0.02, uses: ["trigger-reseat", "trigger-original"] },
   }),
   route({
     id: "trigger-original",
@@ -415,7 +427,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { trigger: 0.9 },
     comeback: 0.03,
-    also: { breaks: 0.02, uses: ["trigger-reseat"] },
+    also: { breaks: 0.02, uses: ["trigger-reseat", "trigger-sensor"] },
   }),
   route({
     id: "clean-power",
@@ -529,7 +541,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "board-part": 0.75 },
     comeback: 0.03,
-    also: { uses: ["clean-power"] },
+    also: { uses: ["clean-power", "flex-copy"] },
   }),
   route({
     id: "flex-copy",
@@ -542,7 +554,7 @@ export const HOUSE_ROUTES: Route[] = [
     grade: "A",
     treats: { "board-part": 0.7 },
     comeback: 0.05,
-    also: { uses: ["clean-power"] },
+    also: { uses: ["clean-power", "flex-new"] },
   }),
   route({
     id: "latch-new",

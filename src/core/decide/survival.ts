@@ -16,10 +16,13 @@ export function survivalOf(held: readonly Held[]): SurvivalStep[] {
   return days.map((day) => {
     const atRisk = held.filter((h) => h.days >= day).length;
     const relapses = held.filter((h) => h.relapsed && h.days === day).length;
+    const before = holding;
     holding *= 1 - relapses / atRisk;
     variance += atRisk > relapses ? relapses / (atRisk * (atRisk - relapses)) : 0;
-    const spread = holding > 0 && holding < 1 ? Math.exp((Z * Math.sqrt(variance)) / Math.log(holding)) : 1;
-    // log(holding) is negative: the larger exponent is the lower bound
+    const spread = holding < 1 ? Math.exp((Z * Math.sqrt(variance)) / Math.log(holding)) : 1;
+    // log(holding) is negative: the larger exponent is the lower bound. When the last that were left relapsed, Greenwood's variance
+    // is not defined; the exact binomial bound of that step stands in
+    if (holding === 0) return { days: day, holding, low: 0, high: before * (1 - 0.05 ** (1 / atRisk)), atRisk, relapses };
     return {
       days: day,
       holding,

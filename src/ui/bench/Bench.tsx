@@ -36,11 +36,6 @@ export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }
             <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
           ))}
         </Column>
-        <Column title="Arrived, without a tray" empty="Everything that arrived has a tray.">
-          {view.arrivals.map((u) => (
-            <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
-          ))}
-        </Column>
         {answers.length > 0 && (
           <Column title="Customers' answers" empty="">
             {answers.map((a) => (
@@ -48,6 +43,11 @@ export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }
             ))}
           </Column>
         )}
+        <Column title="Arrived, without a tray" empty="Everything that arrived has a tray.">
+          {view.arrivals.map((u) => (
+            <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
+          ))}
+        </Column>
         {view.quarantined.length > 0 && (
           <Column title="Quarantine" empty="">
             {view.quarantined.map((u) => (

@@ -14,7 +14,7 @@ import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
 import type { DecideView, DecisionView } from "@/service/decide";
 import type { QuestionView } from "@/service/questions";
 import type { UnitView } from "@/service/views";
-import { DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
+import { casesWords, DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
@@ -66,6 +66,17 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
         </Typography>
       ) : (
         <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
+          {(decide.awaiting.length > 0 || decide.refused.length > 0) && (
+            <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
+              {decide.awaiting.length > 0 && (
+                <>
+                  <b>Waits for the customer’s yes:</b> fault {decide.awaiting.join(", ")}. Work there is locked until they answer;
+                  the rest can go on.{" "}
+                </>
+              )}
+              {decide.refused.length > 0 && `Turned down by the customer, and left out: fault ${decide.refused.join(", ")}.`}
+            </Alert>
+          )}
           <Headline {...{ view, decide, advice, shop, canWork }} />
           <StopLoss advice={advice} decide={decide} shop={shop} />
           {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
@@ -143,7 +154,7 @@ function Headline({
             {rules
               ? `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`
               : first && going(advice.best)
-                ? `${first.route.name} first, at the ${advice.places.find((p) => p.place === first.places[0])?.name}.`
+                ? `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`
                 : advice.places.some((p) => !p.twin)
                   ? "No attempt brings more than it costs."
                   : "No open fault to decide about."}
@@ -152,17 +163,17 @@ function Headline({
         <BigFigure
           value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
           label="expected from here"
-          detail={`${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)} in all, 8 of 10`}
+          detail="what is spent left out"
         />
         <BigFigure
           value={money(Math.round(s.mean), shop)}
           label="margin in all"
-          detail={`${Math.round(s.loss * 100)} % chance of a loss`}
+          detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
         />
         <BigFigure
           value={`${Math.round(s.minutes)} min`}
           label="at the bench"
-          detail={s.minutes > 0 ? `${money(Math.round((s.mean / s.minutes) * 60), shop)} an hour` : undefined}
+          detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
         />
       </Box>
       {canWork && (
@@ -175,7 +186,7 @@ function Headline({
           )}
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
             <Button
-              variant={holds ? "outlined" : "contained"}
+              variant={holds && advice.room > 0 ? "outlined" : "contained"}
               size="large"
               disabled={deed.running}
               onClick={() => take(standing, null, rules ? "the shop's rule" : "")}
@@ -183,7 +194,12 @@ function Headline({
               {holds ? `Decide again: ${DISPOSITION_WORDS[standing]}` : `Decide: ${DISPOSITION_WORDS[standing]}`}
             </Button>
             {holds && going(latest.disposition) && (
-              <Button component={Link} href={`/units/${view.unit.tag}/mend`} variant="contained" size="large">
+              <Button
+                component={Link}
+                href={`/units/${view.unit.tag}/mend`}
+                variant={advice.room > 0 ? "contained" : "outlined"}
+                size="large"
+              >
                 Go and mend
               </Button>
             )}
