@@ -129,7 +129,7 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
       parts: mends.reduce((s, m) => s + m.part_minor, 0),
       minutes: mends.reduce((s, m) => s + m.minutes, 0),
     },
-    customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor } : null,
+    customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" } : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
   };
 }

@@ -63,7 +63,7 @@ export async function closedUnits(db: Knex, rates: Rates): Promise<ClosedUnit[]>
   const ids = rows.map((r) => r.id);
   const [endings, mends, decisions, faults] = await Promise.all([
     db("ending").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "kind", "price_minor"),
-    db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "route"),
+    db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route"),
     db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast"),
     db("fault").whereIn("unit_id", ids).whereNot({ status: "withdrawn" }).select("unit_id", "place", "measure"),
   ]);
@@ -72,6 +72,8 @@ export async function closedUnits(db: Knex, rates: Rates): Promise<ClosedUnit[]>
     const mine = mends.filter((m) => m.unit_id === r.id);
     const minutes = mine.reduce((s, m) => s + m.minutes, 0);
     const parts = mine.reduce((s, m) => s + m.part_minor, 0);
+    const gifts = mine.filter((m) => m.part_gift !== "");
+    const gifted = gifts.reduce((s, m) => s + m.part_minor, 0);
     const purchase = purchaseOf(r);
     const sold = end?.price_minor ?? 0;
     const terms: Term[] = [
@@ -84,7 +86,16 @@ export async function closedUnits(db: Knex, rates: Rates): Promise<ClosedUnit[]>
           : saleTerms(sold, purchase, 0, rates)
         : []),
       ...(purchase ? [{ code: "purchase" as const, minor: -purchase }] : []),
-      ...(parts ? [{ code: "part" as const, minor: -parts }] : []),
+      ...(parts - gifted ? [{ code: "part" as const, minor: -(parts - gifted) }] : []),
+      ...(gifted
+        ? [
+            {
+              code: "gift" as const,
+              minor: -gifted,
+              note: `from ${[...new Set(gifts.map((m) => m.part_gift))].join(", ")}, no cash`,
+            },
+          ]
+        : []),
       ...(minutes ? [{ code: "labour" as const, minor: -labourOf(minutes, rates), note: `${minutes} min` }] : []),
     ];
     const profile = profiles.get(r.key);

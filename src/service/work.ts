@@ -111,6 +111,7 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
       route: input.route,
       outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
       part_minor: input.partMinor,
+      part_gift: input.partGift,
       after_recording_id: after?.id ?? null,
       ...stamp(db, actor),
     })

@@ -58,6 +58,7 @@ export const TERM_WORDS: Record<TermCode, string> = {
   labour: "bench time",
   "strip-labour": "time to strip",
   part: "part",
+  gift: "gifted part at its replacement value",
   shelf: "shelf while it waits",
   "parts-value": "good parts, as far as they sell",
   purchase: "bought, with carriage",
@@ -81,6 +82,7 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
   "no-part": "no part offered for this model",
   skill: "beyond the shop's skill",
   "used-up": "makes no sense after what was tried",
+  grade: "leaves less than the grade that precise aiming asks for",
 };
 
 /** Where a chance comes from, in cases. */

@@ -25,7 +25,8 @@ test("a bid: a listing's words become symptoms, a risk and the highest bid; boug
 }) => {
   await signIn(page, "bram");
   await page.getByRole("link", { name: "Buying" }).click();
-  await expect(page.getByText("bid at most")).toBeVisible();
+  const answer = page.getByRole("region", { name: "What to bid" });
+  await expect(answer.getByText("bid at most")).toBeVisible();
   await page.goto("/buying?model=turnstone");
   const words = page.getByLabel("The listing's words");
   await expect(async () => {
@@ -33,7 +34,7 @@ test("a bid: a listing's words become symptoms, a risk and the highest bid; boug
     await expect(page.getByText("names its fault")).toBeVisible({ timeout: 8000 });
   }).toPass();
   await expect(page.getByText("“drift”, left stick: rests off centre")).toBeVisible();
-  const highest = page.getByText("bid at most").locator("..");
+  const highest = answer.getByText("bid at most").locator("..");
   await page.getByLabel("Wished margin").fill("2.00");
   await page.getByLabel("Accepted chance of loss, %").fill("60");
   await expect(highest).toContainText(/€\d/);
@@ -133,7 +134,7 @@ test("a drifting stick: the ladder, five schools beside it, what would change it
   await expect(ladder).toContainText(/Stop there|Sell/);
   const schools = page.getByRole("region", { name: "Schools" });
   for (const school of ["Clean first", "Only the sensors", "Replace the part whole", "Calibrate only", "Change to magnetic"])
-    await expect(schools.getByText(school)).toBeVisible();
+    await expect(schools.locator("b", { hasText: school })).toBeVisible();
   const best = euros((await advice(page).getByText("expected from here").locator("..").textContent())!);
   const figures = (await schools.allTextContents())
     .join(" ")

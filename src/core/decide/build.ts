@@ -30,8 +30,8 @@ export type DecideInput = {
   openMinutes: number;
   /** what is spent and left out: price and carriage, parts, and minutes */
   spent: { purchase: Minor; parts: Minor; minutes: number };
-  /** a customer's unit: what they will pay at most */
-  customer: { limit: Minor | null } | null;
+  /** a customer's unit: what they will pay at most, and whether they aim so precisely that only grade A will do */
+  customer: { limit: Minor | null; precise: boolean } | null;
   /** faults at which the customer turned work down */
   withheld: readonly string[];
 };
@@ -54,7 +54,7 @@ export type LadderPlace = {
   twin: boolean;
   leaveShare: number | null;
 };
-export type Skipped = { route: string; place: string; why: "tried" | "used-up" | "no-part" | "skill" };
+export type Skipped = { route: string; place: string; why: "tried" | "used-up" | "no-part" | "skill" | "grade" };
 export type Built = {
   problem: LadderProblem;
   options: Option[];
@@ -169,6 +169,10 @@ function optionsOf(
       }
       if (route.skill > rates.skill) {
         skip("skill");
+        continue;
+      }
+      if (input.customer?.precise && route.grade !== "A") {
+        skip("grade");
         continue;
       }
       const found = route.part ? slotsFor(input, at.place, route)[0] : null;

@@ -228,11 +228,14 @@ describe("advice", () => {
   });
 
   test("a customer's unit: no market, their limit is the price, and what they turned down is left alone", () => {
-    const a = advise(input(DRIFT, { customer: { limit: 5000 } }));
+    const a = advise(input(DRIFT, { customer: { limit: 5000, precise: false } }));
     expect(a.ends.map((e) => e.disposition)).toEqual(["mend", "hold", "hand-back"]);
     expect(a.places.every((p) => !p.twin)).toBe(true);
-    expect(advise(input(DRIFT, { customer: { limit: 100 } })).best).toBe("hand-back");
-    expect(advise(input(DRIFT, { customer: { limit: 5000 }, withheld: ["0"] })).places).toEqual([]);
+    expect(advise(input(DRIFT, { customer: { limit: 100, precise: false } })).best).toBe("hand-back");
+    const aims = advise(input(DRIFT, { customer: { limit: 5000, precise: true } }));
+    expect(aims.options.every((o) => o.route.grade === "A")).toBe(true);
+    expect(aims.skipped).toContainEqual({ route: "clean-contacts", place: "stick.left", why: "grade" });
+    expect(advise(input(DRIFT, { customer: { limit: 5000, precise: false }, withheld: ["0"] })).places).toEqual([]);
   });
 
   test("many faults: the weakest routes are set aside, and it says how many", () => {

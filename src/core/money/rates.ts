@@ -65,6 +65,7 @@ export type TermCode =
   | "labour"
   | "strip-labour"
   | "part"
+  | "gift"
   | "shelf"
   | "parts-value"
   | "purchase"

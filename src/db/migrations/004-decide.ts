@@ -13,6 +13,8 @@ export async function up(db: Knex): Promise<void> {
     t.text("route");
     t.text("outcome").checkIn(["worked", "failed"]);
     t.integer("part_minor").notNullable().defaultTo(0);
+    /** a gift or sample: from whom; it counts for the job and costs no cash */
+    t.text("part_gift").notNullable().defaultTo("");
     t.index(["route"]);
   });
   await db.schema.alterTable("lot", (t) => {
@@ -103,5 +105,5 @@ export async function down(db: Knex): Promise<void> {
   for (const table of ["comeback", "answer", "question", "listing", "decision", "lot_spread"]) await db.schema.dropTable(table);
   await db.schema.alterTable("unit", (t) => t.dropColumns("lot_share_minor", "hand_share_minor", "expected_minor"));
   await db.schema.alterTable("lot", (t) => t.dropColumns("spread_way", "units_promised", "version"));
-  await db.schema.alterTable("mend", (t) => t.dropColumns("route", "outcome", "part_minor"));
+  await db.schema.alterTable("mend", (t) => t.dropColumns("route", "outcome", "part_minor", "part_gift"));
 }

@@ -110,7 +110,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         )}
         <Problem problem={keep.problem} />
       </Box>
-      <Box sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
+      <Box component="section" aria-label="What to bid" sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
         {!ready || !value || !best ? (
           <Typography color="text.secondary">{base ? "Working it out …" : "This model is not known. Choose another."}</Typography>
         ) : (

@@ -300,6 +300,10 @@ function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideVi
         {input.customer ? "A customer's unit" : `Bought for ${money(purchase, shop)} with carriage`}; parts {money(parts, shop)};{" "}
         {minutes} minutes{advice && `; in all ${money(advice.sunk, shop)}`}.
       </div>
+      <div>
+        Going rates: new {money(input.market.newMinor, shop)}, mended grade A {money(input.market.aMinor, shop)}, with a fault{" "}
+        {money(input.market.asFoundMinor, shop)}.
+      </div>
       {input.customer && (
         <div>
           {input.customer.limit === null

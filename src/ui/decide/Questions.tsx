@@ -38,7 +38,7 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
           The customer’s yes
         </Typography>
         {canWork && faults.length > 0 && (
-          <Button size="small" variant="outlined" onClick={() => setAsking(!asking)} aria-expanded={asking}>
+          <Button size="small" variant="outlined" disabled={!advice} onClick={() => setAsking(!asking)} aria-expanded={asking}>
             Ask {view.origin.customer ?? "the customer"}
           </Button>
         )}

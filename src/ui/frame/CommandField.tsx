@@ -17,6 +17,9 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: "take in new unit intake", href: "/units/new", title: "Take in a unit", detail: "Intake" },
   { words: "bench home trays", href: "/", title: "Bench", detail: "trays, what is next" },
   { words: "units list all", href: "/units", title: "Units", detail: "list" },
+  { words: "buying bid listing lot seller", href: "/buying", title: "Buying", detail: "bids, lots, sellers" },
+  { words: "results forecast margin record", href: "/results", title: "Results", detail: "forecast against fact" },
+  { words: "routes catalogue odds prices rules", href: "/routes", title: "Routes", detail: "odds, prices, rules" },
   { words: "models profiles", href: "/models", title: "Models", detail: "profiles" },
   {
     words: "learn controller mapping",

@@ -15,7 +15,7 @@ const KEYS: [string, string][] = [
   ["/", "command field: a tag, words, an action"],
   ["1 to 9", "the unit on that tray (Alt and the number even while typing)"],
   ["b", "the bench"],
-  ["i t f m p r", "on a unit: Intake, Test, Find, Mend, Prove, Release"],
+  ["i t f d m p r", "on a unit: Intake, Test, Find, Decide, Mend, Prove, Release"],
   ["Space", "in a test: answer the question that stands there, or repeat the step"],
   ["s", "in a test: skip this step (it stays not tested)"],
   ["n", "on a result: name the selected failed measure as a fault"],

@@ -72,6 +72,7 @@ type Fields = {
   settlesFault: boolean;
   route: string;
   partCost: string;
+  partGift: string;
 };
 
 function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
@@ -88,6 +89,7 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
     settlesFault: true,
     route: "",
     partCost: "0.00",
+    partGift: "",
   };
   const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
   const faultId = useWatch({ control, name: "faultId" });
@@ -115,6 +117,7 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
       settlesFault: v.settlesFault && v.faultId !== "",
       route: v.route || null,
       partMinor: parseAmount(v.partCost) ?? 0,
+      partGift: v.partGift,
     });
     if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
   });
@@ -183,7 +186,8 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
         helperText={formState.errors.partCost?.message}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
-      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / -1" } }} />
+      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
+      <TextField label="A gift from" {...register("partGift")} helperText="counts for the job, costs no cash" />
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
           Log it

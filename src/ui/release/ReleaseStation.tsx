@@ -13,6 +13,7 @@ import { useState } from "react";
 import type { Role } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
+import type { Market } from "@/core/profile/slots";
 import type { Ending } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
 import { day, dayAndTime } from "@/text/format";
@@ -26,7 +27,18 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 const FIRM = new Set(["swollen", "liquid", "no-proof"]);
 
 /** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way. */
-export function ReleaseStation({ view, role, publicUrl }: { view: UnitView; role: Role; publicUrl: string | null }) {
+export function ReleaseStation({
+  view,
+  going,
+  role,
+  publicUrl,
+}: {
+  view: UnitView;
+  /** going prices by grade */
+  going: Market;
+  role: Role;
+  publicUrl: string | null;
+}) {
   const { unit, profile } = view;
   return (
     <Station
@@ -36,19 +48,28 @@ export function ReleaseStation({ view, role, publicUrl }: { view: UnitView; role
         </PlanFrame>
       }
     >
-      {unit.ending ? <Closed view={view} role={role} publicUrl={publicUrl} /> : <Open view={view} role={role} />}
+      {unit.ending ? <Closed view={view} role={role} publicUrl={publicUrl} /> : <Open view={view} going={going} role={role} />}
       <Label view={view} />
     </Station>
   );
 }
 
-function Open({ view, role }: { view: UnitView; role: Role }) {
+function Open({ view, going, role }: { view: UnitView; going: Market; role: Role }) {
   const { unit, profile, blocks, settings } = view;
   const release = useDeed("unit.release");
   const names = new Map(
     [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
   );
-  const [v, setV] = useState({ price: "", warranty: String(settings.warrantyDays), known: "", limit: "", reason: "" });
+  const grade = view.recordings.find((r) => r.id === view.proofId)?.grade;
+  const rate = grade === "A" ? going.aMinor : grade === "B" ? going.bMinor : grade === "C" ? going.cMinor : 0;
+  const suggested = unit.source === "customer" || rate === 0 ? null : rate;
+  const [v, setV] = useState({
+    price: suggested === null ? "" : (suggested / 100).toFixed(2),
+    warranty: String(settings.warrantyDays),
+    known: "",
+    limit: "",
+    reason: "",
+  });
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const firm = blocks.filter((b) => FIRM.has(b.code));
   const canWork = role !== "viewer";
@@ -104,7 +125,7 @@ function Open({ view, role }: { view: UnitView; role: Role }) {
             value={v.price}
             onChange={set("price")}
             error={badPrice}
-            helperText={badPrice ? "an amount such as 34.50" : " "}
+            helperText={badPrice ? "an amount such as 34.50" : suggested === null ? " " : `what grade ${grade} goes for`}
           />
           <TextField
             label="Warranty, days"

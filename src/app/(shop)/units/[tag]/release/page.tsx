@@ -1,7 +1,10 @@
+import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
+import { loadModelMoney } from "@/service/decide";
 import { ReleaseStation } from "@/ui/release/ReleaseStation";
 
 export default async function ReleasePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);
-  return <ReleaseStation view={view} role={actor.role} publicUrl={process.env.PUBLIC_URL ?? null} />;
+  const { value } = await loadModelMoney(database(), view.profile);
+  return <ReleaseStation view={view} going={value.market} role={actor.role} publicUrl={process.env.PUBLIC_URL ?? null} />;
 }
