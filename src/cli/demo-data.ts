@@ -395,6 +395,10 @@ class Demo {
         settlesFault: true,
         route: entry[3] ?? null,
         partMinor: entry[4] ?? 0,
+        cause: u.cause ?? "not-known",
+        provisional: u.goodForNow
+          ? { fallback: u.goodForNow[0], reviewOn: new Date(this.now + u.goodForNow[1] * 24 * HOUR).toISOString().slice(0, 10) }
+          : null,
       });
     }
     const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");

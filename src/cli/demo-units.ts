@@ -1,3 +1,4 @@
+import type { Cause } from "@/contract/deeds";
 import type { Mark } from "@/contract/intake";
 import type { ControllerFaults } from "@/core/simulate/faults";
 
@@ -92,6 +93,9 @@ export type DemoUnit = {
   /** the customer was asked so many hours ago; with an answer when they gave one */
   asked?: { hoursAgo: number; answer?: "yes" | "no" };
   costLimit?: number;
+  cause?: Cause;
+  /** the mend is good for now: what it falls back on, and in how many days it is looked at again */
+  goodForNow?: [fallback: string, inDays: number];
   parcel?: "sound" | "poor" | "damaged";
   differs?: string;
   leavesOpen?: boolean;
@@ -141,6 +145,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     daysAgo: 14,
     lot: "L-07",
     claim: "left stick drifts",
+    cause: "wear",
     faults: driftLeft,
     mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24, "clean-contacts", 20]],
     sells: 4150,
@@ -314,6 +319,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     daysAgo: 5,
     revision: "a",
     customer: "Mirela Tandy",
+    cause: "dirt",
     claim: "face north needs three pushes",
     faults: { buttons: { "face.north": { missRate: 0.4 } } },
     mend: [["Cleaned membrane and board contacts", "contact alcohol", 26, "clean-pads", 10]],
@@ -355,6 +361,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "stick click dead",
     faults: { buttons: { "stick.left.click": { missRate: 1 } } },
     mend: [["Resoldered the click switch", "", 17]],
+    cause: "drop",
+    goodForNow: ["a new click switch", 5],
     tray: 4,
   },
   {

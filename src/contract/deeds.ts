@@ -37,6 +37,10 @@ const origin = z.discriminatedUnion("source", [
 ]);
 export type Origin = z.infer<typeof origin>;
 
+/** Root causes of a fault. */
+export const CAUSES = ["not-known", "wear", "dirt", "drop", "liquid", "wrong-use", "bad-part", "earlier-mend"] as const;
+export type Cause = (typeof CAUSES)[number];
+
 const WORKERS = ["technician", "lead"] as const satisfies readonly Role[];
 const LEADS = ["lead"] as const satisfies readonly Role[];
 
@@ -189,6 +193,13 @@ export const DEEDS = {
       partMinor: minor.default(0),
       /** from whom, when the part was a gift or a sample: its replacement value counts for the job, and it costs no cash */
       partGift: text(80).default(""),
+      /** why the fault came, as far as it is known; wrong use is told to the owner */
+      cause: z.enum(CAUSES).default("not-known"),
+      /** good for now: which part it falls back on, and the day on which it is looked at again */
+      provisional: z
+        .strictObject({ fallback: line(120), reviewOn: z.iso.date() })
+        .nullable()
+        .default(null),
     }),
   },
   "mend.edit": {

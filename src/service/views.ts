@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Settings } from "@/contract/deeds";
+import type { Cause, Settings } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
 import type { ModelProfile } from "@/core/profile/profile";
 import {
@@ -138,6 +138,8 @@ export type BenchView = {
   next: UnitLine[];
   arrivals: UnitLine[];
   quarantined: UnitLine[];
+  /** mends that were good for now, whose day to be looked at again has come within a week */
+  reviews: { tag: string; what: string; fallback: string; reviewOn: string }[];
 };
 
 const ORDER: NextAction[] = [
@@ -160,6 +162,14 @@ export async function benchView(db: Knex): Promise<BenchView> {
     .join("model_profile as m", "m.id", "unit.profile_id")
     .whereNotNull("tray")
     .select("m.key", "m.body");
+  const reviews = await db("mend as m")
+    .join("unit as u", "u.id", "m.unit_id")
+    .whereNotNull("m.review_on")
+    .whereRaw("m.review_on <= current_date + 7")
+    .whereNull("u.ending")
+    .orderBy("m.review_on")
+    .limit(5)
+    .select("u.tag", "m.what", "m.fallback", db.raw("to_char(m.review_on, 'YYYY-MM-DD') as review_day"));
   const workable = lines.filter((l) => ORDER.includes(l.nextAction) && !l.reference);
   return {
     trays: cards,
@@ -170,6 +180,7 @@ export async function benchView(db: Knex): Promise<BenchView> {
       .slice(0, 7),
     arrivals: lines.filter((l) => l.nextAction === "first-test" && l.tray === null).slice(0, 7),
     quarantined: lines.filter((l) => l.nextAction === "quarantine"),
+    reviews: reviews.map((r) => ({ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_day })),
   };
 }
 
@@ -185,6 +196,7 @@ export type FaultView = {
   recordingId: string | null;
   status: "open" | "mended" | "accepted" | "withdrawn";
   statusWhy: string;
+  cause: Cause;
   version: number;
   by: string;
   at: string;
@@ -197,6 +209,8 @@ export type MendView = {
   part: string;
   minutes: number;
   remark: string;
+  /** good for now: the part it falls back on and the day it is looked at again */
+  provisional: { fallback: string; reviewOn: string } | null;
   opened: boolean;
   afterRecordingId: string | null;
   version: number;
@@ -265,7 +279,9 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
       .select("function_id", "result", "note", "person.name as person", "function_check.at"),
     named("fault").orderBy("number").select("fault.*", "person.name as person"),
-    named("mend").orderBy("number").select("mend.*", "person.name as person"),
+    named("mend")
+      .orderBy("number")
+      .select("mend.*", db.raw("to_char(review_on, 'YYYY-MM-DD') as review_day"), "person.name as person"),
     photosOf(db, unit.id),
     certificatesOf(db, unit.id),
     named("ending").orderBy("ending.at", "desc").select("ending.*", "person.name as person"),
@@ -320,6 +336,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       recordingId: f.recording_id,
       status: f.status,
       statusWhy: f.status_why,
+      cause: f.cause,
       version: f.version,
       by: f.person,
       at: f.at.toISOString(),
@@ -332,6 +349,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       part: m.part,
       minutes: m.minutes,
       remark: m.remark,
+      provisional: m.review_on ? { fallback: m.fallback, reviewOn: m.review_day } : null,
       opened: m.opened,
       afterRecordingId: m.after_recording_id,
       version: m.version,

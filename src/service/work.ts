@@ -112,10 +112,13 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
       outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
       part_minor: input.partMinor,
       part_gift: input.partGift,
+      fallback: input.provisional?.fallback ?? "",
+      review_on: input.provisional?.reviewOn ?? null,
       after_recording_id: after?.id ?? null,
       ...stamp(db, actor),
     })
     .returning("id");
+  if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
   if (fault && input.settlesFault && fault.status === "open")
     await db("fault")
       .where({ id: fault.id })

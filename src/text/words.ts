@@ -3,7 +3,7 @@ import { placeName } from "@/core/profile/profile";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
-import type { Role } from "@/contract/deeds";
+import type { Cause, Role } from "@/contract/deeds";
 import { GRADE_WORDS, percent } from "./measures";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
@@ -52,6 +52,17 @@ export const ENDING_NAMES: Record<Ending, string> = {
   "sold-as-found": "sold as found",
   donor: "donor",
   scrap: "scrap",
+};
+
+export const CAUSE_WORDS: Record<Cause, string> = {
+  "not-known": "not known",
+  wear: "wear",
+  dirt: "dirt",
+  drop: "a drop or a blow",
+  liquid: "liquid",
+  "wrong-use": "wrong use by the owner",
+  "bad-part": "a bad part",
+  "earlier-mend": "an earlier mend",
 };
 
 export const SOURCE_NAMES: Record<string, string> = { single: "bought single", lot: "from a lot", customer: "customer's" };

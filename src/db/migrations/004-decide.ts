@@ -16,6 +16,11 @@ export async function up(db: Knex): Promise<void> {
     /** a gift or sample: from whom; it counts for the job and costs no cash */
     t.text("part_gift").notNullable().defaultTo("");
     t.index(["route"]);
+    t.text("fallback").notNullable().defaultTo("");
+    t.date("review_on");
+  });
+  await db.schema.alterTable("fault", (t) => {
+    t.text("cause").notNullable().defaultTo("not-known");
   });
   await db.schema.alterTable("lot", (t) => {
     t.text("spread_way").notNullable().defaultTo("value").checkIn(["value", "even", "hand"]);
@@ -105,5 +110,8 @@ export async function down(db: Knex): Promise<void> {
   for (const table of ["comeback", "answer", "question", "listing", "decision", "lot_spread"]) await db.schema.dropTable(table);
   await db.schema.alterTable("unit", (t) => t.dropColumns("lot_share_minor", "hand_share_minor", "expected_minor"));
   await db.schema.alterTable("lot", (t) => t.dropColumns("spread_way", "units_promised", "version"));
-  await db.schema.alterTable("mend", (t) => t.dropColumns("route", "outcome", "part_minor", "part_gift"));
+  await db.schema.alterTable("fault", (t) => t.dropColumns("cause"));
+  await db.schema.alterTable("mend", (t) =>
+    t.dropColumns("route", "outcome", "part_minor", "part_gift", "fallback", "review_on"),
+  );
 }

@@ -43,6 +43,15 @@ export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }
             ))}
           </Column>
         )}
+        {view.reviews.length > 0 && (
+          <Column title="Good for now: look again" empty="">
+            {view.reviews.map((r) => (
+              <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+                <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link> by {r.reviewOn}: {r.what}; falls back on {r.fallback}
+              </Box>
+            ))}
+          </Column>
+        )}
         <Column title="Arrived, without a tray" empty="Everything that arrived has a tray.">
           {view.arrivals.map((u) => (
             <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />

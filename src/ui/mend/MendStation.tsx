@@ -12,9 +12,10 @@ import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 
 import type { MendView, UnitView } from "@/service/views";
+import { type Cause, CAUSES } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
-import { dayAndTime } from "@/text/format";
-import { placeWords } from "@/text/words";
+import { day, dayAndTime } from "@/text/format";
+import { CAUSE_WORDS, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
@@ -73,6 +74,9 @@ type Fields = {
   route: string;
   partCost: string;
   partGift: string;
+  cause: Cause;
+  fallback: string;
+  reviewOn: string;
 };
 
 function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
@@ -90,6 +94,9 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
     route: "",
     partCost: "0.00",
     partGift: "",
+    cause: "not-known",
+    fallback: "",
+    reviewOn: "",
   };
   const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
   const faultId = useWatch({ control, name: "faultId" });
@@ -118,6 +125,8 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
       route: v.route || null,
       partMinor: parseAmount(v.partCost) ?? 0,
       partGift: v.partGift,
+      cause: v.cause,
+      provisional: v.fallback.trim() && v.reviewOn ? { fallback: v.fallback, reviewOn: v.reviewOn } : null,
     });
     if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
   });
@@ -188,6 +197,28 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
       />
       <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <TextField label="A gift from" {...register("partGift")} helperText="counts for the job, costs no cash" />
+      <TextField
+        select
+        label="Why the fault came"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        {...register("cause")}
+        disabled={!faultId}
+      >
+        {CAUSES.map((c) => (
+          <option key={c} value={c}>
+            {CAUSE_WORDS[c]}
+          </option>
+        ))}
+      </TextField>
+      <TextField label="Good for now; falls back on" {...register("fallback")} />
+      <TextField
+        label="Look again on"
+        type="date"
+        {...register("reviewOn", { validate: (d, all) => !all.fallback.trim() || d !== "" || "name the day" })}
+        error={Boolean(formState.errors.reviewOn)}
+        helperText={formState.errors.reviewOn?.message}
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
           Log it
@@ -296,6 +327,9 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           {fault && `Fault ${fault.number}, ${placeWords(fault.place)}. `}
           {mend.part && `Part: ${mend.part}. `}
           {mend.remark && `${mend.remark}. `}
+          {fault && fault.cause !== "not-known" && `Cause: ${CAUSE_WORDS[fault.cause]}. `}
+          {mend.provisional &&
+            `Good for now, falls back on ${mend.provisional.fallback}, look again on ${day(`${mend.provisional.reviewOn}T12:00:00Z`, view.settings)}. `}
           {mend.opened ? "Open. " : "Closed. "}
           {mend.by}, {dayAndTime(mend.at, view.settings)}
           {after

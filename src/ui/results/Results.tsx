@@ -18,7 +18,7 @@ import { Terms } from "@/ui/decide/Terms";
 import { FIGURES } from "@/ui/figures";
 import { BigFigure } from "@/ui/unit/Station";
 
-const BY = ["model", "fault", "route", "seller", "make"] as const;
+const BY = ["model", "fault", "route", "way", "seller", "make"] as const;
 type By = (typeof BY)[number];
 
 /** What came of it: forecast against fact, the shop's own record of each route, and how long mends hold. */
@@ -190,6 +190,10 @@ function Grouped({ view, by, shop }: { view: ResultsView; by: By; shop: Settings
     if (by === "seller") return [u.seller || (u.source === "customer" ? "customers" : "not named")];
     if (by === "fault") return u.families.length ? u.families.map((f) => FAMILY_WORDS[f]) : ["no fault named"];
     if (by === "route") return u.routes.length ? u.routes.map((r) => routeOf.get(r)?.name ?? r) : ["no route logged"];
+    if (by === "way")
+      return u.routes.length
+        ? [...new Set(u.routes.map((r) => SCHOOL_WORDS[(routeOf.get(r)?.school ?? "adjust") as School]))]
+        : ["no route logged"];
     const makes = u.routes.map((r) => routeOf.get(r)?.make).filter((m): m is string => Boolean(m));
     return makes.length ? [...new Set(makes.map((m) => MAKE_WORDS[m as keyof typeof MAKE_WORDS]))] : ["no part"];
   };
@@ -204,11 +208,12 @@ function Grouped({ view, by, shop }: { view: ResultsView; by: By; shop: Settings
       count: list.length,
       each: margin / list.length,
       hour: minutes ? (margin / minutes) * 60 : null,
+      minutes: Math.round(minutes / list.length),
       off: known.length ? known.reduce((s, u) => s + u.marginMinor - u.forecast!.margin, 0) / known.length : null,
     };
   });
   return (
-    <Table head={["", "Units", "Margin each", "An hour", "Against forecast"]}>
+    <Table head={["", "Units", "Margin each", "Minutes each", "An hour", "Against forecast"]}>
       {rows
         .sort((a, b) => b.each - a.each)
         .map((r) => (
@@ -216,6 +221,7 @@ function Grouped({ view, by, shop }: { view: ResultsView; by: By; shop: Settings
             <td>{r.name}</td>
             <Num>{r.count}</Num>
             <Num>{money(Math.round(r.each), shop)}</Num>
+            <Num>{r.minutes}</Num>
             <Num>{r.hour === null ? "no minutes" : money(Math.round(r.hour), shop)}</Num>
             <Num>{r.off === null ? "none" : money(Math.round(r.off), shop)}</Num>
           </tr>
