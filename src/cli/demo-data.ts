@@ -26,6 +26,7 @@ import { storeRecording } from "@/service/recordings";
 import { importShippedProfiles } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
+import { placeWords } from "@/text/words";
 import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoPicture } from "./demo-picture";
 
@@ -42,7 +43,7 @@ const CUSTOMERS: [string, string][] = [
 ];
 const LOTS = [
   { code: "L-07", seller: "Harbour clearance", priceMinor: 9600, carriageMinor: 840, unitsPromised: 10 },
-  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690, unitsPromised: 9 },
+  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690, unitsPromised: 12 },
 ];
 const LISTINGS: Omit<DeedInput<"listing.keep">, "status">[] = [
   {
@@ -266,7 +267,8 @@ class Demo {
 
   private async ask(u: DemoUnit, tag: string, unitId: string): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, u.asked!.hoursAgo)))!;
-    const faults = view.faults.filter((f) => f.status === "open");
+    const open = view.faults.filter((f) => f.status === "open");
+    const faults = open.filter((f, i) => open.findIndex((x) => x.place === f.place) === i);
     await this.deed(u.by, u.asked!.hoursAgo, "question.send", {
       unitId,
       days: 10,
@@ -276,7 +278,7 @@ class Demo {
         faults: faults.map((f) => ({
           faultId: f.id,
           number: f.number,
-          found: `${f.place.replaceAll(".", " ")}: ${f.kind}`,
+          found: `${placeWords(f.place)}: ${f.kind}`,
           options: [
             { key: "sensor", words: "new sensors or pad, parts that last", priceMinor: 1900, days: 4, warrantyDays: 90 },
             { key: "module", words: "the whole part new", priceMinor: 2600, days: 7, warrantyDays: 90 },

@@ -135,6 +135,15 @@ export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]>
       else if (!before || before.state !== "yes" || q.state === "waiting")
         out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
     }
+  // symptoms of one place are one fault: what was asked and answered for one holds for all of them
+  const faults: { id: string; place: string }[] = out.size
+    ? await db("fault").where({ unit_id: unitId }).select("id", "place")
+    : [];
+  for (const f of faults) {
+    if (out.has(f.id)) continue;
+    const like = faults.find((x) => x.place === f.place && out.has(x.id));
+    if (like) out.set(f.id, { faultId: f.id, state: out.get(like.id)!.state });
+  }
   return [...out.values()];
 }
 

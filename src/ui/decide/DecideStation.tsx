@@ -142,6 +142,7 @@ function Headline({
     });
   const latest = decide.decisions[0];
   const faults = view.faults.filter((f) => f.status === "open").map((f) => f.number);
+  const locked = faults.every((n) => decide.awaiting.includes(n) || decide.refused.includes(n));
   const holds = latest && faults.every((n) => latest.faults.includes(n)) && faults.length > 0;
   return (
     <Box component="section" aria-label="Advice">
@@ -160,21 +161,23 @@ function Headline({
                   : "No open fault to decide about."}
           </Typography>
         </Box>
-        <BigFigure
-          value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
-          label="expected from here"
-          detail="what is spent left out"
-        />
-        <BigFigure
-          value={money(Math.round(s.mean), shop)}
-          label="margin in all"
-          detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
-        />
-        <BigFigure
-          value={`${Math.round(s.minutes)} min`}
-          label="at the bench"
-          detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
-        />
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, auto)", gap: 2.5, "& > *": { maxWidth: 176 } }}>
+          <BigFigure
+            value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
+            label="expected from here"
+            detail="what is spent left out"
+          />
+          <BigFigure
+            value={money(Math.round(s.mean), shop)}
+            label="margin in all"
+            detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
+          />
+          <BigFigure
+            value={`${Math.round(s.minutes)} min`}
+            label="at the bench"
+            detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
+          />
+        </Box>
       </Box>
       {canWork && (
         <Box sx={{ mt: 1.5 }}>
@@ -197,7 +200,7 @@ function Headline({
               <Button
                 component={Link}
                 href={`/units/${view.unit.tag}/mend`}
-                variant={advice.room > 0 ? "contained" : "outlined"}
+                variant={advice.room > 0 && !locked ? "contained" : "outlined"}
                 size="large"
               >
                 Go and mend

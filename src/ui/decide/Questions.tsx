@@ -214,7 +214,10 @@ function Ask({
   const deed = useDeed("question.send");
   const shop = view.settings;
   const [findings, setFindings] = useState(faults.map((f) => `${placeWords(f.place)}: ${f.words || f.kind}`).join("\n"));
-  const [picked, setPicked] = useState<Record<string, boolean>>(Object.fromEntries(faults.map((f) => [f.id, true])));
+  const [picked, setPicked] = useState<Record<string, boolean>>(
+    // several symptoms of one place are asked about once
+    Object.fromEntries(faults.map((f, i) => [f.id, faults.findIndex((x) => x.place === f.place) === i])),
+  );
   const linesOf = (f: FaultView): Line[] =>
     (advice?.options ?? [])
       .filter((o) => o.places.includes(f.place) && !o.twin)

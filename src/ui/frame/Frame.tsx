@@ -74,7 +74,7 @@ export function Frame({ person, trays, children }: Props) {
         >
           Birdcage
         </Box>
-        <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5 }}>
+        <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
           {PLACES.map((p) => (
             <Button
               key={p.href}
