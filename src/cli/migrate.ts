@@ -1,7 +1,9 @@
-/** Brings the database of DATABASE_URL to the newest shape. */
+/** Brings the database of DATABASE_URL to the newest shape, and shipped models to their part slots. */
 import { connect } from "@/db/connection";
 import { migrate } from "@/db/migrate";
+import { addSlotsToShipped } from "@/service/shipped";
 
 const db = connect(process.env.DATABASE_URL!, 2);
 await migrate(db);
+await addSlotsToShipped(db);
 await db.destroy();

@@ -20,7 +20,7 @@ import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById, storeRecording } from "@/service/recordings";
 import { decisionsOf, routeRecord } from "@/service/decide";
 import { answerByToken } from "@/service/questions";
-import { importShippedProfiles } from "@/service/shipped";
+import { addSlotsToShipped, importShippedProfiles } from "@/service/shipped";
 import { benchView, unitView } from "@/service/views";
 
 let db: Knex;
@@ -426,6 +426,27 @@ describe("deciding and buying", () => {
     expect(spreads).toHaveLength(5);
     for (const s of spreads) expect(sum(s.shares.map((x: { minor: number }) => x.minor))).toBe(10_001);
   }, 120_000);
+
+  test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {
+    const strip = async (key: string, change: object) => {
+      const row = await db("model_profile").where({ key }).orderBy("version", "desc").first();
+      const { slots: _s, market: _m, ...body } = row.body;
+      await db("model_profile").insert({
+        key,
+        version: row.version + 1,
+        body: JSON.stringify({ ...body, ...change }),
+        by: row.by,
+      });
+    };
+    await strip("sanderling", {});
+    await strip("curlew", { summary: "changed by the shop" });
+    await addSlotsToShipped(db);
+    expect((await modelByKey(db, "sanderling"))!.body.slots!.length).toBeGreaterThan(0);
+    expect((await modelByKey(db, "curlew"))!.body.slots).toBeUndefined();
+    const { version } = (await modelByKey(db, "sanderling"))!;
+    await addSlotsToShipped(db);
+    expect((await modelByKey(db, "sanderling"))!.version).toBe(version);
+  });
 
   test("a decision keeps what was advised and what was chosen; another than the advised one needs a reason", async () => {
     const { unitId } = await faulty();

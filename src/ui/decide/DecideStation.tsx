@@ -92,7 +92,14 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
               )}
             </Box>
           )}
-          <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1.3fr 1fr" }, gap: 3, mt: 3 }}>
+          <Box
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,1.3fr) minmax(0,1fr)" },
+              gap: 3,
+              mt: 3,
+            }}
+          >
             <Ends advice={advice} shop={shop} />
             <Box>
               <Schools advice={advice} decide={decide} shop={shop} />
@@ -161,7 +168,14 @@ function Headline({
                   : "No open fault to decide about."}
           </Typography>
         </Box>
-        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, auto)", gap: 2.5, "& > *": { maxWidth: 176 } }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, auto)" },
+            gap: 2.5,
+            "& > *": { maxWidth: 176 },
+          }}
+        >
           <BigFigure
             value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
             label="expected from here"

@@ -309,6 +309,13 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
             <Button onClick={() => setDialog("customer")}>New customer</Button>
           </Box>
         )}
+        <TextField
+          label={f.source === "customer" ? "The customer’s words" : "The seller’s words"}
+          multiline
+          minRows={2}
+          {...register("claim")}
+          helperText="Kept as they are, apart from what is found."
+        />
         {f.source === "customer" ? (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
             <TextField
@@ -348,13 +355,6 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
             <TextField label="Not as promised" {...register("differs")} />
           </Box>
         )}
-        <TextField
-          label={f.source === "customer" ? "The customer’s words" : "The seller’s words"}
-          multiline
-          minRows={2}
-          {...register("claim")}
-          helperText="Kept as they are, apart from what is found."
-        />
         {model && model.accessories.length > 0 && (
           <Box>
             <Typography variant="h3" component="h2">

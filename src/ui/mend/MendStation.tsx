@@ -178,7 +178,6 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
         value={route}
         onChange={(e) => follow(e.target.value)}
         helperText={faultId ? "its odds learn from the retest" : "choose a fault first"}
-        disabled={offered.length === 0}
       >
         <option value="">none of the catalogue</option>
         {offered.map((r) => (

@@ -39,7 +39,7 @@ export function Results({ view, shop }: { view: ResultsView; shop: Settings }) {
       </>
     );
   return (
-    <Box sx={{ display: "grid", gap: 3 }}>
+    <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 5, flexWrap: "wrap", alignItems: "flex-end" }}>
         <Typography component="h1" variant="h1">
           Results
@@ -60,7 +60,7 @@ export function Results({ view, shop }: { view: ResultsView; shop: Settings }) {
           detail={forecast.length ? `${forecast.length} had a forecast` : "decide before mending and there is one"}
         />
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 3 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1fr)" }, gap: 3 }}>
         <section aria-label="Forecast against fact">
           <Typography component="h2" variant="h2">
             Forecast against fact
@@ -97,7 +97,7 @@ export function Results({ view, shop }: { view: ResultsView; shop: Settings }) {
         </section>
       </Box>
       <Routes view={view} shop={shop} />
-      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 3 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1fr)" }, gap: 3 }}>
         <section aria-label="Learning">
           <Typography component="h2" variant="h2">
             First jobs against later ones
@@ -240,7 +240,7 @@ function Routes({ view, shop }: { view: ResultsView; shop: Settings }) {
       {view.routes.length === 0 ? (
         <Typography color="text.secondary">No mend was logged by a route yet. Choose the route when you log a mend.</Typography>
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { md: "1.3fr 1fr" }, gap: 3 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1.3fr) minmax(0,1fr)" }, gap: 3 }}>
           <Table head={["Route", "Way", "Worked", "Minutes", "Part", "Came back"]}>
             {view.routes.map((r) => (
               <tr key={r.route}>
