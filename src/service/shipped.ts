@@ -2,6 +2,7 @@ import "server-only";
 
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { isDeepStrictEqual } from "node:util";
 
 import type { Knex } from "knex";
 
@@ -28,11 +29,11 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
  * the shop changed in anything else stays as it is.
  */
 export async function addSlotsToShipped(db: Knex): Promise<void> {
-  const bare = ({ slots: _slots, market: _market, ...rest }: ModelProfile) => JSON.stringify(rest);
+  const bare = ({ slots: _slots, market: _market, ...rest }: ModelProfile) => rest;
   for (const body of shipped()) {
     const last = await db("model_profile").where({ key: body.id }).orderBy("version", "desc").first("version", "body", "by");
     if (!last || last.body.slots) continue;
-    if (bare(profileSchema.parse(last.body)) !== bare(body)) continue;
+    if (!isDeepStrictEqual(bare(profileSchema.parse(last.body)), bare(body))) continue; // the database sorts keys
     await db("model_profile").insert({ key: body.id, version: last.version + 1, body: JSON.stringify(body), by: last.by });
   }
 }
