@@ -37,6 +37,10 @@ async function signedIn(options) {
 async function shoot(page, path, name) {
   await page.goto(path);
   await page.waitForLoadState("load");
+  await page
+    .getByText(/^(Working|Looking)/)
+    .first()
+    .waitFor({ state: "hidden", timeout: 60_000 }); // what a worker works out
   await page.waitForTimeout(900); // fonts and charts
   await page.screenshot({ path: join(folder, `${name}.png`) });
   console.log(name);

@@ -503,6 +503,21 @@ describe("deciding and buying", () => {
     const mend = () =>
       act("mend.add", { unitId, faultId, what: "x", part: "", minutes: 1, remark: "", opened: true, settlesFault: false });
     expect(codeOf(await mend())).toBe("yes-awaited");
+    // another symptom of the same place waits with it
+    const like = await valueOf(
+      await act("fault.add", {
+        unitId,
+        place: "face.south",
+        kind: "chatter",
+        words: "",
+        foundWhen: "test",
+        claimed: false,
+        measure: "chatter",
+        recordingId: null,
+      }),
+    );
+    const atLike = { unitId, faultId: like.id!, what: "x", part: "", minutes: 1, remark: "", opened: true, settlesFault: false };
+    expect(codeOf(await act("mend.add", atLike))).toBe("yes-awaited");
     const post = (requestId: string, choice: string, changes = false) =>
       answerByToken(db, sent.token!, {
         requestId,
