@@ -10,11 +10,13 @@ import { STATE_PAIRS } from "@/core/diagnosis/halving";
 import { TRY_ACTIONS, TRY_OUTCOMES } from "@/core/diagnosis/tries";
 import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
+import type { FitWhy } from "@/core/parts/fit";
 import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { marketSchema } from "@/core/profile/slots";
 import { ENDINGS } from "@/core/record/standing";
 import { intakeSchema } from "./intake";
+import { PART_DEEDS } from "./parts";
 import { answerSchema, questionBodySchema } from "./question";
 
 /** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
@@ -193,6 +195,11 @@ export const DEEDS = {
       partMinor: minor.default(0),
       /** from whom, when the part was a gift or a sample: its replacement value counts for the job, and it costs no cash */
       partGift: text(80).default(""),
+      /** a piece taken from the shelf for this: its cost and name are the batch's */
+      fromStock: z
+        .strictObject({ batchId: id, slot: line(60) })
+        .nullable()
+        .default(null),
       /** why the fault came, as far as it is known; wrong use is told to the owner */
       cause: z.enum(CAUSES).default("not-known"),
       /** good for now: which part it falls back on, and the day on which it is looked at again */
@@ -302,6 +309,7 @@ export const DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ unitId: id, version, mendId: id.nullable(), words: line(600) }),
   },
+  ...PART_DEEDS,
   "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
   "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
   "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
@@ -362,6 +370,15 @@ export type Refusal =
   | { code: "yes-awaited"; number: number }
   | { code: "no-was-said"; number: number }
   | { code: "shares-do-not-add"; leftMinor: number }
+  | { code: "stock-short"; wanted: number; free: number; reserved: number }
+  | { code: "batch-locked"; batch: string; status: string }
+  | { code: "does-not-fit"; part: string; why: FitWhy[]; known: boolean }
+  | { code: "not-for-this-use"; part: string; use: string }
+  | { code: "part-unknown"; part: string }
+  | { code: "test-in-donor-first" }
+  | { code: "part-gone"; state: string }
+  | { code: "needs-measuring"; left: number }
+  | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" }
   | { code: "busy" };
 
@@ -379,5 +396,13 @@ export type DeedValue = {
   "reading.take": { id: string; verdict: "pass" | "fail" | "not-tested" };
   "question.send": { token: string };
   "listing.keep": { id: string };
+  "stock.receive": { id: string; code: string };
+  "stock.take": { costMinor: number; fittedId: string | null };
+  "stock.split": { codes: string[] };
+  "batch.read": { verdict: "good" | "bad" };
+  "donor.take": { id: string; code: string };
+  "order.place": { code: string };
+  "plan.apply": { reserved: number };
+  "stock.import": { changed: number };
 };
 export type ValueOf<D extends DeedName> = D extends keyof DeedValue ? DeedValue[D] : Record<string, never>;

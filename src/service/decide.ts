@@ -10,12 +10,15 @@ import type { DecideInput, RouteTally, Rule } from "@/core/decide/build";
 import { familyOf } from "@/core/decide/families";
 import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
 import type { ModelProfile } from "@/core/profile/profile";
-import type { Market } from "@/core/profile/slots";
+import { partOf } from "@/core/parts/catalogue";
+import { partsThatFit } from "@/core/parts/fit";
+import type { Market, Slot } from "@/core/profile/slots";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./questions";
 import { loadSettings, loadValue, saveValue } from "./settings";
+import { freeStock, loadCatalogue } from "./stock";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
 
@@ -90,10 +93,32 @@ export const purchaseOf = (unit: Pick<UnitRow, "source" | "price_minor" | "carri
 
 type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
 
+/** The model's part slots, with what lies on the shelf: a part that is there has no lead time and costs what it cost. */
+async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string | null): Promise<Slot[]> {
+  const [stock, { value: catalogue }] = await Promise.all([freeStock(db), loadCatalogue(db)]);
+  if (stock.length === 0) return profile.slots ?? [];
+  return (profile.slots ?? []).map((slot) => {
+    const fits = partsThatFit(catalogue, { model: profile.id, revision, slot });
+    return {
+      ...slot,
+      offers: slot.offers.map((offer) => {
+        const there = stock.filter(
+          (s) =>
+            s.count >= (slot.fit?.count ?? 1) &&
+            fits.some((f) => f.part === s.part && partOf(catalogue, s.part)?.make === offer.make),
+        );
+        if (there.length === 0) return offer;
+        const cheapest = Math.min(...there.map((s) => s.worth)) * (slot.fit?.count ?? 1);
+        return { ...offer, leadDays: 0, priceMinor: cheapest };
+      }),
+    };
+  });
+}
+
 /** Everything that the advice on one unit needs, as plain data that also a page's worker can take. */
 export async function decideInput(db: Knex, { unit, profile, settings }: Loaded): Promise<DecideInput> {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
-  const slots = newest.body.slots ?? profile.body.slots ?? [];
+  const slots = await slotsWithShelf(db, newest.body, unit.revision);
   const [{ value: routes }, { value: money }, record, faults, mends, full, standings] = await Promise.all([
     loadRoutes(db),
     loadModelMoney(db, newest.body),

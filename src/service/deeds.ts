@@ -4,6 +4,23 @@ import type { Knex } from "knex";
 import type { z } from "zod";
 
 import { DEEDS, type DeedName, type DeedParsed, type Reply } from "@/contract/deeds";
+import { applyPlan, cancelOrder, placeOrder } from "./allocate";
+import { disposeBatch, judgeBatch, readPiece } from "./batches";
+import { judgeDonorPart, takeDonorPart } from "./donors";
+import {
+  count,
+  importCsv,
+  move,
+  rateFeel,
+  receive,
+  removeFitted,
+  reserve,
+  saveCatalogue,
+  split,
+  swap,
+  take,
+  unreserve,
+} from "./stock";
 import { saveModelMoney, saveRoutes, takeDecision } from "./decide";
 import { keepListing, settleListing, spreadLot } from "./buying";
 import { cameBack } from "./results";
@@ -71,6 +88,26 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "question.withdraw": withdrawQuestion,
   "question.record": recordAnswer,
   "unit.came-back": cameBack,
+  "catalogue.save": saveCatalogue,
+  "stock.receive": receive,
+  "stock.take": take,
+  "stock.move": move,
+  "stock.count": count,
+  "stock.split": split,
+  "stock.reserve": reserve,
+  "stock.unreserve": unreserve,
+  "stock.import": importCsv,
+  "fitted.remove": removeFitted,
+  "fitted.feel": rateFeel,
+  "batch.read": readPiece,
+  "batch.judge": judgeBatch,
+  "batch.dispose": disposeBatch,
+  "donor.judge": judgeDonorPart,
+  "donor.take": takeDonorPart,
+  "part.swap": swap,
+  "plan.apply": applyPlan,
+  "order.place": placeOrder,
+  "order.cancel": cancelOrder,
   "photo.remove": removePhoto,
   "bench.present": bePresent,
   "settings.save": saveSettings,

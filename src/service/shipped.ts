@@ -6,6 +6,7 @@ import { isDeepStrictEqual } from "node:util";
 
 import type { Knex } from "knex";
 
+import { type Catalogue, readCatalogue } from "@/core/parts/catalogue";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 
 const FOLDER = join(process.cwd(), "profiles");
@@ -25,15 +26,27 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
 }
 
 /**
- * Gives shipped models that a workshop took before there were part slots and going prices their newer version. A model that
+ * Gives shipped models that a workshop took before there were part slots, going prices or fit their newer version. A model that
  * the shop changed in anything else stays as it is.
  */
 export async function addSlotsToShipped(db: Knex): Promise<void> {
-  const bare = ({ slots: _slots, market: _market, ...rest }: ModelProfile) => rest;
+  const withoutSlots = ({ slots: _slots, market: _market, ...rest }: ModelProfile) => rest;
+  const withoutFit = (p: ModelProfile) => ({ ...p, slots: p.slots?.map(({ fit: _fit, ...s }) => s) });
   for (const body of shipped()) {
     const last = await db("model_profile").where({ key: body.id }).orderBy("version", "desc").first("version", "body", "by");
-    if (!last || last.body.slots) continue;
-    if (!isDeepStrictEqual(bare(profileSchema.parse(last.body)), bare(body))) continue; // the database sorts keys
-    await db("model_profile").insert({ key: body.id, version: last.version + 1, body: JSON.stringify(body), by: last.by });
+    if (!last || last.body.slots?.some((s: { fit?: unknown }) => s.fit)) continue;
+    const had = profileSchema.parse(last.body);
+    const alike = had.slots
+      ? isDeepStrictEqual(withoutFit(had), withoutFit(body))
+      : isDeepStrictEqual(withoutSlots(had), withoutSlots(body)); // the database sorts keys
+    if (alike)
+      await db("model_profile").insert({ key: body.id, version: last.version + 1, body: JSON.stringify(body), by: last.by });
   }
 }
+
+/** The catalogue that ships with the demonstration; a workshop of its own begins with an empty one and imports its own. */
+export const shippedCatalogue = (): Catalogue => {
+  const read = readCatalogue(readFileSync(join(process.cwd(), "catalogue", "house.json"), "utf8"));
+  if (!read.ok) throw new Error(read.problem.why);
+  return read.value;
+};

@@ -1,4 +1,5 @@
 import type { Refusal } from "@/contract/deeds";
+import { fitWhyText, USE_WORDS } from "./parts";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
 
@@ -36,6 +37,22 @@ const WORDS: Words = {
   "no-was-said": (p) => `The customer turned down work at fault ${p.number}. Ask again if something has changed.`,
   "shares-do-not-add": (p) =>
     `The shares miss the lot's cost by ${(p.leftMinor / 100).toFixed(2)}. Leave one unit without a share, or make them add up.`,
+  "stock-short": (p) =>
+    `${p.wanted} wanted, ${p.free} free${p.reserved > 0 ? ` (${p.reserved} reserved)` : ""}. Take fewer, or from another batch.`,
+  "batch-locked": (p) =>
+    p.status === "waiting"
+      ? `Batch ${p.batch} waits for its inspection. Measure it first.`
+      : `Batch ${p.batch} is ${p.status}: nothing is taken from it. Use another.`,
+  "does-not-fit": (p) =>
+    `${p.part} ${p.known ? "does not fit here" : "is not known to fit here"}: ${p.why.map(fitWhyText).join("; ")}. ${p.known ? "Choose another part." : "Write down what is missing in the catalogue, or choose another part."}`,
+  "not-for-this-use": (p) => `${p.part} may not be used ${USE_WORDS[p.use as keyof typeof USE_WORDS]}. Choose a better part.`,
+  "part-unknown": (p) => `${p.part} is not in the catalogue, or does not belong here. Choose one that is, or add it first.`,
+  "test-in-donor-first": () =>
+    "Nobody knows whether this part is good. Test it in the donor first; or say why it is taken untested.",
+  "part-gone": (p) => `This part is ${p.state}. Choose another donor.`,
+  "needs-measuring": (p) =>
+    `${p.left} more ${p.left === 1 ? "piece needs" : "pieces need"} measuring before this batch can be accepted.`,
+  csv: (p) => `Nothing was changed. ${p.problems.map((x) => `Row ${x.row}: ${x.message}`).join(". ")}.`,
   "question-over": (p) =>
     p.why === "expired"
       ? "This question has run out. Ask the workshop to send it again."

@@ -34,6 +34,41 @@ const slug = z
   .max(60);
 const minor = z.int().min(0).max(1_000_000);
 
+const range = z.tuple([z.number().min(0).max(500), z.number().min(0).max(500)]).refine(([lo, hi]) => lo <= hi, "low, then high");
+
+/** What a slot asks of a part, mechanical and electrical apart; a trait that is left out does not matter there. */
+const mechanicalNeed = z.strictObject({
+  /** mirrored: the part must be of the slot's own side */
+  mirrored: z.literal(true).optional(),
+  base: slug.optional(),
+  heightMm: range.optional(),
+  thicknessMm: range.optional(),
+  clip: slug.optional(),
+});
+const electricalNeed = z.strictObject({
+  sensor: z.enum(["contact", "magnetic", "optical"]).optional(),
+  supplyLeg: slug.optional(),
+  generation: z.array(slug).min(1).max(8).optional(),
+  connector: slug.optional(),
+});
+export type MechanicalNeed = z.infer<typeof mechanicalNeed>;
+export type ElectricalNeed = z.infer<typeof electricalNeed>;
+
+export const slotFitSchema = z.strictObject({
+  /** what sits where, as one finds it with the shell open */
+  sits: z.string().trim().min(1).max(120),
+  /** pieces that the slot takes */
+  count: z.int().min(1).max(12),
+  /** what a new one comes without and is moved over from the old one */
+  newLacks: z.array(z.string().trim().min(1).max(60)).max(8),
+  mechanical: mechanicalNeed,
+  electrical: electricalNeed,
+  /** revisions that ask something else under the same shell */
+  byRevision: z
+    .record(slug, z.strictObject({ mechanical: mechanicalNeed.optional(), electrical: electricalNeed.optional() }))
+    .optional(),
+});
+
 export const slotSchema = z.strictObject({
   id: slug,
   kind: z.enum(PART_KINDS),
@@ -48,6 +83,8 @@ export const slotSchema = z.strictObject({
   /** what the part brings, taken from a unit that is stripped */
   resaleMinor: minor,
   offers: z.array(z.strictObject({ make: z.enum(MAKES), priceMinor: minor, leadDays: z.int().min(0).max(120) })).max(6),
+  /** what fits here; a profile without it says nothing about fit */
+  fit: slotFitSchema.optional(),
 });
 export type Slot = z.infer<typeof slotSchema>;
 

@@ -1,0 +1,159 @@
+import { z } from "zod";
+
+import { catalogueSchema } from "@/core/parts/catalogue";
+import { pieceReadingSchema } from "@/core/parts/inspection";
+
+/** What the deeds about parts take: stock, batches, donors, orders and the plan. */
+
+const id = z.uuid();
+const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const text = (max: number) => z.string().trim().max(max);
+const minor = z.int().min(0).max(100_000_000);
+const pieces = z.int().min(1).max(100_000);
+const part = z.string().trim().min(1).max(24);
+const slot = z.string().min(1).max(60);
+
+export const PART_STATES = ["good", "unknown", "worn", "bad", "gone"] as const;
+export type PartState = (typeof PART_STATES)[number];
+
+/** A tray, a box or a drawer; the same words everywhere, so that a label finds it. */
+export const binSchema = z
+  .string()
+  .trim()
+  .regex(/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/, "letters and digits, 20 at most, such as A3");
+
+export const planLineSchema = z.strictObject({
+  unitId: id,
+  slot,
+  part,
+  count: z.int().min(1).max(100),
+  /** from the shelf, or out of a donor; what is bought is reserved when it arrives */
+  source: z.discriminatedUnion("kind", [
+    z.strictObject({ kind: z.literal("stock") }),
+    z.strictObject({ kind: z.literal("donor"), donorUnitId: id, donorSlot: slot }),
+  ]),
+});
+export type PlanLine = z.infer<typeof planLineSchema>;
+
+export const CSV_KINDS = ["parts", "offers", "stock"] as const;
+export type CsvKind = (typeof CSV_KINDS)[number];
+
+const WORKERS = ["technician", "lead"] as const;
+const LEADS = ["lead"] as const;
+
+export const PART_DEEDS = {
+  "catalogue.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), catalogue: catalogueSchema }) },
+  "stock.receive": {
+    roles: WORKERS,
+    input: z.strictObject({
+      part,
+      supplier: text(60),
+      pieces,
+      /** goods and their share of the carriage */
+      costMinor: minor,
+      bin: binSchema,
+      source: z.enum(["bought", "found"]).default("bought"),
+      orderLineId: id.nullable().default(null),
+    }),
+  },
+  "stock.take": {
+    roles: WORKERS,
+    input: z.strictObject({
+      batchId: id,
+      count: pieces,
+      for: z.discriminatedUnion("kind", [
+        z.strictObject({ kind: z.literal("fit"), unitId: id, slot, mendId: id.nullable() }),
+        z.strictObject({ kind: z.literal("use"), unitId: id.nullable() }),
+        z.strictObject({ kind: z.literal("loss") }),
+      ]),
+      why: text(200),
+    }),
+  },
+  "stock.move": { roles: WORKERS, input: z.strictObject({ batchId: id, bin: binSchema }) },
+  "stock.count": {
+    roles: WORKERS,
+    input: z.strictObject({ batchId: id, version: z.int().min(1), counted: z.int().min(0).max(100_000), why: line(200) }),
+  },
+  "stock.split": {
+    roles: WORKERS,
+    input: z.strictObject({
+      batchId: id,
+      count: pieces,
+      lines: z
+        .array(z.strictObject({ part, good: z.int().min(0).max(100_000), bad: z.int().min(0).max(100_000) }))
+        .min(1)
+        .max(30),
+      bin: binSchema,
+      why: text(200),
+    }),
+  },
+  "stock.reserve": { roles: WORKERS, input: z.strictObject({ unitId: id, slot, batchId: id, count: z.int().min(1).max(100) }) },
+  "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: id }) },
+  "fitted.remove": {
+    roles: WORKERS,
+    input: z.strictObject({ fittedId: id, to: z.enum(["stock", "scrap"]), bin: binSchema.nullable(), why: line(200) }),
+  },
+  "fitted.feel": { roles: WORKERS, input: z.strictObject({ fittedId: id, feel: z.int().min(1).max(5), words: text(160) }) },
+  "batch.read": {
+    roles: WORKERS,
+    input: z.strictObject({
+      batchId: id,
+      /** which piece this is, from 1 on: two people never count one piece twice */
+      number: z.int().min(1).max(100_000),
+      reading: pieceReadingSchema,
+      instrument: line(120),
+      tookMs: z.int().min(0).max(3_600_000),
+    }),
+  },
+  "batch.judge": {
+    roles: WORKERS,
+    input: z.strictObject({ batchId: id, version: z.int().min(1), verdict: z.enum(["accept", "reject"]), why: text(300) }),
+  },
+  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: id, version: z.int().min(1), how: line(200) }) },
+  "donor.judge": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, slot, state: z.enum(PART_STATES), words: line(200) }),
+  },
+  "donor.take": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      slot,
+      part,
+      bin: binSchema,
+      /** taken although nobody knows whether it is good */
+      untestedWhy: text(200),
+      forUnitId: id.nullable(),
+      forSlot: slot.nullable(),
+    }),
+  },
+  "part.swap": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: id, slot, otherUnitId: id, otherSlot: slot, part, why: line(200) }),
+  },
+  "plan.apply": {
+    roles: WORKERS,
+    input: z.strictObject({
+      lines: z.array(planLineSchema).max(2000),
+      choices: z.array(z.strictObject({ unitId: id, choice: z.string().max(20), why: text(300) })).max(2000),
+      valueMinor: z.int(),
+    }),
+  },
+  "order.place": {
+    roles: WORKERS,
+    input: z.strictObject({
+      supplier: line(60),
+      carriageMinor: minor,
+      expectedOn: z.iso.date(),
+      lines: z
+        .array(z.strictObject({ part, pack: pieces, packs: z.int().min(1).max(1000), costMinor: minor }))
+        .min(1)
+        .max(60),
+    }),
+  },
+  "order.cancel": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
+  "stock.import": {
+    roles: LEADS,
+    input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: z.int().min(0) }),
+  },
+} as const;

@@ -1,0 +1,433 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { planOptions } from "@/core/allocate/options";
+import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
+import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
+import { allowedFor, partsThatFit } from "@/core/parts/fit";
+import { type Reorder, reorder } from "@/core/parts/reorder";
+import type { Slot } from "@/core/profile/slots";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { decideInput } from "./decide";
+import { donorView } from "./donors";
+import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
+import { listModels, modelById, type StoredProfile } from "./models";
+import { standingsOf } from "./questions";
+import { loadSettings } from "./settings";
+import { freeStock, loadCatalogue, releaseReservations, reserveFrom, useOf } from "./stock";
+
+/** The allocation plan's input from the whole backlog, and its application as reservations. */
+
+/** A left-over piece is worth this share of its price when the shop used one in the last quarter, else the lower. House guess. */
+const KEEP_WANTED = 0.8;
+const KEEP_OTHER = 0.3;
+const MOST_PACKS = 12;
+
+export type PlanSubject = {
+  id: string;
+  tag: string;
+  model: string;
+  faults: number;
+  source: string;
+  ways: Record<string, string>;
+};
+export type PlanView = {
+  problem: PlanProblem;
+  subjects: PlanSubject[];
+  donors: { id: string; tag: string }[];
+  parts: Record<string, string>;
+  slots: Record<string, string>;
+  suppliers: Record<string, string>;
+  /** units left out, and why */
+  left: { tag: string; why: "not-tested" | "no-fault" | "answer-awaited" | "quarantine" | "wet" }[];
+};
+
+export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
+  const first = await db("fitted").min("at as at").first();
+  const weeks = first?.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
+  if (weeks === 0) return new Map();
+  const rows = await db("fitted")
+    .whereNotNull("batch_id")
+    .whereRaw("at > now() - interval '26 weeks'")
+    .groupBy("part")
+    .select("part")
+    .select(db.raw("sum(count)::int as used"));
+  return new Map(rows.map((r) => [r.part, { perWeek: r.used / weeks, weeks }]));
+};
+
+const offersOf = (c: Catalogue): PlanOffer[] =>
+  c.offers.map((o) => ({
+    id: `${o.supplier} ${o.part} ${o.pack}`,
+    supplier: o.supplier,
+    part: o.part,
+    pack: o.pack,
+    breaks: o.breaks,
+    mostPacks: MOST_PACKS,
+  }));
+
+export const fittingFor =
+  (c: Catalogue, unit: UnitRow, model: string) =>
+  (slot: Slot, make: string): string[] =>
+    partsThatFit(c, { model, revision: unit.revision, slot })
+      .map((f) => partOf(c, f.part)!)
+      .filter((p) => p.make === make && allowedFor(p, useOf(unit)))
+      .map((p) => p.code);
+
+/** The parts of a unit that stripping it would free, at what really comes of their going price. */
+async function freesOf(db: Knex, unitId: string, yieldShare: number): Promise<Freed[]> {
+  const view = await donorView(db, unitId);
+  return view.parts
+    .filter((p) => p.parts.length > 0 && p.promised === null && (p.state === "good" || p.state === "worn"))
+    .map((p) => ({ slot: p.slot, part: p.parts[0]!, count: 1, worth: Math.round(p.worthMinor * yieldShare) }));
+}
+
+export async function planView(db: Knex, hours: number): Promise<PlanView> {
+  const [{ value: catalogue }, { settings }, models, stock, demand] = await Promise.all([
+    loadCatalogue(db),
+    loadSettings(db),
+    listModels(db),
+    freeStock(db),
+    demandOf(db),
+  ]);
+  const newest = new Map(models.map((m) => [m.key, m]));
+  const rows = (await db<UnitRow>("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at")).map(readUnit);
+  const units: PlanUnit[] = [];
+  const subjects: PlanSubject[] = [];
+  const left: PlanView["left"] = [];
+  const slots: Record<string, string> = {};
+  const profiles = new Map<string, StoredProfile>();
+  for (const unit of rows) {
+    if (unit.swollen) left.push({ tag: unit.tag, why: "quarantine" });
+    else if (unit.liquid && !unit.liquid_cleared) left.push({ tag: unit.tag, why: "wet" });
+    else if (unit.next_action === "first-test" || unit.next_action === "name-faults")
+      left.push({ tag: unit.tag, why: "not-tested" });
+    else if (!["decide", "mend", "wait", "end"].includes(unit.next_action)) left.push({ tag: unit.tag, why: "no-fault" });
+    else if ((await standingsOf(db, unit.id)).some((s) => s.state === "waiting"))
+      left.push({ tag: unit.tag, why: "answer-awaited" });
+    else {
+      let profile = profiles.get(unit.profile_id);
+      if (!profile) {
+        profile = await modelById(db, unit.profile_id);
+        profiles.set(unit.profile_id, profile);
+      }
+      const input = await decideInput(db, { unit, profile, settings });
+      const model = newest.get(profile.key) ?? profile;
+      for (const s of model.body.slots ?? []) slots[`${unit.id} ${s.id}`] = s.name;
+      // what is reserved for it already counts as on the shelf for it: the plan begins from scratch
+      const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield);
+      const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
+      units.push({ id: unit.id, options, frees });
+      subjects.push({
+        id: unit.id,
+        tag: unit.tag,
+        model: model.body.name,
+        faults: input.faults.length,
+        source: unit.source,
+        ways: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+      });
+    }
+  }
+  const donorRows: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).orderBy("tag").select("id", "tag");
+  const donors = await Promise.all(
+    donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield) })),
+  );
+  // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
+  const held = await db("reservation as r")
+    .join("batch as b", "b.id", "r.batch_id")
+    .where("r.status", "open")
+    .whereNotNull("r.allocation_id")
+    .where("b.status", "open")
+    .groupBy("r.part")
+    .select("r.part")
+    .select(db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"));
+  const shelf = new Map<string, StockLine>();
+  for (const s of [...stock, ...held]) {
+    const had = shelf.get(s.part);
+    shelf.set(s.part, { part: s.part, count: (had?.count ?? 0) + s.count, worth: had?.worth ?? s.worth });
+  }
+  return {
+    problem: {
+      units,
+      donors: donors.filter((d) => d.frees.length > 0),
+      stock: [...shelf.values()],
+      offers: offersOf(catalogue),
+      suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+      keeps: Object.fromEntries(
+        catalogue.parts.flatMap((p) => {
+          const price = piecePrice(catalogue, p.code);
+          const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
+          return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
+        }),
+      ),
+      minutes: Math.round(hours * 60),
+      locks: [],
+    },
+    subjects,
+    donors: donorRows,
+    parts: Object.fromEntries(catalogue.parts.map((p) => [p.code, p.name])),
+    slots,
+    suppliers: Object.fromEntries(catalogue.suppliers.map((s) => [s.id, s.name])),
+    left,
+  };
+}
+
+/**
+ * Applies a plan as reservations, all or none: what an earlier plan reserved is let go, then each piece is taken from the open batches
+ * that hold it, oldest first. Anything that somebody else took meanwhile refuses the whole.
+ */
+export const applyPlan: Deed<"plan.apply"> = async (db, actor, { lines, choices, valueMinor }) => {
+  // units and batches in one order, so that two plans wait for each other and never lock up
+  const unitIds = [
+    ...new Set(lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])])),
+  ].sort();
+  const units = new Map<string, UnitRow>();
+  for (const id of unitIds) units.set(id, await lockUnit(db, id, null, actor));
+  await db("batch").where({ status: "open" }).orderBy("id").forUpdate().select("id");
+  const earlier: string[] = await db("reservation")
+    .where({ status: "open" })
+    .whereNotNull("allocation_id")
+    .distinct("allocation_id")
+    .pluck("allocation_id");
+  for (const id of earlier) await releaseReservations(db, { allocation_id: id });
+  const [plan] = await db("allocation")
+    .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
+    .returning("id");
+  for (const l of lines) {
+    mustBeWorkable(units.get(l.unitId)!);
+    await reserveLine(db, actor, plan.id, l);
+  }
+  await note(db, actor, "plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
+  for (const c of choices) await note(db, actor, "planned", c.unitId, { choice: c.choice, why: c.why });
+  return { reserved: lines.length };
+};
+
+async function reserveLine(
+  db: Knex,
+  actor: Actor,
+  allocationId: string,
+  l: Parameters<typeof applyPlan>[2]["lines"][number],
+): Promise<void> {
+  if (l.source.kind === "donor") {
+    const view = await donorView(db, l.source.donorUnitId);
+    const slot = l.source.donorSlot;
+    const part = view.parts.find((p) => p.slot === slot);
+    if (!part || part.promised || part.state === "gone" || part.state === "bad")
+      throw new Refused({ code: "part-gone", state: part?.promised ? "promised" : (part?.state ?? "gone") });
+    await db("reservation").insert({
+      unit_id: l.unitId,
+      slot: l.slot,
+      part: l.part,
+      count: 1,
+      donor_unit_id: l.source.donorUnitId,
+      donor_slot: slot,
+      allocation_id: allocationId,
+      ...stamp(db, actor),
+    });
+    return;
+  }
+  let wanted = l.count;
+  const batches = await db("batch")
+    .where({ part: l.part, status: "open" })
+    .whereRaw("on_hand > reserved")
+    .orderBy("at")
+    .select("id", "on_hand", "reserved");
+  for (const b of batches) {
+    const n = Math.min(wanted, b.on_hand - b.reserved);
+    if (n <= 0) break;
+    await reserveFrom(db, actor, { unitId: l.unitId, slot: l.slot, batchId: b.id, count: n, allocationId });
+    wanted -= n;
+  }
+  if (wanted > 0) throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
+}
+
+export type BuyLine = Reorder & {
+  part: string;
+  name: string;
+  free: number;
+  onOrder: number;
+  backlog: number;
+  perWeek: number;
+  weeks: number;
+  leadDays: number;
+  pieceMinor: number;
+};
+export type OrderView = {
+  id: string;
+  code: string;
+  supplier: string;
+  status: string;
+  expectedOn: string;
+  by: string;
+  carriageMinor: number;
+  lines: { id: string; part: string; pieces: number; costMinor: number; batch: string | null }[];
+};
+export type BuyingList = {
+  lines: BuyLine[];
+  offers: PlanOffer[];
+  suppliers: PlanProblem["suppliers"];
+  leads: Record<string, number>;
+  orders: OrderView[];
+};
+
+/** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
+export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
+  const [{ value: catalogue }, { settings }, stock, demand, orders] = await Promise.all([
+    loadCatalogue(db),
+    loadSettings(db),
+    freeStock(db),
+    demandOf(db),
+    ordersOf(db),
+  ]);
+  const waiting = await db("batch").where({ status: "waiting" }).groupBy("part").select("part").sum("on_hand as n");
+  const onOrder = new Map<string, number>(waiting.map((w) => [w.part, Number(w.n)]));
+  for (const o of orders.filter((x) => x.status === "open"))
+    for (const l of o.lines) if (!l.batch) onOrder.set(l.part, (onOrder.get(l.part) ?? 0) + l.pieces);
+  const lines = catalogue.parts.flatMap((p): BuyLine[] => {
+    const price = piecePrice(catalogue, p.code);
+    const d = demand.get(p.code) ?? { perWeek: 0, weeks: 0 };
+    const wanted = backlog.get(p.code) ?? 0;
+    const free = stock.find((s) => s.part === p.code)?.count ?? 0;
+    const runningOut = p.low > 0 && free < p.low;
+    if (!price || (d.perWeek === 0 && wanted === 0 && !runningOut)) return [];
+    const carriage = Math.min(
+      ...catalogue.offers
+        .filter((o) => o.part === p.code)
+        .map((o) => catalogue.suppliers.find((s) => s.id === o.supplier)?.carriageMinor ?? 0),
+    );
+    const r = reorder({
+      demand: d,
+      leadDays: price.leadDays,
+      free,
+      onOrder: onOrder.get(p.code) ?? 0,
+      backlog: wanted,
+      pieceMinor: price.minor,
+      orderMinor: carriage,
+      waitPerDay: settings.rates.shelfPerDay + Math.round(settings.rates.labourPerHour / 60),
+    });
+    const quantity = runningOut ? Math.max(r.quantity, Math.ceil(p.low - free)) : r.quantity;
+    return [
+      {
+        ...r,
+        quantity,
+        why: runningOut && r.quantity < quantity ? "below-point" : r.why,
+        point: Math.max(r.point, Math.ceil(p.low)),
+        part: p.code,
+        name: p.name,
+        free,
+        onOrder: onOrder.get(p.code) ?? 0,
+        backlog: wanted,
+        perWeek: d.perWeek,
+        weeks: d.weeks,
+        leadDays: price.leadDays,
+        pieceMinor: price.minor,
+      },
+    ];
+  });
+  return {
+    lines,
+    offers: offersOf(catalogue).map((o) => ({ ...o, mostPacks: 40 })),
+    suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+    leads: Object.fromEntries(catalogue.offers.map((o) => [`${o.supplier} ${o.part} ${o.pack}`, o.leadDays])),
+    orders,
+  };
+}
+
+async function ordersOf(db: Knex): Promise<OrderView[]> {
+  const rows = await db("purchase_order as o")
+    .join("person as p", "p.id", "o.by")
+    .orderBy("o.at", "desc")
+    .limit(50)
+    .select("o.*", "p.name as person");
+  const lines = await db("order_line as l")
+    .leftJoin("batch as b", "b.id", "l.batch_id")
+    .whereIn(
+      "order_id",
+      rows.map((r) => r.id),
+    )
+    .orderBy("l.part")
+    .select("l.*", "b.code");
+  return rows.map((o) => ({
+    id: o.id,
+    code: o.code,
+    supplier: o.supplier,
+    status: o.status,
+    expectedOn: typeof o.expected_on === "string" ? o.expected_on : o.expected_on.toISOString().slice(0, 10),
+    by: o.person,
+    carriageMinor: o.carriage_minor,
+    lines: lines
+      .filter((l) => l.order_id === o.id)
+      .map((l) => ({ id: l.id, part: l.part, pieces: l.pack * l.packs, costMinor: l.cost_minor, batch: l.code })),
+  }));
+}
+
+export const placeOrder: Deed<"order.place"> = async (db, actor, input) => {
+  const { value: catalogue } = await loadCatalogue(db);
+  const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
+  if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
+  const n = (await db.raw("select nextval('order_number') as n")).rows[0].n;
+  const code = `O-${String(n).padStart(4, "0")}`;
+  const [row] = await db("purchase_order")
+    .insert({
+      code,
+      supplier: input.supplier,
+      carriage_minor: input.carriageMinor,
+      expected_on: input.expectedOn,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  await db("order_line").insert(
+    input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
+  );
+  await note(db, actor, "order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
+  return { code };
+};
+
+export const cancelOrder: Deed<"order.cancel"> = async (db, actor, { orderId }) => {
+  const rows = await db("purchase_order")
+    .where({ id: orderId, status: "open" })
+    .update({ status: "cancelled" })
+    .returning("code");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "order" });
+  await note(db, actor, "order-cancelled", null, { order: rows[0].code });
+  return nothing;
+};
+
+export type WakeUp = { tag: string; slot: string; part: string; from: string };
+
+/** Parked units for which a fitting part is free now: on the shelf, or good in a donor. */
+export async function wakeUps(db: Knex): Promise<WakeUp[]> {
+  const parked = (await db<UnitRow>("unit").where({ next_action: "wait" }).orderBy("tag")).map(readUnit);
+  if (parked.length === 0) return [];
+  const [{ value: catalogue }, { settings }, stock] = await Promise.all([loadCatalogue(db), loadSettings(db), freeStock(db)]);
+  const donorIds: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).select("id", "tag");
+  const donors = await Promise.all(donorIds.map(async (d) => ({ ...d, frees: await freesOf(db, d.id, 1) })));
+  const found: WakeUp[] = [];
+  for (const unit of parked) {
+    const profile = await modelById(db, unit.profile_id);
+    const input = await decideInput(db, { unit, profile, settings });
+    const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route");
+    const route = input.routes.find((r) => r.id === decision?.route);
+    const own = await db("reservation").where({ unit_id: unit.id, status: "open" }).first("id");
+    if (own) continue;
+    for (const f of input.faults) {
+      const slot = (input.profile.slots ?? []).find(
+        (s) => s.serves.includes(f.place) && (!route?.part || s.kind === route.part.kind),
+      );
+      if (!slot) continue;
+      const makes = route?.part ? [route.part.make] : ["original", "dear-copy"];
+      const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
+      const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
+      const donor = donors.find((d) => d.frees.some((x) => codes.includes(x.part)));
+      if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
+      else if (donor)
+        found.push({
+          tag: unit.tag,
+          slot: slot.name,
+          part: donor.frees.find((x) => codes.includes(x.part))!.part,
+          from: donor.tag,
+        });
+    }
+  }
+  return found;
+}

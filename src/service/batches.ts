@@ -1,0 +1,319 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { labourOf } from "@/core/money/rates";
+import { partOf } from "@/core/parts/catalogue";
+import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
+import { badShare, type BatchVerdict, batchVerdict, HOUSE_RISK, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { loadSettings } from "./settings";
+import { type BatchRow, loadCatalogue, lockBatch, releaseReservations, takeOut } from "./stock";
+
+/** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
+
+/** Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest. House guess. */
+const WORK_AGAIN = 25;
+
+const counted = async (db: Knex, batchId: string): Promise<{ measured: number; bad: number; minutes: number }> => {
+  const row = await db("piece_reading")
+    .where({ batch_id: batchId })
+    .first(
+      db.raw(
+        "count(*)::int as measured, count(*) filter (where verdict = 'bad')::int as bad, coalesce(sum(took_ms), 0)::float / 60000 as minutes",
+      ),
+    );
+  return { measured: row.measured, bad: row.bad, minutes: row.minutes };
+};
+
+export const readPiece: Deed<"batch.read"> = async (db, actor, { batchId, number, reading, instrument, tookMs }) => {
+  const batch = await lockBatch(db, batchId);
+  if (batch.status === "rejected" || batch.status === "disposed")
+    throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+  const part = partOf((await loadCatalogue(db)).value, batch.part);
+  if (!part?.check) throw new Refused({ code: "not-found", what: "way to judge this part" });
+  if (number > batch.pieces) throw new Refused({ code: "already", what: "piece" });
+  const judged = judgePiece(part.check, reading);
+  if (judged.verdict === "not-tested")
+    throw new Refused({
+      code: "bad-input",
+      issues: judged.findings.map((f) => ({ path: f.code === "missing" ? f.what : "", message: "is still to be measured" })),
+    });
+  const rows = await db("piece_reading")
+    .insert({
+      batch_id: batchId,
+      number,
+      body: JSON.stringify(reading),
+      verdict: judged.verdict,
+      findings: JSON.stringify(judged.findings),
+      instrument,
+      took_ms: tookMs,
+      ...stamp(db, actor),
+    })
+    .onConflict(["batch_id", "number"])
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "piece" });
+  return { verdict: judged.verdict };
+};
+
+export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, version, verdict, why }) => {
+  const batch = await lockBatch(db, batchId, version);
+  if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+  const { measured, bad } = await counted(db, batchId);
+  if (verdict === "accept") {
+    const said = batchVerdict(samplingPlan(batch.pieces, HOUSE_RISK), measured, bad);
+    if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
+    // against the rule only a lead, with a reason
+    if (said.verdict === "reject") {
+      if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+      if (why === "") throw new Refused({ code: "limit-needs-reason" });
+    }
+    // bad pieces that were found do not go to the shelf
+    const out = Math.min(bad, batch.on_hand - batch.reserved);
+    if (batch.status === "waiting" && out > 0)
+      await takeOut(db, actor, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
+    await db("batch")
+      .where({ id: batchId })
+      .update({ status: "open", status_why: why, version: db.raw("version + 1") });
+    await note(db, actor, "batch-accepted", null, { batch: batch.code, measured, bad, why });
+    return nothing;
+  }
+  if (why === "") throw new Refused({ code: "limit-needs-reason" });
+  // pieces split from it or put back from it are of the same make
+  const family = await familyOf(db, batchId);
+  for (const id of family) {
+    await lockBatch(db, id);
+    const units: string[] = await db("reservation").where({ batch_id: id, status: "open" }).pluck("unit_id");
+    await releaseReservations(db, { batch_id: id });
+    for (const unitId of new Set(units))
+      await note(db, actor, "part-released", unitId, { batch: batch.code, why: "batch rejected" });
+    await db("batch")
+      .where({ id })
+      .whereNot({ status: "disposed" })
+      .update({ status: "rejected", status_why: why, version: db.raw("version + 1") });
+  }
+  const holders: string[] = await db("fitted")
+    .whereIn("batch_id", family)
+    .whereNull("removed_at")
+    .distinct("unit_id")
+    .pluck("unit_id");
+  for (const unitId of holders) await note(db, actor, "batch-recalled", unitId, { batch: batch.code, why });
+  await note(db, actor, "batch-rejected", null, { batch: batch.code, measured, bad, why, units: holders.length });
+  return nothing;
+};
+
+async function familyOf(db: Knex, batchId: string): Promise<string[]> {
+  const rows = await db.raw(
+    `with recursive kin as (
+       select id from batch where id = ? union select b.id from batch b join kin on b.from_batch_id = kin.id
+     ) select id from kin order by id`,
+    [batchId],
+  );
+  return rows.rows.map((r: { id: string }) => r.id);
+}
+
+export const disposeBatch: Deed<"batch.dispose"> = async (db, actor, { batchId, version, how }) => {
+  const batch = await lockBatch(db, batchId, version);
+  if (batch.status !== "rejected") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+  if (batch.on_hand > 0)
+    await takeOut(db, actor, batch, { count: batch.on_hand, held: 0, kind: "disposed", unitId: null, why: how });
+  await db("batch")
+    .where({ id: batchId })
+    .update({ status: "disposed", status_why: how, version: db.raw("version + 1") });
+  await note(db, actor, "batch-disposed", null, { batch: batch.code, how });
+  return nothing;
+};
+
+export type Holder = {
+  unitId: string;
+  tag: string;
+  model: string;
+  slot: string;
+  fittedAt: string;
+  ending: string | null;
+  /** whom to tell: the owner of a customer's unit, or the buyer through the certificate */
+  owner: string;
+  contact: string;
+  certificate: string | null;
+};
+
+/** Every unit that holds a piece of a batch, in house or gone, with whom to tell. */
+export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
+  const rows = await db("fitted as f")
+    .join("unit as u", "u.id", "f.unit_id")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .leftJoin("customer as c", "c.id", "u.customer_id")
+    .whereIn("f.batch_id", await familyOf(db, batchId))
+    .whereNull("f.removed_at")
+    .orderBy("u.tag")
+    .select("u.id", "u.tag", "u.ending", "f.slot", "f.at", "c.name as owner", "c.contact")
+    .select(db.raw("p.body->>'name' as model"))
+    .select(
+      db("certificate")
+        .whereRaw("certificate.unit_id = u.id and revoked_at is null")
+        .orderBy("at", "desc")
+        .limit(1)
+        .select("token")
+        .as("certificate"),
+    );
+  return rows.map((r) => ({
+    unitId: r.id,
+    tag: r.tag,
+    model: r.model,
+    slot: r.slot,
+    fittedAt: r.at.toISOString(),
+    ending: r.ending,
+    owner: r.owner ?? "",
+    contact: r.contact ?? "",
+    certificate: r.certificate,
+  }));
+}
+
+export type ReadingLine = {
+  number: number;
+  verdict: "good" | "bad";
+  findings: PieceFinding[];
+  body: PieceReading;
+  by: string;
+  at: string;
+};
+export type BatchView = {
+  batch: Omit<BatchRow, "at"> & { at: string; donorTag: string | null; fromCode: string | null };
+  plan: SamplingPlan;
+  verdict: BatchVerdict;
+  share: { seen: number | null; low: number; high: number };
+  price: UsablePrice;
+  readings: ReadingLine[];
+  holders: Holder[];
+  movements: { kind: string; delta: number; minor: number; unit: string | null; why: string; by: string; at: string }[];
+  reservations: { id: string; unit: string; slot: string; count: number }[];
+  kin: { code: string; status: string }[];
+};
+
+export async function slipMinorOf(db: Knex): Promise<number> {
+  const { settings } = await loadSettings(db);
+  return labourOf(WORK_AGAIN + settings.rates.retestMinutes, settings.rates);
+}
+
+export async function batchView(db: Knex, code: string): Promise<BatchView | null> {
+  const row = await db("batch as b")
+    .leftJoin("unit as u", "u.id", "b.donor_unit_id")
+    .leftJoin("batch as f", "f.id", "b.from_batch_id")
+    .where("b.code", code)
+    .first("b.*", "u.tag as donorTag", "f.code as fromCode");
+  if (!row) return null;
+  const { settings } = await loadSettings(db);
+  const [count, readings, holders, movements, reservations, slipMinor, kin] = await Promise.all([
+    counted(db, row.id),
+    db("piece_reading as r")
+      .join("person as p", "p.id", "r.by")
+      .where({ batch_id: row.id })
+      .orderBy("number")
+      .select("r.*", "p.name as person"),
+    holdersOf(db, row.id),
+    db("movement as m")
+      .join("person as p", "p.id", "m.by")
+      .leftJoin("unit as u", "u.id", "m.unit_id")
+      .where({ batch_id: row.id })
+      .orderBy("m.id", "desc")
+      .select("m.*", "p.name as person", "u.tag"),
+    db("reservation as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .where({ batch_id: row.id, status: "open" })
+      .select("r.*", "u.tag"),
+    slipMinorOf(db),
+    db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
+  ]);
+  const plan = samplingPlan(row.pieces, HOUSE_RISK);
+  const { sampling: _sampling, by: _by, ...batch } = row;
+  return {
+    batch: { ...batch, at: row.at.toISOString() },
+    plan,
+    verdict: batchVerdict(plan, count.measured, count.bad),
+    share: badShare(row.pieces, count.measured, count.bad),
+    price: usablePrice({ pieces: row.pieces, costMinor: row.cost_minor, ...count, slipMinor }, settings.rates),
+    readings: readings.map((r) => ({
+      number: r.number,
+      verdict: r.verdict,
+      findings: r.findings,
+      body: r.body,
+      by: r.person,
+      at: r.at.toISOString(),
+    })),
+    holders,
+    movements: movements.map((m) => ({
+      kind: m.kind,
+      delta: m.delta,
+      minor: m.minor,
+      unit: m.tag,
+      why: m.why,
+      by: m.person,
+      at: m.at.toISOString(),
+    })),
+    reservations: reservations.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count })),
+    kin,
+  };
+}
+
+export type SupplierPrice = {
+  part: string;
+  supplier: string;
+  batches: number;
+  rejected: number;
+  price: UsablePrice;
+  feel: number | null;
+  felt: number;
+};
+
+/** The price of a usable piece, supplier beside supplier, from every batch that was measured; with how fitted ones felt. */
+export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
+  const { settings } = await loadSettings(db);
+  const slipMinor = await slipMinorOf(db);
+  const rows = await db("batch as b")
+    .where("b.source", "bought")
+    .leftJoin(
+      db("piece_reading")
+        .groupBy("batch_id")
+        .select("batch_id")
+        .select(
+          db.raw(
+            "count(*)::int as measured, count(*) filter (where verdict = 'bad')::int as bad, sum(took_ms)::float / 60000 as minutes",
+          ),
+        )
+        .as("r"),
+      "r.batch_id",
+      "b.id",
+    )
+    .groupBy("b.part", "b.supplier")
+    .orderBy(["b.part", "b.supplier"])
+    .select("b.part", "b.supplier")
+    .select(
+      db.raw(
+        `count(*)::int as batches, count(*) filter (where b.status in ('rejected','disposed'))::int as rejected, sum(b.pieces)::int as pieces,
+         sum(b.cost_minor)::int as cost, coalesce(sum(r.measured), 0)::int as measured, coalesce(sum(r.bad), 0)::int as bad,
+         coalesce(sum(r.minutes), 0)::float as minutes`,
+      ),
+    );
+  const felt = await db("fitted as f")
+    .join("batch as b", "b.id", "f.batch_id")
+    .whereNotNull("f.feel")
+    .groupBy("b.part", "b.supplier")
+    .select("b.part", "b.supplier")
+    .select(db.raw("avg(f.feel)::float as feel, count(*)::int as felt"));
+  return rows.map((r) => {
+    const f = felt.find((x) => x.part === r.part && x.supplier === r.supplier);
+    return {
+      part: r.part,
+      supplier: r.supplier,
+      batches: r.batches,
+      rejected: r.rejected,
+      price: usablePrice(
+        { pieces: r.pieces, costMinor: r.cost, measured: r.measured, bad: r.bad, minutes: r.minutes, slipMinor },
+        settings.rates,
+      ),
+      feel: f?.feel ?? null,
+      felt: f?.felt ?? 0,
+    };
+  });
+}

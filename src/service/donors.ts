@@ -1,0 +1,223 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { PartState } from "@/contract/parts";
+import { partOf } from "@/core/parts/catalogue";
+import { donorShares, partCondition, type PartReading } from "@/core/parts/donor";
+import { partsThatFit } from "@/core/parts/fit";
+import type { Slot } from "@/core/profile/slots";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { purchaseOf } from "./decide";
+import { lockUnit, mustBeWorkable, unitById, type UnitRow } from "./facts";
+import { modelByKey, modelById } from "./models";
+import { recordingById } from "./recordings";
+import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
+
+/** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
+
+export type DonorPart = {
+  slot: string;
+  name: string;
+  kind: string;
+  side: "left" | "right" | "centre";
+  serves: string[];
+  state: PartState;
+  /** what the unit's own tests say, whatever somebody judged since */
+  tested: PartReading;
+  judged: { words: string; by: string; at: string } | null;
+  worthMinor: number;
+  shareMinor: number;
+  /** catalogue parts that this can be put on the shelf as */
+  parts: string[];
+  taken: { batch: string; at: string } | null;
+  promised: string | null;
+  figures: { name: string; value: number; unit: string }[];
+};
+export type DonorView = {
+  unit: {
+    id: string;
+    tag: string;
+    model: string;
+    modelKey: string;
+    revision: string | null;
+    claim: string;
+    closedAt: string | null;
+  };
+  costMinor: number;
+  parts: DonorPart[];
+};
+
+const slotsOf = async (db: Knex, unit: UnitRow): Promise<{ name: string; key: string; slots: Slot[] }> => {
+  const own = await modelById(db, unit.profile_id);
+  const newest = (await modelByKey(db, own.key)) ?? own;
+  // upgrades and parts of parts are not what came with the unit
+  const slots = (newest.body.slots ?? []).filter((s) => s.kind !== "contact-sensor" && !s.id.startsWith("upgrade"));
+  return { name: own.body.name, key: own.key, slots };
+};
+
+export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
+  const unit = await unitById(db, unitId);
+  const { name, key, slots } = await slotsOf(db, unit);
+  const { value: catalogue } = await loadCatalogue(db);
+  const [test, checks, faults, notes, taken, promised, fitted] = await Promise.all([
+    db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
+    db("function_check")
+      .distinctOn("function_id")
+      .where({ unit_id: unitId })
+      .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+      .select("function_id", "result"),
+    db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
+    db("donor_note as n")
+      .distinctOn("n.slot")
+      .join("person as p", "p.id", "n.by")
+      .where({ unit_id: unitId })
+      .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }])
+      .select("n.slot", "n.state", "n.words", "n.at", "p.name as person"),
+    db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
+    db("reservation as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .where({ donor_unit_id: unitId, status: "open" })
+      .select("r.donor_slot", "u.tag"),
+    db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
+  ]);
+  const evidence = {
+    controls: test?.grades ?? {},
+    checks: Object.fromEntries(checks.map((c) => [c.function_id, c.result])),
+    faulty: faults,
+  };
+  const recording = test ? await recordingById(db, test.id) : null;
+  const rows = slots.map((slot) => {
+    const tested = partCondition(slot, evidence);
+    const judged = notes.find((n) => n.slot === slot.id);
+    const out = taken.find((t) => t.donor_slot === slot.id);
+    const other = fitted.find((f) => f.slot === slot.id);
+    const fits = partsThatFit(catalogue, { model: key, revision: unit.revision, slot }).filter((f) => f.instead.length === 0);
+    const originals = fits.filter((f) => partOf(catalogue, f.part)?.make === "original").map((f) => f.part);
+    const state: PartState = out ? "gone" : ((judged?.state as PartState | undefined) ?? tested.state);
+    return {
+      slot,
+      tested,
+      judged,
+      out,
+      state,
+      parts: other ? [other.part] : originals.length ? originals : fits.map((f) => f.part),
+    };
+  });
+  const cost = purchaseOf(unit);
+  const shares = donorShares(
+    cost,
+    rows.map((r) => ({
+      slot: r.slot.id,
+      worth: r.slot.resaleMinor,
+      state: r.state,
+      takenAt: r.out ? r.out.cost_minor : null,
+    })),
+  );
+  return {
+    unit: {
+      id: unit.id,
+      tag: unit.tag,
+      model: name,
+      modelKey: key,
+      revision: unit.revision,
+      claim: unit.claim,
+      closedAt: unit.closed_at?.toISOString() ?? null,
+    },
+    costMinor: cost,
+    parts: rows.map(({ slot, tested, judged, out, state, parts }) => ({
+      slot: slot.id,
+      name: slot.name,
+      kind: slot.kind,
+      side: slot.side,
+      serves: slot.serves,
+      state,
+      tested,
+      judged: judged ? { words: judged.words, by: judged.person, at: judged.at.toISOString() } : null,
+      worthMinor: slot.resaleMinor,
+      shareMinor: shares.get(slot.id) ?? 0,
+      parts,
+      taken: out ? { batch: out.code, at: out.at.toISOString() } : null,
+      promised: promised.find((p) => p.donor_slot === slot.id)?.tag ?? null,
+      figures: slot.serves.flatMap((place) => figuresOf(recording?.analysis.controls[place], place)),
+    })),
+  };
+}
+
+/** The figures of a control that go with its part onto the shelf. */
+function figuresOf(control: unknown, place: string): { name: string; value: number; unit: string }[] {
+  if (typeof control !== "object" || control === null) return [];
+  const c = control as Record<string, unknown>;
+  const pick = [
+    ["restOffset", "travel"],
+    ["reachMin", "travel"],
+    ["circularityError", "travel"],
+    ["fullPull", "travel"],
+  ] as const;
+  return pick.flatMap(([k, unit]) => (typeof c[k] === "number" ? [{ name: `${place} ${k}`, value: c[k], unit }] : []));
+}
+
+const mustBeDonor = (unit: UnitRow): void => {
+  if (unit.ending !== "donor") throw new Refused({ code: "not-found", what: "donor" });
+};
+
+export const judgeDonorPart: Deed<"donor.judge"> = async (db, actor, { unitId, slot, state, words }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeDonor(unit);
+  const part = (await donorView(db, unitId)).parts.find((p) => p.slot === slot);
+  if (!part) throw new Refused({ code: "not-found", what: "part slot" });
+  if (part.taken) throw new Refused({ code: "part-gone", state: "gone" });
+  await db("donor_note").insert({ unit_id: unitId, slot, state, words, ...stamp(db, actor) });
+  await note(db, actor, "donor-judged", unitId, { slot, state, words });
+  return nothing;
+};
+
+export const takeDonorPart: Deed<"donor.take"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, null, actor);
+  mustBeDonor(unit);
+  const part = (await donorView(db, unit.id)).parts.find((p) => p.slot === input.slot);
+  if (!part) throw new Refused({ code: "not-found", what: "part slot" });
+  if (part.state === "gone" || part.state === "bad") throw new Refused({ code: "part-gone", state: part.state });
+  if (part.state === "unknown" && input.untestedWhy === "") throw new Refused({ code: "test-in-donor-first" });
+  if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
+  const made = await newBatch(
+    db,
+    actor,
+    {
+      part: input.part,
+      source: "donor",
+      supplier: "",
+      donor_unit_id: unit.id,
+      donor_slot: input.slot,
+      bin: input.bin,
+      pieces: 1,
+      cost_minor: part.shareMinor,
+      status: "open",
+      condition: part.state === "good" ? "tested good" : part.state === "worn" ? "worn" : "untested",
+      figures: part.figures,
+    },
+    part.state === "unknown" ? `taken untested: ${input.untestedWhy}` : `out of ${unit.tag}`,
+  );
+  // a promise of this very part becomes a reservation of the piece
+  const promise = await db("reservation")
+    .where({ donor_unit_id: unit.id, donor_slot: input.slot, status: "open" })
+    .forUpdate()
+    .first("id", "unit_id", "slot");
+  const forUnit = promise ? { unitId: promise.unit_id, slot: promise.slot } : { unitId: input.forUnitId, slot: input.forSlot };
+  if (promise) await db("reservation").where({ id: promise.id }).update({ status: "used" });
+  if (forUnit.unitId && forUnit.slot) {
+    const target = await lockUnit(db, forUnit.unitId, null, actor);
+    mustBeWorkable(target);
+    const { value: catalogue } = await loadCatalogue(db);
+    await mustFit(db, target, forUnit.slot, partOf(catalogue, input.part)!);
+    await reserveFrom(db, actor, { unitId: target.id, slot: forUnit.slot, batchId: made.id, count: 1, allocationId: null });
+  }
+  await note(db, actor, "donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
+  return made;
+};
+
+/** Every donor with what can still be had from it. */
+export async function listDonors(db: Knex): Promise<DonorView[]> {
+  const ids: string[] = await db("unit").where({ ending: "donor" }).orderBy("tag").pluck("id");
+  return Promise.all(ids.map((id) => donorView(db, id)));
+}

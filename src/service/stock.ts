@@ -1,0 +1,542 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type Catalogue, catalogueSchema, EMPTY_CATALOGUE, type Part, partOf } from "@/core/parts/catalogue";
+import { splitCost, takeCost } from "@/core/parts/cost";
+import { readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
+import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
+import type { Use } from "@/core/parts/catalogue";
+import type { Slot } from "@/core/profile/slots";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable, type UnitRow } from "./facts";
+import { modelById, modelByKey } from "./models";
+import { loadValue, saveValue } from "./settings";
+
+/** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
+
+export const loadCatalogue = (db: Knex): Promise<{ value: Catalogue; version: number }> =>
+  loadValue(db, "catalogue", catalogueSchema, EMPTY_CATALOGUE);
+
+export const saveCatalogue: Deed<"catalogue.save"> = async (db, actor, { version, catalogue }) => {
+  const held: string[] = await db("batch").distinct("part").pluck("part");
+  const gone = held.find((p) => !catalogue.parts.some((x) => x.code === p));
+  if (gone) throw new Refused({ code: "part-unknown", part: gone });
+  await saveValue(db, "catalogue", version, catalogue);
+  await note(db, actor, "catalogue-saved", null, { parts: catalogue.parts.length, offers: catalogue.offers.length });
+  return nothing;
+};
+
+export type BatchRow = {
+  id: string;
+  code: string;
+  part: string;
+  source: "bought" | "donor" | "split" | "found" | "returned";
+  supplier: string;
+  donor_unit_id: string | null;
+  donor_slot: string | null;
+  from_batch_id: string | null;
+  bin: string;
+  pieces: number;
+  cost_minor: number;
+  on_hand: number;
+  reserved: number;
+  value_minor: number;
+  status: "waiting" | "open" | "rejected" | "disposed";
+  status_why: string;
+  condition: string;
+  figures: { name: string; value: number; unit: string }[];
+  version: number;
+  at: Date;
+};
+
+/** Locks a batch, so that two who take the last piece do so one after the other. */
+export async function lockBatch(db: Knex, id: string, version: number | null = null): Promise<BatchRow> {
+  const row = await db<BatchRow>("batch").where({ id }).forUpdate().first();
+  if (!row) throw new Refused({ code: "not-found", what: "batch" });
+  if (version !== null && row.version !== version)
+    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  return row;
+}
+
+function mustBeOpen(batch: BatchRow): void {
+  if (batch.status !== "open") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+}
+
+async function mustKnow(db: Knex, code: string): Promise<Part> {
+  const part = partOf((await loadCatalogue(db)).value, code);
+  if (!part) throw new Refused({ code: "part-unknown", part: code });
+  return part;
+}
+
+type NewBatch = Pick<BatchRow, "part" | "source" | "supplier" | "bin" | "pieces" | "cost_minor" | "status"> &
+  Partial<Pick<BatchRow, "donor_unit_id" | "donor_slot" | "from_batch_id" | "condition" | "figures">>;
+
+export async function newBatch(db: Knex, actor: Actor, b: NewBatch, why: string): Promise<{ id: string; code: string }> {
+  const n = (await db.raw("select nextval('batch_number') as n")).rows[0].n;
+  const code = `P-${String(n).padStart(4, "0")}`;
+  const [row] = await db("batch")
+    .insert({
+      ...b,
+      figures: JSON.stringify(b.figures ?? []),
+      code,
+      on_hand: b.pieces,
+      value_minor: b.cost_minor,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  await db("movement").insert({
+    batch_id: row.id,
+    kind: b.source === "bought" ? "received" : b.source,
+    delta: b.pieces,
+    minor: b.cost_minor,
+    unit_id: b.donor_unit_id ?? null,
+    why,
+    ...stamp(db, actor),
+  });
+  return { id: row.id, code };
+}
+
+/** Takes pieces out of a locked batch and writes the movement; answers what they cost. `held` are pieces that are reserved for this. */
+export async function takeOut(
+  db: Knex,
+  actor: Actor,
+  batch: BatchRow,
+  m: { count: number; held: number; kind: string; unitId: string | null; why: string },
+): Promise<number> {
+  const free = batch.on_hand - batch.reserved + Math.min(m.held, m.count);
+  if (m.count > free) throw new Refused({ code: "stock-short", wanted: m.count, free, reserved: batch.reserved });
+  const cost = takeCost(batch.value_minor, batch.on_hand, m.count);
+  await db("batch")
+    .where({ id: batch.id })
+    .update({
+      on_hand: batch.on_hand - m.count,
+      reserved: batch.reserved - Math.min(m.held, m.count),
+      value_minor: batch.value_minor - cost,
+      version: db.raw("version + 1"),
+    });
+  await db("movement").insert({
+    batch_id: batch.id,
+    kind: m.kind,
+    delta: -m.count,
+    minor: -cost,
+    unit_id: m.unitId,
+    why: m.why,
+    ...stamp(db, actor),
+  });
+  return cost;
+}
+
+export const receive: Deed<"stock.receive"> = async (db, actor, input) => {
+  const part = await mustKnow(db, input.part);
+  const line = input.orderLineId ? await db("order_line").where({ id: input.orderLineId }).forUpdate().first() : null;
+  if (input.orderLineId && !line) throw new Refused({ code: "not-found", what: "order line" });
+  if (line && (line.batch_id || line.part !== input.part)) throw new Refused({ code: "already", what: "arrival" });
+  const made = await newBatch(
+    db,
+    actor,
+    {
+      part: part.code,
+      source: input.source,
+      supplier: input.supplier,
+      bin: input.bin,
+      pieces: input.pieces,
+      cost_minor: input.costMinor,
+      // what has something to be measured is not used before somebody did
+      status: part.check && input.source === "bought" ? "waiting" : "open",
+    },
+    line ? "as ordered" : "",
+  );
+  if (line) {
+    await db("order_line").where({ id: line.id }).update({ batch_id: made.id });
+    const open = await db("order_line").where({ order_id: line.order_id, batch_id: null }).first("id");
+    if (!open) await db("purchase_order").where({ id: line.order_id }).update({ status: "arrived" });
+  }
+  await note(db, actor, "batch-received", null, { batch: made.code, part: part.code, pieces: input.pieces });
+  return made;
+};
+
+/** The slot of a unit's model, from the newest profile that tells what fits. */
+export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{ model: string; slot: Slot }> {
+  const own = await modelById(db, unit.profile_id);
+  const newest = (await modelByKey(db, own.key)) ?? own;
+  const slot = (newest.body.slots ?? []).find((s) => s.id === slotId);
+  if (!slot) throw new Refused({ code: "not-found", what: "part slot" });
+  return { model: own.key, slot };
+}
+
+/** What the unit's parts must be good for: sale, or what its owner does with it. */
+export const useOf = (unit: UnitRow): Use => {
+  if (unit.source !== "customer") return "sale";
+  return ({ precise: "precise", play: "casual", "own-testing": "own", unknown: "sale" } as const)[unit.intake.use];
+};
+
+/** Refuses a part that does not fit the slot or may not be used there, with every reason. */
+export async function mustFit(db: Knex, unit: UnitRow, slotId: string, part: Part): Promise<Fit> {
+  const { model, slot } = await slotOf(db, unit, slotId);
+  const { value: catalogue } = await loadCatalogue(db);
+  const place = { model, revision: unit.revision, slot };
+  const fit = partsThatFit(catalogue, place).find((f) => f.part === part.code) ?? fitOf(catalogue, place, part);
+  if (fit.verdict !== "fits")
+    throw new Refused({
+      code: "does-not-fit",
+      part: part.code,
+      why: [...fit.mechanical.why, ...fit.electrical.why],
+      known: fit.verdict === "no",
+    });
+  const use = useOf(unit);
+  if (!allowedFor(part, use)) throw new Refused({ code: "not-for-this-use", part: part.code, use });
+  return fit;
+}
+
+/** Pieces of a batch that are reserved for a slot of a unit; they are used up by fitting. */
+async function useReservation(db: Knex, batchId: string, unitId: string, slot: string, count: number): Promise<number> {
+  const held = await db("reservation")
+    .where({ batch_id: batchId, unit_id: unitId, slot, status: "open" })
+    .orderBy("at")
+    .select("id", "count");
+  let left = count;
+  for (const h of held) {
+    if (left <= 0) break;
+    await db("reservation").where({ id: h.id }).update({ status: "used" });
+    // what a reservation held beyond this is free again
+    if (h.count > left)
+      await db("batch")
+        .where({ id: batchId })
+        .update({ reserved: db.raw("reserved - ?", [h.count - left]) });
+    left -= Math.min(left, h.count);
+  }
+  return count - left;
+}
+
+export async function fitPiece(
+  db: Knex,
+  actor: Actor,
+  unit: UnitRow,
+  f: { batchId: string; slot: string; count: number; mendId: string | null; why: string },
+): Promise<{ cost: number; fittedId: string; part: Part }> {
+  const batch = await lockBatch(db, f.batchId);
+  mustBeOpen(batch);
+  const part = await mustKnow(db, batch.part);
+  const fit = await mustFit(db, unit, f.slot, part);
+  const held = await useReservation(db, batch.id, unit.id, f.slot, f.count);
+  const now = await lockBatch(db, batch.id);
+  const cost = await takeOut(db, actor, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
+  const [row] = await db("fitted")
+    .insert({
+      unit_id: unit.id,
+      slot: f.slot,
+      part: part.code,
+      count: f.count,
+      batch_id: batch.id,
+      from_unit_id: batch.donor_unit_id,
+      mend_id: f.mendId,
+      cost_minor: cost,
+      condition: batch.condition,
+      figures: JSON.stringify(batch.figures),
+      deviation: fit.deviation,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  await note(db, actor, "part-fitted", unit.id, { batch: batch.code, part: part.code, slot: f.slot, count: f.count });
+  return { cost, fittedId: row.id, part };
+}
+
+export const take: Deed<"stock.take"> = async (db, actor, { batchId, count, for: purpose, why }) => {
+  if (purpose.kind === "fit") {
+    const unit = await lockUnit(db, purpose.unitId, null, actor);
+    mustBeWorkable(unit);
+    const done = await fitPiece(db, actor, unit, { batchId, slot: purpose.slot, count, mendId: purpose.mendId, why });
+    return { costMinor: done.cost, fittedId: done.fittedId };
+  }
+  const batch = await lockBatch(db, batchId);
+  mustBeOpen(batch);
+  const kind = purpose.kind === "use" ? "used" : "lost";
+  const unitId = purpose.kind === "use" ? purpose.unitId : null;
+  const cost = await takeOut(db, actor, batch, { count, held: 0, kind, unitId, why });
+  await note(db, actor, "stock-taken", unitId, { batch: batch.code, count, kind });
+  return { costMinor: cost, fittedId: null };
+};
+
+export const move: Deed<"stock.move"> = async (db, actor, { batchId, bin }) => {
+  const batch = await lockBatch(db, batchId);
+  await db("batch")
+    .where({ id: batchId })
+    .update({ bin, version: db.raw("version + 1") });
+  await db("movement").insert({
+    batch_id: batchId,
+    kind: "moved",
+    delta: 0,
+    minor: 0,
+    why: `${batch.bin} to ${bin}`,
+    ...stamp(db, actor),
+  });
+  return nothing;
+};
+
+async function setCount(db: Knex, actor: Actor, batch: BatchRow, counted: number, why: string): Promise<void> {
+  if (counted < batch.reserved)
+    throw new Refused({ code: "stock-short", wanted: batch.reserved, free: counted, reserved: batch.reserved });
+  const value =
+    counted < batch.on_hand
+      ? batch.value_minor - takeCost(batch.value_minor, batch.on_hand, batch.on_hand - counted)
+      : batch.value_minor; // what turns up costs nothing more
+  await db("batch")
+    .where({ id: batch.id })
+    .update({ on_hand: counted, value_minor: counted === 0 ? 0 : value, version: db.raw("version + 1") });
+  await db("movement").insert({
+    batch_id: batch.id,
+    kind: "counted",
+    delta: counted - batch.on_hand,
+    minor: (counted === 0 ? 0 : value) - batch.value_minor,
+    why,
+    ...stamp(db, actor),
+  });
+}
+
+export const count: Deed<"stock.count"> = async (db, actor, { batchId, version, counted, why }) => {
+  await setCount(db, actor, await lockBatch(db, batchId, version), counted, why);
+  return nothing;
+};
+
+export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n, lines, bin, why }) => {
+  const batch = await lockBatch(db, batchId);
+  mustBeOpen(batch);
+  const { value: catalogue } = await loadCatalogue(db);
+  const whole = partOf(catalogue, batch.part);
+  if (!whole || whole.contents.length === 0) throw new Refused({ code: "part-unknown", part: batch.part });
+  const stranger = lines.find((l) => !whole.contents.some((c) => c.part === l.part));
+  if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
+  const cost = await takeOut(db, actor, batch, { count: n, held: 0, kind: "split", unitId: null, why });
+  const spread = splitCost(
+    cost,
+    lines.map((l) => ({ ...l, weight: whole.contents.find((c) => c.part === l.part)!.weight })),
+  );
+  const codes: string[] = [];
+  for (const [i, l] of lines.entries()) {
+    if (l.good === 0) continue;
+    const made = await newBatch(
+      db,
+      actor,
+      {
+        part: l.part,
+        source: "split",
+        supplier: batch.supplier,
+        from_batch_id: batch.id,
+        bin,
+        pieces: l.good,
+        cost_minor: spread.cost[i]!,
+        status: "open",
+      },
+      `${n} of ${batch.code} taken apart, ${l.good} good, ${l.bad} bad`,
+    );
+    codes.push(made.code);
+  }
+  // what the list says and what was in it
+  const short = whole.contents.flatMap((c) => {
+    const line = lines.find((l) => l.part === c.part);
+    const found = (line?.good ?? 0) + (line?.bad ?? 0);
+    return found === c.count * n ? [] : [{ part: c.part, listed: c.count * n, found }];
+  });
+  await note(db, actor, "batch-split", null, { batch: batch.code, count: n, into: codes, yield: spread.yield, short });
+  return { codes };
+};
+
+export async function reserveFrom(
+  db: Knex,
+  actor: Actor,
+  r: { unitId: string; slot: string; batchId: string; count: number; allocationId: string | null },
+): Promise<void> {
+  const batch = await lockBatch(db, r.batchId);
+  mustBeOpen(batch);
+  const free = batch.on_hand - batch.reserved;
+  if (r.count > free) throw new Refused({ code: "stock-short", wanted: r.count, free, reserved: batch.reserved });
+  await db("batch")
+    .where({ id: batch.id })
+    .update({ reserved: batch.reserved + r.count });
+  await db("reservation").insert({
+    unit_id: r.unitId,
+    slot: r.slot,
+    part: batch.part,
+    count: r.count,
+    batch_id: batch.id,
+    allocation_id: r.allocationId,
+    ...stamp(db, actor),
+  });
+}
+
+export const reserve: Deed<"stock.reserve"> = async (db, actor, { unitId, slot, batchId, count: n }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  const batch = await lockBatch(db, batchId);
+  await mustFit(db, unit, slot, await mustKnow(db, batch.part));
+  await reserveFrom(db, actor, { unitId, slot, batchId, count: n, allocationId: null });
+  await note(db, actor, "part-reserved", unitId, { batch: batch.code, slot, count: n });
+  return nothing;
+};
+
+/** Lets go of every open reservation that a filter names; what was held is free again. */
+export async function releaseReservations(db: Knex, where: Record<string, unknown>): Promise<number> {
+  const rows = await db("reservation")
+    .where({ ...where, status: "open" })
+    .forUpdate()
+    .select("id", "batch_id", "count");
+  for (const r of rows) {
+    await db("reservation").where({ id: r.id }).update({ status: "released" });
+    if (r.batch_id)
+      await db("batch")
+        .where({ id: r.batch_id })
+        .update({ reserved: db.raw("reserved - ?", [r.count]) });
+  }
+  return rows.length;
+}
+
+export const unreserve: Deed<"stock.unreserve"> = async (db, actor, { reservationId }) => {
+  const row = await db("reservation").where({ id: reservationId }).first("unit_id", "batch_id");
+  if (!row) throw new Refused({ code: "not-found", what: "reservation" });
+  if (row.batch_id) await lockBatch(db, row.batch_id);
+  if ((await releaseReservations(db, { id: reservationId })) !== 1) throw new Refused({ code: "already", what: "release" });
+  await note(db, actor, "part-released", row.unit_id, { reservationId });
+  return nothing;
+};
+
+export const removeFitted: Deed<"fitted.remove"> = async (db, actor, { fittedId, to, bin, why }) => {
+  const row = await db("fitted").where({ id: fittedId, removed_at: null }).forUpdate().first();
+  if (!row) throw new Refused({ code: "already", what: "removal" });
+  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
+  await db("fitted")
+    .where({ id: fittedId })
+    .update({ removed_at: actor.at ?? db.fn.now(), removed_why: why });
+  if (to === "stock") {
+    const locked = row.batch_id ? await lockBatch(db, row.batch_id) : null;
+    await newBatch(
+      db,
+      actor,
+      {
+        part: row.part,
+        source: "returned",
+        supplier: locked?.supplier ?? "",
+        from_batch_id: row.batch_id,
+        donor_unit_id: row.unit_id,
+        donor_slot: row.slot,
+        bin: bin ?? locked?.bin ?? "back",
+        pieces: row.count,
+        cost_minor: row.cost_minor,
+        // a piece of a bad batch stays locked wherever it has been
+        status: locked && (locked.status === "rejected" || locked.status === "disposed") ? "rejected" : "open",
+        condition: "used",
+        figures: row.figures,
+      },
+      why,
+    );
+  }
+  await note(db, actor, "part-removed", row.unit_id, { part: row.part, slot: row.slot, to, why });
+  return nothing;
+};
+
+export const rateFeel: Deed<"fitted.feel"> = async (db, actor, { fittedId, feel, words }) => {
+  const rows = await db("fitted").where({ id: fittedId }).update({ feel, feel_words: words }).returning("unit_id");
+  if (rows.length !== 1) throw new Refused({ code: "not-found", what: "part" });
+  await note(db, actor, "part-felt", rows[0].unit_id, { fittedId, feel, words });
+  return nothing;
+};
+
+/** A swap of two like parts between units: each unit's history says what left it and what came. */
+export const swap: Deed<"part.swap"> = async (db, actor, { unitId, slot, otherUnitId, otherSlot, part: code, why }) => {
+  if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: "choose two units" }] });
+  const units = new Map<string, UnitRow>();
+  for (const id of [unitId, otherUnitId].sort()) units.set(id, await lockUnit(db, id, null, actor));
+  const sides = [
+    { unit: units.get(unitId)!, slot, from: units.get(otherUnitId)!, fromSlot: otherSlot },
+    { unit: units.get(otherUnitId)!, slot: otherSlot, from: units.get(unitId)!, fromSlot: slot },
+  ];
+  for (const s of sides) mustBeWorkable(s.unit);
+  const asked = await mustKnow(db, code);
+  const moves: { to: (typeof sides)[number]; row: Record<string, unknown> }[] = [];
+  for (const s of sides) {
+    const had = await db("fitted")
+      .where({ unit_id: s.from.id, slot: s.fromSlot, removed_at: null })
+      .orderBy("at", "desc")
+      .first();
+    const part = had ? await mustKnow(db, had.part) : asked;
+    const fit = await mustFit(db, s.unit, s.slot, part);
+    moves.push({
+      to: s,
+      row: {
+        part: part.code,
+        count: had?.count ?? 1,
+        batch_id: had?.batch_id ?? null,
+        cost_minor: had?.cost_minor ?? 0,
+        condition: had?.condition ?? "used",
+        figures: JSON.stringify(had?.figures ?? []),
+        deviation: fit.deviation,
+      },
+    });
+    if (had)
+      await db("fitted")
+        .where({ id: had.id })
+        .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `swapped into ${s.unit.tag}: ${why}` });
+  }
+  for (const { to, row } of moves) {
+    await db("fitted").insert({ ...row, unit_id: to.unit.id, slot: to.slot, from_unit_id: to.from.id, ...stamp(db, actor) });
+    await note(db, actor, "part-swapped", to.unit.id, { slot: to.slot, with: to.from.tag, itsSlot: to.fromSlot, why });
+  }
+  return nothing;
+};
+
+export const importCsv: Deed<"stock.import"> = async (db, actor, { kind, text, version }) => {
+  const { value: catalogue, version: now } = await loadCatalogue(db);
+  const refuse = (rows: { row: number; effect: string; words: string }[]): never => {
+    throw new Refused({
+      code: "csv",
+      problems: rows
+        .filter((r) => r.effect === "error")
+        .map((r) => ({ row: r.row, message: r.words }))
+        .slice(0, 20),
+    });
+  };
+  if (kind === "stock") {
+    const read = readStockCsv(text, catalogue, await stockRows(db));
+    if (!read.changes) return refuse(read.rows);
+    for (const c of read.changes) {
+      if (c.kind === "receive") {
+        await receive(db, actor, { ...c, source: "bought", orderLineId: null });
+        continue;
+      }
+      const { id } = await db("batch").where({ code: c.batch }).first("id");
+      if (c.kind === "move") await move(db, actor, { batchId: id, bin: c.bin });
+      else await setCount(db, actor, await lockBatch(db, id), c.counted, "by a file");
+    }
+    return { changed: read.changes.length };
+  }
+  if (now !== version) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
+  if (!read.catalogue) return refuse(read.rows);
+  await saveCatalogue(db, actor, { version, catalogue: read.catalogue });
+  return { changed: read.rows.filter((r) => r.effect !== "same").length };
+};
+
+export async function stockRows(
+  db: Knex,
+): Promise<{ batch: string; part: string; supplier: string; bin: string; onHand: number; valueMinor: number }[]> {
+  const rows = await db("batch").whereNot({ status: "disposed" }).orderBy("code");
+  return rows.map((r) => ({
+    batch: r.code,
+    part: r.part,
+    supplier: r.supplier,
+    bin: r.bin,
+    onHand: r.on_hand,
+    valueMinor: r.value_minor,
+  }));
+}
+
+/** Pieces that anybody may take now, by part, with what one costs. */
+export async function freeStock(db: Knex): Promise<{ part: string; count: number; worth: number }[]> {
+  const rows = await db("batch")
+    .where({ status: "open" })
+    .whereRaw("on_hand > reserved")
+    .groupBy("part")
+    .select("part")
+    .select(db.raw("sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth"));
+  return rows.map((r) => ({ part: r.part, count: r.count, worth: r.worth }));
+}
