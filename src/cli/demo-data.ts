@@ -7,6 +7,8 @@ import type { DeedInput, DeedName, Role, ValueOf } from "@/contract/deeds";
 import { intakeSchema, type Mark } from "@/contract/intake";
 import { seeded } from "@/core/math/random";
 import { protocolOf, USUAL_MINUTES } from "@/core/protocol/protocol";
+import { HOUSE_RISK, samplingPlan } from "@/core/parts/sampling";
+import { SimulatedPiece } from "@/core/simulate/pieces";
 import { SimulatedController } from "@/core/simulate/controller";
 import { BENCH_PRESETS, simulatedReading } from "@/core/simulate/instruments";
 import type { ControllerFaults } from "@/core/simulate/faults";
@@ -23,7 +25,7 @@ import { listModels, type StoredProfile } from "@/service/models";
 import { insertPerson } from "@/service/people";
 import { storePhoto } from "@/service/photos";
 import { storeRecording } from "@/service/recordings";
-import { importShippedProfiles } from "@/service/shipped";
+import { importShippedProfiles, shippedCatalogue } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
 import { placeWords } from "@/text/words";
@@ -68,6 +70,26 @@ const LISTINGS: Omit<DeedInput<"listing.keep">, "status">[] = [
     carriageMinor: 590,
   },
 ];
+/** What lies on the shelf: part, supplier, pieces, cost, bin, days ago, measured or not, share of bad ones among them. */
+const SHELF: [string, string, number, number, string, number, number, number][] = [
+  ["CS-DUN-C", "old-mill-spares", 40, 2160, "A1", 15, 16, 0.05],
+  ["CS-DUN-D", "longshore-packs", 20, 2320, "A1", 14.8, 14, 0.02],
+  ["SM-DUN-C", "old-mill-spares", 10, 2100, "A2", 14.7, 9, 0.04],
+  ["SM-DUN-D", "tidewater-parts", 3, 1600, "A3", 14.6, 3, 0],
+  ["SW-4L-O", "harbour-originals", 20, 2000, "B1", 14.5, 0, 0],
+  ["MO-CAN-11-O", "harbour-originals", 2, 760, "B2", 14.5, 0, 0],
+  ["DO-DUN-D", "longshore-packs", 10, 1640, "B3", 14.4, 8, 0],
+  ["AN-60-D", "tidewater-parts", 5, 780, "B4", 14.4, 0, 0],
+  ["SOLDER", "tidewater-parts", 100, 890, "C1", 14, 0, 0],
+  ["ALCOHOL", "tidewater-parts", 500, 680, "C2", 14, 0, 0],
+  ["SWABS", "longshore-packs", 200, 310, "C3", 14, 0, 0],
+  ["SCREW-DUN", "", 6, 0, "D1", 13, 0, 0],
+  ["ROD-2", "", 4, 0, "D2", 13, 0, 0],
+  ["KIT-STICK", "old-mill-spares", 1, 690, "D3", 6, 0, 0],
+  ["AS-MODULE", "old-mill-spares", 10, 700, "D4", 5, 0, 0],
+  // came this morning: not measured yet
+  ["CS-DUN-C", "longshore-packs", 30, 1480, "N1", 0.2, 0, 0.5],
+];
 const HOUR = 3600_000;
 /** How a story that does not end mended was decided. */
 const ENDS_AS: Partial<Record<Story, DeedInput<"decision.take">["disposition"]>> = {
@@ -100,6 +122,71 @@ class Demo {
     for (const lot of LOTS) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
   }
 
+  /** The catalogue and the shelf, each batch measured as far as its rule asks. */
+  async stock(): Promise<void> {
+    await this.deed("ida", 15.2 * 24, "catalogue.save", { version: 0, catalogue: shippedCatalogue() });
+    const { parts } = shippedCatalogue();
+    for (const [part, supplier, pieces, costMinor, bin, daysAgo, measured, badShare] of SHELF) {
+      const made = await this.deed("oona", daysAgo * 24, "stock.receive", {
+        part,
+        supplier,
+        pieces,
+        costMinor,
+        bin,
+        source: supplier ? "bought" : "found",
+      });
+      this.ids.set(`${part} ${supplier}`, made.id);
+      const check = parts.find((p) => p.code === part)!.check;
+      if (!check || measured === 0) continue;
+      for (let number = 1; number <= samplingPlan(pieces, HOUSE_RISK).sample; number++) {
+        const piece = new SimulatedPiece(number * 977 + pieces, badShare, check.thicknessMm ? 2.1 : 1);
+        const ohms = async () => {
+          const got = await piece.read("ohms");
+          return got.ok ? got.value : null;
+        };
+        await this.deed("oona", daysAgo * 24 - 0.01 * number, "batch.read", {
+          batchId: made.id,
+          number,
+          reading: {
+            ohms: check.imbalanceMax ? [await ohms(), await ohms()] : null,
+            thicknessMm: check.thicknessMm ? (check.thicknessMm[0] + check.thicknessMm[1]) / 2 : null,
+            feel: check.feelMin ? (number % 4 === 0 ? 3 : 4) : null,
+            tells: check.tells ? [] : null,
+          },
+          instrument: "simulated meter and gauge",
+          tookMs: Math.round(check.minutes * 60_000 * (0.8 + 0.05 * (number % 8))),
+        });
+      }
+      const row = await this.db("batch").where({ id: made.id }).first("version");
+      await this.deed("oona", daysAgo * 24 - 1, "batch.judge", {
+        batchId: made.id,
+        version: row.version,
+        verdict: "accept",
+        why: "",
+      });
+    }
+    const used = (part: string, supplier: string, count: number, why: string, daysAgo: number) =>
+      this.deed("bram", daysAgo * 24, "stock.take", {
+        batchId: this.ids.get(`${part} ${supplier}`)!,
+        count,
+        for: { kind: "use", unitId: null },
+        why,
+      });
+    await used("ALCOHOL", "tidewater-parts", 380, "cleaning", 3);
+    await used("SOLDER", "tidewater-parts", 22, "stick modules", 4);
+    await used("SWABS", "longshore-packs", 90, "cleaning", 2);
+  }
+
+  /** Orders on their way, once the units are there. */
+  async orders(): Promise<void> {
+    await this.deed("ida", 50, "order.place", {
+      supplier: "harbour-originals",
+      carriageMinor: 590,
+      days: 8,
+      lines: [{ part: "SM-DUN-O", pack: 1, packs: 2, costMinor: 1800 }],
+    });
+  }
+
   /** Takes one unit as far as its story goes; `hoursAgo` falls from step to step, so that the record reads as it would have. */
   async unit(u: DemoUnit, index: number): Promise<void> {
     const reach = LAST_STEP[u.story];
@@ -127,6 +214,7 @@ class Demo {
     if (reach >= 3 && (reach >= 4 || u.failedMends || ENDS_AS[u.story])) await this.decide(u, tag, unitId, later(0.2));
     if (u.failedMends) await this.failed(u, tag, unitId, later(Math.min(6, ago / 3)));
     if (u.asked) await this.ask(u, tag, unitId);
+    if (u.hold) await this.hold(u, tag, unitId, later(0.2));
     if (reach >= 4) await this.mend(u, tag, unitId, later(Math.min(30, ago / 2)));
     if (reach >= 5) {
       if (u.mend) await this.test(u, profile, unitId, "full", later(2), u.after ?? {}, index + 200);
@@ -245,6 +333,17 @@ class Demo {
       disposition: ENDS_AS[u.story] ?? "mend",
       route: null,
       why: mending ? "the bench's plan for the day" : (u.known ?? "agreed at the bench").slice(0, 300),
+    });
+  }
+
+  private async hold(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    await this.deed(u.by, ago, "decision.take", {
+      unitId,
+      version: view.unit.version,
+      disposition: "hold",
+      route: u.hold!,
+      why: "waits for its part",
     });
   }
 
@@ -403,6 +502,13 @@ class Demo {
           : null,
       });
     }
+    for (const [part, slot, count] of u.fits ?? [])
+      await this.deed(u.by, ago - 0.1, "stock.take", {
+        batchId: this.ids.get(part)!,
+        count: count ?? 1,
+        for: { kind: "fit", unitId, slot, mendId: null },
+        why: "",
+      });
     const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");
     if (!u.leavesOpen)
       for (const f of left)
@@ -465,8 +571,10 @@ try {
       const demo = new Demo(trx);
       await demo.people();
       await demo.partners();
+      await demo.stock();
       for (const [i, u] of DEMO_UNITS.entries()) await demo.unit(u, i + 1);
       await demo.listings();
+      await demo.orders();
       await trx("setting").insert({ key: "demo", value: JSON.stringify({ v: 1 }) });
     });
   }

@@ -51,6 +51,10 @@ export type DemoUnit = {
   faults: ControllerFaults;
   after?: ControllerFaults;
   revision?: string | null;
+  /** parts from the shelf: batch by part and supplier, slot, pieces */
+  fits?: [string, string, number?][];
+  /** the route that it waits for */
+  hold?: string;
   lot?: string;
   customer?: string;
   seller?: string;
@@ -615,6 +619,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     claim: "right stick drifts",
     faults: driftRight,
     mend: [["Whole right stick module", "stick module, dear copy", 44, "module-dear", 520]],
+    fits: [["SM-DUN-D tidewater-parts", "module.right"]],
     sells: 4600,
     parcel: "poor",
   },
@@ -661,5 +666,98 @@ export const DEMO_UNITS: DemoUnit[] = [
     ],
     differs: "the listing showed it with its cord tie",
     parcel: "poor",
+  },
+  // cheap modules of one batch: one gone, one still in house and somebody's own
+  {
+    model: "dunlin",
+    story: "released",
+    by: "oona",
+    daysAgo: 10,
+    seller: "Canal Street finds",
+    price: 1150,
+    claim: "left stick drifts",
+    faults: driftLeft,
+    mend: [["Whole left stick module", "stick module, cheap copy", 46, "module-cheap", 210]],
+    fits: [["SM-DUN-C old-mill-spares", "module.left"]],
+    sells: 4200,
+    parcel: "sound",
+  },
+  {
+    model: "dunlin",
+    story: "mended",
+    by: "bram",
+    daysAgo: 4,
+    customer: "Pernilla Okonjo",
+    claim: "right stick drifts, use: games at home",
+    faults: driftRight,
+    mend: [["Whole right stick module", "stick module, cheap copy", 43, "module-cheap", 210]],
+    fits: [["SM-DUN-C old-mill-spares", "module.right"]],
+    costLimit: 3000,
+  },
+  // a donor with one dead stick: the rest of it is good
+  {
+    model: "dunlin",
+    story: "donor",
+    by: "ida",
+    daysAgo: 5,
+    seller: "Harbour clearance",
+    price: 600,
+    claim: "dead left stick, shell cracked",
+    faults: { sticks: { "stick.left": { noAnswer: true } } },
+    known: "shell cracked through; parts only",
+    parcel: "damaged",
+  },
+  // parked until an original module turns up
+  {
+    model: "dunlin",
+    story: "found",
+    by: "oona",
+    daysAgo: 3.5,
+    seller: "quayside market",
+    price: 1250,
+    claim: "left stick drifts badly",
+    faults: driftLeft,
+    hold: "module-original",
+    parcel: "sound",
+  },
+  {
+    model: "whimbrel",
+    story: "found",
+    by: "bram",
+    daysAgo: 2,
+    seller: "Canal Street finds",
+    price: 1900,
+    claim: "left stick jumps",
+    faults: worn,
+    parcel: "sound",
+  },
+  // more is wrong with it than it is worth, and its right half is what others need
+  {
+    model: "dunlin",
+    story: "found",
+    by: "ida",
+    daysAgo: 1.8,
+    seller: "Mill Lane recycling",
+    price: 420,
+    claim: "untested, was in a drawer",
+    faults: {
+      sticks: { "stick.left": { wornAt: 0.4, noise: 0.02 } },
+      triggers: { "trigger.left": { hole: 0.25, backtrack: 0.07 }, "trigger.right": { full: 0.85 } },
+      buttons: { "face.east": { missRate: 0.5 }, "bumper.left": { missRate: 0.6 } },
+    },
+    parcel: "poor",
+  },
+  {
+    model: "turnstone",
+    story: "found",
+    by: "oona",
+    daysAgo: 1.5,
+    revision: "a",
+    seller: "Harbour clearance",
+    price: 1800,
+    claim: "heavy motor silent",
+    faults: {},
+    failing: ["motor.heavy"],
+    parcel: "sound",
   },
 ];

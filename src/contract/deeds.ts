@@ -11,6 +11,7 @@ import { TRY_ACTIONS, TRY_OUTCOMES } from "@/core/diagnosis/tries";
 import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
 import type { FitWhy } from "@/core/parts/fit";
+import { HOUSE_RISK, riskSchema } from "@/core/parts/sampling";
 import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { marketSchema } from "@/core/profile/slots";
@@ -329,6 +330,8 @@ export const DEEDS = {
         labelHeightMm: z.number().min(10).max(120),
         limits: limitsSchema,
         rates: ratesSchema.prefault(HOUSE_RATES),
+        /** the risks that the shop bears at incoming inspection */
+        risk: riskSchema.prefault(HOUSE_RISK),
       }),
     }),
   },

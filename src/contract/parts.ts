@@ -22,7 +22,7 @@ export const binSchema = z
   .trim()
   .regex(/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/, "letters and digits, 20 at most, such as A3");
 
-export const planLineSchema = z.strictObject({
+const planLineSchema = z.strictObject({
   unitId: id,
   slot,
   part,
@@ -33,7 +33,6 @@ export const planLineSchema = z.strictObject({
     z.strictObject({ kind: z.literal("donor"), donorUnitId: id, donorSlot: slot }),
   ]),
 });
-export type PlanLine = z.infer<typeof planLineSchema>;
 
 export const CSV_KINDS = ["parts", "offers", "stock"] as const;
 export type CsvKind = (typeof CSV_KINDS)[number];
@@ -144,7 +143,8 @@ export const PART_DEEDS = {
     input: z.strictObject({
       supplier: line(60),
       carriageMinor: minor,
-      expectedOn: z.iso.date(),
+      /** until it is expected */
+      days: z.int().min(0).max(200),
       lines: z
         .array(z.strictObject({ part, pack: pieces, packs: z.int().min(1).max(1000), costMinor: minor }))
         .min(1)

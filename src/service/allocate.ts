@@ -15,7 +15,7 @@ import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
 import { listModels, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./questions";
 import { loadSettings } from "./settings";
-import { freeStock, loadCatalogue, releaseReservations, reserveFrom, useOf } from "./stock";
+import { freeStock, loadCatalogue, releaseReservations, reserveFrom, purposeOf } from "./stock";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -71,7 +71,7 @@ export const fittingFor =
   (slot: Slot, make: string): string[] =>
     partsThatFit(c, { model, revision: unit.revision, slot })
       .map((f) => partOf(c, f.part)!)
-      .filter((p) => p.make === make && allowedFor(p, useOf(unit)))
+      .filter((p) => p.make === make && allowedFor(p, purposeOf(unit)))
       .map((p) => p.code);
 
 /** The parts of a unit that stripping it would free, at what really comes of their going price. */
@@ -146,20 +146,22 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
     const had = shelf.get(s.part);
     shelf.set(s.part, { part: s.part, count: (had?.count ?? 0) + s.count, worth: had?.worth ?? s.worth });
   }
+  // what stays on the shelf is worth what a left-over piece is; without a price, what it cost
+  const keeps = Object.fromEntries(
+    catalogue.parts.flatMap((p) => {
+      const price = piecePrice(catalogue, p.code);
+      const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
+      return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
+    }),
+  );
   return {
     problem: {
       units,
       donors: donors.filter((d) => d.frees.length > 0),
-      stock: [...shelf.values()],
+      stock: [...shelf.values()].map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
       offers: offersOf(catalogue),
       suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
-      keeps: Object.fromEntries(
-        catalogue.parts.flatMap((p) => {
-          const price = piecePrice(catalogue, p.code);
-          const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
-          return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
-        }),
-      ),
+      keeps,
       minutes: Math.round(hours * 60),
       locks: [],
     },
@@ -372,7 +374,7 @@ export const placeOrder: Deed<"order.place"> = async (db, actor, input) => {
       code,
       supplier: input.supplier,
       carriage_minor: input.carriageMinor,
-      expected_on: input.expectedOn,
+      expected_on: new Date((actor.at?.getTime() ?? Date.now()) + input.days * 24 * 3600_000).toISOString().slice(0, 10),
       ...stamp(db, actor),
     })
     .returning("id");
@@ -419,6 +421,7 @@ export async function wakeUps(db: Knex): Promise<WakeUp[]> {
       const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
       const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
       const donor = donors.find((d) => d.frees.some((x) => codes.includes(x.part)));
+      if (found.some((w) => w.tag === unit.tag && w.slot === slot.name)) continue;
       if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
       else if (donor)
         found.push({

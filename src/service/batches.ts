@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { labourOf } from "@/core/money/rates";
 import { partOf } from "@/core/parts/catalogue";
 import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
-import { badShare, type BatchVerdict, batchVerdict, HOUSE_RISK, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
+import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadSettings } from "./settings";
 import { type BatchRow, loadCatalogue, lockBatch, releaseReservations, takeOut } from "./stock";
@@ -62,7 +62,7 @@ export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, vers
   if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
   const { measured, bad } = await counted(db, batchId);
   if (verdict === "accept") {
-    const said = batchVerdict(samplingPlan(batch.pieces, HOUSE_RISK), measured, bad);
+    const said = batchVerdict(samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk), measured, bad);
     if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
     // against the rule only a lead, with a reason
     if (said.verdict === "reject") {
@@ -181,6 +181,7 @@ export type ReadingLine = {
 export type BatchView = {
   batch: Omit<BatchRow, "at"> & { at: string; donorTag: string | null; fromCode: string | null };
   plan: SamplingPlan;
+  risk: Risk;
   verdict: BatchVerdict;
   share: { seen: number | null; low: number; high: number };
   price: UsablePrice;
@@ -225,11 +226,12 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     slipMinorOf(db),
     db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
   ]);
-  const plan = samplingPlan(row.pieces, HOUSE_RISK);
+  const plan = samplingPlan(row.pieces, settings.risk);
   const { sampling: _sampling, by: _by, ...batch } = row;
   return {
     batch: { ...batch, at: row.at.toISOString() },
     plan,
+    risk: settings.risk,
     verdict: batchVerdict(plan, count.measured, count.bad),
     share: badShare(row.pieces, count.measured, count.bad),
     price: usablePrice({ pieces: row.pieces, costMinor: row.cost_minor, ...count, slipMinor }, settings.rates),

@@ -6,6 +6,7 @@ import type { z } from "zod";
 import { DEEDS, type Settings } from "@/contract/deeds";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
+import { HOUSE_RISK } from "@/core/parts/sampling";
 import { type Deed, note, nothing, Refused } from "./base";
 
 const DEFAULTS: Settings = {
@@ -20,6 +21,7 @@ const DEFAULTS: Settings = {
   labelHeightMm: 25,
   limits: HOUSE_LIMITS,
   rates: HOUSE_RATES,
+  risk: HOUSE_RISK,
 };
 
 export async function loadSettings(db: Knex): Promise<{ settings: Settings; version: number }> {

@@ -166,7 +166,7 @@ export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{
 }
 
 /** What the unit's parts must be good for: sale, or what its owner does with it. */
-export const useOf = (unit: UnitRow): Use => {
+export const purposeOf = (unit: UnitRow): Use => {
   if (unit.source !== "customer") return "sale";
   return ({ precise: "precise", play: "casual", "own-testing": "own", unknown: "sale" } as const)[unit.intake.use];
 };
@@ -184,13 +184,13 @@ export async function mustFit(db: Knex, unit: UnitRow, slotId: string, part: Par
       why: [...fit.mechanical.why, ...fit.electrical.why],
       known: fit.verdict === "no",
     });
-  const use = useOf(unit);
+  const use = purposeOf(unit);
   if (!allowedFor(part, use)) throw new Refused({ code: "not-for-this-use", part: part.code, use });
   return fit;
 }
 
 /** Pieces of a batch that are reserved for a slot of a unit; they are used up by fitting. */
-async function useReservation(db: Knex, batchId: string, unitId: string, slot: string, count: number): Promise<number> {
+async function spendReservation(db: Knex, batchId: string, unitId: string, slot: string, count: number): Promise<number> {
   const held = await db("reservation")
     .where({ batch_id: batchId, unit_id: unitId, slot, status: "open" })
     .orderBy("at")
@@ -219,7 +219,7 @@ export async function fitPiece(
   mustBeOpen(batch);
   const part = await mustKnow(db, batch.part);
   const fit = await mustFit(db, unit, f.slot, part);
-  const held = await useReservation(db, batch.id, unit.id, f.slot, f.count);
+  const held = await spendReservation(db, batch.id, unit.id, f.slot, f.count);
   const now = await lockBatch(db, batch.id);
   const cost = await takeOut(db, actor, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
   const [row] = await db("fitted")

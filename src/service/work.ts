@@ -8,7 +8,7 @@ import { loadRoutes } from "./decide";
 import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
 import { modelById } from "./models";
 import { mustHaveYes } from "./questions";
-import { fitPiece } from "./stock";
+import { fitPiece, slotOf } from "./stock";
 
 /** Faults, function checks and mends of a unit. */
 
@@ -120,7 +120,12 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
     })
     .returning("id");
   if (input.fromStock) {
-    const taken = await fitPiece(db, actor, unit, { ...input.fromStock, count: 1, mendId: row.id, why: input.what });
+    const taken = await fitPiece(db, actor, unit, {
+      ...input.fromStock,
+      count: (await slotOf(db, unit, input.fromStock.slot)).slot.fit?.count ?? 1,
+      mendId: row.id,
+      why: input.what,
+    });
     await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
   }
   if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });

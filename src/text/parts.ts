@@ -38,6 +38,7 @@ const TRAIT_WORDS: Record<keyof Traits, string> = {
 };
 export const traitText = (t: Traits): string =>
   (Object.entries(t) as [keyof Traits, string | number][])
+    .filter(([k, v]) => !(k === "side" && v === "either"))
     .map(([k, v]) => `${TRAIT_WORDS[k]} ${typeof v === "number" ? `${v} mm` : v.replaceAll("-", " ")}`)
     .join(", ");
 

@@ -115,7 +115,6 @@ export const supplierSchema = z.strictObject({
   /** goods of this much come without carriage */
   freeFromMinor: minor.nullable(),
 });
-export type Supplier = z.infer<typeof supplierSchema>;
 
 export const offerSchema = z.strictObject({
   supplier: slug,

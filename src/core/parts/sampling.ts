@@ -1,3 +1,5 @@
+import { z } from "zod";
+
 import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
 
 /**
@@ -5,14 +7,18 @@ import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
  * for a batch of known size, binomial for one that is as good as endless. Method: docs/measures.md, "Incoming batches".
  */
 
-export type Risk = {
-  /** share of bad pieces that is still good enough, and the risk of refusing such a batch */
-  goodShare: number;
-  refuseGood: number;
-  /** share of bad pieces that is too much, and the risk of taking such a batch */
-  badShare: number;
-  takeBad: number;
-};
+const share = z.number().min(0.001).max(0.9);
+export const riskSchema = z
+  .strictObject({
+    /** share of bad pieces that is still good enough, and the risk of refusing such a batch */
+    goodShare: share,
+    refuseGood: share,
+    /** share of bad pieces that is too much, and the risk of taking such a batch */
+    badShare: share,
+    takeBad: share,
+  })
+  .refine((r) => r.goodShare < r.badShare, "what is good enough must be below what is too much");
+export type Risk = z.infer<typeof riskSchema>;
 export const HOUSE_RISK: Risk = { goodShare: 0.05, refuseGood: 0.1, badShare: 0.25, takeBad: 0.1 };
 
 export type SamplingPlan = {

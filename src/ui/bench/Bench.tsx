@@ -5,13 +5,14 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { type ReactNode, useState } from "react";
 
+import type { WakeUp } from "@/service/allocate";
 import type { Awaited } from "@/service/questions";
 import type { BenchView, UnitLine } from "@/service/views";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
 import { PlanView } from "@/ui/plan/PlanView";
 
 /** The bench in the middle of a day: the trays, and beside them what to do next. */
-export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }) {
+export function Bench({ view, answers, wakes }: { view: BenchView; answers: Awaited[]; wakes: WakeUp[] }) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
       <Box>
@@ -40,6 +41,16 @@ export function Bench({ view, answers }: { view: BenchView; answers: Awaited[] }
           <Column title="Customers' answers" empty="">
             {answers.map((a) => (
               <AnswerRow key={`${a.tag} ${a.number}`} awaited={a} />
+            ))}
+          </Column>
+        )}
+        {wakes.length > 0 && (
+          <Column title="Can go on: the part is here" empty="">
+            {wakes.map((w) => (
+              <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+                <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link> waited for its {w.slot}; {w.part} is{" "}
+                {w.from === "stock" ? "on the shelf" : `good in donor ${w.from}`}
+              </Box>
             ))}
           </Column>
         )}

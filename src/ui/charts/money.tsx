@@ -167,3 +167,59 @@ export function HoldingPlot({ routes }: { routes: { name: string; steps: Surviva
     </Frame>
   );
 }
+
+/** A sampling plan's operating curve, with what was seen of the batch as a band. */
+export function OperatingPlot({
+  points,
+  seen,
+}: {
+  points: readonly { share: number; taken: number }[];
+  seen: { share: number; low: number; high: number } | null;
+}) {
+  const at = (share: number) => points.reduce((a, p) => (Math.abs(p.share - share) < Math.abs(a.share - share) ? p : a));
+  const label = `Chance that the batch is taken: ${Math.round(100 * at(0.05).taken)} % with 5 % bad pieces, ${Math.round(100 * at(0.25).taken)} % with 25 %${seen ? `; seen here ${Math.round(100 * seen.share)} % bad, between ${Math.round(100 * seen.low)} and ${Math.round(100 * seen.high)} %` : ""}.`;
+  return (
+    <Frame label={label} height={210}>
+      {(c) => (
+        <Line
+          data={{
+            datasets: [
+              {
+                label: "taken",
+                data: points.filter((p) => p.share <= 0.6).map((p) => ({ x: p.share * 100, y: p.taken * 100 })),
+                borderColor: c.signal,
+                pointRadius: 0,
+                tension: 0.2,
+              },
+              ...(seen
+                ? [
+                    {
+                      label: "this batch, nine times of ten",
+                      data: [
+                        { x: seen.low * 100, y: 3 },
+                        { x: Math.min(60, seen.high * 100), y: 3 },
+                      ],
+                      borderColor: c.fail,
+                      borderWidth: 5,
+                      pointRadius: 0,
+                    },
+                  ]
+                : []),
+            ],
+          }}
+          options={{
+            maintainAspectRatio: false,
+            plugins: {
+              legend: { display: true, labels: { color: c.text, boxWidth: 18, boxHeight: 2 } },
+              tooltip: { enabled: false },
+            },
+            scales: {
+              x: axis(c, "bad pieces, %", 0, 60),
+              y: axis(c, "taken, %", 0, 100),
+            },
+          }}
+        />
+      )}
+    </Frame>
+  );
+}

@@ -17,6 +17,16 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: "take in new unit intake", href: "/units/new", title: "Take in a unit", detail: "Intake" },
   { words: "bench home trays", href: "/", title: "Bench", detail: "trays, what is next" },
   { words: "units list all", href: "/units", title: "Units", detail: "list" },
+  { words: "parts shelf stock batch receive", href: "/parts", title: "Parts", detail: "shelf, batches, receive" },
+  {
+    words: "catalogue fit part substitute",
+    href: "/parts?tab=catalogue",
+    title: "Catalogue",
+    detail: "parts and where they fit",
+  },
+  { words: "donors strip harvest", href: "/parts?tab=donors", title: "Donors", detail: "what can be had from each" },
+  { words: "plan allocation backlog", href: "/parts?tab=plan", title: "Plan", detail: "mend, strip, buy, keep" },
+  { words: "to buy order reorder basket", href: "/parts?tab=buy", title: "To buy", detail: "orders and the cheapest basket" },
   { words: "buying bid listing lot seller", href: "/buying", title: "Buying", detail: "bids, lots, sellers" },
   { words: "results forecast margin record", href: "/results", title: "Results", detail: "forecast against fact" },
   { words: "routes catalogue odds prices rules", href: "/routes", title: "Routes", detail: "odds, prices, rules" },
@@ -30,6 +40,7 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: "password account", href: "/account", title: "Your password", detail: "account" },
 ];
 
+const BATCH = /^p-?(\d{1,6})$/i;
 const TAG = /^b-?(\d{1,6})$/i;
 /** "104", "b104" and "B-0104" are one tag. */
 export const tagOf = (text: string): string | null => {
@@ -50,7 +61,9 @@ export function CommandField({ ref }: { ref: Ref<CommandHandle> }) {
   };
   const submit = (typed: string) => {
     const tag = tagOf(typed);
-    if (tag) go(`/units/${tag}`);
+    const batch = BATCH.exec(typed.trim())?.[1];
+    if (batch) go(`/parts/P-${batch.padStart(4, "0")}`);
+    else if (tag) go(`/units/${tag}`);
     else if (typed.trim()) go(`/units?q=${encodeURIComponent(typed.trim())}`);
   };
   useImperativeHandle(ref, () => ({ focus: () => input.current?.focus(), scan: submit }));

@@ -27,6 +27,7 @@ type Props = { person: { name: string; role: Role }; trays: TrayCard[]; children
 const PLACES = [
   { href: "/", name: "Bench" },
   { href: "/units", name: "Units" },
+  { href: "/parts", name: "Parts" },
   { href: "/buying", name: "Buying" },
   { href: "/results", name: "Results" },
   { href: "/routes", name: "Routes" },

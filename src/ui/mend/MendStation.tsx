@@ -11,6 +11,7 @@ import { useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 
+import type { UnitParts as Parts } from "@/service/needs";
 import type { MendView, UnitView } from "@/service/views";
 import { type Cause, CAUSES } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
@@ -22,12 +23,23 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
+import { UnitParts } from "./UnitParts";
 
 /** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
 export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
-export function MendStation({ view, routes, canWork }: { view: UnitView; routes: MendRoute[]; canWork: boolean }) {
+export function MendStation({
+  view,
+  routes,
+  parts,
+  canWork,
+}: {
+  view: UnitView;
+  routes: MendRoute[];
+  parts: Parts;
+  canWork: boolean;
+}) {
   const { unit, profile } = view;
   if (unit.swollen) return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not opened here.</Alert>;
   const open = canWork && unit.ending === null;
@@ -52,7 +64,8 @@ export function MendStation({ view, routes, canWork }: { view: UnitView; routes:
         </Typography>
         <Typography color="text.secondary">{total} minutes logged</Typography>
       </Box>
-      {open && <AddMend view={view} routes={routes} />}
+      {open && <AddMend view={view} routes={routes} parts={parts} />}
+      <UnitParts parts={parts} view={view} canWork={canWork} />
       <Box sx={{ mt: 3 }}>
         {view.mends.length === 0 && <Typography color="text.secondary">Nothing was done yet.</Typography>}
         {[...view.mends].reverse().map((m) => (
@@ -77,9 +90,10 @@ type Fields = {
   cause: Cause;
   fallback: string;
   reviewOn: string;
+  shelf: string;
 };
 
-function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
+function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[]; parts: Parts }) {
   const deed = useDeed("mend.add");
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
@@ -97,11 +111,14 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
     cause: "not-known",
     fallback: "",
     reviewOn: "",
+    shelf: "",
   };
   const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
   const faultId = useWatch({ control, name: "faultId" });
   const route = useWatch({ control, name: "route" });
   const place = view.faults.find((f) => f.id === faultId)?.place;
+  const shelf = useWatch({ control, name: "shelf" });
+  const onShelf = parts.shelf.filter((s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place));
   const offered = routes.filter((r) => place && r.places.includes(place));
   /** What the catalogue knows is filled in and can be changed. */
   const follow = (id: string) => {
@@ -126,6 +143,7 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
       partMinor: parseAmount(v.partCost) ?? 0,
       partGift: v.partGift,
       cause: v.cause,
+      fromStock: v.shelf ? { batchId: v.shelf.split(" ")[0]!, slot: v.shelf.split(" ")[1]! } : null,
       provisional: v.fallback.trim() && v.reviewOn ? { fallback: v.fallback, reviewOn: v.reviewOn } : null,
     });
     if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
@@ -186,6 +204,23 @@ function AddMend({ view, routes }: { view: UnitView; routes: MendRoute[] }) {
           </option>
         ))}
       </TextField>
+      {onShelf.length > 0 && (
+        <TextField
+          select
+          label="Piece from the shelf"
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          {...register("shelf")}
+          value={shelf}
+          helperText={shelf ? "its name and cost are the batch’s" : "none is taken off"}
+        >
+          <option value="">none</option>
+          {onShelf.map((s) => (
+            <option key={`${s.batchId} ${s.slot}`} value={`${s.batchId} ${s.slot}`}>
+              {`${s.batch}, ${s.name}${s.mine ? ", put aside for it" : ""}`}
+            </option>
+          ))}
+        </TextField>
+      )}
       <TextField label="Part used" {...register("part")} />
       <TextField
         label={`Its cost, ${view.settings.currency}`}

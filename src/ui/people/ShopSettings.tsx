@@ -11,6 +11,7 @@ import { useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import type { Limits } from "@/core/grade/limits";
 import type { Rates } from "@/core/money/rates";
+import type { Risk } from "@/core/parts/sampling";
 import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -95,6 +96,13 @@ const TAXES: Record<Rates["tax"], string> = {
   margin: "on price less purchase",
 };
 
+const RISKS: [key: keyof Risk, label: string][] = [
+  ["goodShare", "Bad pieces that are good enough"],
+  ["refuseGood", "Risk of refusing such a batch"],
+  ["badShare", "Bad pieces that are too many"],
+  ["takeBad", "Risk of taking such a batch"],
+];
+
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
 export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
   const deed = useDeed("settings.save");
@@ -103,10 +111,17 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
   const [limits, setLimits] = useState(limitTexts(settings.limits));
   const [singles, setSingles] = useState(singleTexts(settings.limits));
   const [rates, setRates] = useState(rateTexts(settings.rates));
-  const [saved, setSaved] = useState(false);
-  const bad = [...Object.entries(rates), ...Object.entries(numbers), ...Object.entries(limits), ...Object.entries(singles)].find(
-    ([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()),
+  const [risks, setRisks] = useState<Texts>(
+    Object.fromEntries(RISKS.map(([k]) => [k, String(Math.round(settings.risk[k] * 10_000) / 100)])),
   );
+  const [saved, setSaved] = useState(false);
+  const bad = [
+    ...Object.entries(rates),
+    ...Object.entries(risks),
+    ...Object.entries(numbers),
+    ...Object.entries(limits),
+    ...Object.entries(singles),
+  ].find(([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()));
   const number = (t: string) => Number(t.replace(",", "."));
 
   const save = async () => {
@@ -137,6 +152,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         tax: v.rates.tax,
         ...Object.fromEntries(RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4])),
       } as Rates,
+      risk: Object.fromEntries(RISKS.map(([k]) => [k, Math.round(number(risks[k]!) * 100) / 10_000])) as Risk,
       limits: {
         stick: kindLimits("stick"),
         trigger: kindLimits("trigger"),
@@ -211,6 +227,20 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
             </MenuItem>
           ))}
         </TextField>
+      </Box>
+      <Typography component="h2" variant="h2">
+        Incoming batches
+      </Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(4, 1fr)" }, gap: 1.5 }}>
+        {RISKS.map(([k, label]) => (
+          <TextField
+            key={k}
+            label={`${label}, %`}
+            value={risks[k]}
+            onChange={(e) => setRisks({ ...risks, [k]: e.target.value })}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
       </Box>
       <Typography component="h2" variant="h2">
         Limits of the house, percent of travel

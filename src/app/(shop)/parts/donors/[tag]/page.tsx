@@ -1,0 +1,38 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+
+import { database } from "@/db/connection";
+import { typed } from "@/door/http";
+import { pagePerson } from "@/door/page";
+import { donorView } from "@/service/donors";
+import { modelByKey } from "@/service/models";
+import { loadSettings } from "@/service/settings";
+import { loadCatalogue } from "@/service/stock";
+import { openNeeds, unitIdOf } from "@/service/needs";
+import { DonorMap } from "@/ui/parts/DonorMap";
+
+type Props = { params: Promise<{ tag: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: `Donor ${(await params).tag}` };
+}
+
+export default async function DonorPage({ params }: Props) {
+  const actor = await pagePerson();
+  const found = await unitIdOf(database(), typed((await params).tag, 12).toUpperCase());
+  if (!found || found.ending !== "donor") notFound();
+  const view = await donorView(database(), found.id);
+  const profile = (await modelByKey(database(), view.unit.modelKey))!;
+  const { settings } = await loadSettings(database());
+  const { value: catalogue } = await loadCatalogue(database());
+  return (
+    <DonorMap
+      view={view}
+      profile={profile.body}
+      needs={await openNeeds(database())}
+      names={Object.fromEntries(catalogue.parts.map((p) => [p.code, p.name]))}
+      shop={settings}
+      canWork={actor.role !== "viewer"}
+    />
+  );
+}

@@ -1,0 +1,34 @@
+import type { Metadata } from "next";
+
+import { database } from "@/db/connection";
+import { typed } from "@/door/http";
+import { pagePerson } from "@/door/page";
+import { PART_TABS, type PartTab, partsView } from "@/service/parts-view";
+import { loadSettings } from "@/service/settings";
+import { Parts } from "@/ui/parts/Parts";
+
+export const metadata: Metadata = { title: "Parts" };
+
+export default async function PartsPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const actor = await pagePerson();
+  const asked = await searchParams;
+  const tab = PART_TABS.find((t) => t === asked.tab) ?? "stock";
+  const hours = typeof asked.hours === "string" && /^\d{1,3}$/.test(asked.hours) ? Number(asked.hours) : 20;
+  const view = await partsView(database(), tab satisfies PartTab, hours);
+  const { settings } = await loadSettings(database());
+  return (
+    <Parts
+      tab={tab}
+      view={view}
+      shop={settings}
+      hours={hours}
+      part={typeof asked.part === "string" ? typed(asked.part, 24) : ""}
+      canWork={actor.role !== "viewer"}
+      canLead={actor.role === "lead"}
+    />
+  );
+}

@@ -1,0 +1,23 @@
+import { database } from "@/db/connection";
+import { reader, refusal } from "@/door/http";
+import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
+import { CSV_KINDS } from "@/contract/parts";
+import { loadCatalogue, stockRows } from "@/service/stock";
+
+/** Catalogue, offers or stock as CSV. */
+export async function GET(request: Request): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  const kind = CSV_KINDS.find((k) => k === new URL(request.url).searchParams.get("kind"));
+  if (!kind) return refusal({ code: "not-found", what: "list" });
+  const { value: catalogue } = await loadCatalogue(database());
+  const text =
+    kind === "parts" ? partsCsv(catalogue) : kind === "offers" ? offersCsv(catalogue) : stockCsv(await stockRows(database()));
+  return new Response(text, {
+    headers: {
+      "Content-Type": "text/csv; charset=utf-8",
+      "Content-Disposition": `attachment; filename="${kind}.csv"`,
+      "Cache-Control": "no-store",
+    },
+  });
+}

@@ -1,0 +1,348 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+
+import { CSV_KINDS, type CsvKind } from "@/contract/parts";
+import { PART_USES, type Part, piecePrice, readCatalogue, type Use, writeCatalogue } from "@/core/parts/catalogue";
+import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
+import { type Fit, fitOf, type FitSide, partsThatFit } from "@/core/parts/fit";
+import { money } from "@/text/format";
+import { CLASS_WORDS, fitWhyText, TELL_WORDS, traitText, USE_WORDS } from "@/text/parts";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { StateMark } from "@/ui/state/StateMark";
+import type { PartsProps } from "./Parts";
+import { Figure, Table } from "./Table";
+import { TellDrawing } from "./TellDrawing";
+
+/** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
+export function Catalogue(props: PartsProps) {
+  const { view, shop, canLead, part } = props;
+  const { catalogue } = view;
+  const router = useRouter();
+  const picked = catalogue.parts.find((p) => p.code === part) ?? null;
+  const there = (code: string) =>
+    view.stock.filter((s) => s.part === code && s.status === "open").reduce((n, s) => n + s.onHand, 0);
+  const pick = (code: string) => router.push(`/parts?tab=catalogue&part=${encodeURIComponent(code)}`, { scroll: false });
+  const columns: GridColDef<Part>[] = [
+    { field: "code", headerName: "Part", width: 125 },
+    { field: "name", headerName: "What", flex: 1.6, minWidth: 220 },
+    {
+      field: "class",
+      headerName: "Kind",
+      width: 120,
+      valueGetter: (_v, p) => (p.kind ? p.kind.replaceAll("-", " ") : CLASS_WORDS[p.class]),
+    },
+    { field: "use", headerName: "Good", width: 140, valueFormatter: (v: Use) => USE_WORDS[v] },
+    {
+      field: "price",
+      headerName: "A piece",
+      width: 90,
+      valueGetter: (_v, p) => piecePrice(catalogue, p.code)?.minor ?? null,
+      valueFormatter: (v: number | null) => (v === null ? "" : money(v, shop)),
+    },
+    { field: "there", headerName: "There", width: 75, valueGetter: (_v, p) => there(p.code) },
+  ];
+  return (
+    <Box>
+      <Files {...props} />
+      {catalogue.parts.length === 0 ? (
+        <Typography color="text.secondary">The catalogue is empty. A lead imports one, as JSON or as CSV.</Typography>
+      ) : (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", lg: picked ? "minmax(0,1fr) 420px" : "minmax(0,1fr)" },
+            gap: 2,
+          }}
+        >
+          <DataGrid
+            rows={catalogue.parts}
+            getRowId={(p) => p.code}
+            columns={columns}
+            rowHeight={40}
+            disableColumnMenu
+            showToolbar
+            onRowClick={({ row }) => pick(row.code)}
+            onCellKeyDown={({ row }, e) => {
+              if (e.key === "Enter") pick((row as Part).code);
+            }}
+            initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
+            pageSizeOptions={[25, 50, 100]}
+            sx={{ bgcolor: "background.paper", height: 500 }}
+            aria-label="Catalogue"
+          />
+          {picked && <PartPanel key={picked.code} {...props} picked={picked} canEdit={canLead} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
+  const save = useDeed("catalogue.save");
+  const { catalogue } = view;
+  const [use, setUse] = useState<Use>(picked.use);
+  const offers = catalogue.offers.filter((o) => o.part === picked.code);
+  return (
+    <Box component="aside" aria-label={`Part ${picked.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+      <Typography component="h2" variant="h2">
+        {picked.code}
+      </Typography>
+      <div>{picked.name}</div>
+      <div>{traitText(picked.traits) || "No traits are written down."}</div>
+      {picked.lacks.length > 0 && <div>Comes without: {picked.lacks.join(", ")}. Move them over from the old one.</div>}
+      {picked.uses && <div>Good for: {picked.uses}</div>}
+      {picked.disposal && <Box sx={{ color: "text.secondary" }}>When it is bad or over: {picked.disposal}.</Box>}
+      {picked.tells.length > 0 && (
+        <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+          {picked.tells.map((t) => (
+            <Box key={t.kind} sx={{ width: 180, fontSize: "0.88rem" }}>
+              <TellDrawing kind={t.kind} />
+              <b>{TELL_WORDS[t.kind]}</b>: genuine {t.genuine}; a copy {t.copy}
+            </Box>
+          ))}
+        </Box>
+      )}
+      {canEdit && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField select label="May be used" value={use} onChange={(e) => setUse(e.target.value as Use)} sx={{ width: 190 }}>
+            {PART_USES.map((u) => (
+              <MenuItem key={u} value={u}>
+                {USE_WORDS[u]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button
+            variant="outlined"
+            disabled={use === picked.use || save.running}
+            onClick={() =>
+              save.run({
+                version: view.version,
+                catalogue: { ...catalogue, parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)) },
+              })
+            }
+          >
+            Save
+          </Button>
+        </Box>
+      )}
+      <Problem problem={save.problem} />
+      {offers.length > 0 && (
+        <Table label="Offers" heads={["From", "Pack", "Price", "Days"]} minWidth={320}>
+          {offers.map((o) => (
+            <tr key={`${o.supplier} ${o.pack}`}>
+              <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
+              <td>{o.pack}</td>
+              <td>
+                {o.breaks.map((b) => (
+                  <div key={b.packs}>
+                    <Figure>{money(b.priceMinor, shop)}</Figure>
+                    {b.packs > 1 && ` from ${b.packs}`}
+                  </div>
+                ))}
+              </td>
+              <td>{o.leadDays}</td>
+            </tr>
+          ))}
+        </Table>
+      )}
+      {picked.class === "part" && <FitCheck view={view} picked={picked} />}
+    </Box>
+  );
+}
+
+const SIDE_STATE = { fits: "pass", no: "fail", "not-known": "untested" } as const;
+const SIDE_WORD = { fits: "fits", no: "does not fit", "not-known": "not known" } as const;
+
+function SideLine({ name, side }: { name: string; side: FitSide }) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+      <StateMark state={SIDE_STATE[side.verdict]} />
+      <span>
+        {name}: {SIDE_WORD[side.verdict]}
+        {side.why.length > 0 && `, ${side.why.map(fitWhyText).join("; ")}`}
+      </span>
+    </Box>
+  );
+}
+
+/** Does this part go into that slot: the mechanical and the electrical answer apart, for one revision or for one that is not known. */
+function FitCheck({ view, picked }: { view: PartsProps["view"]; picked: Part }) {
+  const like = view.models.filter((m) => m.slots.some((s) => s.kind === picked.kind));
+  const [modelId, setModelId] = useState(like[0]?.id ?? "");
+  const [revision, setRevision] = useState("");
+  const model = like.find((m) => m.id === modelId);
+  if (!model) return null;
+  const rows: { slot: string; name: string; sits: string; fit: Fit }[] = model.slots
+    .filter((s) => s.kind === picked.kind)
+    .map((slot) => {
+      const place = { model: model.id, revision: revision || null, slot };
+      const fit = partsThatFit(view.catalogue, place).find((f) => f.part === picked.code) ?? fitOf(view.catalogue, place, picked);
+      return { slot: slot.id, name: slot.name, sits: slot.fit?.sits ?? "", fit };
+    });
+  return (
+    <Box component="section" aria-label="Where it fits">
+      <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
+        <TextField
+          select
+          label="Into which model"
+          value={modelId}
+          onChange={(e) => {
+            setModelId(e.target.value);
+            setRevision("");
+          }}
+          sx={{ width: 170 }}
+        >
+          {like.map((m) => (
+            <MenuItem key={m.id} value={m.id}>
+              {m.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField select label="Revision" value={revision} onChange={(e) => setRevision(e.target.value)} sx={{ width: 170 }}>
+          <MenuItem value="">not known yet</MenuItem>
+          {model.revisions.map((r) => (
+            <MenuItem key={r.id} value={r.id}>
+              {r.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      {rows.map((r) => (
+        <Box key={r.slot} sx={{ borderTop: 1, borderColor: "divider", py: 0.8 }}>
+          <b>{r.name}</b>{" "}
+          <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+            {r.sits}
+          </Box>
+          <SideLine name="mechanical" side={r.fit.mechanical} />
+          <SideLine name="electrical" side={r.fit.electrical} />
+          {r.fit.instead.length > 0 && <div>Instead of {r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ")}.</div>}
+          {r.fit.deviation && <div>To be told: {r.fit.deviation}.</div>}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function Files({ view, canLead }: PartsProps) {
+  const save = useDeed("catalogue.save");
+  const load = useDeed("stock.import");
+  const [why, setWhy] = useState("");
+  const [dry, setDry] = useState<{ kind: CsvKind; text: string; rows: RowEffect[]; good: boolean } | null>(null);
+  const exported = () => {
+    const url = URL.createObjectURL(new Blob([writeCatalogue(view.catalogue)], { type: "application/json" }));
+    Object.assign(document.createElement("a"), { href: url, download: "catalogue.json" }).click();
+    URL.revokeObjectURL(url);
+  };
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const text = await file.text();
+    setDry(null);
+    setWhy("");
+    if (file.name.endsWith(".json")) {
+      const read = readCatalogue(text);
+      if (read.ok) await save.run({ version: view.version, catalogue: read.value });
+      else setWhy(read.problem.why);
+      return;
+    }
+    const head = text.split(/\r?\n/, 1)[0] ?? "";
+    const kind: CsvKind = head.includes("batch") ? "stock" : head.includes("packs_from") ? "offers" : "parts";
+    if (kind === "stock") {
+      const now = view.stock
+        .filter((s) => s.status !== "disposed")
+        .map((s) => ({
+          batch: s.code,
+          part: s.part,
+          supplier: s.supplier,
+          bin: s.bin,
+          onHand: s.onHand,
+          valueMinor: s.valueMinor,
+        }));
+      const read = readStockCsv(text, view.catalogue, now);
+      setDry({ kind, text, rows: read.rows, good: read.changes !== null });
+    } else {
+      const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, view.catalogue);
+      setDry({ kind, text, rows: read.rows, good: read.catalogue !== null });
+    }
+  };
+  const apply = async () => {
+    if (!dry) return;
+    const done = await load.run({ kind: dry.kind, text: dry.text, version: view.version });
+    if (done?.ok) setDry(null);
+  };
+  const does = dry?.rows.filter((r) => r.effect !== "same") ?? [];
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <span>
+          <Figure big>{view.catalogue.parts.length}</Figure> parts, {view.catalogue.offers.length} offers
+        </span>
+        <Button variant="outlined" onClick={exported}>
+          Export
+        </Button>
+        {CSV_KINDS.map((k) => (
+          <a key={k} href={`/api/parts-csv?kind=${k}`}>
+            {k} as CSV
+          </a>
+        ))}
+        {canLead && (
+          <Button variant="outlined" component="label">
+            Import
+            <input
+              type="file"
+              accept=".json,.csv,application/json,text/csv"
+              hidden
+              aria-label="Import a catalogue, offers or stock"
+              onChange={(e) => {
+                void take(e.target.files?.[0]);
+                e.target.value = "";
+              }}
+            />
+          </Button>
+        )}
+      </Box>
+      {why && <Alert severity="error">{`Nothing was changed: ${why}`}</Alert>}
+      <Problem problem={save.problem ?? load.problem} />
+      {dry && (
+        <Box component="section" aria-label="What the file would do" sx={{ my: 1.5 }}>
+          <Typography component="h2" variant="h2">
+            {dry.good
+              ? does.length === 0
+                ? "The file changes nothing"
+                : `The file would change ${does.length} ${does.length === 1 ? "row" : "rows"}; nothing is changed yet`
+              : "The file has errors; nothing is changed"}
+          </Typography>
+          {does.length > 0 && (
+            <Table label="Rows" heads={["Row", "About", "Effect", "What"]}>
+              {does.slice(0, 200).map((r) => (
+                <tr key={`${r.row} ${r.about}`}>
+                  <td>{r.row}</td>
+                  <td>{r.about}</td>
+                  <td>{r.effect === "changes" ? "changed" : r.effect}</td>
+                  <td>{r.words}</td>
+                </tr>
+              ))}
+            </Table>
+          )}
+          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+            {dry.good && does.length > 0 && (
+              <Button variant="contained" disabled={load.running} onClick={apply}>
+                Do it
+              </Button>
+            )}
+            <Button onClick={() => setDry(null)}>Put it away</Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,253 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import { PART_STATES, type PartState } from "@/contract/parts";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { DonorPart, DonorView } from "@/service/donors";
+import type { OpenNeed } from "@/service/needs";
+import { dayAndTime, money } from "@/text/format";
+import { measureName } from "@/text/measures";
+import { readingText, STATE_WORDS } from "@/text/parts";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { PlanView } from "@/ui/plan/PlanView";
+import { type ShownState, StateMark } from "@/ui/state/StateMark";
+import { Figure } from "./Table";
+
+type Props = {
+  view: DonorView;
+  profile: ModelProfile;
+  needs: OpenNeed[];
+  names: Record<string, string>;
+  shop: Settings;
+  canWork: boolean;
+};
+
+const SHOWN: Record<PartState, ShownState> = {
+  good: "pass",
+  worn: "caution",
+  bad: "fail",
+  unknown: "untested",
+  gone: "not-fitted",
+};
+const WORST: PartState[] = ["bad", "gone", "unknown", "worn", "good"];
+
+/** A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence and what it is worth. */
+export function DonorMap({ view, profile, needs, names, shop, canWork }: Props) {
+  const [slot, setSlot] = useState<string | null>(null);
+  const states: Record<string, ShownState> = {};
+  for (const state of [...WORST].reverse())
+    for (const p of view.parts.filter((x) => x.state === state)) for (const place of p.serves) states[place] = SHOWN[state];
+  const picked = view.parts.find((p) => p.slot === slot) ?? null;
+  const n = (s: PartState) => view.parts.filter((p) => p.state === s).length;
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,5fr) minmax(0,7fr)" },
+        gap: 3,
+        alignItems: "start",
+      }}
+    >
+      <Box>
+        <Typography component="h1" variant="h1">
+          Donor {view.unit.tag}
+        </Typography>
+        <Box sx={{ mb: 1 }}>
+          {view.unit.model}, cost {money(view.costMinor, shop)}. <Link href={`/units/${view.unit.tag}/record`}>Its record</Link>
+        </Box>
+        <PlanView
+          profile={profile}
+          revision={view.unit.revision}
+          states={states}
+          selected={picked?.serves[0] ?? null}
+          onPick={(place) => setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)}
+          label={`Parts of donor ${view.unit.tag}`}
+        />
+        <Alert severity="warning" role="note" sx={{ mt: 1 }}>
+          Before opening: unplug the cell first, by its plug. Springs can fly: eyes. A swollen cell stays shut and goes to the
+          collection.
+        </Alert>
+      </Box>
+      <Box>
+        <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", mb: 1 }}>
+          <span>
+            <Figure big>{n("good")}</Figure> tested good
+          </span>
+          <span>
+            <Figure big>{n("unknown")}</Figure> not tested
+          </span>
+          <span>
+            <Figure big>{n("bad")}</Figure> bad
+          </span>
+          <span>
+            <Figure big>{n("gone")}</Figure> gone
+          </span>
+        </Box>
+        <Box component="ul" aria-label="Its parts" sx={{ listStyle: "none", p: 0, m: 0 }}>
+          {view.parts.map((p) => (
+            <Box component="li" key={p.slot} sx={{ borderTop: 1, borderColor: "divider" }}>
+              <Box
+                component="button"
+                onClick={() => setSlot(slot === p.slot ? null : p.slot)}
+                aria-expanded={slot === p.slot}
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "24px minmax(0,1fr) auto auto",
+                  gap: 1.2,
+                  width: "100%",
+                  py: 0.9,
+                  alignItems: "center",
+                  font: "inherit",
+                  color: "inherit",
+                  textAlign: "left",
+                  bgcolor: slot === p.slot ? "background.paper" : "transparent",
+                  border: 0,
+                  cursor: "pointer",
+                }}
+              >
+                <StateMark state={SHOWN[p.state]} />
+                <span>
+                  <b>{p.name}</b>
+                  {p.promised && `, promised to ${p.promised}`}
+                  {p.taken && `, taken as ${p.taken.batch}`}
+                </span>
+                <span>{STATE_WORDS[p.state]}</span>
+                <Figure>{money(p.shareMinor, shop)}</Figure>
+              </Box>
+              {slot === p.slot && (
+                <PartPanel key={p.slot} part={p} view={view} needs={needs} names={names} shop={shop} canWork={canWork} />
+              )}
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "profile"> & { part: DonorPart }) {
+  const judge = useDeed("donor.judge");
+  const take = useDeed("donor.take");
+  const [state, setState] = useState<PartState>("good");
+  const [words, setWords] = useState("");
+  const [bin, setBin] = useState("D1");
+  const [why, setWhy] = useState("");
+  const fitting = needs.filter((n) => part.parts.some((p) => n.parts.includes(p)));
+  const [target, setTarget] = useState("");
+  const forNeed = fitting.find((n) => `${n.unitId} ${n.slot}` === target) ?? null;
+  const open = canWork && part.state !== "gone";
+  return (
+    <Box role="region" aria-label={part.name} sx={{ bgcolor: "background.paper", p: 1.5, display: "grid", gap: 1.2 }}>
+      <div>
+        By its own tests {STATE_WORDS[part.tested.state]}: {readingText(part.tested)}.
+        {part.judged && ` Judged ${dayAndTime(part.judged.at, shop)} by ${part.judged.by}: ${part.judged.words}.`}
+      </div>
+      {part.figures.length > 0 && (
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          {part.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${f.value.toFixed(3)}`).join(", ")}
+        </Box>
+      )}
+      <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+        Alone it goes for {money(part.worthMinor, shop)}; its share of the donor’s cost is {money(part.shareMinor, shop)}.
+      </Box>
+      {open && (
+        <Box
+          component="form"
+          aria-label="Judge it"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void judge.run({ unitId: view.unit.id, slot: part.slot, state, words });
+          }}
+          sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
+        >
+          <TextField
+            select
+            label="Tested in the donor"
+            value={state}
+            onChange={(e) => setState(e.target.value as PartState)}
+            sx={{ width: 150 }}
+          >
+            {PART_STATES.map((s) => (
+              <MenuItem key={s} value={s}>
+                {STATE_WORDS[s]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            label="What was measured or seen"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+            sx={{ flex: 1, minWidth: 180 }}
+          />
+          <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
+            Write it down
+          </Button>
+        </Box>
+      )}
+      <Problem problem={judge.problem} />
+      {open && part.state !== "bad" && part.parts.length > 0 && (
+        <Box
+          component="form"
+          aria-label="Take it out"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void take.run({
+              unitId: view.unit.id,
+              slot: part.slot,
+              part: part.parts.find((p) => forNeed?.parts.includes(p)) ?? part.parts[0]!,
+              bin: bin.trim(),
+              untestedWhy: why,
+              forUnitId: forNeed?.unitId ?? null,
+              forSlot: forNeed?.slot ?? null,
+            });
+          }}
+          sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
+        >
+          {part.promised ? (
+            <Box sx={{ alignSelf: "center" }}>It goes to {part.promised}.</Box>
+          ) : (
+            <TextField select label="For" value={target} onChange={(e) => setTarget(e.target.value)} sx={{ minWidth: 210 }}>
+              <MenuItem value="">the shelf</MenuItem>
+              {fitting.map((n) => (
+                <MenuItem key={`${n.unitId} ${n.slot}`} value={`${n.unitId} ${n.slot}`}>
+                  {n.tag}, {n.slotName}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+          <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 90 }} />
+          {part.state === "unknown" && (
+            <TextField
+              label="Why untested"
+              value={why}
+              onChange={(e) => setWhy(e.target.value)}
+              helperText="better: test it in the donor first"
+              sx={{ flex: 1, minWidth: 160 }}
+            />
+          )}
+          <Button type="submit" variant="contained" disabled={take.running}>
+            Take it out
+          </Button>
+        </Box>
+      )}
+      <Problem problem={take.problem} />
+      {part.parts.length > 0 ? (
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          Goes on the shelf as {part.parts[0]}, {names[part.parts[0]!]}.
+        </Box>
+      ) : (
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>The catalogue has no part for this: add one to take it.</Box>
+      )}
+    </Box>
+  );
+}

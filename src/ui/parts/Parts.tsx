@@ -1,0 +1,74 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+
+import type { Settings } from "@/contract/deeds";
+import type { PartsView, PartTab } from "@/service/parts-view";
+import { BuyList } from "./BuyList";
+import { Catalogue } from "./Catalogue";
+import { Donors } from "./Donors";
+import { PlanTab } from "./PlanTab";
+import { Stock } from "./Stock";
+import { Suppliers } from "./Suppliers";
+
+export type PartsProps = {
+  tab: PartTab;
+  view: PartsView;
+  shop: Settings;
+  hours: number;
+  part: string;
+  canWork: boolean;
+  canLead: boolean;
+};
+
+const TABS: [PartTab, string][] = [
+  ["stock", "Shelf"],
+  ["catalogue", "Catalogue"],
+  ["suppliers", "Makes and suppliers"],
+  ["donors", "Donors"],
+  ["plan", "Plan"],
+  ["buy", "To buy"],
+];
+
+/** Parts: what is there, what fits, what it really costs, what donors hold, what to do with the backlog, and what to buy. */
+export function Parts(props: PartsProps) {
+  const { tab } = props;
+  return (
+    <Box>
+      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+        <Typography component="h1" variant="h1">
+          Parts
+        </Typography>
+        <Box component="nav" aria-label="Parts" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
+          {TABS.map(([id, name]) => (
+            <Button
+              key={id}
+              component={Link}
+              href={`/parts?tab=${id}`}
+              color="inherit"
+              aria-current={tab === id ? "page" : undefined}
+              sx={{
+                borderRadius: 0,
+                borderBottom: 3,
+                borderColor: tab === id ? "primary.main" : "transparent",
+                whiteSpace: "nowrap",
+                flexShrink: 0,
+              }}
+            >
+              {name}
+            </Button>
+          ))}
+        </Box>
+      </Box>
+      {tab === "stock" && <Stock {...props} />}
+      {tab === "catalogue" && <Catalogue {...props} />}
+      {tab === "suppliers" && <Suppliers {...props} />}
+      {tab === "donors" && <Donors {...props} />}
+      {tab === "plan" && props.view.plan && <PlanTab {...props} view={props.view.plan} />}
+      {tab === "buy" && props.view.buy && <BuyList {...props} buy={props.view.buy} />}
+    </Box>
+  );
+}

@@ -1,0 +1,278 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+
+import { parseAmount } from "@/core/money/money";
+import type { StockLine } from "@/service/parts-view";
+import { money } from "@/text/format";
+import { BATCH_STATUS_WORDS, CLASS_WORDS } from "@/text/parts";
+import { Amount } from "@/ui/buying/Bid";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { useKeys } from "@/ui/frame/keys";
+import type { PartsProps } from "./Parts";
+import { Figure } from "./Table";
+
+/** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
+export function Stock({ view, shop, canWork }: PartsProps) {
+  const router = useRouter();
+  const [picked, setPicked] = useState<string | null>(null);
+  const [adding, setAdding] = useState(false);
+  const line = view.stock.find((s) => s.id === picked) ?? null;
+  const open = view.stock.filter((s) => s.status === "open");
+  const waiting = view.stock.filter((s) => s.status === "waiting");
+  const low = [...new Set(open.filter((s) => s.low).map((s) => s.name))];
+  useKeys({ n: () => canWork && setAdding(true) });
+  const columns: GridColDef<StockLine>[] = [
+    {
+      field: "code",
+      headerName: "Batch",
+      width: 95,
+      renderCell: ({ row }) => <Link href={`/parts/${row.code}`}>{row.code}</Link>,
+    },
+    { field: "name", headerName: "What", flex: 1.6, minWidth: 220 },
+    { field: "bin", headerName: "Bin", width: 75 },
+    {
+      field: "onHand",
+      headerName: "There",
+      width: 105,
+      renderCell: ({ row }) => <Figure>{row.unit === "piece" ? row.onHand : `${row.onHand} ${row.unit}`}</Figure>,
+    },
+    { field: "reserved", headerName: "Put aside", width: 90, valueFormatter: (v: number) => (v === 0 ? "" : v) },
+    { field: "valueMinor", headerName: "Cost of it", width: 100, valueFormatter: (v: number) => money(v, shop) },
+    { field: "status", headerName: "State", width: 135, valueFormatter: (v: string) => BATCH_STATUS_WORDS[v] },
+    { field: "supplier", headerName: "From", flex: 1, minWidth: 130 },
+    {
+      field: "cls",
+      headerName: "Kind",
+      width: 120,
+      valueFormatter: (v: StockLine["cls"]) => CLASS_WORDS[v as keyof typeof CLASS_WORDS],
+    },
+  ];
+  return (
+    <Box>
+      <Box sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1.5 }}>
+        <span>
+          <Figure big>
+            {money(
+              open.reduce((s, l) => s + l.valueMinor, 0),
+              shop,
+            )}
+          </Figure>{" "}
+          on the shelf in {open.length} batches
+        </span>
+        {waiting.length > 0 && (
+          <span>
+            <Figure big>{waiting.length}</Figure> to be measured:{" "}
+            {waiting.map((w, i) => (
+              <span key={w.id}>
+                {i > 0 && ", "}
+                <Link href={`/parts/${w.code}`}>{w.code}</Link>
+              </span>
+            ))}
+          </span>
+        )}
+        <Box sx={{ flex: 1 }} />
+        {canWork && (
+          <Button variant="contained" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+            Receive (n)
+          </Button>
+        )}
+      </Box>
+      {view.wakes.map((w) => (
+        <Alert key={`${w.tag} ${w.slot}`} severity="info" role="status" sx={{ mb: 1 }}>
+          <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link> waited for its {w.slot}: {w.part} is{" "}
+          {w.from === "stock" ? "on the shelf" : `good in donor ${w.from}`}.
+        </Alert>
+      ))}
+      {low.length > 0 && (
+        <Alert severity="warning" role="status" sx={{ mb: 1 }}>
+          Running out: {low.join(", ")}.
+        </Alert>
+      )}
+      {adding && canWork && <Receive view={view} onDone={(code) => (setAdding(false), router.push(`/parts/${code}`))} />}
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: line ? "minmax(0,1fr) 300px" : "minmax(0,1fr)" },
+          gap: 2,
+        }}
+      >
+        <DataGrid
+          rows={view.stock}
+          columns={columns}
+          rowHeight={40}
+          disableColumnMenu
+          showToolbar
+          onRowClick={({ row }) => setPicked(row.id)}
+          onCellKeyDown={({ row }, e) => {
+            if (e.key === "Enter") setPicked((row as StockLine).id);
+          }}
+          initialState={{
+            pagination: { paginationModel: { pageSize: 25 } },
+          }}
+          pageSizeOptions={[25, 50, 100]}
+          sx={{ bgcolor: "background.paper", height: 470 }}
+          aria-label="Batches"
+        />
+        {line && <Handle key={line.id} line={line} canWork={canWork} shop={shop} />}
+      </Box>
+      <Box sx={{ mt: 1.5, display: "flex", gap: 2, flexWrap: "wrap" }}>
+        <a href="/api/parts-csv?kind=stock">Shelf as CSV</a>
+        <span>Scan a batch’s label to open it.</span>
+      </Box>
+    </Box>
+  );
+}
+
+function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: string) => void }) {
+  const deed = useDeed("stock.receive");
+  const [part, setPart] = useState<string | null>(null);
+  const [supplier, setSupplier] = useState("");
+  const [pieces, setPieces] = useState("");
+  const [cost, setCost] = useState("");
+  const [bin, setBin] = useState("");
+  const offers = view.catalogue.offers.filter((o) => o.part === part);
+  const entry = view.catalogue.parts.find((p) => p.code === part);
+  const offer = offers.find((o) => o.supplier === supplier);
+  const ready = part && /^\d{1,5}$/.test(pieces) && Number(pieces) > 0 && parseAmount(cost) !== null && bin.trim() !== "";
+  const send = async () => {
+    if (!ready) return;
+    const done = await deed.run({ part, supplier, pieces: Number(pieces), costMinor: parseAmount(cost)!, bin: bin.trim() });
+    if (done?.ok) onDone(done.value.code);
+  };
+  return (
+    <Box
+      component="form"
+      aria-label="Receive a batch"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void send();
+      }}
+      sx={{
+        display: "grid",
+        gap: 1.5,
+        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,2fr) minmax(0,1.4fr) 110px 130px 100px auto" },
+        alignItems: "start",
+        mb: 2,
+      }}
+    >
+      <Autocomplete
+        options={view.catalogue.parts.map((p) => p.code)}
+        getOptionLabel={(c) => `${c}  ${view.catalogue.parts.find((p) => p.code === c)?.name ?? ""}`}
+        value={part}
+        onChange={(_e, v) => {
+          setPart(v);
+          setSupplier(view.catalogue.offers.find((o) => o.part === v)?.supplier ?? "");
+        }}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label="Part"
+            autoFocus
+            helperText={
+              entry?.traits.side && entry.traits.side !== "either"
+                ? `this is the ${entry.traits.side} one: compare before it goes in its bin`
+                : undefined
+            }
+          />
+        )}
+      />
+      <TextField select label="From" value={supplier} onChange={(e) => setSupplier(e.target.value)}>
+        <MenuItem value="">found or not known</MenuItem>
+        {view.catalogue.suppliers.map((s) => (
+          <MenuItem key={s.id} value={s.id}>
+            {s.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        label={entry && entry.unit !== "piece" ? entry.unit : "Pieces"}
+        value={pieces}
+        onChange={(e) => setPieces(e.target.value.replace(/\D/g, ""))}
+        helperText={offer && offer.pack > 1 ? `packs of ${offer.pack}` : undefined}
+        slotProps={{ htmlInput: { inputMode: "numeric" } }}
+      />
+      <Amount label="Cost with carriage" value={cost} onChange={setCost} optional />
+      <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} />
+      <Button type="submit" variant="contained" size="large" disabled={!ready || deed.running}>
+        Receive
+      </Button>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={deed.problem} />
+      </Box>
+    </Box>
+  );
+}
+
+function Handle({ line, canWork, shop }: { line: StockLine; canWork: boolean; shop: PartsProps["shop"] }) {
+  const take = useDeed("stock.take");
+  const move = useDeed("stock.move");
+  const [n, setN] = useState("1");
+  const [why, setWhy] = useState("");
+  const [bin, setBin] = useState(line.bin);
+  const usable = line.status === "open" && line.onHand > line.reserved;
+  const count = /^\d{1,5}$/.test(n) ? Number(n) : 0;
+  return (
+    <Box component="aside" aria-label={`Batch ${line.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+      <Typography component="h2" variant="h2">
+        <Link href={`/parts/${line.code}`}>{line.code}</Link>
+      </Typography>
+      <Box>{line.name}</Box>
+      {line.uses && <Box sx={{ color: "text.secondary" }}>Good for: {line.uses}</Box>}
+      <Box>
+        <Figure big>{line.onHand}</Figure> {line.unit === "piece" ? "there" : line.unit}, {line.reserved} put aside,{" "}
+        {line.onHand > 0 ? `${money(Math.round(line.valueMinor / line.onHand), shop)} each` : "none left"}
+      </Box>
+      {canWork && usable && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField label="How many" value={n} onChange={(e) => setN(e.target.value.replace(/\D/g, ""))} sx={{ width: 95 }} />
+          <TextField label="For what" value={why} onChange={(e) => setWhy(e.target.value)} />
+        </Box>
+      )}
+      {canWork && usable && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Button
+            variant="contained"
+            disabled={count < 1 || take.running}
+            onClick={() => take.run({ batchId: line.id, count, for: { kind: "use", unitId: null }, why })}
+          >
+            Use
+          </Button>
+          <Button
+            disabled={count < 1 || take.running}
+            onClick={() => take.run({ batchId: line.id, count, for: { kind: "loss" }, why })}
+          >
+            Lost or broken
+          </Button>
+        </Box>
+      )}
+      <Problem problem={take.problem} />
+      {canWork && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 130 }} />
+          <Button
+            disabled={bin.trim() === line.bin || move.running}
+            onClick={() => move.run({ batchId: line.id, bin: bin.trim() })}
+          >
+            Move
+          </Button>
+        </Box>
+      )}
+      <Problem problem={move.problem} />
+      <Button component="a" href={`/parts/${line.code}/label`} target="_blank" variant="outlined">
+        Label
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,71 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import { money } from "@/text/format";
+import type { PartsProps } from "./Parts";
+import { Figure, Table } from "./Table";
+
+const percent = (x: number) => `${Math.round(100 * x)} %`;
+
+/** What a usable piece really costs, supplier beside supplier, and how the fitted ones felt. */
+export function Suppliers({ view, shop }: PartsProps) {
+  const byPart = new Map<string, typeof view.suppliers>();
+  for (const s of view.suppliers) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
+  const cheapest = (rows: typeof view.suppliers) =>
+    Math.min(...rows.flatMap((r) => (r.price.each === null ? [] : [r.price.each])));
+  return (
+    <Box>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        Goods, inspection and what slips through, over the pieces that can be used. Without a measured piece the price is not
+        known.
+      </Typography>
+      <Table
+        label="Price of a usable piece"
+        heads={["Part", "From", "A usable piece", "Bad, of measured", "Batches", "Feel when fitted"]}
+      >
+        {[...byPart].flatMap(([part, rows]) =>
+          rows.map((r, i) => (
+            <tr key={`${part} ${r.supplier}`}>
+              <td>
+                {i === 0 && (
+                  <>
+                    <b>{part}</b> {view.catalogue.parts.find((p) => p.code === part)?.name}
+                  </>
+                )}
+              </td>
+              <td>{view.catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? "not known"}</td>
+              <td>
+                <Figure>{r.price.each === null ? "not known" : money(Math.round(r.price.each), shop)}</Figure>
+                {r.price.each !== null && (
+                  <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+                    {" "}
+                    {r.price.low !== null && r.price.high !== null
+                      ? `${money(Math.round(r.price.low), shop)} to ${money(Math.round(r.price.high), shop)}`
+                      : "the upper end is open"}
+                    {rows.length > 1 && r.price.each === cheapest(rows) && ", the cheapest"}
+                  </Box>
+                )}
+                <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                  goods {money(r.price.goods, shop)}, inspection {money(r.price.inspection, shop)}, slips{" "}
+                  {money(r.price.slips, shop)}
+                </Box>
+              </td>
+              <td>
+                {r.price.measured === 0
+                  ? "none measured"
+                  : `${r.price.bad} of ${r.price.measured}; ${percent(r.price.share.low)} to ${percent(r.price.share.high)} of all`}
+              </td>
+              <td>
+                {r.batches}
+                {r.rejected > 0 && `, ${r.rejected} rejected`}
+              </td>
+              <td>{r.feel === null ? "not rated" : `${r.feel.toFixed(1)} of 5, ${r.felt} rated`}</td>
+            </tr>
+          )),
+        )}
+      </Table>
+    </Box>
+  );
+}
