@@ -60,10 +60,15 @@ for (const [path, name] of [
   ["/units/B-0113/prove", "prove"],
   ["/units/B-0113/release", "release"],
   ["/units/B-0113/intake", "intake"],
-  ["/units", "units"],
-  ["/models/whimbrel", "model"],
+  ["/parts/P-0001", "batch"],
 ])
   await shoot(page, path, name);
+
+await page.goto("/parts?tab=plan");
+await page.getByRole("button", { name: "Make the plan" }).click();
+await page.getByRole("status", { name: "The plan" }).waitFor();
+await page.screenshot({ path: join(folder, "plan.png") });
+console.log("plan");
 
 await page.goto("/units/new");
 await page.getByLabel("Model").pressSequentially("whim");

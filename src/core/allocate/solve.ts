@@ -7,7 +7,7 @@ import type { Chosen, Flow, Freed, Order, Plan, PlanOffer, PlanProblem } from ".
 /**
  * The allocation plan as a mixed-integer programme. A choice a unit (0 or 1); pieces flow from the shelf, stripped units and
  * bought packs to the needs of what is mended; packs are whole. For fixed choices and packs the flows are a transport problem, whose
- * best solution is whole by itself. Method: docs/measures.md, "The allocation plan".
+ * best solution is whole by itself. Method: docs/parts.md, "The allocation plan".
  */
 
 type Built = {

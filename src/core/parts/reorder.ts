@@ -2,7 +2,7 @@ import type { Minor } from "../money/money";
 
 /**
  * When to order a part again and how much: a reorder point from the demand over the lead time and what a waiting unit costs, and a
- * quantity from what ordering and keeping cost. Demand is taken as Poisson. Method: docs/measures.md, "The buying list".
+ * quantity from what ordering and keeping cost. Demand is taken as Poisson. Method: docs/parts.md, "The buying list".
  */
 
 export type Demand = {

@@ -4,7 +4,7 @@ import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
 
 /**
  * Sampling of an incoming batch by attributes: how many pieces to measure, and how many bad ones are still borne. Exact: hypergeometric
- * for a batch of known size, binomial for one that is as good as endless. Method: docs/measures.md, "Incoming batches".
+ * for a batch of known size, binomial for one that is as good as endless. Method: docs/parts.md, "Incoming inspection".
  */
 
 const share = z.number().min(0.001).max(0.9);

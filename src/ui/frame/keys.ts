@@ -47,6 +47,15 @@ function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): 
   field.dispatchEvent(new Event("input", { bubbles: true }));
 }
 
+/** Single keys that wait whether a scan begins with them; a scan takes them all back, its last digit too. */
+const waiting = new Set<ReturnType<typeof setTimeout>>();
+/** The key press that was seen last: one press reaches every binding, and only the next one takes back what waits. */
+let pressed = -1;
+const takeBack = () => {
+  for (const timer of waiting) clearTimeout(timer);
+  waiting.clear();
+};
+
 type Burst = { text: string; last: number; field: HTMLInputElement | HTMLTextAreaElement | null; value: string };
 
 /** Calls `scanned` for each scan, wherever the focus is; the characters of a scan are taken back out of a field. */
@@ -62,6 +71,7 @@ export function useScanner(scanned: (text: string) => void): void {
       if (e.key === "Enter" && burst && burst.text.length >= SCAN_LEAST && now - burst.last <= SCAN_GAP_MS) {
         e.preventDefault();
         e.stopImmediatePropagation();
+        takeBack();
         if (burst.field) restore(burst.field, burst.value);
         latest.current(burst.text);
         burst = null;
@@ -89,9 +99,10 @@ export function useKeys(bindings: Record<string, () => void>): void {
     latest.current = bindings;
   });
   useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    const mine = new Set<ReturnType<typeof setTimeout>>();
     const onKey = (e: KeyboardEvent) => {
-      clearTimeout(timer);
+      if (e.timeStamp !== pressed) takeBack();
+      pressed = e.timeStamp;
       const name = e.altKey ? `alt+${e.code.replace("Digit", "")}` : e.key;
       const always = e.altKey;
       if (e.ctrlKey || e.metaKey || (!always && (!on || isField(e.target) || inDialog(e.target)))) return;
@@ -101,11 +112,19 @@ export function useKeys(bindings: Record<string, () => void>): void {
       if (always || e.key === " " || e.key === "/") {
         e.preventDefault();
         action();
-      } else timer = setTimeout(() => latest.current[name]?.(), SCAN_GAP_MS + 10);
+      } else {
+        const timer = setTimeout(() => {
+          waiting.delete(timer);
+          mine.delete(timer);
+          latest.current[name]?.();
+        }, SCAN_GAP_MS + 10);
+        waiting.add(timer);
+        mine.add(timer);
+      }
     };
     window.addEventListener("keydown", onKey);
     return () => {
-      clearTimeout(timer);
+      for (const timer of mine) clearTimeout(timer);
       window.removeEventListener("keydown", onKey);
     };
   }, [on]);

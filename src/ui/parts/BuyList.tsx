@@ -54,7 +54,7 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
   const bySupplier = new Map<string, Basket["lines"]>();
   for (const l of basket?.lines ?? []) bySupplier.set(l.supplier, [...(bySupplier.get(l.supplier) ?? []), l]);
   return (
-    <Box sx={{ display: "grid", gap: 3 }}>
+    <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box component="section" aria-label="What to order">
         {buy.lines.length === 0 ? (
           <Typography color="text.secondary">Nothing is called for: no unit waits, and nothing was used yet.</Typography>

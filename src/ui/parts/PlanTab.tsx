@@ -251,8 +251,8 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
               .map((c) => {
                 const w = result.why.find((x) => x.unit === c.unit)!;
                 const s = subject(c.unit);
-                const kept = locks.some((l) => l.unit === c.unit && l.as === "keep");
-                const barred = locks.filter((l) => l.unit === c.unit && l.as === "not").length;
+                const kept = result.locks.some((l) => l.unit === c.unit && l.as === "keep");
+                const barred = result.locks.filter((l) => l.unit === c.unit && l.as === "not").length;
                 return (
                   <tr key={c.unit}>
                     <td>
