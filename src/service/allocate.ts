@@ -15,7 +15,7 @@ import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
 import { listModels, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./questions";
 import { loadSettings } from "./settings";
-import { freeStock, loadCatalogue, releaseReservations, reserveFrom, purposeOf } from "./stock";
+import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -154,11 +154,13 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
       return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
     }),
   );
+  const coming = await onTheWay(db);
   return {
     problem: {
       units,
       donors: donors.filter((d) => d.frees.length > 0),
       stock: [...shelf.values()].map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
+      ordered: [...coming].map(([part, count]) => ({ part, count, worth: keeps[part] ?? 0 })),
       offers: offersOf(catalogue),
       suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
       keeps,
@@ -192,11 +194,18 @@ export const applyPlan: Deed<"plan.apply"> = async (db, actor, { lines, choices,
     .distinct("allocation_id")
     .pluck("allocation_id");
   for (const id of earlier) await releaseReservations(db, { allocation_id: id });
+  const { value: catalogue } = await loadCatalogue(db);
   const [plan] = await db("allocation")
     .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
     .returning("id");
   for (const l of lines) {
-    mustBeWorkable(units.get(l.unitId)!);
+    const unit = units.get(l.unitId)!;
+    mustBeWorkable(unit);
+    const part = partOf(catalogue, l.part);
+    if (!part) throw new Refused({ code: "part-unknown", part: l.part });
+    await mustFit(db, unit, l.slot, part);
+    if (l.source.kind === "donor" && units.get(l.source.donorUnitId)!.ending !== "donor")
+      throw new Refused({ code: "part-gone", state: "still in use" });
     await reserveLine(db, actor, plan.id, l);
   }
   await note(db, actor, "plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
@@ -272,6 +281,20 @@ export type BuyingList = {
   orders: OrderView[];
 };
 
+/** Pieces that are ordered and not here, or here and not yet measured, by part. */
+async function onTheWay(db: Knex): Promise<Map<string, number>> {
+  const waiting = await db("batch").where({ status: "waiting" }).groupBy("part").select("part").sum("on_hand as n");
+  const ordered = await db("order_line as l")
+    .join("purchase_order as o", "o.id", "l.order_id")
+    .where({ "o.status": "open", "l.batch_id": null })
+    .groupBy("l.part")
+    .select("l.part")
+    .select(db.raw("sum(l.pack * l.packs)::int as n"));
+  const all = new Map<string, number>();
+  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + Number(r.n));
+  return all;
+}
+
 /** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
 export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
   const [{ value: catalogue }, { settings }, stock, demand, orders] = await Promise.all([
@@ -281,10 +304,7 @@ export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>)
     demandOf(db),
     ordersOf(db),
   ]);
-  const waiting = await db("batch").where({ status: "waiting" }).groupBy("part").select("part").sum("on_hand as n");
-  const onOrder = new Map<string, number>(waiting.map((w) => [w.part, Number(w.n)]));
-  for (const o of orders.filter((x) => x.status === "open"))
-    for (const l of o.lines) if (!l.batch) onOrder.set(l.part, (onOrder.get(l.part) ?? 0) + l.pieces);
+  const onOrder = await onTheWay(db);
   const lines = catalogue.parts.flatMap((p): BuyLine[] => {
     const price = piecePrice(catalogue, p.code);
     const d = demand.get(p.code) ?? { perWeek: 0, weeks: 0 };

@@ -190,6 +190,8 @@ export type BatchView = {
   movements: { kind: string; delta: number; minor: number; unit: string | null; why: string; by: string; at: string }[];
   reservations: { id: string; unit: string; slot: string; count: number }[];
   kin: { code: string; status: string }[];
+  /** of each taking apart: the share of good pieces */
+  yields: number[];
 };
 
 export async function slipMinorOf(db: Knex): Promise<number> {
@@ -205,7 +207,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     .first("b.*", "u.tag as donorTag", "f.code as fromCode");
   if (!row) return null;
   const { settings } = await loadSettings(db);
-  const [count, readings, holders, movements, reservations, slipMinor, kin] = await Promise.all([
+  const [count, readings, holders, movements, reservations, slipMinor, kin, splits] = await Promise.all([
     counted(db, row.id),
     db("piece_reading as r")
       .join("person as p", "p.id", "r.by")
@@ -225,6 +227,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
       .select("r.*", "u.tag"),
     slipMinorOf(db),
     db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
+    db("event").where({ kind: "batch-split" }).whereRaw("body->>'batch' = ?", [row.code]).orderBy("id").pluck("body"),
   ]);
   const plan = samplingPlan(row.pieces, settings.risk);
   const { sampling: _sampling, by: _by, ...batch } = row;
@@ -255,6 +258,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     })),
     reservations: reservations.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count })),
     kin,
+    yields: splits.flatMap((b: { yield: number | null }) => (b.yield === null ? [] : [b.yield])),
   };
 }
 

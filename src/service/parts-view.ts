@@ -29,6 +29,7 @@ export type StockLine = {
   unit: string;
   low: boolean;
   uses: string;
+  version: number;
   at: string;
 };
 export type FitModel = { id: string; name: string; revisions: { id: string; name: string }[]; slots: Slot[] };
@@ -58,6 +59,7 @@ export async function stockLines(db: Knex, catalogue: Catalogue): Promise<StockL
       unit: part?.unit ?? "piece",
       low: part !== undefined && part.low > 0 && (open.get(r.part) ?? 0) < part.low,
       uses: part?.uses ?? "",
+      version: r.version,
       at: r.at.toISOString(),
     };
   });

@@ -204,6 +204,14 @@ test("what fits where, both ways; a file is looked at before it is taken, and a 
   await pick(page, "Into which model", "Dunlin");
   await expect(fits).toContainText("mechanical: fits");
 
+  // found out by trying: it stands before what its height says
+  await fits.getByRole("button", { name: "Found out by trying, module.left" }).click();
+  const found = page.getByRole("form", { name: "Found out by trying" });
+  await pick(page, "It fits", "no");
+  await found.getByLabel("How one knows").fill("its posts touch the motor");
+  await found.getByRole("button", { name: "Write it down" }).click();
+  await expect(fits).toContainText("mechanical: does not fit, its posts touch the motor");
+
   const csv = await (await page.request.get("/api/parts-csv?kind=offers")).text();
   const file = (text: string) => ({ name: "offers.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
   const input = page.getByLabel("Import a catalogue, offers or stock");
@@ -274,6 +282,14 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   await page.goto("/");
   await scan(page, code);
   const { id } = await db("batch").where({ code }).first("id");
+  // in by counting, out by one key
+  const hand = page.getByRole("region", { name: "Take, move, count" });
+  await hand.getByLabel("Counted").fill("2");
+  await hand.getByRole("button", { name: "Set the count" }).click();
+  await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /counted: stocktake/ })).toBeVisible();
+  await page.getByRole("heading", { level: 1 }).click();
+  await page.keyboard.press("o");
+  await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /used/ })).toBeVisible();
   const take = () => deed(page, "stock.take", { batchId: id, count: 1, for: { kind: "use", unitId: null }, why: "" });
   const [a, b] = await Promise.all([take(), take()]);
   expect([a.body.ok, b.body.ok].sort()).toEqual([false, true]);

@@ -86,6 +86,7 @@ const pair: PlanProblem = {
   ],
   donors: [],
   stock: [],
+  ordered: [],
   offers: [],
   suppliers: [],
   keeps: {},
@@ -110,6 +111,12 @@ test("locks are kept, and hours are a bound", () => {
   expect(option({ ...pair, minutes: 40 }, "worn")).toBe("sell");
   const shut = { ...pair, locks: pair.units[0]!.options.map((o) => ({ unit: "worn", option: o.id, as: "not" as const })) };
   expect(solvePlan(highs, shut, { seconds: 5 }).status).toBe("impossible");
+});
+
+test("what is ordered is counted on before anything is stripped for it, and said apart from the shelf", () => {
+  const plan = solvePlan(highs, { ...pair, ordered: [{ part: "M", count: 2, worth: 60 }] }, { seconds: 5 });
+  expect(plan.value).toBe(610 + 2 * (2000 - 60));
+  expect(plan.chosen.flatMap((c) => c.flows.map((f) => f.source))).toEqual([{ kind: "ordered" }, { kind: "ordered" }]);
 });
 
 test("the next piece is worth what the plan gains by it", () => {

@@ -50,6 +50,7 @@ export function cheapestBasket(
         ],
         donors: [],
         stock: [],
+        ordered: [],
         offers: some,
         suppliers,
         keeps: {},

@@ -102,7 +102,7 @@ export function bestByTrying(p: PlanProblem): number {
       if (!u) {
         const own = new Map([...pieces].map(([k, v]) => [k, v.map((x) => ({ ...x }))]));
         const more = (part: string, worth: number, count: number) => own.set(part, [...(own.get(part) ?? []), { worth, count }]);
-        for (const s of p.stock) more(s.part, s.worth, s.count);
+        for (const s of [...p.stock, ...p.ordered]) more(s.part, s.worth, s.count);
         for (const d of [...p.donors, ...strips]) for (const f of d.frees) more(f.part, f.worth, f.count);
         best = Math.max(best, fixed + value - cheapest(own, needs));
         return;

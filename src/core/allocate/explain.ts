@@ -27,8 +27,8 @@ function partCosts(p: PlanProblem, plan: Plan): (c: Chosen) => number {
   return (c) =>
     c.flows.reduce((sum, f) => {
       const each =
-        f.source.kind === "stock"
-          ? (p.stock.find((s) => s.part === f.part)?.worth ?? 0)
+        f.source.kind === "stock" || f.source.kind === "ordered"
+          ? (p[f.source.kind].find((s) => s.part === f.part)?.worth ?? 0)
           : f.source.kind === "bought"
             ? (perOffer.get(f.source.offer) ?? 0)
             : (holders
@@ -58,7 +58,12 @@ export function explainPlan(p: PlanProblem, plan: Plan): PlanWhy[] {
         part: f.part,
         slot: f.slot,
         count: f.count,
-        from: f.source.kind === "stock" ? "stock" : f.source.kind === "donor" ? f.source.donor : f.source.offer,
+        from:
+          f.source.kind === "stock" || f.source.kind === "ordered"
+            ? f.source.kind
+            : f.source.kind === "donor"
+              ? f.source.donor
+              : f.source.offer,
       })),
       gives: Math.max(0, (best?.value ?? 0) - inPlan),
     };
@@ -72,7 +77,8 @@ export function worthOfPlan(p: PlanProblem, plan: Plan): number {
   let value = plan.chosen.reduce((s, c) => s + c.option.value, 0) - plan.carriageMinor;
   for (const c of plan.chosen)
     for (const f of c.flows) {
-      if (f.source.kind === "stock") value -= f.count * (p.stock.find((s) => s.part === f.part)?.worth ?? 0);
+      if (f.source.kind === "stock" || f.source.kind === "ordered")
+        value -= f.count * (p[f.source.kind].find((s) => s.part === f.part)?.worth ?? 0);
       else if (f.source.kind === "donor") {
         const { donor, slot } = f.source;
         value -= f.count * (holders.get(donor)?.frees.find((x) => x.slot === slot && x.part === f.part)?.worth ?? 0);

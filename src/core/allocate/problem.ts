@@ -34,6 +34,8 @@ export type PlanProblem = {
   /** units that are donors already: what is left in them */
   donors: readonly { id: string; frees: readonly Freed[] }[];
   stock: readonly StockLine[];
+  /** what is ordered or waits for its inspection: it can be counted on and not yet put aside */
+  ordered: readonly StockLine[];
   offers: readonly PlanOffer[];
   suppliers: readonly { id: string; carriageMinor: Minor; freeFromMinor: Minor | null }[];
   /** what a bought piece that is left over is still worth, by part */
@@ -43,7 +45,8 @@ export type PlanProblem = {
 };
 
 /** Where each piece of a need comes from. */
-export type Source = { kind: "stock" } | { kind: "donor"; donor: string; slot: string } | { kind: "bought"; offer: string };
+export type Source =
+  { kind: "stock" } | { kind: "ordered" } | { kind: "donor"; donor: string; slot: string } | { kind: "bought"; offer: string };
 export type Flow = { unit: string; slot: string; part: string; count: number; source: Source };
 export type Chosen = { unit: string; option: PlanOption; flows: Flow[] };
 export type Order = { offer: string; packs: number; costMinor: Minor };

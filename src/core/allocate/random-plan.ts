@@ -67,6 +67,7 @@ export function randomPlan(seed: number, size: RandomSize): PlanProblem {
   return {
     units: Array.from({ length: size.units }, (_, i) => unit(i, i < donors)),
     donors: [],
+    ordered: [],
     stock: worth.flatMap((w, i) =>
       chance.happens(0.6)
         ? [{ part: part(i), count: Math.floor(chance.between(0, 1 + size.units / 30)), worth: Math.round(w * 0.8) }]

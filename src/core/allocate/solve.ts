@@ -16,7 +16,7 @@ type Built = {
   flow: { unit: number; option: number; need: number; part: string; column: number }[];
   freed: { holder: string; slot: string; part: string; column: number }[];
   packs: { offer: PlanOffer; steps: { column: number; price: number }[]; bought: number }[];
-  shelf: { part: string; column: number }[];
+  shelf: { part: string; column: number; kind: "stock" | "ordered" }[];
   carriage: { column: number; minor: number }[];
 };
 
@@ -102,10 +102,13 @@ export function buildModel(p: PlanProblem): Built {
   });
   for (const d of p.donors) free(d.id, d.frees, null);
   // what comes off the shelf is charged at what it is worth there
-  const shelf = p.stock.map((s) => {
+  const shelf = [
+    ...p.stock.map((s) => ({ s, kind: "stock" as const })),
+    ...p.ordered.map((s) => ({ s, kind: "ordered" as const })),
+  ].map(({ s, kind }) => {
     const column = m.column(-s.worth, 0, Math.min(s.count, wanted.get(s.part) ?? 0), false);
     add(s.part, column, 1);
-    return { part: s.part, column };
+    return { part: s.part, column, kind };
   });
   const packs: Built["packs"] = [];
   const spent = new Map<string, [number, number][]>();
@@ -200,7 +203,7 @@ function read(p: PlanProblem, b: Built, s: Solved): Plan {
   const put = (part: string, source: Flow["source"], count: number) => {
     if (count > 0) left.set(part, [...(left.get(part) ?? []), { source, count }]);
   };
-  for (const x of b.shelf) put(x.part, { kind: "stock" }, whole(at(x.column)));
+  for (const x of b.shelf) put(x.part, { kind: x.kind }, whole(at(x.column)));
   for (const f of b.freed) put(f.part, { kind: "donor", donor: f.holder, slot: f.slot }, whole(at(f.column)));
   for (const x of b.packs) put(x.offer.part, { kind: "bought", offer: x.offer.id }, whole(at(x.bought)));
   for (const f of b.flow) {

@@ -19,8 +19,11 @@ const KEYS: [string, string][] = [
   ["Space", "in a test: answer the question that stands there, or repeat the step"],
   ["s", "in a test: skip this step (it stays not tested)"],
   ["n", "on a result: name the selected failed measure as a fault"],
+  ["n", "on Parts: receive a batch"],
+  ["o", "on a batch: take one out for use"],
+  ["any key", "at an inspection: the key or pedal that is bound there takes the next figure"],
   ["?", "this list"],
-  ["scan", "a scanned tag opens its unit from anywhere; nothing is typed into a field"],
+  ["scan", "a scanned tag or batch code opens its page from anywhere; nothing is typed into a field"],
 ];
 
 export function Kbd({ children }: { children: string }) {

@@ -20,6 +20,7 @@ import { OperatingPlot } from "@/ui/charts/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { StateMark } from "@/ui/state/StateMark";
+import { Handle } from "./Handle";
 import { Inspect } from "./Inspect";
 import { Figure, Table } from "./Table";
 
@@ -126,6 +127,21 @@ export function Batch(props: Props) {
       )}
       {props.inside.length > 0 && !locked && <TakeApart {...props} />}
       {!locked && view.holders.length > 0 && <Holders view={view} />}
+      {canWork && (
+        <Box component="section" aria-label="Take, move, count" sx={{ mt: 3 }}>
+          <Handle
+            keyed
+            batch={{
+              id: batch.id,
+              bin: batch.bin,
+              onHand: batch.on_hand,
+              reserved: batch.reserved,
+              status: batch.status,
+              version: batch.version,
+            }}
+          />
+        </Box>
+      )}
       <Typography component="h2" variant="h2" sx={{ mt: 3 }}>
         Movements
       </Typography>
@@ -375,7 +391,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
               <Link href={`/parts/${k.code}`}>{k.code}</Link>
             </span>
           ))}
-          .
+          . {view.yields.length > 0 && `Good pieces of all: ${view.yields.map(percent).join(", ")}.`}
         </Box>
       )}
     </Box>

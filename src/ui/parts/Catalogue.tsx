@@ -11,7 +11,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 
 import { CSV_KINDS, type CsvKind } from "@/contract/parts";
-import { PART_USES, type Part, piecePrice, readCatalogue, type Use, writeCatalogue } from "@/core/parts/catalogue";
+import { type FitRule, PART_USES, type Part, piecePrice, readCatalogue, type Use, writeCatalogue } from "@/core/parts/catalogue";
 import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
 import { type Fit, fitOf, type FitSide, partsThatFit } from "@/core/parts/fit";
 import { money } from "@/text/format";
@@ -155,7 +155,7 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
           ))}
         </Table>
       )}
-      {picked.class === "part" && <FitCheck view={view} picked={picked} />}
+      {picked.class === "part" && <FitCheck view={view} picked={picked} canEdit={canEdit} />}
     </Box>
   );
 }
@@ -176,7 +176,7 @@ function SideLine({ name, side }: { name: string; side: FitSide }) {
 }
 
 /** Does this part go into that slot: the mechanical and the electrical answer apart, for one revision or for one that is not known. */
-function FitCheck({ view, picked }: { view: PartsProps["view"]; picked: Part }) {
+function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked: Part; canEdit: boolean }) {
   const like = view.models.filter((m) => m.slots.some((s) => s.kind === picked.kind));
   const [modelId, setModelId] = useState(like[0]?.id ?? "");
   const [revision, setRevision] = useState("");
@@ -227,8 +227,96 @@ function FitCheck({ view, picked }: { view: PartsProps["view"]; picked: Part }) 
           <SideLine name="electrical" side={r.fit.electrical} />
           {r.fit.instead.length > 0 && <div>Instead of {r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ")}.</div>}
           {r.fit.deviation && <div>To be told: {r.fit.deviation}.</div>}
+          {canEdit && (
+            <FoundOut
+              key={`${model.id} ${revision} ${r.slot}`}
+              view={view}
+              part={picked.code}
+              model={model.id}
+              revision={revision || null}
+              slot={r.slot}
+            />
+          )}
         </Box>
       ))}
+    </Box>
+  );
+}
+
+/** What a try at the bench showed: it stands before what traits say. */
+function FoundOut({
+  view,
+  part,
+  model,
+  revision,
+  slot,
+}: {
+  view: PartsProps["view"];
+  part: string;
+  model: string;
+  revision: string | null;
+  slot: string;
+}) {
+  const save = useDeed("catalogue.save");
+  const [open, setOpen] = useState(false);
+  const [side, setSide] = useState<"mechanical" | "electrical">("mechanical");
+  const [fits, setFits] = useState("yes");
+  const [why, setWhy] = useState("");
+  const [deviation, setDeviation] = useState("");
+  const write = async () => {
+    const same = (r: FitRule) => r.part === part && r.model === model && r.slot === slot && r.revision === revision;
+    const had = view.catalogue.rules.find(same);
+    const rule: FitRule = {
+      part,
+      model,
+      revision,
+      slot,
+      mechanical: had?.mechanical ?? null,
+      electrical: had?.electrical ?? null,
+      deviation: deviation.trim() || (had?.deviation ?? ""),
+      [side]: { fits: fits === "yes", why: why.trim() },
+    };
+    const done = await save.run({
+      version: view.version,
+      catalogue: { ...view.catalogue, rules: [...view.catalogue.rules.filter((r) => !same(r)), rule] },
+    });
+    if (done?.ok) setOpen(false);
+  };
+  if (!open)
+    return (
+      <Button size="small" onClick={() => setOpen(true)} aria-label={`Found out by trying, ${slot}`}>
+        Found out by trying
+      </Button>
+    );
+  return (
+    <Box
+      component="form"
+      aria-label="Found out by trying"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void write();
+      }}
+      sx={{ display: "flex", gap: 1, flexWrap: "wrap", my: 1, alignItems: "start" }}
+    >
+      <TextField select label="Side" value={side} onChange={(e) => setSide(e.target.value as typeof side)} sx={{ width: 140 }}>
+        <MenuItem value="mechanical">mechanical</MenuItem>
+        <MenuItem value="electrical">electrical</MenuItem>
+      </TextField>
+      <TextField select label="It fits" value={fits} onChange={(e) => setFits(e.target.value)} sx={{ width: 90 }}>
+        <MenuItem value="yes">yes</MenuItem>
+        <MenuItem value="no">no</MenuItem>
+      </TextField>
+      <TextField label="How one knows" value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 170 }} />
+      <TextField
+        label="What is to be told"
+        value={deviation}
+        onChange={(e) => setDeviation(e.target.value)}
+        sx={{ flex: 1, minWidth: 170 }}
+      />
+      <Button type="submit" variant="outlined" disabled={why.trim() === "" || save.running}>
+        Write it down
+      </Button>
+      <Problem problem={save.problem} />
     </Box>
   );
 }

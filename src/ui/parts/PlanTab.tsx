@@ -104,7 +104,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
     const { plan, why } = result;
     const lines = plan.chosen.flatMap((c) =>
       c.flows.flatMap((f) =>
-        f.source.kind === "bought"
+        f.source.kind === "bought" || f.source.kind === "ordered"
           ? []
           : [
               {
@@ -142,7 +142,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
   const words = (c: Chosen, w: PlanWhy): string => {
     const takes = w.takes.map(
       (t) =>
-        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? "from the shelf" : tagOf(t.from) ? `out of ${tagOf(t.from)}` : "to be bought"}`,
+        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? "from the shelf" : t.from === "ordered" ? "that is on its way" : tagOf(t.from) ? `out of ${tagOf(t.from)}` : "to be bought"}`,
     );
     const frees = w.frees.map((f) => `its ${view.parts[f.part] ?? f.part} frees ${f.to.map(tagOf).join(" and ")}`);
     const alone =

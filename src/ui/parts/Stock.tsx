@@ -20,6 +20,7 @@ import { Amount } from "@/ui/buying/Bid";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { useKeys } from "@/ui/frame/keys";
+import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
 import { Figure } from "./Table";
 
@@ -40,7 +41,14 @@ export function Stock({ view, shop, canWork }: PartsProps) {
       width: 95,
       renderCell: ({ row }) => <Link href={`/parts/${row.code}`}>{row.code}</Link>,
     },
-    { field: "name", headerName: "What", flex: 1.6, minWidth: 220 },
+    {
+      field: "name",
+      headerName: "What",
+      flex: 1.6,
+      minWidth: 220,
+      // odds and ends are looked for by what they are good for
+      valueGetter: (_v, s) => (s.uses ? `${s.name}: ${s.uses}` : s.name),
+    },
     { field: "bin", headerName: "Bin", width: 75 },
     {
       field: "onHand",
@@ -125,7 +133,23 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           sx={{ bgcolor: "background.paper", height: 470 }}
           aria-label="Batches"
         />
-        {line && <Handle key={line.id} line={line} canWork={canWork} shop={shop} />}
+        {line && (
+          <Box component="aside" aria-label={`Batch ${line.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+            <Typography component="h2" variant="h2">
+              <Link href={`/parts/${line.code}`}>{line.code}</Link>
+            </Typography>
+            <Box>{line.name}</Box>
+            {line.uses && <Box sx={{ color: "text.secondary" }}>Good for: {line.uses}</Box>}
+            <Box>
+              <Figure big>{line.onHand}</Figure> {line.unit === "piece" ? "there" : line.unit}, {line.reserved} put aside,{" "}
+              {line.onHand > 0 ? `${money(Math.round(line.valueMinor / line.onHand), shop)} each` : "none left"}
+            </Box>
+            {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
+            <Button component="a" href={`/parts/${line.code}/label`} target="_blank" variant="outlined">
+              Label
+            </Button>
+          </Box>
+        )}
       </Box>
       <Box sx={{ mt: 1.5, display: "flex", gap: 2, flexWrap: "wrap" }}>
         <a href="/api/parts-csv?kind=stock">Shelf as CSV</a>
@@ -211,68 +235,6 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Problem problem={deed.problem} />
       </Box>
-    </Box>
-  );
-}
-
-function Handle({ line, canWork, shop }: { line: StockLine; canWork: boolean; shop: PartsProps["shop"] }) {
-  const take = useDeed("stock.take");
-  const move = useDeed("stock.move");
-  const [n, setN] = useState("1");
-  const [why, setWhy] = useState("");
-  const [bin, setBin] = useState(line.bin);
-  const usable = line.status === "open" && line.onHand > line.reserved;
-  const count = /^\d{1,5}$/.test(n) ? Number(n) : 0;
-  return (
-    <Box component="aside" aria-label={`Batch ${line.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
-      <Typography component="h2" variant="h2">
-        <Link href={`/parts/${line.code}`}>{line.code}</Link>
-      </Typography>
-      <Box>{line.name}</Box>
-      {line.uses && <Box sx={{ color: "text.secondary" }}>Good for: {line.uses}</Box>}
-      <Box>
-        <Figure big>{line.onHand}</Figure> {line.unit === "piece" ? "there" : line.unit}, {line.reserved} put aside,{" "}
-        {line.onHand > 0 ? `${money(Math.round(line.valueMinor / line.onHand), shop)} each` : "none left"}
-      </Box>
-      {canWork && usable && (
-        <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField label="How many" value={n} onChange={(e) => setN(e.target.value.replace(/\D/g, ""))} sx={{ width: 95 }} />
-          <TextField label="For what" value={why} onChange={(e) => setWhy(e.target.value)} />
-        </Box>
-      )}
-      {canWork && usable && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          <Button
-            variant="contained"
-            disabled={count < 1 || take.running}
-            onClick={() => take.run({ batchId: line.id, count, for: { kind: "use", unitId: null }, why })}
-          >
-            Use
-          </Button>
-          <Button
-            disabled={count < 1 || take.running}
-            onClick={() => take.run({ batchId: line.id, count, for: { kind: "loss" }, why })}
-          >
-            Lost or broken
-          </Button>
-        </Box>
-      )}
-      <Problem problem={take.problem} />
-      {canWork && (
-        <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 130 }} />
-          <Button
-            disabled={bin.trim() === line.bin || move.running}
-            onClick={() => move.run({ batchId: line.id, bin: bin.trim() })}
-          >
-            Move
-          </Button>
-        </Box>
-      )}
-      <Problem problem={move.problem} />
-      <Button component="a" href={`/parts/${line.code}/label`} target="_blank" variant="outlined">
-        Label
-      </Button>
     </Box>
   );
 }
