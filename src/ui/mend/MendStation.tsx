@@ -204,6 +204,14 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           </option>
         ))}
       </TextField>
+      <TextField label="Part used" {...register("part")} />
+      <TextField
+        label={`Its cost, ${view.settings.currency}`}
+        {...register("partCost", { validate: (t) => parseAmount(t) !== null || "an amount, such as 2.60" })}
+        error={Boolean(formState.errors.partCost)}
+        helperText={formState.errors.partCost?.message}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
       {onShelf.length > 0 && (
         <TextField
           select
@@ -211,6 +219,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
           {...register("shelf")}
           value={shelf}
+          sx={{ gridColumn: "1 / -1" }}
           helperText={shelf ? "its name and cost are the batch’s" : "none is taken off"}
         >
           <option value="">none</option>
@@ -221,14 +230,6 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           ))}
         </TextField>
       )}
-      <TextField label="Part used" {...register("part")} />
-      <TextField
-        label={`Its cost, ${view.settings.currency}`}
-        {...register("partCost", { validate: (t) => parseAmount(t) !== null || "an amount, such as 2.60" })}
-        error={Boolean(formState.errors.partCost)}
-        helperText={formState.errors.partCost?.message}
-        slotProps={{ htmlInput: { inputMode: "decimal" } }}
-      />
       <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <TextField label="A gift from" {...register("partGift")} helperText="counts for the job, costs no cash" />
       <TextField

@@ -12,7 +12,12 @@ const percent = (x: number) => `${Math.round(100 * x)} %`;
 /** What a usable piece really costs, supplier beside supplier, and how the fitted ones felt. */
 export function Suppliers({ view, shop }: PartsProps) {
   const byPart = new Map<string, typeof view.suppliers>();
-  for (const s of view.suppliers) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
+  // what goes into units; parts with a measured piece first
+  const known = (code: string) => view.suppliers.some((s) => s.part === code && s.price.each !== null);
+  const shown = view.suppliers
+    .filter((s) => view.catalogue.parts.find((p) => p.code === s.part)?.class === "part")
+    .sort((a, b) => Number(known(b.part)) - Number(known(a.part)));
+  for (const s of shown) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
   const cheapest = (rows: typeof view.suppliers) =>
     Math.min(...rows.flatMap((r) => (r.price.each === null ? [] : [r.price.each])));
   return (
