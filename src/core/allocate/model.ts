@@ -77,6 +77,8 @@ export type SolveOptions = { seconds: number; progress?: (p: Progress) => void }
 
 const finite = (x: number | undefined) => (x !== undefined && Number.isFinite(x) && Math.abs(x) < 1e20 ? x : null);
 
+const MANY = 3000; // columns
+
 /** Solves to proven optimality (money is whole, so a gap under one minor unit proves it) or until the time is over. */
 export function solveModel(highs: Highs, data: ModelData, options: SolveOptions): Solved {
   const began = performance.now();
@@ -87,12 +89,15 @@ export function solveModel(highs: Highs, data: ModelData, options: SolveOptions)
       mip_rel_gap: 0,
       mip_abs_gap: 0.9,
       random_seed: 1,
-      // measured on made-up backlogs (npm run bench:plan): here the search is short, and these cost more than they save
+      // measured on made-up backlogs (npm run bench:plan): the search for a proof is short, and these cost more than they save;
+      // with many columns the first good plan is what takes long, so neighbourhoods are searched there
       mip_allow_restart: false,
-      mip_heuristic_run_feasibility_jump: false,
-      mip_heuristic_run_rins: false,
-      mip_heuristic_run_rens: false,
+      mip_detect_symmetry: false,
+      mip_pscost_minreliable: 1,
       mip_allow_cut_separation_at_nodes: false,
+      mip_heuristic_run_feasibility_jump: false,
+      mip_heuristic_run_rins: data.numCols > MANY,
+      mip_heuristic_run_rens: data.numCols > MANY,
     });
     const { callbackType } = highs.constants;
     const run = model.run({
