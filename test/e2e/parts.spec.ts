@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 
-import { ALERT, deed, expect, signIn, tabTo, test } from "./shop";
+import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
 
 /** Parts: a batch rejected with its recall, one measured by pedal, a donor harvested, the plan with a lock, what to buy, what fits. */
 
@@ -171,6 +171,8 @@ test("the plan is proven, says why, keeps to a locked choice, and is applied as 
 
 test("what to buy: the backlog's needs, the cheapest basket, ordered, and here", async ({ page, db }) => {
   await signIn(page, "bram");
+  await page.goto("/parts");
+  await expect(page.getByText("Running out: Cleaning alcohol.")).toBeVisible();
   await page.goto("/parts?tab=buy");
   const basket = page.getByRole("region", { name: "The cheapest basket" });
   await expect(basket).toContainText(/€[\d.]+ of it carriage/);
@@ -294,6 +296,44 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   const [a, b] = await Promise.all([take(), take()]);
   expect([a.body.ok, b.body.ok].sort()).toEqual([false, true]);
   expect([a, b].find((r) => !r.body.ok)!.body.problem!.code).toBe("stock-short");
+});
+
+test("two like parts change places: both units' records say what came and what went", async ({ page, db }) => {
+  await signIn(page, "bram");
+  const [a, b] = [await newUnit(page, "dunlin"), await newUnit(page, "dunlin")];
+  await page.goto(`/units/${a.tag}/mend`);
+  const own = page.getByRole("region", { name: "Parts of this unit" });
+  const form = page.getByRole("form", { name: "Swap a part" });
+  await expect(async () => {
+    await own.getByRole("button", { name: "Swap a part with another unit" }).click();
+    await expect(form).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await form.getByLabel("With unit").fill("B-9999");
+  await form.getByLabel("Part", { exact: true }).fill("SM-AVO-L-O");
+  await form.getByLabel("Why").fill("to see whether the fault goes along");
+  await form.getByRole("button", { name: "They were swapped" }).click();
+  await expect(form.locator(ALERT)).toContainText("There is no unit B-9999");
+  await form.getByLabel("With unit").fill(b.tag);
+  await form.getByRole("button", { name: "They were swapped" }).click();
+  await expect(form.locator(ALERT)).toContainText("SM-AVO-L-O does not fit here: base four post low, asked is four post");
+  await form.getByLabel("Part", { exact: true }).fill("SM-DUN-O");
+  await form.getByRole("button", { name: "They were swapped" }).click();
+  await expect(own).toContainText(`In it: Dunlin stick module, original at its left stick module, out of ${b.tag}`);
+  await page.goto(`/units/${b.tag}/mend`);
+  await expect(own).toContainText(`out of ${a.tag}`);
+  expect(await db("event").where({ kind: "part-swapped" }).whereIn("unit_id", [a.unitId, b.unitId])).toHaveLength(2);
+});
+
+test("a search for a plan is stopped, and nothing was changed", async ({ page, db }) => {
+  await signIn(page, "ida");
+  const before = (await db("reservation").pluck("id")).length;
+  await page.goto("/parts?tab=plan");
+  await expect(async () => {
+    await page.getByRole("button", { name: /Make the plan|Plan again/ }).click({ timeout: 3000 });
+    await page.getByRole("button", { name: "Stop" }).click({ timeout: 3000 });
+    await expect(page.getByText("Stopped. Nothing was changed.")).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  expect((await db("reservation").pluck("id")).length).toBe(before);
 });
 
 test("a viewer sees all of it and changes nothing", async ({ page }) => {

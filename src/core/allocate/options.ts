@@ -38,19 +38,23 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
   } else ends.push({ id: "hand-back", choice: "hand-back", value: -input.rates.carriageOut, minutes: 0, needs: [] });
   if (faulty.length === 0) return ends;
 
-  // the best few routes of each place, by what they would bring alone
-  const ways = faulty.map((p) =>
-    options
+  // the best few routes of each place by what they would bring alone, and always the best that needs no part
+  const score = (i: number): number => {
+    const a = problem.attempts[i]!;
+    return a.success - a.cost / Math.max(1, problem.price[0]);
+  };
+  const ways = faulty.map((p) => {
+    const found = options
       .map((o, i) => ({ o, i }))
       .filter(({ o }) => !o.twin && o.places[0] === p.place)
       .filter(({ o }) => !o.route.part || (o.slot && fitting(o.slot, o.route.part.make).length > 0))
-      .sort((a, b) => score(b.i) - score(a.i))
-      .slice(0, WAYS_A_PLACE),
-  );
-  function score(i: number): number {
-    const a = problem.attempts[i]!;
-    return a.success - a.cost / Math.max(1, problem.price[0]);
-  }
+      .sort((a, b) => score(b.i) - score(a.i));
+    const few = found.slice(0, WAYS_A_PLACE);
+    const bare = found.find(({ o }) => !o.route.part);
+    return bare && !few.includes(bare) ? [...few, bare] : few;
+  });
+  const total = (set: readonly number[]) => set.reduce((s, i) => s + score(i), 0);
+  const bare = (set: readonly number[]) => set.every((i) => !options[i]!.route.part);
   let sets: number[][] = [[]];
   faulty.forEach((p, k) => {
     const next: number[][] = [];
@@ -60,7 +64,10 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
       else if (ways[k]!.length === 0) next.push(set);
       else for (const w of ways[k]!) next.push([...set, w.i]);
     }
-    sets = next.slice(0, MOST_WAYS);
+    next.sort((a, b) => total(b) - total(a));
+    const few = next.slice(0, MOST_WAYS);
+    const without = next.find(bare);
+    sets = without && !few.includes(without) ? [...few, without] : few;
   });
   const mends: PlanOption[] = [];
   for (const set of sets) {
