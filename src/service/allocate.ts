@@ -75,10 +75,12 @@ export const fittingFor =
       .map((p) => p.code);
 
 /** The parts of a unit that stripping it would free, at what really comes of their going price. */
-async function freesOf(db: Knex, unitId: string, yieldShare: number): Promise<Freed[]> {
+async function freesOf(db: Knex, unitId: string, yieldShare: number, planning: boolean): Promise<Freed[]> {
   const view = await donorView(db, unitId);
   return view.parts
-    .filter((p) => p.parts.length > 0 && p.promised === null && (p.state === "good" || p.state === "worn"))
+    .filter(
+      (p) => p.parts.length > 0 && (p.promised === null || (planning && p.byPlan)) && (p.state === "good" || p.state === "worn"),
+    )
     .map((p) => ({ slot: p.slot, part: p.parts[0]!, count: 1, worth: Math.round(p.worthMinor * yieldShare) }));
 }
 
@@ -92,6 +94,9 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
   ]);
   const newest = new Map(models.map((m) => [m.key, m]));
   const rows = (await db<UnitRow>("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at")).map(readUnit);
+  const byHand: { unit_id: string; slot: string }[] = await db("reservation")
+    .where({ status: "open", allocation_id: null })
+    .select("unit_id", "slot");
   const units: PlanUnit[] = [];
   const subjects: PlanSubject[] = [];
   const left: PlanView["left"] = [];
@@ -114,10 +119,15 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
       const input = await decideInput(db, { unit, profile, settings });
       const model = newest.get(profile.key) ?? profile;
       for (const s of model.body.slots ?? []) slots[`${unit.id} ${s.id}`] = s.name;
-      // what is reserved for it already counts as on the shelf for it: the plan begins from scratch
-      const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield);
+      const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
       const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
-      units.push({ id: unit.id, options, frees });
+      // what a hand put aside for it is its own, and asks for nothing more
+      const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
+      units.push({
+        id: unit.id,
+        options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })),
+        frees,
+      });
       subjects.push({
         id: unit.id,
         tag: unit.tag,
@@ -130,7 +140,7 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
   }
   const donorRows: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).orderBy("tag").select("id", "tag");
   const donors = await Promise.all(
-    donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield) })),
+    donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield, true) })),
   );
   // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
   const held = await db("reservation as r")
@@ -327,17 +337,18 @@ export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>)
       orderMinor: carriage,
       waitPerDay: settings.rates.shelfPerDay + Math.round(settings.rates.labourPerHour / 60),
     });
-    const quantity = runningOut ? Math.max(r.quantity, Math.ceil(p.low - free)) : r.quantity;
+    const coming = onOrder.get(p.code) ?? 0;
+    const quantity = runningOut ? Math.max(r.quantity, Math.ceil(p.low - free - coming)) : r.quantity;
     return [
       {
         ...r,
         quantity,
-        why: runningOut && r.quantity < quantity ? "below-point" : r.why,
+        why: quantity > r.quantity ? "below-point" : r.why,
         point: Math.max(r.point, Math.ceil(p.low)),
         part: p.code,
         name: p.name,
         free,
-        onOrder: onOrder.get(p.code) ?? 0,
+        onOrder: coming,
         backlog: wanted,
         perWeek: d.perWeek,
         weeks: d.weeks,
@@ -423,7 +434,7 @@ export async function wakeUps(db: Knex): Promise<WakeUp[]> {
   if (parked.length === 0) return [];
   const [{ value: catalogue }, { settings }, stock] = await Promise.all([loadCatalogue(db), loadSettings(db), freeStock(db)]);
   const donorIds: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).select("id", "tag");
-  const donors = await Promise.all(donorIds.map(async (d) => ({ ...d, frees: await freesOf(db, d.id, 1) })));
+  const donors = await Promise.all(donorIds.map(async (d) => ({ ...d, frees: await freesOf(db, d.id, 1, false) })));
   const found: WakeUp[] = [];
   for (const unit of parked) {
     const profile = await modelById(db, unit.profile_id);

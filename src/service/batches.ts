@@ -54,6 +54,9 @@ export const readPiece: Deed<"batch.read"> = async (db, actor, { batchId, number
     .ignore()
     .returning("id");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "piece" });
+  // a bad piece of a batch that is on the shelf already leaves it
+  if (batch.status === "open" && judged.verdict === "bad" && batch.on_hand > batch.reserved)
+    await takeOut(db, actor, batch, { count: 1, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
   return { verdict: judged.verdict };
 };
 
@@ -62,6 +65,8 @@ export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, vers
   if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
   const { measured, bad } = await counted(db, batchId);
   if (verdict === "accept") {
+    // what was rejected stays locked: nobody accepts it back
+    if (batch.status !== "waiting") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
     const said = batchVerdict(samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk), measured, bad);
     if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
     // against the rule only a lead, with a reason
@@ -71,8 +76,7 @@ export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, vers
     }
     // bad pieces that were found do not go to the shelf
     const out = Math.min(bad, batch.on_hand - batch.reserved);
-    if (batch.status === "waiting" && out > 0)
-      await takeOut(db, actor, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
+    if (out > 0) await takeOut(db, actor, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
     await db("batch")
       .where({ id: batchId })
       .update({ status: "open", status_why: why, version: db.raw("version + 1") });
@@ -230,7 +234,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     db("event").where({ kind: "batch-split" }).whereRaw("body->>'batch' = ?", [row.code]).orderBy("id").pluck("body"),
   ]);
   const plan = samplingPlan(row.pieces, settings.risk);
-  const { sampling: _sampling, by: _by, ...batch } = row;
+  const { by: _by, ...batch } = row;
   return {
     batch: { ...batch, at: row.at.toISOString() },
     plan,

@@ -32,6 +32,8 @@ export type DonorPart = {
   parts: string[];
   taken: { batch: string; at: string } | null;
   promised: string | null;
+  /** promised by an applied plan, which the next plan takes back */
+  byPlan: boolean;
   figures: { name: string; value: number; unit: string }[];
 };
 export type DonorView = {
@@ -78,7 +80,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
     db("reservation as r")
       .join("unit as u", "u.id", "r.unit_id")
       .where({ donor_unit_id: unitId, status: "open" })
-      .select("r.donor_slot", "u.tag"),
+      .select("r.donor_slot", "r.allocation_id", "u.tag"),
     db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
   ]);
   const evidence = {
@@ -139,6 +141,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       parts,
       taken: out ? { batch: out.code, at: out.at.toISOString() } : null,
       promised: promised.find((p) => p.donor_slot === slot.id)?.tag ?? null,
+      byPlan: promised.some((p) => p.donor_slot === slot.id && p.allocation_id !== null),
       figures: slot.serves.flatMap((place) => figuresOf(recording?.analysis.controls[place], place)),
     })),
   };

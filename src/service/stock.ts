@@ -222,6 +222,20 @@ export async function fitPiece(
   const held = await spendReservation(db, batch.id, unit.id, f.slot, f.count);
   const now = await lockBatch(db, batch.id);
   const cost = await takeOut(db, actor, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
+  // what does not find room beside it any more was taken out for it
+  const { slot } = await slotOf(db, unit, f.slot);
+  const there = await db("fitted")
+    .where({ unit_id: unit.id, slot: f.slot, removed_at: null })
+    .orderBy("at")
+    .select("id", "count");
+  let room = (slot.fit?.count ?? 1) - f.count - there.reduce((sum, x) => sum + x.count, 0);
+  for (const x of there) {
+    if (room >= 0) break;
+    await db("fitted")
+      .where({ id: x.id })
+      .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `replaced from ${batch.code}` });
+    room += x.count;
+  }
   const [row] = await db("fitted")
     .insert({
       unit_id: unit.id,

@@ -42,7 +42,9 @@ const WORDS: Words = {
   "batch-locked": (p) =>
     p.status === "waiting"
       ? `Batch ${p.batch} waits for its inspection. Measure it first.`
-      : `Batch ${p.batch} is ${p.status}: nothing is taken from it. Use another.`,
+      : p.status === "open"
+        ? `Batch ${p.batch} is on the shelf already.`
+        : `Batch ${p.batch} is ${p.status}: nothing is taken from it. Use another.`,
   "does-not-fit": (p) =>
     `${p.part} ${p.known ? "does not fit here" : "is not known to fit here"}: ${p.why.map(fitWhyText).join("; ")}. ${p.known ? "Choose another part." : "Write down what is missing in the catalogue, or choose another part."}`,
   "not-for-this-use": (p) => `${p.part} may not be used ${USE_WORDS[p.use as keyof typeof USE_WORDS]}. Choose a better part.`,

@@ -18,7 +18,7 @@ import { certificateByToken } from "@/service/release";
 import { findView } from "@/service/find-view";
 import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById, storeRecording } from "@/service/recordings";
-import { wakeUps } from "@/service/allocate";
+import { planView, wakeUps } from "@/service/allocate";
 import { holdersOf } from "@/service/batches";
 import { decisionsOf, routeRecord } from "@/service/decide";
 import { donorView } from "@/service/donors";
@@ -654,6 +654,9 @@ describe("parts", () => {
     expect(await db("batch").where({ from_batch_id: made.id }).first()).toMatchObject({ status: "rejected", on_hand: 1 });
     expect(await holdersOf(db, made.id)).toEqual([]);
     const now = await batch(made.id);
+    // nobody accepts it back, not even who leads
+    const back = { batchId: made.id, version: now.version, verdict: "accept" as const, why: "looks fine" };
+    expect(codeOf(await act("batch.judge", back, lead))).toBe("batch-locked");
     await valueOf(await act("batch.dispose", { batchId: made.id, version: now.version, how: "electrical waste" }));
     expect(await batch(made.id)).toMatchObject({ status: "disposed", on_hand: 0 });
   });
@@ -772,6 +775,51 @@ describe("parts", () => {
     expect(await now(a.unitId)).toMatchObject({ batch_id: null, from_unit_id: b.unitId, condition: "used" });
     for (const u of [a, b]) expect(await db("event").where({ unit_id: u.unitId, kind: "part-swapped" })).toHaveLength(1);
     expect((await partsOfUnit(db, a.unitId)).fitted).toHaveLength(2);
+  });
+
+  test("a new part takes the old one's place, so that a recall names the right units; a bad piece leaves the shelf", async () => {
+    const [first, second] = [await receive("SM-DUN-O", 1, 900), await receive("SM-DUN-O", 1, 910)];
+    const { unitId } = await dunlin();
+    await valueOf(await fit(first.id, unitId, "module.left"));
+    expect(await holdersOf(db, first.id)).toHaveLength(1);
+    await valueOf(await fit(second.id, unitId, "module.left"));
+    expect(await holdersOf(db, first.id)).toEqual([]);
+    expect(await holdersOf(db, second.id)).toHaveLength(1);
+    const made = await receive("SM-DUN-D", 4, 2000);
+    await db("batch").where({ id: made.id }).update({ status: "open" });
+    const reading = { ohms: null, thicknessMm: null, feel: 1, tells: [] };
+    await valueOf(await act("batch.read", { batchId: made.id, number: 1, reading, instrument: "hand", tookMs: 1000 }));
+    expect(await batch(made.id)).toMatchObject({ on_hand: 3, value_minor: 1500 });
+  });
+
+  test("the next plan may take what an earlier plan promised; what a hand put aside asks for nothing more", async () => {
+    const donor = await takeIn();
+    await fullTest(donor.unitId);
+    const { version } = await db("unit").where({ id: donor.unitId }).first("version");
+    await valueOf(await act("unit.end", { unitId: donor.unitId, version, kind: "donor", known: "parts", priceMinor: null }));
+    const unit = await takeIn();
+    await fault(unit.unitId, "pad.left");
+    await db("unit").where({ id: unit.unitId }).update({ next_action: "mend" });
+    const slot = "dome.centre";
+    const freed = async () =>
+      (await planView(db, 20)).problem.donors.find((d) => d.id === donor.unitId)?.frees.some((f) => f.slot === slot) ?? false;
+    const asks = async () =>
+      (await planView(db, 20)).problem.units
+        .find((u) => u.id === unit.unitId)!
+        .options.some((o) => o.needs.some((n) => n.slot === slot));
+    expect([await freed(), await asks()]).toEqual([true, true]);
+    const source = { kind: "donor" as const, donorUnitId: donor.unitId, donorSlot: slot };
+    const lines = [{ unitId: unit.unitId, slot, part: "DO-KNO-D", count: 1, source }];
+    for (let i = 0; i < 2; i++) {
+      await valueOf(await act("plan.apply", { lines, choices: [], valueMinor: 1 }));
+      expect((await donorView(db, donor.unitId)).parts.find((p) => p.slot === slot)!.promised).toBe(unit.tag);
+      expect(await freed()).toBe(true);
+    }
+    await valueOf(await act("plan.apply", { lines: [], choices: [], valueMinor: 1 }));
+    const domes = await receive("DO-KNO-D", 1, 130);
+    await db("batch").where({ id: domes.id }).update({ status: "open" });
+    await valueOf(await act("stock.reserve", { unitId: unit.unitId, slot, batchId: domes.id, count: 1 }));
+    expect(await asks()).toBe(false);
   });
 
   test("an order arrives once, and a file is taken whole or not at all", async () => {

@@ -3,6 +3,7 @@ import { join } from "node:path";
 
 import { seeded } from "../math/random";
 import { HOUSE_RATES, labourOf, type Rates, saleTerms, taxTerms, totalOf } from "../money/rates";
+import { spread } from "../money/spread";
 import { type ModelProfile, profileSchema } from "../profile/profile";
 import { advise, flipsOf, worthOf } from "./advise";
 import { buildProblem, type DecideInput } from "./build";
@@ -10,7 +11,7 @@ import { bidCurve, faultSets, highestBid, lossAt, prospectOf, readListing, suspe
 import { chanceOf } from "./chances";
 import { familyOf, worstOf } from "./families";
 import { solveLadder } from "./ladder";
-import { drawLot, shareLot, spread } from "./lot";
+import { drawLot, shareLot } from "./lot";
 import { HOUSE_ROUTES, readRoutes, writeRoutes } from "./routes";
 import { survivalOf } from "./survival";
 import { leavesOf, normalBelow, spreadOf } from "./walk";

@@ -1,23 +1,11 @@
 import type { Minor } from "../money/money";
+import { spread } from "../money/spread";
 
 /** Packs, kits and assemblies come apart into pieces; what they cost is spread so that it adds up to the cent. */
 
 /** The cost of taking `count` of `left` pieces that are worth `value` together. The last one takes what is left. */
 export const takeCost = (value: Minor, left: number, count: number): Minor =>
   count >= left ? value : Math.round((value * count) / left);
-
-/** Spreads an amount by weights, to the cent; equal weights where all are 0. Source: largest remainders. */
-export function spreadBy(total: Minor, weights: readonly number[]): Minor[] {
-  if (weights.length === 0) return [];
-  const sum = weights.reduce((a, b) => a + b, 0);
-  const even = sum <= 0;
-  const exact = weights.map((w) => (total * (even ? 1 : w)) / (even ? weights.length : sum));
-  const shares = exact.map(Math.floor);
-  const order = exact.map((x, i) => ({ i, rest: x - shares[i]! })).sort((a, b) => b.rest - a.rest || a.i - b.i);
-  const missing = total - shares.reduce((a, b) => a + b, 0);
-  for (let k = 0; k < missing; k++) shares[order[k % order.length]!.i]! += 1;
-  return shares;
-}
 
 export type KitLine = { part: string; count: number; weight: number; worth: Minor | null; tool: boolean; owned: boolean };
 
@@ -29,7 +17,7 @@ export function kitAgainstPieces(
   price: Minor,
   lines: readonly KitLine[],
 ): { parts: Minor; each: Minor | null; saves: Minor | null } {
-  const shares = spreadBy(
+  const shares = spread(
     price,
     lines.map((l) => l.weight * l.count),
   );
@@ -47,7 +35,7 @@ export function splitCost(cost: Minor, lines: readonly SplitLine[]): { cost: Min
   const all = good + lines.reduce((s, l) => s + l.bad, 0);
   const weights = lines.map((l) => l.weight * l.good);
   return {
-    cost: good > 0 ? spreadBy(cost, lines.every((l) => l.weight === 0) ? lines.map((l) => l.good) : weights) : lines.map(() => 0),
+    cost: good > 0 ? spread(cost, lines.every((l) => l.weight === 0) ? lines.map((l) => l.good) : weights) : lines.map(() => 0),
     yield: all ? good / all : null,
   };
 }

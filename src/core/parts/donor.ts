@@ -2,7 +2,7 @@ import type { Grade } from "../grade/grade";
 import type { Minor } from "../money/money";
 import type { Slot } from "../profile/slots";
 import type { CheckResult } from "../record/standing";
-import { spreadBy } from "./cost";
+import { spread } from "../money/spread";
 
 /** A donor is a map of its parts. What a part is like is read from the unit's own tests, and never guessed. */
 
@@ -54,7 +54,7 @@ export function donorShares(
 ): Map<string, Minor> {
   const taken = parts.reduce((s, p) => s + (p.takenAt ?? 0), 0);
   const left = parts.filter((p) => p.takenAt === null && STATE_WEIGHT[p.state] > 0);
-  const shares = spreadBy(
+  const shares = spread(
     Math.max(0, cost - taken),
     left.map((p) => p.worth * STATE_WEIGHT[p.state]),
   );

@@ -4,9 +4,10 @@ import { join } from "node:path";
 import fc from "fast-check";
 
 import { seeded } from "../math/random";
+import { spread } from "../money/spread";
 import { profileSchema } from "../profile/profile";
 import { type Catalogue, EMPTY_CATALOGUE, type Part, partSchema, readCatalogue, writeCatalogue } from "./catalogue";
-import { kitAgainstPieces, splitCost, spreadBy, takeCost } from "./cost";
+import { kitAgainstPieces, splitCost, takeCost } from "./cost";
 import { offersCsv, partsCsv, readOffersCsv, readPartsCsv, readStockCsv, stockCsv } from "./csv";
 import { donorShares, partCondition } from "./donor";
 import { allowedFor, fitOf, type FitPlace, partsThatFit } from "./fit";
@@ -133,9 +134,9 @@ describe("money", () => {
   });
 
   test("a spread adds up and keeps the weights", () => {
-    expect(spreadBy(100, [1, 1, 1])).toEqual([34, 33, 33]);
-    expect(spreadBy(690, [400, 180, 60, 20])).toEqual([418, 188, 63, 21]);
-    expect(spreadBy(5, [0, 0])).toEqual([3, 2]);
+    expect(spread(100, [1, 1, 1])).toEqual([34, 33, 33]);
+    expect(spread(690, [400, 180, 60, 20])).toEqual([418, 188, 63, 21]);
+    expect(spread(5, [0, 0])).toEqual([3, 2]);
   });
 
   test("a kit with tools that one has is dearer than it looks", () => {

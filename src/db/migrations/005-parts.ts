@@ -40,7 +40,6 @@ export async function up(db: Knex): Promise<void> {
     t.text("status_why").notNullable().defaultTo("");
     t.text("condition").notNullable().defaultTo("new");
     t.jsonb("figures").notNullable().defaultTo("[]");
-    t.jsonb("sampling");
     t.integer("version").notNullable().defaultTo(1);
     t.check("on_hand >= 0 and value_minor >= 0", [], "batch_not_below_zero");
     t.check("reserved >= 0 and reserved <= on_hand", [], "batch_reserved_on_hand");

@@ -68,7 +68,10 @@ export function Parts(props: PartsProps) {
       {tab === "suppliers" && <Suppliers {...props} />}
       {tab === "donors" && <Donors {...props} />}
       {tab === "plan" && props.view.plan && <PlanTab {...props} view={props.view.plan} />}
-      {tab === "buy" && props.view.buy && <BuyList {...props} buy={props.view.buy} />}
+      {tab === "buy" && props.view.buy && (
+        // what is to be ordered changes with each order: the list begins anew
+        <BuyList key={JSON.stringify(props.view.buy.lines.map((l) => [l.part, l.quantity]))} {...props} buy={props.view.buy} />
+      )}
     </Box>
   );
 }
