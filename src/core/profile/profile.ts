@@ -2,6 +2,7 @@ import { z } from "zod";
 
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
 import type { Rules } from "../signal/analyse";
+import { guideSchema } from "./guide";
 import { type InputMap, inputMap, type MappedControl } from "./input";
 import { marketSchema, slotSchema } from "./slots";
 import { wiringSchema } from "./wiring";
@@ -152,6 +153,8 @@ export const profileSchema = z
     slots: z.array(slotSchema).max(120).optional(),
     /** going prices when the profile was written; the shop keeps its own */
     market: marketSchema.optional(),
+    /** how it comes apart and goes back; without it a mend is only logged */
+    guide: guideSchema.optional(),
   })
   .refine((p) => unique(p.controls) && unique(p.functions) && unique(p.revisions) && unique(p.accessories), {
     error: "each control, function, revision and accessory needs an id of its own",
@@ -172,6 +175,12 @@ export const profileSchema = z
         ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
     const slots = new Set((p.slots ?? []).map((s) => s.id));
     if (slots.size !== (p.slots ?? []).length) ctx.addIssue({ code: "custom", message: "each part slot needs an id of its own" });
+    for (const part of [...(p.guide?.steps.flatMap((s) => s.reaches) ?? []), ...(p.guide?.solder.flatMap((j) => j.slots) ?? [])])
+      if (!slots.has(part)) ctx.addIssue({ code: "custom", message: `the guide names the slot "${part}", which is not listed` });
+    for (const list of [p.guide?.steps, p.guide?.fasteners, p.guide?.clips, p.guide?.cables, p.guide?.pieces])
+      for (const item of list ?? [])
+        for (const r of item.revisions ?? [])
+          if (!revisions.has(r)) ctx.addIssue({ code: "custom", message: `the guide's ${item.id} names the revision "${r}", which is not listed` });
     for (const s of p.slots ?? []) {
       for (const id of s.serves)
         if (!served.has(id))

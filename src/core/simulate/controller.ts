@@ -5,6 +5,7 @@ import type { MappedControl } from "../profile/input";
 import type { Step } from "../recording/recording";
 import type { Half } from "../signal/dead-halves";
 import type { Point } from "../signal/rest";
+import { reported, type StickTable } from "../calibrate/calibrate";
 import type { ButtonFaults, ControllerFaults, StickFaults, TriggerFaults } from "./faults";
 import { type Gesture, Hand, type HandSettings } from "./hand";
 
@@ -18,6 +19,8 @@ export type SimulatedSettings = {
   hand?: HandSettings | undefined;
   /** how hard the hand presses buttons */
   force?: Force | undefined;
+  /** what the made-up unit's memory keeps for each stick */
+  calibration?: Readonly<Record<string, StickTable>> | undefined;
 };
 export const FORCES = ["normal", "light", "hard"] as const;
 export type Force = (typeof FORCES)[number];
@@ -251,7 +254,9 @@ export class SimulatedController implements ReadingSource {
     for (const c of this.controls) {
       const g = c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity };
       if (c.kind === "stick") {
-        const [x, y] = this.sticks.get(c.id)!.read(c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity }, t, dt);
+        const raw = this.sticks.get(c.id)!.read(c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity }, t, dt);
+        const table = this.settings.calibration?.[c.id];
+        const [x, y] = table ? reported(raw, table) : raw;
         axes[c.input.axes[0]] = this.quantised(c.input.flip?.[0] ? -x : x, -1);
         axes[c.input.axes[1]] = this.quantised(c.input.flip?.[1] ? -y : y, -1);
       } else if (c.kind === "trigger") this.setTrigger(c, this.triggers.get(c.id)!.read(g), axes, buttons);

@@ -1,0 +1,193 @@
+import type { GuideStep, Hazard, MendGuide } from "../profile/guide";
+import { before, itemsOf, lastFasteners, type WorkState } from "./work";
+
+/** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
+
+export type Target = {
+  /** the fault that it mends; null for work without one */
+  faultId: string | null;
+  number: number | null;
+  /** what is done, in words */
+  what: string;
+  slot: string | null;
+  route: string | null;
+  minutes: number;
+  /** soaking, curing, drying after it, in minutes */
+  waitMinutes: number;
+  tools: string[];
+  /** what the new part comes without and is moved over from the old one */
+  movesOver: string[];
+};
+export type OrderBody = { targets: Target[]; cleaningLevel: number; calibrate: string[] };
+
+export type OrderStep = {
+  /** apart:ID, clean:ID, mend:N, gate:open, back:ID, calibrate:STICK, gate:closed */
+  key: string;
+  phase: "apart" | "work" | "gate" | "back";
+  step: GuideStep | null;
+  title: string;
+  does: string;
+  minutes: number;
+  difficulty: number;
+  fragility: number;
+  hazards: readonly Hazard[];
+  tools: readonly string[];
+  items: readonly string[];
+  done: boolean;
+};
+
+/** The step after which a slot lies open. */
+export const stepReaching = (guide: MendGuide, slot: string): GuideStep | null =>
+  guide.steps.find((s) => s.reaches.includes(slot)) ?? null;
+
+/** The steps that must come apart for these places, in the guide's order, each after all that block it. */
+export function stepsFor(guide: MendGuide, body: OrderBody): GuideStep[] {
+  const wanted = new Set<string>();
+  const want = (id: string) => {
+    wanted.add(id);
+    for (const b of before(guide, id)) wanted.add(b);
+  };
+  for (const t of body.targets) {
+    const reach = t.slot === null ? null : stepReaching(guide, t.slot);
+    if (reach) want(reach.id);
+  }
+  for (const s of surfacesFor(guide, body.cleaningLevel)) if (s.after !== undefined) want(s.after);
+  return inOrder(guide, wanted);
+}
+
+export const surfacesFor = (guide: MendGuide, level: number) => guide.surfaces.filter((s) => s.level <= level);
+
+/** Steps in an order in which each comes after all that block it; among those that can, the guide's own order. */
+export function inOrder(guide: MendGuide, ids: ReadonlySet<string>): GuideStep[] {
+  const left = guide.steps.filter((s) => ids.has(s.id));
+  const line: GuideStep[] = [];
+  while (left.length) {
+    const i = left.findIndex((s) => s.after.every((a) => !ids.has(a) || line.some((l) => l.id === a)));
+    if (i < 0) break; // the schema rules a circle out
+    line.push(...left.splice(i, 1));
+  }
+  return line;
+}
+
+export const taskKeys = (guide: MendGuide, body: OrderBody): string[] => [
+  ...surfacesFor(guide, body.cleaningLevel).map((s) => `clean:${s.id}`),
+  ...body.targets.map((_, i) => `mend:${i + 1}`),
+];
+
+const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [], items: [], minutes: 1 } as const;
+
+/**
+ * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything back in the
+ * reverse of what was really done, calibration, and the test after closing. What is done stays in the line, ticked.
+ */
+export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState, cleaningMinutes: (surface: string) => number): OrderStep[] {
+  const tasks = taskKeys(guide, body);
+  const allTasks = tasks.every((t) => state.tasks.has(t));
+  const apart = new Set(state.apart);
+  const planned = stepsFor(guide, body);
+  const line: OrderStep[] = [];
+  const apartStep = (s: GuideStep, done: boolean): OrderStep => ({
+    key: `apart:${s.id}`,
+    phase: "apart",
+    step: s,
+    title: s.title,
+    does: s.does,
+    minutes: s.minutes,
+    difficulty: s.difficulty,
+    fragility: s.fragility,
+    hazards: s.hazards,
+    tools: s.tools,
+    items: itemsOf(s),
+    done,
+  });
+  const extra = state.apart.filter((id) => !planned.some((p) => p.id === id)).map((id) => guide.steps.find((s) => s.id === id)!);
+  // once all work is done a step that went back is not taken apart again
+  for (const s of planned) line.push(apartStep(s, apart.has(s.id) || allTasks));
+  for (const s of extra) line.push(apartStep(s, true));
+  for (const s of surfacesFor(guide, body.cleaningLevel)) {
+    const key = `clean:${s.id}`;
+    line.push({
+      ...plain,
+      key,
+      phase: "work",
+      title: `Clean: ${s.name}`,
+      does: "",
+      minutes: cleaningMinutes(s.id),
+      hazards: s.material === "board" || s.material === "metal-contact" || s.material === "sensor" ? ["solvent"] : [],
+      done: state.tasks.has(key),
+    });
+  }
+  body.targets.forEach((t, i) => {
+    const key = `mend:${i + 1}`;
+    const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
+    line.push({
+      ...plain,
+      key,
+      phase: "work",
+      title: t.what,
+      does: t.movesOver.length ? `Move over from the old part: ${t.movesOver.join(", ")}.` : "",
+      minutes: t.minutes,
+      difficulty: job ? 3 : 2,
+      fragility: job ? 3 : 2,
+      hazards: job && t.tools.some((x) => x.includes("iron")) ? ["iron", "fumes"] : [],
+      tools: t.tools,
+      done: state.tasks.has(key),
+    });
+  });
+  const backs = [...state.apart].reverse();
+  const future = backs.length > 0 || allTasks ? [] : [...planned].reverse();
+  const last = lastFasteners(guide, state);
+  const gateOpen: OrderStep = {
+    ...plain,
+    key: "gate:open",
+    phase: "gate",
+    title: "Test before the last fasteners",
+    does: guide.enoughToTest,
+    minutes: 4,
+    hazards: ["powered"],
+    done: state.openGate !== null,
+  };
+  const backStep = (s: GuideStep): OrderStep => ({
+    ...apartStep(s, false),
+    key: `back:${s.id}`,
+    phase: "back",
+    title: `Back: ${s.title.charAt(0).toLowerCase()}${s.title.slice(1)}`,
+    does: s.back.does,
+    minutes: s.back.minutes,
+  });
+  for (const id of backs) {
+    if (id === last) line.push(gateOpen);
+    line.push(backStep(guide.steps.find((s) => s.id === id)!));
+  }
+  if (backs.length && last === null) line.push(gateOpen);
+  if (future.length) {
+    const lastPlanned = future.findLast((s) => s.frees.fasteners.length > 0);
+    for (const s of future) {
+      if (s.id === lastPlanned?.id) line.push(gateOpen);
+      line.push(backStep(s));
+    }
+  }
+  for (const stick of body.calibrate) {
+    const key = `calibrate:${stick}`;
+    line.push({ ...plain, key, phase: "work", title: `Calibrate: ${stick}`, does: "", minutes: 5, done: state.tasks.has(key) });
+  }
+  line.push({
+    ...plain,
+    key: "gate:closed",
+    phase: "gate",
+    title: "Full test after closing",
+    does: "Closed and complete, by the same tester as before. Closing itself may break something, so this test is never skipped.",
+    minutes: 8,
+    done: state.closedGate !== null,
+  });
+  return line;
+}
+
+/** The line in one figure: minutes still to be worked. */
+export const minutesLeft = (line: readonly OrderStep[]): number => line.reduce((sum, s) => sum + (s.done ? 0 : s.minutes), 0);
+
+/** A pause is advised before the most delicate step that is still to come. */
+export function pauseBefore(line: readonly OrderStep[]): string | null {
+  const worst = line.filter((s) => !s.done && s.phase === "apart").sort((a, b) => b.fragility * b.difficulty - a.fragility * a.difficulty)[0];
+  return worst && worst.fragility * worst.difficulty >= 12 ? worst.key : null;
+}
