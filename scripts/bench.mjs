@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide or plan.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan or dayplan.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -26,6 +26,7 @@ if (wants("analysis")) tsx("bench/analysis.ts");
 
 if (wants("decide")) tsx("bench/decide.ts", process.argv.slice(3));
 if (wants("diagnosis")) tsx("bench/diagnosis.ts", process.argv.slice(3));
+if (wants("dayplan")) tsx("bench/dayplan.ts", process.argv.slice(3));
 if (wants("plan")) tsx("bench/plan.ts", process.argv.slice(3));
 if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
 
