@@ -1,6 +1,7 @@
 import { expose } from "comlink";
 import { gzipSync } from "fflate";
 
+import type { StickTable } from "@/core/calibrate/calibrate";
 import { PlaybackSource } from "@/core/controller/playback";
 import { type Frame, TestSession } from "@/core/controller/session";
 import { BufferedSource, type Reading, type ReadingSource } from "@/core/controller/source";
@@ -17,7 +18,7 @@ import { csvProblemText } from "@/text/problems";
 /** What the page picks as its controller. */
 export type SourceChoice =
   | { kind: "gamepad"; channels: { axes: number; buttons: number } }
-  | { kind: "simulated"; seed: number; preset: Preset; force?: Force }
+  | { kind: "simulated"; seed: number; preset: Preset; force?: Force; calibration?: Record<string, StickTable> }
   | { kind: "playback"; csv: string };
 
 export type Begin = {
@@ -54,6 +55,7 @@ class TestWorker {
         bits: 10,
         faults: presetFaults(source.preset, planned),
         force: source.force,
+        calibration: source.calibration,
       });
     else reading = this.buffer = new BufferedSource(source.channels);
     this.session = new TestSession(plan, reading, map, rules);

@@ -16,7 +16,10 @@ import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { marketSchema } from "@/core/profile/slots";
 import { ENDINGS } from "@/core/record/standing";
+import type { CalibrationProblem, StickTable } from "@/core/calibrate/calibrate";
+import type { WorkProblem } from "@/core/mend/work";
 import { intakeSchema } from "./intake";
+import { MEND_DEEDS } from "./mend";
 import { PART_DEEDS } from "./parts";
 import { answerSchema, questionBodySchema } from "./question";
 
@@ -311,6 +314,7 @@ export const DEEDS = {
     input: z.strictObject({ unitId: id, version, mendId: id.nullable(), words: line(600) }),
   },
   ...PART_DEEDS,
+  ...MEND_DEEDS,
   "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
   "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
   "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
@@ -383,6 +387,16 @@ export type Refusal =
   | { code: "needs-measuring"; left: number }
   | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" }
+  | { code: "no-guide" }
+  | { code: "work"; problem: WorkProblem; names: Record<string, string> }
+  | { code: "loose-fragments"; numbers: number[] }
+  | { code: "test-first"; which: "open" | "closed" }
+  | { code: "still-waiting"; what: string; minutes: number }
+  | { code: "too-hot"; why: string }
+  | { code: "holes-first"; holes: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] }
+  | { code: "no-calibration"; stick: string; problem: CalibrationProblem }
+  | { code: "centre-first" }
+  | { code: "read-back-differs" }
   | { code: "busy" };
 
 export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal };
@@ -407,5 +421,9 @@ export type DeedValue = {
   "order.place": { code: string };
   "plan.apply": { reserved: number };
   "stock.import": { changed: number };
+  "work.open": { id: string };
+  "work.do": { done: boolean };
+  "wait.start": { id: string; endsAt: string };
+  "calibration.write": { id: string; table: StickTable };
 };
 export type ValueOf<D extends DeedName> = D extends keyof DeedValue ? DeedValue[D] : Record<string, never>;

@@ -4,11 +4,12 @@ import * as workshop from "./migrations/001-workshop";
 import * as bench from "./migrations/002-bench";
 import * as find from "./migrations/003-find";
 import * as decide from "./migrations/004-decide";
+import * as mend from "./migrations/006-mend";
 import * as parts from "./migrations/005-parts";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

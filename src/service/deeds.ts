@@ -26,6 +26,12 @@ import { keepListing, settleListing, spreadLot } from "./buying";
 import { cameBack } from "./results";
 import { recordAnswer, sendQuestion, withdrawQuestion } from "./questions";
 import { log } from "./log";
+import { readBack, writeCalibration } from "./calibrate";
+import { pin, setDue, setHours, unpin } from "./dayplan";
+import { addHeat } from "./heat";
+import { addTip, settleTip } from "./tips";
+import { moveWait, seeWait, startWait } from "./waits";
+import { addDamage, changeWork, doWork, dropWork, makeGood, openWork, saveTools, setRevision } from "./work-order";
 import { type Actor, type Deed, Refused } from "./base";
 import {
   addFragment,
@@ -108,6 +114,26 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "plan.apply": applyPlan,
   "order.place": placeOrder,
   "order.cancel": cancelOrder,
+  "work.open": openWork,
+  "work.change": changeWork,
+  "work.revision": setRevision,
+  "work.drop": dropWork,
+  "work.do": doWork,
+  "damage.add": addDamage,
+  "damage.make-good": makeGood,
+  "wait.start": startWait,
+  "wait.move": moveWait,
+  "wait.seen": seeWait,
+  "heat.add": addHeat,
+  "calibration.write": writeCalibration,
+  "calibration.saved": readBack,
+  "tip.add": addTip,
+  "tip.settle": settleTip,
+  "tools.save": saveTools,
+  "unit.set-due": setDue,
+  "person.set-hours": setHours,
+  "plan.pin": pin,
+  "plan.unpin": unpin,
   "photo.remove": removePhoto,
   "bench.present": bePresent,
   "settings.save": saveSettings,

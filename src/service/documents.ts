@@ -25,7 +25,7 @@ const INK = rgb(0.11, 0.14, 0.13);
 const FAINT = rgb(0.35, 0.39, 0.37);
 const LINE = rgb(0.8, 0.79, 0.74);
 
-async function newDocument(title: string): Promise<{ pdf: PDFDocument; plain: PDFFont; bold: PDFFont }> {
+export async function newDocument(title: string): Promise<{ pdf: PDFDocument; plain: PDFFont; bold: PDFFont }> {
   const pdf = await PDFDocument.create();
   pdf.registerFontkit(fontkit);
   pdf.setTitle(title);
@@ -37,7 +37,7 @@ async function newDocument(title: string): Promise<{ pdf: PDFDocument; plain: PD
 }
 
 /** The code as squares, drawn and not pasted, so that it prints sharp at any size. */
-function drawCode(page: PDFPage, text: string, x: number, y: number, side: number): void {
+export function drawCode(page: PDFPage, text: string, x: number, y: number, side: number): void {
   const { modules } = QRCode.create(text, { errorCorrectionLevel: "M" });
   const cell = side / modules.size;
   for (let row = 0; row < modules.size; row++)

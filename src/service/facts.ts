@@ -15,6 +15,8 @@ import {
   type UnitFacts,
 } from "@/core/record/standing";
 import { type Actor, Refused } from "./base";
+import { guideOf } from "@/core/profile/guide";
+import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 
@@ -46,9 +48,21 @@ export type UnitRow = {
   reference_since: Date | null;
   lot_share_minor: number | null;
   hand_share_minor: number | null;
+  /** the day by which it is promised, YYYY-MM-DD */
+  due_on: string | null;
 };
 
-export const readUnit = (row: UnitRow): UnitRow => ({ ...row, intake: intakeSchema.parse(row.intake) });
+export const readUnit = (row: UnitRow): UnitRow => ({
+  ...row,
+  intake: intakeSchema.parse(row.intake),
+  due_on: dayOf(row.due_on),
+});
+
+/** The driver reads a date as midnight of this machine; the day is what was meant. */
+const dayOf = (v: unknown): string | null =>
+  v instanceof Date
+    ? `${v.getFullYear()}-${String(v.getMonth() + 1).padStart(2, "0")}-${String(v.getDate()).padStart(2, "0")}`
+    : (v as string | null);
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   const row = await db<UnitRow>("unit").where({ id }).first();
@@ -77,7 +91,22 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     .orderBy("number")
     .pluck("number");
   const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults");
+  const steps = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .where("o.unit_id", unit.id)
+    .orderBy("e.id")
+    .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision");
+  const open = steps.filter((e) => e.status === "open");
+  const guide = open[0] ? (await modelById(db, open[0].profile_id)).body.guide : undefined;
+  const state = guide
+    ? replay(
+        guideOf(guide, open[0].revision),
+        open.map((e): WorkEvent => e.body),
+      )
+    : null;
   return {
+    lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
+    apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0 },
     decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,
     looseFragments: loose,
     swollen: unit.swollen,

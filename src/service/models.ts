@@ -2,6 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import { type Deed, note, stamp } from "./base";
 
@@ -40,3 +41,8 @@ export const importProfile: Deed<"profile.import"> = async (db, actor, { profile
   await note(db, actor, "profile-imported", null, { key: profile.id, version });
   return { key: profile.id, version };
 };
+
+/** The newest guide of a model: what was learned since a unit came in counts for it too. Null when it has none. */
+export async function newestGuide(db: Knex, profile: ModelProfile): Promise<MendGuide | null> {
+  return (await modelByKey(db, profile.id))?.body.guide ?? profile.guide ?? null;
+}

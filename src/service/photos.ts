@@ -38,15 +38,22 @@ async function remake(sent: Buffer) {
 }
 
 /** Keeps a photograph of a unit; the same picture again is kept once. */
-export async function storePhoto(db: Knex, actor: Actor, unitId: string, caption: string, sent: Buffer): Promise<{ id: string }> {
+export async function storePhoto(
+  db: Knex,
+  actor: Actor,
+  unitId: string,
+  caption: string,
+  sent: Buffer,
+  step: string | null = null,
+): Promise<{ id: string }> {
   const made = await remake(sent);
   const sha256 = createHash("sha256").update(sent).digest("hex");
   return db.transaction(async (trx) => {
     const unit = await lockUnit(trx, unitId, null, actor);
     const [row] = await trx("photo")
-      .insert({ unit_id: unit.id, ...made, sha256, caption, ...stamp(trx, actor) })
+      .insert({ unit_id: unit.id, ...made, sha256, caption, step, ...stamp(trx, actor) })
       .onConflict(["unit_id", "sha256"])
-      .merge({ removed: false })
+      .merge(step === null ? { removed: false } : { removed: false, step })
       .returning("id");
     await note(trx, actor, "photo-kept", unit.id, { photo: row.id });
     return { id: row.id };

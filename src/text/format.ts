@@ -13,3 +13,11 @@ const dated = (shop: Shop, iso: string, options: Intl.DateTimeFormatOptions) =>
 export const day = (iso: string, shop: Shop): string => dated(shop, iso, { day: "numeric", month: "short", year: "numeric" });
 export const dayAndTime = (iso: string, shop: Shop): string =>
   dated(shop, iso, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+export const clockOf = (iso: string, shop: Shop): string => dated(shop, iso, { hour: "2-digit", minute: "2-digit" });
+
+/** "45 min", "3 h 20 min", "2 days 4 h". */
+export function hoursText(minutes: number): string {
+  const [d, h, m] = [Math.floor(minutes / 1440), Math.floor((minutes % 1440) / 60), Math.round(minutes % 60)];
+  if (d) return `${d} ${d === 1 ? "day" : "days"}${h ? ` ${h} h` : ""}`;
+  return h ? `${h} h${m ? ` ${m} min` : ""}` : `${m} min`;
+}

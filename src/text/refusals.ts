@@ -1,4 +1,5 @@
 import type { Refusal } from "@/contract/deeds";
+import { calibrationText, holeText, workText } from "./mend";
 import { fitWhyText, USE_WORDS } from "./parts";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
@@ -63,6 +64,23 @@ const WORDS: Words = {
         : p.why === "closed"
           ? "The work on this unit is closed. Ask the workshop."
           : "The workshop took this question back. Ask them for the new one.",
+  "no-guide": () => "This model has no guide yet. Write its steps under Models, or log the mend by hand.",
+  work: (p) => workText(p.problem, p.names),
+  "loose-fragments": (p) =>
+    `Loose ${p.numbers.length === 1 ? "piece" : "pieces"} ${p.numbers.join(", ")} fit nothing yet. Match or explain each under Find before the shell shuts.`,
+  "test-first": (p) =>
+    p.which === "closed"
+      ? "No full test since the unit was closed. Run it: closing itself may have broken something. It cannot be skipped."
+      : "No test since the last work. Test it now while it is open, or say why not.",
+  "still-waiting": (p) =>
+    `${p.what.charAt(0).toUpperCase()}${p.what.slice(1)} has ${p.minutes} min to go. No power and no closing before; end the wait under Mend if it is done earlier.`,
+  "too-hot": (p) => `${p.why.charAt(0).toUpperCase()}${p.why.slice(1)}.`,
+  "holes-first": (p) =>
+    `Not ready for the new part: ${p.holes.slice(0, 6).map(holeText).join("; ")}${p.holes.length > 6 ? "; and more" : ""}.`,
+  "no-calibration": (p) => calibrationText(p.stick, p.problem),
+  "centre-first": () => "Centre first, then range: write the centre from this recording before its range.",
+  "read-back-differs": () =>
+    "The unit keeps another table than the one that was written. Save again, switch it off and on, and read once more.",
   busy: () => "The server could not do it just now. Nothing was changed; try again.",
 };
 

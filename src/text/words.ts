@@ -136,6 +136,8 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
   "open-fault": (b) => `Fault ${b.number} is open`,
   fragment: (b) => `Loose piece ${b.number} is matched to no part`,
+  apart: (b) =>
+    `Open: ${b.steps} ${b.steps === 1 ? "step is" : "steps are"} apart, ${b.items} ${b.items === 1 ? "piece is" : "pieces are"} out`,
 };
 export const blockText = (b: Block, name: (id: string) => string): string =>
   (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);

@@ -1,12 +1,14 @@
 import { database } from "@/db/connection";
 import { pagePerson } from "@/door/page";
 import { wakeUps } from "@/service/allocate";
+import { nextFor } from "@/service/dayplan";
 import { awaitedAnswers } from "@/service/questions";
 import { benchView } from "@/service/views";
 import { Bench } from "@/ui/bench/Bench";
 
 export default async function BenchPage() {
-  await pagePerson();
+  const actor = await pagePerson();
   const db = database();
-  return <Bench view={await benchView(db)} answers={await awaitedAnswers(db)} wakes={await wakeUps(db)} />;
+  const mine = actor.role === "viewer" ? null : await nextFor(db, actor);
+  return <Bench mine={mine} view={await benchView(db)} answers={await awaitedAnswers(db)} wakes={await wakeUps(db)} />;
 }

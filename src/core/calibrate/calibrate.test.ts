@@ -10,7 +10,13 @@ import { mayCalibrate, nextTable, PLAIN_TABLE, reported, sameTable, type StickTa
 const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
 const measure = (faults: StickFaults, table?: StickTable, seed = 5): StickResult =>
   analyse(
-    simulateFullTest([STICK], { seed, rateHz: 200, bits: 12, faults: { sticks: { "stick.left": faults } }, calibration: table && { "stick.left": table } }),
+    simulateFullTest([STICK], {
+      seed,
+      rateHz: 200,
+      bits: 12,
+      faults: { sticks: { "stick.left": faults } },
+      calibration: table && { "stick.left": table },
+    }),
     inputMap([STICK]),
   ).analysis.controls["stick.left"] as StickResult;
 const may = (r: StickResult) => mayCalibrate(r, HOUSE_LIMITS.stick);
@@ -70,7 +76,12 @@ test("a table is kept within half a step of the unit's memory, and the centre is
   const v = fc.double({ min: -0.3, max: 0.3, noNaN: true });
   fc.assert(
     fc.property(v, v, fc.constantFrom(64, 256, 1024), (x, y, steps) => {
-      const measured = { centre: [x, y] as [number, number], low: [-0.9, -0.92] as [number, number], high: [0.95, 0.91] as [number, number], after: { restOffset: 0, reachMin: 1, circularityError: 0 } };
+      const measured = {
+        centre: [x, y] as [number, number],
+        low: [-0.9, -0.92] as [number, number],
+        high: [0.95, 0.91] as [number, number],
+        after: { restOffset: 0, reachMin: 1, circularityError: 0 },
+      };
       const t = nextTable(nextTable(PLAIN_TABLE, measured, "centre", steps), measured, "range", steps);
       expect(Math.abs(t.centre[0] - x)).toBeLessThanOrEqual(0.5 / steps + 1e-9);
       const [rx, ry] = reported(t.centre, t);

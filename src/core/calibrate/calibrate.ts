@@ -24,8 +24,7 @@ export interface CalibrationPort {
 const WEAR: readonly string[] = ["restNoise", "restSpikes", "stuckReleases", "jumps", "deadHalves", "noAnswer"];
 
 export type CalibrationProblem =
-  | { code: "worn"; reasons: Reason[]; scatter: { value: number; limit: number } | null }
-  | { code: "not-measured" };
+  { code: "worn"; reasons: Reason[]; scatter: { value: number; limit: number } | null } | { code: "not-measured" };
 
 /**
  * Whether a stick may be calibrated from a recording: measured, and noise, leaps, and scatter after release within the limits
@@ -52,7 +51,10 @@ export function nextTable(now: StickTable, measured: Calibration, part: "centre"
     rawOf(p[0], now.centre[0], now.low[0], now.high[0]),
     rawOf(p[1], now.centre[1], now.low[1], now.high[1]),
   ];
-  const rounded = (p: Point): Point => [Math.round(p[0] * stepsPerUnit) / stepsPerUnit, Math.round(p[1] * stepsPerUnit) / stepsPerUnit];
+  const rounded = (p: Point): Point => [
+    Math.round(p[0] * stepsPerUnit) / stepsPerUnit,
+    Math.round(p[1] * stepsPerUnit) / stepsPerUnit,
+  ];
   if (part === "centre") return { centre: rounded(raw(measured.centre)), low: now.low, high: now.high };
   return { centre: now.centre, low: rounded(raw(measured.low)), high: rounded(raw(measured.high)) };
 }

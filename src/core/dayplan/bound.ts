@@ -93,13 +93,22 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
     const here = works.filter((t) => t.task.station === s.id);
     if (here.length === 0) continue;
     const least = Math.min(...here.map((t) => t.task.skill));
-    check(here, p.people.filter((w) => w.skill >= least), 1, (l) => setupsInAll(l, here, (set) => setups(set, s.id)));
+    check(
+      here,
+      p.people.filter((w) => w.skill >= least),
+      1,
+      (l) => setupsInAll(l, here, (set) => setups(set, s.id)),
+    );
   }
   return most;
 }
 
 /** A set-up that a task outside the set may have paid does not count for the set. */
-function setupsInAll(set: readonly Timed[], all: readonly Timed[], setups: (l: readonly Timed[], only: string | null) => number): number {
+function setupsInAll(
+  set: readonly Timed[],
+  all: readonly Timed[],
+  setups: (l: readonly Timed[], only: string | null) => number,
+): number {
   const inside = new Set(set);
   const outside = new Set(all.filter((t) => !inside.has(t)).map((t) => `${t.task.station} ${t.task.setup}`));
   return setups(
@@ -129,7 +138,10 @@ export function bounds(p: DayProblem): { makespan: number; worstLate: number } {
       if (before) from = Math.max(from, headOf(before) + before.minutes);
     }
     // the first hour at which somebody who can is there for the whole task
-    const start = t.kind === "wait" ? from : Math.min(...p.people.filter((w) => w.skill >= t.skill).map((w) => fits(w.windows, from, t.minutes)), Infinity);
+    const start =
+      t.kind === "wait"
+        ? from
+        : Math.min(...p.people.filter((w) => w.skill >= t.skill).map((w) => fits(w.windows, from, t.minutes)), Infinity);
     head.set(t.id, start);
     return start;
   };

@@ -66,7 +66,15 @@ test("due times are kept when they can be", () => {
 test("skill, hours and one host at the test bench are kept", () => {
   const p = day([task("a1", 30, { skill: 3 }), task("b1", 30, { station: "iron" }), task("c1", 30, { station: "iron" })], {
     people: [
-      { id: "ida", name: "Ida", skill: 3, windows: [[10, 70], [100, 400]] },
+      {
+        id: "ida",
+        name: "Ida",
+        skill: 3,
+        windows: [
+          [10, 70],
+          [100, 400],
+        ],
+      },
       { id: "bram", name: "Bram", skill: 1, windows: ALL_DAY },
     ],
   });
@@ -87,7 +95,9 @@ test("a pinned task stays with its person and time, and the rest plans round it"
 });
 
 test("a task that nobody can do is named, not dropped", () => {
-  const p = day([task("a1", 30, { skill: 4 }), task("a2", 5, { after: ["a1"] })], { people: [{ id: "oona", name: "Oona", skill: 2, windows: ALL_DAY }] });
+  const p = day([task("a1", 30, { skill: 4 }), task("a2", 5, { after: ["a1"] })], {
+    people: [{ id: "oona", name: "Oona", skill: 2, windows: ALL_DAY }],
+  });
   expect(planDay(p, SEARCH).plan.impossible).toEqual(["a1", "a2"]);
 });
 
@@ -127,7 +137,10 @@ test("pins anywhere leave a plan that breaks no rule", () => {
 });
 
 test("the bound never exceeds the best of every order of starting, on days small enough to try them all", () => {
-  const permutations = <T,>(list: T[]): T[][] => (list.length < 2 ? [list] : list.flatMap((x, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((r) => [x, ...r])));
+  const permutations = <T>(list: T[]): T[][] =>
+    list.length < 2
+      ? [list]
+      : list.flatMap((x, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((r) => [x, ...r]));
   for (let seed = 0; seed < 40; seed++) {
     const p = randomDay(seed, 5, 1 + (seed % 2));
     const short: DayProblem = { ...p, tasks: p.tasks.map((t) => ({ ...t, minutes: Math.max(1, Math.round(t.minutes / 5)) })) };
@@ -149,4 +162,3 @@ test("the same seed gives the same plan", () => {
   const p = randomDay(3, 12, 2);
   expect(planDay(p, { evaluations: 60, seed: 4 })).toEqual(planDay(p, { evaluations: 60, seed: 4 }));
 });
-

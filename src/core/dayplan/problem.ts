@@ -28,7 +28,15 @@ export type DayProblem = {
   pins: readonly Pin[];
 };
 
-export type Placed = { task: string; person: string | null; station: string | null; start: number; end: number; setup: number; pinned: boolean };
+export type Placed = {
+  task: string;
+  person: string | null;
+  station: string | null;
+  start: number;
+  end: number;
+  setup: number;
+  pinned: boolean;
+};
 export type DayPlan = {
   placed: Placed[];
   /** tasks that nobody here can do, or that fit in no working time */
@@ -67,13 +75,21 @@ export function faultsOf(p: DayProblem, plan: DayPlan): string[] {
   }
   const overlap = (list: Placed[], what: string) => {
     const line = [...list].sort((a, b) => a.start - b.start);
-    for (let i = 1; i < line.length; i++) if (line[i]!.start < line[i - 1]!.end) faults.push(`${what} does ${line[i - 1]!.task} and ${line[i]!.task} at once`);
+    for (let i = 1; i < line.length; i++)
+      if (line[i]!.start < line[i - 1]!.end) faults.push(`${what} does ${line[i - 1]!.task} and ${line[i]!.task} at once`);
     return line;
   };
-  for (const w of p.people) overlap(plan.placed.filter((x) => x.person === w.id), w.name);
+  for (const w of p.people)
+    overlap(
+      plan.placed.filter((x) => x.person === w.id),
+      w.name,
+    );
   for (const s of p.stations) {
     let stands: string | null = null;
-    for (const x of overlap(plan.placed.filter((y) => y.station === s.id), s.name)) {
+    for (const x of overlap(
+      plan.placed.filter((y) => y.station === s.id),
+      s.name,
+    )) {
       const t = task.get(x.task)!;
       const needed = t.setup !== null && t.setup !== stands ? s.setupMinutes : 0;
       if (x.setup < needed) faults.push(`${t.id} starts without its set-up`);

@@ -24,7 +24,10 @@ function orderTasks(c: Chance, id: string, model: string): Task[] {
     ...rest,
     after: rest.after.map((a) => `${id}.${a}`),
   });
-  const tasks = [task("test", { minutes: whole(c, 6, 14), station: "test", setup: model, after: [] }), task("open", { minutes: whole(c, 5, 20), after: ["test"] })];
+  const tasks = [
+    task("test", { minutes: whole(c, 6, 14), station: "test", setup: model, after: [] }),
+    task("open", { minutes: whole(c, 5, 20), after: ["test"] }),
+  ];
   const joins: string[] = [];
   if (c.happens(0.6)) {
     tasks.push(
@@ -36,7 +39,15 @@ function orderTasks(c: Chance, id: string, model: string): Task[] {
   }
   if (c.happens(0.65)) {
     const iron = c.happens(0.75);
-    tasks.push(task("solder", { minutes: whole(c, 10, 40), skill: iron ? 2 : 3, station: iron ? "iron" : "hot-air", setup: c.pick(["340", "360"]), after: ["open"] }));
+    tasks.push(
+      task("solder", {
+        minutes: whole(c, 10, 40),
+        skill: iron ? 2 : 3,
+        station: iron ? "iron" : "hot-air",
+        setup: c.pick(["340", "360"]),
+        after: ["open"],
+      }),
+    );
     if (c.happens(0.3)) {
       tasks.push(task("cure", { kind: "wait", minutes: whole(c, 30, 180), after: ["solder"] }));
       joins.push("cure");
@@ -45,7 +56,10 @@ function orderTasks(c: Chance, id: string, model: string): Task[] {
     tasks.push(task("swap", { minutes: whole(c, 4, 15), after: ["open"] }));
     joins.push("swap");
   }
-  tasks.push(task("close", { minutes: whole(c, 6, 22), after: joins }), task("prove", { minutes: whole(c, 8, 16), station: "test", setup: model, after: ["close"] }));
+  tasks.push(
+    task("close", { minutes: whole(c, 6, 22), after: joins }),
+    task("prove", { minutes: whole(c, 8, 16), station: "test", setup: model, after: ["close"] }),
+  );
   return tasks;
 }
 
@@ -70,6 +84,7 @@ export function randomDay(seed: number, orderCount: number, peopleCount: number)
   }));
   const tasks = orders.flatMap((o) => orderTasks(c, o.id, c.pick(["dunlin", "turnstone", "whimbrel"])));
   const load = tasks.reduce((s, t) => s + (t.kind === "work" ? t.minutes : 0), 0) / peopleCount;
-  for (const o of orders) if (c.happens(0.7)) o.due = Math.round(o.readyAt + 180 + c.next() * (load + Math.floor(load / 500) * 900));
+  for (const o of orders)
+    if (c.happens(0.7)) o.due = Math.round(o.readyAt + 180 + c.next() * (load + Math.floor(load / 500) * 900));
   return { orders, tasks, people, stations: DAY_STATIONS, pins: [] };
 }

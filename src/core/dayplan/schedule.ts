@@ -61,11 +61,13 @@ function compile(p: DayProblem): Compiled {
     tail,
     due: Float64Array.from(p.orders, (o) => o.due ?? Infinity),
     received: Float64Array.from(p.orders, (o) => o.received),
-    pinAt: new Map(p.pins.flatMap((x) => {
-      const t = index.get(x.task);
-      const person = p.people.findIndex((w) => w.id === x.person);
-      return t === undefined || person < 0 ? [] : [[t, { person, start: Math.max(0, x.start) }] as const];
-    })),
+    pinAt: new Map(
+      p.pins.flatMap((x) => {
+        const t = index.get(x.task);
+        const person = p.people.findIndex((w) => w.id === x.person);
+        return t === undefined || person < 0 ? [] : [[t, { person, start: Math.max(0, x.start) }] as const];
+      }),
+    ),
     opensWait: Uint8Array.from(p.tasks, (_, i) => (next[i]!.some((k) => p.tasks[k]!.kind === "wait") ? 1 : 0)),
   };
 }
@@ -118,7 +120,8 @@ function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
     for (const [k, pin] of c.pinAt) {
       if (k === i || startOf[k]! >= 0) continue;
       const pinEnd = pin.start + c.minutes[k]!;
-      if (pin.start < to && t < pinEnd && (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i]))) return true;
+      if (pin.start < to && t < pinEnd && (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i])))
+        return true;
     }
     return false;
   };
@@ -134,7 +137,7 @@ function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
     events.delete(t);
     if (seen.length > 200_000) break;
     seen.push(t);
-    for (let placedOne = true; placedOne; ) {
+    for (let placedOne = true; placedOne;) {
       placedOne = false;
       for (const person of order) {
         if (freeAt[person]! > t) continue;
@@ -288,7 +291,8 @@ export function planDay(p: DayProblem, { evaluations, seed, stop = () => false }
     };
     const moves = 1 + Math.floor(chance.next() * 4);
     for (let m = 0; m < moves; m++) {
-      if (chance.happens(0.5) && p.orders.length) keys.order[Math.floor(chance.next() * p.orders.length)]! += width * chance.normal();
+      if (chance.happens(0.5) && p.orders.length)
+        keys.order[Math.floor(chance.next() * p.orders.length)]! += width * chance.normal();
       else if (c.n) keys.task[Math.floor(chance.next() * c.n)]! += width * chance.normal();
     }
     consider(keys);

@@ -16,13 +16,55 @@ export type Agent = keyof typeof AGENTS;
 
 type Rule = { allowed: readonly Agent[]; use: Agent; never: string; soakMinutes: number; dryMinutes: number };
 export const RULES: Record<Material, Rule> = {
-  "hard-plastic": { allowed: ["mild-wipe", "alcohol-70", "soap-bath", "protectant"], use: "mild-wipe", never: "strong solvents: they craze it", soakMinutes: 0, dryMinutes: 10 },
-  "soft-skin": { allowed: ["mild-wipe"], use: "mild-wipe", never: "alcohol and polish: the matt skin turns shiny or sticky; try a small spot first", soakMinutes: 0, dryMinutes: 15 },
-  print: { allowed: ["mild-wipe"], use: "mild-wipe", never: "alcohol and rubbing: print comes off", soakMinutes: 0, dryMinutes: 5 },
-  rubber: { allowed: ["soap-bath", "mild-wipe"], use: "soap-bath", never: "alcohol and oil: it swells and hardens", soakMinutes: 15, dryMinutes: 60 },
-  "metal-contact": { allowed: ["alcohol-contact", "contact-cleaner"], use: "alcohol-contact", never: "water left to stand", soakMinutes: 0, dryMinutes: 10 },
-  board: { allowed: ["alcohol-contact", "contact-cleaner"], use: "alcohol-contact", never: "anything with water", soakMinutes: 0, dryMinutes: 20 },
-  sensor: { allowed: ["contact-cleaner", "none"], use: "contact-cleaner", never: "liquid before the loose dust is blown out", soakMinutes: 0, dryMinutes: 20 },
+  "hard-plastic": {
+    allowed: ["mild-wipe", "alcohol-70", "soap-bath", "protectant"],
+    use: "mild-wipe",
+    never: "strong solvents: they craze it",
+    soakMinutes: 0,
+    dryMinutes: 10,
+  },
+  "soft-skin": {
+    allowed: ["mild-wipe"],
+    use: "mild-wipe",
+    never: "alcohol and polish: the matt skin turns shiny or sticky; try a small spot first",
+    soakMinutes: 0,
+    dryMinutes: 15,
+  },
+  print: {
+    allowed: ["mild-wipe"],
+    use: "mild-wipe",
+    never: "alcohol and rubbing: print comes off",
+    soakMinutes: 0,
+    dryMinutes: 5,
+  },
+  rubber: {
+    allowed: ["soap-bath", "mild-wipe"],
+    use: "soap-bath",
+    never: "alcohol and oil: it swells and hardens",
+    soakMinutes: 15,
+    dryMinutes: 60,
+  },
+  "metal-contact": {
+    allowed: ["alcohol-contact", "contact-cleaner"],
+    use: "alcohol-contact",
+    never: "water left to stand",
+    soakMinutes: 0,
+    dryMinutes: 10,
+  },
+  board: {
+    allowed: ["alcohol-contact", "contact-cleaner"],
+    use: "alcohol-contact",
+    never: "anything with water",
+    soakMinutes: 0,
+    dryMinutes: 20,
+  },
+  sensor: {
+    allowed: ["contact-cleaner", "none"],
+    use: "contact-cleaner",
+    never: "liquid before the loose dust is blown out",
+    soakMinutes: 0,
+    dryMinutes: 20,
+  },
   fabric: { allowed: ["soap-bath", "mild-wipe"], use: "soap-bath", never: "hot drying", soakMinutes: 30, dryMinutes: 240 },
 };
 /** A piece that goes off in one go: a soak reaches plastic pieces too. */
@@ -89,8 +131,10 @@ export function cleaningPlan(guide: MendGuide, level: number): CleaningJob[] {
     const also: string[] = [];
     if (s.material === "sensor") also.push("blow the loose dust out before it is opened and before any liquid");
     if (s.material === "rubber") also.push("clean the board contacts under it as well");
-    if (s.material === "board") also.push("flux and corrosion: mechanically first, brush with alcohol, both faces, look again under the residue");
-    if (s.spot === "well" || s.material === "sensor" || s.material === "board") also.push("look for lint and hair that the swab left");
+    if (s.material === "board")
+      also.push("flux and corrosion: mechanically first, brush with alcohol, both faces, look again under the residue");
+    if (s.spot === "well" || s.material === "sensor" || s.material === "board")
+      also.push("look for lint and hair that the swab left");
     return {
       surface: s.id,
       name: s.name,

@@ -80,7 +80,12 @@ const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [],
  * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything back in the
  * reverse of what was really done, calibration, and the test after closing. What is done stays in the line, ticked.
  */
-export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState, cleaningMinutes: (surface: string) => number): OrderStep[] {
+export function lineUp(
+  guide: MendGuide,
+  body: OrderBody,
+  state: WorkState,
+  cleaningMinutes: (surface: string) => number,
+): OrderStep[] {
   const tasks = taskKeys(guide, body);
   const allTasks = tasks.every((t) => state.tasks.has(t));
   const apart = new Set(state.apart);
@@ -188,6 +193,8 @@ export const minutesLeft = (line: readonly OrderStep[]): number => line.reduce((
 
 /** A pause is advised before the most delicate step that is still to come. */
 export function pauseBefore(line: readonly OrderStep[]): string | null {
-  const worst = line.filter((s) => !s.done && s.phase === "apart").sort((a, b) => b.fragility * b.difficulty - a.fragility * a.difficulty)[0];
+  const worst = line
+    .filter((s) => !s.done && s.phase === "apart")
+    .sort((a, b) => b.fragility * b.difficulty - a.fragility * a.difficulty)[0];
   return worst && worst.fragility * worst.difficulty >= 12 ? worst.key : null;
 }

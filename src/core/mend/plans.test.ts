@@ -32,8 +32,14 @@ describe("cleaning", () => {
     expect(plan.find((j) => j.material === "rubber")!.also.join()).toContain("board contacts");
   });
   test("intake suggests the level and says why", () => {
-    expect(suggestedLevel({ smell: "none", grime: "none", liquid: false }, false)).toEqual({ level: 1, why: ["it looks clean: a wipe for sale"] });
-    expect(suggestedLevel({ smell: "slight", grime: "none", liquid: false }, true)).toMatchObject({ level: 2, why: ["a contact fault: rubber and board contacts together", "slight soiling"] });
+    expect(suggestedLevel({ smell: "none", grime: "none", liquid: false }, false)).toEqual({
+      level: 1,
+      why: ["it looks clean: a wipe for sale"],
+    });
+    expect(suggestedLevel({ smell: "slight", grime: "none", liquid: false }, true)).toMatchObject({
+      level: 2,
+      why: ["a contact fault: rubber and board contacts together", "slight soiling"],
+    });
     expect(suggestedLevel({ smell: "strong", grime: "none", liquid: true }, false).level).toBe(4);
   });
 });
@@ -55,8 +61,12 @@ describe("solder work", () => {
     const all = Array.from({ length: modules.holes }, (_, i) => ({ hole: i + 1, gaugeMm: 0.9, ringIntact: true }));
     expect(holesNotReady(modules, all)).toEqual([]);
     expect(holesNotReady(modules, all.slice(1))).toEqual([{ hole: 1, why: "not-checked" }]);
-    expect(holesNotReady(modules, [...all, { hole: 3, gaugeMm: 0.6, ringIntact: true }])).toEqual([{ hole: 3, why: "solder-in-it" }]);
-    expect(holesNotReady(modules, [...all, { hole: 4, gaugeMm: 0.9, ringIntact: false }])).toEqual([{ hole: 4, why: "ring-torn" }]);
+    expect(holesNotReady(modules, [...all, { hole: 3, gaugeMm: 0.6, ringIntact: true }])).toEqual([
+      { hole: 3, why: "solder-in-it" },
+    ]);
+    expect(holesNotReady(modules, [...all, { hole: 4, gaugeMm: 0.9, ringIntact: false }])).toEqual([
+      { hole: 4, why: "ring-torn" },
+    ]);
   });
   test("only methods whose tool is there, quickest first", () => {
     const methods = removalMethods(modules, new Set(["hand-pump", "wick", "iron-fine"]));
@@ -74,7 +84,10 @@ describe("tools", () => {
   });
   test("a missing tool shows its stand-in with the risk, or that it is missing", () => {
     const tools = toolsFor(dunlin, [step], [{ tool: "fine iron", for: "module" }], new Set(["driver-plain"]));
-    expect(tools.find((t) => t.id === "driver-magnetic")).toMatchObject({ state: "stand-in", standIn: { name: "driver, plain" } });
+    expect(tools.find((t) => t.id === "driver-magnetic")).toMatchObject({
+      state: "stand-in",
+      standIn: { name: "driver, plain" },
+    });
     expect(tools.find((t) => t.id === toolId("fine iron"))).toMatchObject({ state: "missing", steps: ["module"] });
     expect(tools[0]!.state).toBe("missing");
   });
@@ -82,7 +95,8 @@ describe("tools", () => {
 
 describe("minutes learn from the log", () => {
   const times = [6, 5, 4, 4].map((minutes, i) => ({ step: "halves", person: i < 2 ? "ida" : "bram", minutes }));
-  test("without a log the guide's figure stands", () => expect(learnMinutes(3, [], "ida")).toMatchObject({ minutes: 3, cases: 0, first: null, later: null }));
+  test("without a log the guide's figure stands", () =>
+    expect(learnMinutes(3, [], "ida")).toMatchObject({ minutes: 3, cases: 0, first: null, later: null }));
   test("the shop's mean moves from the stated figure, a person's own from the shop's", () => {
     const shop = learnMinutes(3, times, null);
     expect(shop.minutes).toBeCloseTo((3 * 3 + 19) / 7);
@@ -95,5 +109,6 @@ describe("minutes learn from the log", () => {
     expect(r.first).toBe(5); // 6 and 4
     expect(r.later).toBe(4.5); // 5 and 4
   });
-  test("a walk away from the bench does not count", () => expect(learnMinutes(3, [{ step: "halves", person: "ida", minutes: 90 }], null).cases).toBe(0));
+  test("a walk away from the bench does not count", () =>
+    expect(learnMinutes(3, [{ step: "halves", person: "ida", minutes: 90 }], null).cases).toBe(0));
 });

@@ -34,7 +34,10 @@ export function heatCycles(entries: readonly HeatEntry[]): ChipHeat[] {
 const PLAY_MM = 0.1;
 export type HoleCheck = { hole: number; gaugeMm: number; ringIntact: boolean };
 /** Holes that are not ready for the new part. */
-export function holesNotReady(job: SolderJob, checks: readonly HoleCheck[]): { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] {
+export function holesNotReady(
+  job: SolderJob,
+  checks: readonly HoleCheck[],
+): { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] {
   const out: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] = [];
   for (let hole = 1; hole <= job.holes; hole++) {
     const c = checks.findLast((x) => x.hole === hole);
@@ -54,11 +57,35 @@ export function removalMethods(job: SolderJob, owned: ReadonlySet<string>): Remo
   const per = (start: number, each: number) => Math.round((start + each * job.joints * slow) * 2) / 2;
   const all: RemovalMethod[] = [
     { id: "sucker", name: "powered sucker", minutes: per(2, 0.35), needs: "sucker", why: "clears each hole in one go" },
-    { id: "heat-plate", name: "heat-spreader plate", minutes: per(3, 0.25), needs: "heat-plate", why: "all joints at once; the plastic goes with it" },
-    { id: "hot-air", name: "hot air from beneath", minutes: per(4, 0.3), needs: "hot-air", why: "all joints at once; shield what is close" },
-    { id: "hand-pump", name: "hand pump and fresh solder", minutes: per(2, 0.8), needs: "hand-pump", why: "needs two goes for grounded pins" },
+    {
+      id: "heat-plate",
+      name: "heat-spreader plate",
+      minutes: per(3, 0.25),
+      needs: "heat-plate",
+      why: "all joints at once; the plastic goes with it",
+    },
+    {
+      id: "hot-air",
+      name: "hot air from beneath",
+      minutes: per(4, 0.3),
+      needs: "hot-air",
+      why: "all joints at once; shield what is close",
+    },
+    {
+      id: "hand-pump",
+      name: "hand pump and fresh solder",
+      minutes: per(2, 0.8),
+      needs: "hand-pump",
+      why: "needs two goes for grounded pins",
+    },
     { id: "wick", name: "wick", minutes: per(2, 0.9), needs: "wick", why: "gentle; never press it on the ring" },
-    { id: "break", name: "break the old part off, pins one by one", minutes: per(3, 0.5), needs: "iron-fine", why: "least force on the rings; the old part is lost" },
+    {
+      id: "break",
+      name: "break the old part off, pins one by one",
+      minutes: per(3, 0.5),
+      needs: "iron-fine",
+      why: "least force on the rings; the old part is lost",
+    },
   ];
   return all.filter((m) => owned.has(m.needs)).sort((a, b) => a.minutes - b.minutes);
 }

@@ -25,7 +25,12 @@ export const TOOLS: readonly Tool[] = [
   tool("iron-fine", "fine iron", ["iron-wide", "reaches the neighbour: shield it"]),
   tool("iron-wide", "wide iron"),
   tool("wick", "wick", ["sucker", "leaves some in the hole: heat again"]),
-  tool("sucker", "powered sucker", ["hand-pump", "slower, and a ring tears when it is pressed"], ["wick", "more heat on the ring"]),
+  tool(
+    "sucker",
+    "powered sucker",
+    ["hand-pump", "slower, and a ring tears when it is pressed"],
+    ["wick", "more heat on the ring"],
+  ),
   tool("hand-pump", "hand pump"),
   tool("flux", "flux"),
   tool("hot-air", "hot air"),
@@ -91,7 +96,10 @@ export function toolsFor(
 const STATES = ["missing", "stand-in", "owned"];
 
 export const toolName = (id: string): string =>
-  TOOLS.find((t) => t.id === id)?.name ?? id.replace(/^bit-(.+)-([^-]+)$/, (_, drive: string, size: string) => `bit: ${drive.replaceAll("-", " ")} ${size}`).replaceAll("-", " ");
+  TOOLS.find((t) => t.id === id)?.name ??
+  id
+    .replace(/^bit-(.+)-([^-]+)$/, (_, drive: string, size: string) => `bit: ${drive.replaceAll("-", " ")} ${size}`)
+    .replaceAll("-", " ");
 
 /** What the house owns until a lead says otherwise. */
 export const HOUSE_TOOLS: string[] = [

@@ -9,7 +9,9 @@ import { inOrder, lineUp, type OrderBody, stepsFor, taskKeys } from "./order";
 import { add, before, closedUnit, FATES, itemsOf, leftOut, over, replay, type WorkEvent, type WorkState } from "./work";
 
 const folder = join(__dirname, "../../../profiles");
-const models = readdirSync(folder).map((f): ModelProfile => profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))));
+const models = readdirSync(folder).map((f): ModelProfile =>
+  profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))),
+);
 const guides = models.flatMap((m) => m.revisions.map((r): [string, MendGuide] => [`${m.name} ${r.id}`, guideOf(m.guide!, r.id)]));
 const dunlin = guides.find(([n]) => n.startsWith("Dunlin"))![1];
 
@@ -21,7 +23,8 @@ const must = (guide: MendGuide, state: WorkState, e: WorkEvent, tasks: string[] 
 /** Takes everything of a step back in and closes it. */
 const close = (guide: MendGuide, state: WorkState, id: string): WorkState => {
   let s = state;
-  for (const item of itemsOf(guide.steps.find((x) => x.id === id)!)) if (s.items.get(item)!.state === "out") s = must(guide, s, { kind: "in", item });
+  for (const item of itemsOf(guide.steps.find((x) => x.id === id)!))
+    if (s.items.get(item)!.state === "out") s = must(guide, s, { kind: "in", item });
   return must(guide, s, { kind: "back", step: id });
 };
 
@@ -29,7 +32,8 @@ test("every model has a guide whose steps all come apart and go back", () => {
   expect(models.filter((m) => !m.guide)).toEqual([]);
   for (const [, guide] of guides) {
     let s = closedUnit(guide);
-    for (const step of inOrder(guide, new Set(guide.steps.map((x) => x.id)))) s = must(guide, s, { kind: "apart", step: step.id });
+    for (const step of inOrder(guide, new Set(guide.steps.map((x) => x.id))))
+      s = must(guide, s, { kind: "apart", step: step.id });
     expect(s.apart).toHaveLength(guide.steps.length);
     expect(leftOut(s)).toHaveLength(s.items.size);
     s = must(guide, s, { kind: "gate", gate: "open", recordingId: "r", why: "" });
@@ -55,33 +59,42 @@ test("a revision has its own branch, and blocking order goes through what it lac
   expect(a).not.toContain("trigger.leads");
   expect(b).toContain("trigger.leads");
   // board comes after the plugs of board A and the leads of board B; on B the plugs' own blocker stands in for them
-  expect(guideOf(turnstone, "b").steps.find((s) => s.id === "board")!.after.sort()).toEqual(["flexes", "halves", "motors", "trigger.leads"]);
+  expect(
+    guideOf(turnstone, "b")
+      .steps.find((s) => s.id === "board")!
+      .after.sort(),
+  ).toEqual(["flexes", "halves", "motors", "trigger.leads"]);
 });
 
 test("reassembly is a valid reverse for any order of doing", () => {
   fc.assert(
-    fc.property(fc.integer({ min: 0, max: guides.length - 1 }), fc.infiniteStream(fc.nat(1000)), fc.nat(40), (g, choices, count) => {
-      const guide = guides[g]![1];
-      let s = closedUnit(guide);
-      for (let n = 0; n < count; n++) {
-        const can = guide.steps.filter((x) => !s.apart.includes(x.id) && x.after.every((a) => s.apart.includes(a)));
-        if (can.length === 0) break;
-        s = must(guide, s, { kind: "apart", step: can[(choices.next().value as number) % can.length]!.id });
-      }
-      const done = [...s.apart];
-      const backs = lineUp(guide, { targets: [], cleaningLevel: 0, calibrate: [] }, s, () => 1)
-        .filter((x) => x.phase === "back" && !x.done)
-        .map((x) => x.step!.id);
-      expect(backs).toEqual([...done].reverse());
-      s = must(guide, s, { kind: "gate", gate: "open", recordingId: "r", why: "" });
-      for (const id of backs) {
-        // nothing that goes back lies under something that is still apart
-        expect(s.apart.filter((t) => before(guide, t).has(id))).toEqual([]);
-        s = close(guide, s, id);
-      }
-      expect(s.apart).toEqual([]);
-      expect(leftOut(s)).toEqual([]);
-    }),
+    fc.property(
+      fc.integer({ min: 0, max: guides.length - 1 }),
+      fc.infiniteStream(fc.nat(1000)),
+      fc.nat(40),
+      (g, choices, count) => {
+        const guide = guides[g]![1];
+        let s = closedUnit(guide);
+        for (let n = 0; n < count; n++) {
+          const can = guide.steps.filter((x) => !s.apart.includes(x.id) && x.after.every((a) => s.apart.includes(a)));
+          if (can.length === 0) break;
+          s = must(guide, s, { kind: "apart", step: can[(choices.next().value as number) % can.length]!.id });
+        }
+        const done = [...s.apart];
+        const backs = lineUp(guide, { targets: [], cleaningLevel: 0, calibrate: [] }, s, () => 1)
+          .filter((x) => x.phase === "back" && !x.done)
+          .map((x) => x.step!.id);
+        expect(backs).toEqual([...done].reverse());
+        s = must(guide, s, { kind: "gate", gate: "open", recordingId: "r", why: "" });
+        for (const id of backs) {
+          // nothing that goes back lies under something that is still apart
+          expect(s.apart.filter((t) => before(guide, t).has(id))).toEqual([]);
+          s = close(guide, s, id);
+        }
+        expect(s.apart).toEqual([]);
+        expect(leftOut(s)).toEqual([]);
+      },
+    ),
     { numRuns: 300 },
   );
 });
@@ -92,11 +105,24 @@ test("a fastener, spring or fragment can never vanish, whatever is tried", () =>
   const event = fc.oneof(
     { weight: 4, arbitrary: fc.record({ kind: fc.constant("apart" as const), step: fc.constantFrom(...steps) }) },
     { weight: 3, arbitrary: fc.record({ kind: fc.constant("back" as const), step: fc.constantFrom(...steps) }) },
-    { weight: 6, arbitrary: fc.record({ kind: fc.constantFrom("in" as const, "out" as const), item: fc.constantFrom(...items) }) },
+    {
+      weight: 6,
+      arbitrary: fc.record({ kind: fc.constantFrom("in" as const, "out" as const), item: fc.constantFrom(...items) }),
+    },
     fc.record({ kind: fc.constant("away" as const), item: fc.constantFrom(...items), where: fc.constant("washing") }),
-    fc.record({ kind: fc.constant("explained" as const), item: fc.constantFrom(...items), fate: fc.constantFrom(...FATES), why: fc.constant("because") }),
+    fc.record({
+      kind: fc.constant("explained" as const),
+      item: fc.constantFrom(...items),
+      fate: fc.constantFrom(...FATES),
+      why: fc.constant("because"),
+    }),
     fc.record({ kind: fc.constant("extra" as const), name: fc.constant("shard"), what: fc.constant("fell-out" as const) }),
-    fc.record({ kind: fc.constant("gate" as const), gate: fc.constantFrom("open" as const, "closed" as const), recordingId: fc.constantFrom("r", null), why: fc.constant("") }),
+    fc.record({
+      kind: fc.constant("gate" as const),
+      gate: fc.constantFrom("open" as const, "closed" as const),
+      recordingId: fc.constantFrom("r", null),
+      why: fc.constant(""),
+    }),
   );
   fc.assert(
     fc.property(fc.array(event, { maxLength: 150 }), (events) => {
@@ -127,7 +153,19 @@ test("a fastener, spring or fragment can never vanish, whatever is tried", () =>
 
 describe("a Dunlin's left stick module", () => {
   const body: OrderBody = {
-    targets: [{ faultId: "f", number: 1, what: "New module", slot: "module.left", route: "module-dear", minutes: 30, waitMinutes: 0, tools: ["fine iron"], movesOver: ["cap"] }],
+    targets: [
+      {
+        faultId: "f",
+        number: 1,
+        what: "New module",
+        slot: "module.left",
+        route: "module-dear",
+        minutes: 30,
+        waitMinutes: 0,
+        tools: ["fine iron"],
+        movesOver: ["cap"],
+      },
+    ],
     cleaningLevel: 0,
     calibrate: ["stick.left"],
   };
@@ -142,7 +180,9 @@ describe("a Dunlin's left stick module", () => {
   test("a forgotten fastener keeps the shell open until it is back or explained", () => {
     let s = closedUnit(dunlin);
     for (const step of stepsFor(dunlin, body)) s = must(dunlin, s, { kind: "apart", step: step.id }, tasks);
-    expect(add(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" }, tasks)).toMatchObject({ problem: { code: "tasks-open" } });
+    expect(add(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" }, tasks)).toMatchObject({
+      problem: { code: "tasks-open" },
+    });
     s = must(dunlin, s, { kind: "task", task: "mend:1" }, tasks);
     for (const id of [...s.apart].reverse()) {
       if (id === "shell.fasteners") break;
@@ -159,8 +199,12 @@ describe("a Dunlin's left stick module", () => {
     s = must(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" }, tasks);
     s = must(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks);
     s = close(dunlin, s, "label");
-    expect(add(dunlin, s, { kind: "gate", gate: "closed", recordingId: null, why: "in a hurry" }, tasks)).toMatchObject({ problem: { code: "gate-needs-test" } });
-    expect(must(dunlin, s, { kind: "gate", gate: "closed", recordingId: "full", why: "" }, tasks).closedGate).toEqual({ recordingId: "full" });
+    expect(add(dunlin, s, { kind: "gate", gate: "closed", recordingId: null, why: "in a hurry" }, tasks)).toMatchObject({
+      problem: { code: "gate-needs-test" },
+    });
+    expect(must(dunlin, s, { kind: "gate", gate: "closed", recordingId: "full", why: "" }, tasks).closedGate).toEqual({
+      recordingId: "full",
+    });
   });
 
   test("what fell out of no known place must be settled before the last fasteners", () => {
@@ -169,8 +213,16 @@ describe("a Dunlin's left stick module", () => {
     s = must(dunlin, s, { kind: "extra", name: "grey shard", what: "fell-out" });
     s = must(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" });
     for (const item of itemsOf(dunlin.steps.find((x) => x.id === "shell.fasteners")!)) s = must(dunlin, s, { kind: "in", item });
-    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" })).toEqual({ ok: false, problem: { code: "left-out", items: ["extra:1"] } });
-    s = must(dunlin, s, { kind: "explained", item: "extra:1", fate: "left-out", why: "the lip of the port frame, kept as evidence" });
+    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" })).toEqual({
+      ok: false,
+      problem: { code: "left-out", items: ["extra:1"] },
+    });
+    s = must(dunlin, s, {
+      kind: "explained",
+      item: "extra:1",
+      fate: "left-out",
+      why: "the lip of the port frame, kept as evidence",
+    });
     expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }).ok).toBe(true);
   });
 

@@ -27,7 +27,14 @@ export type WorkEvent =
   | { kind: "again"; task: string; why: string }
   | { kind: "gate"; gate: "open" | "closed"; recordingId: string | null; why: string };
 
-export type Item = { id: string; step: string | null; state: "in" | "out" | "explained"; away: string; fate: Fate | null; why: string };
+export type Item = {
+  id: string;
+  step: string | null;
+  state: "in" | "out" | "explained";
+  away: string;
+  fate: Fate | null;
+  why: string;
+};
 
 export type WorkState = {
   /** steps that are apart now, oldest first */
@@ -108,9 +115,15 @@ export function lastFasteners(guide: MendGuide, state: WorkState): string | null
 }
 
 /** One more event; refused with the reason when it cannot be. Tasks that must be done before the last fasteners are named by the caller. */
-export function add(guide: MendGuide, state: WorkState, event: WorkEvent, tasks: readonly string[] = []): Result<WorkState, WorkProblem> {
+export function add(
+  guide: MendGuide,
+  state: WorkState,
+  event: WorkEvent,
+  tasks: readonly string[] = [],
+): Result<WorkState, WorkProblem> {
   if (state.closedGate) return refuse({ code: "over" });
-  const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> => ok({ ...state, ...change, events: state.events + 1 });
+  const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> =>
+    ok({ ...state, ...change, events: state.events + 1 });
   const withItem = (id: string, change: Partial<Item>) => new Map(state.items).set(id, { ...state.items.get(id)!, ...change });
   const stepOf = (id: string) => guide.steps.find((s) => s.id === id);
   const open = tasks.filter((t) => !state.tasks.has(t));
@@ -141,7 +154,10 @@ export function add(guide: MendGuide, state: WorkState, event: WorkEvent, tasks:
         if (open.length) return refuse({ code: "tasks-open", tasks: open });
         if (!state.openGate) return refuse({ code: "gate-first" });
         // what fell out of no known place must be settled before the shell shuts on it
-        const strays = lies(state, state.extras.map((e) => e.id));
+        const strays = lies(
+          state,
+          state.extras.map((e) => e.id),
+        );
         if (strays.length) return refuse({ code: "left-out", items: strays });
       }
       return next({ apart: state.apart.filter((a) => a !== step.id) });

@@ -123,7 +123,10 @@ const cable = z.strictObject({
   /** torn, it ends the unit */
   endsUnit: z.boolean().default(false),
   /** lead colours by pad, for soldered leads and plugs whose wires can be swapped */
-  leads: z.array(z.tuple([words(30), words(20)])).max(12).optional(),
+  leads: z
+    .array(z.tuple([words(30), words(20)]))
+    .max(12)
+    .optional(),
   revisions,
 });
 const piece = z.strictObject({
@@ -247,10 +250,17 @@ export const guideSchema = z
   })
   .superRefine((g, ctx) => {
     const problem = (message: string) => ctx.addIssue({ code: "custom", message });
-    for (const [name, items] of Object.entries({ fasteners: g.fasteners, clips: g.clips, cables: g.cables, pieces: g.pieces, steps: g.steps }))
+    for (const [name, items] of Object.entries({
+      fasteners: g.fasteners,
+      clips: g.clips,
+      cables: g.cables,
+      pieces: g.pieces,
+      steps: g.steps,
+    }))
       if (ids(items).size !== items.length) problem(`each of the guide's ${name} needs an id of its own`);
     const steps = ids(g.steps);
-    for (const s of g.steps) for (const a of s.after) if (!steps.has(a)) problem(`the step ${s.id} comes after "${a}", which is not listed`);
+    for (const s of g.steps)
+      for (const a of s.after) if (!steps.has(a)) problem(`the step ${s.id} comes after "${a}", which is not listed`);
     if (hasCircle(g.steps)) problem("the blocking order of the guide runs in a circle");
     for (const kind of ["fasteners", "clips", "cables", "pieces"] as const) {
       const known = ids(g[kind]);
@@ -265,21 +275,19 @@ export const guideSchema = z
     }
     for (const s of g.surfaces) {
       if (s.after !== undefined && !steps.has(s.after)) problem(`the surface ${s.id} comes after "${s.after}", which is no step`);
-      if (s.piece !== undefined && !ids(g.pieces).has(s.piece)) problem(`the surface ${s.id} names the piece "${s.piece}", which is not listed`);
+      if (s.piece !== undefined && !ids(g.pieces).has(s.piece))
+        problem(`the surface ${s.id} names the piece "${s.piece}", which is not listed`);
     }
     for (const j of g.solder) if (j.celsius > j.ceiling) problem(`${j.id} is set hotter than its board bears`);
     for (const f of g.fasteners) if (f.lengthMm > f.deepestMm) problem(`the fastener ${f.id} is longer than its place is deep`);
   });
 
 export type MendGuide = z.infer<typeof guideSchema>;
-export type Fastener = MendGuide["fasteners"][number];
 export type Cable = MendGuide["cables"][number];
-export type Piece = MendGuide["pieces"][number];
-export type Clip = MendGuide["clips"][number];
 
 function hasCircle(steps: readonly { id: string; after: readonly string[] }[]): boolean {
   const left = new Map(steps.map((s) => [s.id, s.after]));
-  for (let moved = true; moved; ) {
+  for (let moved = true; moved;) {
     moved = false;
     for (const [id, after] of left)
       if (!after.some((a) => left.has(a))) {

@@ -180,7 +180,8 @@ export const profileSchema = z
     for (const list of [p.guide?.steps, p.guide?.fasteners, p.guide?.clips, p.guide?.cables, p.guide?.pieces])
       for (const item of list ?? [])
         for (const r of item.revisions ?? [])
-          if (!revisions.has(r)) ctx.addIssue({ code: "custom", message: `the guide's ${item.id} names the revision "${r}", which is not listed` });
+          if (!revisions.has(r))
+            ctx.addIssue({ code: "custom", message: `the guide's ${item.id} names the revision "${r}", which is not listed` });
     for (const s of p.slots ?? []) {
       for (const id of s.serves)
         if (!served.has(id))

@@ -20,6 +20,8 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   faults: [],
   mends: [],
   floor: "B",
+  lastStep: null,
+  apart: { items: 0, steps: 0 },
   looseFragments: [],
   decided: null,
   ...change,
@@ -94,4 +96,13 @@ test("open faults ask for a decision, and what was decided says what is next", (
   expect(decided("hold")).toBe("wait");
   expect(decided("strip")).toBe("end");
   expect(decided("mend", [2])).toBe("decide"); // fault 1 was found after that decision
+});
+
+test("an open unit is put back first, and blocks the release; a step under a work order wants a new proof", () => {
+  const open = facts({ tests: [test_("f", 5)], lastStep: at(3), apart: { items: 2, steps: 1 } });
+  expect(nextActionOf(open)).toBe("mend");
+  expect(blocksOf(open)).toContainEqual({ code: "apart", items: 2, steps: 1 });
+  const closed = facts({ tests: [test_("f", 5)], lastStep: at(9) });
+  expect(proofOf(closed)).toBeNull();
+  expect(nextActionOf(closed)).toBe("prove");
 });

@@ -54,6 +54,10 @@ export type UnitFacts = {
   controls: readonly string[];
   faults: readonly { id: string; number: number; status: "open" | "mended" | "accepted" | "withdrawn" }[];
   mends: readonly { at: Date; opened: boolean }[];
+  /** the last step of a work order that took apart, mended or put back */
+  lastStep: Date | null;
+  /** what lies out of an open work order and is neither back nor explained; its steps that are apart */
+  apart: { items: number; steps: number };
   /** the latest decision, and the faults that were open when it was taken */
   decided: { disposition: Disposition; faults: readonly number[] } | null;
   /** loose pieces that are matched to no part and not explained */
@@ -69,7 +73,8 @@ export type Block =
   | { code: "control"; control: string; grade: Grade }
   | { code: "function"; functionId: string; result: "fail" | "not-tested" }
   | { code: "open-fault"; number: number }
-  | { code: "fragment"; number: number };
+  | { code: "fragment"; number: number }
+  | { code: "apart"; items: number; steps: number };
 
 export type StationWord = { station: Station; word: string; state: "todo" | "now" | "done" | "skipped" | "stop" };
 
@@ -78,7 +83,7 @@ export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] >
 
 /** The last opening or mend; a proof must be later. */
 const lastMendOf = (facts: UnitFacts): Date | null =>
-  facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), null);
+  facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), facts.lastStep);
 
 /** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
 export function proofOf(facts: UnitFacts): RecordedTest | null {
@@ -114,6 +119,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   }
   for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
+  if (facts.apart.items > 0 || facts.apart.steps > 0) blocks.push({ code: "apart", ...facts.apart });
   return blocks;
 }
 
@@ -122,6 +128,7 @@ export function nextActionOf(facts: UnitFacts): NextAction {
   if (facts.ending !== null) return "closed";
   if (facts.swollen) return "quarantine";
   if (facts.liquid && !facts.liquidCleared) return "dry-out";
+  if (facts.apart.steps > 0) return "mend"; // an open unit is put back before anything else
   if (!facts.tests.some((t) => t.purpose === "full")) return "first-test";
   const open = facts.faults.filter((f) => f.status === "open");
   if (open.length > 0) {

@@ -1,18 +1,31 @@
 "use client";
 
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { type ReactNode, useState } from "react";
 
 import type { WakeUp } from "@/service/allocate";
+import type { PlanTask } from "@/service/dayplan";
 import type { Awaited } from "@/service/questions";
 import type { BenchView, UnitLine } from "@/service/views";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
+import { Kbd } from "@/ui/frame/Help";
 import { PlanView } from "@/ui/plan/PlanView";
 
 /** The bench in the middle of a day: the trays, and beside them what to do next. */
-export function Bench({ view, answers, wakes }: { view: BenchView; answers: Awaited[]; wakes: WakeUp[] }) {
+export function Bench({
+  view,
+  mine,
+  answers,
+  wakes,
+}: {
+  view: BenchView;
+  mine: PlanTask | null;
+  answers: Awaited[];
+  wakes: WakeUp[];
+}) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
       <Box>
@@ -32,7 +45,8 @@ export function Bench({ view, answers, wakes }: { view: BenchView; answers: Awai
         </Box>
       </Box>
       <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
-        <Column title="Next for me" empty="Nothing is waiting. Take in a unit.">
+        {mine && <Mine task={mine} />}
+        <Column title="Nearest to release" empty="Nothing is waiting. Take in a unit.">
           {view.next.map((u) => (
             <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
           ))}
@@ -148,6 +162,30 @@ function Column({ title, empty, children }: { title: string; empty: string; chil
       ) : (
         <Typography color="text.secondary">{empty}</Typography>
       )}
+    </section>
+  );
+}
+
+/** What the day's plan gives this person now. */
+function Mine({ task }: { task: PlanTask }) {
+  return (
+    <section>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        Next for me <Kbd>g</Kbd>
+      </Typography>
+      <Button
+        component={Link}
+        href={task.href}
+        variant="contained"
+        size="large"
+        fullWidth
+        sx={{ whiteSpace: "normal", fontSize: "1.15rem" }}
+      >
+        {task.tag}: {task.title}
+      </Button>
+      <Typography color="text.secondary">
+        about {task.minutes} min, by <Link href="/day">the day’s plan</Link>
+      </Typography>
     </section>
   );
 }

@@ -16,16 +16,18 @@ import { type ReactNode, useRef, useState } from "react";
 
 import type { Role } from "@/contract/deeds";
 import type { TrayCard } from "@/service/views";
+import type { WaitView } from "@/service/waits";
 import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
 import { useKeys, useScanner } from "./keys";
 import { OutboxNotice } from "./OutboxNotice";
 
-type Props = { person: { name: string; role: Role }; trays: TrayCard[]; children: ReactNode };
+type Props = { person: { name: string; role: Role }; trays: TrayCard[]; waits: WaitView[]; children: ReactNode };
 
 const PLACES = [
   { href: "/", name: "Bench" },
+  { href: "/day", name: "Day" },
   { href: "/units", name: "Units" },
   { href: "/parts", name: "Parts" },
   { href: "/buying", name: "Buying" },
@@ -35,7 +37,7 @@ const PLACES = [
 ] as const;
 
 /** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
-export function Frame({ person, trays, children }: Props) {
+export function Frame({ person, trays, waits, children }: Props) {
   const router = useRouter();
   const path = usePathname();
   const command = useRef<CommandHandle>(null);
@@ -44,13 +46,24 @@ export function Frame({ person, trays, children }: Props) {
     const card = trays.find((t) => t.tray === n);
     if (card) router.push(`/units/${card.tag}`);
   };
+  const toNext = async () => {
+    const response = await fetch("/api/next").catch(() => null);
+    const next = response?.ok ? ((await response.json()) as { value: { href: string } | null }).value : null;
+    router.push(next?.href ?? "/day");
+  };
   const trayKeys = Object.fromEntries(
     [1, 2, 3, 4, 5, 6, 7, 8, 9].flatMap((n) => [
       [String(n), () => toTray(n)],
       [`alt+${n}`, () => toTray(n)],
     ]),
   );
-  useKeys({ ...trayKeys, "/": () => command.current?.focus(), "?": () => setHelp(true), b: () => router.push("/") });
+  useKeys({
+    ...trayKeys,
+    "/": () => command.current?.focus(),
+    "?": () => setHelp(true),
+    b: () => router.push("/"),
+    g: () => void toNext(),
+  });
   useScanner((text) => command.current?.scan(text));
 
   return (
@@ -116,7 +129,7 @@ export function Frame({ person, trays, children }: Props) {
         <OutboxNotice />
         {children}
       </Box>
-      <BenchStrip initial={trays} />
+      <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />
       <Help open={help} onClose={() => setHelp(false)} />
     </Box>
   );

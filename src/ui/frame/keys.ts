@@ -58,6 +58,20 @@ const takeBack = () => {
 
 type Burst = { text: string; last: number; field: HTMLInputElement | HTMLTextAreaElement | null; value: string };
 
+/** Who takes a scan before the command field does: the page that stands open, the newest first. True when it was for them. */
+const takers: ((text: string) => boolean)[] = [];
+export function useScanTaker(take: (text: string) => boolean): void {
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  useEffect(() => {
+    const mine = (text: string) => latest.current(text);
+    takers.unshift(mine);
+    return () => void takers.splice(takers.indexOf(mine), 1);
+  }, []);
+}
+
 /** Calls `scanned` for each scan, wherever the focus is; the characters of a scan are taken back out of a field. */
 export function useScanner(scanned: (text: string) => void): void {
   const latest = useRef(scanned);
@@ -73,8 +87,9 @@ export function useScanner(scanned: (text: string) => void): void {
         e.stopImmediatePropagation();
         takeBack();
         if (burst.field) restore(burst.field, burst.value);
-        latest.current(burst.text);
+        const text = burst.text;
         burst = null;
+        if (!takers.some((take) => take(text))) latest.current(text);
         return;
       }
       if (e.key === "Tab") burst = null; // a scan never leaves its field
@@ -108,7 +123,12 @@ export function useKeys(bindings: Record<string, () => void>): void {
       if (e.ctrlKey || e.metaKey || (!always && (!on || isField(e.target) || inDialog(e.target)))) return;
       const action = latest.current[name];
       if (!action) return;
-      if (e.key === " " && e.target instanceof HTMLElement && e.target.matches("button, a, [role=button], input")) return;
+      if (
+        (e.key === " " || e.key === "Enter") &&
+        e.target instanceof HTMLElement &&
+        e.target.matches("button, a, [role=button], input")
+      )
+        return;
       if (always || e.key === " " || e.key === "/") {
         e.preventDefault();
         action();

@@ -12,6 +12,8 @@ import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 
 import type { UnitParts as Parts } from "@/service/needs";
+import type { WaitView } from "@/service/waits";
+import type { DamageView, OrderView, Proposal } from "@/service/work-order";
 import type { MendView, UnitView } from "@/service/views";
 import { type Cause, CAUSES } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
@@ -23,7 +25,10 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
+import { Damage, Waits } from "./Aside";
+import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
+import { WorkCard } from "./WorkCard";
 
 /** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
 export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
@@ -33,11 +38,13 @@ export function MendStation({
   view,
   routes,
   parts,
+  work,
   canWork,
 }: {
   view: UnitView;
   routes: MendRoute[];
   parts: Parts;
+  work: { order: OrderView | null; proposal: Proposal; waits: WaitView[]; damage: DamageView[] };
   canWork: boolean;
 }) {
   const { unit, profile } = view;
@@ -48,15 +55,22 @@ export function MendStation({
   return (
     <Station
       plan={
-        <PlanFrame>
-          <PlanView
-            profile={profile}
-            revision={unit.revision}
-            states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
-          />
-        </PlanFrame>
+        <>
+          <PlanFrame height={230}>
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
+            />
+          </PlanFrame>
+          <Box sx={{ mt: 2 }}>
+            <Waits unitId={unit.id} waits={work.waits} canWork={open} />
+            <Damage unitId={unit.id} damage={work.damage} canWork={open} />
+          </Box>
+        </>
       }
     >
+      <MendTabs tag={unit.tag} />
       {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
         <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800 }}>
@@ -64,6 +78,9 @@ export function MendStation({
         </Typography>
         <Typography color="text.secondary">{total} minutes logged</Typography>
       </Box>
+      {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
+        <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
+      )}
       {open && <AddMend view={view} routes={routes} parts={parts} />}
       <UnitParts parts={parts} view={view} canWork={canWork} />
       <Box sx={{ mt: 3 }}>

@@ -3,6 +3,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import Link from "next/link";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
@@ -34,6 +35,9 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
         <Typography color="text.secondary">version {version}</Typography>
         <Button component="a" href={`/api/profiles/${profile.id}`} variant="outlined" size="small" download>
           Export as JSON
+        </Button>
+        <Button component={Link} href={`/models/${profile.id}/guide`} variant="outlined" size="small">
+          Guide: {profile.guide ? `${profile.guide.steps.length} steps` : "none yet"}
         </Button>
       </Box>
       <Typography sx={{ my: 1 }}>{profile.summary}</Typography>

@@ -24,7 +24,7 @@ type Props = {
 };
 
 /** A closed smooth outline through points (Catmull-Rom as cubic curves). */
-function outlinePath(points: readonly (readonly [number, number])[]): string {
+export function outlinePath(points: readonly (readonly [number, number])[]): string {
   const n = points.length;
   const at = (i: number) => points[(i + n) % n]!;
   let d = `M${at(0)[0]} ${at(0)[1]}`;

@@ -30,12 +30,15 @@ const FIRM = new Set(["swollen", "liquid", "no-proof"]);
 export function ReleaseStation({
   view,
   going,
+  disclose,
   role,
   publicUrl,
 }: {
   view: UnitView;
   /** going prices by grade */
   going: Market;
+  /** damage on the way that was not made good: a buyer is told */
+  disclose: string;
   role: Role;
   publicUrl: string | null;
 }) {
@@ -48,13 +51,17 @@ export function ReleaseStation({
         </PlanFrame>
       }
     >
-      {unit.ending ? <Closed view={view} role={role} publicUrl={publicUrl} /> : <Open view={view} going={going} role={role} />}
+      {unit.ending ? (
+        <Closed view={view} role={role} publicUrl={publicUrl} />
+      ) : (
+        <Open view={view} going={going} disclose={disclose} role={role} />
+      )}
       <Label view={view} />
     </Station>
   );
 }
 
-function Open({ view, going, role }: { view: UnitView; going: Market; role: Role }) {
+function Open({ view, going, disclose, role }: { view: UnitView; going: Market; disclose: string; role: Role }) {
   const { unit, profile, blocks, settings } = view;
   const release = useDeed("unit.release");
   const names = new Map(
@@ -66,7 +73,7 @@ function Open({ view, going, role }: { view: UnitView; going: Market; role: Role
   const [v, setV] = useState({
     price: suggested === null ? "" : (suggested / 100).toFixed(2),
     warranty: String(settings.warrantyDays),
-    known: "",
+    known: disclose,
     limit: "",
     reason: "",
   });

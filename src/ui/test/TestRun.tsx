@@ -7,6 +7,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
 import { discard, keep, sendOne } from "@/browser/outbox";
+import { simulatedTables } from "@/browser/simulated-unit";
 import { type PageSource, TestRunner } from "@/browser/runner";
 import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
@@ -173,7 +174,15 @@ export function TestRun({ unit, profile, limits, kind, spot, back }: Props) {
         <SourcePicker
           kind={kind}
           hash={hashOf(unit.tag)}
-          onPick={(s, speed) => void begin(s.kind === "simulated" && spot ? { ...s, force: spot.force } : s, speed)}
+          onPick={(s, speed) =>
+            void begin(
+              // the made-up unit reports through the tables that its memory keeps
+              s.kind === "simulated"
+                ? { ...s, ...(spot ? { force: spot.force } : {}), calibration: simulatedTables(unit.tag) }
+                : s,
+              speed,
+            )
+          }
         />
       </>
     );

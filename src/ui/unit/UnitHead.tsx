@@ -4,6 +4,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
@@ -45,6 +46,7 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           {unit.claim ? `“${unit.claim}”` : "no claim was given"}
         </Typography>
         {role !== "viewer" && unit.ending === null && !unit.swollen && <TrayMenu unitId={unit.id} tray={unit.tray} />}
+        {role !== "viewer" && unit.ending === null && <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} />}
         <Button component={Link} href={`${base}/record`} size="small" color="inherit">
           Record
         </Button>
@@ -119,6 +121,43 @@ function usePresence(unitId: string, on: boolean): void {
     const timer = setInterval(tell, PRESENT_MS);
     return () => clearInterval(timer);
   }, [unitId, on]);
+}
+
+/** The day by which it is promised; the day's plan keeps it. */
+function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; dueOn: string | null }) {
+  const set = useDeed("unit.set-due");
+  const [open, setOpen] = useState(false);
+  const [date, setDate] = useState(dueOn ?? "");
+  if (!open)
+    return (
+      <Button size="small" color="inherit" onClick={() => setOpen(true)}>
+        {dueOn ? `Due ${dueOn}` : "No due day"}
+      </Button>
+    );
+  return (
+    <Box
+      component="form"
+      aria-label="Due day"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false));
+      }}
+      sx={{ display: "flex", gap: 1 }}
+    >
+      <TextField
+        type="date"
+        label="Due"
+        value={date}
+        onChange={(e) => setDate(e.target.value)}
+        slotProps={{ inputLabel: { shrink: true } }}
+        autoFocus
+      />
+      <Button type="submit" disabled={set.running}>
+        Set
+      </Button>
+      <Problem problem={set.problem} />
+    </Box>
+  );
 }
 
 function TrayMenu({ unitId, tray }: { unitId: string; tray: number | null }) {

@@ -3,11 +3,23 @@ import type { Metadata } from "next";
 import { database } from "@/db/connection";
 import { pageFor } from "@/door/page";
 import { listPeople } from "@/service/people";
+import { workingHours } from "@/service/dayplan";
 import { People } from "@/ui/people/People";
+import { WorkingHours } from "@/ui/people/WorkingHours";
 
 export const metadata: Metadata = { title: "People" };
 
 export default async function PeoplePage() {
   await pageFor("lead");
-  return <People people={await listPeople(database())} />;
+  const people = await listPeople(database());
+  const hours = (await workingHours(database())).flatMap((h) => {
+    const person = people.find((p) => p.id === h.id);
+    return person && person.role !== "viewer" ? [{ ...h, name: person.name }] : [];
+  });
+  return (
+    <>
+      <People people={people} />
+      <WorkingHours people={hours} />
+    </>
+  );
 }

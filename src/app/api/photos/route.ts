@@ -6,7 +6,11 @@ import { Refused } from "@/service/base";
 import { log } from "@/service/log";
 import { MAX_PHOTO_BYTES, storePhoto } from "@/service/photos";
 
-const querySchema = z.strictObject({ unit: z.uuid(), caption: z.string().max(120).default("") });
+const querySchema = z.strictObject({
+  unit: z.uuid(),
+  caption: z.string().max(120).default(""),
+  step: z.string().max(80).optional(),
+});
 
 /** Takes a photograph of a unit: the picture's bytes in the body. */
 export async function POST(request: Request): Promise<Response> {
@@ -19,7 +23,10 @@ export async function POST(request: Request): Promise<Response> {
   const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
   if (body === null) return refusal({ code: "too-large", limit: `${MAX_PHOTO_BYTES / 1024 / 1024} MB` });
   try {
-    return answer({ ok: true, value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body) });
+    return answer({
+      ok: true,
+      value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body, query.data.step ?? null),
+    });
   } catch (error) {
     if (error instanceof Refused) return refusal(error.problem);
     log.error({ err: error }, "photograph not stored");

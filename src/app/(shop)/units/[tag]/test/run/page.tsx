@@ -30,7 +30,9 @@ export default async function RunPage({ params, searchParams }: Props) {
       limits={view.settings.limits}
       kind={kind}
       spot={spot}
-      back={purpose ? `/units/${view.unit.tag}/test/bench?for=${purpose}` : null}
+      back={
+        wished.for === "work" ? `/work/${view.unit.tag}` : purpose ? `/units/${view.unit.tag}/test/bench?for=${purpose}` : null
+      }
     />
   );
 }

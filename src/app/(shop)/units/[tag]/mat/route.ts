@@ -1,0 +1,24 @@
+import { guideOf } from "@/core/profile/guide";
+import { database } from "@/db/connection";
+import { reader, refusal, typed } from "@/door/http";
+import { newestGuide } from "@/service/models";
+import { trayMatPdf } from "@/service/tray-mat";
+import { unitView } from "@/service/views";
+
+/** The tray mat of a unit's model as PDF, to scale. */
+export async function GET(_request: Request, { params }: { params: Promise<{ tag: string }> }): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  const view = await unitView(database(), typed((await params).tag, 20), who.actor);
+  if (!view) return refusal({ code: "not-found", what: "unit" });
+  const guide = await newestGuide(database(), view.profile);
+  if (!guide) return refusal({ code: "no-guide" });
+  const pdf = await trayMatPdf(view.unit.tag, view.profile, guideOf(guide, view.unit.revision));
+  return new Response(new Uint8Array(pdf), {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="tray-mat-${view.unit.tag}.pdf"`,
+      "Cache-Control": "no-store",
+    },
+  });
+}

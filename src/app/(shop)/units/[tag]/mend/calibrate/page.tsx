@@ -1,0 +1,19 @@
+import { database } from "@/db/connection";
+import { pageUnit } from "@/door/unit";
+import { calibrateView } from "@/service/calibrate";
+import { unitById } from "@/service/facts";
+import { Calibrate } from "@/ui/mend/Calibrate";
+
+export default async function CalibratePage({ params }: { params: Promise<{ tag: string }> }) {
+  const { view, actor } = await pageUnit((await params).tag);
+  const db = database();
+  return (
+    <Calibrate
+      unit={{ id: view.unit.id, tag: view.unit.tag }}
+      model={view.profile.name}
+      view={await calibrateView(db, await unitById(db, view.unit.id))}
+      shop={view.settings}
+      canWork={actor.role !== "viewer" && view.unit.ending === null && !view.unit.swollen}
+    />
+  );
+}

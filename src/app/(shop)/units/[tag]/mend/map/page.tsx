@@ -1,0 +1,29 @@
+import Alert from "@mui/material/Alert";
+
+import { guideOf } from "@/core/profile/guide";
+import { database } from "@/db/connection";
+import { pageUnit } from "@/door/unit";
+import { newestGuide } from "@/service/models";
+import { orderView } from "@/service/work-order";
+import { FastenerMap } from "@/ui/mend/FastenerMap";
+
+export default async function MapPage({ params }: { params: Promise<{ tag: string }> }) {
+  const { view, actor } = await pageUnit((await params).tag);
+  const db = database();
+  const order = await orderView(db, view.unit.id, actor);
+  const guide = order?.guide ?? (await newestGuide(db, view.profile));
+  if (!guide)
+    return (
+      <Alert severity="info" role="note">
+        No guide for this model yet, so there is no map.
+      </Alert>
+    );
+  return (
+    <FastenerMap
+      tag={view.unit.tag}
+      profile={view.profile}
+      guide={order ? guide : guideOf(guide, view.unit.revision)}
+      items={order?.items ?? null}
+    />
+  );
+}

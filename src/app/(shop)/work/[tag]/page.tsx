@@ -1,0 +1,37 @@
+import type { Metadata } from "next";
+import { redirect } from "next/navigation";
+
+import { database } from "@/db/connection";
+import { pageUnit } from "@/door/unit";
+import { partsOfUnit } from "@/service/needs";
+import { tipsOf } from "@/service/tips";
+import { orderView } from "@/service/work-order";
+import { StepView } from "@/ui/mend/StepView";
+
+type Props = { params: Promise<{ tag: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: `${(await params).tag.slice(0, 20).toUpperCase()}, step by step` };
+}
+
+/** The open work order of a unit, one step a screen. */
+export default async function WorkPage({ params }: Props) {
+  const { view, actor } = await pageUnit((await params).tag);
+  const db = database();
+  const order = await orderView(db, view.unit.id, actor);
+  if (!order) redirect(`/units/${view.unit.tag}/mend`);
+  return (
+    <StepView
+      unit={{
+        id: view.unit.id,
+        tag: view.unit.tag,
+        model: `${view.profile.maker} ${view.profile.name}`,
+        modelKey: view.profile.id,
+      }}
+      order={order}
+      tips={await tipsOf(db, view.profile.id)}
+      shelf={(await partsOfUnit(db, view.unit.id)).shelf}
+      canWork={actor.role !== "viewer" && view.unit.ending === null}
+    />
+  );
+}

@@ -1,0 +1,173 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
+import { rulesOf } from "@/core/profile/profile";
+import type { Analysis, StickResult } from "@/core/signal/analyse";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable, type UnitRow } from "./facts";
+import { modelById, modelByKey } from "./models";
+import { loadSettings } from "./settings";
+
+/** Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it reads back is held against them. */
+
+const DEFAULT_STEPS = 1024;
+
+async function stickOf(db: Knex, unit: UnitRow, recordingId: string, stick: string): Promise<StickResult> {
+  const row = await db("recording").where({ id: recordingId, unit_id: unit.id }).first("analysis");
+  if (!row) throw new Refused({ code: "not-found", what: "recording" });
+  const result = (row.analysis as Analysis).controls[stick];
+  if (result?.kind !== "stick") throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
+  return result;
+}
+
+async function guideFor(db: Knex, unit: UnitRow) {
+  const own = await modelById(db, unit.profile_id);
+  const newest = (await modelByKey(db, own.key)) ?? own;
+  return { profile: newest.body, calibration: newest.body.guide?.calibration ?? null };
+}
+
+export const writeCalibration: Deed<"calibration.write"> = async (db, actor, { unitId, stick, part, recordingId, now, port }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  const { profile, calibration } = await guideFor(db, unit);
+  const { settings } = await loadSettings(db);
+  const result = await stickOf(db, unit, recordingId, stick);
+  const may = mayCalibrate(result, rulesOf(profile, settings.limits).limitsFor(stick).stick);
+  if (!may.ok) throw new Refused({ code: "no-calibration", stick, problem: may.problem });
+  if (part === "range") {
+    const centre = await db("calibration")
+      .where({ unit_id: unit.id, stick, recording_id: recordingId, part: "centre" })
+      .first("id");
+    if (!centre) throw new Refused({ code: "centre-first" });
+  }
+  const table = nextTable(now, may.value, part, calibration?.stepsPerUnit ?? DEFAULT_STEPS);
+  const [row] = await db("calibration")
+    .insert({
+      unit_id: unit.id,
+      stick,
+      part,
+      recording_id: recordingId,
+      table_before: JSON.stringify(now),
+      table_after: JSON.stringify(table),
+      port,
+      ...stamp(db, actor),
+    })
+    .returning("id");
+  await note(db, actor, "calibration-written", unit.id, { stick, part, port });
+  return { id: row.id, table };
+};
+
+export const readBack: Deed<"calibration.saved"> = async (db, actor, { calibrationId, readBack: table }) => {
+  const row = await db("calibration").where({ id: calibrationId }).forUpdate().first();
+  if (!row) throw new Refused({ code: "not-found", what: "calibration" });
+  const unit = await lockUnit(db, row.unit_id, null, actor);
+  const { calibration } = await guideFor(db, unit);
+  if (!sameTable(row.table_after, table, calibration?.stepsPerUnit ?? DEFAULT_STEPS))
+    throw new Refused({ code: "read-back-differs" });
+  await db("calibration")
+    .where({ id: calibrationId })
+    .update({ read_back: JSON.stringify(table), saved_at: actor.at ?? db.fn.now() });
+  await note(db, actor, "calibration-kept", row.unit_id, { stick: row.stick, part: row.part });
+  return nothing;
+};
+
+type Figures = { restOffset: number | null; reachMin: number | null; circularityError: number | null };
+const figures = (r: StickResult): Figures => ({
+  restOffset: r.restOffset,
+  reachMin: r.reachMin,
+  circularityError: r.circularityError,
+});
+
+export type CalibrationLine = {
+  id: string;
+  stick: string;
+  part: "centre" | "range";
+  before: StickTable;
+  after: StickTable;
+  kept: boolean;
+  by: string;
+  at: string;
+};
+export type StickOutlook = {
+  stick: string;
+  recordingId: string | null;
+  measuredAt: string | null;
+  /** the recording's figures now, and what it predicts for afterwards */
+  now: Figures | null;
+  predicted: Figures | null;
+  refused: { code: "no-calibration"; stick: string; problem: CalibrationProblem } | null;
+  /** of the recording before the last kept calibration, and of the first one after it */
+  beforeAfter: { before: Figures; after: Figures | null } | null;
+};
+export type CalibrateView = {
+  sticks: StickOutlook[];
+  lines: CalibrationLine[];
+  prerequisites: string[];
+  due: boolean;
+  knownModel: boolean;
+};
+
+export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateView> {
+  const [{ profile, calibration }, { settings }] = await Promise.all([guideFor(db, unit), loadSettings(db)]);
+  const rows = await db("calibration")
+    .join("person", "person.id", "calibration.by")
+    .where({ unit_id: unit.id })
+    .orderBy("calibration.at", "desc")
+    .select("calibration.*", "person.name as person");
+  const recordings: { id: string; analysis: Analysis; started_at: Date }[] = await db("recording")
+    .where({ unit_id: unit.id, purpose: "full" })
+    .orderBy("started_at", "desc")
+    .select("id", "analysis", "started_at");
+  const rules = rulesOf(profile, settings.limits);
+  const stick = (r: { analysis: Analysis }, id: string) => {
+    const found = r.analysis.controls[id];
+    return found?.kind === "stick" ? found : null;
+  };
+  const sticks = (calibration?.sticks ?? []).map((id): StickOutlook => {
+    const last = recordings.find((r) => stick(r, id));
+    const result = last ? stick(last, id) : null;
+    const may = result ? mayCalibrate(result, rules.limitsFor(id).stick) : null;
+    const kept = rows.find((r) => r.stick === id && r.saved_at !== null);
+    const source = kept && recordings.find((r) => r.id === kept.recording_id);
+    const afterwards = kept && recordings.filter((r) => r.started_at > kept.saved_at && stick(r, id)).at(-1);
+    return {
+      stick: id,
+      recordingId: last?.id ?? null,
+      measuredAt: last?.started_at.toISOString() ?? null,
+      now: result && figures(result),
+      predicted: may?.ok ? may.value.after : null,
+      refused: may && !may.ok ? { code: "no-calibration", stick: id, problem: may.problem } : null,
+      beforeAfter: source
+        ? { before: figures(stick(source, id)!), after: afterwards ? figures(stick(afterwards, id)!) : null }
+        : null,
+    };
+  });
+  const due = await db("fitted")
+    .where({ unit_id: unit.id })
+    .whereIn("slot", calibration?.dueAfter ?? [])
+    .modify((q) => {
+      const last = rows.find((r) => r.saved_at !== null)?.saved_at as Date | undefined;
+      if (last) q.where("at", ">", last);
+    })
+    .first("id");
+  return {
+    sticks,
+    lines: rows.map((r) => ({
+      id: r.id,
+      stick: r.stick,
+      part: r.part,
+      before: r.table_before,
+      after: r.table_after,
+      // a centre is kept with the range that was written on top of it
+      kept:
+        r.saved_at !== null || rows.some((o) => o.saved_at !== null && o.stick === r.stick && o.recording_id === r.recording_id),
+      by: r.person,
+      at: r.at.toISOString(),
+    })),
+    prerequisites: calibration?.before ?? [],
+    due: due !== undefined,
+    knownModel: calibration !== null,
+  };
+}

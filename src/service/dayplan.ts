@@ -1,0 +1,406 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { hoursSchema, type Hours } from "@/contract/mend";
+import { cleaningPlan } from "@/core/mend/cleaning";
+import { learnMinutes, type StepTime } from "@/core/mend/minutes";
+import { lineUp, type OrderStep } from "@/core/mend/order";
+import type { DayProblem, Order, Person, Placed, PlanStation, Task } from "@/core/dayplan/problem";
+import { planDay } from "@/core/dayplan/schedule";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { NextAction } from "@/core/record/standing";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { loadRoutes } from "./decide";
+import { lockUnit, touched } from "./facts";
+import { endOfDay, USUAL_HOURS, windowsFrom } from "./hours";
+import { loadSettings } from "./settings";
+import { openWaits, type WaitView } from "./waits";
+import { openOrder, stepTimes } from "./work-order";
+
+/** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
+
+const STATIONS: PlanStation[] = [
+  { id: "cleaning", name: "cleaning", setupMinutes: 4 },
+  { id: "iron", name: "iron", setupMinutes: 5 },
+  { id: "hot-air", name: "hot air", setupMinutes: 6 },
+  { id: "test", name: "test bench", setupMinutes: 2 },
+];
+const DAYS = 21;
+const STEP_MS = 5 * 60_000; // the plan begins at a full five minutes, so that looking again shows the same
+
+type Plain = Omit<Task, "id" | "order" | "after">;
+const plain = (title: string, minutes: number, rest: Partial<Plain> = {}): Plain => ({
+  title,
+  kind: "work",
+  minutes,
+  skill: 1,
+  station: null,
+  setup: null,
+  ...rest,
+});
+
+/** What a unit without a work order asks for next, and what must follow. Minutes are the house's figures until the log has its own. */
+const FOLLOW: Partial<Record<NextAction, (model: string) => Plain[]>> = {
+  "first-test": (m) => [plain("First full test", 9, { station: "test", setup: m }), plain("Name what was found", 5)],
+  "name-faults": () => [plain("Name the faults", 5), plain("Decide", 4, { skill: 2 })],
+  decide: () => [plain("Decide", 4, { skill: 2 })],
+  "dry-out": () => [plain("Open, unplug, inspect", 12)],
+  prove: (m) => [plain("Full test, closed", 9, { station: "test", setup: m }), plain("Functions and release", 8)],
+  "settle-blocks": (m) => [plain("Functions that are left", 6, { station: "test", setup: m }), plain("Release", 3)],
+  release: () => [plain("Release", 3)],
+  end: () => [plain("Close as decided", 4)],
+};
+
+type UnitLine = {
+  id: string;
+  tag: string;
+  next_action: NextAction;
+  received_at: Date;
+  due_day: string | null;
+  model: string;
+  key: string;
+  revision: string | null;
+  body: ModelProfile;
+};
+
+class TaskList {
+  readonly tasks: Task[] = [];
+  constructor(private readonly unit: UnitLine) {}
+
+  /** Adds a task after some others and says its id; whole minutes, one at least. */
+  put(key: string, t: Plain, after: readonly string[]): string {
+    const id = `${this.unit.tag} ${key}`;
+    this.tasks.push({ ...t, id, order: this.unit.tag, minutes: Math.max(1, Math.round(t.minutes)), after });
+    return id;
+  }
+}
+
+const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number) => steps.reduce((s, x) => s + minutes(x), 0);
+
+/** The tasks that an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and the proof. */
+async function fromOrder(
+  db: Knex,
+  unit: UnitLine,
+  times: readonly StepTime[],
+  list: TaskList,
+  waits: string[],
+): Promise<boolean> {
+  const loaded = await openOrder(db, unit.id);
+  if (!loaded) return false;
+  const { guide, order, state } = loaded;
+  const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
+  const line = lineUp(guide, order.body, state, (s) => cleaning.find((j) => j.surface === s)?.minutes ?? 2).filter(
+    (s) => !s.done,
+  );
+  const minutes = (s: OrderStep) =>
+    learnMinutes(
+      s.minutes,
+      times.filter((t) => t.step === s.key),
+      null,
+    ).minutes;
+  const apart = line.filter((s) => s.phase === "apart");
+  const opened = apart.length
+    ? [
+        list.put(
+          "open",
+          plain(`Take apart, ${apart.length} steps`, sum(apart, minutes), {
+            skill: apart.some((s) => s.difficulty >= 4) ? 2 : 1,
+          }),
+          [],
+        ),
+      ]
+    : [];
+  const joins: string[] = [...waits];
+  for (const s of line.filter((x) => x.key.startsWith("clean:"))) {
+    const job = cleaning.find((j) => `clean:${j.surface}` === s.key);
+    const from = job?.after === null ? [] : opened;
+    let last = list.put(s.key, plain(s.title, minutes(s), { station: "cleaning", setup: job?.agent ?? null }), from);
+    const wait = (job?.soakMinutes ?? 0) + (job?.dryMinutes ?? 0);
+    if (wait > 0)
+      last = list.put(
+        `${s.key} wait`,
+        plain(`${job!.soakMinutes ? "Soak and dry" : "Dry"}: ${job!.name}`, wait, { kind: "wait" }),
+        [last],
+      );
+    joins.push(last);
+  }
+  order.body.targets.forEach((t, i) => {
+    const s = line.find((x) => x.key === `mend:${i + 1}`);
+    if (!s) return;
+    const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
+    const irons = t.tools.some((x) => x.includes("iron"));
+    const air = t.tools.some((x) => x.includes("hot air"));
+    let last = list.put(
+      s.key,
+      plain(s.title, minutes(s), {
+        skill: irons || air ? 2 : 1,
+        station: air ? "hot-air" : irons ? "iron" : null,
+        setup: job ? `${job.celsius} °C` : irons || air ? "usual" : null,
+      }),
+      opened,
+    );
+    if (t.waitMinutes > 0)
+      last = list.put(`${s.key} wait`, plain(`Cure or dry after: ${t.what}`, t.waitMinutes, { kind: "wait" }), [last]);
+    joins.push(last);
+  });
+  const back = line.filter((s) => s.phase === "back" || s.key === "gate:open");
+  const closeAfter = [...new Set([...opened, ...joins])];
+  const closed = back.length
+    ? [list.put("close", plain(`Test open and put back, ${back.length} steps`, sum(back, minutes)), closeAfter)]
+    : closeAfter;
+  list.put("prove", plain("Full test, closed", 9, { station: "test", setup: unit.key }), closed);
+  return true;
+}
+
+export type PlanTask = Placed & {
+  title: string;
+  tag: string;
+  model: string;
+  minutes: number;
+  kind: "work" | "wait";
+  skill: number;
+  opensWait: boolean;
+  late: boolean;
+  href: string;
+  startAt: string;
+  endAt: string;
+};
+export type DayView = {
+  from: string;
+  tasks: PlanTask[];
+  people: { id: string; name: string; skill: number; windows: [number, number][] }[];
+  stations: PlanStation[];
+  makespan: number;
+  worstLate: number;
+  totalLate: number;
+  firstCome: { makespan: number; worstLate: number };
+  bound: { makespan: number; worstLate: number };
+  evaluations: number;
+  /** what is not in the plan, and what it waits for */
+  held: { tag: string; model: string; why: string }[];
+  impossible: { id: string; title: string }[];
+  pins: { task: string; personId: string; startAt: string }[];
+};
+
+const ACTION_PAGE: Partial<Record<NextAction, string>> = {
+  "first-test": "test",
+  "name-faults": "find",
+  decide: "decide",
+  prove: "prove",
+  "settle-blocks": "prove",
+  release: "release",
+  end: "release",
+  mend: "mend",
+  "dry-out": "mend",
+};
+
+/** Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan. */
+export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
+  const from = new Date(Math.floor(Date.now() / STEP_MS) * STEP_MS);
+  const minute = (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
+  const { settings } = await loadSettings(db);
+  const zone = settings.timeZone;
+  const [units, people, waits, routes, awaited, pins]: [
+    UnitLine[],
+    PersonRow[],
+    WaitView[],
+    Awaited<ReturnType<typeof loadRoutes>>,
+    string[],
+    PinRow[],
+  ] = await Promise.all([
+    db("unit")
+      .join("model_profile as m", "m.id", "unit.profile_id")
+      .whereNull("ending")
+      .whereNull("reference_since")
+      .orderBy("received_at")
+      .select(
+        "unit.id",
+        "tag",
+        "next_action",
+        "received_at",
+        db.raw("to_char(due_on, 'YYYY-MM-DD') as due_day"),
+        db.raw("m.body->>'name' as model"),
+        "m.key",
+        "m.body",
+        "unit.revision",
+      ),
+    db("person")
+      .where({ active: true })
+      .whereIn("role", ["technician", "lead"])
+      .orderBy("name")
+      .select("id", "name", "skill", "hours"),
+    openWaits(db),
+    loadRoutes(db),
+    db("question as q")
+      .whereNull("q.withdrawn_at")
+      .whereRaw("q.expires_at > now()")
+      .whereNotExists(db("answer").whereRaw("answer.question_id = q.id"))
+      .pluck("q.unit_id"),
+    db("day_pin").select("task", "person_id", "start_at"),
+  ]);
+  const times = new Map<string, StepTime[]>();
+  for (const key of new Set(units.map((u) => u.key))) times.set(key, await stepTimes(db, key));
+
+  const held: DayView["held"] = [];
+  const orders: Order[] = [];
+  const tasks: Task[] = [];
+  for (const u of units) {
+    if (u.next_action === "quarantine" || u.next_action === "closed") continue;
+    if (u.next_action === "wait" || awaited.includes(u.id)) {
+      held.push({ tag: u.tag, model: u.model, why: awaited.includes(u.id) ? "reply awaited" : "held for a part" });
+      continue;
+    }
+    const list = new TaskList(u);
+    const running = waits.filter((w) => w.unitId === u.id && new Date(w.endsAt) > from);
+    const waitIds = running.map((w) =>
+      list.put(`wait ${w.id}`, plain(`${w.what}, running`, minute(new Date(w.endsAt)), { kind: "wait" }), []),
+    );
+    if (!(await fromOrder(db, u, times.get(u.key)!, list, waitIds))) {
+      let last = waitIds;
+      if (u.next_action === "mend") {
+        const decision = await db("decision").where({ unit_id: u.id }).orderBy("at", "desc").first("route");
+        const route = routes.value.find((r) => r.id === decision?.route);
+        const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
+        const slot = Math.max(0, ...(u.body.slots ?? []).filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
+        last = [
+          list.put(
+            "mend",
+            plain(`Mend: ${route?.name ?? "as decided"}`, (route?.minutes ?? 15) + (route?.opens ? slot : 0), {
+              skill: route?.skill ?? 2,
+              station: irons ? "iron" : null,
+              setup: irons ? "usual" : null,
+            }),
+            last,
+          ),
+        ];
+        if (route && route.waitMinutes > 0)
+          last = [list.put("mend wait", plain("Cure or dry", route.waitMinutes, { kind: "wait" }), last)];
+        last = [list.put("prove", plain("Full test, closed", 9, { station: "test", setup: u.key }), last)];
+      } else
+        (FOLLOW[u.next_action]?.(u.key) ?? []).forEach((t, i) => {
+          last = [list.put(`${u.next_action} ${i + 1}`, t, last)];
+        });
+    }
+    if (list.tasks.length === 0) continue;
+    tasks.push(...list.tasks);
+    orders.push({
+      id: u.tag,
+      title: u.tag,
+      received: minute(u.received_at),
+      readyAt: 0,
+      due: u.due_day === null ? null : minute(endOfDay(u.due_day, zone)),
+    });
+  }
+  const workers: Person[] = people.map((w) => ({
+    id: w.id,
+    name: w.name,
+    skill: w.skill,
+    windows: windowsFrom(hoursSchema.nullable().parse(w.hours) ?? USUAL_HOURS, from, DAYS, zone),
+  }));
+  const known = new Set(tasks.map((t) => t.id));
+  const problem: DayProblem = {
+    orders,
+    tasks,
+    people: workers,
+    stations: STATIONS,
+    pins: pins
+      .filter((p) => known.has(p.task))
+      .map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
+  };
+  const { plan, firstCome, bound, evaluations: tried } = planDay(problem, { evaluations, seed: 7 });
+  const byId = new Map(tasks.map((t) => [t.id, t]));
+  const unitOf = new Map(units.map((u) => [u.tag, u]));
+  const due = new Map(orders.map((o) => [o.id, o.due]));
+  const iso = (m: number) => new Date(from.getTime() + m * 60_000).toISOString();
+  return {
+    from: from.toISOString(),
+    tasks: plan.placed
+      .map((x): PlanTask => {
+        const t = byId.get(x.task)!;
+        const u = unitOf.get(t.order)!;
+        const limit = due.get(t.order) ?? null;
+        return {
+          ...x,
+          title: t.title,
+          tag: t.order,
+          model: u.model,
+          minutes: t.minutes,
+          kind: t.kind,
+          skill: t.skill,
+          opensWait: tasks.some((k) => k.kind === "wait" && k.after.includes(t.id)),
+          late: limit !== null && limit - x.end < 480,
+          href: `/units/${u.tag}/${ACTION_PAGE[u.next_action] ?? ""}`,
+          startAt: iso(x.start),
+          endAt: iso(x.end),
+        };
+      })
+      .sort((a, b) => a.start - b.start),
+    people: workers.map((w) => ({
+      id: w.id,
+      name: w.name,
+      skill: w.skill,
+      windows: w.windows.map(([a, b]): [number, number] => [a, b]),
+    })),
+    stations: STATIONS,
+    makespan: plan.makespan,
+    worstLate: plan.worstLate,
+    totalLate: plan.totalLate,
+    firstCome: { makespan: firstCome.makespan, worstLate: firstCome.worstLate },
+    bound,
+    evaluations: tried,
+    held,
+    impossible: plan.impossible.map((id) => ({ id, title: `${id.split(" ")[0]}: ${byId.get(id)!.title}` })),
+    pins: pins
+      .filter((p) => known.has(p.task))
+      .map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),
+  };
+}
+type PersonRow = { id: string; name: string; skill: number; hours: unknown };
+type PinRow = { task: string; person_id: string; start_at: Date };
+
+/** The first task that the plan gives somebody; null when there is none. */
+export async function nextFor(db: Knex, actor: Actor): Promise<PlanTask | null> {
+  const view = await dayView(db, 60);
+  return view.tasks.find((t) => t.person === actor.id) ?? null;
+}
+
+export const pin: Deed<"plan.pin"> = async (db, actor, { task, personId, startAt }) => {
+  if (!(await db("person").where({ id: personId, active: true }).first("id")))
+    throw new Refused({ code: "not-found", what: "person" });
+  await db("day_pin")
+    .insert({ task, person_id: personId, start_at: startAt, ...stamp(db, actor) })
+    .onConflict("task")
+    .merge();
+  await note(db, actor, "task-pinned", null, { task });
+  return nothing;
+};
+export const unpin: Deed<"plan.unpin"> = async (db, actor, { task }) => {
+  await db("day_pin").where({ task }).delete();
+  await note(db, actor, "task-unpinned", null, { task });
+  return nothing;
+};
+
+export const setDue: Deed<"unit.set-due"> = async (db, actor, { unitId, version, dueOn }) => {
+  const unit = await lockUnit(db, unitId, version, actor);
+  await db("unit")
+    .where({ id: unit.id })
+    .update({ due_on: dueOn, ...touched(db, actor) });
+  await note(db, actor, "due-set", unit.id, { dueOn });
+  return nothing;
+};
+
+export const setHours: Deed<"person.set-hours"> = async (db, actor, { personId, skill, hours }) => {
+  const changed = await db("person")
+    .where({ id: personId })
+    .update({ skill, hours: JSON.stringify(hours) });
+  if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
+  await note(db, actor, "hours-set", null, { person: personId, skill });
+  return nothing;
+};
+
+export type WorkingPerson = { id: string; skill: number; hours: Hours };
+export async function workingHours(db: Knex): Promise<WorkingPerson[]> {
+  const rows: PersonRow[] = await db("person").where({ active: true }).select("id", "name", "skill", "hours");
+  return rows.map((r) => ({ id: r.id, skill: r.skill, hours: hoursSchema.nullable().parse(r.hours) ?? USUAL_HOURS }));
+}

@@ -1,0 +1,72 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type ChipHeat, heatCycles, holesNotReady, settingProblem } from "@/core/mend/solder";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable } from "./facts";
+import { modelById, modelByKey } from "./models";
+
+/** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
+
+export const addHeat: Deed<"heat.add"> = async (db, actor, { unitId, job, holes, joints, chips, ...rest }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  const own = await modelById(db, unit.profile_id);
+  const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
+  const known = guide?.solder.find((j) => j.id === job);
+  if (!known) throw new Refused({ code: "not-found", what: "solder operation" });
+  const hot = settingProblem(known, rest.celsius, rest.exception);
+  if (hot !== null) throw new Refused({ code: "too-hot", why: hot });
+  // joints are soldered: the holes were open before
+  const notReady = joints.length ? holesNotReady(known, holes) : [];
+  if (notReady.length) throw new Refused({ code: "holes-first", holes: notReady });
+  await db("heat").insert({
+    unit_id: unit.id,
+    job,
+    ...rest,
+    chips: JSON.stringify(chips),
+    holes: JSON.stringify(holes),
+    joints: JSON.stringify(joints),
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "soldered", unit.id, { job, celsius: rest.celsius, chips });
+  return nothing;
+};
+
+export type HeatView = {
+  id: string;
+  job: string;
+  celsius: number;
+  exception: string;
+  method: string;
+  chips: string[];
+  shielded: string;
+  holes: number;
+  joints: string[];
+  by: string;
+  at: string;
+};
+export async function heatOf(db: Knex, unitId: string): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
+  const rows = await db("heat")
+    .join("person", "person.id", "heat.by")
+    .where({ unit_id: unitId })
+    .orderBy("heat.at", "desc")
+    .select("heat.*", "person.name as person");
+  return {
+    entries: rows.map((r) => ({
+      id: r.id,
+      job: r.job,
+      celsius: r.celsius,
+      exception: r.exception,
+      method: r.method,
+      chips: r.chips,
+      shielded: r.shielded,
+      holes: new Set((r.holes as { hole: number }[]).map((h) => h.hole)).size,
+      joints: r.joints,
+      by: r.person,
+      at: r.at.toISOString(),
+    })),
+    chips: heatCycles(rows.map((r) => ({ job: r.job, celsius: r.celsius, chips: r.chips }))),
+  };
+}

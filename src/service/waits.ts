@@ -1,0 +1,94 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { WaitKind } from "@/contract/mend";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable } from "./facts";
+
+/** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
+
+export type WaitView = {
+  id: string;
+  unitId: string | null;
+  tag: string | null;
+  tray: number | null;
+  kind: WaitKind;
+  what: string;
+  startedAt: string;
+  endsAt: string;
+};
+
+const asWait = (r: Record<string, never> | { [k: string]: unknown }): WaitView => {
+  const row = r as {
+    id: string;
+    unit_id: string | null;
+    tag: string | null;
+    tray: number | null;
+    kind: WaitKind;
+    what: string;
+    at: Date;
+    ends_at: Date;
+  };
+  return {
+    id: row.id,
+    unitId: row.unit_id,
+    tag: row.tag,
+    tray: row.tray,
+    kind: row.kind,
+    what: row.what,
+    startedAt: row.at.toISOString(),
+    endsAt: row.ends_at.toISOString(),
+  };
+};
+
+/** Waits that run, or are over and nobody has seen it yet. */
+export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> {
+  const query = db("wait")
+    .leftJoin("unit as u", "u.id", "wait.unit_id")
+    .whereNull("seen_at")
+    .orderBy("ends_at")
+    .select("wait.id", "wait.unit_id", "u.tag", "u.tray", "wait.kind", "wait.what", "wait.at", "wait.ends_at");
+  if (unitId !== undefined) query.where("wait.unit_id", unitId);
+  return (await query).map(asWait);
+}
+
+export const startWait: Deed<"wait.start"> = async (db, actor, { unitId, kind, what, minutes }) => {
+  if (unitId) mustBeWorkable(await lockUnit(db, unitId, null, actor));
+  const from = actor.at ?? new Date();
+  const ends = new Date(from.getTime() + minutes * 60_000);
+  const [row] = await db("wait")
+    .insert({ unit_id: unitId, kind, what, ends_at: ends, ...stamp(db, actor) })
+    .returning("id");
+  await note(db, actor, "wait-started", unitId, { kind, what, minutes });
+  return { id: row.id, endsAt: ends.toISOString() };
+};
+
+async function lockWait(
+  db: Knex,
+  id: string,
+): Promise<{ id: string; unit_id: string | null; what: string; kind: string; seen_at: Date | null }> {
+  const row = await db("wait").where({ id }).forUpdate().first();
+  if (!row) throw new Refused({ code: "not-found", what: "wait" });
+  if (row.seen_at) throw new Refused({ code: "already", what: "end of the wait" });
+  return row;
+}
+
+export const moveWait: Deed<"wait.move"> = async (db, actor, { waitId, minutes }) => {
+  const wait = await lockWait(db, waitId);
+  // a wait that is over goes on from now
+  await db("wait")
+    .where({ id: wait.id })
+    .update({ ends_at: db.raw("greatest(ends_at, now()) + make_interval(secs => ?)", [minutes * 60]) });
+  await note(db, actor, "wait-moved", wait.unit_id, { what: wait.what, minutes });
+  return nothing;
+};
+
+export const seeWait: Deed<"wait.seen"> = async (db, actor, { waitId, outcome }) => {
+  const wait = await lockWait(db, waitId);
+  await db("wait")
+    .where({ id: wait.id })
+    .update({ seen_at: actor.at ?? db.fn.now(), seen_by: actor.id, outcome });
+  await note(db, actor, "wait-ended", wait.unit_id, { kind: wait.kind, what: wait.what, outcome });
+  return nothing;
+};

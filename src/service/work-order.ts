@@ -1,0 +1,617 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { DeedParsed } from "@/contract/deeds";
+import type { Grade } from "@/core/grade/grade";
+import { cleaningPlan, type CleaningJob, suggestedLevel } from "@/core/mend/cleaning";
+import { learnMinutes, type LearnedMinutes, type StepTime } from "@/core/mend/minutes";
+import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepsFor, taskKeys } from "@/core/mend/order";
+import { HOUSE_TOOLS, type NeededTool, toolsFor } from "@/core/mend/tools";
+import { add, type Item, leftOut, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
+import { guideOf, type MendGuide } from "@/core/profile/guide";
+import { controlsOf, type ModelProfile } from "@/core/profile/profile";
+import { toolsSchema } from "@/contract/mend";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { loadRoutes } from "./decide";
+import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
+import { modelById, modelByKey, type StoredProfile } from "./models";
+import { mustHaveYes } from "./questions";
+import { loadValue, saveValue } from "./settings";
+import { openWaits, startWait } from "./waits";
+import { addMend } from "./work";
+
+/** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
+
+type OrderRow = {
+  id: string;
+  unit_id: string;
+  profile_id: string;
+  revision: string | null;
+  body: OrderBody;
+  status: string;
+  version: number;
+  at: Date;
+};
+type EventRow = { id: string; body: WorkEvent; minutes: number | null; note: string; at: Date; by: string };
+
+export type Loaded = {
+  order: OrderRow;
+  profile: ModelProfile;
+  guide: MendGuide;
+  events: EventRow[];
+  state: WorkState;
+  tasks: string[];
+};
+
+async function load(db: Knex, order: OrderRow): Promise<Loaded> {
+  const profile = (await modelById(db, order.profile_id)).body;
+  if (!profile.guide) throw new Refused({ code: "no-guide" });
+  const guide = guideOf(profile.guide, order.revision);
+  const events: EventRow[] = await db("work_event")
+    .where({ work_order_id: order.id })
+    .orderBy("id")
+    .select("id", "body", "minutes", "note", "at", "by");
+  return {
+    order,
+    profile,
+    guide,
+    events,
+    state: replay(
+      guide,
+      events.map((e) => e.body),
+    ),
+    tasks: taskKeys(guide, order.body),
+  };
+}
+
+export async function openOrder(db: Knex, unitId: string): Promise<Loaded | null> {
+  const row = await db<OrderRow>("work_order").where({ unit_id: unitId, status: "open" }).first();
+  return row ? load(db, row) : null;
+}
+
+/** All times that a step of a model took here, oldest first. */
+export async function stepTimes(db: Knex, model: string): Promise<StepTime[]> {
+  const rows = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .join("model_profile as m", "m.id", "o.profile_id")
+    .where("m.key", model)
+    .whereNotNull("e.minutes")
+    .whereRaw("e.body->>'kind' in ('apart', 'back', 'task')")
+    .orderBy("e.id")
+    .select("e.body", "e.minutes", "e.by");
+  return rows.map((r: { body: WorkEvent; minutes: number; by: string }) => ({
+    step: keyOf(r.body),
+    person: r.by,
+    minutes: r.minutes,
+  }));
+}
+const keyOf = (e: WorkEvent): string =>
+  e.kind === "apart" || e.kind === "back" ? `${e.kind}:${e.step}` : e.kind === "task" ? e.task : "";
+
+export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
+export const saveTools: Deed<"tools.save"> = async (db, actor, { version, tools }) => {
+  await saveValue(db, "tools", version, [...new Set(tools)].sort());
+  await note(db, actor, "tools-saved", null, { count: tools.length });
+  return nothing;
+};
+
+type TargetInput = DeedParsed<"work.open">["targets"][number];
+async function bodyOf(
+  db: Knex,
+  profile: ModelProfile,
+  unit: UnitRow,
+  input: Pick<DeedParsed<"work.open">, "targets" | "cleaningLevel" | "calibrate">,
+): Promise<OrderBody> {
+  const routes = (await loadRoutes(db)).value;
+  const targets = await Promise.all(
+    input.targets.map(async (t: TargetInput) => {
+      const fault = t.faultId
+        ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place")
+        : null;
+      if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+      if (fault) await mustHaveYes(db, unit.id, fault);
+      const route = t.route === null ? null : routes.find((r) => r.id === t.route);
+      if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
+      const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
+      if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: "part slot" });
+      return {
+        faultId: t.faultId,
+        number: fault?.number ?? null,
+        what: t.what,
+        slot: t.slot,
+        route: t.route,
+        minutes: route?.minutes ?? 10,
+        waitMinutes: route?.waitMinutes ?? 0,
+        tools: route?.tools ?? [],
+        movesOver: route?.part ? (slot?.fit?.newLacks ?? []) : [],
+      };
+    }),
+  );
+  const sticks = new Set(
+    controlsOf(profile, unit.revision)
+      .filter((c) => c.kind === "stick")
+      .map((c) => c.id),
+  );
+  return { targets, cleaningLevel: input.cleaningLevel, calibrate: input.calibrate.filter((s) => sticks.has(s)) };
+}
+
+export const openWork: Deed<"work.open"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, null, actor);
+  mustBeWorkable(unit);
+  const own = await modelById(db, unit.profile_id);
+  // the newest guide of the model: what was learned since the unit came in counts for it too
+  const newest = (await modelByKey(db, own.key)) ?? own;
+  if (!newest.body.guide) throw new Refused({ code: "no-guide" });
+  const body = await bodyOf(db, newest.body, unit, input);
+  const rows = await db("work_order")
+    .insert({ unit_id: unit.id, profile_id: newest.id, revision: unit.revision, body: JSON.stringify(body), ...stamp(db, actor) })
+    .onConflict(db.raw("(unit_id) where status = 'open'"))
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "work order" });
+  await note(db, actor, "work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+  return { id: rows[0].id };
+};
+
+async function lockOrder(
+  db: Knex,
+  actor: Actor,
+  orderId: string,
+  version: number | null,
+): Promise<{ unit: UnitRow; loaded: Loaded }> {
+  const head = await db("work_order").where({ id: orderId }).first("unit_id");
+  if (!head) throw new Refused({ code: "not-found", what: "work order" });
+  // the unit first, as everywhere, so that two deeds never wait for each other
+  const unit = await lockUnit(db, head.unit_id, null, actor);
+  mustBeWorkable(unit);
+  const row: OrderRow = await db("work_order").where({ id: orderId }).forUpdate().first();
+  if (row.status !== "open") throw new Refused({ code: "already", what: "end of this work order" });
+  if (version !== null && row.version !== version)
+    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  return { unit, loaded: await load(db, row) };
+}
+
+export const changeWork: Deed<"work.change"> = async (db, actor, input) => {
+  const { unit, loaded } = await lockOrder(db, actor, input.orderId, input.version);
+  const body = await bodyOf(db, loaded.profile, unit, input);
+  // what was done already keeps its place in the list
+  const done = loaded.order.body.targets.filter((_, i) => loaded.state.tasks.has(`mend:${i + 1}`));
+  if (done.some((t, i) => body.targets[i]?.what !== t.what)) throw new Refused({ code: "already", what: "mend" });
+  await db("work_order")
+    .where({ id: input.orderId })
+    .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
+  await note(db, actor, "work-changed", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+  return nothing;
+};
+
+/** The revision as it shows inside; the rest of the order follows its branch. */
+export const setRevision: Deed<"work.revision"> = async (db, actor, { orderId, revision }) => {
+  const { unit, loaded } = await lockOrder(db, actor, orderId, null);
+  if (!loaded.profile.revisions.some((r) => r.id === revision)) throw new Refused({ code: "not-found", what: "revision" });
+  const kept = replay(
+    guideOf(loaded.profile.guide!, revision),
+    loaded.events.map((e) => e.body),
+  );
+  // what was taken apart by the other branch must not vanish from the list
+  const lost = loaded.state.apart.filter((s) => !kept.apart.includes(s));
+  if (lost.length) throw problem(loaded, { code: "still-apart", steps: lost });
+  await db("work_order")
+    .where({ id: orderId })
+    .update({ revision, version: loaded.order.version + 1 });
+  await db("unit")
+    .where({ id: unit.id })
+    .update({ revision, ...touched(db, actor) });
+  await note(db, actor, "revision-seen", unit.id, { revision });
+  await refreshStanding(db, unit.id);
+  return nothing;
+};
+
+export const dropWork: Deed<"work.drop"> = async (db, actor, { orderId, version, why }) => {
+  const { unit, loaded } = await lockOrder(db, actor, orderId, version);
+  if (loaded.state.apart.length) throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
+  await db("work_order")
+    .where({ id: orderId })
+    .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
+  await note(db, actor, "work-dropped", unit.id, { why });
+  return nothing;
+};
+
+/** A refusal with the names of what it speaks of. */
+function problem({ guide, state }: Loaded, p: Parameters<typeof named>[2]): Refused {
+  return new Refused({ code: "work", problem: p, names: named(guide, state, p) });
+}
+function named(
+  guide: MendGuide,
+  state: WorkState,
+  p: Extract<ReturnType<typeof add>, { ok: false }>["problem"],
+): Record<string, string> {
+  const ids = [
+    ...("steps" in p ? p.steps : []),
+    ...("items" in p ? p.items : []),
+    ...("item" in p ? [p.item] : []),
+    ...("step" in p ? [p.step] : []),
+  ];
+  return Object.fromEntries(ids.map((id) => [id, nameOf(guide, state, id)]));
+}
+
+/** What an item or a step of a guide is called. */
+export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
+  const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
+  if (kind === "fastener") {
+    const f = guide.fasteners.find((x) => x.id === own);
+    return f ? `fastener ${own.replaceAll(".", " ")}, ${f.lengthMm} mm` : own;
+  }
+  if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
+  const list = kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
+  return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
+}
+
+/** The first test that began after a moment, of the purposes that count. */
+const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: readonly string[]) =>
+  db("recording")
+    .where({ unit_id: unitId })
+    .whereIn("purpose", purposes)
+    .modify((q) => (moment ? q.where("started_at", ">", moment) : q))
+    .orderBy("started_at", "desc")
+    .first("id", "grades", "started_at");
+
+export const doWork: Deed<"work.do"> = async (
+  db,
+  actor,
+  { orderId, event: asked, tookMs, note: words, fromStock, part, partMinor },
+) => {
+  const { unit, loaded } = await lockOrder(db, actor, orderId, null);
+  const { guide, state, tasks, events } = loaded;
+  let event: WorkEvent;
+  let test: { id: string; grades: Record<string, Grade> } | undefined;
+  if (asked.kind === "gate") {
+    const last = events
+      .filter((e) => (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(e.body.kind))
+      .at(-1);
+    test = await testAfter(db, unit.id, last?.at ?? null, asked.gate === "open" ? ["quick", "spot", "full"] : ["full"]);
+    if (!test && (asked.gate === "closed" || asked.why === "")) throw new Refused({ code: "test-first", which: asked.gate });
+    event = { kind: "gate", gate: asked.gate, recordingId: test?.id ?? null, why: asked.why };
+  } else event = asked;
+  if (
+    event.kind === "task" &&
+    !tasks.includes(event.task) &&
+    !loaded.order.body.calibrate.some((s) => `calibrate:${s}` === (event as { task: string }).task)
+  )
+    throw new Refused({ code: "not-found", what: "task of the work order" });
+  const done = add(guide, state, event, tasks);
+  if (!done.ok) throw problem(loaded, done.problem);
+  // evidence that fits nothing means another break: it is settled before the shell shuts
+  const closing = (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
+  if (closing) {
+    const loose: number[] = await db("fragment")
+      .where({ unit_id: unit.id, matched_to: null, explained: "" })
+      .orderBy("number")
+      .pluck("number");
+    if (loose.length) throw new Refused({ code: "loose-fragments", numbers: loose });
+  }
+  if (closing || event.kind === "gate") await mustBeDry(db, unit.id);
+  const mendId =
+    event.kind === "task" && event.task.startsWith("mend:")
+      ? await logMend(db, actor, unit, loaded, event.task, { tookMs, words, fromStock, part, partMinor })
+      : null;
+  await db("work_event").insert({
+    work_order_id: orderId,
+    body: JSON.stringify(event),
+    minutes: tookMs === null ? null : Math.round(tookMs / 600) / 100,
+    note: words,
+    mend_id: mendId,
+    ...stamp(db, actor),
+  });
+  if (event.kind === "explained" && event.item.startsWith("clip:") && event.fate !== "missing-before")
+    await insertDamage(db, actor, unit.id, {
+      place: nameOf(guide, state, event.item),
+      what: `clip ${event.fate}: ${event.why}`,
+      clipLost: true,
+      stillFirm: null,
+    });
+  if (event.kind === "task") await startItsWait(db, actor, unit, loaded, event.task);
+  if (event.kind === "gate" && event.gate === "closed") await closeOrder(db, actor, unit, loaded, test!);
+  await note(db, actor, "work-step", unit.id, event);
+  await refreshStanding(db, unit.id);
+  return { done: event.kind === "gate" && event.gate === "closed" };
+};
+
+/** No power and no closing while something still soaks, dries or cures. */
+async function mustBeDry(db: Knex, unitId: string): Promise<void> {
+  const wait = (await openWaits(db, unitId)).find(
+    (w) => w.kind !== "charge" && w.kind !== "air" && Date.parse(w.endsAt) > Date.now(),
+  );
+  if (wait)
+    throw new Refused({
+      code: "still-waiting",
+      what: wait.what,
+      minutes: Math.ceil((Date.parse(wait.endsAt) - Date.now()) / 60_000),
+    });
+}
+
+/** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
+async function startItsWait(db: Knex, actor: Actor, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
+  const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => `clean:${j.surface}` === task);
+  const target = task.startsWith("mend:") ? order.body.targets[Number(task.slice("mend:".length)) - 1] : undefined;
+  const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
+  if (minutes <= 0) return;
+  const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
+  await startWait(db, actor, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
+}
+
+type MendDetails = {
+  tookMs: number | null;
+  words: string;
+  fromStock: { batchId: string; slot: string } | null;
+  part: string;
+  partMinor: number;
+};
+async function logMend(db: Knex, actor: Actor, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
+  const target = order.body.targets[Number(task.slice("mend:".length)) - 1]!;
+  const { id } = await addMend(db, actor, {
+    unitId: unit.id,
+    faultId: target.faultId,
+    what: target.what,
+    part: d.part,
+    minutes: Math.max(1, Math.round((d.tookMs ?? target.minutes * 60_000) / 60_000)),
+    remark: d.words,
+    opened: true,
+    settlesFault: false,
+    route: target.route,
+    outcome: null,
+    partMinor: d.partMinor,
+    partGift: "",
+    fromStock: d.fromStock,
+    cause: "not-known",
+    provisional: null,
+  });
+  // the test after closing says whether it worked
+  await db("mend").where({ id }).update({ outcome: null });
+  return id;
+}
+
+/** The order ends: the test after closing settles each fault that it was for, and the minutes of opening and closing are logged. */
+async function closeOrder(
+  db: Knex,
+  actor: Actor,
+  unit: UnitRow,
+  { order, events }: Loaded,
+  test: { grades: Record<string, Grade> },
+): Promise<void> {
+  const lastWork = events.filter((e) => e.body.kind !== "gate").at(-1)?.at ?? new Date();
+  const opening = events.reduce(
+    (sum, e) => sum + (e.body.kind === "task" && e.body.task.startsWith("mend:") ? 0 : (e.minutes ?? 0)),
+    0,
+  );
+  if (opening >= 0.5)
+    await addMend(
+      db,
+      { ...actor, at: lastWork },
+      {
+        unitId: unit.id,
+        faultId: null,
+        what: "Taken apart, cleaned and put back by the work order",
+        part: "",
+        minutes: Math.round(opening),
+        remark: "",
+        opened: true,
+        settlesFault: false,
+        route: null,
+        outcome: null,
+        partMinor: 0,
+        partGift: "",
+        fromStock: null,
+        cause: "not-known",
+        provisional: null,
+      },
+    );
+  for (const t of order.body.targets) {
+    if (t.faultId === null) continue;
+    const fault = await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version");
+    const mend = await db("mend")
+      .where({ unit_id: unit.id, fault_id: t.faultId, outcome: null })
+      .orderBy("number", "desc")
+      .first("id");
+    const grade = test.grades[fault.place];
+    const check = await db("function_check")
+      .where({ unit_id: unit.id, function_id: fault.place })
+      .orderBy("id", "desc")
+      .first("result", "at");
+    const checked = check && check.at > lastWork && (check.result === "pass" || check.result === "fail") ? check.result : null;
+    const good =
+      grade !== undefined ? (grade === "untested" ? null : grade !== "fail") : checked === null ? null : checked === "pass";
+    if (good === null) continue; // not tested is never passed: the fault stays open
+    if (mend)
+      await db("mend")
+        .where({ id: mend.id })
+        .update({ outcome: good ? "worked" : "failed" });
+    if (good && fault.status === "open")
+      await db("fault")
+        .where({ id: fault.id })
+        .update({ status: "mended", version: fault.version + 1 });
+  }
+  await db("work_order")
+    .where({ id: order.id })
+    .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });
+}
+
+type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
+async function insertDamage(db: Knex, actor: Actor, unitId: string, d: DamageInput): Promise<void> {
+  await db("damage").insert({
+    unit_id: unitId,
+    place: d.place,
+    what: d.what,
+    clip_lost: d.clipLost,
+    still_firm: d.stillFirm,
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "damage-noted", unitId, { place: d.place, what: d.what });
+}
+export const addDamage: Deed<"damage.add"> = async (db, actor, { unitId, ...d }) => {
+  mustBeWorkable(await lockUnit(db, unitId, null, actor));
+  await insertDamage(db, actor, unitId, d);
+  return nothing;
+};
+export const makeGood: Deed<"damage.make-good"> = async (db, actor, { damageId, version, how }) => {
+  const rows = await db("damage")
+    .where({ id: damageId, version })
+    .update({ made_good: how, version: version + 1 })
+    .returning(["unit_id", "what"]);
+  if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await note(db, actor, "damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
+  return nothing;
+};
+
+export type DamageView = {
+  id: string;
+  place: string;
+  what: string;
+  clipLost: boolean;
+  stillFirm: boolean | null;
+  madeGood: string;
+  version: number;
+  by: string;
+  at: string;
+};
+export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
+  const rows = await db("damage")
+    .join("person", "person.id", "damage.by")
+    .where({ unit_id: unitId })
+    .orderBy("damage.at")
+    .select("damage.*", "person.name as person");
+  return rows.map((r) => ({
+    id: r.id,
+    place: r.place,
+    what: r.what,
+    clipLost: r.clip_lost,
+    stillFirm: r.still_firm,
+    madeGood: r.made_good,
+    version: r.version,
+    by: r.person,
+    at: r.at.toISOString(),
+  }));
+}
+
+export type OrderView = {
+  id: string;
+  version: number;
+  body: OrderBody;
+  guide: MendGuide;
+  line: (OrderStep & { learned: LearnedMinutes })[];
+  items: Item[];
+  names: Record<string, string>;
+  apart: string[];
+  extras: WorkState["extras"];
+  leftOut: string[];
+  minutesLeft: number;
+  pause: string | null;
+  tools: NeededTool[];
+  consumables: string[];
+  cleaning: CleaningJob[];
+  photos: { id: string; caption: string; step: string | null }[];
+  openGate: WorkState["openGate"];
+  /** what the unit's revision is known to be; the branch is open while it is not */
+  revision: string | null;
+  revisions: { id: string; name: string; inside: string }[];
+  firstOfKind: boolean;
+};
+
+/** The open work order of a unit as the pages show it; null when there is none. */
+export async function orderView(db: Knex, unitId: string, actor: Actor): Promise<OrderView | null> {
+  const loaded = await openOrder(db, unitId);
+  if (!loaded) return null;
+  const { order, guide, state, profile } = loaded;
+  const [times, tools, photos] = await Promise.all([
+    stepTimes(db, profile.id),
+    loadTools(db),
+    db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
+  ]);
+  const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
+  const line = lineUp(guide, order.body, state, (s) => cleaning.find((j) => j.surface === s)?.minutes ?? 2).map((s) => {
+    const learned = learnMinutes(
+      s.minutes,
+      times.filter((t) => t.step === s.key),
+      actor.id,
+    );
+    return { ...s, minutes: Math.round(learned.minutes * 2) / 2, learned };
+  });
+  const steps = stepsFor(guide, order.body);
+  return {
+    id: order.id,
+    version: order.version,
+    body: order.body,
+    guide,
+    line,
+    items: [...state.items.values()],
+    names: Object.fromEntries([...state.items.keys()].map((id) => [id, nameOf(guide, state, id)])),
+    apart: [...state.apart],
+    extras: state.extras,
+    leftOut: leftOut(state).map((i) => i.id),
+    minutesLeft: minutesLeft(line),
+    pause: pauseBefore(line),
+    tools: toolsFor(
+      guide,
+      steps,
+      order.body.targets.flatMap((t) => t.tools.map((tool) => ({ tool, for: t.what }))),
+      new Set(tools.value),
+    ),
+    consumables: [...new Set(steps.flatMap((s) => s.consumables))],
+    cleaning,
+    photos,
+    openGate: state.openGate,
+    revision: order.revision,
+    revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
+    firstOfKind: times.length === 0,
+  };
+}
+
+export type Proposal = {
+  targets: (DeedParsed<"work.open">["targets"][number] & { number: number | null; place: string })[];
+  cleaning: { level: number; why: string[] };
+  calibrate: string[];
+};
+
+/** What a work order for the unit would hold: its open faults by their decided or advised first routes, and the cleaning that intake suggests. */
+export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
+  const [faults, routes, decision] = await Promise.all([
+    db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "kind", "measure"),
+    loadRoutes(db),
+    db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
+  ]);
+  const profile = model.body;
+  const slotFor = (place: string, kind: string | null): string | null => {
+    const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
+    return (
+      (serving.find((s) => kind !== null && s.kind === kind) ?? [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0])
+        ?.id ?? null
+    );
+  };
+  const seen = new Set<string>();
+  const targets = faults.flatMap((f: { id: string; number: number; place: string; kind: string }) => {
+    if (seen.has(f.place)) return []; // several symptoms of one place are mended together
+    seen.add(f.place);
+    const route = routes.value.find((r) => r.id === decision?.route) ?? null;
+    return [
+      {
+        faultId: f.id,
+        number: f.number,
+        place: f.place,
+        what: route ? route.name : `Mend: ${f.kind}`,
+        slot: slotFor(f.place, route?.part?.kind ?? null),
+        route: route?.id ?? null,
+      },
+    ];
+  });
+  const contact = faults.some((f: { place: string }) =>
+    profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
+  );
+  const due = new Set(profile.guide?.calibration?.dueAfter ?? []);
+  return {
+    targets,
+    cleaning: suggestedLevel({ smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid }, contact),
+    calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
+      targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
+    ),
+  };
+}

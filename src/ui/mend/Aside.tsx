@@ -1,0 +1,221 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { WAIT_KINDS, type WaitKind } from "@/contract/mend";
+import type { WaitView } from "@/service/waits";
+import type { DamageView } from "@/service/work-order";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { FIGURES } from "@/ui/figures";
+import { clockText, isOver, useNow } from "@/ui/frame/waits";
+
+export const WAIT_WORDS: Record<WaitKind, string> = {
+  soak: "soak",
+  dry: "dry",
+  cure: "glue cures",
+  charge: "charge",
+  air: "closed up, for smell",
+  other: "other",
+};
+const USUAL: Record<WaitKind, number> = { soak: 15, dry: 60, cure: 120, charge: 90, air: 1440, other: 10 };
+
+/** Timers of one unit: they run on the server, and call out on every screen. */
+export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitView[]; canWork: boolean }) {
+  const start = useDeed("wait.start");
+  const [kind, setKind] = useState<WaitKind>("soak");
+  const [minutes, setMinutes] = useState(String(USUAL.soak));
+  const [what, setWhat] = useState("");
+  const now = useNow(waits.length > 0);
+  const length = Number(minutes.replace(",", "."));
+  return (
+    <Box component="section" aria-label="Timers">
+      <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
+        Timers
+      </Typography>
+      {waits.map((w) => (
+        <OneWait key={w.id} wait={w} now={now} canWork={canWork} />
+      ))}
+      {canWork && (
+        <Box
+          component="form"
+          aria-label="Start a timer"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void start
+              .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: length })
+              .then((d) => d?.ok && setWhat(""));
+          }}
+          sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
+        >
+          <TextField
+            select
+            label="Kind"
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            value={kind}
+            onChange={(e) => {
+              const next = e.target.value as WaitKind;
+              setKind(next);
+              setMinutes(String(USUAL[next]));
+            }}
+          >
+            {WAIT_KINDS.map((k) => (
+              <option key={k} value={k}>
+                {WAIT_WORDS[k]}
+              </option>
+            ))}
+          </TextField>
+          <TextField
+            label="Minutes of it"
+            value={minutes}
+            onChange={(e) => setMinutes(e.target.value)}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            error={!(length > 0)}
+          />
+          <TextField label="What waits" value={what} onChange={(e) => setWhat(e.target.value)} sx={{ gridColumn: "1 / -1" }} />
+          <Button type="submit" variant="outlined" disabled={start.running || !(length > 0)} sx={{ gridColumn: "1 / -1" }}>
+            Start it
+          </Button>
+          <Box sx={{ gridColumn: "1 / -1" }}>
+            <Problem problem={start.problem} />
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; canWork: boolean }) {
+  const move = useDeed("wait.move");
+  const seen = useDeed("wait.seen");
+  const over = isOver(wait, now);
+  return (
+    <Box sx={{ py: 0.8, borderTop: 1, borderColor: "divider" }}>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "baseline" }}>
+        <Box
+          component="span"
+          suppressHydrationWarning
+          sx={{
+            fontFamily: FIGURES,
+            fontSize: "1.8rem",
+            fontWeight: 700,
+            lineHeight: 1,
+            color: over ? "caution.main" : "text.primary",
+          }}
+        >
+          {over ? "over" : clockText(wait, now)}
+        </Box>
+        <span>{wait.what}</span>
+      </Box>
+      {canWork && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <Button size="small" disabled={move.running} onClick={() => void move.run({ waitId: wait.id, minutes: 5 })}>
+            5 min more
+          </Button>
+          <Button
+            size="small"
+            disabled={seen.running}
+            onClick={() => void seen.run({ waitId: wait.id, outcome: over ? "" : "ended early" })}
+          >
+            {over ? "Seen" : "It is done"}
+          </Button>
+        </Box>
+      )}
+      <Problem problem={move.problem ?? seen.problem} />
+    </Box>
+  );
+}
+
+/** What was broken on the way, kept apart from the faults that the unit came with. */
+export function Damage({ unitId, damage, canWork }: { unitId: string; damage: DamageView[]; canWork: boolean }) {
+  const add = useDeed("damage.add");
+  const [adding, setAdding] = useState(false);
+  const [place, setPlace] = useState("");
+  const [what, setWhat] = useState("");
+  const [clip, setClip] = useState(false);
+  const [firm, setFirm] = useState(true);
+  return (
+    <Box component="section" aria-label="Damage on the way" sx={{ mt: 2 }}>
+      <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
+        Damage on the way
+      </Typography>
+      {damage.length === 0 && <Typography color="text.secondary">None noted.</Typography>}
+      {damage.map((d) => (
+        <OneDamage key={d.id} damage={d} canWork={canWork} />
+      ))}
+      {canWork &&
+        (adding ? (
+          <Box
+            component="form"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void add.run({ unitId, place, what, clipLost: clip, stillFirm: clip ? firm : null }).then((r) => {
+                if (!r?.ok) return;
+                setAdding(false);
+                setPlace("");
+                setWhat("");
+              });
+            }}
+            sx={{ display: "grid", gap: 1, mt: 1 }}
+          >
+            <TextField label="Where" value={place} onChange={(e) => setPlace(e.target.value)} autoFocus />
+            <TextField label="What broke" value={what} onChange={(e) => setWhat(e.target.value)} />
+            <FormControlLabel
+              control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
+              label="A clip was lost"
+            />
+            {clip && (
+              <FormControlLabel
+                control={<Checkbox checked={firm} onChange={(e) => setFirm(e.target.checked)} />}
+                label="The shell is still firm"
+              />
+            )}
+            <Button type="submit" variant="outlined" disabled={add.running || !place.trim() || !what.trim()}>
+              Note it
+            </Button>
+            <Problem problem={add.problem} />
+          </Box>
+        ) : (
+          <Button size="small" onClick={() => setAdding(true)}>
+            Note damage
+          </Button>
+        ))}
+    </Box>
+  );
+}
+
+function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolean }) {
+  const mend = useDeed("damage.make-good");
+  const [how, setHow] = useState("");
+  const [open, setOpen] = useState(false);
+  return (
+    <Box sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
+      <b>{d.place}</b>: {d.what}
+      {d.clipLost && (d.stillFirm === false ? ", clip lost, shell loose" : ", clip lost")}
+      {d.madeGood ? `. Made good: ${d.madeGood}` : ". A buyer is told."}
+      {canWork && !d.madeGood && !open && (
+        <Button size="small" onClick={() => setOpen(true)}>
+          Made good
+        </Button>
+      )}
+      {open && !d.madeGood && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField label="How" value={how} onChange={(e) => setHow(e.target.value)} />
+          <Button
+            disabled={how.trim() === "" || mend.running}
+            onClick={() => void mend.run({ damageId: d.id, version: d.version, how })}
+          >
+            Save
+          </Button>
+        </Box>
+      )}
+      <Problem problem={mend.problem} />
+    </Box>
+  );
+}

@@ -1,0 +1,248 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useState } from "react";
+
+import { SimulatedUnitPort } from "@/browser/simulated-unit";
+import type { Settings } from "@/contract/deeds";
+import type { CalibrationPort } from "@/core/calibrate/calibrate";
+import type { CalibrateView, StickOutlook } from "@/service/calibrate";
+import { dayAndTime } from "@/text/format";
+import { percent } from "@/text/measures";
+import { refusalText } from "@/text/refusals";
+import { placeWords } from "@/text/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Table } from "@/ui/parts/Table";
+import { BigFigure } from "@/ui/unit/Station";
+import { MendTabs } from "./MendTabs";
+
+const show = (v: number | null | undefined) => (v === null || v === undefined ? "–" : percent(v));
+const vector = (p: readonly [number, number]) => `${p[0].toFixed(3)}, ${p[1].toFixed(3)}`;
+
+/** Calibration from the last full test: centre, then range, then saved, switched off and on, and read again. */
+export function Calibrate({
+  unit,
+  model,
+  view,
+  shop,
+  canWork,
+}: {
+  unit: { id: string; tag: string };
+  model: string;
+  view: CalibrateView;
+  shop: Settings;
+  canWork: boolean;
+}) {
+  const [ready, setReady] = useState<number[]>([]);
+  return (
+    <>
+      <MendTabs tag={unit.tag} />
+      {!view.knownModel ? (
+        <Alert severity="info" role="note">
+          The {model} has nothing to calibrate: its electronics keep no table.
+        </Alert>
+      ) : (
+        <Box sx={{ display: "grid", gap: 2, maxWidth: 1100 }}>
+          {view.due && (
+            <Alert severity="warning" role="note">
+              Due: a part was fitted after which this model wants it.
+            </Alert>
+          )}
+          <Box role="group" aria-label="Before calibrating">
+            {view.prerequisites.map((p, i) => (
+              <FormControlLabel
+                key={p}
+                sx={{ display: "flex" }}
+                control={
+                  <Checkbox
+                    checked={ready.includes(i)}
+                    onChange={(e) => setReady(e.target.checked ? [...ready, i] : ready.filter((x) => x !== i))}
+                  />
+                }
+                label={p}
+              />
+            ))}
+          </Box>
+          {view.sticks.map((s) => (
+            <Stick
+              key={s.stick}
+              unit={unit}
+              outlook={s}
+              shop={shop}
+              canWork={canWork}
+              ready={ready.length === view.prerequisites.length}
+            />
+          ))}
+          <Typography color="text.secondary">
+            What it cannot cure: noise, leaps over a worn place, scatter after letting go, a dead half. Confirm afterwards in
+            another tester than this one, and on the host’s own page.
+          </Typography>
+          {view.lines.length > 0 && (
+            <Table
+              heads={["When", "Stick", "Part", "Centre before", "Centre after", "Ends after (low; high)", "Kept"]}
+              label="What was written"
+            >
+              {view.lines.map((l) => (
+                <tr key={l.id}>
+                  <td>
+                    {dayAndTime(l.at, shop)}, {l.by}
+                  </td>
+                  <td>{placeWords(l.stick)}</td>
+                  <td>{l.part}</td>
+                  <td>{vector(l.before.centre)}</td>
+                  <td>{vector(l.after.centre)}</td>
+                  <td>
+                    {vector(l.after.low)}; {vector(l.after.high)}
+                  </td>
+                  <td>{l.kept ? "yes, read back" : "not yet"}</td>
+                </tr>
+              ))}
+            </Table>
+          )}
+        </Box>
+      )}
+    </>
+  );
+}
+
+function Stick({
+  unit,
+  outlook: s,
+  shop,
+  canWork,
+  ready,
+}: {
+  unit: { id: string; tag: string };
+  outlook: StickOutlook;
+  shop: Settings;
+  canWork: boolean;
+  ready: boolean;
+}) {
+  const write = useDeed("calibration.write");
+  const keep = useDeed("calibration.saved");
+  const [stage, setStage] = useState<"begin" | "centre" | "range" | "kept">("begin");
+  const [busy, setBusy] = useState(false);
+  const [gone, setGone] = useState(false);
+  const [ids, setIds] = useState<string[]>([]);
+  const port: CalibrationPort = new SimulatedUnitPort(unit.tag);
+  const guarded = async (work: () => Promise<void>) => {
+    setBusy(true);
+    setGone(false);
+    try {
+      await work();
+    } catch {
+      setGone(true);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const put = (part: "centre" | "range") =>
+    guarded(async () => {
+      const now = await port.read(s.stick);
+      const done = await write.run({ unitId: unit.id, stick: s.stick, part, recordingId: s.recordingId!, now, port: port.name });
+      if (!done?.ok) return;
+      await port.write(s.stick, done.value.table);
+      setIds((list) => (part === "centre" ? [done.value.id] : [...list, done.value.id]));
+      setStage(part);
+    });
+  const save = () =>
+    guarded(async () => {
+      await port.save();
+      await port.powerCycle();
+      const readBack = await port.read(s.stick);
+      const last = ids.at(-1);
+      if (last && (await keep.run({ calibrationId: last, readBack }))?.ok) setStage("kept");
+    });
+  const stop = !canWork || busy || !ready || s.refused !== null || s.recordingId === null;
+  const name = placeWords(s.stick);
+  return (
+    <Box
+      component="section"
+      aria-label={`Calibrate the ${name}`}
+      sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2 }}
+    >
+      <Typography component="h2" variant="h2" sx={{ textTransform: "capitalize" }}>
+        {name}
+      </Typography>
+      {s.now === null ? (
+        <Typography>
+          Not measured. <Link href={`/units/${unit.tag}/test/run`}>Run the full test</Link> first: the values come from it.
+        </Typography>
+      ) : (
+        <>
+          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}>
+            <BigFigure
+              value={show(s.now.restOffset)}
+              label="rest offset"
+              detail={s.predicted ? `after: ${show(s.predicted.restOffset)}` : undefined}
+            />
+            <BigFigure
+              value={show(s.now.reachMin)}
+              label="shortest reach"
+              detail={s.predicted ? `after: ${show(s.predicted.reachMin)}` : undefined}
+            />
+            <BigFigure
+              value={show(s.now.circularityError)}
+              label="edge error"
+              detail={s.predicted ? `after: ${show(s.predicted.circularityError)}` : undefined}
+            />
+          </Box>
+          <Typography color="text.secondary">From the full test of {dayAndTime(s.measuredAt!, shop)}.</Typography>
+        </>
+      )}
+      {s.refused && (
+        <Alert severity="error" sx={{ my: 1 }}>
+          {refusalText(s.refused)}
+        </Alert>
+      )}
+      {s.beforeAfter && (
+        <Box sx={{ my: 1 }} role="status">
+          <b>Before and after:</b> rest offset {show(s.beforeAfter.before.restOffset)} →{" "}
+          {s.beforeAfter.after ? show(s.beforeAfter.after.restOffset) : "not tested again"}; reach{" "}
+          {show(s.beforeAfter.before.reachMin)} → {s.beforeAfter.after ? show(s.beforeAfter.after.reachMin) : "not tested again"};
+          edge error {show(s.beforeAfter.before.circularityError)} →{" "}
+          {s.beforeAfter.after ? show(s.beforeAfter.after.circularityError) : "not tested again"}
+        </Box>
+      )}
+      {canWork && s.now !== null && !s.refused && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
+          <Button variant={stage === "begin" ? "contained" : "outlined"} disabled={stop} onClick={() => void put("centre")}>
+            1. Write the centre
+          </Button>
+          <Button
+            variant={stage === "centre" ? "contained" : "outlined"}
+            disabled={stop || stage === "begin"}
+            onClick={() => void put("range")}
+          >
+            2. Write the range
+          </Button>
+          <Button
+            variant={stage === "range" ? "contained" : "outlined"}
+            disabled={stop || (stage !== "range" && stage !== "centre")}
+            onClick={() => void save()}
+          >
+            3. Save, off and on, read again
+          </Button>
+          <Button component={Link} href={`/units/${unit.tag}/test/run`} variant={stage === "kept" ? "contained" : "outlined"}>
+            4. Test again
+          </Button>
+          <span>{!ready ? "Tick what is to be ready first." : `through the ${port.name}`}</span>
+        </Box>
+      )}
+      {stage === "kept" && (
+        <Alert severity="success" role="status" sx={{ mt: 1 }}>
+          The unit kept it: what it reads back after power-off is what was written. Test again for before and after.
+        </Alert>
+      )}
+      {gone && <Alert severity="error">The unit did not answer. Plug it in again and repeat this step; nothing is lost.</Alert>}
+      <Problem problem={write.problem ?? keep.problem} />
+    </Box>
+  );
+}

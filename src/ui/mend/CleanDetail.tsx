@@ -1,0 +1,24 @@
+import Box from "@mui/material/Box";
+
+import { AGENTS, type CleaningJob } from "@/core/mend/cleaning";
+
+/** How a surface is cleaned: agent, tool, what never, and what soaks and dries afterwards. */
+export function CleanDetail({ job }: { job: CleaningJob }) {
+  return (
+    <Box sx={{ fontSize: { xs: "1.15rem", md: "1.5rem" }, display: "grid", gap: 0.5 }}>
+      <div>
+        <b>{AGENTS[job.agent].name}</b>, {job.tool}.
+      </div>
+      <Box sx={{ color: "caution.main", fontWeight: 600 }}>Never: {job.never}.</Box>
+      {job.also.map((a) => (
+        <div key={a}>{`${a.charAt(0).toUpperCase()}${a.slice(1)}.`}</div>
+      ))}
+      {job.soakMinutes + job.dryMinutes > 0 && (
+        <div>
+          Then {job.soakMinutes > 0 && `${job.soakMinutes} min in the bath, `}
+          {job.dryMinutes} min to dry: the timer starts with the tick.
+        </div>
+      )}
+    </Box>
+  );
+}

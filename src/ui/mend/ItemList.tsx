@@ -1,0 +1,150 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
+
+import type { Item } from "@/core/mend/work";
+import type { MendGuide } from "@/core/profile/guide";
+import type { OrderView } from "@/service/work-order";
+import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
+
+/** What a fastener, clip, cable or piece of the guide is like, in a line. */
+export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
+  const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
+  if (kind === "fastener") {
+    const f = guide.fasteners.find((x) => x.id === own)!;
+    return {
+      name: `${own.replaceAll(".", " ")}: ${f.lengthMm} mm`,
+      detail: `${f.drive.replaceAll("-", " ")} ${f.size}, ${f.head} head, ${f.colour}${f.under ? `; under ${f.under}` : ""}${f.shaftMm ? `; shaft ${f.shaftMm} mm` : ""}`,
+      warn: f.pierces ? `over ${f.deepestMm} mm it breaks into ${f.pierces}` : "",
+    };
+  }
+  if (kind === "clip") {
+    const c = guide.clips.find((x) => x.id === own)!;
+    return {
+      name: c.name,
+      detail: `${c.pry}${c.glued ? "; glued" : ""}${c.oftenBreaks ? "; often breaks" : ""}`,
+      warn: c.matters ? "" : "holds without it",
+    };
+  }
+  if (kind === "cable") {
+    const k = guide.cables.find((x) => x.id === own)!;
+    return {
+      name: k.name,
+      detail: `${CATCH_WORDS[k.catch]}: ${k.release}; ${k.facing}${k.marker ? `; ${k.marker}` : ""}; ${k.colour}${k.leads ? ` (${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")})` : ""}`,
+      warn: [k.endsUnit ? "torn, it ends the unit" : "", k.opensMm !== undefined ? `halves ${k.opensMm} mm apart at most` : ""]
+        .filter(Boolean)
+        .join("; "),
+    };
+  }
+  const p = guide.pieces.find((x) => x.id === own);
+  return p
+    ? { name: p.name, detail: p.sits, warn: p.picture ? "picture first" : p.falls ? "falls out" : "" }
+    : { name: own, detail: "", warn: "" };
+}
+
+const STATE_WORDS: Record<Item["state"], string> = { in: "in", out: "out", explained: "settled" };
+
+/** The pieces of a step, each with where it is now; ticked one by one when they go back. */
+export function ItemList({
+  items,
+  order,
+  phase,
+  marked,
+  onMark,
+  onToggle,
+  canWork,
+}: {
+  items: Item[];
+  order: OrderView;
+  phase: string;
+  marked: number;
+  onMark: (i: number) => void;
+  onToggle: (item: Item) => void;
+  canWork: boolean;
+}) {
+  const fasteners = items.filter((i) => i.id.startsWith("fastener:"));
+  const out = fasteners.filter((i) => i.state === "out").length;
+  return (
+    <Box>
+      {fasteners.length > 0 && (
+        <Box sx={{ fontSize: "1.5rem", fontWeight: 800, mb: 0.5 }} role="status">
+          {phase === "back"
+            ? `${fasteners.length - out} of ${fasteners.length} fasteners back`
+            : `${fasteners.length} ${fasteners.length === 1 ? "fastener" : "fasteners"}`}
+        </Box>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
+        {items.map((i, n) => {
+          const d = itemDetail(order.guide, i.id);
+          const body = (
+            <>
+              <Box
+                component="span"
+                sx={{
+                  width: 76,
+                  flexShrink: 0,
+                  fontWeight: 800,
+                  color: i.state === "out" ? "caution.main" : i.state === "explained" ? "text.secondary" : "pass.main",
+                }}
+              >
+                {i.state === "out" ? "◌ out" : i.state === "in" ? "● in" : "▬ settled"}
+              </Box>
+              <Box component="span" sx={{ minWidth: 0 }}>
+                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.1rem" }}>
+                  {d.name}
+                </Box>
+                <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: "0.95rem" }}>
+                  {d.detail}
+                  {i.away && `; at: ${i.away}`}
+                  {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
+                </Box>
+                {d.warn && (
+                  <Box component="span" sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: "0.95rem" }}>
+                    {d.warn}
+                  </Box>
+                )}
+              </Box>
+            </>
+          );
+          const style = {
+            display: "flex",
+            width: "100%",
+            textAlign: "left",
+            alignItems: "flex-start",
+            gap: 1,
+            py: 0.8,
+            px: 0.5,
+            minHeight: 52,
+            borderBottom: 1,
+            borderColor: "divider",
+            bgcolor: canWork && n === marked ? "background.paper" : "transparent",
+            boxShadow: canWork && n === marked ? "inset 4px 0 0 var(--mui-palette-primary-main)" : "none",
+            font: "inherit",
+            color: "inherit",
+          } as const;
+          return (
+            <li key={i.id}>
+              {canWork ? (
+                <ButtonBase
+                  sx={style}
+                  aria-pressed={i.state === "in"}
+                  aria-label={`${d.name}: ${STATE_WORDS[i.state]}`}
+                  onFocus={() => onMark(n)}
+                  onClick={() => {
+                    onMark(n);
+                    onToggle(i);
+                  }}
+                >
+                  {body}
+                </ButtonBase>
+              ) : (
+                <Box sx={style}>{body}</Box>
+              )}
+            </li>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,190 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { type Settings } from "@/contract/deeds";
+import { TIP_KINDS, type TipKind } from "@/contract/mend";
+import type { TipView } from "@/service/tips";
+import { day } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+const TIP_WORDS: Record<TipKind, string> = {
+  surprise: "surprise",
+  "better-idea": "better idea",
+  tip: "tip",
+  missed: "what a picture missed",
+  step: "step for the guide",
+};
+const STATE_WORDS: Record<TipView["state"], string> = {
+  open: "not confirmed",
+  confirmed: "confirmed here",
+  refuted: "did not hold",
+  adopted: "in the guide",
+};
+
+type Props = {
+  model: { key: string; name: string };
+  unitId: string | null;
+  steps: { id: string; title: string }[];
+  tips: TipView[];
+  shop: Settings;
+  canWork: boolean;
+};
+
+/** What helps next time, by step: offered on the next unit of this model. */
+export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
+  const [step, setStep] = useState("");
+  const shown = tips.filter((t) => step === "" || t.step === step);
+  return (
+    <Box sx={{ maxWidth: 980 }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+        <Typography component="h2" variant="h1">
+          Notes on the {model.name}
+        </Typography>
+        <TextField
+          select
+          label="Step"
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+          value={step}
+          onChange={(e) => setStep(e.target.value)}
+          sx={{ width: 260 }}
+        >
+          <option value="">all steps</option>
+          {steps.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.title}
+            </option>
+          ))}
+        </TextField>
+      </Box>
+      {shown.length === 0 && (
+        <Typography color="text.secondary">
+          Nothing yet. Was a guide looked for elsewhere? What it said, and from whom, belongs here.
+        </Typography>
+      )}
+      {shown.map((t) => (
+        <Tip key={t.id} tip={t} steps={steps} shop={shop} canWork={canWork} />
+      ))}
+      {canWork && <AddTip model={model.key} unitId={unitId} steps={steps} step={step} />}
+    </Box>
+  );
+}
+
+function Tip({ tip, steps, shop, canWork }: { tip: TipView; steps: Props["steps"]; shop: Settings; canWork: boolean }) {
+  const settle = useDeed("tip.settle");
+  return (
+    <Box sx={{ py: 1, borderTop: 1, borderColor: "divider", opacity: tip.state === "refuted" ? 0.75 : 1 }}>
+      <Box sx={{ fontSize: "1.1rem", fontWeight: 600, textDecoration: tip.state === "refuted" ? "line-through" : "none" }}>
+        {tip.words}
+      </Box>
+      <Box sx={{ color: "text.secondary" }}>
+        {TIP_WORDS[tip.kind]}
+        {tip.step && `, at: ${steps.find((s) => s.id === tip.step)?.title ?? tip.step}`}
+        {tip.source && `, from ${tip.source}`}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by}, {day(tip.at, shop)}
+        {tip.fromTag && `, on ${tip.fromTag}`}
+      </Box>
+      {canWork && tip.state === "open" && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <Button size="small" disabled={settle.running} onClick={() => void settle.run({ tipId: tip.id, state: "confirmed" })}>
+            It holds
+          </Button>
+          <Button
+            size="small"
+            color="inherit"
+            disabled={settle.running}
+            onClick={() => void settle.run({ tipId: tip.id, state: "refuted" })}
+          >
+            It does not
+          </Button>
+        </Box>
+      )}
+      <Problem problem={settle.problem} />
+    </Box>
+  );
+}
+
+function AddTip({ model, unitId, steps, step }: { model: string; unitId: string | null; steps: Props["steps"]; step: string }) {
+  const add = useDeed("tip.add");
+  const [kind, setKind] = useState<TipKind>("tip");
+  const [at, setAt] = useState("");
+  const [words, setWords] = useState("");
+  const [source, setSource] = useState("");
+  const where = at || step;
+  return (
+    <Box
+      component="form"
+      aria-label="Write a note"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void add
+          .run({
+            model,
+            step: where || null,
+            kind,
+            words,
+            source,
+            unitId,
+            ...(kind === "step" ? { after: where || null, minutes: 2 } : {}),
+          })
+          .then((d) => {
+            if (!d?.ok) return;
+            setWords("");
+            setSource("");
+          });
+      }}
+      sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, mt: 2 }}
+    >
+      <TextField
+        select
+        label="Kind"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        value={kind}
+        onChange={(e) => setKind(e.target.value as TipKind)}
+      >
+        {TIP_KINDS.map((k) => (
+          <option key={k} value={k}>
+            {TIP_WORDS[k]}
+          </option>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label={kind === "step" ? "After step" : "At step"}
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        value={where}
+        onChange={(e) => setAt(e.target.value)}
+      >
+        <option value="">the model as a whole</option>
+        {steps.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.title}
+          </option>
+        ))}
+      </TextField>
+      <TextField
+        label="From whom"
+        value={source}
+        onChange={(e) => setSource(e.target.value)}
+        placeholder="own, a peer, a buyer"
+      />
+      <TextField
+        label="In your words"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        multiline
+        sx={{ gridColumn: "1 / -1" }}
+      />
+      <Box>
+        <Button type="submit" variant="contained" disabled={add.running || words.trim() === ""}>
+          Keep the note
+        </Button>
+      </Box>
+      <Problem problem={add.problem} />
+    </Box>
+  );
+}

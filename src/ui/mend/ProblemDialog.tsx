@@ -1,0 +1,196 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { FATES, type Fate, type Item } from "@/core/mend/work";
+import type { OrderView } from "@/service/work-order";
+import { FATE_WORDS } from "@/text/mend";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+const KINDS = {
+  damage: "Something broke on the way",
+  "fell-out": "A piece fell out that the guide does not name",
+  fragment: "A loose bit that fits nothing",
+  "put-in": "I put something in for a while (tape, wedge, wire)",
+  item: "A piece of this step is missing, lost or replaced",
+  away: "A piece goes off to be washed",
+  surprise: "A surprise, for next time",
+  "better-idea": "A better idea, for next time",
+  missed: "What the picture failed to show",
+  step: "A step is missing in the guide",
+  again: "A task must be done again",
+} as const;
+type Kind = keyof typeof KINDS;
+
+/** What goes wrong, or is worth knowing, at a step: each kind goes where it belongs. */
+export function ProblemDialog({
+  open,
+  onClose,
+  unit,
+  order,
+  step,
+  item,
+}: {
+  open: boolean;
+  onClose: () => void;
+  unit: { id: string; tag: string; modelKey: string };
+  order: OrderView;
+  step: OrderView["line"][number];
+  item: Item | null;
+}) {
+  const work = useDeed("work.do");
+  const damage = useDeed("damage.add");
+  const fragment = useDeed("fragment.add");
+  const tip = useDeed("tip.add");
+  const [kind, setKind] = useState<Kind>("damage");
+  const [words, setWords] = useState("");
+  const [clip, setClip] = useState(false);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [fate, setFate] = useState<Fate>("lost");
+  const tasks = order.line.filter((s) => s.phase === "work" && s.done);
+  const [task, setTask] = useState("");
+  const itemId = chosen ?? item?.id ?? step.items[0] ?? "";
+  const busy = work.running || damage.running || fragment.running || tip.running;
+  const note = (k: "surprise" | "better-idea" | "missed" | "step") =>
+    tip.run({
+      model: unit.modelKey,
+      step: step.step?.id ?? null,
+      kind: k,
+      words,
+      source: "",
+      unitId: unit.id,
+      ...(k === "step" ? { after: step.step?.id ?? null, minutes: 2 } : {}),
+    });
+  const save = async () => {
+    const event = (e: Parameters<typeof work.run>[0]["event"]) => work.run({ orderId: order.id, event: e, tookMs: null });
+    const done =
+      kind === "damage"
+        ? await damage.run({ unitId: unit.id, place: step.title.slice(0, 60), what: words, clipLost: clip, stillFirm: null })
+        : kind === "fragment"
+          ? await fragment.run({ unitId: unit.id, foundAt: step.title, what: words })
+          : kind === "fell-out" || kind === "put-in"
+            ? await event({ kind: "extra", name: words, what: kind })
+            : kind === "item"
+              ? await event({ kind: "explained", item: itemId, fate, why: words })
+              : kind === "away"
+                ? await event({ kind: "away", item: itemId, where: words || "washing" })
+                : kind === "again"
+                  ? await event({ kind: "again", task: task || tasks[0]!.key, why: words })
+                  : await note(kind);
+    if (done?.ok) {
+      setWords("");
+      onClose();
+    }
+  };
+  const needsItem = kind === "item" || kind === "away";
+  return (
+    <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Problem at: {step.title}</DialogTitle>
+      <DialogContent>
+        <Box
+          component="form"
+          id="step-problem"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void save();
+          }}
+          sx={{ display: "grid", gap: 2, pt: 1 }}
+        >
+          <TextField
+            select
+            label="What is it"
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            value={kind}
+            onChange={(e) => setKind(e.target.value as Kind)}
+            autoFocus
+          >
+            {(Object.keys(KINDS) as Kind[])
+              .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
+              .filter((k) => k !== "again" || tasks.length > 0)
+              .map((k) => (
+                <option key={k} value={k}>
+                  {KINDS[k]}
+                </option>
+              ))}
+          </TextField>
+          {needsItem && (
+            <TextField
+              select
+              label="Which piece"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              value={itemId}
+              onChange={(e) => setChosen(e.target.value)}
+            >
+              {step.items.map((i) => (
+                <option key={i} value={i}>
+                  {order.names[i]}
+                </option>
+              ))}
+            </TextField>
+          )}
+          {kind === "item" && (
+            <TextField
+              select
+              label="What became of it"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              value={fate}
+              onChange={(e) => setFate(e.target.value as Fate)}
+            >
+              {FATES.map((f) => (
+                <option key={f} value={f}>
+                  {FATE_WORDS[f]}
+                </option>
+              ))}
+            </TextField>
+          )}
+          {kind === "again" && (
+            <TextField
+              select
+              label="Which task"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              value={task}
+              onChange={(e) => setTask(e.target.value)}
+            >
+              {tasks.map((t) => (
+                <option key={t.key} value={t.key}>
+                  {t.title}
+                </option>
+              ))}
+            </TextField>
+          )}
+          <TextField
+            label={kind === "away" ? "Where it is meanwhile" : "In a few words"}
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+            multiline
+            minRows={2}
+          />
+          {kind === "damage" && (
+            <FormControlLabel
+              control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
+              label="A clip or catch was lost"
+            />
+          )}
+          {kind === "damage" && <div>Kept apart from what it came with; a buyer is told what was not made good.</div>}
+          <Problem problem={work.problem ?? damage.problem ?? fragment.problem ?? tip.problem} />
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button type="submit" form="step-problem" variant="contained" disabled={busy || (words.trim() === "" && kind !== "away")}>
+          Write it down
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

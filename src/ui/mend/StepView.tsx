@@ -1,0 +1,460 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useEffect, useRef, useState } from "react";
+import { useRouter } from "next/navigation";
+
+import { takePicture } from "@/browser/camera";
+import { canSpeak, hush, speak } from "@/browser/speech";
+import type { UnitParts } from "@/service/needs";
+import type { TipView } from "@/service/tips";
+import type { OrderView } from "@/service/work-order";
+import { CAUTIONS, CHECK_WORDS } from "@/text/mend";
+import { toolName } from "@/core/mend/tools";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { FIGURES } from "@/ui/figures";
+import { type Act, ACT_WORDS, ACTS, keyName, useActs } from "./bindings";
+import { CleanDetail } from "./CleanDetail";
+import { ItemList } from "./ItemList";
+import { ProblemDialog } from "./ProblemDialog";
+import { Kbd } from "@/ui/frame/Help";
+
+type Props = {
+  unit: { id: string; tag: string; model: string; modelKey: string };
+  order: OrderView;
+  tips: TipView[];
+  shelf: UnitParts["shelf"];
+  canWork: boolean;
+};
+type Step = OrderView["line"][number];
+
+const PHASES: Record<Step["phase"], string> = { apart: "take apart", work: "mend and clean", gate: "test", back: "put back" };
+
+/** One step a screen, to be read at arm's length and done without touching the screen. */
+export function StepView({ unit, order, tips, shelf, canWork }: Props) {
+  const router = useRouter();
+  const work = useDeed("work.do");
+  const { line } = order;
+  const current = line.findIndex((s) => !s.done);
+  const [looking, setLooking] = useState<string | null>(null);
+  const [marked, setMarked] = useState(0);
+  const [asking, setAsking] = useState(false);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const [why, setWhy] = useState("");
+  const [piece, setPiece] = useState("");
+  const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
+  const shownSince = useRef<{ key: string; at: number }>({ key: "", at: 0 });
+  const file = useRef<HTMLInputElement>(null);
+  const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
+  const at = found >= 0 ? found : current >= 0 ? current : line.length - 1;
+  const step = line[at]!;
+  const isCurrent = at === current;
+  useEffect(() => {
+    if (shownSince.current.key !== step.key) shownSince.current = { key: step.key, at: Date.now() };
+    return hush;
+  }, [step.key]);
+
+  const items = order.items.filter((i) => step.items.includes(i.id));
+  const look = (to: number) => {
+    setLooking(line[Math.min(line.length - 1, Math.max(0, to))]!.key);
+    setMarked(0);
+    setPicture("none");
+    work.clear();
+  };
+  const finish = async () => {
+    if (!canWork || step.done || work.running) return;
+    const tookMs = shownSince.current.key === step.key ? Math.min(14_400_000, Date.now() - shownSince.current.at) : null;
+    const event =
+      step.phase === "apart"
+        ? ({ kind: "apart", step: step.step!.id } as const)
+        : step.phase === "back"
+          ? ({ kind: "back", step: step.step!.id } as const)
+          : step.phase === "gate"
+            ? ({ kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const)
+            : ({ kind: "task", task: step.key } as const);
+    const [batchId, slot] = piece.split(" ");
+    const done = await work.run({ orderId: order.id, event, tookMs, fromStock: batchId && slot ? { batchId, slot } : null });
+    if (!done?.ok) return;
+    setLooking(null);
+    setMarked(0);
+    setWhy("");
+    setPiece("");
+    setPicture("none");
+    if (done.value.done) router.push(`/units/${unit.tag}`);
+  };
+  const mark = (id: string, state: "in" | "out" | "explained") =>
+    void work.run({
+      orderId: order.id,
+      event: state === "out" ? { kind: "in", item: id } : { kind: "out", item: id },
+      tookMs: null,
+    });
+  const tick = () => {
+    const item = items[marked];
+    if (!canWork || !item || step.phase !== "back") return;
+    mark(item.id, item.state);
+    setMarked((m) => Math.min(items.length - 1, m + 1));
+  };
+  const keep = async (blob: Blob) => {
+    const query = new URLSearchParams({ unit: unit.id, caption: step.title.slice(0, 120), step: step.key });
+    const sent = await fetch(`/api/photos?${query}`, { method: "POST", body: blob }).catch(() => null);
+    setPicture(sent?.ok ? "kept" : "none");
+    router.refresh();
+  };
+  const photograph = async () => {
+    if (!canWork) return;
+    setPicture("taking");
+    const blob = await takePicture().catch(() => null);
+    if (blob) await keep(blob);
+    else {
+      setPicture("no-camera");
+      file.current?.click();
+    }
+  };
+  const aloud = () => speak([step.title, ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", step.does].join(". "));
+  const run = (act: Act) => {
+    if (asking || keysOpen) return;
+    if (act === "done") void finish();
+    else if (act === "next") look(at + 1);
+    else if (act === "back") look(at - 1);
+    else if (act === "problem") setAsking(canWork);
+    else if (act === "tick") tick();
+    else if (act === "picture") void photograph();
+    else aloud();
+  };
+  const { bound, binding, bind, reset } = useActs(run);
+  const job = order.cleaning.find((j) => `clean:${j.surface}` === step.key);
+  const target = step.key.startsWith("mend:") ? order.body.targets[Number(step.key.slice(5)) - 1] : undefined;
+  const mine = tips.filter(
+    (t) => t.step !== null && step.step !== null && t.step === step.step.id && t.state !== "refuted" && t.state !== "adopted",
+  );
+  const photos = order.photos.filter((p) => p.step === step.key || (step.step !== null && p.step === `apart:${step.step.id}`));
+  const left = items.filter((i) => i.state === "out").length;
+  return (
+    <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <Typography component="p" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
+          <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
+        </Typography>
+        <Box component="p" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+          {at + 1}/{line.length}
+        </Box>
+        <Typography color="text.secondary">
+          {PHASES[step.phase]}, about {step.minutes} min{step.learned.cases > 0 && ` (learned from ${step.learned.cases})`};{" "}
+          {Math.round(order.minutesLeft)} min left in all
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" component={Link} href={`/units/${unit.tag}/mend/map`}>
+          Fastener map
+        </Button>
+        <Button size="small" onClick={() => setKeysOpen((o) => !o)} aria-expanded={keysOpen}>
+          Keys, pedal, buttons
+        </Button>
+      </Box>
+      <Box
+        component="ol"
+        aria-label="Steps of this work order"
+        sx={{ display: "flex", gap: "3px", listStyle: "none", p: 0, m: 0 }}
+      >
+        {line.map((s, i) => (
+          <Box
+            component="li"
+            key={s.key}
+            title={s.title}
+            aria-current={i === at ? "step" : undefined}
+            sx={{
+              flex: 1,
+              height: i === at ? 12 : 8,
+              alignSelf: "center",
+              borderRadius: 0.5,
+              bgcolor: s.done ? "pass.main" : i === at ? "primary.main" : "divider",
+            }}
+          >
+            <Box component="span" sx={{ position: "absolute", width: 1, height: 1, overflow: "hidden", clipPath: "inset(50%)" }}>
+              {s.title}
+              {s.done && ", done"}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      {keysOpen && (
+        <Box
+          sx={{
+            display: "flex",
+            gap: 1,
+            flexWrap: "wrap",
+            alignItems: "center",
+            p: 1.5,
+            border: 1,
+            borderColor: "divider",
+            borderRadius: 1,
+            bgcolor: "background.paper",
+          }}
+        >
+          {ACTS.map((a) => (
+            <Button key={a} size="small" variant={binding === a ? "contained" : "outlined"} onClick={() => bind(a)}>
+              {binding === a
+                ? "Press a key, pedal or button ..."
+                : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : `, button ${bound.pad[a]! + 1}`}`}
+            </Button>
+          ))}
+          <Button size="small" onClick={reset}>
+            As they were
+          </Button>
+          <span>The scanner takes the codes on the tray mat.</span>
+        </Box>
+      )}
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: items.length ? "minmax(0,3fr) minmax(0,2fr)" : "minmax(0,1fr)" },
+        }}
+      >
+        <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+          {order.pause === step.key && isCurrent && (
+            <Alert severity="info" role="note" icon={false}>
+              The most delicate step of this job. Take a breath first; all that is done is kept.
+            </Alert>
+          )}
+          {step.hazards.map((h) => (
+            <Box
+              key={h}
+              role="note"
+              sx={{
+                display: "flex",
+                gap: 1.2,
+                alignItems: "center",
+                fontSize: "1.15rem",
+                fontWeight: 600,
+                color: "caution.main",
+                borderLeft: 5,
+                borderColor: "caution.main",
+                pl: 1.2,
+              }}
+            >
+              {CAUTIONS[h]}
+            </Box>
+          ))}
+          <Typography component="h1" sx={{ fontSize: { xs: "2rem", md: "3rem" }, fontWeight: 800, lineHeight: 1.08 }}>
+            {step.title}
+          </Typography>
+          {step.does && <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>{step.does}</Typography>}
+          {step.phase === "apart" && step.step?.mind && (
+            <Typography sx={{ fontSize: { xs: "1.1rem", md: "1.4rem" }, fontWeight: 700 }}>{step.step.mind}</Typography>
+          )}
+          {job && <CleanDetail job={job} />}
+          {step.phase === "back" && step.step!.back.checks.length > 0 && (
+            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: "1.2rem" }} aria-label="To check">
+              {step.step!.back.checks.map((c) => (
+                <li key={c}>{CHECK_WORDS[c]}</li>
+              ))}
+            </Box>
+          )}
+          <Typography color="text.secondary" sx={{ fontSize: "1.05rem" }}>
+            {[
+              step.tools.length > 0 && `Tools: ${step.tools.map(toolName).join(", ")}.`,
+              step.phase === "apart" && step.step?.hands === 2 && "A second pair of hands helps.",
+              step.step?.light && "Light and magnifier.",
+              step.step?.noises,
+              step.difficulty >= 4 && "Hard.",
+              step.fragility >= 4 && "Fragile.",
+            ]
+              .filter(Boolean)
+              .join(" ")}
+          </Typography>
+          {step.phase === "apart" && step.step!.otherWays.length > 0 && (
+            <details>
+              <summary>Other ways</summary>
+              {step.step!.otherWays.map((w) => (
+                <div key={w.name}>
+                  <b>{w.name}</b>: {w.why}
+                </div>
+              ))}
+            </details>
+          )}
+          {mine.length > 0 && (
+            <Box sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }} role="note" aria-label="From earlier jobs">
+              {mine.map((t) => (
+                <div key={t.id}>
+                  {t.words}{" "}
+                  <Box component="span" sx={{ color: "text.secondary" }}>
+                    ({t.state === "confirmed" ? "confirmed here" : "not confirmed"}
+                    {t.source && `, from ${t.source}`}, {t.by})
+                  </Box>
+                </div>
+              ))}
+            </Box>
+          )}
+          {target && shelf.some((s) => s.slot === target.slot) && (
+            <TextField
+              select
+              label="Piece from the shelf"
+              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+              value={piece}
+              onChange={(e) => setPiece(e.target.value)}
+              sx={{ maxWidth: 520 }}
+            >
+              <option value="">none</option>
+              {shelf
+                .filter((s) => s.slot === target.slot)
+                .map((s) => (
+                  <option key={s.batchId} value={`${s.batchId} ${s.slot}`}>
+                    {s.batch}, {s.name}
+                  </option>
+                ))}
+            </TextField>
+          )}
+          {target?.slot && (
+            <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
+              Solder settings and log
+            </Button>
+          )}
+          {step.key.startsWith("calibrate:") && (
+            <Button component={Link} href={`/units/${unit.tag}/mend/calibrate`} variant="outlined" sx={{ justifySelf: "start" }}>
+              Calibrate it
+            </Button>
+          )}
+          {step.phase === "gate" && (
+            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+              <Button
+                component={Link}
+                href={`/units/${unit.tag}/test/run?kind=${step.key === "gate:open" ? "quick" : "full"}&for=work`}
+                variant="outlined"
+                size="large"
+              >
+                {step.key === "gate:open" ? "Quick look now" : "Run the full test"}
+              </Button>
+              {step.key === "gate:open" && (
+                <TextField
+                  label="Or why it is not tested open"
+                  value={why}
+                  onChange={(e) => setWhy(e.target.value)}
+                  sx={{ width: 320 }}
+                />
+              )}
+            </Box>
+          )}
+          {photos.length > 0 && (
+            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label="Pictures of this step">
+              {photos.map((p) => (
+                // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
+                <img key={p.id} src={`/api/photos/${p.id}?small=1`} alt={p.caption} height={92} style={{ borderRadius: 6 }} />
+              ))}
+            </Box>
+          )}
+        </Box>
+        {items.length > 0 && (
+          <ItemList
+            items={items}
+            order={order}
+            phase={step.phase}
+            marked={marked}
+            onMark={setMarked}
+            onToggle={(i) => mark(i.id, i.state)}
+            canWork={canWork && step.phase === "back" && !step.done}
+          />
+        )}
+      </Box>
+      {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
+      <Problem problem={work.problem} />
+      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+        <Button
+          variant="contained"
+          size="large"
+          disabled={!canWork || step.done || work.running}
+          onClick={() => void finish()}
+          sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
+        >
+          {step.done ? "Done already" : step.phase === "back" && left > 0 ? `Done (${left} still out)` : "Done"}&nbsp;
+          <Kbd>{keyName(bound.keys.done)}</Kbd>
+        </Button>
+        <Button size="large" onClick={() => look(at - 1)} disabled={at === 0}>
+          Back <Kbd>←</Kbd>
+        </Button>
+        <Button size="large" onClick={() => look(at + 1)} disabled={at === line.length - 1}>
+          Next <Kbd>→</Kbd>
+        </Button>
+        {canWork && (
+          <>
+            <Button size="large" color="error" onClick={() => setAsking(true)}>
+              Problem <Kbd>{keyName(bound.keys.problem)}</Kbd>
+            </Button>
+            <Button size="large" onClick={() => void photograph()} disabled={picture === "taking"}>
+              Picture <Kbd>{keyName(bound.keys.picture)}</Kbd>
+            </Button>
+            <input
+              ref={file}
+              type="file"
+              accept="image/*"
+              capture="environment"
+              hidden
+              aria-label="A picture of this step"
+              onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
+            />
+          </>
+        )}
+        <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
+        <span role="status">
+          {picture === "kept"
+            ? "The picture is kept with this step."
+            : picture === "no-camera"
+              ? "No camera here: choose a picture."
+              : ""}
+        </span>
+      </Box>
+      <ProblemDialog
+        open={asking}
+        onClose={() => setAsking(false)}
+        unit={unit}
+        order={order}
+        step={step}
+        item={items[marked] ?? null}
+      />
+    </Box>
+  );
+}
+
+/** The revision is often known only once the shell is open; the branch follows it. */
+function WhichInside({ order }: { order: OrderView }) {
+  const set = useDeed("work.revision");
+  return (
+    <Box
+      role="group"
+      aria-label="Which revision is it inside"
+      sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}
+    >
+      <b>Which is it inside?</b>
+      {order.revisions.map((r) => (
+        <Button
+          key={r.id}
+          variant="outlined"
+          disabled={set.running}
+          onClick={() => void set.run({ orderId: order.id, revision: r.id })}
+        >
+          {r.name}: {r.inside}
+        </Button>
+      ))}
+      <Problem problem={set.problem} />
+    </Box>
+  );
+}
+
+function SpeakButton({ onSpeak, label }: { onSpeak: () => void; label: string }) {
+  const [can, setCan] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setCan(canSpeak()), 0);
+    return () => clearTimeout(timer);
+  }, []);
+  if (!can) return null;
+  return (
+    <Button size="large" onClick={onSpeak}>
+      Read aloud <Kbd>{label}</Kbd>
+    </Button>
+  );
+}

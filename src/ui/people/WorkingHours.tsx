@@ -1,0 +1,101 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { type Hours, hoursSchema } from "@/contract/mend";
+import type { WorkingPerson } from "@/service/dayplan";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const clock = (m: number) => `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
+const toText = (day: Hours[number]) => day.map(([a, b]) => `${clock(a)}-${clock(b)}`).join(", ");
+
+/** "09:00-13:00, 13:30-17:30" as minutes of the day; null when it cannot be read. */
+function toMinutes(text: string): Hours[number] | null {
+  const spans: Hours[number] = [];
+  for (const part of text.split(",").map((t) => t.trim())) {
+    if (part === "") continue;
+    const found = /^(\d{1,2}):(\d{2})\s*-\s*(\d{1,2}):(\d{2})$/.exec(part);
+    if (!found) return null;
+    spans.push([Number(found[1]) * 60 + Number(found[2]), Number(found[3]) * 60 + Number(found[4])]);
+  }
+  return spans;
+}
+
+/** Skill and hours of each person: what the day's plan counts on. */
+export function WorkingHours({ people }: { people: (WorkingPerson & { name: string })[] }) {
+  return (
+    <Box sx={{ mt: 4 }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+        Skill and hours, for the day’s plan
+      </Typography>
+      {people.map((p) => (
+        <OnePerson key={p.id} person={p} />
+      ))}
+    </Box>
+  );
+}
+
+function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
+  const save = useDeed("person.set-hours");
+  const [skill, setSkill] = useState(String(person.skill));
+  const [days, setDays] = useState(person.hours.map(toText));
+  const parsed = days.map(toMinutes);
+  const hours = hoursSchema.safeParse(parsed);
+  return (
+    <Box
+      component="form"
+      aria-label={`Hours of ${person.name}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (hours.success) void save.run({ personId: person.id, skill: Number(skill), hours: hours.data });
+      }}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { xs: "1fr 1fr", md: "110px 90px repeat(7, minmax(0,1fr)) 80px" },
+        alignItems: "start",
+        py: 1,
+        borderTop: 1,
+        borderColor: "divider",
+      }}
+    >
+      <Box sx={{ fontWeight: 700, textTransform: "capitalize", pt: 1 }}>{person.name}</Box>
+      <TextField
+        select
+        label="Skill"
+        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+        value={skill}
+        onChange={(e) => setSkill(e.target.value)}
+      >
+        {[1, 2, 3, 4].map((s) => (
+          <option key={s}>{s}</option>
+        ))}
+      </TextField>
+      {DAYS.map((d, i) => (
+        <TextField
+          key={d}
+          label={d}
+          value={days[i]}
+          onChange={(e) => setDays(days.map((x, k) => (k === i ? e.target.value : x)))}
+          error={parsed[i] === null || (parsed[i] ?? []).some(([a, b]) => a >= b || b > 1440)}
+          multiline
+        />
+      ))}
+      <Button type="submit" disabled={save.running || !hours.success}>
+        Save
+      </Button>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        {!hours.success && (
+          <Box sx={{ color: "error.main" }}>Write hours such as 09:00-13:00, 13:30-17:30; leave a free day empty.</Box>
+        )}
+        <Problem problem={save.problem} />
+      </Box>
+    </Box>
+  );
+}
