@@ -42,11 +42,20 @@ function report() {
   console.log(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
 }
 
+/** The tests on the database share one, so they run one file after another. */
 function jest(project, env = {}) {
   const out = join(mkdtempSync(join(tmpdir(), "birdcage-jest-")), "result.json");
   const good = run(
     `${project} tests`,
-    [bin("jest/bin/jest.js"), "--selectProjects", project, "--json", `--outputFile=${out}`, ...rest],
+    [
+      bin("jest/bin/jest.js"),
+      "--selectProjects",
+      project,
+      ...(project === "db" ? ["--runInBand"] : []),
+      "--json",
+      `--outputFile=${out}`,
+      ...rest,
+    ],
     env,
   );
   const counts = existsSync(out)

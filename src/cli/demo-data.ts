@@ -30,6 +30,7 @@ import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
 import { placeWords } from "@/text/words";
 import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
+import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";
 
 const PEOPLE: [string, Role, string][] = [
@@ -546,6 +547,15 @@ class Demo {
       await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: u.sells ?? null });
   }
 
+  async mending(): Promise<void> {
+    await demoMend(
+      this.db,
+      (by, ago, name, input) => this.deed(by, ago, name, input),
+      (name) => this.as(name, 0),
+      this.now,
+    );
+  }
+
   private as(name: string, hoursAgo: number): Actor {
     return { ...this.actors.get(name)!, at: new Date(this.now - hoursAgo * HOUR) };
   }
@@ -575,6 +585,7 @@ try {
       for (const [i, u] of DEMO_UNITS.entries()) await demo.unit(u, i + 1);
       await demo.listings();
       await demo.orders();
+      await demo.mending();
       await trx("setting").insert({ key: "demo", value: JSON.stringify({ v: 1 }) });
     });
   }

@@ -760,4 +760,26 @@ export const DEMO_UNITS: DemoUnit[] = [
     failing: ["motor.heavy"],
     parcel: "sound",
   },
+  // half taken apart on the bench, and closed again: the mending part of the demo
+  {
+    model: "dunlin",
+    story: "found",
+    by: "bram",
+    daysAgo: 2,
+    seller: "Harbour clearance",
+    price: 700,
+    claim: "left stick drifts, back feels sticky",
+    faults: driftLeft,
+    grime: "strong",
+  },
+  {
+    model: "dunlin",
+    story: "found",
+    by: "oona",
+    daysAgo: 3,
+    seller: "quayside market",
+    price: 820,
+    claim: "left stick drifts up and left",
+    faults: driftLeft,
+  },
 ];

@@ -26,19 +26,24 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
 }
 
 /**
- * Gives shipped models that a workshop took before there were part slots, going prices or fit their newer version. A model that
+ * Gives shipped models that a workshop took before there were part slots, going prices, fit or a guide their newer version. A model that
  * the shop changed in anything else stays as it is.
  */
 export async function addSlotsToShipped(db: Knex): Promise<void> {
-  const withoutSlots = ({ slots: _slots, market: _market, ...rest }: ModelProfile) => rest;
-  const withoutFit = (p: ModelProfile) => ({ ...p, slots: p.slots?.map(({ fit: _fit, ...s }) => s) });
+  const withoutGuide = ({ guide: _guide, ...rest }: ModelProfile) => rest;
+  type Bare = ReturnType<typeof withoutGuide>;
+  const withoutSlots = ({ slots: _slots, market: _market, ...rest }: Bare) => rest;
+  const withoutFit = (p: Bare) => ({ ...p, slots: p.slots?.map(({ fit: _fit, ...s }) => s) });
   for (const body of shipped()) {
     const last = await db("model_profile").where({ key: body.id }).orderBy("version", "desc").first("version", "body", "by");
-    if (!last || last.body.slots?.some((s: { fit?: unknown }) => s.fit)) continue;
+    if (!last || last.body.guide) continue;
     const had = profileSchema.parse(last.body);
-    const alike = had.slots
-      ? isDeepStrictEqual(withoutFit(had), withoutFit(body))
-      : isDeepStrictEqual(withoutSlots(had), withoutSlots(body)); // the database sorts keys
+    const now = withoutGuide(body);
+    const alike = had.slots?.some((s) => s.fit)
+      ? isDeepStrictEqual(had, now)
+      : had.slots
+        ? isDeepStrictEqual(withoutFit(had), withoutFit(now))
+        : isDeepStrictEqual(withoutSlots(had), withoutSlots(now)); // the database sorts keys
     if (alike)
       await db("model_profile").insert({ key: body.id, version: last.version + 1, body: JSON.stringify(body), by: last.by });
   }

@@ -434,7 +434,7 @@ describe("deciding and buying", () => {
   test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {
     const strip = async (key: string, change: object) => {
       const row = await db("model_profile").where({ key }).orderBy("version", "desc").first();
-      const { slots: _s, market: _m, ...body } = row.body;
+      const { slots: _s, market: _m, guide: _g, ...body } = row.body;
       await db("model_profile").insert({
         key,
         version: row.version + 1,
@@ -447,6 +447,7 @@ describe("deciding and buying", () => {
     await addSlotsToShipped(db);
     expect((await modelByKey(db, "sanderling"))!.body.slots!.length).toBeGreaterThan(0);
     expect((await modelByKey(db, "curlew"))!.body.slots).toBeUndefined();
+    expect((await modelByKey(db, "sanderling"))!.body.guide!.steps.length).toBeGreaterThan(4);
     const { version } = (await modelByKey(db, "sanderling"))!;
     await addSlotsToShipped(db);
     expect((await modelByKey(db, "sanderling"))!.version).toBe(version);

@@ -183,7 +183,11 @@ export function lineOf(facts: UnitFacts): StationWord[] {
     decide: facts.decided
       ? [facts.decided.disposition.replaceAll("-", " "), "done"]
       : ["not decided", open || facts.ending === null ? "todo" : "skipped"],
-    mend: mended ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"] : ["nothing yet", "todo"],
+    mend: facts.apart.steps
+      ? [`${facts.apart.steps} apart`, "todo"]
+      : mended
+        ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"]
+        : ["nothing yet", "todo"],
     prove: proof
       ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]
       : ["not proven", "todo"],

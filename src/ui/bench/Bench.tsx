@@ -171,7 +171,7 @@ function Mine({ task }: { task: PlanTask }) {
   return (
     <section>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
-        Next for me <Kbd>g</Kbd>
+        Next for me <Kbd>j</Kbd>
       </Typography>
       <Button
         component={Link}

@@ -57,27 +57,43 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           <Typography color="text.secondary">The plan has nothing for you now.</Typography>
         )}
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
-        <BigFigure
-          value={dayAndTime(moment(view.makespan), shop)}
-          label="all done"
-          detail={`${hoursText(view.makespan)} on the clock; no plan is done before ${dayAndTime(moment(view.bound.makespan), shop)}`}
-        />
-        <BigFigure
-          value={dayAndTime(moment(view.firstCome.makespan), shop)}
-          label="first come, first served"
-          detail="each free person takes the oldest step that can start"
-        />
-        <BigFigure
-          value={view.worstLate === 0 ? "none late" : hoursText(view.worstLate)}
-          label="worst lateness"
-          detail={`at least ${view.bound.worstLate === 0 ? "none" : hoursText(view.bound.worstLate)}; first come: ${view.firstCome.worstLate === 0 ? "none" : hoursText(view.firstCome.worstLate)}`}
-        />
-        <BigFigure
-          value={view.tasks.filter((t) => t.kind === "work").length}
-          label="tasks"
-          detail={`${view.evaluations} schedules tried; ${view.pins.length} pinned`}
-        />
+      {/* the task takes the place of the figures, so that the lanes stay where they are under the hand */}
+      <Box sx={{ minHeight: { md: 132 } }}>
+        {task ? (
+          <Panel
+            key={`${task.task} ${task.start}`}
+            task={task}
+            view={view}
+            shop={shop}
+            canWork={canWork}
+            pin={pin}
+            unpin={unpin}
+            onClose={() => setPicked(null)}
+          />
+        ) : (
+          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
+            <BigFigure
+              value={dayAndTime(moment(view.makespan), shop)}
+              label="all done"
+              detail={`${hoursText(view.makespan)} on the clock; no plan is done before ${dayAndTime(moment(view.bound.makespan), shop)}`}
+            />
+            <BigFigure
+              value={dayAndTime(moment(view.firstCome.makespan), shop)}
+              label="first come, first served"
+              detail="each free person takes the oldest step that can start"
+            />
+            <BigFigure
+              value={view.worstLate === 0 ? "none late" : hoursText(view.worstLate)}
+              label="worst lateness"
+              detail={`at least ${view.bound.worstLate === 0 ? "none" : hoursText(view.bound.worstLate)}; first come: ${view.firstCome.worstLate === 0 ? "none" : hoursText(view.firstCome.worstLate)}`}
+            />
+            <BigFigure
+              value={view.tasks.filter((t) => t.kind === "work").length}
+              label="tasks"
+              detail={`${view.evaluations} schedules tried; ${view.pins.length} pinned`}
+            />
+          </Box>
+        )}
       </Box>
       <Problem problem={pin.problem ?? unpin.problem} />
       {segments.length === 0 && (
@@ -97,7 +113,7 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           aria-label="Lanes of the plan"
         >
           <Box sx={{ width: HEAD + widthOf(segments) + 24, minWidth: "100%" }}>
-            <Hours segments={segments} clock={clock} />
+            <Hours segments={segments} clock={clock} past={new Date(view.from).getUTCMinutes()} />
             {view.people.map((w) => (
               <PersonLane key={w.id} id={w.id} name={w.name} mine={w.id === me}>
                 {shown
@@ -133,18 +149,6 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           </Box>
         </Box>
       </DndContext>
-      {task && (
-        <Panel
-          key={`${task.task} ${task.start}`}
-          task={task}
-          view={view}
-          shop={shop}
-          canWork={canWork}
-          pin={pin}
-          unpin={unpin}
-          onClose={() => setPicked(null)}
-        />
-      )}
       <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" } }}>
         <Box component="section">
           <Typography component="h2" variant="h2">
@@ -180,12 +184,13 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
   );
 }
 
-function Hours({ segments, clock }: { segments: Segment[]; clock: (m: number) => string }) {
+/** A mark at each beginning and each full hour; `past` is how many minutes past the hour the plan begins. */
+function Hours({ segments, clock, past }: { segments: Segment[]; clock: (m: number) => string; past: number }) {
   return (
     <Box sx={{ position: "relative", height: 26, ml: `${HEAD}px`, fontSize: "0.82rem", color: "text.secondary" }}>
       {segments.flatMap((s) => {
         const marks: number[] = [s.from];
-        for (let m = Math.ceil((s.from + 20) / 60) * 60; m <= s.to - 15; m += 60) marks.push(m);
+        for (let m = Math.ceil((s.from + 20 + past) / 60) * 60 - past; m <= s.to - 15; m += 60) marks.push(m);
         return marks.map((m) => (
           <Box
             key={m}
@@ -225,7 +230,6 @@ function Lane({
           p: 0.8,
           fontWeight: mine ? 800 : 600,
           textTransform: "capitalize",
-          position: "sticky",
           left: 0,
           bgcolor: "background.paper",
           zIndex: 2,
@@ -290,8 +294,8 @@ function Block({
         overflow: "hidden",
         textAlign: "left",
         font: "inherit",
-        fontSize: "0.85rem",
-        lineHeight: 1.2,
+        fontSize: "0.78rem",
+        lineHeight: 1.15,
         color: "text.primary",
         p: 0.5,
         border: 2,
@@ -306,9 +310,12 @@ function Block({
         touchAction: "none",
       }}
     >
-      <b>{task.tag}</b>
-      <br />
-      {task.title}
+      <Box component="span" sx={{ display: "block", fontWeight: 700, whiteSpace: "nowrap" }}>
+        {task.tag}
+      </Box>
+      <Box component="span" sx={{ display: "block", maxHeight: "2.2em", overflow: "hidden" }}>
+        {task.title}
+      </Box>
     </Box>
   );
 }

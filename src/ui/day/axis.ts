@@ -1,7 +1,7 @@
 /** The plan's time along a line: working time to scale, nights and breaks folded to a narrow gap. */
 
 export type Segment = { from: number; to: number; x: number };
-const PER_MINUTE = 2.6; // pixels
+const PER_MINUTE = 6; // pixels
 const GAP = 14;
 
 /** The hours in which anybody works, merged, up to the last minute that is shown. */

@@ -62,7 +62,7 @@ export function Frame({ person, trays, waits, children }: Props) {
     "/": () => command.current?.focus(),
     "?": () => setHelp(true),
     b: () => router.push("/"),
-    g: () => void toNext(),
+    j: () => void toNext(),
   });
   useScanner((text) => command.current?.scan(text));
 

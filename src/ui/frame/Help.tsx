@@ -15,7 +15,7 @@ const KEYS: [string, string][] = [
   ["/", "command field: a tag, words, an action"],
   ["1 to 9", "the unit on that tray (Alt and the number even while typing)"],
   ["b", "the bench"],
-  ["g", "next for me: what the day’s plan gives you now"],
+  ["j", "next for me: what the day’s plan gives you now"],
   [
     "Enter, arrows, Space",
     "at a step of a work order: done, next and back, tick the piece (any key, pedal or button can be bound there)",

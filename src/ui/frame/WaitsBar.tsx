@@ -3,7 +3,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "next/link";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 
 import { askToNotify, mayNotify } from "@/browser/call-out";
 import type { WaitView } from "@/service/waits";
@@ -86,15 +86,18 @@ function Wait({ wait, now, canWork }: { wait: WaitView; now: number | null; canW
 }
 
 function Notify() {
-  const [asked, setAsked] = useState(false);
-  if (typeof window === "undefined" || asked || mayNotify() !== "default") return null;
+  const [state, setState] = useState("unknown");
+  useEffect(() => {
+    const timer = setTimeout(() => setState(mayNotify()), 0);
+    return () => clearTimeout(timer);
+  }, []);
+  if (state !== "default") return null;
   return (
     <Button
       size="small"
       color="inherit"
-      suppressHydrationWarning
       onClick={() => {
-        setAsked(true);
+        setState("asked");
         void askToNotify();
       }}
     >

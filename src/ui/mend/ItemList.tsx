@@ -1,7 +1,6 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import ButtonBase from "@mui/material/ButtonBase";
 
 import type { Item } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
@@ -126,18 +125,27 @@ export function ItemList({
           return (
             <li key={i.id}>
               {canWork ? (
-                <ButtonBase
-                  sx={style}
-                  aria-pressed={i.state === "in"}
+                // Space ticks it; Enter stays what it is everywhere on this page: done
+                <Box
+                  role="checkbox"
+                  tabIndex={0}
+                  sx={{ ...style, cursor: "pointer" }}
+                  aria-checked={i.state === "in"}
                   aria-label={`${d.name}: ${STATE_WORDS[i.state]}`}
                   onFocus={() => onMark(n)}
                   onClick={() => {
                     onMark(n);
                     onToggle(i);
                   }}
+                  onKeyDown={(e) => {
+                    if (e.key !== " ") return;
+                    e.preventDefault();
+                    e.stopPropagation();
+                    onToggle(i);
+                  }}
                 >
                   {body}
-                </ButtonBase>
+                </Box>
               ) : (
                 <Box sx={style}>{body}</Box>
               )}

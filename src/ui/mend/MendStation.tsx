@@ -81,7 +81,17 @@ export function MendStation({
       {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
         <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
       )}
-      {open && <AddMend view={view} routes={routes} parts={parts} />}
+      {open &&
+        (work.order ? (
+          <Box component="details" sx={{ mb: 2 }}>
+            <summary>Log something that the work order does not name</summary>
+            <Box sx={{ mt: 1.5 }}>
+              <AddMend view={view} routes={routes} parts={parts} />
+            </Box>
+          </Box>
+        ) : (
+          <AddMend view={view} routes={routes} parts={parts} />
+        ))}
       <UnitParts parts={parts} view={view} canWork={canWork} />
       <Box sx={{ mt: 3 }}>
         {view.mends.length === 0 && <Typography color="text.secondary">Nothing was done yet.</Typography>}

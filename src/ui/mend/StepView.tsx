@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -218,9 +217,9 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
       >
         <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
           {order.pause === step.key && isCurrent && (
-            <Alert severity="info" role="note" icon={false}>
+            <Box role="note" sx={{ fontSize: "1.15rem", fontWeight: 600, borderLeft: 5, borderColor: "primary.main", pl: 1.2 }}>
               The most delicate step of this job. Take a breath first; all that is done is kept.
-            </Alert>
+            </Box>
           )}
           {step.hazards.map((h) => (
             <Box

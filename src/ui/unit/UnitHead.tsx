@@ -131,7 +131,7 @@ function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; d
   if (!open)
     return (
       <Button size="small" color="inherit" onClick={() => setOpen(true)}>
-        {dueOn ? `Due ${dueOn}` : "No due day"}
+        {dueOn ? `Due ${dueOn}` : "Set due day"}
       </Button>
     );
   return (

@@ -1,0 +1,425 @@
+import { type ChildProcess, fork } from "node:child_process";
+
+import type { Page } from "@playwright/test";
+
+import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
+
+/** Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder work, guide and notes. */
+
+const title = (page: Page, name: string) => expect(page.getByRole("heading", { level: 1, name, exact: true })).toBeVisible();
+/** A key that is only acted on once the page is alive; the check says that it was. */
+const press = (page: Page, key: string, then: () => Promise<void>) =>
+  expect(async () => {
+    await page.locator("body").press(key);
+    await then();
+  }).toPass({ timeout: 30_000 });
+
+/** A Knot with a named fault of its south button. */
+async function faultyKnot(page: Page): Promise<{ tag: string; unitId: string; faultId: string }> {
+  const unit = await newUnit(page, "knot", { claim: "south button misses" });
+  const { body } = await deed(page, "fault.add", {
+    unitId: unit.unitId,
+    place: "face.south",
+    kind: "misses presses",
+    words: "",
+    foundWhen: "test",
+    claimed: true,
+    measure: "decision",
+    recordingId: null,
+  });
+  return { ...unit, faultId: body.value!.id! };
+}
+
+/** An open work order for the dome sheet, without cleaning. */
+async function openedKnot(page: Page) {
+  const unit = await faultyKnot(page);
+  const { body } = await deed(page, "work.open", {
+    unitId: unit.unitId,
+    targets: [{ faultId: unit.faultId, what: "New dome sheet", slot: "dome.centre", route: "dome-dear" }],
+    cleaningLevel: 0,
+    calibrate: [],
+  });
+  return { ...unit, orderId: body.value!.id! };
+}
+
+const runFullTest = async (page: Page, fault: string) => {
+  await page.getByLabel("Simulated fault").selectOption(fault);
+  await page.getByLabel("Speed").selectOption("20");
+  await page.getByRole("button", { name: "Test the simulated controller" }).click();
+};
+
+test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and the last test settles the fault", async ({
+  page,
+  db,
+}) => {
+  test.setTimeout(240_000);
+  await signIn(page, "bram");
+  const { tag, unitId } = await faultyKnot(page);
+  await page.goto(`/units/${tag}/mend`);
+  const open = page.getByRole("button", { name: "Open the work order" });
+  await tabTo(page, open, 90);
+  await expect(async () => {
+    if (await open.isVisible()) await open.press("Enter");
+    await expect(page.getByRole("link", { name: /^Go on: Take the cells out/ })).toBeVisible({ timeout: 4000 });
+  }).toPass();
+  await page.getByRole("link", { name: /^Go on/ }).press("Enter");
+  await title(page, "Take the cells out");
+  // the caution stands before the step
+  await expect(page.getByRole("note").first()).toContainText("Lithium cell");
+
+  const take = ["Take the cells out", "Take out the four fasteners", "Lift the back", "Lift the board", "Domes and keys out"];
+  for (const [i, step] of take.entries()) {
+    await title(page, step);
+    await press(page, "Enter", () =>
+      expect(page.getByRole("heading", { level: 1, name: take[i + 1] ?? /^(Clean|Mend)/ })).toBeVisible({ timeout: 4000 }),
+    );
+  }
+  // looking ahead and back changes nothing
+  await page.locator("body").press("ArrowLeft");
+  await title(page, "Domes and keys out");
+  await expect(page.getByRole("button", { name: /^Done already/ })).toBeDisabled();
+  await press(page, "ArrowRight", () =>
+    expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible({ timeout: 3000 }),
+  );
+
+  // what is cleaned and mended, however many there are
+  await expect(async () => {
+    const now = await page.getByRole("heading", { level: 1 }).textContent();
+    if (now !== "Test before the last fasteners" && !now!.startsWith("Back:")) await page.locator("body").press("Enter");
+    await expect(page.getByRole("heading", { level: 1, name: /^Back: domes/ })).toBeVisible({ timeout: 1500 });
+  }).toPass({ timeout: 60_000 });
+
+  const putBack = async (step: string, next: RegExp) => {
+    await title(page, step);
+    const ticked = page.getByRole("checkbox", { name: /: out$/ });
+    await expect(async () => {
+      if ((await ticked.count()) > 0) await page.locator("body").press(" ");
+      await expect(ticked).toHaveCount(0, { timeout: 700 });
+    }).toPass({ timeout: 60_000 });
+    await press(page, "Enter", () => expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible({ timeout: 4000 }));
+  };
+  // the sheet dries first: closing waits, and the wait is on the strip of this page
+  await db("wait")
+    .where({ unit_id: unitId })
+    .update({ seen_at: db.fn.now(), seen_by: db("person").where({ name: "bram" }).select("id") });
+  await page.reload();
+  await putBack("Back: domes and keys out", /^Back: lift the board/);
+  await putBack("Back: lift the board", /^Back: lift the back/);
+  await putBack("Back: lift the back", /^Test before the last fasteners/);
+  await page.locator("body").press("Enter");
+  await expect(page.locator(ALERT).last()).toContainText("No test since the last work");
+  await tabTo(page, page.getByLabel("Or why it is not tested open"), 60);
+  await page.keyboard.type("no leads at this bench", { delay: 60 });
+  await tabTo(page, page.getByRole("button", { name: /^Done/ }));
+  await page.keyboard.press("Enter");
+
+  await title(page, "Back: take out the four fasteners");
+  await expect(page.getByText("0 of 4 fasteners back")).toBeVisible();
+  for (let done = 1; done <= 3; done++)
+    await press(page, " ", () => expect(page.getByText(`${done} of 4 fasteners back`)).toBeVisible({ timeout: 3000 }));
+  await page.locator("body").press("Enter");
+  await expect(page.locator(ALERT).last()).toContainText("Not back yet: fastener back bay, 7 mm");
+  // walked away, and came back: three are in, one is not, and closing still waits for it
+  await page.reload();
+  await expect(page.getByText("3 of 4 fasteners back")).toBeVisible();
+  const last = page.getByRole("checkbox", { name: /: out$/ });
+  await expect(last).toHaveCount(1);
+  await last.focus();
+  await page.keyboard.press(" ");
+  await expect(page.getByText("4 of 4 fasteners back")).toBeVisible();
+  await page.locator("body").press("Enter");
+  await putBack("Back: take the cells out", /^Full test after closing/);
+
+  await page.locator("body").press("Enter");
+  await expect(page.locator(ALERT).last()).toContainText("It cannot be skipped");
+  const run = page.getByRole("link", { name: "Run the full test" });
+  await tabTo(page, run, 60);
+  await page.keyboard.press("Enter");
+  await runFullTest(page, "healthy");
+  await expect(page).toHaveURL(new RegExp(`/work/${tag}`), { timeout: 120_000 });
+  await press(page, "Enter", () => expect(page).toHaveURL(new RegExp(`/units/${tag}/`), { timeout: 4000 }));
+  const fault = await db("fault").where({ unit_id: unitId }).first("status");
+  expect(fault.status).toBe("mended");
+  await page.goto(`/units/${tag}/mend`);
+  await expect(page.getByText("Taken apart, cleaned and put back by the work order")).toBeVisible();
+});
+
+test("two people at one order, steps out of order and skipped gates are refused by direct request too", async ({ page }) => {
+  await signIn(page, "bram");
+  const { orderId, unitId } = await openedKnot(page);
+  const work = async (event: object) => (await deed(page, "work.do", { orderId, event, tookMs: 1000 })).body;
+  expect(await work({ kind: "apart", step: "board" })).toMatchObject({
+    ok: false,
+    problem: { code: "work", problem: { code: "blocked-by" } },
+  });
+  expect(await work({ kind: "gate", gate: "closed", why: "in a hurry" })).toMatchObject({
+    ok: false,
+    problem: { code: "test-first" },
+  });
+  const both = await Promise.all([work({ kind: "apart", step: "cells" }), work({ kind: "apart", step: "cells" })]);
+  expect(both.filter((r) => r.ok)).toHaveLength(1);
+  expect(await work({ kind: "back", step: "cells" })).toMatchObject({ ok: false, problem: { problem: { code: "left-out" } } });
+  const second = await deed(page, "work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] });
+  expect(second.body).toMatchObject({ ok: false, problem: { code: "already" } });
+  // an open unit cannot be released
+  const unit = await page.request.get(`/units`);
+  expect(unit.ok()).toBe(true);
+});
+
+/** A server of our own on the same database, to be ended and begun anew. */
+async function ownServer(port: number): Promise<ChildProcess> {
+  const server = fork("server/main.mjs", {
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      DATABASE_URL: process.env.E2E_DATABASE_URL,
+      HOST: "127.0.0.1",
+      PORT: String(port),
+      PUBLIC_URL: "",
+      SESSION_SECRET: "only-for-a-restart-".repeat(3),
+      LOG_LEVEL: "error",
+    },
+    stdio: ["ignore", "ignore", "inherit", "ipc"],
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once("message", () => resolve());
+    server.once("exit", (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return server;
+}
+const ended = (server: ChildProcess) =>
+  new Promise<void>((resolve) => {
+    server.once("exit", () => resolve());
+    server.kill("SIGKILL"); // a crash, not a farewell
+  });
+
+test("a wait shows on every screen, outlives a crash of the server, and calls out when it is over", async ({
+  page,
+  browser,
+  hosts,
+}) => {
+  test.setTimeout(150_000);
+  const port = 4790 + (process.pid % 100);
+  const base = `http://127.0.0.1:${port}`;
+  let server = await ownServer(port);
+  try {
+    hosts.clear();
+    const here = await browser.newContext({ baseURL: base });
+    const bram = await here.newPage();
+    await signIn(bram, "bram");
+    const { tag } = await newUnit(bram, "knot");
+    await bram.goto(`/units/${tag}/mend`);
+    const form = bram.getByRole("form", { name: "Start a timer" });
+    const waits = bram.getByRole("region", { name: "Waits" });
+    await expect(async () => {
+      await form.getByLabel("Minutes of it").fill("0");
+      await expect(form.getByRole("button", { name: "Start it" })).toBeDisabled({ timeout: 1000 });
+    }).toPass();
+    await form.getByLabel("Minutes of it").fill("0.7");
+    await form.getByLabel("What waits").fill("short soak");
+    await form.getByRole("button", { name: "Start it" }).click();
+    await expect(waits).toContainText("short soak");
+
+    await ended(server);
+    server = await ownServer(port);
+    // another person at another station, on the server that began anew
+    const there = await browser.newContext({ baseURL: base });
+    const oona = await there.newPage();
+    await signIn(oona, "oona");
+    const bar = oona.getByRole("region", { name: "Waits" });
+    await expect(bar).toContainText("short soak");
+    await expect(bar.getByText(/^0:\d\d$/)).toBeVisible();
+    await expect(bar.getByText("over", { exact: true })).toBeVisible({ timeout: 60_000 });
+    await expect(oona).toHaveTitle(/^● short soak/);
+    // Bram's page was never reloaded
+    await expect(bram).toHaveTitle(/^● short soak/);
+    await bar.getByRole("button", { name: "Seen" }).click();
+    await expect(bar).not.toContainText("short soak");
+    await expect(waits).not.toContainText("short soak", { timeout: 30_000 });
+    await here.close();
+    await there.close();
+    // the shared server knows it as well
+    await signIn(page, "viktor");
+    await expect(page.getByRole("region", { name: "Waits" })).not.toContainText("short soak");
+  } finally {
+    await ended(server);
+  }
+});
+
+test("calibration is refused while the stick is noisy, then done: centre before range, kept, and better when read again", async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await signIn(page, "bram");
+  const { tag, unitId } = await newUnit(page, "turnstone", { revision: "a" });
+  await page.goto(`/units/${tag}/mend/calibrate`);
+  const left = page.getByRole("region", { name: "Calibrate the left stick" });
+  await expect(left).toContainText("Not measured");
+  await left.getByRole("link", { name: "Run the full test" }).click();
+  await runFullTest(page, "noisy");
+  await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
+  await page.goto(`/units/${tag}/mend/calibrate`);
+  await expect(left.locator(ALERT)).toContainText("Not calibrated: the left stick is worn");
+  await expect(left.locator(ALERT)).toContainText("noise");
+  await expect(left.getByRole("button", { name: "1. Write the centre" })).toHaveCount(0);
+
+  await page.goto(`/units/${tag}/test/run?kind=full`);
+  await runFullTest(page, "drifts");
+  await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
+  const recordingId = new URL(page.url()).searchParams.get("r")!;
+  const table = { centre: [0, 0], low: [-1, -1], high: [1, 1] };
+  const early = await deed(page, "calibration.write", {
+    unitId,
+    stick: "stick.left",
+    part: "range",
+    recordingId,
+    now: table,
+    port: "by hand",
+  });
+  expect(early.body).toMatchObject({ ok: false, problem: { code: "centre-first" } });
+
+  await page.goto(`/units/${tag}/mend/calibrate`);
+  await expect(left).toContainText("15");
+  const centre = left.getByRole("button", { name: "1. Write the centre" });
+  await expect(centre).toBeDisabled(); // what is to be ready is not ticked
+  await expect(async () => {
+    for (const box of await page.getByRole("group", { name: "Before calibrating" }).getByRole("checkbox").all())
+      await box.check({ timeout: 1000 });
+    await expect(centre).toBeEnabled({ timeout: 1000 });
+  }).toPass();
+  await centre.click();
+  await left.getByRole("button", { name: "2. Write the range" }).click();
+  await left.getByRole("button", { name: "3. Save, off and on, read again" }).click();
+  await expect(left.getByText("The unit kept it")).toBeVisible();
+  await left.getByRole("link", { name: "4. Test again" }).click();
+  await runFullTest(page, "drifts"); // the same unit: only its table is another
+  await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
+  await page.goto(`/units/${tag}/mend/calibrate`);
+  const compared = left.getByText(/Before and after:/).locator("..");
+  await expect(compared).toContainText(/rest offset 15\.\d % → 0\.\d %/);
+  await expect(page.getByRole("region", { name: "What was written" })).toContainText("yes, read back");
+});
+
+test("solder work: too hot is refused with the ceiling, and joints wait for open holes", async ({ page }) => {
+  await signIn(page, "bram");
+  const { tag } = await newUnit(page, "dunlin");
+  await page.goto(`/units/${tag}/mend/solder`);
+  const form = page.getByRole("form", { name: "Solder operation" });
+  await expect(async () => {
+    await form.getByLabel("Iron, °C").fill("420");
+    await expect(form.getByLabel("Why hotter this once")).toBeVisible({ timeout: 1000 });
+  }).toPass();
+  await form.getByLabel("filled through").check();
+  await form.getByRole("button", { name: "Log this operation" }).click();
+  await expect(form.locator(ALERT)).toContainText("The main board bears 390 °C");
+  await form.getByLabel("Iron, °C").fill("355");
+  await form.getByRole("button", { name: "Log this operation" }).click();
+  await expect(form.locator(ALERT)).toContainText("hole 1 is not checked");
+  await form.getByRole("button", { name: "All take the 0.9 mm pin" }).click();
+  await form.getByRole("button", { name: "Log this operation" }).click();
+  await expect(page.getByText("Stick module, 355 °C")).toBeVisible();
+  await expect(page.getByText(/14 holes gauged, joints: 1 of 6 checks/)).toBeVisible();
+});
+
+test("a missing step is proposed at the bench, taken into the guide, and stands in the next work order", async ({ page }) => {
+  await signIn(page, "bram");
+  const { tag } = await openedKnot(page);
+  await page.goto(`/work/${tag}`);
+  await title(page, "Take the cells out");
+  await press(page, "x", () => expect(page.getByRole("dialog")).toBeVisible({ timeout: 2000 }));
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("What is it").selectOption({ label: "A step is missing in the guide" });
+  await dialog.getByLabel("In a few words").fill("Wipe the bay before the seal is lifted");
+  await dialog.getByRole("button", { name: "Write it down" }).click();
+  await expect(dialog).toBeHidden();
+  await page.goto("/models/knot/guide");
+  const proposed = page.getByRole("region", { name: "Proposed steps" });
+  await expect(async () => {
+    await proposed.getByRole("button", { name: "Take it into the guide" }).first().click({ timeout: 2000 });
+    await expect(page.getByText("Changed, not saved yet.")).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  // bad input is told before it is sent, and nothing is lost
+  await page.getByLabel("After these steps").fill("cells, nowhere");
+  await expect(page.locator(ALERT)).toContainText('comes after "nowhere", which is not listed');
+  await expect(page.getByRole("button", { name: "Save as a new version" })).toBeDisabled();
+  await page.getByLabel("After these steps").fill("cells");
+  await page.getByRole("button", { name: "Save as a new version" }).click();
+  await expect(page.getByRole("button", { name: "Wipe the bay before the seal is lifted" })).toBeVisible();
+  await expect(proposed).toBeHidden();
+  const exported = (await (await page.request.get("/api/profiles/knot")).json()) as { guide: { steps: { title: string }[] } };
+  expect(exported.guide.steps.map((s) => s.title)).toContain("Wipe the bay before the seal is lifted");
+});
+
+test("a scanned code and a bound pedal do what a key does; the map shows what is out and the mat prints", async ({ page }) => {
+  await signIn(page, "bram");
+  const { tag } = await openedKnot(page);
+  await expect(async () => {
+    await page.goto(`/work/${tag}`);
+    await expect(page.getByRole("button", { name: /^Read aloud|^Done/ }).last()).toBeVisible();
+    await page.locator("body").press("q"); // bound to nothing: the page has answered a key before the burst comes
+    await page.evaluate(() => {
+      for (const key of [..."GO-DONE", "Enter"])
+        document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+    });
+    await expect(page.getByRole("heading", { level: 1, name: "Take out the four fasteners" })).toBeVisible({ timeout: 4000 });
+  }).toPass();
+  await page.getByRole("button", { name: "Keys, pedal, buttons" }).click();
+  await page.getByRole("button", { name: /^done: Enter/ }).click();
+  await page.locator("body").press("F13");
+  await expect(page.getByRole("button", { name: "done: F13" })).toBeVisible();
+  await page.getByRole("button", { name: "Keys, pedal, buttons" }).click();
+  await press(page, "F13", () => title(page, "Lift the back"));
+  await page.goto(`/units/${tag}/mend/map`);
+  await expect(page.getByRole("heading", { name: "4 of 5 fasteners out" })).toBeVisible();
+  await expect(async () => {
+    await page.getByRole("button", { name: /back bay, 7 mm, out/ }).click({ timeout: 2000 });
+    await expect(page.getByText("8 mm at most: a longer one breaks into the board")).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  const mat = await page.request.get(`/units/${tag}/mat`);
+  expect(mat.headers()["content-type"]).toBe("application/pdf");
+  expect((await mat.body()).subarray(0, 5).toString()).toBe("%PDF-");
+});
+
+test("the day's plan: a task is dragged to another person, stays there, and the rest plans round it", async ({ page, db }) => {
+  await signIn(page, "ida");
+  await page.goto("/day");
+  await expect(page.getByRole("heading", { level: 1, name: "The day" })).toBeVisible();
+  const lanes = page.getByRole("region", { name: "Lanes of the plan" });
+  const block = lanes.getByRole("button", { name: /^Decide, B-/ }).first();
+  const label = (await block.getAttribute("aria-label"))!;
+  // by its panel first: a person and a time, without a mouse
+  await expect(async () => {
+    await block.press("Enter");
+    await expect(page.getByRole("form", { name: "Pin the task" })).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  const pin = page.getByRole("form", { name: "Pin the task" });
+  await expect(pin.getByLabel("Person")).toBeVisible();
+  await pin.getByLabel("Person").selectOption({ label: "oona" });
+  await pin.getByRole("button", { name: "Pin it there" }).click();
+  const pinned = lanes.getByRole("button", { name: `${label}, pinned` });
+  await expect(pinned).toBeVisible();
+  const rows = await db("day_pin").join("person", "person.id", "day_pin.person_id").select("person.name");
+  expect(rows).toEqual([{ name: "oona" }]);
+  await expect(page.getByRole("region", { name: "The task" })).toContainText("pinned by hand");
+
+  // and by dragging: into Bram's lane, a little later
+  await pinned.scrollIntoViewIfNeeded();
+  const from = (await pinned.boundingBox())!;
+  const bram = (await lanes.getByText("bram", { exact: true }).boundingBox())!;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, bram.y + 20, { steps: 8 });
+  await page.mouse.move(from.x + 90, bram.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await expect
+    .poll(async () => (await db("day_pin").join("person", "person.id", "day_pin.person_id").select("person.name"))[0]?.name)
+    .toBe("bram");
+  await page.reload();
+  await expect(lanes.getByRole("button", { name: `${label}, pinned` })).toBeVisible();
+  await lanes.getByRole("button", { name: `${label}, pinned` }).press("Enter");
+  await page.getByRole("button", { name: "Let it go" }).click();
+  await expect(lanes.getByRole("button", { name: `${label}, pinned` })).toHaveCount(0);
+  // next for me by one key, from anywhere
+  await page.goto("/models");
+  await press(page, "j", () => expect(page).toHaveURL(/\/units\/B-|\/day/, { timeout: 4000 }));
+});
