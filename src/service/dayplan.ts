@@ -90,9 +90,7 @@ async function fromOrder(
   if (!loaded) return false;
   const { guide, order, state } = loaded;
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
-  const line = lineUp(guide, order.body, state, (s) => cleaning.find((j) => j.surface === s)?.minutes ?? 2).filter(
-    (s) => !s.done,
-  );
+  const line = lineUp(guide, order.body, state).filter((s) => !s.done);
   const minutes = (s: OrderStep) =>
     learnMinutes(
       s.minutes,
@@ -135,7 +133,7 @@ async function fromOrder(
       s.key,
       plain(s.title, minutes(s), {
         skill: irons || air ? 2 : 1,
-        station: air ? "hot-air" : irons ? "iron" : null,
+        station: irons ? "iron" : air ? "hot-air" : null,
         setup: job ? `${job.celsius} °C` : irons || air ? "usual" : null,
       }),
       opened,

@@ -106,7 +106,7 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     : null;
   return {
     lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
-    apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0 },
+    apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
     decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,
     looseFragments: loose,
     swollen: unit.swollen,

@@ -9,7 +9,7 @@ import { learnMinutes, type LearnedMinutes, type StepTime } from "@/core/mend/mi
 import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepsFor, taskKeys } from "@/core/mend/order";
 import { HOUSE_TOOLS, type NeededTool, toolsFor } from "@/core/mend/tools";
 import { add, type Item, leftOut, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
-import { guideOf, type MendGuide } from "@/core/profile/guide";
+import { fastenerName, guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
@@ -240,7 +240,7 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
   const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own);
-    return f ? `fastener ${own.replaceAll(".", " ")}, ${f.lengthMm} mm` : own;
+    return f ? `fastener ${fastenerName(own)}, ${f.lengthMm} mm` : own;
   }
   if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
   const list = kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
@@ -528,7 +528,7 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
     db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
   ]);
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
-  const line = lineUp(guide, order.body, state, (s) => cleaning.find((j) => j.surface === s)?.minutes ?? 2).map((s) => {
+  const line = lineUp(guide, order.body, state).map((s) => {
     const learned = learnMinutes(
       s.minutes,
       times.filter((t) => t.step === s.key),

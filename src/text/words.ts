@@ -137,7 +137,9 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   "open-fault": (b) => `Fault ${b.number} is open`,
   fragment: (b) => `Loose piece ${b.number} is matched to no part`,
   apart: (b) =>
-    `Open: ${b.steps} ${b.steps === 1 ? "step is" : "steps are"} apart, ${b.items} ${b.items === 1 ? "piece is" : "pieces are"} out`,
+    b.steps + b.items === 0
+      ? "The work order is not closed: its last test is missing"
+      : `Open: ${b.steps} ${b.steps === 1 ? "step is" : "steps are"} apart, ${b.items} ${b.items === 1 ? "piece is" : "pieces are"} out`,
 };
 export const blockText = (b: Block, name: (id: string) => string): string =>
   (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);

@@ -1,5 +1,4 @@
 import type { Material, MendGuide } from "../profile/guide";
-import { surfacesFor } from "./order";
 
 /** Which agent is allowed on which material, with which tool, and how long it soaks and dries. House rules; data sheets come first. */
 
@@ -110,6 +109,8 @@ export function suggestedLevel(s: Soiling, contactFault: boolean): { level: numb
   const level = Math.max(...reasons.map(([l]) => l));
   return { level, why: reasons.filter(([l]) => l === level).map(([, w]) => w) };
 }
+
+export const surfacesFor = (guide: MendGuide, level: number) => guide.surfaces.filter((s) => s.level <= level);
 
 const WORK_MINUTES: Record<Material, number> = {
   "hard-plastic": 3,

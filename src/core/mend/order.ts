@@ -1,4 +1,5 @@
 import type { GuideStep, Hazard, MendGuide } from "../profile/guide";
+import { AGENTS, cleaningPlan, surfacesFor } from "./cleaning";
 import { before, itemsOf, lastFasteners, type WorkState } from "./work";
 
 /** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
@@ -55,8 +56,6 @@ export function stepsFor(guide: MendGuide, body: OrderBody): GuideStep[] {
   return inOrder(guide, wanted);
 }
 
-export const surfacesFor = (guide: MendGuide, level: number) => guide.surfaces.filter((s) => s.level <= level);
-
 /** Steps in an order in which each comes after all that block it; among those that can, the guide's own order. */
 export function inOrder(guide: MendGuide, ids: ReadonlySet<string>): GuideStep[] {
   const left = guide.steps.filter((s) => ids.has(s.id));
@@ -80,12 +79,7 @@ const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [],
  * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything back in the
  * reverse of what was really done, calibration, and the test after closing. What is done stays in the line, ticked.
  */
-export function lineUp(
-  guide: MendGuide,
-  body: OrderBody,
-  state: WorkState,
-  cleaningMinutes: (surface: string) => number,
-): OrderStep[] {
+export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): OrderStep[] {
   const tasks = taskKeys(guide, body);
   const allTasks = tasks.every((t) => state.tasks.has(t));
   const apart = new Set(state.apart);
@@ -109,16 +103,17 @@ export function lineUp(
   // once all work is done a step that went back is not taken apart again
   for (const s of planned) line.push(apartStep(s, apart.has(s.id) || allTasks));
   for (const s of extra) line.push(apartStep(s, true));
-  for (const s of surfacesFor(guide, body.cleaningLevel)) {
-    const key = `clean:${s.id}`;
+  // what soaks longest first, so that the mend fills its wait
+  for (const job of cleaningPlan(guide, body.cleaningLevel)) {
+    const key = `clean:${job.surface}`;
     line.push({
       ...plain,
       key,
       phase: "work",
-      title: `Clean: ${s.name}`,
+      title: `Clean: ${job.name}`,
       does: "",
-      minutes: cleaningMinutes(s.id),
-      hazards: s.material === "board" || s.material === "metal-contact" || s.material === "sensor" ? ["solvent"] : [],
+      minutes: job.minutes,
+      hazards: AGENTS[job.agent].waters || job.agent === "none" ? [] : ["solvent"],
       done: state.tasks.has(key),
     });
   }

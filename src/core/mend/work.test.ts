@@ -81,7 +81,7 @@ test("reassembly is a valid reverse for any order of doing", () => {
           s = must(guide, s, { kind: "apart", step: can[(choices.next().value as number) % can.length]!.id });
         }
         const done = [...s.apart];
-        const backs = lineUp(guide, { targets: [], cleaningLevel: 0, calibrate: [] }, s, () => 1)
+        const backs = lineUp(guide, { targets: [], cleaningLevel: 0, calibrate: [] }, s)
           .filter((x) => x.phase === "back" && !x.done)
           .map((x) => x.step!.id);
         expect(backs).toEqual([...done].reverse());

@@ -21,7 +21,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   mends: [],
   floor: "B",
   lastStep: null,
-  apart: { items: 0, steps: 0 },
+  apart: { items: 0, steps: 0, begun: false },
   looseFragments: [],
   decided: null,
   ...change,
@@ -99,7 +99,7 @@ test("open faults ask for a decision, and what was decided says what is next", (
 });
 
 test("an open unit is put back first, and blocks the release; a step under a work order wants a new proof", () => {
-  const open = facts({ tests: [test_("f", 5)], lastStep: at(3), apart: { items: 2, steps: 1 } });
+  const open = facts({ tests: [test_("f", 5)], lastStep: at(3), apart: { items: 2, steps: 1, begun: true } });
   expect(nextActionOf(open)).toBe("mend");
   expect(blocksOf(open)).toContainEqual({ code: "apart", items: 2, steps: 1 });
   const closed = facts({ tests: [test_("f", 5)], lastStep: at(9) });

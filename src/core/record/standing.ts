@@ -56,8 +56,8 @@ export type UnitFacts = {
   mends: readonly { at: Date; opened: boolean }[];
   /** the last step of a work order that took apart, mended or put back */
   lastStep: Date | null;
-  /** what lies out of an open work order and is neither back nor explained; its steps that are apart */
-  apart: { items: number; steps: number };
+  /** an open work order: what lies out and is neither back nor explained, its steps that are apart, and whether anything was done */
+  apart: { items: number; steps: number; begun: boolean };
   /** the latest decision, and the faults that were open when it was taken */
   decided: { disposition: Disposition; faults: readonly number[] } | null;
   /** loose pieces that are matched to no part and not explained */
@@ -119,7 +119,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   }
   for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
-  if (facts.apart.items > 0 || facts.apart.steps > 0) blocks.push({ code: "apart", ...facts.apart });
+  if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
   return blocks;
 }
 
@@ -128,7 +128,7 @@ export function nextActionOf(facts: UnitFacts): NextAction {
   if (facts.ending !== null) return "closed";
   if (facts.swollen) return "quarantine";
   if (facts.liquid && !facts.liquidCleared) return "dry-out";
-  if (facts.apart.steps > 0) return "mend"; // an open unit is put back before anything else
+  if (facts.apart.begun) return "mend"; // an open unit is put back and tested before anything else
   if (!facts.tests.some((t) => t.purpose === "full")) return "first-test";
   const open = facts.faults.filter((f) => f.status === "open");
   if (open.length > 0) {

@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { type MendGuide } from "@/core/profile/guide";
+import { fastenerName, type MendGuide } from "@/core/profile/guide";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { Item } from "@/core/mend/work";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
@@ -66,7 +66,7 @@ function FaceView({
               role="button"
               tabIndex={0}
               aria-pressed={picked === id}
-              aria-label={`${f.id.replaceAll(".", " ")}, ${f.lengthMm} mm, ${out ? "out" : state(id)}`}
+              aria-label={`${fastenerName(f.id)}, ${f.lengthMm} mm, ${out ? "out" : state(id)}`}
               onClick={pick}
               onKeyDown={(e) => {
                 if (e.key !== "Enter" && e.key !== " ") return;
@@ -160,7 +160,7 @@ export function FastenerMap({
           {f ? (
             <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
               <b>
-                {f.id.replaceAll(".", " ")}: {f.lengthMm} mm
+                {fastenerName(f.id)}: {f.lengthMm} mm
               </b>
               , {f.drive.replaceAll("-", " ")} {f.size}, {f.head} head, {f.colour}
               {f.under && `; hidden under ${f.under}`}

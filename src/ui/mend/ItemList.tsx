@@ -3,7 +3,7 @@
 import Box from "@mui/material/Box";
 
 import type { Item } from "@/core/mend/work";
-import type { MendGuide } from "@/core/profile/guide";
+import { fastenerName, type MendGuide } from "@/core/profile/guide";
 import type { OrderView } from "@/service/work-order";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 
@@ -13,7 +13,7 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own)!;
     return {
-      name: `${own.replaceAll(".", " ")}: ${f.lengthMm} mm`,
+      name: `${fastenerName(own)}: ${f.lengthMm} mm`,
       detail: `${f.drive.replaceAll("-", " ")} ${f.size}, ${f.head} head, ${f.colour}${f.under ? `; under ${f.under}` : ""}${f.shaftMm ? `; shaft ${f.shaftMm} mm` : ""}`,
       warn: f.pierces ? `over ${f.deepestMm} mm it breaks into ${f.pierces}` : "",
     };

@@ -137,10 +137,10 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-        <Typography component="p" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
+        <Typography component="div" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
           <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
         </Typography>
-        <Box component="p" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+        <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
           {at + 1}/{line.length}
         </Box>
         <Typography color="text.secondary">

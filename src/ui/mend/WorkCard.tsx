@@ -10,11 +10,13 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
+import { AGENTS } from "@/core/mend/cleaning";
 import type { OrderView, Proposal } from "@/service/work-order";
 import type { UnitView } from "@/service/views";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
 
@@ -79,6 +81,12 @@ function Running({ view, order, canWork }: { view: UnitView; order: OrderView; c
           {next ? `Go on: ${next.title}` : "Look at it"}
         </Button>
       </Box>
+      {order.firstOfKind && (
+        <Typography sx={{ mt: 1.5 }}>
+          The first of its kind by this guide here: look for what others wrote, and note what surprises.{" "}
+          <Link href={`/units/${view.unit.tag}/mend/notes`}>Notes</Link>
+        </Typography>
+      )}
       {missing.length > 0 && (
         <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
           Not owned, and no stand-in: {missing.map((t) => `${t.name} (${t.steps.join(", ")})`).join("; ")}.{" "}
@@ -118,6 +126,26 @@ function Running({ view, order, canWork }: { view: UnitView; order: OrderView; c
             </Box>
           ))}
         </Box>
+        {order.cleaning.length > 0 && (
+          <Table heads={["Cleaning, longest wait first", "With", "Never", "Soak, dry"]} label="Cleaning plan">
+            {order.cleaning.map((j) => (
+              <tr key={j.surface}>
+                <td>
+                  {j.name}, {j.material.replaceAll("-", " ")}
+                </td>
+                <td>
+                  {AGENTS[j.agent].name}; {j.tool}
+                </td>
+                <td>{j.never}</td>
+                <td>
+                  {[j.soakMinutes && `${j.soakMinutes} min soak`, j.dryMinutes && `${j.dryMinutes} min dry`]
+                    .filter(Boolean)
+                    .join(", ") || "none"}
+                </td>
+              </tr>
+            ))}
+          </Table>
+        )}
         {canWork && order.apart.length === 0 && (
           <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
             {dropping ? (
