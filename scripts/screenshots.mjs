@@ -50,13 +50,14 @@ const page = await signedIn({});
 for (const [path, name] of [
   ["/", "bench"],
   ["/units/B-0119/test", "result"],
-  ["/units/B-0123/test/bench?for=full&step=supply.main", "protocol"],
-  ["/units/B-0113/test/compare", "compare"],
   ["/units/B-0120/find", "find"],
   ["/units/B-0120/decide", "decide"],
   ["/buying?model=dunlin", "buying"],
   ["/results", "results"],
-  ["/units/B-0119/mend", "mend"],
+  ["/units/B-0157/mend", "mend"],
+  ["/work/B-0157", "step"],
+  ["/units/B-0157/mend/map", "fasteners"],
+  ["/day", "day"],
   ["/units/B-0113/prove", "prove"],
   ["/units/B-0113/release", "release"],
   ["/units/B-0113/intake", "intake"],
@@ -69,16 +70,6 @@ await page.getByRole("button", { name: "Make the plan" }).click();
 await page.getByRole("status", { name: "The plan" }).waitFor();
 await page.screenshot({ path: join(folder, "plan.png") });
 console.log("plan");
-
-await page.goto("/units/new");
-await page.getByLabel("Model").pressSequentially("whim");
-await page.getByRole("option", { name: "Whimbrel" }).click();
-await page.getByLabel("Seller", { exact: true }).fill("Canal Street finds");
-await page.getByLabel("Price EUR").fill("16.00");
-await page.getByLabel("Carriage").fill("3.90");
-await page.getByLabel("The seller’s words").fill("aim jumps when I push right");
-await page.getByLabel("carrying case").uncheck();
-await page.screenshot({ path: join(folder, "take-in.png") });
 
 await page.goto("/units/B-0140/test/run?kind=full");
 await page.getByLabel("Simulated fault").selectOption("drifts");
