@@ -168,13 +168,17 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
             aria-current={i === at ? "step" : undefined}
             sx={{
               flex: 1,
+              position: "relative",
               height: i === at ? 12 : 8,
               alignSelf: "center",
               borderRadius: 0.5,
               bgcolor: s.done ? "pass.main" : i === at ? "primary.main" : "divider",
             }}
           >
-            <Box component="span" sx={{ position: "absolute", width: 1, height: 1, overflow: "hidden", clipPath: "inset(50%)" }}>
+            <Box
+              component="span"
+              sx={{ position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" }}
+            >
               {s.title}
               {s.done && ", done"}
             </Box>
