@@ -5,7 +5,7 @@ import type { WorkEvent } from "@/core/mend/work";
 import { itemsOf } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
 import { seeded } from "@/core/math/random";
-import { orderView } from "@/service/work-order";
+import { orderView } from "@/service/order-view";
 import { modelByKey } from "@/service/models";
 import { stepsFor } from "@/core/mend/order";
 import type { Actor } from "@/service/base";

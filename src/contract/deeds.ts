@@ -396,6 +396,8 @@ export type Refusal =
   | { code: "holes-first"; holes: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] }
   | { code: "no-calibration"; stick: string; problem: CalibrationProblem }
   | { code: "centre-first" }
+  | { code: "calibrate-first"; stick: string }
+  | { code: "logged-mend" }
   | { code: "read-back-differs" }
   | { code: "busy" };
 

@@ -60,6 +60,7 @@ export const toolsSchema = z.array(slug).max(200);
 export const MEND_DEEDS = {
   "work.open": { roles: WORKERS, input: z.strictObject({ unitId: id, ...orderBody }) },
   "work.change": { roles: WORKERS, input: z.strictObject({ orderId: id, version: z.int().min(1), ...orderBody }) },
+  "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
   "work.revision": { roles: WORKERS, input: z.strictObject({ orderId: id, revision: slug }) },
   "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: id, version: z.int().min(1), why: line(200) }) },
   "work.do": {

@@ -61,7 +61,7 @@ type UnitLine = {
   model: string;
   key: string;
   revision: string | null;
-  body: ModelProfile;
+  slots: ModelProfile["slots"] | null;
 };
 
 class TaskList {
@@ -123,9 +123,9 @@ async function fromOrder(
       );
     joins.push(last);
   }
-  order.body.targets.forEach((t, i) => {
-    const s = line.find((x) => x.key === `mend:${i + 1}`);
-    if (!s) return;
+  for (const t of order.body.targets) {
+    const s = line.find((x) => x.key === `mend:${t.key}`);
+    if (!s) continue;
     const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
     const irons = t.tools.some((x) => x.includes("iron"));
     const air = t.tools.some((x) => x.includes("hot air"));
@@ -141,7 +141,7 @@ async function fromOrder(
     if (t.waitMinutes > 0)
       last = list.put(`${s.key} wait`, plain(`Cure or dry after: ${t.what}`, t.waitMinutes, { kind: "wait" }), [last]);
     joins.push(last);
-  });
+  }
   const back = line.filter((s) => s.phase === "back" || s.key === "gate:open");
   const closeAfter = [...new Set([...opened, ...joins])];
   const closed = back.length
@@ -220,7 +220,7 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
         db.raw("to_char(due_on, 'YYYY-MM-DD') as due_day"),
         db.raw("m.body->>'name' as model"),
         "m.key",
-        "m.body",
+        db.raw("m.body->'slots' as slots"),
         "unit.revision",
       ),
     db("person")
@@ -240,6 +240,7 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   const times = new Map<string, StepTime[]>();
   for (const key of new Set(units.map((u) => u.key))) times.set(key, await stepTimes(db, key));
 
+  const withOrder = new Set<string>(await db("work_order").where({ status: "open" }).pluck("unit_id"));
   const held: DayView["held"] = [];
   const orders: Order[] = [];
   const tasks: Task[] = [];
@@ -254,13 +255,13 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
     const waitIds = running.map((w) =>
       list.put(`wait ${w.id}`, plain(`${w.what}, running`, minute(new Date(w.endsAt)), { kind: "wait" }), []),
     );
-    if (!(await fromOrder(db, u, times.get(u.key)!, list, waitIds))) {
+    if (!withOrder.has(u.id) || !(await fromOrder(db, u, times.get(u.key)!, list, waitIds))) {
       let last = waitIds;
       if (u.next_action === "mend") {
         const decision = await db("decision").where({ unit_id: u.id }).orderBy("at", "desc").first("route");
         const route = routes.value.find((r) => r.id === decision?.route);
         const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
-        const slot = Math.max(0, ...(u.body.slots ?? []).filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
+        const slot = Math.max(0, ...(u.slots ?? []).filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
         last = [
           list.put(
             "mend",

@@ -31,7 +31,8 @@ import { pin, setDue, setHours, unpin } from "./dayplan";
 import { addHeat } from "./heat";
 import { addTip, settleTip } from "./tips";
 import { moveWait, seeWait, startWait } from "./waits";
-import { addDamage, changeWork, doWork, dropWork, makeGood, openWork, saveTools, setRevision } from "./work-order";
+import { addDamage, makeGood } from "./damage";
+import { changeWork, doWork, dropWork, openWork, saveTools, setRevision, undoWork } from "./work-order";
 import { type Actor, type Deed, Refused } from "./base";
 import {
   addFragment,
@@ -119,6 +120,7 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "work.revision": setRevision,
   "work.drop": dropWork,
   "work.do": doWork,
+  "work.undo": undoWork,
   "damage.add": addDamage,
   "damage.make-good": makeGood,
   "wait.start": startWait,

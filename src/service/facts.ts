@@ -93,7 +93,7 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
   const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults");
   const steps = await db("work_event as e")
     .join("work_order as o", "o.id", "e.work_order_id")
-    .where("o.unit_id", unit.id)
+    .where({ "o.unit_id": unit.id, "e.undone": false })
     .orderBy("e.id")
     .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision");
   const open = steps.filter((e) => e.status === "open");

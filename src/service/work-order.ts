@@ -4,18 +4,19 @@ import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
-import { cleaningPlan, type CleaningJob, suggestedLevel } from "@/core/mend/cleaning";
-import { learnMinutes, type LearnedMinutes, type StepTime } from "@/core/mend/minutes";
-import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepsFor, taskKeys } from "@/core/mend/order";
-import { HOUSE_TOOLS, type NeededTool, toolsFor } from "@/core/mend/tools";
-import { add, type Item, leftOut, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
+import { cleaningPlan } from "@/core/mend/cleaning";
+import type { StepTime } from "@/core/mend/minutes";
+import { type OrderBody, type Target, taskKeys } from "@/core/mend/order";
+import { HOUSE_TOOLS } from "@/core/mend/tools";
+import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
 import { fastenerName, guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
 import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
-import { modelById, modelByKey, type StoredProfile } from "./models";
+import { insertDamage } from "./damage";
+import { modelById, modelByKey } from "./models";
 import { mustHaveYes } from "./questions";
 import { loadValue, saveValue } from "./settings";
 import { openWaits, startWait } from "./waits";
@@ -49,7 +50,7 @@ async function load(db: Knex, order: OrderRow): Promise<Loaded> {
   if (!profile.guide) throw new Refused({ code: "no-guide" });
   const guide = guideOf(profile.guide, order.revision);
   const events: EventRow[] = await db("work_event")
-    .where({ work_order_id: order.id })
+    .where({ work_order_id: order.id, undone: false })
     .orderBy("id")
     .select("id", "body", "minutes", "note", "at", "by");
   return {
@@ -76,6 +77,7 @@ export async function stepTimes(db: Knex, model: string): Promise<StepTime[]> {
     .join("work_order as o", "o.id", "e.work_order_id")
     .join("model_profile as m", "m.id", "o.profile_id")
     .where("m.key", model)
+    .where("e.undone", false)
     .whereNotNull("e.minutes")
     .whereRaw("e.body->>'kind' in ('apart', 'back', 'task')")
     .orderBy("e.id")
@@ -97,15 +99,27 @@ export const saveTools: Deed<"tools.save"> = async (db, actor, { version, tools 
 };
 
 type TargetInput = DeedParsed<"work.open">["targets"][number];
+/** A target that was in the order before keeps its number; a new one gets the next. */
+function keysFor(targets: readonly TargetInput[], before: readonly Target[]): number[] {
+  const free = [...before];
+  let last = before.reduce((most, t) => Math.max(most, t.key), 0);
+  return targets.map((t) => {
+    const at = free.findIndex((b) => b.faultId === t.faultId && b.what === t.what && b.slot === t.slot && b.route === t.route);
+    return at >= 0 ? free.splice(at, 1)[0]!.key : (last += 1);
+  });
+}
+
 async function bodyOf(
   db: Knex,
   profile: ModelProfile,
   unit: UnitRow,
   input: Pick<DeedParsed<"work.open">, "targets" | "cleaningLevel" | "calibrate">,
+  before: readonly Target[] = [],
 ): Promise<OrderBody> {
+  const keys = keysFor(input.targets, before);
   const routes = (await loadRoutes(db)).value;
   const targets = await Promise.all(
-    input.targets.map(async (t: TargetInput) => {
+    input.targets.map(async (t: TargetInput, i) => {
       const fault = t.faultId
         ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place")
         : null;
@@ -116,6 +130,7 @@ async function bodyOf(
       const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
       if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: "part slot" });
       return {
+        key: keys[i]!,
         faultId: t.faultId,
         number: fault?.number ?? null,
         what: t.what,
@@ -174,10 +189,10 @@ async function lockOrder(
 
 export const changeWork: Deed<"work.change"> = async (db, actor, input) => {
   const { unit, loaded } = await lockOrder(db, actor, input.orderId, input.version);
-  const body = await bodyOf(db, loaded.profile, unit, input);
-  // what was done already keeps its place in the list
-  const done = loaded.order.body.targets.filter((_, i) => loaded.state.tasks.has(`mend:${i + 1}`));
-  if (done.some((t, i) => body.targets[i]?.what !== t.what)) throw new Refused({ code: "already", what: "mend" });
+  const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
+  // what was done already stays in the order
+  const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(`mend:${t.key}`));
+  if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
   await db("work_order")
     .where({ id: input.orderId })
     .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
@@ -281,6 +296,8 @@ export const doWork: Deed<"work.do"> = async (
     throw new Refused({ code: "not-found", what: "task of the work order" });
   const done = add(guide, state, event, tasks);
   if (!done.ok) throw problem(loaded, done.problem);
+  if (event.kind === "task" && event.task.startsWith("calibrate:"))
+    await mustBeCalibrated(db, loaded, event.task.slice("calibrate:".length));
   // evidence that fits nothing means another break: it is settled before the shell shuts
   const closing = (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
   if (closing) {
@@ -317,6 +334,12 @@ export const doWork: Deed<"work.do"> = async (
   return { done: event.kind === "gate" && event.gate === "closed" };
 };
 
+/** A calibration is done when the unit has kept one since the order was opened. */
+async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Promise<void> {
+  const kept = await db("calibration").where({ unit_id: order.unit_id, stick }).where("saved_at", ">", order.at).first("id");
+  if (!kept) throw new Refused({ code: "calibrate-first", stick });
+}
+
 /** No power and no closing while something still soaks, dries or cures. */
 async function mustBeDry(db: Knex, unitId: string): Promise<void> {
   const wait = (await openWaits(db, unitId)).find(
@@ -333,12 +356,27 @@ async function mustBeDry(db: Knex, unitId: string): Promise<void> {
 /** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
 async function startItsWait(db: Knex, actor: Actor, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
   const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => `clean:${j.surface}` === task);
-  const target = task.startsWith("mend:") ? order.body.targets[Number(task.slice("mend:".length)) - 1] : undefined;
+  const target = order.body.targets.find((t) => `mend:${t.key}` === task);
   const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
   if (minutes <= 0) return;
   const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
   await startWait(db, actor, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
 }
+
+/** Takes the last step back, as long as it logged no mend; the record of events keeps both. */
+export const undoWork: Deed<"work.undo"> = async (db, actor, { orderId }) => {
+  const { unit } = await lockOrder(db, actor, orderId, null);
+  const last = await db("work_event")
+    .where({ work_order_id: orderId, undone: false })
+    .orderBy("id", "desc")
+    .first("id", "body", "mend_id");
+  if (!last) throw new Refused({ code: "not-found", what: "step to take back" });
+  if (last.mend_id) throw new Refused({ code: "logged-mend" });
+  await db("work_event").where({ id: last.id }).update({ undone: true });
+  await note(db, actor, "work-undone", unit.id, last.body);
+  await refreshStanding(db, unit.id);
+  return nothing;
+};
 
 type MendDetails = {
   tookMs: number | null;
@@ -348,7 +386,7 @@ type MendDetails = {
   partMinor: number;
 };
 async function logMend(db: Knex, actor: Actor, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
-  const target = order.body.targets[Number(task.slice("mend:".length)) - 1]!;
+  const target = order.body.targets.find((t) => `mend:${t.key}` === task)!;
   const { id } = await addMend(db, actor, {
     unitId: unit.id,
     faultId: target.faultId,
@@ -434,184 +472,4 @@ async function closeOrder(
   await db("work_order")
     .where({ id: order.id })
     .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });
-}
-
-type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
-async function insertDamage(db: Knex, actor: Actor, unitId: string, d: DamageInput): Promise<void> {
-  await db("damage").insert({
-    unit_id: unitId,
-    place: d.place,
-    what: d.what,
-    clip_lost: d.clipLost,
-    still_firm: d.stillFirm,
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "damage-noted", unitId, { place: d.place, what: d.what });
-}
-export const addDamage: Deed<"damage.add"> = async (db, actor, { unitId, ...d }) => {
-  mustBeWorkable(await lockUnit(db, unitId, null, actor));
-  await insertDamage(db, actor, unitId, d);
-  return nothing;
-};
-export const makeGood: Deed<"damage.make-good"> = async (db, actor, { damageId, version, how }) => {
-  const rows = await db("damage")
-    .where({ id: damageId, version })
-    .update({ made_good: how, version: version + 1 })
-    .returning(["unit_id", "what"]);
-  if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
-  return nothing;
-};
-
-export type DamageView = {
-  id: string;
-  place: string;
-  what: string;
-  clipLost: boolean;
-  stillFirm: boolean | null;
-  madeGood: string;
-  version: number;
-  by: string;
-  at: string;
-};
-export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
-  const rows = await db("damage")
-    .join("person", "person.id", "damage.by")
-    .where({ unit_id: unitId })
-    .orderBy("damage.at")
-    .select("damage.*", "person.name as person");
-  return rows.map((r) => ({
-    id: r.id,
-    place: r.place,
-    what: r.what,
-    clipLost: r.clip_lost,
-    stillFirm: r.still_firm,
-    madeGood: r.made_good,
-    version: r.version,
-    by: r.person,
-    at: r.at.toISOString(),
-  }));
-}
-
-export type OrderView = {
-  id: string;
-  version: number;
-  body: OrderBody;
-  guide: MendGuide;
-  line: (OrderStep & { learned: LearnedMinutes })[];
-  items: Item[];
-  names: Record<string, string>;
-  apart: string[];
-  extras: WorkState["extras"];
-  leftOut: string[];
-  minutesLeft: number;
-  pause: string | null;
-  tools: NeededTool[];
-  consumables: string[];
-  cleaning: CleaningJob[];
-  photos: { id: string; caption: string; step: string | null }[];
-  openGate: WorkState["openGate"];
-  /** what the unit's revision is known to be; the branch is open while it is not */
-  revision: string | null;
-  revisions: { id: string; name: string; inside: string }[];
-  firstOfKind: boolean;
-};
-
-/** The open work order of a unit as the pages show it; null when there is none. */
-export async function orderView(db: Knex, unitId: string, actor: Actor): Promise<OrderView | null> {
-  const loaded = await openOrder(db, unitId);
-  if (!loaded) return null;
-  const { order, guide, state, profile } = loaded;
-  const [times, tools, photos] = await Promise.all([
-    stepTimes(db, profile.id),
-    loadTools(db),
-    db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
-  ]);
-  const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
-  const line = lineUp(guide, order.body, state).map((s) => {
-    const learned = learnMinutes(
-      s.minutes,
-      times.filter((t) => t.step === s.key),
-      actor.id,
-    );
-    return { ...s, minutes: Math.round(learned.minutes * 2) / 2, learned };
-  });
-  const steps = stepsFor(guide, order.body);
-  return {
-    id: order.id,
-    version: order.version,
-    body: order.body,
-    guide,
-    line,
-    items: [...state.items.values()],
-    names: Object.fromEntries([...state.items.keys()].map((id) => [id, nameOf(guide, state, id)])),
-    apart: [...state.apart],
-    extras: state.extras,
-    leftOut: leftOut(state).map((i) => i.id),
-    minutesLeft: minutesLeft(line),
-    pause: pauseBefore(line),
-    tools: toolsFor(
-      guide,
-      steps,
-      order.body.targets.flatMap((t) => t.tools.map((tool) => ({ tool, for: t.what }))),
-      new Set(tools.value),
-    ),
-    consumables: [...new Set(steps.flatMap((s) => s.consumables))],
-    cleaning,
-    photos,
-    openGate: state.openGate,
-    revision: order.revision,
-    revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
-    firstOfKind: times.length === 0,
-  };
-}
-
-export type Proposal = {
-  targets: (DeedParsed<"work.open">["targets"][number] & { number: number | null; place: string })[];
-  cleaning: { level: number; why: string[] };
-  calibrate: string[];
-};
-
-/** What a work order for the unit would hold: its open faults by their decided or advised first routes, and the cleaning that intake suggests. */
-export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const [faults, routes, decision] = await Promise.all([
-    db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "kind", "measure"),
-    loadRoutes(db),
-    db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
-  ]);
-  const profile = model.body;
-  const slotFor = (place: string, kind: string | null): string | null => {
-    const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
-    return (
-      (serving.find((s) => kind !== null && s.kind === kind) ?? [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0])
-        ?.id ?? null
-    );
-  };
-  const seen = new Set<string>();
-  const targets = faults.flatMap((f: { id: string; number: number; place: string; kind: string }) => {
-    if (seen.has(f.place)) return []; // several symptoms of one place are mended together
-    seen.add(f.place);
-    const route = routes.value.find((r) => r.id === decision?.route) ?? null;
-    return [
-      {
-        faultId: f.id,
-        number: f.number,
-        place: f.place,
-        what: route ? route.name : `Mend: ${f.kind}`,
-        slot: slotFor(f.place, route?.part?.kind ?? null),
-        route: route?.id ?? null,
-      },
-    ];
-  });
-  const contact = faults.some((f: { place: string }) =>
-    profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
-  );
-  const due = new Set(profile.guide?.calibration?.dueAfter ?? []);
-  return {
-    targets,
-    cleaning: suggestedLevel({ smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid }, contact),
-    calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
-      targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
-    ),
-  };
 }

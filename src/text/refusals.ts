@@ -1,5 +1,6 @@
 import type { Refusal } from "@/contract/deeds";
 import { calibrationText, holeText, workText } from "./mend";
+import { placeWords } from "./words";
 import { fitWhyText, USE_WORDS } from "./parts";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
@@ -78,6 +79,9 @@ const WORDS: Words = {
   "holes-first": (p) =>
     `Not ready for the new part: ${p.holes.slice(0, 6).map(holeText).join("; ")}${p.holes.length > 6 ? "; and more" : ""}.`,
   "no-calibration": (p) => calibrationText(p.stick, p.problem),
+  "calibrate-first": (p) =>
+    `No calibration of the ${placeWords(p.stick)} was kept since this order was opened. Calibrate it, or take it out of the order under Mend.`,
+  "logged-mend": () => "The last step logged a mend. Edit its entry under Mend, or do the task again by Problem.",
   "centre-first": () => "Centre first, then range: write the centre from this recording before its range.",
   "read-back-differs": () =>
     "The unit keeps another table than the one that was written. Save again, switch it off and on, and read once more.",

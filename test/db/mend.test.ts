@@ -23,7 +23,8 @@ import { importShippedProfiles } from "@/service/shipped";
 import { tipsOf } from "@/service/tips";
 import { unitView } from "@/service/views";
 import { openWaits } from "@/service/waits";
-import { damageOf, orderView } from "@/service/work-order";
+import { damageOf } from "@/service/damage";
+import { orderView } from "@/service/order-view";
 
 let db: Knex;
 let lead: Actor;
@@ -222,6 +223,38 @@ test("what soaks is timed by the server, and neither power nor closing comes bef
   await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
   const seen = await db("wait").where({ unit_id: o.unitId }).first("id");
   expect(codeOf(await act("wait.seen", { waitId: seen.id, outcome: "" }))).toBe("already");
+});
+
+test("an order is changed while it runs: what is done stays in it, and the rest keeps its number", async () => {
+  const o = await openOrder();
+  const order = async () => (await orderView(db, o.unitId, technician))!;
+  const second = { faultId: null, what: "Light flex", slot: "flex.light.link", route: null };
+  const change = async (targets: DeedInput<"work.change">["targets"]) =>
+    act("work.change", { orderId: o.orderId, version: (await order()).version, targets, cleaningLevel: 0, calibrate: [] });
+  await valueOf(await change([target(o.faultId), second]));
+  expect((await order()).body.targets.map((t) => t.key)).toEqual([1, 2]);
+  await takeApart(o);
+  await valueOf(await o.work({ kind: "task", task: "mend:2" }, 1000));
+  expect(codeOf(await change([target(o.faultId)]))).toBe("already");
+  await valueOf(await change([second]));
+  expect((await order()).body.targets.map((t) => t.key)).toEqual([2]);
+  expect((await order()).line.find((s) => s.key === "mend:2")!.done).toBe(true);
+  expect(
+    codeOf(await act("work.change", { orderId: o.orderId, version: 1, targets: [second], cleaningLevel: 0, calibrate: [] })),
+  ).toBe("changed-meanwhile");
+});
+
+test("the last step is taken back, but not a logged mend; what was taken back teaches no minutes", async () => {
+  const o = await openOrder();
+  await valueOf(await o.work({ kind: "apart", step: "cells" }, 3000));
+  const learned = async () => (await orderView(db, o.unitId, technician))!.line.find((s) => s.key === "apart:cells")!;
+  const before = (await learned()).learned.cases;
+  await valueOf(await act("work.undo", { orderId: o.orderId }));
+  expect(await learned()).toMatchObject({ done: false, learned: { cases: before - 1 } });
+  expect((await unitView(db, o.tag, technician))!.blocks.map((b) => b.code)).not.toContain("apart");
+  expect(codeOf(await act("work.undo", { orderId: o.orderId }))).toBe("not-found");
+  await valueOf(await o.work({ kind: "task", task: "mend:1" }, 1000));
+  expect(codeOf(await act("work.undo", { orderId: o.orderId }))).toBe("logged-mend");
 });
 
 test("a wait goes on from now when it is prolonged after its end", async () => {

@@ -5,6 +5,8 @@ import { before, itemsOf, lastFasteners, type WorkState } from "./work";
 /** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
 
 export type Target = {
+  /** its number in the order; stays when others come or go */
+  key: number;
   /** the fault that it mends; null for work without one */
   faultId: string | null;
   number: number | null;
@@ -70,7 +72,7 @@ export function inOrder(guide: MendGuide, ids: ReadonlySet<string>): GuideStep[]
 
 export const taskKeys = (guide: MendGuide, body: OrderBody): string[] => [
   ...surfacesFor(guide, body.cleaningLevel).map((s) => `clean:${s.id}`),
-  ...body.targets.map((_, i) => `mend:${i + 1}`),
+  ...body.targets.map((t) => `mend:${t.key}`),
 ];
 
 const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [], items: [], minutes: 1 } as const;
@@ -117,8 +119,8 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       done: state.tasks.has(key),
     });
   }
-  body.targets.forEach((t, i) => {
-    const key = `mend:${i + 1}`;
+  for (const t of body.targets) {
+    const key = `mend:${t.key}`;
     const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
     line.push({
       ...plain,
@@ -129,11 +131,14 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       minutes: t.minutes,
       difficulty: job ? 3 : 2,
       fragility: job ? 3 : 2,
-      hazards: job && t.tools.some((x) => x.includes("iron")) ? ["iron", "fumes"] : [],
+      hazards: [
+        ...(job && t.tools.some((x) => x.includes("iron")) ? (["iron", "fumes"] as const) : []),
+        ...(t.waitMinutes > 0 ? (["glue"] as const) : []),
+      ],
       tools: t.tools,
       done: state.tasks.has(key),
     });
-  });
+  }
   const backs = [...state.apart].reverse();
   const future = backs.length > 0 || allTasks ? [] : [...planned].reverse();
   const last = lastFasteners(guide, state);

@@ -155,6 +155,7 @@ describe("a Dunlin's left stick module", () => {
   const body: OrderBody = {
     targets: [
       {
+        key: 1,
         faultId: "f",
         number: 1,
         what: "New module",

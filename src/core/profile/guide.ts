@@ -202,7 +202,7 @@ const surface = z.strictObject({
 const solderJob = z.strictObject({
   id: slug,
   name: words(60),
-  slots: z.array(slug).min(1).max(60),
+  slots: z.array(slug).max(60),
   board: words(40),
   celsius: z.int().min(150).max(480),
   ceiling: z.int().min(150).max(480),

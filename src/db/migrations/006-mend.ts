@@ -33,6 +33,8 @@ export async function up(db: Knex): Promise<void> {
     t.double("minutes");
     t.text("note").notNullable().defaultTo("");
     t.uuid("mend_id").references("mend.id");
+    /** taken back by the person right after: it counts no more */
+    t.boolean("undone").notNullable().defaultTo(false);
     made(t);
     t.index(["work_order_id", "id"]);
   });

@@ -10,7 +10,7 @@ import { useState } from "react";
 
 import { WAIT_KINDS, type WaitKind } from "@/contract/mend";
 import type { WaitView } from "@/service/waits";
-import type { DamageView } from "@/service/work-order";
+import type { DamageView } from "@/service/damage";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";

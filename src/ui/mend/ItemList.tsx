@@ -4,7 +4,7 @@ import Box from "@mui/material/Box";
 
 import type { Item } from "@/core/mend/work";
 import { fastenerName, type MendGuide } from "@/core/profile/guide";
-import type { OrderView } from "@/service/work-order";
+import type { OrderView } from "@/service/order-view";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */

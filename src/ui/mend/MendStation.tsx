@@ -13,7 +13,8 @@ import { useForm, useWatch } from "react-hook-form";
 
 import type { UnitParts as Parts } from "@/service/needs";
 import type { WaitView } from "@/service/waits";
-import type { DamageView, OrderView, Proposal } from "@/service/work-order";
+import type { DamageView } from "@/service/damage";
+import type { OrderView, Proposal } from "@/service/order-view";
 import type { MendView, UnitView } from "@/service/views";
 import { type Cause, CAUSES } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";

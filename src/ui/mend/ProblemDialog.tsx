@@ -12,7 +12,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { FATES, type Fate, type Item } from "@/core/mend/work";
-import type { OrderView } from "@/service/work-order";
+import type { OrderView } from "@/service/order-view";
 import { FATE_WORDS } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

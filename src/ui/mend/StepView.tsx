@@ -12,9 +12,10 @@ import { takePicture } from "@/browser/camera";
 import { canSpeak, hush, speak } from "@/browser/speech";
 import type { UnitParts } from "@/service/needs";
 import type { TipView } from "@/service/tips";
-import type { OrderView } from "@/service/work-order";
+import type { OrderView } from "@/service/order-view";
 import { CAUTIONS, CHECK_WORDS } from "@/text/mend";
 import { toolName } from "@/core/mend/tools";
+import { parseAmount } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
@@ -29,16 +30,19 @@ type Props = {
   order: OrderView;
   tips: TipView[];
   shelf: UnitParts["shelf"];
+  currency: string;
   canWork: boolean;
 };
 type Step = OrderView["line"][number];
 
+const GAP = { gap: 0.8 };
 const PHASES: Record<Step["phase"], string> = { apart: "take apart", work: "mend and clean", gate: "test", back: "put back" };
 
 /** One step a screen, to be read at arm's length and done without touching the screen. */
-export function StepView({ unit, order, tips, shelf, canWork }: Props) {
+export function StepView({ unit, order, tips, shelf, currency, canWork }: Props) {
   const router = useRouter();
   const work = useDeed("work.do");
+  const undo = useDeed("work.undo");
   const { line } = order;
   const current = line.findIndex((s) => !s.done);
   const [looking, setLooking] = useState<string | null>(null);
@@ -47,6 +51,8 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
   const [keysOpen, setKeysOpen] = useState(false);
   const [why, setWhy] = useState("");
   const [piece, setPiece] = useState("");
+  const [part, setPart] = useState("");
+  const [cost, setCost] = useState("");
   const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
   const shownSince = useRef<{ key: string; at: number }>({ key: "", at: 0 });
   const file = useRef<HTMLInputElement>(null);
@@ -67,7 +73,7 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
     work.clear();
   };
   const finish = async () => {
-    if (!canWork || step.done || work.running) return;
+    if (!canWork || step.done || work.running || (cost !== "" && parseAmount(cost) === null)) return;
     const tookMs = shownSince.current.key === step.key ? Math.min(14_400_000, Date.now() - shownSince.current.at) : null;
     const event =
       step.phase === "apart"
@@ -78,12 +84,21 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
             ? ({ kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const)
             : ({ kind: "task", task: step.key } as const);
     const [batchId, slot] = piece.split(" ");
-    const done = await work.run({ orderId: order.id, event, tookMs, fromStock: batchId && slot ? { batchId, slot } : null });
+    const done = await work.run({
+      orderId: order.id,
+      event,
+      tookMs,
+      fromStock: batchId && slot ? { batchId, slot } : null,
+      part: piece ? "" : part,
+      partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
+    });
     if (!done?.ok) return;
     setLooking(null);
     setMarked(0);
     setWhy("");
     setPiece("");
+    setPart("");
+    setCost("");
     setPicture("none");
     if (done.value.done) router.push(`/units/${unit.tag}`);
   };
@@ -115,6 +130,11 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
       file.current?.click();
     }
   };
+  const takeBack = async () => {
+    if (!canWork || order.begun === 0) return;
+    work.clear();
+    if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
+  };
   const aloud = () => speak([step.title, ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", step.does].join(". "));
   const run = (act: Act) => {
     if (asking || keysOpen) return;
@@ -123,12 +143,13 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
     else if (act === "back") look(at - 1);
     else if (act === "problem") setAsking(canWork);
     else if (act === "tick") tick();
+    else if (act === "undo") void takeBack();
     else if (act === "picture") void photograph();
     else aloud();
   };
   const { bound, binding, bind, reset } = useActs(run);
   const job = order.cleaning.find((j) => `clean:${j.surface}` === step.key);
-  const target = step.key.startsWith("mend:") ? order.body.targets[Number(step.key.slice(5)) - 1] : undefined;
+  const target = order.body.targets.find((t) => `mend:${t.key}` === step.key);
   const mine = tips.filter(
     (t) => t.step !== null && step.step !== null && t.step === step.step.id && t.state !== "refuted" && t.state !== "adopted",
   );
@@ -313,6 +334,20 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
                 ))}
             </TextField>
           )}
+          {target && !step.done && piece === "" && canWork && (
+            <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
+              <TextField label="Part used, not from the shelf" value={part} onChange={(e) => setPart(e.target.value)} />
+              <TextField
+                label={`Its cost, ${currency}`}
+                value={cost}
+                onChange={(e) => setCost(e.target.value)}
+                error={cost !== "" && parseAmount(cost) === null}
+                helperText={cost !== "" && parseAmount(cost) === null ? "an amount, such as 2.60" : undefined}
+                slotProps={{ htmlInput: { inputMode: "decimal" } }}
+                sx={{ width: 160 }}
+              />
+            </Box>
+          )}
           {target?.slot && (
             <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
               Solder settings and log
@@ -365,7 +400,7 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
         )}
       </Box>
       {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
-      <Problem problem={work.problem} />
+      <Problem problem={work.problem ?? undo.problem} />
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
         <Button
           variant="contained"
@@ -377,18 +412,21 @@ export function StepView({ unit, order, tips, shelf, canWork }: Props) {
           {step.done ? "Done already" : step.phase === "back" && left > 0 ? `Done (${left} still out)` : "Done"}&nbsp;
           <Kbd>{keyName(bound.keys.done)}</Kbd>
         </Button>
-        <Button size="large" onClick={() => look(at - 1)} disabled={at === 0}>
+        <Button size="large" sx={GAP} onClick={() => look(at - 1)} disabled={at === 0}>
           Back <Kbd>←</Kbd>
         </Button>
-        <Button size="large" onClick={() => look(at + 1)} disabled={at === line.length - 1}>
+        <Button size="large" sx={GAP} onClick={() => look(at + 1)} disabled={at === line.length - 1}>
           Next <Kbd>→</Kbd>
         </Button>
         {canWork && (
           <>
-            <Button size="large" color="error" onClick={() => setAsking(true)}>
+            <Button size="large" sx={GAP} onClick={() => void takeBack()} disabled={order.begun === 0 || undo.running}>
+              Undo <Kbd>{keyName(bound.keys.undo)}</Kbd>
+            </Button>
+            <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
               Problem <Kbd>{keyName(bound.keys.problem)}</Kbd>
             </Button>
-            <Button size="large" onClick={() => void photograph()} disabled={picture === "taking"}>
+            <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
               Picture <Kbd>{keyName(bound.keys.picture)}</Kbd>
             </Button>
             <input
@@ -456,7 +494,7 @@ function SpeakButton({ onSpeak, label }: { onSpeak: () => void; label: string })
   }, []);
   if (!can) return null;
   return (
-    <Button size="large" onClick={onSpeak}>
+    <Button size="large" sx={GAP} onClick={onSpeak}>
       Read aloud <Kbd>{label}</Kbd>
     </Button>
   );

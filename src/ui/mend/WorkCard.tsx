@@ -11,7 +11,7 @@ import Link from "next/link";
 import { useState } from "react";
 
 import { AGENTS } from "@/core/mend/cleaning";
-import type { OrderView, Proposal } from "@/service/work-order";
+import type { OrderView, Proposal } from "@/service/order-view";
 import type { UnitView } from "@/service/views";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
@@ -20,7 +20,7 @@ import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
 
-export const LEVELS = ["none", "1: outside", "2: buttons and rubber", "3: wells and sensors", "4: boards"];
+const LEVELS = ["none", "1: outside", "2: buttons and rubber", "3: wells and sensors", "4: boards"];
 
 /** The work order: opened from what was found and decided, then one button to go on where it stands. */
 export function WorkCard({
@@ -44,13 +44,26 @@ export function WorkCard({
       </Alert>
     );
   return order ? (
-    <Running view={view} order={order} canWork={canWork} />
+    <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
   ) : canWork ? (
-    <OpenOrder view={view} proposal={proposal} routes={routes} />
+    <OrderForm view={view} order={null} proposal={proposal} routes={routes} />
   ) : null;
 }
 
-function Running({ view, order, canWork }: { view: UnitView; order: OrderView; canWork: boolean }) {
+function Running({
+  view,
+  order,
+  proposal,
+  routes,
+  canWork,
+}: {
+  view: UnitView;
+  order: OrderView;
+  proposal: Proposal;
+  routes: MendRoute[];
+  canWork: boolean;
+}) {
+  const [changing, setChanging] = useState(false);
   const drop = useDeed("work.drop");
   const [why, setWhy] = useState("");
   const [dropping, setDropping] = useState(false);
@@ -146,6 +159,14 @@ function Running({ view, order, canWork }: { view: UnitView; order: OrderView; c
             ))}
           </Table>
         )}
+        {canWork &&
+          (changing ? (
+            <OrderForm view={view} order={order} proposal={proposal} routes={routes} onDone={() => setChanging(false)} />
+          ) : (
+            <Button size="small" onClick={() => setChanging(true)}>
+              Change the work order
+            </Button>
+          ))}
         {canWork && order.apart.length === 0 && (
           <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
             {dropping ? (
@@ -172,42 +193,89 @@ function Running({ view, order, canWork }: { view: UnitView; order: OrderView; c
   );
 }
 
-function OpenOrder({ view, proposal, routes }: { view: UnitView; proposal: Proposal; routes: MendRoute[] }) {
+type Row = {
+  faultId: string | null;
+  label: string;
+  place: string | null;
+  on: boolean;
+  route: string;
+  slot: string;
+  done: boolean;
+  what: string;
+};
+
+/** The rows of the form: what the order holds already, then open faults that it does not. */
+function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, routes: MendRoute[]): Row[] {
+  const held = (order?.body.targets ?? []).map((t): Row => {
+    const fault = view.faults.find((f) => f.id === t.faultId);
+    return {
+      faultId: t.faultId,
+      label: fault ? `${fault.number}. ${placeWords(fault.place)}` : t.what,
+      place: fault?.place ?? null,
+      on: true,
+      route: t.route ?? "",
+      slot: t.slot ?? "",
+      done: order!.line.some((s) => s.key === `mend:${t.key}` && s.done),
+      what: t.what,
+    };
+  });
+  const others = proposal.targets
+    .filter((t) => !held.some((h) => h.faultId === t.faultId || h.place === t.place))
+    .map((t): Row => ({
+      faultId: t.faultId,
+      label: `${t.number}. ${placeWords(t.place)}`,
+      place: t.place,
+      on: order === null,
+      route: routes.find((r) => r.id === t.route && r.places.includes(t.place))?.id ?? "",
+      slot: t.slot ?? "",
+      done: false,
+      what: "",
+    }));
+  return [...held, ...others];
+}
+
+/** Opens a work order, or changes the open one; what is done already keeps its place in it. */
+function OrderForm({
+  view,
+  order,
+  proposal,
+  routes,
+  onDone,
+}: {
+  view: UnitView;
+  order: OrderView | null;
+  proposal: Proposal;
+  routes: MendRoute[];
+  onDone?: () => void;
+}) {
   const open = useDeed("work.open");
-  const [level, setLevel] = useState(proposal.cleaning.level);
-  const [chosen, setChosen] = useState<Record<string, { on: boolean; route: string; slot: string }>>(
-    Object.fromEntries(
-      proposal.targets.map((t) => [
-        t.faultId!,
-        { on: true, route: routes.find((r) => r.id === t.route && r.places.includes(t.place))?.id ?? "", slot: t.slot ?? "" },
-      ]),
-    ),
-  );
-  const [calibrate, setCalibrate] = useState(proposal.calibrate);
+  const change = useDeed("work.change");
+  const [level, setLevel] = useState(order?.body.cleaningLevel ?? proposal.cleaning.level);
+  const [rows, setRows] = useState(() => rowsOf(view, order, proposal, routes));
+  const [calibrate, setCalibrate] = useState(order?.body.calibrate ?? proposal.calibrate);
   const sticks = view.profile.guide?.calibration?.sticks ?? [];
   const slots = view.profile.slots ?? [];
-  const send = () =>
-    open.run({
-      unitId: view.unit.id,
-      cleaningLevel: level,
-      calibrate,
-      targets: proposal.targets
-        .filter((t) => chosen[t.faultId!]?.on)
-        .map((t) => {
-          const c = chosen[t.faultId!]!;
-          const route = routes.find((r) => r.id === c.route);
-          return {
-            faultId: t.faultId,
-            what: `${route?.name ?? "Mend"}: ${placeWords(t.place)}`.slice(0, 120),
-            slot: c.slot || null,
-            route: c.route || null,
-          };
-        }),
-    });
+  const send = async () => {
+    const targets = rows
+      .filter((r) => r.on)
+      .map((r) => {
+        const route = routes.find((x) => x.id === r.route);
+        const kept = order?.body.targets.find((t) => t.faultId === r.faultId && (t.route ?? "") === r.route);
+        const what =
+          r.done || kept ? r.what : `${route?.name ?? "Mend"}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
+        return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
+      });
+    const body = { cleaningLevel: level, calibrate, targets };
+    const done = order
+      ? await change.run({ orderId: order.id, version: order.version, ...body })
+      : await open.run({ unitId: view.unit.id, ...body });
+    if (done?.ok) onDone?.();
+  };
+  const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
   return (
     <Box
       component="form"
-      aria-label="Open a work order"
+      aria-label={order ? "Change the work order" : "Open a work order"}
       onSubmit={(e) => {
         e.preventDefault();
         void send();
@@ -218,69 +286,66 @@ function OpenOrder({ view, proposal, routes }: { view: UnitView; proposal: Propo
         borderRadius: 1,
         bgcolor: "background.paper",
         p: 2,
+        my: order ? 1 : 0,
         mb: 2,
         display: "grid",
         gap: 1.5,
       }}
     >
       <Typography component="h3" variant="h2">
-        Open a work order
+        {order ? "Change the work order" : "Open a work order"}
       </Typography>
-      {proposal.targets.map((t) => {
-        const c = chosen[t.faultId!]!;
-        const set = (change: Partial<typeof c>) => setChosen({ ...chosen, [t.faultId!]: { ...c, ...change } });
-        return (
-          <Box
-            key={t.faultId}
-            sx={{
-              display: "grid",
-              gap: 1,
-              gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
-              alignItems: "center",
-            }}
+      {rows.map((r, i) => (
+        <Box
+          key={r.faultId ?? i}
+          sx={{
+            display: "grid",
+            gap: 1,
+            gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
+            alignItems: "center",
+          }}
+        >
+          <FormControlLabel
+            control={<Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />}
+            label={r.done ? `${r.label}, done` : r.label}
+          />
+          <TextField
+            select
+            label="By"
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            value={r.route}
+            disabled={r.done}
+            onChange={(e) => set(i, { route: e.target.value })}
           >
-            <FormControlLabel
-              control={<Checkbox checked={c.on} onChange={(e) => set({ on: e.target.checked })} />}
-              label={`${t.number}. ${placeWords(t.place)}`}
-            />
-            <TextField
-              select
-              label="By"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={c.route}
-              onChange={(e) => set({ route: e.target.value })}
-            >
-              <option value="">a way of my own</option>
-              {routes
-                .filter((r) => r.places.includes(t.place))
-                .map((r) => (
-                  <option key={r.id} value={r.id}>
-                    {r.name}
-                  </option>
-                ))}
-            </TextField>
-            <TextField
-              select
-              label="At"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={c.slot}
-              onChange={(e) => set({ slot: e.target.value })}
-            >
-              <option value="">no part, stays closed</option>
-              {slots
-                .filter((s) => s.serves.includes(t.place))
-                .map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
-            </TextField>
-          </Box>
-        );
-      })}
-      {proposal.targets.length === 0 && (
-        <Typography color="text.secondary">No open fault: cleaning and calibration only.</Typography>
-      )}
+            <option value="">a way of my own</option>
+            {routes
+              .filter((x) => r.place === null || x.places.includes(r.place))
+              .map((x) => (
+                <option key={x.id} value={x.id}>
+                  {x.name}
+                </option>
+              ))}
+          </TextField>
+          <TextField
+            select
+            label="At"
+            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
+            value={r.slot}
+            disabled={r.done}
+            onChange={(e) => set(i, { slot: e.target.value })}
+          >
+            <option value="">no part, stays closed</option>
+            {slots
+              .filter((x) => r.place === null || x.serves.includes(r.place))
+              .map((x) => (
+                <option key={x.id} value={x.id}>
+                  {x.name}
+                </option>
+              ))}
+          </TextField>
+        </Box>
+      ))}
+      {rows.length === 0 && <Typography color="text.secondary">No open fault: cleaning and calibration only.</Typography>}
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <TextField
           select
@@ -316,12 +381,13 @@ function OpenOrder({ view, proposal, routes }: { view: UnitView; proposal: Propo
           ))}
         </Box>
       )}
-      <Box>
-        <Button type="submit" variant="contained" size="large" disabled={open.running}>
-          Open the work order
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
+          {order ? "Save the change" : "Open the work order"}
         </Button>
+        {onDone && <Button onClick={onDone}>Cancel</Button>}
       </Box>
-      <Problem problem={open.problem} />
+      <Problem problem={open.problem ?? change.problem} />
     </Box>
   );
 }

@@ -6,7 +6,7 @@ import { useKeys, useScanTaker } from "@/ui/frame/keys";
 
 /** What a person can do at a step without touching the screen: by key, pedal, scanned code, or a button of another controller. */
 
-export const ACTS = ["done", "next", "back", "problem", "tick", "picture", "aloud"] as const;
+export const ACTS = ["done", "next", "back", "problem", "tick", "picture", "aloud", "undo"] as const;
 export type Act = (typeof ACTS)[number];
 export const ACT_WORDS: Record<Act, string> = {
   done: "done",
@@ -16,6 +16,7 @@ export const ACT_WORDS: Record<Act, string> = {
   tick: "tick the piece",
   picture: "picture",
   aloud: "read aloud",
+  undo: "undo the last",
 };
 
 /** Codes for the scanner; they stand on the printed tray mat. */
@@ -36,6 +37,7 @@ const USUAL: Record<Act, string> = {
   tick: " ",
   picture: "c",
   aloud: "v",
+  undo: "u",
 };
 const STORE = "birdcage-step-keys";
 type Bound = { keys: Record<Act, string>; pad: Partial<Record<Act, number>> };

@@ -21,6 +21,7 @@ const KINDS: Record<string, string> = {
   "work-opened": "opened a work order",
   "work-changed": "changed the work order",
   "work-dropped": "dropped the work order",
+  "work-undone": "took a step back",
   "work-step": "worked on it",
   "revision-seen": "saw the revision inside",
   "damage-noted": "noted damage on the way",

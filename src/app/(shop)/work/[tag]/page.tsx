@@ -5,7 +5,7 @@ import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
 import { partsOfUnit } from "@/service/needs";
 import { tipsOf } from "@/service/tips";
-import { orderView } from "@/service/work-order";
+import { orderView } from "@/service/order-view";
 import { StepView } from "@/ui/mend/StepView";
 
 type Props = { params: Promise<{ tag: string }> };
@@ -31,6 +31,7 @@ export default async function WorkPage({ params }: Props) {
       order={order}
       tips={await tipsOf(db, view.profile.id)}
       shelf={(await partsOfUnit(db, view.unit.id)).shelf}
+      currency={view.settings.currency}
       canWork={actor.role !== "viewer" && view.unit.ending === null}
     />
   );

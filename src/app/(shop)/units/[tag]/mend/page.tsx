@@ -5,7 +5,8 @@ import { unitById } from "@/service/facts";
 import { modelById } from "@/service/models";
 import { partsOfUnit } from "@/service/needs";
 import { openWaits } from "@/service/waits";
-import { damageOf, orderView, proposeWork } from "@/service/work-order";
+import { damageOf } from "@/service/damage";
+import { orderView, proposeWork } from "@/service/order-view";
 import { MendStation } from "@/ui/mend/MendStation";
 
 export default async function MendPage({ params }: { params: Promise<{ tag: string }> }) {

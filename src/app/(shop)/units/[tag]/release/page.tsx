@@ -1,7 +1,7 @@
 import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
 import { loadModelMoney } from "@/service/decide";
-import { damageOf } from "@/service/work-order";
+import { damageOf } from "@/service/damage";
 import { ReleaseStation } from "@/ui/release/ReleaseStation";
 
 export default async function ReleasePage({ params }: { params: Promise<{ tag: string }> }) {

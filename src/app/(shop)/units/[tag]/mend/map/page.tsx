@@ -4,7 +4,7 @@ import { guideOf } from "@/core/profile/guide";
 import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
 import { newestGuide } from "@/service/models";
-import { orderView } from "@/service/work-order";
+import { orderView } from "@/service/order-view";
 import { FastenerMap } from "@/ui/mend/FastenerMap";
 
 export default async function MapPage({ params }: { params: Promise<{ tag: string }> }) {

@@ -1,0 +1,66 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lockUnit, mustBeWorkable } from "./facts";
+
+/** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
+
+type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
+/** Also what becomes of a clip that was lost at a step. */
+export async function insertDamage(db: Knex, actor: Actor, unitId: string, d: DamageInput): Promise<void> {
+  await db("damage").insert({
+    unit_id: unitId,
+    place: d.place,
+    what: d.what,
+    clip_lost: d.clipLost,
+    still_firm: d.stillFirm,
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "damage-noted", unitId, { place: d.place, what: d.what });
+}
+export const addDamage: Deed<"damage.add"> = async (db, actor, { unitId, ...d }) => {
+  mustBeWorkable(await lockUnit(db, unitId, null, actor));
+  await insertDamage(db, actor, unitId, d);
+  return nothing;
+};
+export const makeGood: Deed<"damage.make-good"> = async (db, actor, { damageId, version, how }) => {
+  const rows = await db("damage")
+    .where({ id: damageId, version })
+    .update({ made_good: how, version: version + 1 })
+    .returning(["unit_id", "what"]);
+  if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await note(db, actor, "damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
+  return nothing;
+};
+
+export type DamageView = {
+  id: string;
+  place: string;
+  what: string;
+  clipLost: boolean;
+  stillFirm: boolean | null;
+  madeGood: string;
+  version: number;
+  by: string;
+  at: string;
+};
+export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
+  const rows = await db("damage")
+    .join("person", "person.id", "damage.by")
+    .where({ unit_id: unitId })
+    .orderBy("damage.at")
+    .select("damage.*", "person.name as person");
+  return rows.map((r) => ({
+    id: r.id,
+    place: r.place,
+    what: r.what,
+    clipLost: r.clip_lost,
+    stillFirm: r.still_firm,
+    madeGood: r.made_good,
+    version: r.version,
+    by: r.person,
+    at: r.at.toISOString(),
+  }));
+}
