@@ -15,7 +15,7 @@ import { HOUSE_RISK, riskSchema } from "@/core/parts/sampling";
 import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { marketSchema } from "@/core/profile/slots";
-import { ENDINGS } from "@/core/record/standing";
+import { ENDINGS, type FirmBlock } from "@/core/record/standing";
 import type { CalibrationProblem, StickTable } from "@/core/calibrate/calibrate";
 import type { WorkProblem } from "@/core/mend/work";
 import { intakeSchema } from "./intake";
@@ -364,6 +364,7 @@ export type Refusal =
   | { code: "lead-only-limit" }
   | { code: "limit-needs-reason" }
   | { code: "no-proof-to-release" }
+  | { code: "firm-block"; block: FirmBlock }
   | { code: "not-healthy"; why: string }
   | { code: "name-taken"; name: string }
   | { code: "wrong-password" }

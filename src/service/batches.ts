@@ -7,6 +7,7 @@ import { partOf } from "@/core/parts/catalogue";
 import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
 import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { refreshStanding } from "./facts";
 import { loadSettings } from "./settings";
 import { type BatchRow, loadCatalogue, lockBatch, releaseReservations, takeOut } from "./stock";
 
@@ -102,7 +103,10 @@ export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, vers
     .whereNull("removed_at")
     .distinct("unit_id")
     .pluck("unit_id");
-  for (const unitId of holders) await note(db, actor, "batch-recalled", unitId, { batch: batch.code, why });
+  for (const unitId of holders) {
+    await note(db, actor, "batch-recalled", unitId, { batch: batch.code, why });
+    await refreshStanding(db, unitId);
+  }
   await note(db, actor, "batch-rejected", null, { batch: batch.code, measured, bad, why, units: holders.length });
   return nothing;
 };

@@ -91,6 +91,13 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     .orderBy("number")
     .pluck("number");
   const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults");
+  const recalled: string[] = await db("fitted as f")
+    .join("batch as b", "b.id", "f.batch_id")
+    .where({ "f.unit_id": unit.id, "f.removed_at": null })
+    .whereIn("b.status", ["rejected", "disposed"])
+    .distinct("b.code")
+    .orderBy("b.code")
+    .pluck("b.code");
   const steps = await db("work_event as e")
     .join("work_order as o", "o.id", "e.work_order_id")
     .where({ "o.unit_id": unit.id, "e.undone": false })
@@ -105,6 +112,7 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
       )
     : null;
   return {
+    recalled,
     lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
     apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
     decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,

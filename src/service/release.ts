@@ -7,7 +7,7 @@ import type { Knex } from "knex";
 import { type CertificateBody, certificateSchema } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
 import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/profile";
-import { baselineOf, blocksOf, proofOf, type RecordedCheck, unitGrade } from "@/core/record/standing";
+import { baselineOf, blocksOf, firmOf, proofOf, type RecordedCheck, unitGrade } from "@/core/record/standing";
 import { figuresOf } from "@/text/measures";
 import { respread } from "./buying";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
@@ -84,7 +84,6 @@ function stateCertificate(s: Statement): CertificateBody {
 }
 
 /** Blocks that no limit can lift: what can hurt someone, and a unit without any full test. */
-const FIRM = new Set(["swollen", "liquid", "no-proof"]);
 
 export const release: Deed<"unit.release"> = async (db, actor, input) => {
   const unit = await lockUnit(db, input.unitId, input.version, actor);
@@ -94,7 +93,11 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
   const facts = await loadFacts(db, unit, profile.body, settings.floor);
   const blocks = blocksOf(facts);
   const proofTest = proofOf(facts);
-  if (proofTest === null || blocks.some((b) => FIRM.has(b.code))) throw new Refused({ code: "no-proof-to-release" });
+  const firm = firmOf(blocks)[0];
+  if (firm !== undefined || proofTest === null)
+    throw new Refused(
+      firm === undefined || firm === "no-proof" ? { code: "no-proof-to-release" } : { code: "firm-block", block: firm },
+    );
   if (blocks.length > 0) {
     if (input.limit === "") throw new Refused({ code: "blocked", count: blocks.length });
     if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });

@@ -9,7 +9,7 @@ import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
 import type { Use } from "@/core/parts/catalogue";
 import type { Slot } from "@/core/profile/slots";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable, type UnitRow } from "./facts";
+import { lockUnit, mustBeWorkable, refreshStanding, type UnitRow } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadValue, saveValue } from "./settings";
 
@@ -253,6 +253,7 @@ export async function fitPiece(
     })
     .returning("id");
   await note(db, actor, "part-fitted", unit.id, { batch: batch.code, part: part.code, slot: f.slot, count: f.count });
+  await refreshStanding(db, unit.id);
   return { cost, fittedId: row.id, part };
 }
 
@@ -445,6 +446,7 @@ export const removeFitted: Deed<"fitted.remove"> = async (db, actor, { fittedId,
     );
   }
   await note(db, actor, "part-removed", row.unit_id, { part: row.part, slot: row.slot, to, why });
+  await refreshStanding(db, row.unit_id);
   return nothing;
 };
 

@@ -118,31 +118,29 @@ async function bodyOf(
 ): Promise<OrderBody> {
   const keys = keysFor(input.targets, before);
   const routes = (await loadRoutes(db)).value;
-  const targets = await Promise.all(
-    input.targets.map(async (t: TargetInput, i) => {
-      const fault = t.faultId
-        ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place")
-        : null;
-      if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
-      if (fault) await mustHaveYes(db, unit.id, fault);
-      const route = t.route === null ? null : routes.find((r) => r.id === t.route);
-      if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
-      const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
-      if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: "part slot" });
-      return {
-        key: keys[i]!,
-        faultId: t.faultId,
-        number: fault?.number ?? null,
-        what: t.what,
-        slot: t.slot,
-        route: t.route,
-        minutes: route?.minutes ?? 10,
-        waitMinutes: route?.waitMinutes ?? 0,
-        tools: route?.tools ?? [],
-        movesOver: route?.part ? (slot?.fit?.newLacks ?? []) : [],
-      };
-    }),
-  );
+  const targets: Target[] = [];
+  // one after another: a transaction has one connection
+  for (const [i, t] of input.targets.entries()) {
+    const fault = t.faultId ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place") : null;
+    if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+    if (fault) await mustHaveYes(db, unit.id, fault);
+    const route = t.route === null ? null : routes.find((r) => r.id === t.route);
+    if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
+    const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
+    if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: "part slot" });
+    targets.push({
+      key: keys[i]!,
+      faultId: t.faultId,
+      number: fault?.number ?? null,
+      what: t.what,
+      slot: t.slot,
+      route: t.route,
+      minutes: route?.minutes ?? 10,
+      waitMinutes: route?.waitMinutes ?? 0,
+      tools: route?.tools ?? [],
+      movesOver: route?.part ? (slot?.fit?.newLacks ?? []) : [],
+    });
+  }
   const sticks = new Set(
     controlsOf(profile, unit.revision)
       .filter((c) => c.kind === "stick")

@@ -1,9 +1,18 @@
+import type { FirmBlock } from "@/core/record/standing";
 import type { Refusal } from "@/contract/deeds";
 import { calibrationText, holeText, workText } from "./mend";
 import { placeWords } from "./words";
 import { fitWhyText, USE_WORDS } from "./parts";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
+
+const FIRM_WORDS: Record<FirmBlock, string> = {
+  swollen: "A swollen cell leaves by the local rules only, never by sale.",
+  liquid: "It took liquid and is not signed off. Sign it off under Mend first; this cannot be waived.",
+  "no-proof": "There is no full test after the last mend. Prove the unit first; this cannot be waived.",
+  apart: "Its work order is not closed. Put everything back and run its last test; this cannot be waived.",
+  recall: "It carries a piece of a rejected batch. Change that piece first; this cannot be waived.",
+};
 
 const WORDS: Words = {
   "signed-out": () => "You are signed out. Sign in again in another tab; what you typed stays here.",
@@ -22,7 +31,8 @@ const WORDS: Words = {
     `${p.count} ${p.count === 1 ? "thing blocks" : "things block"} the release. Settle each, or let a lead release with a stated limit.`,
   "lead-only-limit": () => "Only a lead can accept a limit. Ask one to sign it off.",
   "limit-needs-reason": () => "A stated limit needs a reason. Both are printed.",
-  "no-proof-to-release": () => "There is no full test after the last mend. Prove the unit first; this cannot be waived.",
+  "no-proof-to-release": () => FIRM_WORDS["no-proof"],
+  "firm-block": (p) => FIRM_WORDS[p.block],
   "not-healthy": (p) => `Only a healthy unit can be a reference: ${p.why}.`,
   "name-taken": (p) => `"${p.name}" is taken. Choose another.`,
   "wrong-password": () => "The current password is not right.",

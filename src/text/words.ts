@@ -136,6 +136,7 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
   "open-fault": (b) => `Fault ${b.number} is open`,
   fragment: (b) => `Loose piece ${b.number} is matched to no part`,
+  recall: (b) => `Carries a piece of batch ${b.batch}, which was rejected: change it`,
   apart: (b) =>
     b.steps + b.items === 0
       ? "The work order is not closed: its last test is missing"

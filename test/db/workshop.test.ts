@@ -649,11 +649,15 @@ describe("parts", () => {
     expect(await batch(made.id)).toMatchObject({ status: "rejected", reserved: 0 });
     expect(codeOf(await fit(made.id, held.unitId, "module.left"))).toBe("batch-locked");
     expect(await holdersOf(db, made.id)).toMatchObject([{ tag: owned.tag, owner: "Ottoline Ferris", contact: "at the lock" }]);
+    // a unit that carries a piece of it cannot leave, until the piece is out
+    const recalls = async () => (await unitView(db, owned.tag, lead))!.blocks.filter((b) => b.code === "recall");
+    expect(await recalls()).toEqual([{ code: "recall", batch: made.code }]);
     // what is taken out of a unit again stays locked
     const { id } = await db("fitted").where({ unit_id: owned.unitId }).first("id");
     await valueOf(await act("fitted.remove", { fittedId: id, to: "stock", bin: null, why: "recalled" }));
     expect(await db("batch").where({ from_batch_id: made.id }).first()).toMatchObject({ status: "rejected", on_hand: 1 });
     expect(await holdersOf(db, made.id)).toEqual([]);
+    expect(await recalls()).toEqual([]);
     const now = await batch(made.id);
     // nobody accepts it back, not even who leads
     const back = { batchId: made.id, version: now.version, verdict: "accept" as const, why: "looks fine" };

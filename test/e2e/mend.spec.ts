@@ -448,3 +448,58 @@ test("the day's plan: a task is dragged to another person, stays there, and the 
   await page.goto("/models");
   await press(page, "j", () => expect(page).toHaveURL(/\/units\/B-|\/day/, { timeout: 4000 }));
 });
+
+test("a tool that is missing is named with its stand-in and the risk; hours that cannot be read are told", async ({ page }) => {
+  await signIn(page, "ida");
+  const { tag } = await openedKnot(page);
+  const tools = page.getByRole("region", { name: "Tools of the shop" });
+  const own = async (on: boolean) => {
+    await page.goto("/settings");
+    await expect(async () => {
+      const box = tools.getByLabel("driver, magnetic");
+      if (on) await box.check({ timeout: 2000 });
+      else await box.uncheck({ timeout: 2000 });
+      await tools.getByRole("button", { name: "Save the tools" }).click({ timeout: 2000 });
+      await page.reload();
+      await expect(tools.getByLabel("driver, magnetic")).toBeChecked({ checked: on, timeout: 2000 });
+    }).toPass();
+  };
+  await own(false);
+  await page.goto(`/units/${tag}/mend`);
+  await page.getByText("Tools, consumables and the whole line").click();
+  await expect(page.getByText(/driver, magnetic: driver, plain instead \(the fastener drops inside/)).toBeVisible();
+  await own(true);
+
+  await page.goto("/people");
+  const hours = page.getByRole("form", { name: "Hours of oona" });
+  await expect(async () => {
+    await hours.getByLabel("Mon").fill("nine to five");
+    await expect(hours.getByText(/Write hours such as/)).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await expect(hours.getByRole("button", { name: "Save" })).toBeDisabled();
+  await hours.getByLabel("Mon").fill("09:00-13:00, 13:30-17:00");
+  await hours.getByRole("button", { name: "Save" }).click();
+  await page.reload();
+  await expect(hours.getByLabel("Mon")).toHaveValue("09:00-13:00, 13:30-17:00");
+});
+
+test("damage on the way stands in what a buyer is told, until it is made good", async ({ page, db }) => {
+  await signIn(page, "ida");
+  const unit = await db("unit").where({ tag: "B-0115" }).first("id");
+  await page.goto("/units/B-0115/mend");
+  const damage = page.getByRole("region", { name: "Damage on the way" });
+  await expect(async () => {
+    if (await damage.getByRole("button", { name: "Note damage" }).isVisible())
+      await damage.getByRole("button", { name: "Note damage" }).click();
+    await damage.getByLabel("Where").fill("upper lip", { timeout: 2000 });
+    await damage.getByLabel("What broke").fill("one clip tore", { timeout: 2000 });
+  }).toPass();
+  await damage.getByRole("button", { name: "Note it" }).click();
+  await expect(damage).toContainText("upper lip: one clip tore. A buyer is told.");
+  await page.goto("/units/B-0115/release");
+  await expect(page.getByLabel("Worth knowing (printed)")).toHaveValue("upper lip: one clip tore");
+  const { id, version } = await db("damage").where({ unit_id: unit.id }).first("id", "version");
+  await deed(page, "damage.make-good", { damageId: id, version, how: "glued, and held a day" });
+  await page.reload();
+  await expect(page.getByLabel("Worth knowing (printed)")).toHaveValue("");
+});

@@ -22,6 +22,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   floor: "B",
   lastStep: null,
   apart: { items: 0, steps: 0, begun: false },
+  recalled: [],
   looseFragments: [],
   decided: null,
   ...change,
@@ -105,4 +106,10 @@ test("an open unit is put back first, and blocks the release; a step under a wor
   const closed = facts({ tests: [test_("f", 5)], lastStep: at(9) });
   expect(proofOf(closed)).toBeNull();
   expect(nextActionOf(closed)).toBe("prove");
+});
+
+test("a piece of a recalled batch blocks the release until it is changed", () => {
+  const f = facts({ tests: [test_("f", 5)], recalled: ["P-0003"] });
+  expect(blocksOf(f)).toEqual([{ code: "recall", batch: "P-0003" }]);
+  expect(nextActionOf(f)).toBe("settle-blocks");
 });

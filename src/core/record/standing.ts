@@ -60,6 +60,8 @@ export type UnitFacts = {
   apart: { items: number; steps: number; begun: boolean };
   /** the latest decision, and the faults that were open when it was taken */
   decided: { disposition: Disposition; faults: readonly number[] } | null;
+  /** batches under recall of which the unit still carries a piece */
+  recalled: readonly string[];
   /** loose pieces that are matched to no part and not explained */
   looseFragments: readonly number[];
   floor: Grade;
@@ -74,7 +76,14 @@ export type Block =
   | { code: "function"; functionId: string; result: "fail" | "not-tested" }
   | { code: "open-fault"; number: number }
   | { code: "fragment"; number: number }
-  | { code: "apart"; items: number; steps: number };
+  | { code: "apart"; items: number; steps: number }
+  | { code: "recall"; batch: string };
+
+/** What nobody can release over, not even a lead with a stated limit. */
+export const FIRM_BLOCKS = ["swollen", "liquid", "no-proof", "apart", "recall"] as const satisfies readonly Block["code"][];
+export type FirmBlock = (typeof FIRM_BLOCKS)[number];
+export const firmOf = (blocks: readonly Block[]): FirmBlock[] =>
+  FIRM_BLOCKS.filter((code) => blocks.some((b) => b.code === code));
 
 export type StationWord = { station: Station; word: string; state: "todo" | "now" | "done" | "skipped" | "stop" };
 
@@ -119,6 +128,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   }
   for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
+  for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
   if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
   return blocks;
 }

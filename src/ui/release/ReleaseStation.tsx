@@ -14,17 +14,16 @@ import type { Role } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Market } from "@/core/profile/slots";
-import type { Ending } from "@/core/record/standing";
+import { type Ending, FIRM_BLOCKS, firmOf } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
+import { refusalText } from "@/text/refusals";
 import { blockText, ENDING_NAMES, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
-
-const FIRM = new Set(["swollen", "liquid", "no-proof"]);
 
 /** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way. */
 export function ReleaseStation({
@@ -78,7 +77,7 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
     reason: "",
   });
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
-  const firm = blocks.filter((b) => FIRM.has(b.code));
+  const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
   const price = v.price.trim() === "" ? null : parseAmount(v.price);
   const badPrice = v.price.trim() !== "" && price === null;
@@ -162,12 +161,18 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
         <Alert
           severity="info"
           action={
-            <Button component={Link} href={`/units/${unit.tag}/prove`} color="inherit">
-              Go to Prove
+            <Button
+              component={Link}
+              href={`/units/${unit.tag}/${firm.some((b) => b.code === "no-proof") ? "prove" : "mend"}`}
+              color="inherit"
+            >
+              {firm.some((b) => b.code === "no-proof") ? "Go to Prove" : "Go to Mend"}
             </Button>
           }
         >
-          Without a proof nothing is released, with or without a limit.
+          {firm.some((b) => b.code === "no-proof")
+            ? "Without a proof nothing is released, with or without a limit."
+            : refusalText({ code: "firm-block", block: firmOf(firm)[0]! })}
         </Alert>
       )}
       <Problem problem={release.problem} />
