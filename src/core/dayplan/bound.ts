@@ -53,6 +53,8 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
   const usable = timed.filter((t) => dueOf(t) !== null && Number.isFinite(t.head));
   for (const t of usable) most = Math.max(most, t.head + t.task.minutes + t.tail - dueOf(t)!);
   const works = usable.filter((t) => t.task.kind === "work");
+  // a task without a due time may have paid a set-up as well
+  const everyWork = timed.filter((t) => t.task.kind === "work");
   const check = (list: Timed[], people: readonly Person[], atOnce: number, setupsOf: (l: Timed[]) => number) => {
     const steps = capacity(people);
     const heads = some([...new Set(list.map((t) => t.head))].sort((a, b) => a - b));
@@ -87,7 +89,7 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
       p.people.filter((w) => w.skill >= skill),
       Infinity,
       // a task of less skill in the same set-up may have paid it: only whole skill classes count theirs
-      skill === Math.min(...works.map((t) => t.task.skill)) ? (l) => setupsInAll(l, works, setups) : () => 0,
+      skill === Math.min(...works.map((t) => t.task.skill)) ? (l) => setupsInAll(l, everyWork, setups) : () => 0,
     );
   for (const s of p.stations) {
     const here = works.filter((t) => t.task.station === s.id);
@@ -97,7 +99,7 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
       here,
       p.people.filter((w) => w.skill >= least),
       1,
-      (l) => setupsInAll(l, here, (set) => setups(set, s.id)),
+      (l) => setupsInAll(l, everyWork, (set) => setups(set, s.id)),
     );
   }
   return most;

@@ -162,3 +162,11 @@ test("the same seed gives the same plan", () => {
   const p = randomDay(3, 12, 2);
   expect(planDay(p, { evaluations: 60, seed: 4 })).toEqual(planDay(p, { evaluations: 60, seed: 4 }));
 });
+
+test("a set-up that a task without a due time may have paid is not in the bound of those with one", () => {
+  const iron = (id: string) => task(id, 10, { station: "iron", setup: "340" });
+  const p = day([iron("a1"), iron("b1")]);
+  const due = { ...p, orders: p.orders.map((o) => ({ ...o, due: o.id === "b" ? 0 : null })) };
+  expect(bounds(due).worstLate).toBe(10); // not 15: a1 may have come first
+  expect(bounds({ ...p, orders: p.orders.map((o) => ({ ...o, due: 0 })) }).worstLate).toBe(25);
+});
