@@ -214,10 +214,10 @@ test("a wait shows on every screen, outlives a crash of the server, and calls ou
     const form = bram.getByRole("form", { name: "Start a timer" });
     const waits = bram.getByRole("region", { name: "Waits" });
     await expect(async () => {
-      await form.getByLabel("Minutes of it").fill("0");
+      await form.getByLabel("How long, min").fill("0");
       await expect(form.getByRole("button", { name: "Start it" })).toBeDisabled({ timeout: 1000 });
     }).toPass();
-    await form.getByLabel("Minutes of it").fill("0.7");
+    await form.getByLabel("How long, min").fill("0.7");
     await form.getByLabel("What waits").fill("short soak");
     await form.getByRole("button", { name: "Start it" }).click();
     await expect(waits).toContainText("short soak");

@@ -72,7 +72,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
             ))}
           </TextField>
           <TextField
-            label="Minutes of it"
+            label="How long, min"
             value={minutes}
             onChange={(e) => setMinutes(e.target.value)}
             slotProps={{ htmlInput: { inputMode: "decimal" } }}
