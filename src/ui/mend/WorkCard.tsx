@@ -46,7 +46,8 @@ export function WorkCard({
   return order ? (
     <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
   ) : canWork ? (
-    <OrderForm view={view} order={null} proposal={proposal} routes={routes} />
+    // what is settled meanwhile leaves the form
+    <OrderForm key={proposal.targets.map((t) => t.faultId).join()} view={view} order={null} proposal={proposal} routes={routes} />
   ) : null;
 }
 
