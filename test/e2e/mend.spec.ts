@@ -459,7 +459,9 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
       const box = tools.getByLabel("driver, magnetic");
       if (on) await box.check({ timeout: 2000 });
       else await box.uncheck({ timeout: 2000 });
+      const saved = page.waitForResponse((r) => r.url().endsWith("/api/do/tools.save") && r.ok(), { timeout: 5000 });
       await tools.getByRole("button", { name: "Save the tools" }).click({ timeout: 2000 });
+      await saved;
       await page.reload();
       await expect(tools.getByLabel("driver, magnetic")).toBeChecked({ checked: on, timeout: 2000 });
     }).toPass();
@@ -478,7 +480,9 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
   }).toPass();
   await expect(hours.getByRole("button", { name: "Save" })).toBeDisabled();
   await hours.getByLabel("Mon").fill("09:00-13:00, 13:30-17:00");
+  const saved = page.waitForResponse((r) => r.url().endsWith("/api/do/person.set-hours") && r.ok());
   await hours.getByRole("button", { name: "Save" }).click();
+  await saved;
   await page.reload();
   await expect(hours.getByLabel("Mon")).toHaveValue("09:00-13:00, 13:30-17:00");
 });

@@ -346,7 +346,9 @@ function OrderForm({
           </TextField>
         </Box>
       ))}
-      {rows.length === 0 && <Typography color="text.secondary">No open fault: cleaning and calibration only.</Typography>}
+      {rows.length === 0 && (
+        <Typography color="text.secondary">Nothing to mend is named: cleaning and calibration only.</Typography>
+      )}
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <TextField
           select
