@@ -6,7 +6,15 @@ import { hoursSchema, type Hours } from "@/contract/mend";
 import { cleaningPlan } from "@/core/mend/cleaning";
 import { learnMinutes, type StepTime } from "@/core/mend/minutes";
 import { lineUp, type OrderStep } from "@/core/mend/order";
-import type { DayProblem, Order, Person, Placed, PlanStation, Task } from "@/core/dayplan/problem";
+import {
+  DAY_STATIONS,
+  type DayProblem,
+  type Order,
+  type Person,
+  type Placed,
+  type PlanStation,
+  type Task,
+} from "@/core/dayplan/problem";
 import { planDay } from "@/core/dayplan/schedule";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { NextAction } from "@/core/record/standing";
@@ -20,12 +28,6 @@ import { openOrder, stepTimes } from "./work-order";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
-const STATIONS: PlanStation[] = [
-  { id: "cleaning", name: "cleaning", setupMinutes: 4 },
-  { id: "iron", name: "iron", setupMinutes: 5 },
-  { id: "hot-air", name: "hot air", setupMinutes: 6 },
-  { id: "test", name: "test bench", setupMinutes: 2 },
-];
 const DAYS = 21;
 const STEP_MS = 5 * 60_000; // the plan begins at a full five minutes, so that looking again shows the same
 
@@ -302,7 +304,7 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
     orders,
     tasks,
     people: workers,
-    stations: STATIONS,
+    stations: DAY_STATIONS,
     pins: pins
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
@@ -341,7 +343,7 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
       skill: w.skill,
       windows: w.windows.map(([a, b]): [number, number] => [a, b]),
     })),
-    stations: STATIONS,
+    stations: DAY_STATIONS,
     makespan: plan.makespan,
     worstLate: plan.worstLate,
     totalLate: plan.totalLate,

@@ -9,44 +9,28 @@ import type { MappedControl } from "@/core/profile/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import { connect } from "@/db/connection";
-import { migrate, rollBack } from "@/db/migrate";
 import type { Actor } from "@/service/base";
 import { dayView, nextFor } from "@/service/dayplan";
 import { doDeed } from "@/service/deeds";
 import { heatOf } from "@/service/heat";
 import { windowsFrom } from "@/service/hours";
 import { modelByKey } from "@/service/models";
-import { insertPerson } from "@/service/people";
 import { storeRecording } from "@/service/recordings";
-import { importShippedProfiles } from "@/service/shipped";
 import { tipsOf } from "@/service/tips";
 import { unitView } from "@/service/views";
 import { openWaits } from "@/service/waits";
 import { damageOf } from "@/service/damage";
 import { orderView } from "@/service/order-view";
+import { closeShop, openShop } from "./shop";
 
 let db: Knex;
 let lead: Actor;
 let technician: Actor;
 
 beforeAll(async () => {
-  db = connect(process.env.DATABASE_URL!, 8);
-  await migrate(db);
-  const person = async (name: string, role: "lead" | "technician"): Promise<Actor> => ({
-    id: await insertPerson(db, name, role, "a-long-password"),
-    name,
-    role,
-    epoch: 1,
-  });
-  lead = await person("Lead", "lead");
-  technician = await person("Tech", "technician");
-  await importShippedProfiles(db, lead.id);
+  ({ db, lead, technician } = await openShop(8));
 });
-afterAll(async () => {
-  await rollBack(db);
-  await db.destroy();
-});
+afterAll(() => closeShop(db));
 
 const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician) => doDeed(db, by, deed, randomUUID(), input);
 const valueOf = (reply: Reply) =>

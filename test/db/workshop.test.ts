@@ -8,7 +8,6 @@ import { profileMap } from "@/core/profile/profile";
 import type { MappedControl } from "@/core/profile/input";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import { connect } from "@/db/connection";
 import { migrate, rollBack } from "@/db/migrate";
 import type { Actor } from "@/service/base";
 import { doDeed } from "@/service/deeds";
@@ -24,30 +23,18 @@ import { decisionsOf, routeRecord } from "@/service/decide";
 import { donorView } from "@/service/donors";
 import { partsOfUnit } from "@/service/needs";
 import { answerByToken } from "@/service/questions";
-import { addSlotsToShipped, importShippedProfiles, shippedCatalogue } from "@/service/shipped";
+import { addSlotsToShipped, shippedCatalogue } from "@/service/shipped";
 import { benchView, unitView } from "@/service/views";
+import { closeShop, openShop } from "./shop";
 
 let db: Knex;
 let lead: Actor;
 let technician: Actor;
 
 beforeAll(async () => {
-  db = connect(process.env.DATABASE_URL!, 12);
-  await migrate(db);
-  const person = async (name: string, role: "lead" | "technician"): Promise<Actor> => ({
-    id: await insertPerson(db, name, role, "a-long-password"),
-    name,
-    role,
-    epoch: 1,
-  });
-  lead = await person("Lead", "lead");
-  technician = await person("Tech", "technician");
-  await importShippedProfiles(db, lead.id);
+  ({ db, lead, technician } = await openShop(12));
 });
-afterAll(async () => {
-  await rollBack(db);
-  await db.destroy();
-});
+afterAll(() => closeShop(db));
 
 const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician, requestId: string = randomUUID()) =>
   doDeed(db, by, deed, requestId, input);

@@ -163,9 +163,12 @@ test("two people at one order, steps out of order and skipped gates are refused 
   expect(await work({ kind: "back", step: "cells" })).toMatchObject({ ok: false, problem: { problem: { code: "left-out" } } });
   const second = await deed(page, "work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] });
   expect(second.body).toMatchObject({ ok: false, problem: { code: "already" } });
-  // an open unit cannot be released
-  const unit = await page.request.get(`/units`);
-  expect(unit.ok()).toBe(true);
+  // an open unit cannot be released, whatever limit is stated
+  await page.context().clearCookies();
+  await signIn(page, "ida");
+  const release = { unitId, version: 1, priceMinor: 1000, warrantyDays: 30, known: "", limit: "opened", reason: "wished" };
+  const refused = await deed(page, "unit.release", release);
+  expect(refused.body).toMatchObject({ ok: false, problem: { code: "firm-block" } });
 });
 
 /** A server of our own on the same database, to be ended and begun anew. */

@@ -28,6 +28,14 @@ export type DayProblem = {
   pins: readonly Pin[];
 };
 
+/** The stations of a small shop, with the minutes that another set-up costs: the house's figures. */
+export const DAY_STATIONS: PlanStation[] = [
+  { id: "cleaning", name: "cleaning", setupMinutes: 4 },
+  { id: "iron", name: "iron", setupMinutes: 5 },
+  { id: "hot-air", name: "hot air", setupMinutes: 6 },
+  { id: "test", name: "test bench", setupMinutes: 2 },
+];
+
 export type Placed = {
   task: string;
   person: string | null;

@@ -1,14 +1,7 @@
 import { type Chance, seeded } from "../math/random";
-import type { DayProblem, Order, Person, PlanStation, Task } from "./problem";
+import { DAY_STATIONS, type DayProblem, type Order, type Person, type Task } from "./problem";
 
 /** Made-up days for the bench and the tests: units to be cleaned, mended and proven by a few people of differing skill. */
-
-export const DAY_STATIONS: PlanStation[] = [
-  { id: "cleaning", name: "cleaning", setupMinutes: 4 },
-  { id: "iron", name: "iron", setupMinutes: 5 },
-  { id: "hot-air", name: "hot air", setupMinutes: 6 },
-  { id: "test", name: "test bench", setupMinutes: 2 },
-];
 
 const whole = (c: Chance, lo: number, hi: number) => Math.round(c.between(lo, hi));
 

@@ -130,13 +130,10 @@ function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
     for (const [from, to] of p.people[person]!.windows) if (from <= t && t < to) return to;
     return -1;
   };
-  const seen: number[] = [];
   while (open.length && events.size) {
     let t = Infinity;
     for (const e of events) if (e < t) t = e;
     events.delete(t);
-    if (seen.length > 200_000) break;
-    seen.push(t);
     for (let placedOne = true; placedOne;) {
       placedOne = false;
       for (const person of order) {

@@ -45,8 +45,6 @@ export type WorkState = {
   /** where the gate before the last fasteners stands; a step apart after it closes it again */
   openGate: { recordingId: string | null; why: string } | null;
   closedGate: { recordingId: string } | null;
-  /** how many events it is made of */
-  events: number;
 };
 
 export type WorkProblem =
@@ -78,7 +76,7 @@ export function closedUnit(guide: MendGuide): WorkState {
   const items = new Map<string, Item>();
   for (const s of guide.steps)
     for (const id of itemsOf(s)) items.set(id, { id, step: s.id, state: "in", away: "", fate: null, why: "" });
-  return { apart: [], items, extras: [], tasks: new Set(), openGate: null, closedGate: null, events: 0 };
+  return { apart: [], items, extras: [], tasks: new Set(), openGate: null, closedGate: null };
 }
 
 /** Everything that must be done before a step, however far back; the step itself is not among them. */
@@ -122,8 +120,7 @@ export function add(
   tasks: readonly string[] = [],
 ): Result<WorkState, WorkProblem> {
   if (state.closedGate) return refuse({ code: "over" });
-  const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> =>
-    ok({ ...state, ...change, events: state.events + 1 });
+  const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> => ok({ ...state, ...change });
   const withItem = (id: string, change: Partial<Item>) => new Map(state.items).set(id, { ...state.items.get(id)!, ...change });
   const stepOf = (id: string) => guide.steps.find((s) => s.id === id);
   const open = tasks.filter((t) => !state.tasks.has(t));

@@ -80,7 +80,7 @@ export type Block =
   | { code: "recall"; batch: string };
 
 /** What nobody can release over, not even a lead with a stated limit. */
-export const FIRM_BLOCKS = ["swollen", "liquid", "no-proof", "apart", "recall"] as const satisfies readonly Block["code"][];
+export const FIRM_BLOCKS = ["swollen", "liquid", "apart", "recall", "no-proof"] as const satisfies readonly Block["code"][];
 export type FirmBlock = (typeof FIRM_BLOCKS)[number];
 export const firmOf = (blocks: readonly Block[]): FirmBlock[] =>
   FIRM_BLOCKS.filter((code) => blocks.some((b) => b.code === code));

@@ -15,6 +15,7 @@ import { clockOf, dayAndTime, hoursText } from "@/text/format";
 import { placedWhy } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { minuteOf, type Segment, segmentsOf, widthOf, xOf } from "./axis";
 
@@ -400,20 +401,13 @@ function Panel({
           }}
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
         >
-          <TextField
-            select
-            label="Person"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            value={person}
-            onChange={(e) => setPerson(e.target.value)}
-            sx={{ width: 160 }}
-          >
+          <NativeSelect label="Person" value={person} onChange={(e) => setPerson(e.target.value)} sx={{ width: 160 }}>
             {view.people.map((w) => (
               <option key={w.id} value={w.id} disabled={w.skill < task.skill}>
                 {w.name}
               </option>
             ))}
-          </TextField>
+          </NativeSelect>
           <TextField
             label="Minutes from now"
             value={inMinutes}

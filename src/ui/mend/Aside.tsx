@@ -13,6 +13,7 @@ import type { WaitView } from "@/service/waits";
 import type { DamageView } from "@/service/damage";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver, useNow } from "@/ui/frame/waits";
 
@@ -54,10 +55,8 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
           }}
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
         >
-          <TextField
-            select
+          <NativeSelect
             label="Kind"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
             value={kind}
             onChange={(e) => {
               const next = e.target.value as WaitKind;
@@ -70,7 +69,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
                 {WAIT_WORDS[k]}
               </option>
             ))}
-          </TextField>
+          </NativeSelect>
           <TextField
             label="How long, min"
             value={minutes}

@@ -12,6 +12,7 @@ import type { TipView } from "@/service/tips";
 import { day } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: "surprise",
@@ -46,21 +47,14 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
         <Typography component="h2" variant="h1">
           Notes on the {model.name}
         </Typography>
-        <TextField
-          select
-          label="Step"
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          value={step}
-          onChange={(e) => setStep(e.target.value)}
-          sx={{ width: 260 }}
-        >
+        <NativeSelect label="Step" value={step} onChange={(e) => setStep(e.target.value)} sx={{ width: 260 }}>
           <option value="">all steps</option>
           {steps.map((s) => (
             <option key={s.id} value={s.id}>
               {s.title}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
       </Box>
       {shown.length === 0 && (
         <Typography color="text.secondary">
@@ -139,33 +133,21 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
       }}
       sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, mt: 2 }}
     >
-      <TextField
-        select
-        label="Kind"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={kind}
-        onChange={(e) => setKind(e.target.value as TipKind)}
-      >
+      <NativeSelect label="Kind" value={kind} onChange={(e) => setKind(e.target.value as TipKind)}>
         {TIP_KINDS.map((k) => (
           <option key={k} value={k}>
             {TIP_WORDS[k]}
           </option>
         ))}
-      </TextField>
-      <TextField
-        select
-        label={kind === "step" ? "After step" : "At step"}
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={where}
-        onChange={(e) => setAt(e.target.value)}
-      >
+      </NativeSelect>
+      <NativeSelect label={kind === "step" ? "After step" : "At step"} value={where} onChange={(e) => setAt(e.target.value)}>
         <option value="">the model as a whole</option>
         {steps.map((s) => (
           <option key={s.id} value={s.id}>
             {s.title}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField
         label="From whom"
         value={source}

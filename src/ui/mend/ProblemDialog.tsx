@@ -16,6 +16,7 @@ import type { OrderView } from "@/service/order-view";
 import { FATE_WORDS } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const KINDS = {
   damage: "Something broke on the way",
@@ -106,14 +107,7 @@ export function ProblemDialog({
           }}
           sx={{ display: "grid", gap: 2, pt: 1 }}
         >
-          <TextField
-            select
-            label="What is it"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            value={kind}
-            onChange={(e) => setKind(e.target.value as Kind)}
-            autoFocus
-          >
+          <NativeSelect label="What is it" value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
             {(Object.keys(KINDS) as Kind[])
               .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
               .filter((k) => k !== "again" || tasks.length > 0)
@@ -122,51 +116,33 @@ export function ProblemDialog({
                   {KINDS[k]}
                 </option>
               ))}
-          </TextField>
+          </NativeSelect>
           {needsItem && (
-            <TextField
-              select
-              label="Which piece"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={itemId}
-              onChange={(e) => setChosen(e.target.value)}
-            >
+            <NativeSelect label="Which piece" value={itemId} onChange={(e) => setChosen(e.target.value)}>
               {step.items.map((i) => (
                 <option key={i} value={i}>
                   {order.names[i]}
                 </option>
               ))}
-            </TextField>
+            </NativeSelect>
           )}
           {kind === "item" && (
-            <TextField
-              select
-              label="What became of it"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={fate}
-              onChange={(e) => setFate(e.target.value as Fate)}
-            >
+            <NativeSelect label="What became of it" value={fate} onChange={(e) => setFate(e.target.value as Fate)}>
               {FATES.map((f) => (
                 <option key={f} value={f}>
                   {FATE_WORDS[f]}
                 </option>
               ))}
-            </TextField>
+            </NativeSelect>
           )}
           {kind === "again" && (
-            <TextField
-              select
-              label="Which task"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={task}
-              onChange={(e) => setTask(e.target.value)}
-            >
+            <NativeSelect label="Which task" value={task} onChange={(e) => setTask(e.target.value)}>
               {tasks.map((t) => (
                 <option key={t.key} value={t.key}>
                   {t.title}
                 </option>
               ))}
-            </TextField>
+            </NativeSelect>
           )}
           <TextField
             label={kind === "away" ? "Where it is meanwhile" : "In a few words"}

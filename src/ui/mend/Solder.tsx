@@ -18,6 +18,7 @@ import { dayAndTime } from "@/text/format";
 import { CAUTIONS, holeText } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
 
@@ -52,10 +53,8 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
         <Box>
           {job && (
             <>
-              <TextField
-                select
+              <NativeSelect
                 label="Operation"
-                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
                 value={jobId}
                 onChange={(e) => setJobId(e.target.value)}
                 sx={{ maxWidth: 360, mb: 2 }}
@@ -65,7 +64,7 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
                     {j.name}
                   </option>
                 ))}
-              </TextField>
+              </NativeSelect>
               <Alert severity="warning" role="note" sx={{ mb: 2 }}>
                 {CAUTIONS.iron} {CAUTIONS.fumes}
               </Alert>
@@ -201,20 +200,14 @@ function Operation({
               error={hot !== null}
               helperText={hot ?? undefined}
             />
-            <TextField
-              select
-              label="Removal"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              value={method}
-              onChange={(e) => setMethod(e.target.value)}
-            >
+            <NativeSelect label="Removal" value={method} onChange={(e) => setMethod(e.target.value)}>
               {methods.map((m) => (
                 <option key={m.id} value={m.name}>
                   {`${m.name}, about ${m.minutes} min: ${m.why}`}
                 </option>
               ))}
               <option value="by hand">none, joints only</option>
-            </TextField>
+            </NativeSelect>
             {Number(celsius) > job.ceiling && (
               <TextField
                 label="Why hotter this once"

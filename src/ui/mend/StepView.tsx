@@ -18,6 +18,7 @@ import { toolName } from "@/core/mend/tools";
 import { parseAmount } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { type Act, ACT_WORDS, ACTS, keyName, useActs } from "./bindings";
 import { CleanDetail } from "./CleanDetail";
@@ -316,10 +317,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             </Box>
           )}
           {target && shelf.some((s) => s.slot === target.slot) && (
-            <TextField
-              select
+            <NativeSelect
               label="Piece from the shelf"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               value={piece}
               onChange={(e) => setPiece(e.target.value)}
               sx={{ maxWidth: 520 }}
@@ -332,7 +331,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
                     {s.batch}, {s.name}
                   </option>
                 ))}
-            </TextField>
+            </NativeSelect>
           )}
           {target && !step.done && piece === "" && canWork && (
             <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>

@@ -16,6 +16,7 @@ import type { UnitView } from "@/service/views";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
@@ -310,14 +311,7 @@ function OrderForm({
             control={<Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />}
             label={r.done ? `${r.label}, done` : r.label}
           />
-          <TextField
-            select
-            label="By"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            value={r.route}
-            disabled={r.done}
-            onChange={(e) => set(i, { route: e.target.value })}
-          >
+          <NativeSelect label="By" value={r.route} disabled={r.done} onChange={(e) => set(i, { route: e.target.value })}>
             <option value="">a way of my own</option>
             {routes
               .filter((x) => r.place === null || x.places.includes(r.place))
@@ -326,15 +320,8 @@ function OrderForm({
                   {x.name}
                 </option>
               ))}
-          </TextField>
-          <TextField
-            select
-            label="At"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            value={r.slot}
-            disabled={r.done}
-            onChange={(e) => set(i, { slot: e.target.value })}
-          >
+          </NativeSelect>
+          <NativeSelect label="At" value={r.slot} disabled={r.done} onChange={(e) => set(i, { slot: e.target.value })}>
             <option value="">no part, stays closed</option>
             {slots
               .filter((x) => r.place === null || x.serves.includes(r.place))
@@ -343,27 +330,20 @@ function OrderForm({
                   {x.name}
                 </option>
               ))}
-          </TextField>
+          </NativeSelect>
         </Box>
       ))}
       {rows.length === 0 && (
         <Typography color="text.secondary">Nothing to mend is named: cleaning and calibration only.</Typography>
       )}
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <TextField
-          select
-          label="Clean to level"
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          value={level}
-          onChange={(e) => setLevel(Number(e.target.value))}
-          sx={{ width: 230 }}
-        >
+        <NativeSelect label="Clean to level" value={level} onChange={(e) => setLevel(Number(e.target.value))} sx={{ width: 230 }}>
           {LEVELS.map((name, i) => (
             <option key={name} value={i}>
               {name}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
         <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
           Suggested {proposal.cleaning.level}: {proposal.cleaning.why.join("; ")}
         </Typography>

@@ -15,6 +15,7 @@ import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import type { TipView } from "@/service/tips";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Choice } from "@/ui/fields/Choice";
 import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, withValue } from "./guide-fields";
 
@@ -293,20 +294,13 @@ function FieldInput({
   };
   if (f.kind === "choice")
     return (
-      <TextField
-        select
-        label={f.label}
-        disabled={disabled}
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={String(value)}
-        onChange={(e) => set(e.target.value)}
-      >
+      <NativeSelect label={f.label} disabled={disabled} value={String(value)} onChange={(e) => set(e.target.value)}>
         {f.options!.map((o) => (
           <option key={o} value={o}>
             {o.replaceAll("-", " ")}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
     );
   return (
     <TextField

@@ -38,7 +38,7 @@ export function People({ people }: { people: Person[] }) {
           key={p.id}
           sx={{
             display: "grid",
-            gridTemplateColumns: "1fr 170px 170px",
+            gridTemplateColumns: { xs: "minmax(0,1fr) minmax(0,1fr)", sm: "1fr 170px 170px" },
             gap: 2,
             alignItems: "center",
             py: 0.8,

@@ -12,6 +12,7 @@ import { bitId, TOOLS, toolName } from "@/core/mend/tools";
 import { DRIVES } from "@/core/profile/guide";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 /** The tools and bits that the shop owns; work orders are held against them. */
 export function ToolsEditor({ value, version, known }: { value: string[]; version: number; known: string[] }) {
@@ -43,20 +44,13 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
         ))}
       </Box>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", mt: 1 }}>
-        <TextField
-          select
-          label="Drive"
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          value={drive}
-          onChange={(e) => setDrive(e.target.value as typeof drive)}
-          sx={{ width: 170 }}
-        >
+        <NativeSelect label="Drive" value={drive} onChange={(e) => setDrive(e.target.value as typeof drive)} sx={{ width: 170 }}>
           {DRIVES.map((d) => (
             <option key={d} value={d}>
               {d.replaceAll("-", " ")}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
         <TextField label="Size" value={size} onChange={(e) => setSize(e.target.value.trim())} sx={{ width: 90 }} />
         <Button
           disabled={size === ""}

@@ -10,6 +10,7 @@ import { type Hours, hoursSchema } from "@/contract/mend";
 import type { WorkingPerson } from "@/service/dayplan";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const clock = (m: number) => `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
@@ -66,17 +67,11 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
       }}
     >
       <Box sx={{ fontWeight: 700, textTransform: "capitalize", pt: 1 }}>{person.name}</Box>
-      <TextField
-        select
-        label="Skill"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={skill}
-        onChange={(e) => setSkill(e.target.value)}
-      >
+      <NativeSelect label="Skill" value={skill} onChange={(e) => setSkill(e.target.value)}>
         {[1, 2, 3, 4].map((s) => (
           <option key={s}>{s}</option>
         ))}
-      </TextField>
+      </NativeSelect>
       {DAYS.map((d, i) => (
         <TextField
           key={d}
