@@ -2,13 +2,14 @@
 const shared = {
   testEnvironment: "node",
   transform: {
-    "^.+\\.(ts|tsx|mjs)$": [
+    "^.+\\.(ts|tsx|mjs|js)$": [
       "@swc/jest",
       { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } },
     ],
   },
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^server-only$": "<rootDir>/test/empty.ts" },
-  transformIgnorePatterns: ["/node_modules/"],
+  // these ship as modules only
+  transformIgnorePatterns: ["/node_modules/(?!(jose|iron-session|iron-webcrypto|uncrypto|uint8array-extras)/)"],
 };
 
 export default {

@@ -10,7 +10,7 @@ import { join } from "node:path";
 import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
 import { aptInstall, fail } from "./lib/run.mjs";
-import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+import { THROWAWAY_SECRET, throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
 
 const only = process.argv.includes("--only") ? process.argv[process.argv.indexOf("--only") + 1] : null;
 const wants = (name) => only === null || only === name;
@@ -96,7 +96,12 @@ if (wants("db") || wants("e2e")) {
   const postgres = await throwawayPostgres(54700);
   undo = postgres.stop;
   if (wants("db"))
-    good = jest("db", { DATABASE_URL: postgres.database("birdcage_db"), NODE_OPTIONS: "--conditions=react-server" }) && good;
+    good =
+      jest("db", {
+        DATABASE_URL: postgres.database("birdcage_db"),
+        NODE_OPTIONS: "--conditions=react-server",
+        SESSION_SECRET: THROWAWAY_SECRET,
+      }) && good;
   if (wants("e2e")) {
     if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
     const { url, base } = await throwawayWorkshop(postgres, "birdcage_e2e", 4700);

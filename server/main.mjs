@@ -19,8 +19,8 @@ const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
 await app.prepare();
 const handle = app.getRequestHandler();
 
-/** Certificate addresses are secrets: logs keep their first letters only. */
-const logged = (url) => url.split("?")[0].replace(/^(\/c\/.{4})[^/]*/, "$1...");
+/** Addresses of certificates, questions and calendars are secrets: logs keep their first letters only. */
+const logged = (url) => url.split("?")[0].replace(/^(\/(?:c|q|calendar)\/.{4})[^/]*/, "$1...");
 
 function listener(request, response) {
   const began = performance.now();

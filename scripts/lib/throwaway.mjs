@@ -36,11 +36,13 @@ export async function throwawayPostgres(wishedPort) {
   };
 }
 
+export const THROWAWAY_SECRET = "only-for-a-throwaway-".repeat(3);
+
 /** The built application with the demo data, served from a throwaway database. */
 export async function throwawayWorkshop(postgres, name, wishedPort) {
   ensureBuild();
   const url = postgres.database(name);
-  cli("demo-data", url);
+  cli("demo-data", url, [], { env: { SESSION_SECRET: THROWAWAY_SECRET } });
   const port = await freePort(wishedPort);
   const server = fork(join(ROOT, "server/main.mjs"), {
     cwd: ROOT,
@@ -52,7 +54,7 @@ export async function throwawayWorkshop(postgres, name, wishedPort) {
       HOST: "127.0.0.1",
       PORT: String(port),
       PUBLIC_URL: "",
-      SESSION_SECRET: "only-for-a-throwaway-".repeat(3),
+      SESSION_SECRET: THROWAWAY_SECRET,
       LOG_LEVEL: "error",
     },
   });

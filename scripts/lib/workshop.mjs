@@ -89,6 +89,8 @@ export async function serve({ database, reset = false, prepare, announce }) {
   process.on("SIGTERM", () => stop(0));
   process.on("SIGHUP", () => stop(0));
 
+  // certificates of the demo are signed while it loads, by the key that the server goes on with
+  process.env.SESSION_SECRET ??= sessionSecret(folder);
   ensureBuild();
   cli("migrate", db.url);
   prepare?.(db.url);
@@ -108,7 +110,6 @@ export async function serve({ database, reset = false, prepare, announce }) {
       DATABASE_URL: db.url,
       HOST: host,
       PORT: String(port),
-      SESSION_SECRET: process.env.SESSION_SECRET ?? sessionSecret(folder),
       LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
     },
   });

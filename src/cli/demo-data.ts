@@ -227,6 +227,7 @@ class Demo {
         reach >= 6 || !u.failing ? (u.stillFailing ?? []) : u.failing,
         reach === 5 ? 2 : 0,
       );
+      if (reach >= 6) await this.proofSheet(u, tag, unitId, later(0.2));
     }
     await this.traced(u, unitId, later(0.1));
     if (u.bench) await this.readings(u, unitId, profile, later(0.3), index);
@@ -237,6 +238,7 @@ class Demo {
         on: true,
       });
     await this.end(u, tag, unitId, later(3));
+    if (u.handed) await this.handOver(u, tag, unitId, later(Math.min(20, ago / 3)));
     if (u.cameBack) await this.returned(u, tag, unitId);
     if (u.tray) await this.deed(u.by, 0.04, "unit.to-tray", { unitId, tray: u.tray });
   }
@@ -299,7 +301,8 @@ class Demo {
       unitId,
       purpose,
       source: "simulated" as const,
-      tester: { label: `simulated, bench 1, seed ${seed}`, host: "demo data" },
+      // which machine it was is not written down, so a proof on any other is not another tester
+      tester: { label: `simulated, bench 1, seed ${seed}`, host: "" },
       startedAgoMs: lasted,
     };
     await storeRecording(this.db, this.as(u.by, ago), head, Buffer.from([...writeRecordingCsv(recording)].join("")));
@@ -321,6 +324,19 @@ class Demo {
         result: failing.includes(f.id) ? "fail" : "pass",
         note: "",
       });
+  }
+
+  /** The rest of the proof: every line of the sheet answered, and the charge read. */
+  private async proofSheet(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const { proofSheet } = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    for (const [i, line] of proofSheet.entries())
+      if (!u.unproven?.includes(line.key))
+        await this.deed(u.by, ago - i * 0.01, "proof.answer", {
+          unitId,
+          key: line.key,
+          result: "pass",
+          value: line.key === "storage" ? 0.48 : null,
+        });
   }
 
   /** What was decided before the work, so that there is a forecast to hold the fact against. */
@@ -388,13 +404,30 @@ class Demo {
     });
   }
 
+  private async handOver(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+    const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    const [channel, feesMinor, buyer, contact] = u.handed!;
+    await this.deed(u.by, ago, "unit.hand-over", {
+      unitId,
+      kind: view.unit.source === "customer" ? "returned" : "sold",
+      channel,
+      priceMinor: view.endings[0]!.priceMinor,
+      feesMinor,
+      handedOn: new Date(this.now - ago * HOUR).toISOString().slice(0, 10),
+      buyer,
+      contact,
+    });
+  }
+
   private async returned(u: DemoUnit, tag: string, unitId: string): Promise<void> {
     const ago = u.cameBack!.daysAgo * 24;
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
+    const fitted = await this.db("fitted").where({ unit_id: unitId, removed_at: null }).first("id");
     await this.deed(u.by, ago, "unit.came-back", {
       unitId,
       version: view.unit.version,
       mendId: view.mends[0]!.id,
+      fittedId: fitted?.id ?? null,
       words: u.cameBack!.words,
     });
   }
@@ -528,7 +561,8 @@ class Demo {
         unitId,
         version,
         priceMinor: u.sells ?? 3200,
-        warrantyDays: 90,
+        warrantyDays: u.warrantyDays ?? 90,
+        partWarrantyDays: u.fits ? 180 : 0,
         known: u.known ?? "",
         limit: "",
         reason: "",

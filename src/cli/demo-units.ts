@@ -103,6 +103,11 @@ export type DemoUnit = {
   parcel?: "sound" | "poor" | "damaged";
   differs?: string;
   leavesOpen?: boolean;
+  /** lines of the proof sheet that nobody answered yet */
+  unproven?: string[];
+  /** where it was sold or how it went back, the fees, to whom and how to reach them */
+  handed?: [channel: string, feesMinor: number, buyer: string, contact: string];
+  warrantyDays?: number;
   sells?: number;
   known?: string;
   limit?: string;
@@ -153,6 +158,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: driftLeft,
     mend: [["Cleaned both contact sensors of the left stick", "contact cleaner", 24, "clean-contacts", 20]],
     sells: 4150,
+    handed: ["online market", 492, "Ottoline Marsh", "ottoline at the lock-keeper's"],
     cameBack: { daysAgo: 6, words: "the left stick wanders again" },
   },
   {
@@ -165,6 +171,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: { buttons: { "face.south": { missRate: 0.35 } } },
     mend: [["New rubber dome under face south", "dome sheet, dear copy", 18, "dome-dear", 190]],
     sells: 4400,
+    handed: ["online market", 519, "", ""],
   },
   {
     model: "turnstone",
@@ -178,6 +185,8 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: { triggers: { "trigger.right": { full: 0.9 } } },
     mend: [["Seated the right trigger sensor again, shim 0.2 mm", "shim", 31, "trigger-reseat", 10]],
     sells: 5600,
+    handed: ["shop counter", 0, "Ruben Aldous", "calls from the tram depot"],
+    warrantyDays: 20,
     picture: true,
   },
   {
@@ -191,6 +200,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     faults: { buttons: { "paddle.left.lower": { chatterRate: 0.45 } } },
     mend: [["Replaced the switch under the lower left paddle", "clicky switch, original", 27, "switch-new", 110]],
     sells: 6700,
+    handed: ["online market", 772, "", ""],
   },
   {
     model: "knot",
@@ -607,6 +617,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     failedMends: [["Cleaned the contacts, no better", "contact cleaner", 22, "clean-contacts", 20]],
     mend: [["New pair of sensors in the left stick", "contact sensor, dear copy", 36, "sensors-dear", 260]],
     sells: 4450,
+    handed: ["online market", 525, "", ""],
     parcel: "sound",
   },
   {
@@ -621,6 +632,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     mend: [["Whole right stick module", "stick module, dear copy", 44, "module-dear", 520]],
     fits: [["SM-DUN-D tidewater-parts", "module.right"]],
     sells: 4600,
+    handed: ["shop counter", 0, "Fenna Quist", "the bakery in Reed Street"],
     parcel: "poor",
   },
   {
@@ -680,6 +692,7 @@ export const DEMO_UNITS: DemoUnit[] = [
     mend: [["Whole left stick module", "stick module, cheap copy", 46, "module-cheap", 210]],
     fits: [["SM-DUN-C old-mill-spares", "module.left"]],
     sells: 4200,
+    handed: ["online market", 497, "Sorin Vale", "sorin at the observatory"],
     parcel: "sound",
   },
   {

@@ -1,29 +1,100 @@
 import { z } from "zod";
 
-import { GRADES } from "@/core/grade/grade";
+import { PROOF_RESULTS } from "@/core/prove/proof";
+import { CARES } from "@/core/prove/care";
+import { CONDITIONS } from "@/core/grade/condition";
+import { MAKES } from "@/core/profile/slots";
 
-/** What a certificate states, as it was on the day: no customer, no cost, no seller. */
+/**
+ * What a certificate says, as it stood on the day of release. Plain text and numbers: it must read the same in ten years. Nothing
+ * of a customer and no cost. Version 2 added condition, parts, disclosures, care, plots and the proof sheet, and is signed.
+ */
 
-const grade = z.enum(GRADES);
+const grade = z.enum(["A", "B", "C", "untested", "fail"]);
 const figure = z.strictObject({ measure: z.string(), value: z.string(), limit: z.string(), before: z.string().nullable() });
+const points = z.array(z.tuple([z.number(), z.number()])).max(400);
+/** a stick's path along its edge, or a trigger's slowest pull over time */
+const curve = z.strictObject({ now: points, before: points });
+
+const disclosureSchema = z.discriminatedUnion("code", [
+  z.strictObject({ code: z.literal("part"), name: z.string(), make: z.enum(MAKES) }),
+  z.strictObject({ code: z.literal("donor-part"), name: z.string() }),
+  z.strictObject({ code: z.literal("route"), words: z.string() }),
+  z.strictObject({ code: z.literal("glue"), words: z.string() }),
+  z.strictObject({ code: z.literal("shim"), words: z.string() }),
+  z.strictObject({ code: z.literal("upgrade"), words: z.string() }),
+  z.strictObject({ code: z.literal("marks"), kinds: z.array(z.string()) }),
+  z.strictObject({ code: z.literal("lost"), names: z.array(z.string()) }),
+  z.strictObject({ code: z.literal("damage"), place: z.string(), what: z.string() }),
+  z.strictObject({ code: z.literal("missing"), names: z.array(z.string()) }),
+  z.strictObject({ code: z.literal("function-lost"), names: z.array(z.string()) }),
+  z.strictObject({ code: z.literal("accepted-fault"), words: z.string() }),
+  z.strictObject({ code: z.literal("provisional"), words: z.string() }),
+]);
+export type Disclosure = z.infer<typeof disclosureSchema>;
 
 export const certificateSchema = z.strictObject({
-  v: z.literal(1),
+  v: z.union([z.literal(1), z.literal(2)]),
+  /** makes the content, and so its address, one that nobody can guess */
+  nonce: z.string().default(""),
   shop: z.strictObject({ name: z.string(), town: z.string() }),
   tag: z.string(),
   model: z.string(),
   revision: z.string().nullable(),
   grade,
+  condition: z
+    .strictObject({
+      grade: z.enum(CONDITIONS),
+      reasons: z.array(z.strictObject({ rule: z.string(), count: z.int() })),
+    })
+    .nullable()
+    .default(null),
   releasedAt: z.string(),
   warrantyUntil: z.string().nullable(),
+  warrantyDays: z.int().default(0),
+  partWarrantyDays: z.int().default(0),
+  seal: z.string().default(""),
   limit: z.string(),
   limitReason: z.string(),
   tester: z.strictObject({ person: z.string(), label: z.string(), host: z.string(), source: z.string(), at: z.string() }),
-  controls: z.array(z.strictObject({ id: z.string(), name: z.string(), grade, figures: z.array(figure) })),
-  functions: z.array(
-    z.strictObject({ id: z.string(), name: z.string(), result: z.enum(["pass", "fail", "not-tested", "not-fitted"]) }),
+  controls: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), grade, figures: z.array(figure), curve: curve.nullable().default(null) }),
   ),
+  functions: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      result: z.enum(["pass", "fail", "not-tested", "not-fitted"]),
+      /** what was measured, with what, by whom and when */
+      measured: z.string().default(""),
+      with: z.string().default(""),
+      by: z.string().default(""),
+      at: z.string().nullable().default(null),
+    }),
+  ),
+  proof: z
+    .array(
+      z.strictObject({
+        key: z.string(),
+        result: z.enum(PROOF_RESULTS),
+        value: z.number().nullable(),
+        by: z.string(),
+        at: z.string(),
+      }),
+    )
+    .default([]),
   work: z.array(z.strictObject({ what: z.string(), part: z.string() })),
+  parts: z
+    .array(z.strictObject({ place: z.string(), name: z.string(), make: z.enum(MAKES).nullable(), used: z.boolean() }))
+    .default([]),
+  disclosures: z.array(disclosureSchema).default([]),
+  care: z.array(z.enum(CARES)).default([]),
   known: z.string(),
 });
 export type CertificateBody = z.infer<typeof certificateSchema>;
+
+/** Whether what is shown is what was signed. */
+export type SignatureState =
+  | { state: "good"; kid: string; sha256: string; retired: boolean }
+  | { state: "tampered" | "unknown-key" | "broken"; kid: string; sha256: string }
+  | { state: "unsigned" };

@@ -12,6 +12,7 @@ import { limitsSchema } from "@/core/grade/limits";
 import { GRADES } from "@/core/grade/grade";
 import type { FitWhy } from "@/core/parts/fit";
 import { HOUSE_RISK, riskSchema } from "@/core/parts/sampling";
+import { HOUSE_PROVE, type ProofResult, proveSchema } from "@/core/prove/proof";
 import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { marketSchema } from "@/core/profile/slots";
@@ -21,6 +22,7 @@ import type { WorkProblem } from "@/core/mend/work";
 import { intakeSchema } from "./intake";
 import { MEND_DEEDS } from "./mend";
 import { PART_DEEDS } from "./parts";
+import { RELEASE_DEEDS } from "./release";
 import { answerSchema, questionBodySchema } from "./question";
 
 /** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
@@ -224,18 +226,6 @@ export const DEEDS = {
       remark: text(600),
     }),
   },
-  "unit.release": {
-    roles: WORKERS,
-    input: z.strictObject({
-      unitId: id,
-      version,
-      priceMinor: minor.nullable(),
-      warrantyDays: z.int().min(0).max(3650),
-      known: text(1000),
-      limit: text(300),
-      reason: text(600),
-    }),
-  },
   "unit.end": {
     roles: WORKERS,
     input: z.strictObject({
@@ -309,13 +299,9 @@ export const DEEDS = {
   "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: id }) },
   /** what a customer said by voice or letter, written down by us */
   "question.record": { roles: WORKERS, input: z.strictObject({ questionId: id, answer: answerSchema }) },
-  "unit.came-back": {
-    roles: WORKERS,
-    input: z.strictObject({ unitId: id, version, mendId: id.nullable(), words: line(600) }),
-  },
   ...PART_DEEDS,
   ...MEND_DEEDS,
-  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
+  ...RELEASE_DEEDS,
   "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
   "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
   "settings.save": {
@@ -336,6 +322,8 @@ export const DEEDS = {
         rates: ratesSchema.prefault(HOUSE_RATES),
         /** the risks that the shop bears at incoming inspection */
         risk: riskSchema.prefault(HOUSE_RISK),
+        /** what a proof asks beside the test, and how the shop stands behind it */
+        prove: proveSchema.prefault(HOUSE_PROVE),
       }),
     }),
   },
@@ -366,6 +354,9 @@ export type Refusal =
   | { code: "no-proof-to-release" }
   | { code: "firm-block"; block: FirmBlock }
   | { code: "not-healthy"; why: string }
+  | { code: "not-released" }
+  | { code: "not-a-customers" }
+  | { code: "is-a-customers" }
   | { code: "name-taken"; name: string }
   | { code: "wrong-password" }
   | { code: "last-lead" }
@@ -375,6 +366,8 @@ export type Refusal =
   | { code: "recording"; message: string }
   | { code: "route-unknown"; route: string }
   | { code: "needs-why" }
+  | { code: "needs-why-gone" }
+  | { code: "lead-only-safe" }
   | { code: "yes-awaited"; number: number }
   | { code: "no-was-said"; number: number }
   | { code: "shares-do-not-add"; leftMinor: number }
@@ -400,6 +393,8 @@ export type Refusal =
   | { code: "calibrate-first"; stick: string }
   | { code: "logged-mend" }
   | { code: "read-back-differs" }
+  | { code: "archive"; why: string }
+  | { code: "not-empty" }
   | { code: "busy" };
 
 export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal };
@@ -413,6 +408,8 @@ export type DeedValue = {
   "fault.add": { id: string; number: number };
   "mend.add": { id: string; number: number };
   "unit.release": { token: string };
+  "proof.answer": { result: ProofResult };
+  "feed.make": { token: string };
   "reading.take": { id: string; verdict: "pass" | "fail" | "not-tested" };
   "question.send": { token: string };
   "listing.keep": { id: string };

@@ -6,10 +6,11 @@ import * as find from "./migrations/003-find";
 import * as decide from "./migrations/004-decide";
 import * as mend from "./migrations/006-mend";
 import * as parts from "./migrations/005-parts";
+import * as release from "./migrations/007-release";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

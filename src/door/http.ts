@@ -15,6 +15,7 @@ const STATUS: Partial<Record<Refusal["code"], number>> = {
   "too-large": 413,
   "not-an-image": 415,
   recording: 422,
+  archive: 422,
   busy: 503,
 };
 
@@ -82,3 +83,23 @@ export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<u
 
 /** The sender's address: the connection's, which the server puts in this header itself. */
 export const addressOf = (request: Request): string => request.headers.get("x-birdcage-address") ?? "unknown";
+
+/** A CSV to save under a name. */
+export const csvFile = (csv: string, name: string): Response =>
+  new Response(csv, {
+    headers: {
+      "Content-Type": "text/csv; charset=utf-8",
+      "Content-Disposition": `attachment; filename="${name}"`,
+      "Cache-Control": "no-store",
+    },
+  });
+
+/** A PDF to look at, named as it would be saved. */
+export const pdfFile = (pdf: Uint8Array, name: string): Response =>
+  new Response(Buffer.from(pdf), {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="${name}"`,
+      "Cache-Control": "no-store",
+    },
+  });

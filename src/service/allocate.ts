@@ -13,7 +13,7 @@ import { decideInput } from "./decide";
 import { donorView } from "./donors";
 import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
 import { listModels, modelById, type StoredProfile } from "./models";
-import { standingsOf } from "./questions";
+import { standingsOf } from "./asked";
 import { loadSettings } from "./settings";
 import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
 

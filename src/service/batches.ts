@@ -102,7 +102,10 @@ export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, vers
     .whereIn("batch_id", family)
     .whereNull("removed_at")
     .distinct("unit_id")
+    .orderBy("unit_id")
     .pluck("unit_id");
+  // nobody releases one of them meanwhile
+  await db("unit").whereIn("id", holders).orderBy("id").forUpdate().select("id");
   for (const unitId of holders) {
     await note(db, actor, "batch-recalled", unitId, { batch: batch.code, why });
     await refreshStanding(db, unitId);
@@ -143,6 +146,7 @@ export type Holder = {
   /** whom to tell: the owner of a customer's unit, or the buyer through the certificate */
   owner: string;
   contact: string;
+  soldOn: string | null;
   certificate: string | null;
 };
 
@@ -152,10 +156,16 @@ export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
     .join("unit as u", "u.id", "f.unit_id")
     .join("model_profile as p", "p.id", "u.profile_id")
     .leftJoin("customer as c", "c.id", "u.customer_id")
+    .joinRaw("left join lateral (select * from handover where unit_id = u.id order by at desc limit 1) h on u.ending is not null")
     .whereIn("f.batch_id", await familyOf(db, batchId))
     .whereNull("f.removed_at")
     .orderBy("u.tag")
-    .select("u.id", "u.tag", "u.ending", "f.slot", "f.at", "c.name as owner", "c.contact")
+    .select("u.id", "u.tag", "u.ending", "f.slot", "f.at")
+    .select(
+      db.raw("coalesce(nullif(h.buyer, ''), c.name) as owner"),
+      db.raw("coalesce(nullif(h.contact, ''), c.contact) as contact"),
+      db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as sold_on"),
+    )
     .select(db.raw("p.body->>'name' as model"))
     .select(
       db("certificate")
@@ -174,6 +184,7 @@ export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
     ending: r.ending,
     owner: r.owner ?? "",
     contact: r.contact ?? "",
+    soldOn: r.sold_on,
     certificate: r.certificate,
   }));
 }

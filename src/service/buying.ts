@@ -12,7 +12,7 @@ import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
 import { loadLexicon } from "./find-view";
 import { listModels, modelByKey } from "./models";
-import { closedUnits } from "./results";
+import { refreshOutcomes } from "./outcome";
 import { loadSettings } from "./settings";
 
 /** Buying: listings, lots and sellers. */
@@ -127,6 +127,10 @@ export async function respread(db: Knex, actor: Actor, lotId: string, why: strin
     await db("unit")
       .where({ id: r.id })
       .update({ lot_share_minor: shares.get(r.id) });
+  await refreshOutcomes(
+    db,
+    rows.filter((r) => r.ending).map((r) => r.id),
+  );
   await db("lot")
     .where({ id: lotId })
     .update({ spread_way: way, version: db.raw("version + 1") });
@@ -326,37 +330,44 @@ async function lotsView(db: Knex): Promise<LotView[]> {
   });
 }
 
+/** Every seller of bought units: what came of them, and how they came. */
 async function sellersView(db: Knex): Promise<SellerView[]> {
-  const { settings } = await loadSettings(db);
-  const closed = await closedUnits(db, settings.rates);
-  const units = await db("unit").whereNot({ source: "customer" }).whereNot({ seller: "" }).select("id", "seller", "intake");
-  const faults = await db("fault").whereNot({ status: "withdrawn" }).select("unit_id", "claimed");
-  const sellers = new Map<string, SellerView>();
-  for (const u of units) {
-    const s = sellers.get(u.seller) ?? {
-      seller: u.seller,
-      units: 0,
-      closed: 0,
-      marginMinor: 0,
-      faultsFound: 0,
-      faultsClaimed: 0,
-      poorParcels: 0,
-      differs: 0,
-    };
-    const mine = faults.filter((f) => f.unit_id === u.id);
-    const end = closed.find((c) => c.unitId === u.id);
-    s.units++;
-    s.faultsFound += mine.length;
-    s.faultsClaimed += mine.filter((f) => f.claimed).length;
-    if (u.intake.parcel === "poor" || u.intake.parcel === "damaged") s.poorParcels++;
-    if (u.intake.differs) s.differs++;
-    if (end) {
-      s.closed++;
-      s.marginMinor += end.marginMinor;
-    }
-    sellers.set(u.seller, s);
-  }
-  return [...sellers.values()].sort((a, b) => b.marginMinor / Math.max(1, b.closed) - a.marginMinor / Math.max(1, a.closed));
+  const rows = await db("unit as u")
+    .leftJoin("outcome as o", "o.unit_id", "u.id")
+    .leftJoin(
+      db("fault")
+        .whereNot({ status: "withdrawn" })
+        .groupBy("unit_id")
+        .select("unit_id", db.raw("count(*)::int as found"), db.raw("count(*) filter (where claimed)::int as claimed"))
+        .as("f"),
+      "f.unit_id",
+      "u.id",
+    )
+    .whereNot({ "u.source": "customer" })
+    .whereNot({ "u.seller": "" })
+    .groupBy("u.seller")
+    .select(
+      "u.seller",
+      db.raw("count(*)::int as units"),
+      db.raw("count(o.unit_id)::int as closed"),
+      db.raw("coalesce(sum(o.margin_minor), 0)::int as margin"),
+      db.raw("coalesce(sum(f.found), 0)::int as found"),
+      db.raw("coalesce(sum(f.claimed), 0)::int as claimed"),
+      db.raw("count(*) filter (where u.intake->>'parcel' in ('poor', 'damaged'))::int as poor"),
+      db.raw("count(*) filter (where u.intake->>'differs' <> '')::int as differs"),
+    );
+  return rows
+    .map((r) => ({
+      seller: r.seller,
+      units: r.units,
+      closed: r.closed,
+      marginMinor: r.margin,
+      faultsFound: r.found,
+      faultsClaimed: r.claimed,
+      poorParcels: r.poor,
+      differs: r.differs,
+    }))
+    .sort((a, b) => b.marginMinor / Math.max(1, b.closed) - a.marginMinor / Math.max(1, a.closed));
 }
 
 /** Bought units whose seller can still be asked, while something speaks for asking. */

@@ -16,7 +16,7 @@ import type { Market, Slot } from "@/core/profile/slots";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
-import { standingsOf } from "./questions";
+import { standingsOf } from "./asked";
 import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
 

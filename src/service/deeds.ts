@@ -23,7 +23,9 @@ import {
 } from "./stock";
 import { saveModelMoney, saveRoutes, takeDecision } from "./decide";
 import { keepListing, settleListing, spreadLot } from "./buying";
-import { cameBack } from "./results";
+import { cameBack, handOver } from "./after-sale";
+import { makeFeed, revokeFeed } from "./feed";
+import { answerProof } from "./prove";
 import { recordAnswer, sendQuestion, withdrawQuestion } from "./questions";
 import { log } from "./log";
 import { readBack, writeCalibration } from "./calibrate";
@@ -81,7 +83,11 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "fault.settle": settleFault,
   "mend.add": addMend,
   "mend.edit": editMend,
+  "proof.answer": answerProof,
   "unit.release": release,
+  "unit.hand-over": handOver,
+  "feed.make": makeFeed,
+  "feed.revoke": revokeFeed,
   "unit.end": endUnit,
   "unit.reopen": reopen,
   "certificate.revoke": revokeCertificate,

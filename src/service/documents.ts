@@ -7,16 +7,28 @@ import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, type PDFFont, type PDFPage, rgb } from "pdf-lib";
 import QRCode from "qrcode";
 
-import type { CertificateBody } from "@/contract/certificate";
+import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
+import { daysLater } from "@/core/prove/cover";
+import { MAKE_WORDS } from "@/text/decide";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName } from "@/text/measures";
+import {
+  CARE_WORDS,
+  chargeText,
+  CONDITION_WORDS,
+  conditionRule,
+  disclosureText,
+  PROOF_RESULT_WORDS,
+  proofWords,
+  SIGNATURE_WORDS,
+} from "@/text/release";
 import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 
-/** Papers: the certificate and the label, as PDF with the application's own font. Lengths in millimetres. */
+/** Papers: certificates and letters, as PDF with the application's own font. Lengths in millimetres. */
 
-const MM = 72 / 25.4;
-const FONT = (weight: 400 | 700) =>
+/** The application's own font, which ships with it. */
+export const FONT_FILE = (weight: 400 | 700) =>
   join(
     process.cwd(),
     `node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
@@ -31,7 +43,7 @@ export async function newDocument(title: string): Promise<{ pdf: PDFDocument; pl
   pdf.setTitle(title);
   pdf.setProducer("Birdcage");
   const [plain, bold] = await Promise.all(
-    ([400, 700] as const).map(async (w) => pdf.embedFont(await readFile(FONT(w)), { subset: true })),
+    ([400, 700] as const).map(async (w) => pdf.embedFont(await readFile(FONT_FILE(w)), { subset: true })),
   );
   return { pdf, plain: plain!, bold: bold! };
 }
@@ -50,27 +62,6 @@ export function drawCode(page: PDFPage, text: string, x: number, y: number, side
           height: cell + 0.05,
           color: INK,
         });
-}
-
-/** The largest size at which the text fits the width. */
-const fitted = (font: PDFFont, text: string, width: number, most: number) =>
-  Math.min(most, (most * width) / font.widthOfTextAtSize(text, most));
-
-/** A label of the given size: the tag in words and as a code that holds the tag alone. */
-export async function labelPdf(tag: string, model: string, widthMm: number, heightMm: number): Promise<Uint8Array> {
-  const { pdf, plain, bold } = await newDocument(`Label ${tag}`);
-  const [w, h] = [widthMm * MM, heightMm * MM];
-  const page = pdf.addPage([w, h]);
-  const margin = Math.min(w, h) * 0.08;
-  const side = Math.min(h - 2 * margin, w * 0.46);
-  drawCode(page, tag, margin, (h - side) / 2, side);
-  const left = margin * 2 + side;
-  const room = w - left - margin;
-  const size = fitted(bold, tag, room, h * 0.34);
-  page.drawText(tag, { x: left, y: h / 2 + size * 0.1, size, font: bold, color: INK });
-  const small = fitted(plain, model, room, size * 0.5);
-  page.drawText(model, { x: left, y: h / 2 - small * 1.35, size: small, font: plain, color: INK });
-  return pdf.save();
 }
 
 const A4: [number, number] = [595.28, 841.89];
@@ -126,23 +117,78 @@ class Writer {
   }
 }
 
+/** A curve in its frame: before dashed, now solid. */
+function drawCurve(w: Writer, now: readonly [number, number][], before: readonly [number, number][], stick: boolean): void {
+  const [width, height] = [200, 46];
+  w.room(height + 8);
+  const bottom = w.y - height - 2;
+  const left = MARGIN + 12;
+  const all = [...now, ...before];
+  const right = stick ? 360 : Math.max(1, ...all.map(([x]) => x));
+  const low = stick ? Math.min(0.75, ...all.map(([, y]) => y)) : 0;
+  const high = Math.max(stick ? 1.2 : 1, ...all.map(([, y]) => y));
+  const at = ([x, y]: [number, number]) => ({
+    x: left + (x / right) * width,
+    y: bottom + ((y - low) / (high - low)) * height,
+  });
+  w.page.drawRectangle({ x: left, y: bottom, width, height, borderColor: LINE, borderWidth: 0.6 });
+  const line = (points: readonly [number, number][], dashed: boolean) => {
+    for (let i = 1; i < points.length; i++)
+      w.page.drawLine({
+        start: at(points[i - 1]!),
+        end: at(points[i]!),
+        thickness: dashed ? 0.7 : 1.3,
+        color: dashed ? FAINT : INK,
+        ...(dashed ? { dashArray: [2, 2] } : {}),
+      });
+  };
+  line(before, true);
+  line(now, false);
+  w.page.drawText(`${stick ? "reach over the angle" : "travel of a slow pull"}${before.length ? ", dashed as it came" : ""}`, {
+    x: left + width + 8,
+    y: bottom + 4,
+    size: 8,
+    font: w.plain,
+    color: FAINT,
+  });
+  w.y = bottom - 2;
+}
+
+/** What of a certificate is not in its signed content, as it stands when the paper is made. */
+export type PaperStanding = { revoked: boolean; superseded: boolean; signature: SignatureState; handedOn: string | null };
+
 /** The certificate on paper, with a code that leads to its page. */
 export async function certificatePdf(
   body: CertificateBody,
   address: string,
   shop: Settings,
-  revoked: boolean,
+  standing: PaperStanding,
 ): Promise<Uint8Array> {
   const { pdf, plain, bold } = await newDocument(`Certificate ${body.tag}`);
   const w = new Writer(pdf, plain, bold);
+  const section = (title: string) => {
+    w.room(50);
+    w.rule();
+    w.text(title, { font: bold, size: 11 });
+  };
+  const item = (text: string) => w.text(text, { x: MARGIN + 12, size: 9 });
   drawCode(w.page, address, A4[0] - MARGIN - 76, A4[1] - MARGIN - 76, 76);
   w.text(`${body.shop.name}, ${body.shop.town}`, { color: FAINT });
   w.text(`${body.model}  ${body.tag}`, { size: 22, font: bold, width: 380 });
-  w.text(`Function: ${GRADE_WORDS[body.grade]}`, { size: 15, font: bold });
+  w.text(`Function: ${GRADE_WORDS[body.grade]}${body.condition ? `, outside: ${CONDITION_WORDS[body.condition.grade]}` : ""}`, {
+    size: 15,
+    font: bold,
+    width: 380,
+  });
+  for (const r of body.condition?.reasons ?? []) w.text(conditionRule(r), { size: 9, color: FAINT, width: 380 });
+  const until = standing.handedOn && body.warrantyDays > 0 ? daysLater(standing.handedOn, body.warrantyDays) : body.warrantyUntil;
   w.text(
-    `Released ${day(body.releasedAt, shop)}. ${body.warrantyUntil ? `Warranty until ${day(body.warrantyUntil, shop)}.` : "No warranty."}${body.revision ? ` ${body.revision}.` : ""}`,
+    `Released ${day(body.releasedAt, shop)}. ${until ? `Warranty until ${day(until, shop)}${standing.handedOn ? "" : ", or as many days from the handover"}.` : "No warranty."}${body.partWarrantyDays ? ` Fitted parts: ${body.partWarrantyDays} days.` : ""}${body.revision ? ` ${body.revision}.` : ""}${body.seal ? ` Seal ${body.seal}.` : ""}`,
+    { width: 400 },
   );
-  if (revoked) w.text("This certificate has been revoked.", { size: 13, font: bold });
+  if (standing.revoked) w.text("This certificate has been revoked.", { size: 13, font: bold });
+  if (standing.superseded) w.text("A later certificate took the place of this one.", { size: 13, font: bold });
+  if (standing.signature.state !== "good") w.text(`${SIGNATURE_WORDS[standing.signature.state]}.`, { size: 11, font: bold });
   if (body.limit) w.text(`Limit: ${body.limit}. Reason: ${body.limitReason}.`, { size: 11, font: bold });
   if (body.known) w.text(body.known);
   w.y -= 6;
@@ -150,6 +196,10 @@ export async function certificatePdf(
     `Measured by ${body.tester.person} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
     { color: FAINT, size: 9 },
   );
+  if (body.disclosures.length) {
+    section("What to know about it");
+    for (const d of body.disclosures) item(disclosureText(d));
+  }
   for (const c of body.controls) {
     w.room(40);
     w.rule();
@@ -160,6 +210,7 @@ export async function certificatePdf(
       ],
       10,
     );
+    if (c.curve) drawCurve(w, c.curve.now, c.curve.before, !c.id.startsWith("trigger"));
     for (const f of c.figures)
       w.columns([
         { text: measureName(f.measure), x: 12 },
@@ -169,23 +220,89 @@ export async function certificatePdf(
       ]);
   }
   if (body.functions.length) {
-    w.room(50);
-    w.rule();
-    w.text("Functions", { font: bold, size: 11 });
+    section("Functions");
     for (const f of body.functions)
       w.columns([
-        { text: f.name, x: 12 },
+        { text: f.name.slice(0, 30), x: 12 },
         { text: CHECK_NAMES[f.result], x: 150, font: bold },
+        { text: [f.with, f.by, f.at ? day(f.at, shop) : ""].filter(Boolean).join(", ").slice(0, 60), x: 230, color: FAINT },
       ]);
   }
+  if (body.proof.length) {
+    section("Proof beside the test");
+    for (const p of body.proof)
+      item(
+        `${proofWords(p.key).ask}: ${PROOF_RESULT_WORDS[p.result]}${p.value === null ? "" : `, ${chargeText(p.value)}`} (${p.by}, ${day(p.at, shop)})`,
+      );
+  }
   if (body.work.length) {
-    w.room(50);
-    w.rule();
-    w.text("Work done", { font: bold, size: 11 });
-    for (const m of body.work) w.text(`${m.what}${m.part ? ` (${m.part})` : ""}`, { x: MARGIN + 12, size: 9 });
+    section("Work done");
+    for (const m of body.work) item(`${m.what}${m.part ? ` (${m.part})` : ""}`);
+  }
+  if (body.parts.length) {
+    section("Parts fitted");
+    for (const p of body.parts)
+      item(`${p.place}: ${p.name}${p.make ? `, ${MAKE_WORDS[p.make]}` : ""}, ${p.used ? "used" : "new"}`);
+  }
+  if (body.care.length) {
+    section("So that it lasts");
+    for (const c of body.care) item(CARE_WORDS[c]);
   }
   w.room(40);
   w.rule();
-  w.text(`This paper repeats ${address}, which says whether it still stands.`, { size: 8, color: FAINT });
+  w.text(`This paper repeats ${address}, which says whether it still stands and whether it is what was signed.`, {
+    size: 8,
+    color: FAINT,
+  });
+  if (standing.signature.state !== "unsigned")
+    w.text(`Digest (SHA-256) ${standing.signature.sha256}, key ${standing.signature.kid}`, { size: 7, color: FAINT });
+  return pdf.save();
+}
+
+export type Letter = {
+  to: string;
+  contact: string;
+  tag: string;
+  model: string;
+  soldOn: string | null;
+  place: string;
+  address: string | null;
+};
+
+/** Letters to those who hold a piece of a bad batch, one a page. */
+export async function recallLetters(
+  letters: readonly Letter[],
+  batch: { code: string; part: string; why: string },
+  shop: Settings,
+  today: string,
+): Promise<Uint8Array> {
+  const { pdf, plain, bold } = await newDocument(`Letters, batch ${batch.code}`);
+  for (const l of letters) {
+    const w = new Writer(pdf, plain, bold);
+    w.text(`${shop.shopName}, ${shop.town}`, { color: FAINT });
+    w.y -= 30;
+    w.text(l.to, { size: 12, font: bold });
+    if (l.contact) w.text(l.contact, { size: 11 });
+    w.y -= 30;
+    w.text(day(today, shop), { size: 10 });
+    w.y -= 10;
+    w.text(`About your ${l.model}, ${l.tag}`, { size: 14, font: bold });
+    w.y -= 8;
+    const paragraph = (text: string) => {
+      w.text(text, { size: 11, gap: 1.5 });
+      w.y -= 8;
+    };
+    paragraph(
+      `${l.soldOn ? `On ${day(l.soldOn, shop)} you had` : "You had"} this controller from us. We fitted a part in it (${l.place}: ${batch.part}) from a delivery that we have since found to be bad: ${batch.why}.`,
+    );
+    paragraph(
+      "Please bring or send the controller back to us. We change the part at no cost to you and test the whole unit again. Until then, stop using it if it gets warm, swells or smells, and do not charge it without looking at it.",
+    );
+    if (l.address) paragraph(`What we measured when it left is at ${l.address}.`);
+    paragraph("With our apologies,");
+    w.text(shop.shopName, { size: 11, font: bold });
+    w.y -= 20;
+    w.text(`Batch ${batch.code}`, { size: 8, color: FAINT });
+  }
   return pdf.save();
 }

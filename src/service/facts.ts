@@ -18,6 +18,7 @@ import { type Actor, Refused } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
+import { loadProving, testerOf } from "./proving";
 import { loadSettings } from "./settings";
 
 export type UnitRow = {
@@ -70,15 +71,25 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   return readUnit(row);
 }
 
-type TestRow = { id: string; purpose: TestPurpose; started_at: Date; grade: Grade; grades: Record<string, Grade> };
+type TestRow = {
+  id: string;
+  purpose: TestPurpose;
+  started_at: Date;
+  grade: Grade;
+  grades: Record<string, Grade>;
+  source: string;
+  host: string;
+  person: string;
+};
 type CheckRow = { function_id: string; result: CheckResult; at: Date };
 
 /** Loads what a unit's standing is worked out from. */
 export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> {
-  const tests: TestRow[] = await db("recording")
+  const tests: TestRow[] = await db("recording as r")
+    .join("person as p", "p.id", "r.by")
     .where({ unit_id: unit.id })
     .orderBy("started_at")
-    .select("id", "purpose", "started_at", "grade", "grades");
+    .select("r.id", "purpose", "started_at", "grade", "grades", "source", db.raw("tester->>'host' as host"), "p.name as person");
   const checks: CheckRow[] = await db("function_check")
     .distinctOn("function_id")
     .where({ unit_id: unit.id })
@@ -111,7 +122,10 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
         open.map((e): WorkEvent => e.body),
       )
     : null;
+  const { settings } = await loadSettings(db);
+  const retests = tests.filter((t) => t.purpose !== "quick").map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
+    proving: await loadProving(db, unit, profile, settings.prove, retests),
     recalled,
     lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
     apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
@@ -121,7 +135,15 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,
     ending: unit.ending,
-    tests: tests.map((t) => ({ id: t.id, purpose: t.purpose, startedAt: t.started_at, grade: t.grade, controls: t.grades })),
+    tests: tests.map((t) => ({
+      id: t.id,
+      purpose: t.purpose,
+      startedAt: t.started_at,
+      grade: t.grade,
+      controls: t.grades,
+      tester: testerOf(t.source, t.host),
+      by: t.person,
+    })),
     checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at })),
     functions: functionsOf(profile, unit.revision).map((f) => f.id),
     controls: controlsOf(profile, unit.revision).map((c) => c.id),
@@ -131,18 +153,39 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
   };
 }
 
-/** Works out the unit's stage again and writes it beside the record, for lists. Call it at the end of every change to a unit. */
+/**
+ * Works out the unit's stage again and writes it beside the record, for lists, and where it was day by day. Call it at the end of
+ * every change to a unit, after the change was noted: a stay begins with the latest note.
+ */
 export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
   const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
-  await db("unit")
-    .where({ id: unitId })
-    .update({
-      next_action: action,
-      stage: action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action),
-    });
+  const stage = action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action);
+  await db("unit").where({ id: unitId }).update({ next_action: action, stage });
+  await moveStay(db, unitId, profile.key, stage);
+}
+
+/** Ends the stay at the last stage and begins the next; the counts of the day follow. */
+async function moveStay(db: Knex, unitId: string, model: string, stage: string): Promise<void> {
+  const open = await db("stay").where({ unit_id: unitId, left_at: null }).first("id", "stage", "came_at");
+  if (open?.stage === stage) return;
+  const last = await db("event").where({ unit_id: unitId }).orderBy("id", "desc").first("at");
+  const noted: Date = last?.at ?? new Date();
+  const at = open && noted < open.came_at ? open.came_at : noted;
+  if (open) await db("stay").where({ id: open.id }).update({ left_at: at });
+  await db("stay").insert({ unit_id: unitId, stage, came_at: at });
+  const day = at.toISOString().slice(0, 10);
+  for (const [where, delta] of [
+    [open?.stage, -1],
+    [stage, 1],
+  ] as const)
+    if (where !== undefined)
+      await db("stage_day")
+        .insert({ day, model, stage: where, delta })
+        .onConflict(["day", "model", "stage"])
+        .merge({ delta: db.raw("stage_day.delta + excluded.delta") });
 }
 
 /** Locks the unit for a change that must not meet another; refuses when it was changed since the person looked. */

@@ -8,29 +8,42 @@ import { type Deed, note, stamp } from "./base";
 
 export type StoredProfile = { id: string; key: string; version: number; body: ModelProfile; at: Date };
 
-const read = (row: { id: string; key: string; version: number; body: unknown; at: Date }): StoredProfile => ({
-  ...row,
-  body: profileSchema.parse(row.body),
-});
-const COLUMNS = ["id", "key", "version", "body", "at"] as const;
+// a version of a profile never changes once it is stored, and reading one takes longer than fetching it
+const known = new Map<string, StoredProfile>();
+const MOST_KNOWN = 500;
+
+async function readAll(db: Knex, ids: readonly string[]): Promise<StoredProfile[]> {
+  const missing = ids.filter((id) => !known.has(id));
+  if (missing.length) {
+    const rows = await db("model_profile").whereIn("id", missing).select("id", "key", "version", "body", "at");
+    if (known.size + rows.length > MOST_KNOWN) known.clear();
+    for (const row of rows) known.set(row.id, { ...row, body: profileSchema.parse(row.body) });
+    if (missing.length < ids.length && known.size === rows.length) return readAll(db, ids); // the rest was let go just now
+  }
+  return ids.flatMap((id) => known.get(id) ?? []);
+}
 
 /** The newest version of each model. */
 export async function listModels(db: Knex): Promise<StoredProfile[]> {
-  const rows = await db("model_profile")
+  const ids: string[] = await db("model_profile")
     .distinctOn("key")
-    .select(COLUMNS)
-    .orderBy([{ column: "key" }, { column: "version", order: "desc" }]);
-  return rows.map(read);
+    .orderBy([{ column: "key" }, { column: "version", order: "desc" }])
+    .pluck("id");
+  return readAll(db, ids);
 }
 
 export async function modelByKey(db: Knex, key: string): Promise<StoredProfile | null> {
-  const row = await db("model_profile").where({ key }).orderBy("version", "desc").first(COLUMNS);
-  return row ? read(row) : null;
+  const row = await db("model_profile").where({ key }).orderBy("version", "desc").first("id");
+  return row ? (await readAll(db, [row.id]))[0]! : null;
 }
 
 export async function modelById(db: Knex, id: string): Promise<StoredProfile> {
-  return read(await db("model_profile").where({ id }).first(COLUMNS));
+  return (await readAll(db, [id]))[0]!;
 }
+
+/** What the models are called, for a list to choose from. */
+export const modelNames = async (db: Knex): Promise<{ key: string; name: string }[]> =>
+  (await listModels(db)).map((m) => ({ key: m.key, name: m.body.name }));
 
 export const importProfile: Deed<"profile.import"> = async (db, actor, { profile }) => {
   await db.raw("select pg_advisory_xact_lock(hashtext(?))", [`profile ${profile.id}`]);

@@ -25,6 +25,12 @@ export async function personOfSession(db: Knex, id: string, epoch: number): Prom
   return row ? asActor(row) : null;
 }
 
+/** Somebody by name, to carry a session over when their id changed. */
+export async function personByName(db: Knex, name: string): Promise<Actor | null> {
+  const row = await db<PersonRow>("person").where({ active: true }).whereRaw("lower(name) = lower(?)", [name]).first();
+  return row ? asActor(row) : null;
+}
+
 type SignIn = { ok: true; actor: Actor } | { ok: false; why: "wrong" | "too-many" };
 
 async function tooMany(db: Knex, name: string, address: string): Promise<boolean> {

@@ -8,6 +8,7 @@ import type { z } from "zod";
 import type { Refusal } from "@/contract/deeds";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
+import { type AnswerView, answersOf, type QuestionRow, questionsOf, type QuestionView, standingsOf, stateOf } from "./asked";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable } from "./facts";
 
@@ -48,105 +49,6 @@ export const withdrawQuestion: Deed<"question.withdraw"> = async (db, actor, { q
   return nothing;
 };
 
-export type AnswerView = {
-  faultId: string;
-  choice: string;
-  words: string;
-  name: string;
-  cameBy: "page" | "told";
-  wording: string;
-  at: string;
-};
-export type QuestionView = {
-  id: string;
-  number: number;
-  token: string;
-  body: QuestionBody;
-  sentAt: string;
-  expiresAt: string;
-  state: "waiting" | "answered" | "expired" | "withdrawn";
-  answers: AnswerView[];
-  by: string;
-};
-type Row = {
-  id: string;
-  unit_id: string;
-  number: number;
-  token: string;
-  body: unknown;
-  expires_at: Date;
-  withdrawn_at: Date | null;
-  at: Date;
-  person: string;
-};
-
-const stateOf = (row: Pick<Row, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
-  row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
-
-async function answersOf(db: Knex, questionIds: readonly string[]) {
-  return db("answer").whereIn("question_id", questionIds).orderBy("id");
-}
-
-export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
-  const rows: Row[] = await db("question")
-    .join("person", "person.id", "question.by")
-    .where({ unit_id: unitId })
-    .orderBy("number", "desc")
-    .select("question.*", "person.name as person");
-  const answers = await answersOf(
-    db,
-    rows.map((r) => r.id),
-  );
-  return rows.map((r) => {
-    const mine = answers.filter((a) => a.question_id === r.id);
-    return {
-      id: r.id,
-      number: r.number,
-      token: r.token,
-      body: questionBodySchema.parse(r.body),
-      sentAt: r.at.toISOString(),
-      expiresAt: r.expires_at.toISOString(),
-      state: stateOf(r, mine.length > 0),
-      by: r.person,
-      answers: mine.map((a) => ({
-        faultId: a.fault_id,
-        choice: a.choice,
-        words: a.words,
-        name: a.name,
-        cameBy: a.came_by,
-        wording: a.wording.words,
-        at: a.at.toISOString(),
-      })),
-    };
-  });
-}
-
-export type FaultYes = { faultId: string; state: "waiting" | "no" | "yes" };
-
-/** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
-export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]> {
-  const questions = await questionsOf(db, unitId);
-  const out = new Map<string, FaultYes>();
-  for (const q of questions.filter((x) => x.state !== "withdrawn").reverse())
-    for (const f of q.body.faults) {
-      const last = q.answers.filter((a) => a.faultId === f.faultId).at(-1);
-      const before = out.get(f.faultId);
-      if (last) out.set(f.faultId, { faultId: f.faultId, state: last.choice === NO ? "no" : "yes" });
-      else if (!before || before.state !== "yes" || q.state === "waiting")
-        out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
-    }
-  // symptoms of one place are one fault: what was asked and answered for one holds for all of them
-  const faults: { id: string; place: string }[] = out.size
-    ? await db("fault").where({ unit_id: unitId }).select("id", "place")
-    : [];
-  for (const f of faults) {
-    if (out.has(f.id)) continue;
-    const like = faults.find((x) => x.place === f.place && out.has(x.id));
-    if (like) out.set(f.id, { faultId: f.id, state: out.get(like.id)!.state });
-  }
-  return [...out.values()];
-}
-
 /** Refuses work at a fault that waits for a yes, or to which no was said. */
 export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string; number: number }): Promise<void> {
   const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
@@ -162,7 +64,7 @@ async function write(
   cameBy: "page" | "told",
   actor: Actor | null,
 ): Promise<void> {
-  const row: (Row & { ending: string | null; customer: string | null }) | undefined = await db("question")
+  const row: (QuestionRow & { ending: string | null; customer: string | null }) | undefined = await db("question")
     .join("unit", "unit.id", "question.unit_id")
     .where({ "question.id": questionId })
     .forUpdate("question")

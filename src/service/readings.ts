@@ -123,7 +123,12 @@ export const setReference: Deed<"unit.set-reference"> = async (db, actor, { unit
     const facts = await loadFacts(db, unit, profile.body, settings.floor);
     const proof = proofOf(facts);
     if (!proof) throw new Refused({ code: "not-healthy", why: "it has no full test after the last mend" });
-    const bad = blocksOf(facts).filter((b) => b.code !== "function" || b.result === "fail");
+    // what only a unit that leaves needs is not asked of one that stays
+    const bad = blocksOf(facts).filter(
+      (b) =>
+        ["swollen", "liquid", "control", "open-fault", "fragment", "recall", "apart"].includes(b.code) ||
+        (b.code === "function" && b.result === "fail"),
+    );
     if (bad.length) throw new Refused({ code: "not-healthy", why: "its full test or its faults are not settled" });
   }
   await db("unit")

@@ -7,6 +7,7 @@ import { DEEDS, type Settings } from "@/contract/deeds";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
+import { HOUSE_PROVE } from "@/core/prove/proof";
 import { type Deed, note, nothing, Refused } from "./base";
 
 const DEFAULTS: Settings = {
@@ -22,6 +23,7 @@ const DEFAULTS: Settings = {
   limits: HOUSE_LIMITS,
   rates: HOUSE_RATES,
   risk: HOUSE_RISK,
+  prove: HOUSE_PROVE,
 };
 
 export async function loadSettings(db: Knex): Promise<{ settings: Settings; version: number }> {

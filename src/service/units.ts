@@ -83,6 +83,8 @@ export const takeIn: Deed<"unit.take-in"> = async (db, actor, input) => {
 export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => {
   const unit = await lockUnit(db, input.unitId, input.version, actor);
   if (unit.ending !== null) throw new Refused({ code: "closed" });
+  if (((unit.swollen && !input.swollen) || (unit.liquid && !input.liquid)) && actor.role !== "lead")
+    throw new Refused({ code: "lead-only-safe" });
   checkRevision(await modelById(db, unit.profile_id), input.revision);
   await db("unit")
     .where({ id: unit.id })

@@ -5,11 +5,13 @@ import type { Knex } from "knex";
 import type { Cause, Settings } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
 import type { ModelProfile } from "@/core/profile/profile";
+import type { ProofItem } from "@/core/prove/proof";
 import {
   baselineOf,
   type Block,
   blocksOf,
   type Ending,
+  lastMendOf,
   lineOf,
   type NextAction,
   nextActionOf,
@@ -21,8 +23,9 @@ import {
 import type { Actor } from "./base";
 import { loadFacts, readUnit, type UnitRow } from "./facts";
 import { modelById } from "./models";
+import { type ProofCheckView, proofChecksOf } from "./proving";
 import { type PhotoHead, photosOf } from "./photos";
-import { certificatesOf } from "./release";
+import { certificatesOf } from "./certificate";
 import { loadSettings } from "./settings";
 import { minutesSince } from "./units";
 
@@ -234,6 +237,8 @@ export type CheckView = {
   by: string;
   at: string;
 };
+/** A line of the proof sheet; an answer from before the last mend is stale and counts no more. */
+export type ProofLine = ProofItem & { answer: (Omit<ProofCheckView, "key"> & { stale: boolean }) | null };
 export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string; at: string };
 
 export type UnitView = {
@@ -255,10 +260,21 @@ export type UnitView = {
   checks: CheckView[];
   faults: FaultView[];
   mends: MendView[];
+  /** what the proof asks beside the test, each line with its latest answer */
+  proofSheet: ProofLine[];
   minutesNow: number;
   photos: PhotoHead[];
   certificates: { id: string; token: string; revokedAt: string | null; revokedWhy: string; grade: Grade; releasedAt: string }[];
-  endings: { kind: Ending; grade: Grade | null; known: string; limit: string; reason: string; by: string; at: string }[];
+  endings: {
+    kind: Ending;
+    grade: Grade | null;
+    priceMinor: number | null;
+    known: string;
+    limit: string;
+    reason: string;
+    by: string;
+    at: string;
+  }[];
   settings: Settings;
 };
 
@@ -289,6 +305,8 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : null,
   ]);
   const lastMend = mends.filter((m) => m.by === actor.id).at(-1);
+  const answers = await proofChecksOf(db, unit.id);
+  const lastWork = lastMendOf(facts);
   const minutesNow = await minutesSince(db, unit.id, actor, lastMend?.at ?? new Date(Date.now() - 12 * 3600_000));
   const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
   return {
@@ -356,6 +374,13 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       by: m.person,
       at: m.at.toISOString(),
     })),
+    proofSheet: facts.proving.sheet.map((item) => {
+      const answer = answers.find((c) => c.key === item.key);
+      return {
+        ...item,
+        answer: answer ? { ...answer, stale: lastWork !== null && answer.at <= lastWork.toISOString() } : null,
+      };
+    }),
     minutesNow,
     photos,
     certificates: certificates.map((c) => ({
@@ -369,6 +394,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     endings: endings.map((e) => ({
       kind: e.kind,
       grade: e.grade,
+      priceMinor: e.price_minor,
       known: e.known,
       limit: e.limit_text,
       reason: e.reason,

@@ -34,6 +34,10 @@ const WORDS: Words = {
   "no-proof-to-release": () => FIRM_WORDS["no-proof"],
   "firm-block": (p) => FIRM_WORDS[p.block],
   "not-healthy": (p) => `Only a healthy unit can be a reference: ${p.why}.`,
+  "not-released": () =>
+    "Only a unit that was released or otherwise closed for its owner or a buyer can be handed over or come back.",
+  "not-a-customers": () => "This unit belongs to the shop: say to whom it was sold.",
+  "is-a-customers": () => "This unit belongs to a customer: it is returned, not sold.",
   "name-taken": (p) => `"${p.name}" is taken. Choose another.`,
   "wrong-password": () => "The current password is not right.",
   "last-lead": () => "This is the last lead. Make somebody else lead first.",
@@ -44,6 +48,8 @@ const WORDS: Words = {
   recording: (p) => p.message,
   "route-unknown": (p) => `There is no route "${p.route}" in the catalogue. Choose one that is.`,
   "needs-why": () => "This is not what was advised. Write why: both are kept.",
+  "needs-why-gone": () => "A fault does not go away by itself. Write why it is none after all.",
+  "lead-only-safe": () => "Only a lead takes back that a cell is swollen or that a unit took liquid.",
   "yes-awaited": (p) =>
     `Fault ${p.number} waits for the customer's yes. The rest can go on; this one stays as it is until they answer.`,
   "no-was-said": (p) => `The customer turned down work at fault ${p.number}. Ask again if something has changed.`,
@@ -95,6 +101,9 @@ const WORDS: Words = {
   "centre-first": () => "Centre first, then range: write the centre from this recording before its range.",
   "read-back-differs": () =>
     "The unit keeps another table than the one that was written. Save again, switch it off and on, and read once more.",
+  archive: (p) => `Nothing was read in: ${p.why}. Export it once more, or choose another file.`,
+  "not-empty": () =>
+    "There are units, customers or parts here already. An archive is read into an empty workshop only: start one with a new database.",
   busy: () => "The server could not do it just now. Nothing was changed; try again.",
 };
 

@@ -5,6 +5,7 @@ import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
 import type { Cause, Role } from "@/contract/deeds";
 import { GRADE_WORDS, percent } from "./measures";
+import { PROOF_RESULT_WORDS, proofWords } from "./release";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
 
@@ -137,6 +138,13 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   "open-fault": (b) => `Fault ${b.number} is open`,
   fragment: (b) => `Loose piece ${b.number} is matched to no part`,
   recall: (b) => `Carries a piece of batch ${b.batch}, which was rejected: change it`,
+  proof: (b) => `Proof sheet, ${proofWords(b.key).name}: ${PROOF_RESULT_WORDS[b.result]}`,
+  customer: (b) => `Fault ${b.number}: the customer was not asked, or has not answered`,
+  "second-test": (b) =>
+    `${b.what === "provisional" ? `Mend ${b.number} is good for now` : `The cure of try ${b.number} is not shown yet`}: ${b.due ? `a second full test from ${b.due.toISOString().slice(0, 10)} on` : "it wants two full tests, days apart"}`,
+  "other-tester": () => "Proven on another tester than the first test: test a reference unit on it, or repeat on the same",
+  "bench-doubt": () => "A reference unit failed on this tester: test a reference unit again before you believe it",
+  "same-hand": (b) => `${b.person} worked on it inside and proved it too: somebody else repeats the test`,
   apart: (b) =>
     b.steps + b.items === 0
       ? "The work order is not closed: its last test is missing"

@@ -1,10 +1,22 @@
+import { randomUUID } from "node:crypto";
+
 import type { Knex } from "knex";
 
+import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
+import { intakeSchema } from "@/contract/intake";
+import type { MappedControl } from "@/core/profile/input";
+import { profileMap } from "@/core/profile/profile";
+import { writeRecordingCsv } from "@/core/recording/csv";
+import { simulateFullTest } from "@/core/simulate/run";
 import { connect } from "@/db/connection";
 import { migrate, rollBack } from "@/db/migrate";
 import type { Actor } from "@/service/base";
+import { doDeed } from "@/service/deeds";
+import { modelByKey } from "@/service/models";
 import { insertPerson } from "@/service/people";
+import { storeRecording } from "@/service/recordings";
 import { importShippedProfiles } from "@/service/shipped";
+import { unitView } from "@/service/views";
 
 /** An empty workshop on the test's database, with a lead, a technician and the shipped models. */
 export async function openShop(connections: number): Promise<{ db: Knex; lead: Actor; technician: Actor }> {
@@ -26,3 +38,78 @@ export async function closeShop(db: Knex): Promise<void> {
   await rollBack(db);
   await db.destroy();
 }
+
+/** A bench in that workshop: deeds by name, and a known-good unit with a short way to every station. */
+export function benchOf(shop: () => { db: Knex; technician: Actor }) {
+  const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by: Actor = shop().technician) =>
+    doDeed(shop().db, by, deed, randomUUID(), input);
+  const takeIn = async (change: Partial<DeedInput<"unit.take-in">> = {}) =>
+    (await valueOf(
+      await act("unit.take-in", {
+        profileKey: "knot",
+        revision: "r1",
+        origin: { source: "single", seller: "", priceMinor: 100, carriageMinor: 0 },
+        claim: "",
+        swollen: false,
+        liquid: false,
+        intake: intakeSchema.parse({}),
+        toTray: false,
+        ...change,
+      }),
+    )) as { tag: string; unitId: string };
+  const csvs = new Map<string, Buffer>();
+  const fullTest = async (unitId: string, change: { host?: string; bad?: boolean; by?: Actor; agoMs?: number } = {}) => {
+    const kind = change.bad ? "bad" : "good";
+    if (!csvs.has(kind)) {
+      const profile = (await modelByKey(shop().db, "knot"))!.body;
+      const controls = profileMap(profile, "r1").controls as MappedControl[];
+      const faults = change.bad ? { buttons: { "face.south": { missRate: 0.8 } } } : {};
+      const r = simulateFullTest(controls, { seed: 4, rateHz: 60, bits: 8, faults });
+      csvs.set(kind, Buffer.from([...writeRecordingCsv(r)].join("")));
+    }
+    return storeRecording(
+      shop().db,
+      change.by ?? shop().technician,
+      {
+        id: randomUUID(),
+        unitId,
+        purpose: "full",
+        source: "simulated",
+        tester: { label: "t", host: change.host ?? "bench 1" },
+        startedAgoMs: change.agoMs ?? 0,
+      },
+      csvs.get(kind)!,
+    );
+  };
+  const look = async (tag: string, by: Actor = shop().technician) => (await unitView(shop().db, tag, by))!;
+  /** Every function and every line of the proof sheet passed. */
+  const answerAll = async (tag: string) => {
+    const view = await look(tag);
+    for (const f of view.profile.functions)
+      await valueOf(await act("function.check", { unitId: view.unit.id, functionId: f.id, result: "pass", note: "" }));
+    for (const l of view.proofSheet)
+      await valueOf(
+        await act("proof.answer", { unitId: view.unit.id, key: l.key, result: "pass", value: l.key === "storage" ? 0.5 : null }),
+      );
+  };
+  /** A unit that nothing blocks. */
+  const ready = async (change: Partial<DeedInput<"unit.take-in">> = {}) => {
+    const unit = await takeIn(change);
+    await fullTest(unit.unitId);
+    await answerAll(unit.tag);
+    return unit;
+  };
+  const release = async (tag: string, by: Actor = shop().technician, change: Partial<DeedInput<"unit.release">> = {}) => {
+    const { unit } = await look(tag, by);
+    return act(
+      "unit.release",
+      { unitId: unit.id, version: unit.version, priceMinor: 1500, warrantyDays: 30, known: "", limit: "", reason: "", ...change },
+      by,
+    );
+  };
+  return { act, takeIn, fullTest, look, answerAll, ready, release };
+}
+
+export const valueOf = (reply: Reply) =>
+  reply.ok ? (reply.value as Record<string, string>) : Promise.reject(new Error(JSON.stringify(reply)));
+export const codeOf = (reply: Reply) => (reply.ok ? "done" : reply.problem.code);

@@ -13,7 +13,7 @@ import type { Actor } from "@/service/base";
 import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
 import { insertPerson, personOfSession, signIn } from "@/service/people";
-import { certificateByToken } from "@/service/release";
+import { certificateByToken } from "@/service/certificate";
 import { findView } from "@/service/find-view";
 import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById, storeRecording } from "@/service/recordings";
@@ -148,7 +148,7 @@ test("two who settle one fault at once: one is told", async () => {
   );
   const both = await Promise.all(
     ["mended", "withdrawn"].map((status) =>
-      act("fault.settle", { faultId: faultId!, version: 1, status: status as "mended", why: "" }),
+      act("fault.settle", { faultId: faultId!, version: 1, status: status as "mended", why: "said so" }),
     ),
   );
   expect(both.map(codeOf).sort()).toEqual(["changed-meanwhile", "done"]);
@@ -171,7 +171,11 @@ test("a release is blocked until a full test later than the last mend, every fun
   expect(codeOf(await release(technician, "cable only", "no radio"))).toBe("lead-only-limit");
   expect(codeOf(await release(lead, "cable only", ""))).toBe("limit-needs-reason");
   const view = (await unitView(db, tag, technician))!;
-  for (const f of view.profile.functions) await act("function.check", { unitId, functionId: f.id, result: "pass", note: "" });
+  const answerAll = async () => {
+    for (const f of view.profile.functions) await act("function.check", { unitId, functionId: f.id, result: "pass", note: "" });
+    for (const l of view.proofSheet) await act("proof.answer", { unitId, key: l.key, result: "pass" });
+  };
+  await answerAll();
   expect((await unitView(db, tag, technician))!.blocks).toEqual([]);
   await act("mend.add", {
     unitId,
@@ -185,8 +189,8 @@ test("a release is blocked until a full test later than the last mend, every fun
   });
   expect(codeOf(await release())).toBe("no-proof-to-release");
   await fullTest(unitId);
-  expect((await unitView(db, tag, technician))!.blocks.every((b) => b.code === "function")).toBe(true);
-  for (const f of view.profile.functions) await act("function.check", { unitId, functionId: f.id, result: "pass", note: "" });
+  expect(new Set((await unitView(db, tag, technician))!.blocks.map((b) => b.code))).toEqual(new Set(["function", "proof"]));
+  await answerAll();
   const { token } = await valueOf(await release());
   expect(Buffer.from(token!, "base64url").length * 8).toBeGreaterThanOrEqual(128);
   expect((await certificateByToken(db, token!))!.body.grade).toBe("A");

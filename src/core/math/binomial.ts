@@ -59,3 +59,18 @@ export function clopperPearsonUpper(events: number, trials: number, confidence: 
   }
   return (lo + hi) / 2;
 }
+
+const Z90 = 1.6449;
+
+/**
+ * Interval of a share at 90 %, after Wilson (1927). Without a trial it is all of 0..1.
+ * @example wilson(8, 10) // [0.541, 0.930]
+ */
+export function wilson(events: number, trials: number, z = Z90): [number, number] {
+  if (trials === 0) return [0, 1];
+  const p = events / trials;
+  const shrink = 1 + (z * z) / trials;
+  const middle = (p + (z * z) / (2 * trials)) / shrink;
+  const half = (z / shrink) * Math.sqrt((p * (1 - p)) / trials + (z * z) / (4 * trials * trials));
+  return [Math.max(0, middle - half), Math.min(1, middle + half)];
+}

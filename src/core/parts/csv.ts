@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 
+import { spreadsheetCsv } from "../export/spreadsheet";
 import { type Minor, parseAmount } from "../money/money";
 import { type Catalogue, catalogueSchema, type Offer, offerSchema, type Part, partSchema, traitsSchema } from "./catalogue";
 
@@ -25,15 +26,12 @@ const PART_COLUMNS = [
 const OFFER_COLUMNS = ["supplier", "part", "pack", "packs_from", "price", "lead_days"] as const;
 const STOCK_COLUMNS = ["batch", "part", "supplier", "bin", "on_hand", "cost"] as const;
 
-/** A cell that a spreadsheet would take for a formula gets an apostrophe, which reading takes off again. */
-const safe = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+/** Reading takes off the apostrophe that writing puts before what a spreadsheet would take for a formula. */
 const plain = (text: string | undefined): string => (text ?? "").trim().replace(/^'(?=[=+\-@])/, "");
 const amount = (minor: Minor): string => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, "0")}`;
-const write = (fields: readonly string[], data: string[][]): string =>
-  Papa.unparse({ fields: [...fields], data: data.map((r) => r.map(safe)) }, { newline: "\r\n" }) + "\r\n";
 
 export const partsCsv = (c: Catalogue): string =>
-  write(
+  spreadsheetCsv(
     PART_COLUMNS,
     c.parts.map((p) => [
       p.code,
@@ -54,7 +52,7 @@ export const partsCsv = (c: Catalogue): string =>
   );
 
 export const offersCsv = (c: Catalogue): string =>
-  write(
+  spreadsheetCsv(
     OFFER_COLUMNS,
     c.offers.flatMap((o) =>
       o.breaks.map((b) => [o.supplier, o.part, String(o.pack), String(b.packs), amount(b.priceMinor), String(o.leadDays)]),
@@ -63,7 +61,7 @@ export const offersCsv = (c: Catalogue): string =>
 
 export type StockRow = { batch: string; part: string; supplier: string; bin: string; onHand: number; valueMinor: Minor };
 export const stockCsv = (rows: readonly StockRow[]): string =>
-  write(
+  spreadsheetCsv(
     STOCK_COLUMNS,
     rows.map((r) => [r.batch, r.part, r.supplier, r.bin, String(r.onHand), amount(r.valueMinor)]),
   );

@@ -1,3 +1,4 @@
+import { NOTHING_ASKED } from "../prove/proof";
 import { baselineOf, blocksOf, lineOf, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
 
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 9, minute));
@@ -7,6 +8,8 @@ const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purp
   startedAt: at(minute),
   grade,
   controls: { "stick.left": grade },
+  tester: "simulated bench",
+  by: "bram",
 });
 const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   swollen: false,
@@ -25,6 +28,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   recalled: [],
   looseFragments: [],
   decided: null,
+  proving: NOTHING_ASKED,
   ...change,
 });
 

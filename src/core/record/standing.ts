@@ -1,5 +1,6 @@
 import type { Disposition } from "../decide/advise";
 import type { Grade } from "../grade/grade";
+import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
 
 /** Where a unit stands in the line of work, worked out from what is recorded about it and from nothing else. */
 
@@ -37,6 +38,9 @@ export type RecordedTest = {
   startedAt: Date;
   grade: Grade;
   controls: Record<string, Grade>;
+  /** what it was tested with: the source and its host, as far as they are known */
+  tester: string;
+  by: string;
 };
 export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
 
@@ -64,6 +68,8 @@ export type UnitFacts = {
   recalled: readonly string[];
   /** loose pieces that are matched to no part and not explained */
   looseFragments: readonly number[];
+  /** the proof sheet and what else a proof asks for */
+  proving: Proving;
   floor: Grade;
 };
 
@@ -77,7 +83,8 @@ export type Block =
   | { code: "open-fault"; number: number }
   | { code: "fragment"; number: number }
   | { code: "apart"; items: number; steps: number }
-  | { code: "recall"; batch: string };
+  | { code: "recall"; batch: string }
+  | ProofBlock;
 
 /** What nobody can release over, not even a lead with a stated limit. */
 export const FIRM_BLOCKS = ["swollen", "liquid", "apart", "recall", "no-proof"] as const satisfies readonly Block["code"][];
@@ -91,15 +98,17 @@ const rank: Record<Grade, number> = { A: 0, B: 1, C: 2, untested: 3, fail: 4 };
 export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] > rank[floor];
 
 /** The last opening or mend; a proof must be later. */
-const lastMendOf = (facts: UnitFacts): Date | null =>
+export const lastMendOf = (facts: UnitFacts): Date | null =>
   facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), facts.lastStep);
 
-/** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
-export function proofOf(facts: UnitFacts): RecordedTest | null {
+/** Full tests after the last opening or mend, oldest first. */
+function fullSince(facts: UnitFacts): RecordedTest[] {
   const lastMend = lastMendOf(facts);
-  const full = facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
-  return full.at(-1) ?? null;
+  return facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
 }
+
+/** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
+export const proofOf = (facts: UnitFacts): RecordedTest | null => fullSince(facts).at(-1) ?? null;
 
 /** The full test as the unit came: the first, if it is not the proof itself. */
 export function baselineOf(facts: UnitFacts): RecordedTest | null {
@@ -130,7 +139,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
   for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
   if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
-  return blocks;
+  return [...blocks, ...proofBlocks(facts.proving, baselineOf(facts), fullSince(facts), lastMend)];
 }
 
 /** The one next action. */

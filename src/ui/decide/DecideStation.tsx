@@ -12,7 +12,7 @@ import { decider } from "@/browser/decide";
 import type { Role, Settings } from "@/contract/deeds";
 import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
 import type { DecideView, DecisionView } from "@/service/decide";
-import type { QuestionView } from "@/service/questions";
+import type { QuestionView } from "@/service/asked";
 import type { UnitView } from "@/service/views";
 import { casesWords, DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";

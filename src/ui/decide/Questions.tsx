@@ -14,7 +14,7 @@ import { NO, type QuestionBody } from "@/contract/question";
 import type { Advice } from "@/core/decide/advise";
 import { parseAmount } from "@/core/money/money";
 import { totalOf } from "@/core/money/rates";
-import type { QuestionView } from "@/service/questions";
+import type { QuestionView } from "@/service/asked";
 import type { FaultView, UnitView } from "@/service/views";
 import { day, dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/words";

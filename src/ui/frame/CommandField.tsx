@@ -27,8 +27,17 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: "donors strip harvest", href: "/parts?tab=donors", title: "Donors", detail: "what can be had from each" },
   { words: "plan allocation backlog", href: "/parts?tab=plan", title: "Plan", detail: "mend, strip, buy, keep" },
   { words: "to buy order reorder basket", href: "/parts?tab=buy", title: "To buy", detail: "orders and the cheapest basket" },
+  {
+    words: "after sale sold returns warranty handover ready",
+    href: "/after",
+    title: "After",
+    detail: "to hand over, covers, returns",
+  },
+  { words: "labels print code sheet", href: "/labels", title: "Labels", detail: "units, trays, parts, batches, donors" },
   { words: "buying bid listing lot seller", href: "/buying", title: "Buying", detail: "bids, lots, sellers" },
   { words: "results forecast margin record", href: "/results", title: "Results", detail: "forecast against fact" },
+  { words: "flow waiting cumulative report", href: "/results/flow", title: "Flow", detail: "where units wait" },
+  { words: "returns holding survival report", href: "/results/returns", title: "Returns", detail: "how long mends hold" },
   { words: "routes catalogue odds prices rules", href: "/routes", title: "Routes", detail: "odds, prices, rules" },
   { words: "models profiles", href: "/models", title: "Models", detail: "profiles" },
   {
@@ -37,9 +46,18 @@ const ACTIONS: (Option & { words: string })[] = [
     title: "Learn a controller",
     detail: "make a profile from one that is plugged in",
   },
-  { words: "password account", href: "/account", title: "Your password", detail: "account" },
+  {
+    words: "archive export import backup zip",
+    href: "/archive",
+    title: "Archive",
+    detail: "the whole workshop as a file; leads",
+  },
+  { words: "password account calendar feed", href: "/account", title: "Password and calendar", detail: "account" },
 ];
 
+const CERTIFICATE = /\/c\/([A-Za-z0-9_-]{20,60})$/;
+const TRAY = /^tray-?([1-9])$/i;
+const PART = /^part-([a-z0-9-]{1,30})$/i;
 const BATCH = /^p-?(\d{1,6})$/i;
 const TAG = /^b-?(\d{1,6})$/i;
 /** "104", "b104" and "B-0104" are one tag. */
@@ -49,7 +67,7 @@ export const tagOf = (text: string): string | null => {
 };
 
 /** One field for tags, words and actions; reached with "/". A scan comes here too. */
-export function CommandField({ ref }: { ref: Ref<CommandHandle> }) {
+export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray: (tray: number) => void }) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState("");
@@ -62,7 +80,15 @@ export function CommandField({ ref }: { ref: Ref<CommandHandle> }) {
   const submit = (typed: string) => {
     const tag = tagOf(typed);
     const batch = BATCH.exec(typed.trim())?.[1];
-    if (batch) go(`/parts/P-${batch.padStart(4, "0")}`);
+    const certificate = CERTIFICATE.exec(typed.trim())?.[1];
+    const tray = TRAY.exec(typed.trim())?.[1];
+    const part = PART.exec(typed.trim())?.[1];
+    if (certificate) go(`/c/${certificate}`);
+    else if (tray) {
+      setText("");
+      onTray(Number(tray));
+    } else if (part) go(`/parts?tab=catalogue&part=${part.toUpperCase()}`);
+    else if (batch) go(`/parts/P-${batch.padStart(4, "0")}`);
     else if (tag) go(`/units/${tag}`);
     else if (typed.trim()) go(`/units?q=${encodeURIComponent(typed.trim())}`);
   };

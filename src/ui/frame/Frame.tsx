@@ -30,6 +30,7 @@ const PLACES = [
   { href: "/day", name: "Day" },
   { href: "/units", name: "Units" },
   { href: "/parts", name: "Parts" },
+  { href: "/after", name: "After" },
   { href: "/buying", name: "Buying" },
   { href: "/results", name: "Results" },
   { href: "/routes", name: "Routes" },
@@ -110,7 +111,7 @@ export function Frame({ person, trays, waits, children }: Props) {
           ))}
         </Box>
         <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
-          <CommandField ref={command} />
+          <CommandField ref={command} onTray={toTray} />
         </Box>
         {person.role !== "viewer" && (
           <Button component={Link} href="/units/new" variant="contained" size="small">
@@ -169,7 +170,7 @@ function PersonMenu({ person }: { person: Props["person"] }) {
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <MenuItem component={Link} href="/account" onClick={close}>
-          Your password
+          Password and calendar
         </MenuItem>
         {person.role === "lead" && (
           <MenuItem component={Link} href="/people" onClick={close}>
@@ -181,6 +182,14 @@ function PersonMenu({ person }: { person: Props["person"] }) {
             Shop and limits
           </MenuItem>
         )}
+        {person.role === "lead" && (
+          <MenuItem component={Link} href="/archive" onClick={close}>
+            Archive
+          </MenuItem>
+        )}
+        <MenuItem component={Link} href="/labels" onClick={close}>
+          Labels
+        </MenuItem>
         <MenuItem onClick={signOut}>Sign out</MenuItem>
       </Menu>
     </>

@@ -13,10 +13,11 @@ import { type Offer, type Part, piecePrice } from "@/core/parts/catalogue";
 import { kitAgainstPieces } from "@/core/parts/cost";
 import { operatingCurve } from "@/core/parts/sampling";
 import type { BatchView } from "@/service/batches";
-import { dayAndTime, money } from "@/text/format";
+import { day, dayAndTime, money } from "@/text/format";
 import { measureName } from "@/text/measures";
 import { BATCH_STATUS_WORDS, findingText, traitText, verdictText } from "@/text/parts";
 import { OperatingPlot } from "@/ui/charts/money";
+import { leftTheHouse } from "@/core/parts/recall";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { StateMark } from "@/ui/state/StateMark";
@@ -56,7 +57,7 @@ export function Batch(props: Props) {
         </span>
         <span>{money(batch.cost_minor, shop)} together</span>
         <Box sx={{ flex: 1 }} />
-        <Button component="a" href={`/parts/${batch.code}/label`} target="_blank" variant="outlined">
+        <Button component="a" href={`/labels/pdf?kind=batch&codes=${batch.code}`} target="_blank" variant="outlined">
           Label
         </Button>
       </Box>
@@ -237,7 +238,10 @@ function Judge({ view, canLead }: Props) {
   );
 }
 
+/** Of a locked batch: what is in house and must be changed, what is gone, and letters to those who have it. */
 function Recall({ view, shop }: Props) {
+  const inHouse = view.holders.filter((h) => h.ending === null);
+  const gone = view.holders.filter(leftTheHouse);
   return (
     <Box component="section" aria-label="Recall" sx={{ mb: 2 }}>
       <Typography component="h2" variant="h2">
@@ -245,7 +249,19 @@ function Recall({ view, shop }: Props) {
           ? "No unit holds a piece of it"
           : `${view.holders.length} ${view.holders.length === 1 ? "place holds" : "places hold"} a piece of it`}
       </Typography>
-      {view.holders.length > 0 && <Holders view={view} shop={shop} />}
+      {view.holders.length > 0 && (
+        <>
+          <Typography sx={{ mb: 1 }}>
+            {inHouse.length} in house, {gone.length} gone.
+          </Typography>
+          <Holders view={view} shop={shop} />
+        </>
+      )}
+      {gone.length > 0 && (
+        <Button component="a" href={`/parts/${view.batch.code}/letters`} target="_blank" variant="contained" sx={{ mt: 1 }}>
+          {gone.length === 1 ? "Letter to print" : `${gone.length} letters to print`}
+        </Button>
+      )}
     </Box>
   );
 }
@@ -263,7 +279,11 @@ function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
             {h.slot}
             {shop && `, since ${dayAndTime(h.fittedAt, shop)}`}
           </td>
-          <td>{h.ending === null ? "in house: change it before it goes" : h.ending.replaceAll("-", " ")}</td>
+          <td>
+            {h.ending === null
+              ? "in house: change it before it goes"
+              : `${h.ending.replaceAll("-", " ")}${h.soldOn && shop ? `, handed over ${day(h.soldOn, shop)}` : ""}`}
+          </td>
           <td>
             {h.owner ? `${h.owner}, ${h.contact}` : h.ending === null ? "nobody yet" : "the buyer"}
             {h.certificate && (

@@ -1,12 +1,11 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
 import type { PartsView, PartTab } from "@/service/parts-view";
+import { TabLinks } from "@/ui/fields/TabLinks";
 import { BuyList } from "./BuyList";
 import { Catalogue } from "./Catalogue";
 import { Donors } from "./Donors";
@@ -42,26 +41,7 @@ export function Parts(props: PartsProps) {
         <Typography component="h1" variant="h1">
           Parts
         </Typography>
-        <Box component="nav" aria-label="Parts" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
-          {TABS.map(([id, name]) => (
-            <Button
-              key={id}
-              component={Link}
-              href={`/parts?tab=${id}`}
-              color="inherit"
-              aria-current={tab === id ? "page" : undefined}
-              sx={{
-                borderRadius: 0,
-                borderBottom: 3,
-                borderColor: tab === id ? "primary.main" : "transparent",
-                whiteSpace: "nowrap",
-                flexShrink: 0,
-              }}
-            >
-              {name}
-            </Button>
-          ))}
-        </Box>
+        <TabLinks label="Parts" current={tab} tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))} />
       </Box>
       {tab === "stock" && <Stock {...props} />}
       {tab === "catalogue" && <Catalogue {...props} />}

@@ -3,6 +3,8 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -12,6 +14,7 @@ import type { Settings } from "@/contract/deeds";
 import type { Limits } from "@/core/grade/limits";
 import type { Rates } from "@/core/money/rates";
 import type { Risk } from "@/core/parts/sampling";
+import type { ProveRules } from "@/core/prove/proof";
 import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -28,6 +31,8 @@ const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeight
   ["labelWidthMm", "Label width, mm"],
   ["labelHeightMm", "Label height, mm"],
 ];
+
+const THREE = { display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(3, minmax(0,1fr))" }, gap: 1.5 };
 
 type Texts = Record<string, string>;
 const limitTexts = (l: Limits): Texts =>
@@ -103,6 +108,14 @@ const RISKS: [key: keyof Risk, label: string][] = [
   ["takeBad", "Risk of taking such a batch"],
 ];
 
+const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times: number][] = [
+  ["secondTestDays", "Second test after an unsure mend, days", 1],
+  ["storageFrom", "Charge for storage at least, %", 100],
+  ["storageTo", "Charge for storage at most, %", 100],
+  ["referenceHours", "A reference unit vouches for, hours", 1],
+  ["partWarrantyDays", "Warranty on fitted parts, days", 1],
+];
+
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
 export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
   const deed = useDeed("settings.save");
@@ -114,10 +127,14 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
   const [risks, setRisks] = useState<Texts>(
     Object.fromEntries(RISKS.map(([k]) => [k, String(Math.round(settings.risk[k] * 10_000) / 100)])),
   );
+  const [proves, setProves] = useState<Texts>(
+    Object.fromEntries(PROVES.map(([k, , times]) => [k, String(Math.round(settings.prove[k] * times * 100) / 100)])),
+  );
   const [saved, setSaved] = useState(false);
   const bad = [
     ...Object.entries(rates),
     ...Object.entries(risks),
+    ...Object.entries(proves),
     ...Object.entries(numbers),
     ...Object.entries(limits),
     ...Object.entries(singles),
@@ -153,6 +170,10 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         ...Object.fromEntries(RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4])),
       } as Rates,
       risk: Object.fromEntries(RISKS.map(([k]) => [k, Math.round(number(risks[k]!) * 100) / 10_000])) as Risk,
+      prove: {
+        otherHand: v.prove.otherHand,
+        ...Object.fromEntries(PROVES.map(([k, , times]) => [k, Math.round((number(proves[k]!) / times) * 1e4) / 1e4])),
+      } as ProveRules,
       limits: {
         stick: kindLimits("stick"),
         trigger: kindLimits("trigger"),
@@ -171,12 +192,12 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         e.preventDefault();
         void save();
       }}
-      sx={{ maxWidth: 900, display: "grid", gap: 2 }}
+      sx={{ maxWidth: 900, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}
     >
       <Typography component="h1" variant="h1">
         Shop and limits
       </Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
+      <Box sx={THREE}>
         {WORDS.map(([k, label]) => (
           <TextField
             key={k}
@@ -205,7 +226,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       <Typography component="h2" variant="h2">
         Money and time
       </Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
+      <Box sx={THREE}>
         {RATES.map(([k, label, unit]) => (
           <TextField
             key={k}
@@ -229,9 +250,32 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         </TextField>
       </Box>
       <Typography component="h2" variant="h2">
+        Proof and warranty
+      </Typography>
+      <Box sx={THREE}>
+        {PROVES.map(([k, label]) => (
+          <TextField
+            key={k}
+            label={label}
+            value={proves[k]}
+            onChange={(e) => setProves({ ...proves, [k]: e.target.value })}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={v.prove.otherHand}
+              onChange={(e) => setV({ ...v, prove: { ...v.prove, otherHand: e.target.checked } })}
+            />
+          }
+          label="Who mended does not prove"
+        />
+      </Box>
+      <Typography component="h2" variant="h2">
         Incoming batches
       </Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(4, 1fr)" }, gap: 1.5 }}>
+      <Box sx={{ ...THREE, gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(4, minmax(0,1fr))" } }}>
         {RISKS.map(([k, label]) => (
           <TextField
             key={k}
@@ -245,7 +289,14 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       <Typography component="h2" variant="h2">
         Limits of the house, percent of travel
       </Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(150px, 1fr) repeat(3, 110px)", gap: 1, alignItems: "center" }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1.4fr) repeat(3, minmax(0, 1fr))", sm: "minmax(150px, 1fr) repeat(3, 110px)" },
+          gap: 1,
+          alignItems: "center",
+        }}
+      >
         <span />
         {["A", "B", "C"].map((g) => (
           <b key={g}>grade {g}</b>
@@ -274,7 +325,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         Presses and the bench
       </Typography>
       <Typography color="text.secondary">The test of presses can be set stricter than the house’s 2 %, 20 % and 5 %.</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "repeat(3, 1fr)" }, gap: 1.5 }}>
+      <Box sx={THREE}>
         {SINGLES.map(([group, key, label, unit]) => (
           <TextField
             key={key}

@@ -20,6 +20,7 @@ import { stateColour, stateOfGrade } from "@/ui/state/StateMark";
 import { Functions } from "@/ui/test/Functions";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Compare } from "@/ui/result/Compare";
+import { ProofSheet } from "./ProofSheet";
 
 type Proof = { id: string; analysis: Analysis; plots: Plots; startedAt: string; grade: Grade; source: string; by: string };
 
@@ -133,6 +134,7 @@ export function ProveStation({
           )}
         </Box>
       )}
+      <ProofSheet view={view} canWork={open} />
       {proof && (
         <Compare
           title={`Before and after, ${placeName(selected)}`}

@@ -2,58 +2,64 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
 
 import type { CertificateBody } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
+import { daysLater } from "@/core/prove/cover";
+import type { PublicCertificate } from "@/service/certificate";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName } from "@/text/measures";
+import { MAKE_WORDS } from "@/text/decide";
+import {
+  CARE_WORDS,
+  chargeText,
+  CONDITION_WORDS,
+  conditionRule,
+  disclosureText,
+  PROOF_RESULT_WORDS,
+  proofWords,
+  SIGNATURE_WORDS,
+} from "@/text/release";
 import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
 import { FIGURES } from "@/ui/figures";
+import { CurvePlot } from "./CurvePlot";
 
-/** What the buyer sees: what was measured, what was not, and what is limited. No customer, no cost. */
-export function Certificate({
-  body,
-  revoked,
-  pdf,
-  shop,
-}: {
-  body: CertificateBody;
-  revoked: string | null;
-  pdf: string;
-  shop: Settings;
-}) {
+type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
+
+/** What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is what was signed. */
+export function Certificate({ certificate, address, shop, signedIn }: Props) {
+  const { body, revokedAt, revokedWhy, supersededBy, signature } = certificate;
   const notTested = [
     ...body.controls.filter((c) => c.grade === "untested").map((c) => c.name),
     ...body.functions.filter((f) => f.result === "not-tested").map((f) => f.name),
   ];
   return (
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
-      {revoked && (
-        <Alert severity="error" variant="filled" sx={{ mb: 3 }}>
-          This certificate was revoked on {day(revoked, shop)}. It no longer stands.
+      {revokedAt && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          This certificate was revoked on {day(revokedAt.toISOString(), shop)}. It no longer stands.
+          {revokedWhy.startsWith("The unit came back") && " The unit went back to the workshop."}
+        </Alert>
+      )}
+      {supersededBy && (
+        <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
+          A later certificate took the place of this one.{" "}
+          <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
+            Open the later one
+          </a>
+        </Alert>
+      )}
+      {signature.state !== "good" && signature.state !== "unsigned" && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {SIGNATURE_WORDS[signature.state]}.
         </Alert>
       )}
       <Typography color="text.secondary">
         {body.shop.name}, {body.shop.town}
       </Typography>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
-        <Box sx={{ flex: 1, minWidth: 260 }}>
-          <Typography component="h1" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1 }}>
-            {body.model}
-          </Typography>
-          <Typography sx={{ fontWeight: 600 }}>
-            {body.tag}
-            {body.revision && `, ${body.revision}`}
-          </Typography>
-        </Box>
-        <Box sx={{ textAlign: { sm: "right" } }}>
-          <Box sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, display: "flex", gap: 1, alignItems: "center" }}>
-            <StateMark state={stateOfGrade(body.grade)} size={28} /> {GRADE_WORDS[body.grade]}
-          </Box>
-          <Typography>{body.warrantyUntil ? `warranty until ${day(body.warrantyUntil, shop)}` : "no warranty"}</Typography>
-        </Box>
-      </Box>
+      <Head body={body} shop={shop} handedOn={certificate.handedOn} />
       {body.limit && (
         <Alert severity="warning" sx={{ mb: 2 }}>
           <b>Limit: {body.limit}.</b> Reason: {body.limitReason}
@@ -68,68 +74,188 @@ export function Certificate({
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         Measured by {body.tester.person} on {dayAndTime(body.tester.at, shop)} with{" "}
         {TESTER_NAMES[body.tester.source] ?? body.tester.source} ({body.tester.label}). Released {day(body.releasedAt, shop)}.
+        {body.seal && ` Closed with seal ${body.seal}.`}
       </Typography>
-      <Box className="no-print" sx={{ mb: 3 }}>
-        <Button component="a" href={pdf} variant="outlined">
+      <Box className="no-print" sx={{ mb: 3, display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Button component="a" href={`${address}/pdf`} variant="outlined">
           As PDF
         </Button>
+        {signedIn && (
+          <Button component="a" href={`/units/${body.tag}/release`} variant="outlined">
+            Open the unit: it came back, or was sold
+          </Button>
+        )}
       </Box>
-      <Box sx={{ columns: { md: 2 }, columnGap: 4 }}>
-        {body.controls.map((c) => (
-          <Box key={c.id} sx={{ breakInside: "avoid", mb: 2, borderTop: 2, borderColor: "divider", pt: 0.7 }}>
-            <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
-              <StateMark state={stateOfGrade(c.grade)} /> <Box sx={{ textTransform: "capitalize" }}>{c.name}</Box>
-              <Box sx={{ ml: "auto" }}>{GRADE_WORDS[c.grade]}</Box>
-            </Box>
-            {c.figures.map((f) => (
-              <Box
-                key={f.measure}
-                sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}
-              >
-                <Box>
-                  {measureName(f.measure)}{" "}
-                  <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
-                    {f.limit}
-                  </Box>
-                </Box>
-                <Box sx={{ textAlign: "right" }}>
-                  <b style={{ fontFamily: FIGURES }}>{f.value}</b>
-                  {f.before && f.before !== f.value && (
-                    <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>before {f.before}</Box>
-                  )}
-                </Box>
-              </Box>
+      {body.disclosures.length > 0 && (
+        <Part title="What to know about it">
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {body.disclosures.map((d, i) => (
+              <li key={i}>{disclosureText(d)}</li>
             ))}
           </Box>
+        </Part>
+      )}
+      <Box sx={{ columns: { md: 2 }, columnGap: 4, mt: 2 }}>
+        {body.controls.map((c) => (
+          <Control key={c.id} c={c} />
         ))}
       </Box>
       {body.functions.length > 0 && (
-        <>
-          <Typography component="h2" variant="h2" sx={{ mt: 2, mb: 1 }}>
-            Functions
-          </Typography>
+        <Part title="Functions">
           <Box sx={{ columns: { xs: 1, sm: 2 } }}>
             {body.functions.map((f) => (
-              <Box key={f.id} sx={{ display: "flex", gap: 1, alignItems: "center", py: 0.3 }}>
-                <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}: <b>{CHECK_NAMES[f.result]}</b>
+              <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
+                <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+                  <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}: <b>{CHECK_NAMES[f.result]}</b>
+                </Box>
+                {f.at && (
+                  <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
+                    {[f.measured, f.with, f.by, dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
+                  </Box>
+                )}
               </Box>
             ))}
           </Box>
-        </>
+        </Part>
+      )}
+      {body.proof.length > 0 && (
+        <Part title="Proof beside the test">
+          {body.proof.map((p) => (
+            <Box key={p.key} sx={{ py: 0.2 }}>
+              {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
+              {p.value !== null && `, ${chargeText(p.value)}`}{" "}
+              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                {p.by}, {dayAndTime(p.at, shop)}
+              </Box>
+            </Box>
+          ))}
+        </Part>
       )}
       {body.work.length > 0 && (
-        <>
-          <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
-            Work done
-          </Typography>
+        <Part title="Work done">
           {body.work.map((m, i) => (
             <div key={i}>
               {m.what}
               {m.part && ` (${m.part})`}
             </div>
           ))}
-        </>
+        </Part>
       )}
+      {body.parts.length > 0 && (
+        <Part title="Parts fitted">
+          {body.parts.map((p, i) => (
+            <div key={i}>
+              {p.place}: {p.name}
+              {p.make && `, ${MAKE_WORDS[p.make]}`}
+              {p.used ? ", used" : ", new"}
+            </div>
+          ))}
+        </Part>
+      )}
+      {body.care.length > 0 && (
+        <Part title="So that it lasts">
+          {body.care.map((c) => (
+            <div key={c}>{CARE_WORDS[c]}</div>
+          ))}
+        </Part>
+      )}
+      <Part title="Signature">
+        <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
+          <StateMark state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"} />
+          {SIGNATURE_WORDS[signature.state]}
+        </Box>
+        {signature.state !== "unsigned" && (
+          <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
+            Digest (SHA-256) {signature.sha256}, key {signature.kid}
+            {signature.state === "good" && signature.retired && ", no longer used for new ones"}. To check it yourself:{" "}
+            <a href={`${address}/signed`}>the signed content</a> (RFC 7515) against{" "}
+            <a href="/.well-known/jwks.json">the public keys</a> (RFC 7517).
+          </Typography>
+        )}
+      </Part>
+    </Box>
+  );
+}
+
+function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings; handedOn: string | null }) {
+  const until = handedOn && body.warrantyDays > 0 ? daysLater(handedOn, body.warrantyDays) : null;
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
+      <Box sx={{ flex: 1, minWidth: 260 }}>
+        <Typography component="h1" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1 }}>
+          {body.model}
+        </Typography>
+        <Typography sx={{ fontWeight: 600 }}>
+          {body.tag}
+          {body.revision && `, ${body.revision}`}
+        </Typography>
+      </Box>
+      <Box sx={{ textAlign: { sm: "right" } }}>
+        <Box sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, display: "flex", gap: 1, alignItems: "center" }}>
+          <StateMark state={stateOfGrade(body.grade)} size={28} /> {GRADE_WORDS[body.grade]}
+        </Box>
+        {body.condition && (
+          <Typography>
+            outside: <b>{CONDITION_WORDS[body.condition.grade]}</b>
+            {body.condition.reasons.length > 0 && (
+              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                {" "}
+                ({body.condition.reasons.map(conditionRule).join("; ")})
+              </Box>
+            )}
+          </Typography>
+        )}
+        <Typography>
+          {until
+            ? `warranty until ${day(until, shop)}`
+            : body.warrantyUntil
+              ? `warranty until ${day(body.warrantyUntil, shop)}, or ${body.warrantyDays || "as many"} days from the handover if that is later`
+              : "no warranty"}
+        </Typography>
+        {body.partWarrantyDays > 0 && <Typography>fitted parts: {body.partWarrantyDays} days</Typography>}
+      </Box>
+    </Box>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box component="section" aria-label={title} sx={{ mt: 3, breakInside: "avoid" }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.7 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Control({ c }: { c: CertificateBody["controls"][number] }) {
+  return (
+    <Box sx={{ breakInside: "avoid", mb: 2, borderTop: 2, borderColor: "divider", pt: 0.7 }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
+        <StateMark state={stateOfGrade(c.grade)} /> <Box sx={{ textTransform: "capitalize" }}>{c.name}</Box>
+        <Box sx={{ ml: "auto" }}>{GRADE_WORDS[c.grade]}</Box>
+      </Box>
+      {c.curve && <CurvePlot now={c.curve.now} before={c.curve.before} kind={c.id.startsWith("trigger") ? "trigger" : "stick"} />}
+      {c.figures.map((f) => (
+        <Box
+          key={f.measure}
+          sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}
+        >
+          <Box>
+            {measureName(f.measure)}{" "}
+            <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+              {f.limit}
+            </Box>
+          </Box>
+          <Box sx={{ textAlign: "right" }}>
+            <b style={{ fontFamily: FIGURES }}>{f.value}</b>
+            {f.before && f.before !== f.value && (
+              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>before {f.before}</Box>
+            )}
+          </Box>
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -4,8 +4,6 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
@@ -13,66 +11,88 @@ import { useState } from "react";
 import type { Role } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
-import type { Market } from "@/core/profile/slots";
-import { type Ending, FIRM_BLOCKS, firmOf } from "@/core/record/standing";
+import { FIRM_BLOCKS, firmOf } from "@/core/record/standing";
+import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
-import { day, dayAndTime } from "@/text/format";
+import { money } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
 import { refusalText } from "@/text/refusals";
-import { blockText, ENDING_NAMES, placeWords } from "@/text/words";
+import { CONDITION_WORDS, conditionRule, disclosureText } from "@/text/release";
+import { blockText, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
-import { PlanFrame, Station } from "@/ui/unit/Station";
+import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
+import { Closed } from "./Closed";
+import { LabelOf } from "./LabelOf";
+import { OtherEnding } from "./OtherEnding";
 
-/** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way. */
-export function ReleaseStation({
-  view,
-  going,
-  disclose,
-  role,
-  publicUrl,
-}: {
+export type ReleaseProps = {
   view: UnitView;
-  /** going prices by grade */
-  going: Market;
-  /** damage on the way that was not made good: a buyer is told */
-  disclose: string;
+  release: ReleaseView;
   role: Role;
   publicUrl: string | null;
-}) {
-  const { unit, profile } = view;
+  /** YYYY-MM-DD */
+  today: string;
+};
+
+/** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way; and what came after. */
+export function ReleaseStation(props: ReleaseProps) {
+  const { unit, profile } = props.view;
   return (
     <Station
       plan={
-        <PlanFrame>
-          <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
-        </PlanFrame>
+        <>
+          <PlanFrame>
+            <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
+          </PlanFrame>
+          {unit.ending === null && <Told release={props.release} />}
+        </>
       }
     >
-      {unit.ending ? (
-        <Closed view={view} role={role} publicUrl={publicUrl} />
-      ) : (
-        <Open view={view} going={going} disclose={disclose} role={role} />
-      )}
-      <Label view={view} />
+      {unit.ending ? <Closed {...props} /> : <Open {...props} />}
+      <LabelOf view={props.view} />
     </Station>
   );
 }
 
-function Open({ view, going, disclose, role }: { view: UnitView; going: Market; disclose: string; role: Role }) {
+/** What a buyer will be told, from the record. */
+function Told({ release }: { release: ReleaseView }) {
+  return (
+    <Box component="section" aria-label="What a buyer is told" sx={{ mt: 2 }}>
+      <Typography component="h2" variant="h2">
+        A buyer is told
+      </Typography>
+      {release.disclosures.length === 0 ? (
+        <Typography color="text.secondary">
+          Nothing beside the figures: no foreign part, glue, mark or loss is on record.
+        </Typography>
+      ) : (
+        <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+          {release.disclosures.map((d, i) => (
+            <li key={i}>{disclosureText(d)}</li>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Open({ view, release: found, role }: ReleaseProps) {
   const { unit, profile, blocks, settings } = view;
   const release = useDeed("unit.release");
   const names = new Map(
     [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
   );
-  const grade = view.recordings.find((r) => r.id === view.proofId)?.grade;
-  const rate = grade === "A" ? going.aMinor : grade === "B" ? going.bMinor : grade === "C" ? going.cMinor : 0;
-  const suggested = unit.source === "customer" || rate === 0 ? null : rate;
+  const { grade } = found;
+  const { price: hint, condition } = found;
+  const suggested = unit.source === "customer" ? null : hint.priceMinor;
   const [v, setV] = useState({
     price: suggested === null ? "" : (suggested / 100).toFixed(2),
     warranty: String(settings.warrantyDays),
-    known: disclose,
+    partWarranty: String(found.parts.length ? settings.prove.partWarrantyDays : 0),
+    seal: "",
+    known: "",
     limit: "",
     reason: "",
   });
@@ -81,7 +101,8 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
   const canWork = role !== "viewer";
   const price = v.price.trim() === "" ? null : parseAmount(v.price);
   const badPrice = v.price.trim() !== "" && price === null;
-  const badDays = !/^\d{1,4}$/.test(v.warranty);
+  const badDays = [v.warranty, v.partWarranty].some((d) => !/^\d{1,4}$/.test(d));
+  const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {
     if (badPrice || badDays) return;
     void release.run({
@@ -89,6 +110,8 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
       version: unit.version,
       priceMinor: price,
       warrantyDays: Number(v.warranty),
+      partWarrantyDays: Number(v.partWarranty),
+      seal: v.seal,
       known: v.known,
       limit: v.limit,
       reason: v.reason,
@@ -108,6 +131,35 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
           ))}
         </Box>
       )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" }, gap: 3, my: 1.5 }}>
+        <BigFigure
+          value={grade ? GRADE_WORDS[grade] : "not proven"}
+          label="function"
+          detail="the worst of its controls and functions"
+        />
+        <BigFigure
+          value={CONDITION_WORDS[condition.condition]}
+          label="outside"
+          detail={
+            condition.reasons.length
+              ? condition.reasons.map(conditionRule).join("; ")
+              : "one or two marks are light use, none is fine"
+          }
+        />
+        {unit.source !== "customer" && (
+          <BigFigure
+            value={money(hint.priceMinor, settings)}
+            label="suggested price"
+            detail={`${
+              hint.from === "own-sales"
+                ? `middle of ${hint.cases} own sales, ${money(hint.interval![0], settings)} to ${money(hint.interval![1], settings)}`
+                : hint.from === "going-price"
+                  ? `what grade ${grade} goes for; ${hint.cases} own ${hint.cases === 1 ? "sale" : "sales"} so far, five make a suggestion`
+                  : "no sale and no going price of this grade"
+            }. Floor ${money(hint.floorMinor, settings)}: it cost ${money(hint.costsMinor, settings)}`}
+          />
+        )}
+      </Box>
       {canWork && firm.length === 0 && (blocks.length === 0 || role === "lead") && (
         <Box
           component="form"
@@ -131,7 +183,13 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
             value={v.price}
             onChange={set("price")}
             error={badPrice}
-            helperText={badPrice ? "an amount such as 34.50" : suggested === null ? " " : `what grade ${grade} goes for`}
+            helperText={
+              badPrice
+                ? "an amount such as 34.50"
+                : belowFloor
+                  ? `below the floor of ${money(hint.floorMinor, settings)}: it loses money`
+                  : " "
+            }
           />
           <TextField
             label="Warranty, days"
@@ -140,6 +198,10 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
             error={badDays}
             helperText={badDays ? "whole days" : " "}
           />
+          {found.parts.length > 0 && (
+            <TextField label="Warranty on fitted parts, days" value={v.partWarranty} onChange={set("partWarranty")} />
+          )}
+          <TextField label="Number of your seal (may stay empty)" value={v.seal} onChange={set("seal")} />
           <TextField
             label="Worth knowing (printed)"
             value={v.known}
@@ -178,234 +240,5 @@ function Open({ view, going, disclose, role }: { view: UnitView; going: Market; 
       <Problem problem={release.problem} />
       {canWork && <OtherEnding view={view} />}
     </>
-  );
-}
-
-const OTHER: Exclude<Ending, "released">[] = ["returned-unmended", "sold-as-found", "donor", "scrap"];
-
-function OtherEnding({ view }: { view: UnitView }) {
-  const deed = useDeed("unit.end");
-  const [kind, setKind] = useState<(typeof OTHER)[number] | null>(null);
-  const [known, setKnown] = useState("");
-  const [price, setPrice] = useState("");
-  const sold = price.trim() === "" ? null : parseAmount(price);
-  const badPrice = price.trim() !== "" && sold === null;
-  const choices = view.unit.swollen ? (["scrap"] as const) : OTHER;
-  return (
-    <Box component="section" aria-label="Another ending" sx={{ mt: 3 }}>
-      <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
-        Another ending
-      </Typography>
-      <ToggleButtonGroup exclusive value={kind} onChange={(_e, k) => setKind(k)} sx={{ flexWrap: "wrap" }}>
-        {choices.map((k) => (
-          <ToggleButton key={k} value={k}>
-            {view.unit.swollen ? "Handed over as scrap" : ENDING_NAMES[k]}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-      {kind && (
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (!badPrice) void deed.run({ unitId: view.unit.id, version: view.unit.version, kind, known, priceMinor: sold });
-          }}
-          sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}
-        >
-          <TextField
-            label="What is known: found, ruled out, what it can still give"
-            required
-            multiline
-            minRows={2}
-            value={known}
-            onChange={(e) => setKnown(e.target.value)}
-            autoFocus
-          />
-          {(kind === "sold-as-found" || kind === "donor") && (
-            <TextField
-              label={
-                kind === "donor" ? `What its parts brought so far, ${view.settings.currency}` : `Price, ${view.settings.currency}`
-              }
-              value={price}
-              onChange={(e) => setPrice(e.target.value)}
-              error={badPrice}
-              helperText={badPrice ? "an amount such as 12.50" : undefined}
-              sx={{ maxWidth: 300 }}
-            />
-          )}
-          <Box>
-            <Button type="submit" variant="contained" disabled={deed.running}>
-              Close as {ENDING_NAMES[kind]}
-            </Button>
-          </Box>
-          <Problem problem={deed.problem} />
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-/** A sold unit comes back: for what, and to which mend it points. It changes the odds of that route. */
-function CameBack({ view }: { view: UnitView }) {
-  const deed = useDeed("unit.came-back");
-  const [open, setOpen] = useState(false);
-  const [words, setWords] = useState("");
-  const [mendId, setMendId] = useState("");
-  if (!open)
-    return (
-      <Button variant="outlined" onClick={() => setOpen(true)}>
-        It came back
-      </Button>
-    );
-  return (
-    <Box
-      component="form"
-      aria-label="It came back"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void deed.run({ unitId: view.unit.id, version: view.unit.version, mendId: mendId || null, words });
-      }}
-      sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
-    >
-      <TextField label="What they say is wrong" value={words} onChange={(e) => setWords(e.target.value)} required autoFocus />
-      <TextField
-        select
-        label="Which mend it points to"
-        value={mendId}
-        onChange={(e) => setMendId(e.target.value)}
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        helperText="That fault opens again, and the route's odds of a return learn from it."
-      >
-        <option value="">none of them</option>
-        {view.mends.map((m) => (
-          <option key={m.id} value={m.id}>{`${m.number}. ${m.what}`}</option>
-        ))}
-      </TextField>
-      <Box>
-        <Button type="submit" variant="contained" disabled={!words.trim() || deed.running}>
-          Take it back in
-        </Button>
-      </Box>
-      <Problem problem={deed.problem} />
-    </Box>
-  );
-}
-
-function Closed({ view, role, publicUrl }: { view: UnitView; role: Role; publicUrl: string | null }) {
-  const { unit, settings } = view;
-  const reopen = useDeed("unit.reopen");
-  const revoke = useDeed("certificate.revoke");
-  const [why, setWhy] = useState("");
-  const last = view.endings[0];
-  const certificate = view.certificates.find((c) => c.revokedAt === null);
-  const address = certificate && `/c/${certificate.token}`;
-  return (
-    <>
-      <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1 }}>
-        {ENDING_NAMES[unit.ending!].charAt(0).toUpperCase() + ENDING_NAMES[unit.ending!].slice(1)}
-        {last?.grade && `, ${GRADE_WORDS[last.grade]}`}
-      </Typography>
-      {last && (
-        <Typography color="text.secondary" sx={{ mb: 1 }}>
-          {last.by}, {dayAndTime(last.at, settings)}
-        </Typography>
-      )}
-      {last?.limit && (
-        <Alert severity="warning" sx={{ my: 1 }}>
-          Limit: {last.limit}. Reason: {last.reason}
-        </Alert>
-      )}
-      {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
-      {certificate && address && (
-        <Box sx={{ my: 2 }}>
-          <Typography component="h3" variant="h2">
-            Certificate of {day(certificate.releasedAt, settings)}
-          </Typography>
-          <Typography sx={{ overflowWrap: "anywhere", mb: 1 }}>
-            {publicUrl ?? ""}
-            {address}
-          </Typography>
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button component="a" href={address} target="_blank" variant="contained" size="large">
-              Open the certificate
-            </Button>
-            <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
-              As PDF
-            </Button>
-          </Box>
-        </Box>
-      )}
-      {view.certificates
-        .filter((c) => c.revokedAt)
-        .map((c) => (
-          <Typography key={c.id} color="text.secondary">
-            Certificate of {day(c.releasedAt, settings)} was revoked: {c.revokedWhy}
-          </Typography>
-        ))}
-      {role !== "viewer" && unit.ending === "released" && <CameBack view={view} />}
-      {role === "lead" && (
-        <Box component="section" aria-label="For a lead" sx={{ mt: 3, display: "grid", gap: 1, maxWidth: 620 }}>
-          <TextField label="Why (for opening again or revoking)" value={why} onChange={(e) => setWhy(e.target.value)} />
-          <Box sx={{ display: "flex", gap: 1 }}>
-            <Button
-              variant="outlined"
-              disabled={!why.trim() || reopen.running}
-              onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
-            >
-              Open the unit again
-            </Button>
-            {certificate && (
-              <Button
-                variant="outlined"
-                disabled={!why.trim() || revoke.running}
-                onClick={() => void revoke.run({ certificateId: certificate.id, why })}
-              >
-                Revoke the certificate
-              </Button>
-            )}
-          </Box>
-          <Problem problem={reopen.problem ?? revoke.problem} />
-        </Box>
-      )}
-    </>
-  );
-}
-
-/** The unit's label, its size in millimetres; the code carries the tag alone. */
-function Label({ view }: { view: UnitView }) {
-  const [size, setSize] = useState({ w: String(view.settings.labelWidthMm), h: String(view.settings.labelHeightMm) });
-  const valid = Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
-  return (
-    <Box component="section" aria-label="Label" sx={{ mt: 4 }}>
-      <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
-        Label
-      </Typography>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-        <TextField
-          label="Width, mm"
-          value={size.w}
-          onChange={(e) => setSize({ ...size, w: e.target.value })}
-          error={!valid}
-          sx={{ width: 110 }}
-        />
-        <TextField
-          label="Height, mm"
-          value={size.h}
-          onChange={(e) => setSize({ ...size, h: e.target.value })}
-          error={!valid}
-          sx={{ width: 110 }}
-        />
-        <Button
-          component="a"
-          variant="outlined"
-          disabled={!valid}
-          href={`/units/${view.unit.tag}/label?w=${size.w}&h=${size.h}`}
-          target="_blank"
-        >
-          Label as PDF
-        </Button>
-        {!valid && <Typography color="error">15 to 120 wide, 10 to 120 high</Typography>}
-      </Box>
-    </Box>
   );
 }

@@ -1,11 +1,22 @@
 import type { Metadata } from "next";
 
+import { database } from "@/db/connection";
+import { publicAddress } from "@/door/address";
 import { pagePerson } from "@/door/page";
+import { feedsOf } from "@/service/feed";
+import { loadSettings } from "@/service/settings";
 import { Account } from "@/ui/people/Account";
+import { Calendars } from "@/ui/people/Calendars";
 
-export const metadata: Metadata = { title: "Your password" };
+export const metadata: Metadata = { title: "Password and calendar" };
 
 export default async function AccountPage() {
   const actor = await pagePerson();
-  return <Account name={actor.name} role={actor.role} />;
+  const { settings } = await loadSettings(database());
+  return (
+    <>
+      <Account name={actor.name} role={actor.role} />
+      <Calendars feeds={await feedsOf(database(), actor.id)} address={await publicAddress()} shop={settings} />
+    </>
+  );
 }

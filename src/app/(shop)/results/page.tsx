@@ -1,15 +1,20 @@
 import type { Metadata } from "next";
 
+import { reportFilterSchema } from "@/contract/reports";
 import { database } from "@/db/connection";
 import { pagePerson } from "@/door/page";
+import { modelNames } from "@/service/models";
+import { askedOf } from "@/service/reports/base";
 import { resultsView } from "@/service/results";
 import { loadSettings } from "@/service/settings";
 import { Results } from "@/ui/results/Results";
 
 export const metadata: Metadata = { title: "Results" };
 
-export default async function ResultsPage() {
+export default async function ResultsPage({ searchParams }: { searchParams: Promise<Record<string, unknown>> }) {
   await pagePerson();
-  const { settings } = await loadSettings(database());
-  return <Results view={await resultsView(database())} shop={settings} />;
+  const db = database();
+  const asked = askedOf(reportFilterSchema.parse(await searchParams), new Date().toISOString().slice(0, 10));
+  const [{ settings }, view, models] = await Promise.all([loadSettings(db), resultsView(db, asked), modelNames(db)]);
+  return <Results key={`${asked.from} ${asked.to}`} view={view} models={models} shop={settings} />;
 }

@@ -1,5 +1,5 @@
 import { database } from "@/db/connection";
-import { reader, refusal } from "@/door/http";
+import { csvFile, reader, refusal } from "@/door/http";
 import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
 import { CSV_KINDS } from "@/contract/parts";
 import { loadCatalogue, stockRows } from "@/service/stock";
@@ -13,11 +13,5 @@ export async function GET(request: Request): Promise<Response> {
   const { value: catalogue } = await loadCatalogue(database());
   const text =
     kind === "parts" ? partsCsv(catalogue) : kind === "offers" ? offersCsv(catalogue) : stockCsv(await stockRows(database()));
-  return new Response(text, {
-    headers: {
-      "Content-Type": "text/csv; charset=utf-8",
-      "Content-Disposition": `attachment; filename="${kind}.csv"`,
-      "Cache-Control": "no-store",
-    },
-  });
+  return csvFile(text, `${kind}.csv`);
 }

@@ -2,7 +2,8 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
 import { database } from "@/db/connection";
-import { certificateByToken } from "@/service/release";
+import { currentPerson } from "@/door/session";
+import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
 import { Certificate } from "@/ui/release/Certificate";
 
@@ -14,11 +15,6 @@ export default async function CertificatePage({ params }: { params: Promise<{ to
   if (!certificate) notFound();
   const { settings } = await loadSettings(database());
   return (
-    <Certificate
-      body={certificate.body}
-      revoked={certificate.revokedAt ? certificate.revokedAt.toISOString() : null}
-      pdf={`/c/${token}/pdf`}
-      shop={settings}
-    />
+    <Certificate certificate={certificate} address={`/c/${token}`} shop={settings} signedIn={(await currentPerson()) !== null} />
   );
 }

@@ -1,7 +1,8 @@
 import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
+import { pdfFile } from "@/door/http";
 import { certificatePdf } from "@/service/documents";
-import { certificateByToken } from "@/service/release";
+import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
 
 /** A certificate as PDF, by the same address as its page. */
@@ -10,17 +11,11 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tok
   const certificate = await certificateByToken(database(), token);
   if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
   const { settings } = await loadSettings(database());
-  const pdf = await certificatePdf(
-    certificate.body,
-    `${await publicAddress()}/c/${token}`,
-    settings,
-    certificate.revokedAt !== null,
-  );
-  return new Response(new Uint8Array(pdf), {
-    headers: {
-      "Content-Type": "application/pdf",
-      "Content-Disposition": `inline; filename="certificate-${certificate.body.tag}.pdf"`,
-      "Cache-Control": "no-store",
-    },
+  const pdf = await certificatePdf(certificate.body, `${await publicAddress()}/c/${token}`, settings, {
+    revoked: certificate.revokedAt !== null,
+    superseded: certificate.supersededBy !== null,
+    signature: certificate.signature,
+    handedOn: certificate.handedOn,
   });
+  return pdfFile(pdf, `certificate-${certificate.body.tag}.pdf`);
 }

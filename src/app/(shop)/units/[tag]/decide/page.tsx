@@ -2,7 +2,7 @@ import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pageUnit } from "@/door/unit";
 import { decideView } from "@/service/decide";
-import { questionsOf } from "@/service/questions";
+import { questionsOf } from "@/service/asked";
 import { DecideStation } from "@/ui/decide/DecideStation";
 
 export default async function DecidePage({ params }: { params: Promise<{ tag: string }> }) {

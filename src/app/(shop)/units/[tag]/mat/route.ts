@@ -1,6 +1,6 @@
 import { guideOf } from "@/core/profile/guide";
 import { database } from "@/db/connection";
-import { reader, refusal, typed } from "@/door/http";
+import { pdfFile, reader, refusal, typed } from "@/door/http";
 import { newestGuide } from "@/service/models";
 import { trayMatPdf } from "@/service/tray-mat";
 import { unitView } from "@/service/views";
@@ -14,11 +14,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tag
   const guide = await newestGuide(database(), view.profile);
   if (!guide) return refusal({ code: "no-guide" });
   const pdf = await trayMatPdf(view.unit.tag, view.profile, guideOf(guide, view.unit.revision));
-  return new Response(new Uint8Array(pdf), {
-    headers: {
-      "Content-Type": "application/pdf",
-      "Content-Disposition": `inline; filename="tray-mat-${view.unit.tag}.pdf"`,
-      "Cache-Control": "no-store",
-    },
-  });
+  return pdfFile(pdf, `tray-mat-${view.unit.tag}.pdf`);
 }

@@ -1,24 +1,17 @@
 import { database } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
-import { loadModelMoney } from "@/service/decide";
-import { damageOf } from "@/service/damage";
+import { releaseView } from "@/service/release-view";
 import { ReleaseStation } from "@/ui/release/ReleaseStation";
 
 export default async function ReleasePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);
-  const { value } = await loadModelMoney(database(), view.profile);
-  const damage = await damageOf(database(), view.unit.id);
-  const disclose = damage
-    .filter((d) => d.madeGood === "")
-    .map((d) => `${d.place}: ${d.what}`)
-    .join("; ");
   return (
     <ReleaseStation
-      disclose={disclose}
       view={view}
-      going={value.market}
+      release={await releaseView(database(), view.unit.id)}
       role={actor.role}
       publicUrl={process.env.PUBLIC_URL ?? null}
+      today={new Date().toISOString().slice(0, 10)}
     />
   );
 }

@@ -1,0 +1,13 @@
+import type { Metadata } from "next";
+
+import { database } from "@/db/connection";
+import { pageFor } from "@/door/page";
+import { isEmptyWorkshop } from "@/service/archive/read";
+import { Archive } from "@/ui/people/Archive";
+
+export const metadata: Metadata = { title: "Archive" };
+
+export default async function ArchivePage() {
+  await pageFor("lead");
+  return <Archive empty={await isEmptyWorkshop(database())} />;
+}

@@ -1,0 +1,40 @@
+import { leftTheHouse } from "@/core/parts/recall";
+import { database } from "@/db/connection";
+import { publicAddress } from "@/door/address";
+import { pdfFile, reader, refusal, typed } from "@/door/http";
+import { batchView } from "@/service/batches";
+import { recallLetters } from "@/service/documents";
+import { loadSettings } from "@/service/settings";
+import { loadCatalogue } from "@/service/stock";
+import { placeWords } from "@/text/words";
+
+/** Letters to everybody who has a unit with a piece of a rejected batch. */
+export async function GET(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  const view = await batchView(database(), typed((await params).code, 24));
+  const gone = view?.holders.filter(leftTheHouse) ?? [];
+  if (!view || !["rejected", "disposed"].includes(view.batch.status) || gone.length === 0)
+    return refusal({ code: "not-found", what: "letter to write" });
+  const [{ value: catalogue }, { settings }, address] = await Promise.all([
+    loadCatalogue(database()),
+    loadSettings(database()),
+    publicAddress(),
+  ]);
+  const part = catalogue.parts.find((p) => p.code === view.batch.part)?.name ?? view.batch.part;
+  const pdf = await recallLetters(
+    gone.map((h) => ({
+      to: h.owner || `To whoever has ${h.tag}`,
+      contact: h.contact,
+      tag: h.tag,
+      model: h.model,
+      soldOn: h.soldOn,
+      place: placeWords(h.slot),
+      address: h.certificate ? `${address}/c/${h.certificate}` : null,
+    })),
+    { code: view.batch.code, part, why: view.batch.status_why },
+    settings,
+    new Date().toISOString().slice(0, 10),
+  );
+  return pdfFile(pdf, `letters-${view.batch.code}.pdf`);
+}

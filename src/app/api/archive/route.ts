@@ -1,0 +1,89 @@
+import { createWriteStream } from "node:fs";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Readable, Transform } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import type { ReadableStream as WebStream } from "node:stream/web";
+
+import { database } from "@/db/connection";
+import { answer, reader, refusal, writer } from "@/door/http";
+import { openSession } from "@/door/session";
+import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
+import { archiveChunks } from "@/service/archive/write";
+import { Refused } from "@/service/base";
+import { log } from "@/service/log";
+import { personByName } from "@/service/people";
+
+const LIMIT = `${MAX_ARCHIVE_BYTES / 1024 / 1024} MB`;
+
+/** The whole workshop as one file; for leads. */
+export async function GET(): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
+  const trx = await database().transaction();
+  const chunks = archiveChunks(trx);
+  const stream = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      try {
+        const { value, done } = await chunks.next();
+        if (!done) return controller.enqueue(value);
+        await trx.commit();
+        controller.close();
+      } catch (error) {
+        log.error({ err: error }, "archive not written");
+        await trx.rollback();
+        controller.error(error);
+      }
+    },
+    async cancel() {
+      await trx.rollback();
+    },
+  });
+  return new Response(stream, {
+    headers: {
+      "Content-Type": "application/zip",
+      "Content-Disposition": `attachment; filename="workshop-${new Date().toISOString().slice(0, 10)}.zip"`,
+      "Cache-Control": "no-store",
+    },
+  });
+}
+
+/** Fills an empty workshop from such a file; for leads. The file is the body. */
+export async function POST(request: Request): Promise<Response> {
+  const who = await writer(request);
+  if ("response" in who) return who.response;
+  if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_ARCHIVE_BYTES || !request.body)
+    return refusal({ code: "too-large", limit: LIMIT });
+  const folder = await mkdtemp(join(tmpdir(), "birdcage-archive-"));
+  const path = join(folder, "sent.zip");
+  try {
+    await pipeline(Readable.fromWeb(request.body as WebStream<Uint8Array>), upTo(MAX_ARCHIVE_BYTES), createWriteStream(path));
+    const value = await readArchive(database(), path);
+    // the lead may stand in the archive under another id: the session follows the name
+    const actor = await personByName(database(), who.actor.name);
+    if (actor) await openSession(actor);
+    log.info({ ...value, by: who.actor.name }, "archive read in");
+    return answer({ ok: true, value });
+  } catch (error) {
+    if (error instanceof Refused) return refusal(error.problem);
+    log.error({ err: error }, "archive not read in");
+    return refusal({ code: "busy" });
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Ends a transfer that is longer than was promised. */
+function upTo(most: number): Transform {
+  let size = 0;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      size += chunk.length;
+      if (size > most) done(new Refused({ code: "too-large", limit: LIMIT }));
+      else done(null, chunk);
+    },
+  });
+}

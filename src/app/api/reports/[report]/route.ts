@@ -1,0 +1,22 @@
+import { REPORTS, reportFilterSchema } from "@/contract/reports";
+import { spreadsheetCsv } from "@/core/export/spreadsheet";
+import { database } from "@/db/connection";
+import { csvFile, reader, refusal } from "@/door/http";
+import { reportOf } from "@/service/reports";
+import { cellFigure } from "@/text/reports";
+
+/** A report's table as CSV, by the same filters as its page. */
+export async function GET(request: Request, { params }: { params: Promise<{ report: string }> }): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  const { report: name } = await params;
+  const id = REPORTS.find((r) => r === name);
+  if (!id) return refusal({ code: "not-found", what: "report" });
+  const filter = reportFilterSchema.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const report = await reportOf(database(), id, filter);
+  const csv = spreadsheetCsv(
+    report.columns.map((c) => c.label),
+    report.rows.map((row) => report.columns.map((c) => cellFigure(row[c.key] ?? null, c.kind))),
+  );
+  return csvFile(csv, `${id}-${report.from}-${report.to}.csv`);
+}

@@ -1,0 +1,52 @@
+import { spreadsheetCsv } from "@/core/export/spreadsheet";
+import { database } from "@/db/connection";
+import { publicAddress } from "@/door/address";
+import { csvFile, reader, refusal } from "@/door/http";
+import { allSales, listings } from "@/service/after-sale";
+
+const amount = (minor: number | null): string => (minor === null ? "" : (minor / 100).toFixed(2));
+
+/** Listings of what waits to be sold, and everything that was handed over, as CSV. */
+export async function GET(request: Request): Promise<Response> {
+  const who = await reader();
+  if ("response" in who) return who.response;
+  const list = new URL(request.url).searchParams.get("list");
+  const address = await publicAddress();
+  if (list === "listings")
+    return csvFile(
+      spreadsheetCsv(
+        ["tag", "model", "grade", "condition", "price", "warranty_days", "text", "certificate"],
+        (await listings(database())).map((l) => [
+          l.tag,
+          l.model,
+          l.grade,
+          l.condition,
+          amount(l.priceMinor),
+          l.warrantyDays,
+          l.text,
+          `${address}/c/${l.token}`,
+        ]),
+      ),
+      "listings.csv",
+    );
+  if (list === "sales")
+    return csvFile(
+      spreadsheetCsv(
+        ["tag", "model", "kind", "channel", "price", "fees", "handed_on", "grade", "warranty_until", "parts_warranty_until"],
+        (await allSales(database())).map((s) => [
+          s.tag,
+          s.model,
+          s.kind,
+          s.channel,
+          amount(s.priceMinor),
+          amount(s.feesMinor),
+          s.handedOn,
+          s.grade ?? "",
+          s.coverUntil ?? "",
+          s.partCoverUntil ?? "",
+        ]),
+      ),
+      "sales.csv",
+    );
+  return refusal({ code: "not-found", what: "list" });
+}

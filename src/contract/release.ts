@@ -1,0 +1,74 @@
+import { z } from "zod";
+
+import { PROOF_RESULTS } from "@/core/prove/proof";
+
+/** What the deeds about proving, releasing, handing over and coming back take. */
+
+const id = z.uuid();
+const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const text = (max: number) => z.string().trim().max(max);
+const minor = z.int().min(0).max(100_000_000);
+const version = z.int().min(1);
+const WORKERS = ["technician", "lead"] as const;
+const LEADS = ["lead"] as const;
+const EVERYBODY = ["technician", "lead", "viewer"] as const;
+
+export const HANDOVERS = ["sold", "returned"] as const;
+export type HandoverKind = (typeof HANDOVERS)[number];
+
+export const RELEASE_DEEDS = {
+  "proof.answer": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      key: z.string().max(40),
+      result: z.enum(PROOF_RESULTS),
+      /** the charge as a share of full, for the item that asks for it */
+      value: z.number().min(0).max(1).nullable().default(null),
+      note: text(300).default(""),
+    }),
+  },
+  "unit.release": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      priceMinor: minor.nullable(),
+      warrantyDays: z.int().min(0).max(3650),
+      partWarrantyDays: z.int().min(0).max(3650).default(0),
+      known: text(1000),
+      limit: text(300),
+      reason: text(600),
+      /** the number of the shop's own seal, when one is put on */
+      seal: text(40).default(""),
+    }),
+  },
+  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
+  "unit.hand-over": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      kind: z.enum(HANDOVERS),
+      channel: text(80),
+      priceMinor: minor.nullable(),
+      feesMinor: minor.default(0),
+      handedOn: z.iso.date(),
+      /** to whom, for a letter or a call later; never on anything public */
+      buyer: text(80).default(""),
+      contact: text(200).default(""),
+    }),
+  },
+  "unit.came-back": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: id,
+      version,
+      mendId: id.nullable(),
+      /** the fitted part that it points to */
+      fittedId: id.nullable().default(null),
+      words: line(600),
+    }),
+  },
+  "feed.make": { roles: EVERYBODY, input: z.strictObject({ name: line(60) }) },
+  "feed.revoke": { roles: EVERYBODY, input: z.strictObject({ feedId: id }) },
+} as const;

@@ -1,0 +1,54 @@
+import type { Market } from "../profile/slots";
+import type { Minor } from "../money/money";
+import type { Rates } from "../money/rates";
+import { quantile } from "../math/quantile";
+
+/** A price from the shop's own sales, with its spread, and the floor below which the unit loses money. */
+
+export type Suggestion = {
+  priceMinor: Minor | null;
+  /** own sales: an interval that covers the middle price in nine of ten such samples; null when there are too few */
+  interval: [Minor, Minor] | null;
+  cases: number;
+  from: "own-sales" | "going-price" | "none";
+};
+
+const FEWEST = 5;
+
+/**
+ * The median of own sales of that model and grade, with a 90 % interval of the median by order statistics (binomial, distribution
+ * free); below five sales the going price of the grade stands in.
+ * @example suggestPrice([3900, 4100, 4200, 4300, 4500], market, "A").priceMinor // 4200
+ */
+export function suggestPrice(sales: readonly Minor[], market: Market, grade: string): Suggestion {
+  const sorted = [...sales].sort((a, b) => a - b);
+  const n = sorted.length;
+  if (n >= FEWEST) {
+    const k = lowerRank(n);
+    return {
+      priceMinor: Math.round(quantile(sorted, 0.5)),
+      interval: [sorted[k]!, sorted[n - 1 - k]!],
+      cases: n,
+      from: "own-sales",
+    };
+  }
+  const going = grade === "A" ? market.aMinor : grade === "B" ? market.bMinor : grade === "C" ? market.cMinor : 0;
+  return { priceMinor: going > 0 ? going : null, interval: null, cases: n, from: going > 0 ? "going-price" : "none" };
+}
+
+/** The largest number of sales that may be cut off on each side so that the rest covers the median with at least 90 %. */
+function lowerRank(n: number): number {
+  let term = 0.5 ** n;
+  let below = term;
+  let k = 0;
+  while (2 * below <= 0.1 && k < Math.floor(n / 2)) {
+    k++;
+    term *= (n - k + 1) / k;
+    below += term;
+  }
+  return Math.max(0, k - 1);
+}
+
+/** The least price at which a sale gives back what the unit cost, after fees and postage. */
+export const priceFloor = (costsMinor: Minor, rates: Pick<Rates, "feeShare" | "feeFixed" | "carriageOut">): Minor =>
+  Math.ceil((costsMinor + rates.feeFixed + rates.carriageOut) / (1 - rates.feeShare));

@@ -1,0 +1,28 @@
+/** Until when the shop stands behind a unit and each part that it fitted. Cover runs from the handover. */
+
+export type Cover = { what: "unit" | "part"; name: string; until: string; fittedId: string | null };
+
+const DAY_MS = 24 * 3600_000;
+
+/** A day and a number of days later, both as YYYY-MM-DD. */
+export const daysLater = (day: string, days: number): string =>
+  new Date(Date.parse(`${day}T12:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
+
+/** Covers in the order in which they end; nothing that has no days. */
+export function coversOf(sale: {
+  handedOn: string;
+  unitDays: number;
+  partDays: number;
+  parts: readonly { id: string; name: string }[];
+}): Cover[] {
+  const covers: Cover[] = [];
+  if (sale.unitDays > 0) covers.push({ what: "unit", name: "", until: daysLater(sale.handedOn, sale.unitDays), fittedId: null });
+  if (sale.partDays > 0)
+    for (const p of sale.parts)
+      covers.push({ what: "part", name: p.name, until: daysLater(sale.handedOn, sale.partDays), fittedId: p.id });
+  return covers.sort((a, b) => a.until.localeCompare(b.until));
+}
+
+/** Whether something that came back is covered: by the unit's own cover, or by that of the part that it points to. */
+export const isCovered = (covers: readonly Cover[], day: string, fittedId: string | null): boolean =>
+  covers.some((c) => day <= c.until && (c.what === "unit" || (fittedId !== null && c.fittedId === fittedId)));

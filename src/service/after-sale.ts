@@ -1,0 +1,363 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type Rates, labourOf } from "@/core/money/rates";
+import { certificateSchema } from "@/contract/certificate";
+import { CONDITION_WORDS, listingText } from "@/text/release";
+import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
+import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { partsIn } from "./certificate";
+import { lockUnit, refreshStanding, touched } from "./facts";
+import { refreshOutcomes } from "./outcome";
+import { loadSettings } from "./settings";
+
+/** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
+
+const GONE = ["released", "sold-as-found", "returned-unmended"];
+
+/** Sold, or returned to its owner. Said again, it corrects: the last one counts. */
+export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
+  const unit = await lockUnit(db, input.unitId, null, actor);
+  if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
+  if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
+  if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
+  const ending = await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id");
+  await db("handover").insert({
+    unit_id: unit.id,
+    ending_id: ending.id,
+    kind: input.kind,
+    channel: input.channel,
+    price_minor: input.priceMinor,
+    fees_minor: input.feesMinor,
+    handed_on: input.handedOn,
+    buyer: input.buyer,
+    contact: input.contact,
+    ...stamp(db, actor),
+  });
+  await db("unit").where({ id: unit.id }).update(touched(db, actor));
+  await refreshOutcomes(db, [unit.id]);
+  await note(db, actor, "unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
+  return nothing;
+};
+
+export type Standing = {
+  kind: "sold" | "returned";
+  channel: string;
+  priceMinor: number | null;
+  feesMinor: number;
+  handedOn: string;
+  buyer: string;
+  contact: string;
+  by: string;
+  covers: Cover[];
+};
+
+/** How a unit was handed over after its last ending, and what is covered until when. Null while it is still here. */
+export async function standingAfter(db: Knex, unitId: string): Promise<Standing | null> {
+  const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first();
+  if (!ending) return null;
+  const h = await db("handover as h")
+    .join("person as p", "p.id", "h.by")
+    .where({ ending_id: ending.id })
+    .orderBy("h.at", "desc")
+    .first("h.*", db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"), "p.name as person");
+  if (!h) return null;
+  return {
+    kind: h.kind,
+    channel: h.channel,
+    priceMinor: h.price_minor,
+    feesMinor: h.fees_minor,
+    handedOn: h.day,
+    buyer: h.buyer,
+    contact: h.contact,
+    by: h.person,
+    covers: coversOf({
+      handedOn: h.day,
+      unitDays: ending.warranty_days ?? 0,
+      partDays: ending.part_warranty_days,
+      parts: (await partsIn(db, unitId)).map((p) => ({ id: p.id, name: `${p.name}, ${p.place}` })),
+    }),
+  };
+}
+
+/**
+ * A unit comes back: it is opened again, tied to the mend, its route and person, and to the fitted part and its batch; whether it is
+ * covered is worked out. The route's odds follow at once, since they are read from this record.
+ */
+export const cameBack: Deed<"unit.came-back"> = async (db, actor, { unitId, version, mendId, fittedId, words }) => {
+  const unit = await lockUnit(db, unitId, version, actor);
+  if (unit.ending !== "released") throw new Refused({ code: "not-released" });
+  const mend = mendId ? await db("mend").where({ id: mendId, unit_id: unitId }).first() : null;
+  if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
+  const fitted = fittedId ? await db("fitted").where({ id: fittedId, unit_id: unitId }).first("id") : null;
+  if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
+  const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id");
+  const standing = await standingAfter(db, unitId);
+  const today = (actor.at ?? new Date()).toISOString().slice(0, 10);
+  const inWarranty = standing ? isCovered(standing.covers, today, fittedId) : null;
+  await db("comeback").insert({
+    unit_id: unitId,
+    mend_id: mendId,
+    fitted_id: fittedId,
+    ending_id: ending.id,
+    in_warranty: inWarranty,
+    words,
+    released_at: unit.closed_at,
+    ...stamp(db, actor),
+  });
+  if (mend?.fault_id)
+    await db("fault")
+      .where({ id: mend.fault_id })
+      .update({ status: "open", status_why: `came back: ${words}`, version: db.raw("version + 1") });
+  await db("unit")
+    .where({ id: unitId })
+    .update({ ending: null, closed_at: null, ...touched(db, actor) });
+  await db("certificate")
+    .where({ unit_id: unitId, revoked_at: null })
+    .update({ revoked_at: actor.at ?? db.fn.now(), revoked_why: `The unit came back: ${words}` });
+  await refreshOutcomes(db, [unitId]);
+  await note(db, actor, "unit-came-back", unitId, { mend: mend?.number ?? null, words, inWarranty });
+  await refreshStanding(db, unitId);
+  return nothing;
+};
+
+export type ReturnView = {
+  tag: string;
+  model: string;
+  words: string;
+  at: string;
+  days: number;
+  inWarranty: boolean | null;
+  /** what it points to: the mend, its route and person, the part and its batch */
+  mend: string;
+  route: string;
+  person: string;
+  part: string;
+  batch: string;
+  /** what it cost since: bench time, parts and carriage */
+  costMinor: number;
+  open: boolean;
+};
+
+/** What mending it again cost: everything logged on the unit from its coming back to its next ending. */
+const costOf = (minutes: number, parts: number, rates: Rates) => labourOf(minutes, rates) + parts + rates.returnCarriage;
+
+type ReturnRow = {
+  tag: string;
+  model: string;
+  words: string;
+  at: Date;
+  released_at: Date;
+  in_warranty: boolean | null;
+  what: string | null;
+  route: string | null;
+  person: string | null;
+  part: string | null;
+  batch: string | null;
+  ending: string | null;
+  minutes: number;
+  parts: number;
+};
+
+export async function returnsOf(db: Knex, unitId: string | null, most = 100): Promise<ReturnView[]> {
+  const { settings } = await loadSettings(db);
+  const query = db("comeback as c")
+    .join("unit as u", "u.id", "c.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .leftJoin("mend as w", "w.id", "c.mend_id")
+    .leftJoin("person as p", "p.id", "w.by")
+    .leftJoin("fitted as f", "f.id", "c.fitted_id")
+    .leftJoin("batch as b", "b.id", "f.batch_id")
+    .orderBy("c.at", "desc")
+    .limit(most)
+    .select(
+      "u.tag",
+      db.raw("m.body->>'name' as model"),
+      "c.words",
+      "c.at",
+      "c.released_at",
+      "c.in_warranty",
+      "w.what",
+      "w.route",
+      "p.name as person",
+      "f.part",
+      "b.code as batch",
+      "u.ending",
+      ...(["minutes", "part_minor"] as const).map((column) =>
+        db.raw(
+          `(select coalesce(sum(x.${column}), 0)::int from mend x where x.unit_id = c.unit_id and x.at > c.at
+              and x.at < coalesce((select min(e.at) from ending e where e.unit_id = c.unit_id and e.at > c.at), 'infinity'))
+           as ${column === "minutes" ? "minutes" : "parts"}`,
+        ),
+      ),
+    );
+  if (unitId !== null) query.where("c.unit_id", unitId);
+  return ((await query) as ReturnRow[]).map((r) => ({
+    tag: r.tag,
+    model: r.model,
+    words: r.words,
+    at: r.at.toISOString(),
+    days: Math.max(0, Math.round((r.at.getTime() - r.released_at.getTime()) / (24 * 3600_000))),
+    inWarranty: r.in_warranty,
+    mend: r.what ?? "",
+    route: r.route ?? "",
+    person: r.person ?? "",
+    part: r.part ?? "",
+    batch: r.batch ?? "",
+    costMinor: costOf(r.minutes, r.parts, settings.rates),
+    open: r.ending === null,
+  }));
+}
+
+export type SaleLine = {
+  tag: string;
+  model: string;
+  kind: "sold" | "returned";
+  channel: string;
+  priceMinor: number | null;
+  feesMinor: number;
+  handedOn: string;
+  coverUntil: string | null;
+  partCoverUntil: string | null;
+  grade: string | null;
+};
+
+const sales = (db: Knex) =>
+  db("handover as h")
+    .join("ending as e", "e.id", "h.ending_id")
+    .join("unit as u", "u.id", "h.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    // a corrected handover counts once, as it was said last
+    .whereNotExists(db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at"))
+    .select(
+      "u.tag",
+      db.raw("m.body->>'name' as model"),
+      "h.kind",
+      "h.channel",
+      "h.price_minor",
+      "h.fees_minor",
+      "e.grade",
+      db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"),
+      db.raw("to_char(h.handed_on + e.warranty_days, 'YYYY-MM-DD') as unit_until"),
+      db.raw("to_char(h.handed_on + e.part_warranty_days, 'YYYY-MM-DD') as part_until"),
+      db.raw("e.warranty_days > 0 as has_cover"),
+      db.raw(
+        "e.part_warranty_days > 0 and exists (select 1 from fitted f where f.unit_id = u.id and f.removed_at is null) as has_part_cover",
+      ),
+    );
+
+const asSale = (r: Record<string, never>): SaleLine => ({
+  tag: r.tag!,
+  model: r.model!,
+  kind: r.kind!,
+  channel: r.channel!,
+  priceMinor: r.price_minor!,
+  feesMinor: r.fees_minor!,
+  handedOn: r.day!,
+  coverUntil: r.has_cover ? r.unit_until! : null,
+  partCoverUntil: r.has_part_cover ? r.part_until! : null,
+  grade: r.grade!,
+});
+
+/** What was handed over, newest first. */
+export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
+  (
+    await sales(db)
+      .orderBy([
+        { column: "h.handed_on", order: "desc" },
+        { column: "u.tag", order: "desc" },
+      ])
+      .limit(most)
+  ).map(asSale);
+
+/** Everything that was handed over, oldest first, for the file of sales. */
+export const allSales = async (db: Knex): Promise<SaleLine[]> => (await sales(db).orderBy(["h.handed_on", "u.tag"])).map(asSale);
+
+/** Covers that end within some days: the last moment to look into a doubt. */
+export async function coversEnding(db: Knex, days: number): Promise<SaleLine[]> {
+  const rows = await sales(db)
+    .whereRaw("u.ending is not null")
+    .where((w) =>
+      w
+        .whereRaw("e.warranty_days > 0 and h.handed_on + e.warranty_days between current_date and current_date + ?::int", [days])
+        .orWhereRaw(
+          "e.part_warranty_days > 0 and h.handed_on + e.part_warranty_days between current_date and current_date + ?::int",
+          [days],
+        ),
+    )
+    .orderBy("h.handed_on")
+    .limit(100);
+  return rows.map(asSale);
+}
+
+export type ReadyLine = {
+  tag: string;
+  model: string;
+  grade: string | null;
+  priceMinor: number | null;
+  releasedAt: string;
+  token: string | null;
+  source: string;
+};
+
+/** Released and not handed over yet: what a listing offers, or what its owner can fetch. */
+export async function readyToGo(db: Knex): Promise<ReadyLine[]> {
+  const rows = await db("unit as u")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .joinRaw("join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
+    .joinRaw("left join lateral (select token from certificate where ending_id = e.id and revoked_at is null limit 1) c on true")
+    .where("u.ending", "released")
+    .whereNotExists(db("handover as h").whereRaw("h.ending_id = e.id"))
+    .orderBy("u.closed_at", "desc")
+    .limit(200)
+    .select("u.tag", db.raw("m.body->>'name' as model"), "e.grade", "e.price_minor", "u.closed_at", "c.token", "u.source");
+  return rows.map((r) => ({
+    tag: r.tag,
+    model: r.model,
+    grade: r.grade,
+    priceMinor: r.price_minor,
+    releasedAt: r.closed_at.toISOString(),
+    token: r.token,
+    source: r.source,
+  }));
+}
+
+export type ListingLine = {
+  tag: string;
+  model: string;
+  grade: string;
+  condition: string;
+  priceMinor: number | null;
+  warrantyDays: number;
+  text: string;
+  token: string;
+};
+
+/** A listing for each unit that waits to be sold, in the words of its certificate. */
+export async function listings(db: Knex): Promise<ListingLine[]> {
+  const ready = (await readyToGo(db)).filter((r) => r.source !== "customer" && r.token !== null);
+  const rows: { token: string; body: unknown }[] = await db("certificate")
+    .whereIn(
+      "token",
+      ready.map((r) => r.token),
+    )
+    .select("token", "body");
+  return ready.flatMap((r): ListingLine[] => {
+    const row = rows.find((x) => x.token === r.token);
+    if (!row) return [];
+    const body = certificateSchema.parse(row.body);
+    return [
+      {
+        tag: r.tag,
+        model: body.model,
+        grade: body.grade,
+        condition: body.condition ? CONDITION_WORDS[body.condition.grade] : "",
+        priceMinor: r.priceMinor,
+        warrantyDays: body.warrantyDays,
+        text: listingText(body),
+        token: row.token,
+      },
+    ];
+  });
+}

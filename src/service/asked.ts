@@ -1,0 +1,106 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { NO, type QuestionBody, questionBodySchema } from "@/contract/question";
+
+/** What customers were asked, and how each fault stands. */
+
+export type AnswerView = {
+  faultId: string;
+  choice: string;
+  words: string;
+  name: string;
+  cameBy: "page" | "told";
+  wording: string;
+  at: string;
+};
+export type QuestionView = {
+  id: string;
+  number: number;
+  token: string;
+  body: QuestionBody;
+  sentAt: string;
+  expiresAt: string;
+  state: "waiting" | "answered" | "expired" | "withdrawn";
+  answers: AnswerView[];
+  by: string;
+};
+export type QuestionRow = {
+  id: string;
+  unit_id: string;
+  number: number;
+  token: string;
+  body: unknown;
+  expires_at: Date;
+  withdrawn_at: Date | null;
+  at: Date;
+  person: string;
+};
+
+export const stateOf = (row: Pick<QuestionRow, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
+  row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
+
+export async function answersOf(db: Knex, questionIds: readonly string[]) {
+  return db("answer").whereIn("question_id", questionIds).orderBy("id");
+}
+
+export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
+  const rows: QuestionRow[] = await db("question")
+    .join("person", "person.id", "question.by")
+    .where({ unit_id: unitId })
+    .orderBy("number", "desc")
+    .select("question.*", "person.name as person");
+  const answers = await answersOf(
+    db,
+    rows.map((r) => r.id),
+  );
+  return rows.map((r) => {
+    const mine = answers.filter((a) => a.question_id === r.id);
+    return {
+      id: r.id,
+      number: r.number,
+      token: r.token,
+      body: questionBodySchema.parse(r.body),
+      sentAt: r.at.toISOString(),
+      expiresAt: r.expires_at.toISOString(),
+      state: stateOf(r, mine.length > 0),
+      by: r.person,
+      answers: mine.map((a) => ({
+        faultId: a.fault_id,
+        choice: a.choice,
+        words: a.words,
+        name: a.name,
+        cameBy: a.came_by,
+        wording: a.wording.words,
+        at: a.at.toISOString(),
+      })),
+    };
+  });
+}
+
+export type FaultYes = { faultId: string; state: "waiting" | "no" | "yes" };
+
+/** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
+export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]> {
+  const questions = await questionsOf(db, unitId);
+  const out = new Map<string, FaultYes>();
+  for (const q of questions.filter((x) => x.state !== "withdrawn").reverse())
+    for (const f of q.body.faults) {
+      const last = q.answers.filter((a) => a.faultId === f.faultId).at(-1);
+      const before = out.get(f.faultId);
+      if (last) out.set(f.faultId, { faultId: f.faultId, state: last.choice === NO ? "no" : "yes" });
+      else if (!before || before.state !== "yes" || q.state === "waiting")
+        out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
+    }
+  // symptoms of one place are one fault: what was asked and answered for one holds for all of them
+  const faults: { id: string; place: string }[] = out.size
+    ? await db("fault").where({ unit_id: unitId }).select("id", "place")
+    : [];
+  for (const f of faults) {
+    if (out.has(f.id)) continue;
+    const like = faults.find((x) => x.place === f.place && out.has(x.id));
+    if (like) out.set(f.id, { faultId: f.id, state: out.get(like.id)!.state });
+  }
+  return [...out.values()];
+}

@@ -1,0 +1,329 @@
+import "server-only";
+
+import { randomBytes } from "node:crypto";
+
+import type { Knex } from "knex";
+
+import { type CertificateBody, certificateSchema, type Disclosure, type SignatureState } from "@/contract/certificate";
+import type { DeedParsed, Settings } from "@/contract/deeds";
+import { type Family, familyOf } from "@/core/decide/families";
+import { conditionOf, type ConditionVerdict } from "@/core/grade/condition";
+import { replay, type WorkEvent } from "@/core/mend/work";
+import { guideOf } from "@/core/profile/guide";
+import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/profile";
+import { careFor } from "@/core/prove/care";
+import { type UnitFacts, unitGrade } from "@/core/record/standing";
+import { figuresOf } from "@/text/measures";
+import { placeWords } from "@/text/words";
+import { damageOf } from "./damage";
+import { loadRoutes } from "./decide";
+import type { UnitRow } from "./facts";
+import { modelById, type StoredProfile } from "./models";
+import { proofChecksOf } from "./proving";
+import type { StoredRecording } from "./recordings";
+import { checkContent } from "./signing";
+import { loadCatalogue } from "./stock";
+import { nameOf } from "./work-order";
+
+/** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
+
+const DAY_MS = 24 * 3600_000;
+const GLUE = /\b(glue|glued|adhesive|epoxy)\b/i;
+const SHIM = /\b(shim|shimmed|spacer|pad behind)\b/i;
+
+type FittedPart = {
+  id: string;
+  place: string;
+  name: string;
+  make: "original" | "dear-copy" | "cheap-copy" | null;
+  used: boolean;
+};
+
+/** Parts in the unit that this shop fitted. */
+export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
+  const rows: {
+    id: string;
+    slot: string;
+    part: string;
+    condition: string;
+    from_unit_id: string | null;
+    source: string | null;
+  }[] = await db("fitted as f")
+    .leftJoin("batch as b", "b.id", "f.batch_id")
+    .where({ "f.unit_id": unitId, "f.removed_at": null })
+    .orderBy("f.at")
+    .select("f.id", "f.slot", "f.part", "f.condition", "f.from_unit_id", "b.source");
+  if (rows.length === 0) return [];
+  const { value: catalogue } = await loadCatalogue(db);
+  return rows.map((r) => {
+    const part = catalogue.parts.find((p) => p.code === r.part);
+    return {
+      id: r.id,
+      place: placeWords(r.slot),
+      name: part?.name ?? r.part,
+      make: part?.make ?? null,
+      used: r.from_unit_id !== null || r.source === "donor" || r.condition !== "new",
+    };
+  });
+}
+
+/** What a buyer is told beside the figures, each from a fact of the record. */
+export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProfile, facts: UnitFacts): Promise<Disclosure[]> {
+  const parts = await partsIn(db, unit.id);
+  const mends: { what: string; part: string; remark: string; route: string | null; review_on: Date | null; fallback: string }[] =
+    await db("mend")
+      .where({ unit_id: unit.id })
+      .orderBy("number")
+      .select("what", "part", "remark", "route", "review_on", "fallback");
+  const { value: routes } = await loadRoutes(db);
+  const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .where({ "o.unit_id": unit.id, "e.undone": false })
+    .whereRaw("o.status <> 'dropped'")
+    .orderBy("e.id")
+    .select("e.body", "o.profile_id", "o.revision", "o.id as order");
+  const lost: string[] = [];
+  for (const order of new Set(events.map((e) => e.order))) {
+    const mine = events.filter((e) => e.order === order);
+    const stored = (await modelById(db, mine[0]!.profile_id)).body.guide;
+    if (!stored) continue;
+    const guide = guideOf(stored, mine[0]!.revision);
+    const state = replay(
+      guide,
+      mine.map((e) => e.body),
+    );
+    for (const item of state.items.values())
+      if (item.state === "explained" && item.fate !== "replaced") lost.push(nameOf(guide, state, item.id));
+  }
+  const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "");
+  const faults: { place: string; kind: string; words: string }[] = await db("fault")
+    .where({ unit_id: unit.id, status: "accepted" })
+    .orderBy("number")
+    .select("place", "kind", "words");
+  const used = routes.filter((r) => mends.some((m) => m.route === r.id));
+  const words = (m: (typeof mends)[number]) => `${m.what} ${m.part} ${m.remark}`;
+  const missing = profile.body.accessories.filter((a) => !unit.intake.accessories.includes(a.id)).map((a) => a.name);
+  const functions = functionsOf(profile.body, unit.revision);
+  const without = functions
+    .filter((f) => ["fail", "not-fitted"].includes(facts.checks.find((c) => c.functionId === f.id)?.result ?? ""))
+    .map((f) => f.name);
+  const marks = [...new Set(unit.intake.marks.map((m) => m.kind.replaceAll("-", " ")))];
+  return [
+    ...parts
+      .filter((p) => p.make !== null && p.make !== "original")
+      .map((p): Disclosure => ({ code: "part", name: `${p.name} (${p.place})`, make: p.make! })),
+    ...parts.filter((p) => p.used).map((p): Disclosure => ({ code: "donor-part", name: `${p.name} (${p.place})` })),
+    ...used.filter((r) => r.discloses && r.school !== "upgrade").map((r): Disclosure => ({ code: "route", words: r.discloses })),
+    ...used.filter((r) => r.school === "upgrade").map((r): Disclosure => ({ code: "upgrade", words: r.discloses || r.name })),
+    ...mends.filter((m) => GLUE.test(words(m))).map((m): Disclosure => ({ code: "glue", words: m.what })),
+    ...mends.filter((m) => SHIM.test(words(m))).map((m): Disclosure => ({ code: "shim", words: m.what })),
+    ...mends.filter((m) => m.review_on !== null).map((m): Disclosure => ({ code: "provisional", words: m.what })),
+    ...(marks.length ? [{ code: "marks", kinds: marks } satisfies Disclosure] : []),
+    ...(lost.length ? [{ code: "lost", names: lost } satisfies Disclosure] : []),
+    ...damages.map((d): Disclosure => ({ code: "damage", place: d.place, what: d.what })),
+    ...(missing.length ? [{ code: "missing", names: missing } satisfies Disclosure] : []),
+    ...(without.length ? [{ code: "function-lost", names: without } satisfies Disclosure] : []),
+    ...faults.map((f): Disclosure => ({ code: "accepted-fault", words: `${placeWords(f.place)}: ${f.kind}` })),
+  ];
+}
+
+/** The outside, by the marks of the intake, what was cleaned since, and damage of our own. */
+export async function conditionFor(db: Knex, unit: UnitRow, facts: UnitFacts): Promise<ConditionVerdict> {
+  const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "").length;
+  const asked = facts.proving.answers.find((a) => a.key === "cleaned");
+  const byOrder = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .where({ "o.unit_id": unit.id, "e.undone": false })
+    .whereRaw("e.body->>'task' like 'clean:%'")
+    .first("e.id");
+  return conditionOf({
+    marks: unit.intake.marks,
+    smell: unit.intake.smell,
+    cleaned: asked?.result === "pass" || byOrder !== undefined,
+    damages,
+  });
+}
+
+type Statement = {
+  at: Date;
+  unit: UnitRow;
+  profile: StoredProfile;
+  settings: Settings;
+  facts: UnitFacts;
+  proof: StoredRecording;
+  before: StoredRecording | null;
+  input: DeedParsed<"unit.release">;
+};
+
+const thin = (points: [number, number][], most: number): [number, number][] =>
+  points.length <= most ? points : Array.from({ length: most }, (_, i) => points[Math.floor((i * points.length) / most)]!);
+
+/** A stick's edge over the angle in degrees, or a trigger's first slow pull over milliseconds. */
+function pointsOf(r: StoredRecording | null, id: string): [number, number][] {
+  const result = r?.analysis.controls[id];
+  if (result?.kind === "stick")
+    return (result.profile ?? []).flatMap((v, k): [number, number][] =>
+      v === null ? [] : [[k * 5 + 2.5, Math.round(v * 1e4) / 1e4]],
+    );
+  return thin(r?.plots.triggers[id]?.[0] ?? [], 60);
+}
+
+/** What the certificate says, fixed on the day of release. */
+export async function stateCertificate(db: Knex, s: Statement): Promise<CertificateBody> {
+  const { unit, profile, facts } = s;
+  const rules = rulesOf(profile.body, s.settings.limits);
+  const checks: { function_id: string; result: string; note: string; at: Date; person: string; instrument: string | null }[] =
+    await db("function_check as c")
+      .join("person as p", "p.id", "c.by")
+      .leftJoin("bench_reading as b", "b.id", "c.reading_id")
+      .distinctOn("c.function_id")
+      .where({ "c.unit_id": unit.id })
+      .orderBy([{ column: "c.function_id" }, { column: "c.id", order: "desc" }])
+      .select("c.function_id", "c.result", "c.note", "c.at", "p.name as person", "b.instrument");
+  const faults: { place: string; measure: string | null; cause: string }[] = await db("fault")
+    .where({ unit_id: unit.id, status: "mended" })
+    .select("place", "measure", "cause");
+  const functions = functionsOf(profile.body, unit.revision).map((f) => {
+    const c = checks.find((x) => x.function_id === f.id);
+    return {
+      id: f.id,
+      name: f.name,
+      result: c?.result ?? "not-tested",
+      measured: c?.note ?? "",
+      with: c ? (c.instrument ?? "by hand and eye") : "",
+      by: c?.person ?? "",
+      at: c?.at.toISOString() ?? null,
+    };
+  });
+  const controls = controlsOf(profile.body, unit.revision).map((c) => {
+    const result = s.proof.analysis.controls[c.id];
+    const earlier = s.before?.analysis.controls[c.id];
+    const was = earlier ? figuresOf(earlier, rules.limitsFor(c.id)) : [];
+    const figures = result ? figuresOf(result, rules.limitsFor(c.id)) : [];
+    const now = pointsOf(s.proof, c.id);
+    return {
+      id: c.id,
+      name: placeName(c),
+      grade: result?.grade ?? ("untested" as const),
+      figures: figures.map((f) => ({
+        measure: f.measure,
+        value: f.value,
+        limit: f.limit,
+        before: was.find((w) => w.measure === f.measure)?.value ?? null,
+      })),
+      curve: now.length ? { now, before: pointsOf(s.before, c.id) } : null,
+    };
+  });
+  const condition = await conditionFor(db, unit, facts);
+  const days = s.input.warrantyDays;
+  return certificateSchema.parse({
+    v: 2,
+    nonce: randomBytes(12).toString("base64url"),
+    shop: { name: s.settings.shopName, town: s.settings.town },
+    tag: unit.tag,
+    model: `${profile.body.maker} ${profile.body.name}`,
+    revision: profile.body.revisions.find((r) => r.id === unit.revision)?.name ?? null,
+    grade: unitGrade(
+      controls.map((c) => c.grade),
+      functions.map((f) => f.result as "pass"),
+    ),
+    condition: { grade: condition.condition, reasons: condition.reasons },
+    releasedAt: s.at.toISOString(),
+    warrantyUntil: days > 0 ? new Date(s.at.getTime() + days * DAY_MS).toISOString() : null,
+    warrantyDays: days,
+    partWarrantyDays: s.input.partWarrantyDays,
+    seal: s.input.seal,
+    limit: s.input.limit,
+    limitReason: s.input.reason,
+    tester: {
+      person: s.proof.by,
+      label: s.proof.tester.label,
+      host: s.proof.tester.host,
+      source: s.proof.source,
+      at: s.proof.startedAt.toISOString(),
+    },
+    controls,
+    functions,
+    proof: (await proofChecksOf(db, unit.id))
+      .filter((c) => facts.proving.sheet.some((i) => i.key === c.key))
+      .map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
+    work: await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part"),
+    parts: (await partsIn(db, unit.id)).map(({ place, name, make, used }) => ({ place, name, make, used })),
+    disclosures: await disclosuresOf(db, unit, profile, facts),
+    care: careFor({
+      causes: faults.map((f) => f.cause),
+      families: faults.map((f) => familyOf(profile.body, f.place, f.measure)).filter((f): f is Family => f !== null),
+      power: profile.body.power.map((p) => p.kind),
+    }),
+    known: s.input.known,
+  });
+}
+
+type Row = {
+  id: string;
+  unit_id: string;
+  token: string;
+  body: unknown;
+  jws: string;
+  revoked_at: Date | null;
+  revoked_why: string;
+  superseded_by: string | null;
+  ending_id: string;
+};
+export type Certificate = {
+  id: string;
+  unitId: string;
+  endingId: string;
+  token: string;
+  body: CertificateBody;
+  jws: string;
+  revokedAt: Date | null;
+  revokedWhy: string;
+  /** the address of the one that took its place */
+  supersededBy: string | null;
+};
+
+const read = (row: Row & { next: string | null }): Certificate => ({
+  id: row.id,
+  unitId: row.unit_id,
+  endingId: row.ending_id,
+  token: row.token,
+  body: certificateSchema.parse(row.body),
+  jws: row.jws,
+  revokedAt: row.revoked_at,
+  revokedWhy: row.revoked_why,
+  supersededBy: row.next,
+});
+
+const certificates = (db: Knex) =>
+  db("certificate as c").leftJoin("certificate as n", "n.id", "c.superseded_by").select("c.*", "n.token as next");
+
+export async function certificatesOf(db: Knex, unitId: string): Promise<Certificate[]> {
+  return (await certificates(db).where({ "c.unit_id": unitId }).orderBy("c.at", "desc")).map(read);
+}
+
+/** What the public page shows: the content, whether it is what was signed, whether it stands, and until when cover runs. */
+export type PublicCertificate = Certificate & { signature: SignatureState; handedOn: string | null };
+
+/**
+ * A certificate by its address. A content that was changed so that it cannot even be read any more is told as tampered with; the
+ * signed content, which travels inside the signature, is shown in its place.
+ */
+export async function certificateByToken(db: Knex, token: string): Promise<PublicCertificate | null> {
+  if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
+  const row: (Row & { next: string | null }) | undefined = await certificates(db).where("c.token", token).first();
+  if (!row) return null;
+  const signature = await checkContent(db, row.body, row.jws);
+  const readable = certificateSchema.safeParse(row.body).success;
+  const handover = await db("handover")
+    .where({ ending_id: row.ending_id })
+    .orderBy("at", "desc")
+    .first(db.raw("to_char(handed_on, 'YYYY-MM-DD') as day"));
+  return {
+    ...read(readable ? row : { ...row, body: signedContent(row.jws) }),
+    signature,
+    handedOn: handover?.day ?? null,
+  };
+}
+
+const signedContent = (jws: string): unknown => JSON.parse(Buffer.from(jws.split(".")[1] ?? "", "base64url").toString("utf8"));

@@ -1,0 +1,83 @@
+import "server-only";
+
+import { createHash, randomBytes } from "node:crypto";
+
+import ical, { ICalCalendarMethod } from "ical-generator";
+import type { Knex } from "knex";
+
+import { daysLater } from "@/core/prove/cover";
+import { allSales } from "./after-sale";
+import { type Deed, note, nothing, Refused } from "./base";
+import { loadSettings } from "./settings";
+
+/** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
+
+const TOKEN_BYTES = 20; // 160 random bits
+const digest = (token: string) => createHash("sha256").update(token).digest("hex");
+
+export const makeFeed: Deed<"feed.make"> = async (db, actor, { name }) => {
+  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  await db("feed").insert({ person_id: actor.id, token_sha256: digest(token), name });
+  await note(db, actor, "feed-made", null, { name });
+  return { token };
+};
+
+export const revokeFeed: Deed<"feed.revoke"> = async (db, actor, { feedId }) => {
+  const changed = await db("feed")
+    .where({ id: feedId, person_id: actor.id, revoked_at: null })
+    .update({ revoked_at: db.fn.now() });
+  if (changed !== 1) throw new Refused({ code: "not-found", what: "calendar address" });
+  await note(db, actor, "feed-revoked", null, { feedId });
+  return nothing;
+};
+
+export type FeedView = { id: string; name: string; madeAt: string };
+
+export async function feedsOf(db: Knex, personId: string): Promise<FeedView[]> {
+  const rows = await db("feed")
+    .where({ person_id: personId, revoked_at: null })
+    .orderBy("made_at")
+    .select("id", "name", "made_at");
+  return rows.map((r) => ({ id: r.id, name: r.name, madeAt: r.made_at.toISOString() }));
+}
+
+const KEPT_DAYS = 30; // what is long over does not fill a calendar
+
+/** The calendar behind an address; null when it was taken back, its person may not come in any more, or it never was. */
+export async function calendarOf(db: Knex, token: string, today: string): Promise<string | null> {
+  if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
+  const feed = await db("feed as f")
+    .join("person as p", "p.id", "f.person_id")
+    .where({ "f.token_sha256": digest(token), "p.active": true })
+    .whereNull("f.revoked_at")
+    .first("f.id");
+  if (!feed) return null;
+  const { settings } = await loadSettings(db);
+  const since = daysLater(today, -KEPT_DAYS);
+  const due: { id: string; tag: string; model: string; day: string }[] = await db("unit as u")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .whereNotNull("u.due_on")
+    .whereNull("u.ending")
+    .orderBy(["u.due_on", "u.tag"])
+    .select("u.id", "u.tag", db.raw("m.body->>'name' as model"), db.raw("to_char(u.due_on, 'YYYY-MM-DD') as day"));
+  const calendar = ical({
+    name: settings.shopName,
+    method: ICalCalendarMethod.PUBLISH,
+    prodId: { company: "birdcage", product: "workshop" },
+  });
+  const add = (id: string, day: string, summary: string) =>
+    calendar.createEvent({
+      id: `${id}@birdcage`,
+      start: new Date(`${day}T00:00:00Z`),
+      allDay: true,
+      summary,
+      stamp: new Date(`${day}T00:00:00Z`),
+    });
+  for (const u of due) add(`due-${u.id}`, u.day, `${u.tag} is due (${u.model})`);
+  for (const s of await allSales(db)) {
+    if (s.coverUntil && s.coverUntil >= since) add(`cover-${s.tag}`, s.coverUntil, `${s.tag}: warranty ends (${s.model})`);
+    if (s.partCoverUntil && s.partCoverUntil >= since)
+      add(`part-cover-${s.tag}`, s.partCoverUntil, `${s.tag}: warranty on fitted parts ends (${s.model})`);
+  }
+  return calendar.toString();
+}

@@ -1,0 +1,175 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type Family, familyOf } from "@/core/decide/families";
+import { labourOf, type Rates, saleTerms, type Term, totalOf } from "@/core/money/rates";
+import type { Ending } from "@/core/record/standing";
+import { type Forecast, purchaseOf } from "./decide";
+import { listModels } from "./models";
+import { loadSettings } from "./settings";
+
+/** What came of closed units, by the rates of the day on which each was closed. */
+
+/** Fees that were really paid stand in for the house's share and fixed fee. */
+const withFees = (terms: Term[], feesMinor: number): Term[] =>
+  feesMinor === 0
+    ? terms
+    : [...terms.filter((t) => t.code !== "fee-share" && t.code !== "fee-fixed"), { code: "fee-fixed", minor: -feesMinor }];
+
+export type ClosedUnit = {
+  unitId: string;
+  tag: string;
+  model: string;
+  seller: string;
+  source: string;
+  ending: Ending;
+  closedAt: string;
+  soldOn: string | null;
+  grade: string | null;
+  priceMinor: number;
+  revision: string | null;
+  modelKey: string;
+  poorParcel: boolean;
+  differed: boolean;
+  faults: number;
+  faultsClaimed: number;
+  terms: Term[];
+  marginMinor: number;
+  minutes: number;
+  forecast: Forecast | null;
+  families: Family[];
+  routes: string[];
+};
+
+/** Closed units with what each brought, term by term, beside what the last decision expected. */
+export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]): Promise<ClosedUnit[]> {
+  const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  const rows = await db("unit as u")
+    .join("model_profile as p", "p.id", "u.profile_id")
+    .whereNotNull("u.ending")
+    .whereIn("u.id", [...ids])
+    .orderBy("u.closed_at", "desc")
+    .select("u.*", "p.key", db.raw("p.body->>'name' as model"));
+  const endings = await db("ending")
+    .whereIn("unit_id", ids)
+    .orderBy("at", "desc")
+    .select("id", "unit_id", "price_minor", "grade");
+  const handovers = await db("handover")
+    .whereIn("unit_id", ids)
+    .orderBy("at", "desc")
+    .select("ending_id", "price_minor", "fees_minor", db.raw("to_char(handed_on, 'YYYY-MM-DD') as day"));
+  const mends = await db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route");
+  const decisions = await db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast");
+  const faults = await db("fault")
+    .whereIn("unit_id", ids)
+    .whereNot({ status: "withdrawn" })
+    .select("unit_id", "place", "measure", "claimed");
+  return rows.map((r) => {
+    const end = endings.find((e) => e.unit_id === r.id);
+    const mine = mends.filter((m) => m.unit_id === r.id);
+    const minutes = mine.reduce((s, m) => s + m.minutes, 0);
+    const parts = mine.reduce((s, m) => s + m.part_minor, 0);
+    const gifts = mine.filter((m) => m.part_gift !== "");
+    const gifted = gifts.reduce((s, m) => s + m.part_minor, 0);
+    const purchase = purchaseOf(r);
+    const handover = handovers.find((h) => h.ending_id === end?.id);
+    const sold = handover?.price_minor ?? end?.price_minor ?? 0;
+    const terms: Term[] = [
+      ...(sold > 0
+        ? r.source === "customer"
+          ? [
+              { code: "price" as const, minor: sold },
+              { code: "carriage-out" as const, minor: -rates.carriageOut },
+            ]
+          : withFees(saleTerms(sold, purchase, 0, rates), handover?.fees_minor ?? 0)
+        : []),
+      ...(purchase ? [{ code: "purchase" as const, minor: -purchase }] : []),
+      ...(parts - gifted ? [{ code: "part" as const, minor: -(parts - gifted) }] : []),
+      ...(gifted
+        ? [
+            {
+              code: "gift" as const,
+              minor: -gifted,
+              note: `from ${[...new Set(gifts.map((m) => m.part_gift))].join(", ")}, no cash`,
+            },
+          ]
+        : []),
+      ...(minutes ? [{ code: "labour" as const, minor: -labourOf(minutes, rates), note: `${minutes} min` }] : []),
+    ];
+    const profile = profiles.get(r.key);
+    const families = profile
+      ? [...new Set(faults.filter((f) => f.unit_id === r.id).map((f) => familyOf(profile, f.place, f.measure)))].filter(
+          (f) => f !== null,
+        )
+      : [];
+    return {
+      unitId: r.id,
+      tag: r.tag,
+      model: r.model,
+      seller: r.seller,
+      source: r.source,
+      ending: r.ending,
+      closedAt: r.closed_at.toISOString(),
+      soldOn: handover?.day ?? null,
+      grade: end?.grade ?? null,
+      priceMinor: sold,
+      revision: r.revision,
+      modelKey: r.key,
+      poorParcel: ["poor", "damaged"].includes(r.intake.parcel),
+      differed: r.intake.differs !== "",
+      faults: faults.filter((f) => f.unit_id === r.id).length,
+      faultsClaimed: faults.filter((f) => f.unit_id === r.id && f.claimed).length,
+      terms,
+      marginMinor: totalOf(terms),
+      minutes,
+      forecast: decisions.find((d) => d.unit_id === r.id)?.forecast ?? null,
+      families,
+      routes: [...new Set(mine.map((m) => m.route).filter((x): x is string => x !== null))],
+    };
+  });
+}
+
+/** Adds up again what came of these units and keeps it for the reports; a unit that is open has no outcome. */
+export async function refreshOutcomes(db: Knex, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  const { settings } = await loadSettings(db);
+  const closed = await closedUnits(db, settings.rates, ids);
+  await db("outcome").whereIn("unit_id", ids).delete();
+  if (closed.length > 0)
+    await db("outcome").insert(
+      closed.map((u) => ({
+        unit_id: u.unitId,
+        model: u.modelKey,
+        revision: u.revision,
+        source: u.source,
+        seller: u.seller,
+        ending: u.ending,
+        grade: u.grade,
+        closed_at: u.closedAt,
+        sold_on: u.soldOn,
+        price_minor: u.priceMinor,
+        margin_minor: u.marginMinor,
+        minutes: u.minutes,
+        forecast_minor: u.forecast && Math.round(u.forecast.margin),
+        forecast_low_minor: u.forecast && Math.round(u.forecast.low),
+        forecast_high_minor: u.forecast && Math.round(u.forecast.high),
+        routes: u.routes,
+        families: u.families,
+        poor_parcel: u.poorParcel,
+        differed: u.differed,
+        faults: u.faults,
+        faults_claimed: u.faultsClaimed,
+      })),
+    );
+}
+
+/** Units that were closed before outcomes were kept. */
+export async function fillOutcomes(db: Knex): Promise<void> {
+  const ids: string[] = await db("unit as u")
+    .leftJoin("outcome as o", "o.unit_id", "u.id")
+    .whereNotNull("u.ending")
+    .whereNull("o.unit_id")
+    .pluck("u.id");
+  for (let i = 0; i < ids.length; i += 200) await refreshOutcomes(db, ids.slice(i, i + 200));
+}

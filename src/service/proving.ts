@@ -1,0 +1,123 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Intake } from "@/contract/intake";
+import { cureOf, type Try } from "@/core/diagnosis/tries";
+import type { Grade } from "@/core/grade/grade";
+import { functionsOf, type ModelProfile } from "@/core/profile/profile";
+import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
+import { standingsOf } from "./asked";
+
+/** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
+
+/** What a test was made with. A host that nobody wrote down says nothing. */
+export const testerOf = (source: string, host: string): string => `${source} ${host}`.trim();
+
+type OfUnit = { id: string; source: string; revision: string | null; claim: string; intake: Intake };
+
+export async function loadProving(
+  db: Knex,
+  unit: OfUnit,
+  profile: ModelProfile,
+  rules: ProveRules,
+  retests: readonly { at: Date; works: boolean }[],
+): Promise<Proving> {
+  const answers: ProofAnswer[] = await db("proof_check")
+    .distinctOn("key")
+    .where({ unit_id: unit.id })
+    .orderBy([{ column: "key" }, { column: "id", order: "desc" }])
+    .select("key", "result", "value", "at");
+  const mends: { number: number; at: Date; review_on: Date | null; person: string }[] = await db("mend as m")
+    .join("person as p", "p.id", "m.by")
+    .where({ unit_id: unit.id })
+    .orderBy("number")
+    .select("number", "m.at", "review_on", "p.name as person");
+  const tries: Try[] = await db("attempt")
+    .where({ unit_id: unit.id, outcome: "cured" })
+    .select("number", "suspect", "action", "at", "outcome", "undone");
+  const worked: { person: string; cleaned: boolean }[] = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .join("person as p", "p.id", "e.by")
+    .where({ "o.unit_id": unit.id, "e.undone": false })
+    .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
+    .groupBy("p.name")
+    .select("p.name as person", db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned"));
+  const references: { source: string; host: string; at: Date; grade: Grade }[] = await db("recording as r")
+    .join("unit as u", "u.id", "r.unit_id")
+    .whereNotNull("u.reference_since")
+    .whereNot("u.id", unit.id)
+    .whereNot("r.purpose", "quick")
+    .orderBy("r.started_at", "desc")
+    .limit(50)
+    .select("r.source", db.raw("r.tester->>'host' as host"), "r.started_at as at", "r.grade");
+  // what was said and seen at the door counts also after somebody wrote it over
+  const earlier: { claim: string; intake: Pick<Intake, "grime" | "smell"> }[] = await db("event")
+    .where({ unit_id: unit.id, kind: "intake-changed" })
+    .orderBy("id")
+    .select(db.raw("body->'was'->>'claim' as claim"), db.raw("body->'was'->'intake' as intake"));
+  const told = [...earlier, unit];
+  const kinds = new Set(functionsOf(profile, unit.revision).map((f) => f.kind));
+  return {
+    rules,
+    sheet: proofSheet({
+      claims: told.map((t) => t.claim),
+      grime: told.map((t) => t.intake.grime),
+      smell: told.map((t) => t.intake.smell),
+      cleanedByOrder: worked.some((w) => w.cleaned),
+      radio: kinds.has("radio"),
+      builtInCell: profile.power.some((p) => p.kind === "built-in" && p.cells > 0),
+    }),
+    answers,
+    unsure: [
+      ...mends.filter((m) => m.review_on !== null).map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
+      ...tries
+        .filter((t) => cureOf(t, retests) === "unproven")
+        .map((t) => ({ what: "unproven-cure" as const, number: t.number, since: t.at })),
+    ],
+    unasked: await unaskedOf(db, unit),
+    menders: [...new Set([...mends.map((m) => m.person), ...worked.map((w) => w.person)])],
+    references: references.map((r) => ({ tester: testerOf(r.source, r.host), at: r.at, grade: r.grade })).reverse(),
+  };
+}
+
+/**
+ * A customer's unit: faults at which nobody asked, or whose answer is still awaited. A limit of cost that was agreed at the door
+ * is a yes to whatever keeps within it, unless something was asked all the same.
+ */
+async function unaskedOf(db: Knex, unit: OfUnit): Promise<number[]> {
+  if (unit.source !== "customer") return [];
+  const faults: { id: string; number: number }[] = await db("fault")
+    .where({ unit_id: unit.id })
+    .whereNot({ status: "withdrawn" })
+    .orderBy("number")
+    .select("id", "number");
+  const standings = await standingsOf(db, unit.id);
+  const agreed = unit.intake.costLimitMinor !== null;
+  return faults
+    .filter((f) => {
+      const standing = standings.find((s) => s.faultId === f.id)?.state;
+      return standing === "waiting" || (standing === undefined && !agreed);
+    })
+    .map((f) => f.number);
+}
+
+export type ProofCheckView = {
+  key: string;
+  result: ProofAnswer["result"];
+  value: number | null;
+  note: string;
+  by: string;
+  at: string;
+};
+
+/** The latest answer of each line, with who and when. */
+export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
+  const rows = await db("proof_check as c")
+    .join("person as p", "p.id", "c.by")
+    .distinctOn("c.key")
+    .where({ unit_id: unitId })
+    .orderBy([{ column: "c.key" }, { column: "c.id", order: "desc" }])
+    .select("c.key", "c.result", "c.value", "c.note", "p.name as person", "c.at");
+  return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
+}

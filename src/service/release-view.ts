@@ -1,0 +1,82 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Disclosure } from "@/contract/certificate";
+import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
+import type { Grade } from "@/core/grade/grade";
+import { type ConditionVerdict } from "@/core/grade/condition";
+import { labourOf } from "@/core/money/rates";
+import { proofOf, unitGrade } from "@/core/record/standing";
+import { type ReturnView, returnsOf, type Standing, standingAfter } from "./after-sale";
+import { certificatesOf, conditionFor, disclosuresOf, partsIn } from "./certificate";
+import { loadModelMoney, purchaseOf } from "./decide";
+import { loadFacts, unitById } from "./facts";
+import { modelById } from "./models";
+import { loadSettings } from "./settings";
+import type { CertificateBody } from "@/contract/certificate";
+
+/** What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told, and what came after. */
+
+const SALES_DAYS = 365;
+
+export type ReleaseView = {
+  /** over controls and functions; null without a proof */
+  grade: Grade | null;
+  condition: ConditionVerdict;
+  disclosures: Disclosure[];
+  price: Suggestion & { floorMinor: number; costsMinor: number };
+  parts: { id: string; name: string; place: string }[];
+  after: Standing | null;
+  returns: ReturnView[];
+  /** the content of the certificate that stands, for the listing's text */
+  stated: CertificateBody | null;
+};
+
+export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView> {
+  const unit = await unitById(db, unitId);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const facts = await loadFacts(db, unit, profile.body, settings.floor);
+  const proof = proofOf(facts);
+  const grade: Grade = proof
+    ? unitGrade(
+        facts.controls.map((c) => proof.controls[c] ?? "untested"),
+        facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
+      )
+    : "untested";
+  const [{ value: money }, condition, disclosures, parts, after, returns, certificates] = await Promise.all([
+    loadModelMoney(db, profile.body),
+    conditionFor(db, unit, facts),
+    disclosuresOf(db, unit, profile, facts),
+    partsIn(db, unitId),
+    standingAfter(db, unitId),
+    returnsOf(db, unitId),
+    certificatesOf(db, unitId),
+  ]);
+  const sales: number[] = await db("outcome")
+    .where({ model: profile.key, grade, ending: "released" })
+    .whereNot({ source: "customer" })
+    .where("price_minor", ">", 0)
+    .whereRaw("closed_at > now() - make_interval(days => ?)", [SALES_DAYS])
+    .orderBy("closed_at", "desc")
+    .limit(60)
+    .pluck("price_minor");
+  const spent = await db("mend")
+    .where({ unit_id: unitId })
+    .first(
+      db.raw("coalesce(sum(minutes), 0)::int as minutes"),
+      db.raw("coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
+    );
+  const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);
+  return {
+    grade: proof ? grade : null,
+    condition,
+    disclosures,
+    price: { ...suggestPrice(sales, money.market, grade), costsMinor: costs, floorMinor: priceFloor(costs, settings.rates) },
+    parts,
+    after,
+    returns,
+    stated: certificates.find((c) => c.revokedAt === null)?.body ?? null,
+  };
+}

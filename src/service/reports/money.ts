@@ -1,0 +1,352 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Report } from "@/contract/reports";
+import type { Family } from "@/core/decide/families";
+import { wilson } from "@/core/math/binomial";
+import { FAMILY_WORDS, MAKE_WORDS, SCHOOL_WORDS } from "@/text/decide";
+import { loadRoutes } from "../decide";
+import { listModels } from "../models";
+import { type Asked, moments, ofAsked, outcomes } from "./base";
+
+/** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
+
+const SHOWN = 14;
+const MOST_POINTS = 400;
+
+type Sums = { key: string; n: number; margin: number; minutes: number; off: number | null };
+
+/** Margin a unit and an hour, by what one asks for. */
+export async function marginReport(db: Knex, a: Asked): Promise<Report> {
+  const sums = [
+    db.raw("count(*)::int as n"),
+    db.raw("sum(o.margin_minor)::float8 as margin"),
+    db.raw("sum(o.minutes)::float8 as minutes"),
+    db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
+  ];
+  const many = a.by === "route" || a.by === "way" || a.by === "make" ? "routes" : a.by === "fault" ? "families" : null;
+  const query = outcomes(db, a);
+  const rows: Sums[] = many
+    ? await query
+        .joinRaw(`left join lateral unnest(o.${many}) as k(key) on true`)
+        .groupBy("k.key")
+        .select(db.raw("coalesce(k.key, '') as key"), ...sums)
+    : a.by === "seller"
+      ? await query
+          .groupByRaw("1")
+          .select(db.raw("case when o.source = 'customer' then '-customers' else o.seller end as key"), ...sums)
+      : await query.groupBy("o.model").select("o.model as key", ...sums);
+  const { value: routes } = await loadRoutes(db);
+  const models = new Map((await listModels(db)).map((m) => [m.key, m.body.name]));
+  const nameOf = (key: string): string => {
+    const route = routes.find((r) => r.id === key);
+    switch (a.by) {
+      case "model":
+        return models.get(key) ?? key;
+      case "seller":
+        return key === "-customers" ? "customers" : key || "not named";
+      case "fault":
+        return key ? FAMILY_WORDS[key as Family] : "no fault named";
+      case "route":
+        return key ? (route?.name ?? key) : "no route logged";
+      case "way":
+        return route ? SCHOOL_WORDS[route.school] : "no route logged";
+      case "make":
+        return route?.part ? MAKE_WORDS[route.part.make] : "no part";
+    }
+  };
+  const groups = new Map<string, Omit<Sums, "key"> & { known: number }>();
+  for (const r of rows) {
+    const name = nameOf(r.key);
+    const g = groups.get(name) ?? { n: 0, margin: 0, minutes: 0, off: null, known: 0 };
+    groups.set(name, {
+      n: g.n + r.n,
+      margin: g.margin + r.margin,
+      minutes: g.minutes + r.minutes,
+      off: r.off === null ? g.off : ((g.off ?? 0) * g.known + r.off * r.n) / (g.known + r.n),
+      known: g.known + (r.off === null ? 0 : r.n),
+    });
+  }
+  const lines = [...groups]
+    .map(([name, g]) => ({
+      name,
+      units: g.n,
+      each: g.margin / g.n,
+      minutes: g.minutes / g.n,
+      hour: g.minutes > 0 ? (g.margin / g.minutes) * 60 : null,
+      off: g.off,
+    }))
+    .sort((x, y) => (y.hour ?? -1e12) - (x.hour ?? -1e12));
+  return {
+    id: "margin",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "name", label: a.by === "make" ? "Part make" : a.by.charAt(0).toUpperCase() + a.by.slice(1), kind: "text" },
+      { key: "units", label: "Units", kind: "count" },
+      { key: "each", label: "Margin each", kind: "money" },
+      { key: "minutes", label: "Minutes each", kind: "minutes" },
+      { key: "hour", label: "An hour", kind: "money" },
+      { key: "off", label: "Against forecast", kind: "money" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines
+        .filter((l) => l.hour !== null)
+        .slice(0, SHOWN)
+        .map((l) => ({ name: l.name, value: l.hour!, low: null, high: null })),
+      unit: "money",
+      axis: "margin an hour at the bench",
+    },
+    notes: [
+      "Bench time is already paid in the margin; an hour shows what it brings on top. By the rates of the day of closing.",
+      ...(many ? ["A unit with several counts under each."] : []),
+    ],
+  };
+}
+
+/** What decisions expected against what came. */
+export async function forecastReport(db: Knex, a: Asked): Promise<Report> {
+  const known = () => outcomes(db, a).whereNotNull("o.forecast_minor");
+  const rows: { model: string; n: number; forecast: number; fact: number; off: number; inside: number }[] = await known()
+    .groupBy("o.model")
+    .select(
+      "o.model",
+      db.raw("count(*)::int as n"),
+      db.raw("avg(o.forecast_minor)::float8 as forecast"),
+      db.raw("avg(o.margin_minor)::float8 as fact"),
+      db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
+      db.raw("avg((o.margin_minor between o.forecast_low_minor and o.forecast_high_minor)::int)::float8 as inside"),
+    );
+  const latest: { tag: string; x: number; y: number }[] = await known()
+    .join("unit as u", "u.id", "o.unit_id")
+    .orderBy("o.closed_at", "desc")
+    .limit(MOST_POINTS)
+    .select("u.tag", "o.forecast_minor as x", "o.margin_minor as y");
+  const models = new Map((await listModels(db)).map((m) => [m.key, m.body.name]));
+  return {
+    id: "forecast",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "model", label: "Model", kind: "text" },
+      { key: "n", label: "Units", kind: "count" },
+      { key: "forecast", label: "Forecast each", kind: "money" },
+      { key: "fact", label: "Came each", kind: "money" },
+      { key: "off", label: "Off by", kind: "money" },
+      { key: "inside", label: "Within the interval", kind: "share" },
+    ],
+    rows: rows.map((r) => ({ ...r, model: models.get(r.model) ?? r.model })).sort((x, y) => y.n - x.n),
+    chart: latest.length ? { kind: "scatter", points: latest.map((p) => ({ name: p.tag, x: p.x, y: p.y })) } : null,
+    notes: [
+      "The interval holds eight of ten cases when the odds are right: far fewer inside means that the forecast is too sure of itself.",
+      ...(latest.length === MOST_POINTS ? [`The chart shows the latest ${MOST_POINTS} units, the table all of them.`] : []),
+    ],
+  };
+}
+
+/** Sellers by what their units brought, and how they came. */
+export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
+  const rows: {
+    seller: string;
+    n: number;
+    each: number;
+    faults: number;
+    claimed: number;
+    poor: number;
+    differed: number;
+  }[] = await outcomes(db, a)
+    .whereNot({ "o.source": "customer" })
+    .whereNot({ "o.seller": "" })
+    .groupBy("o.seller")
+    .select(
+      "o.seller",
+      db.raw("count(*)::int as n"),
+      db.raw("avg(o.margin_minor)::float8 as each"),
+      db.raw("sum(o.faults)::int as faults"),
+      db.raw("sum(o.faults_claimed)::int as claimed"),
+      db.raw("count(*) filter (where o.poor_parcel)::int as poor"),
+      db.raw("count(*) filter (where o.differed)::int as differed"),
+    );
+  const lines = rows
+    .map((r) => ({
+      seller: r.seller,
+      units: r.n,
+      each: r.each,
+      told: r.faults ? r.claimed / r.faults : null,
+      poor: r.poor / r.n,
+      differed: r.differed / r.n,
+    }))
+    .sort((x, y) => y.each - x.each);
+  return {
+    id: "sellers",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "seller", label: "Seller", kind: "text" },
+      { key: "units", label: "Units closed", kind: "count" },
+      { key: "each", label: "Margin each", kind: "money" },
+      { key: "told", label: "Faults that they named", kind: "share" },
+      { key: "poor", label: "Poor parcels", kind: "share" },
+      { key: "differed", label: "Not as promised", kind: "share" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines.slice(0, SHOWN).map((l) => ({ name: l.seller, value: l.each, low: null, high: null })),
+      unit: "money",
+      axis: "margin a unit",
+    },
+    notes: ["Lots are named by their seller only where units were bought singly from them."],
+  };
+}
+
+/** Suppliers of parts by the share of bad pieces, at inspection and in units that came back. */
+export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
+  const [from, before] = moments(a);
+  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] = await db("batch as b")
+    .where("b.at", ">=", from)
+    .where("b.at", "<", before)
+    .where({ source: "bought" })
+    .groupBy("b.supplier")
+    .select(
+      "b.supplier",
+      db.raw("count(*)::int as batches"),
+      db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected"),
+      db.raw("sum(b.pieces)::int as pieces"),
+      db.raw("sum(b.cost_minor)::float8 as cost"),
+    );
+  const readings: { supplier: string; n: number; bad: number }[] = await db("piece_reading as r")
+    .join("batch as b", "b.id", "r.batch_id")
+    .where("b.at", ">=", from)
+    .where("b.at", "<", before)
+    .groupBy("b.supplier")
+    .select("b.supplier", db.raw("count(*)::int as n"), db.raw("count(*) filter (where r.verdict = 'bad')::int as bad"));
+  const fits: { supplier: string; n: number; back: number }[] = await db("fitted as f")
+    .join("batch as b", "b.id", "f.batch_id")
+    .leftJoin("comeback as c", "c.fitted_id", "f.id")
+    .where("f.at", ">=", from)
+    .where("f.at", "<", before)
+    .groupBy("b.supplier")
+    .select("b.supplier", db.raw("count(distinct f.id)::int as n"), db.raw("count(distinct c.id)::int as back"));
+  const lines = rows
+    .filter((r) => r.supplier !== "")
+    .map((r) => {
+      const m = readings.find((x) => x.supplier === r.supplier);
+      const f = fits.find((x) => x.supplier === r.supplier);
+      const [low, high] = wilson(m?.bad ?? 0, m?.n ?? 0);
+      return {
+        supplier: r.supplier.replaceAll("-", " "),
+        batches: r.batches,
+        rejected: r.rejected,
+        spent: r.cost,
+        measured: m?.n ?? 0,
+        bad: m ? m.bad / m.n : null,
+        low: m ? low : null,
+        high: m ? high : null,
+        fitted: f?.n ?? 0,
+        back: f?.back ?? 0,
+      };
+    })
+    .sort((x, y) => (x.bad ?? 2) - (y.bad ?? 2));
+  return {
+    id: "suppliers",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "supplier", label: "Supplier", kind: "text" },
+      { key: "batches", label: "Batches", kind: "count" },
+      { key: "rejected", label: "Rejected", kind: "count" },
+      { key: "spent", label: "Spent", kind: "money" },
+      { key: "measured", label: "Pieces measured", kind: "count" },
+      { key: "bad", label: "Bad", kind: "share" },
+      { key: "low", label: "At least", kind: "share" },
+      { key: "high", label: "At most", kind: "share" },
+      { key: "fitted", label: "Fitted", kind: "count" },
+      { key: "back", label: "Came back for it", kind: "count" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines.filter((l) => l.bad !== null).map((l) => ({ name: l.supplier, value: l.bad!, low: l.low, high: l.high })),
+      unit: "share",
+      axis: "share of bad pieces at inspection, with its 90 % interval",
+    },
+    notes: [
+      "By the day on which batches came and parts were fitted. A return counts for a part when it was tied to it.",
+      ...(a.model || a.source ? ["Model and origin do not apply to suppliers."] : []),
+    ],
+  };
+}
+
+const AGES: [string, number][] = [
+  ["up to 7 days", 7],
+  ["8 to 30 days", 30],
+  ["31 to 90 days", 90],
+  ["91 days to a year", 365],
+  ["over a year", Infinity],
+];
+
+/** Money that lies in open units and on the shelf, by age. */
+export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
+  const units: { days: number; n: number; purchase: number; parts: number }[] = await ofAsked(
+    db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .joinRaw("left join lateral (select sum(part_minor)::float8 as minor from mend where unit_id = u.id) w on true")
+      .whereNull("u.ending"),
+    a,
+  )
+    .groupByRaw("1")
+    .select(
+      db.raw("(current_date - u.received_at::date)::int as days"),
+      db.raw("count(*)::int as n"),
+      db.raw(
+        `sum(case when u.source = 'lot' then coalesce(u.lot_share_minor, 0)
+             when u.source = 'single' then coalesce(u.price_minor, 0) + coalesce(u.carriage_minor, 0) else 0 end)::float8 as purchase`,
+      ),
+      db.raw("sum(coalesce(w.minor, 0))::float8 as parts"),
+    );
+  const shelf: { days: number; value: number }[] = await db("batch")
+    .where("on_hand", ">", 0)
+    .groupByRaw("1")
+    .select(db.raw("(current_date - at::date)::int as days"), db.raw("sum(value_minor)::float8 as value"));
+  const rows = AGES.map(([age, most], i) => {
+    const least = i === 0 ? -Infinity : AGES[i - 1]![1];
+    const within = <T extends { days: number }>(xs: T[]) => xs.filter((x) => x.days > least && x.days <= most);
+    const sum = (xs: number[]) => xs.reduce((s, x) => s + x, 0);
+    const mine = within(units);
+    return {
+      age,
+      units: sum(mine.map((x) => x.n)),
+      purchase: sum(mine.map((x) => x.purchase)),
+      parts: sum(mine.map((x) => x.parts)),
+      shelf: sum(within(shelf).map((x) => x.value)),
+    };
+  });
+  return {
+    id: "tied-up",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "age", label: "Age", kind: "text" },
+      { key: "units", label: "Open units", kind: "count" },
+      { key: "purchase", label: "Paid for them", kind: "money" },
+      { key: "parts", label: "Parts in them", kind: "money" },
+      { key: "shelf", label: "On the shelf", kind: "money" },
+    ],
+    rows,
+    chart: {
+      kind: "stacked",
+      x: rows.map((r) => r.age),
+      series: [
+        { name: "paid for open units", values: rows.map((r) => r.purchase / 100) },
+        { name: "parts in them", values: rows.map((r) => r.parts / 100) },
+        { name: "parts on the shelf", values: rows.map((r) => r.shelf / 100) },
+      ],
+      axis: "money",
+    },
+    notes: ["As of today; the days of the filter do not apply. Older is money that waits longer, not money that is lost."],
+  };
+}

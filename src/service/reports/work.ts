@@ -1,0 +1,320 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Report } from "@/contract/reports";
+import { type Family, familyOf } from "@/core/decide/families";
+import { type Held, survivalOf } from "@/core/decide/survival";
+import { wilson } from "@/core/math/binomial";
+import { loadRoutes } from "../decide";
+import { listModels } from "../models";
+import { FAMILY_WORDS, MAKE_WORDS } from "@/text/decide";
+import { type Asked, moments, ofAsked } from "./base";
+
+/** Reports about mends and faults: what works, what holds, what fails, and how long steps take. */
+
+const SHOWN = 14;
+const DAY_MS = 24 * 3600_000;
+
+const mendsOf = (db: Knex, a: Asked): Knex.QueryBuilder => {
+  const [from, before] = moments(a);
+  return ofAsked(
+    db("mend as w")
+      .join("unit as u", "u.id", "w.unit_id")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where("w.at", ">=", from)
+      .where("w.at", "<", before),
+    a,
+  );
+};
+
+/** Families of faults by model, place and measure, read from the newest profiles. */
+async function familyReader(db: Knex): Promise<(model: string, place: string, measure: string | null) => Family | null> {
+  const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  return (model, place, measure) => {
+    const profile = profiles.get(model);
+    return profile ? familyOf(profile, place, measure) : null;
+  };
+}
+
+/** How often each route cured each kind of fault. */
+export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
+  const rows: { route: string; model: string; place: string; measure: string | null; n: number; worked: number }[] =
+    await mendsOf(db, a)
+      .join("fault as f", "f.id", "w.fault_id")
+      .leftJoin("comeback as c", "c.mend_id", "w.id")
+      .whereNotNull("w.route")
+      .whereNotNull("w.outcome")
+      .groupBy("w.route", "p.key", "f.place", "f.measure")
+      .select(
+        "w.route",
+        "p.key as model",
+        "f.place",
+        "f.measure",
+        db.raw("count(*)::int as n"),
+        db.raw("count(*) filter (where w.outcome = 'worked' and (f.status <> 'open' or c.id is not null))::int as worked"),
+      );
+  const family = await familyReader(db);
+  const { value: routes } = await loadRoutes(db);
+  const groups = new Map<string, { family: Family; route: string; n: number; worked: number }>();
+  for (const r of rows) {
+    const f = family(r.model, r.place, r.measure);
+    if (!f) continue;
+    const key = `${f} ${r.route}`;
+    const g = groups.get(key) ?? { family: f, route: r.route, n: 0, worked: 0 };
+    groups.set(key, { ...g, n: g.n + r.n, worked: g.worked + r.worked });
+  }
+  const lines = [...groups.values()]
+    .map((g) => {
+      const [low, high] = wilson(g.worked, g.n);
+      const route = routes.find((x) => x.id === g.route);
+      return {
+        fault: FAMILY_WORDS[g.family],
+        route: route?.name ?? g.route,
+        tried: g.n,
+        worked: g.worked,
+        share: g.worked / g.n,
+        low,
+        high,
+        stated: route?.treats.find((t) => t.family === g.family)?.success.mean ?? null,
+      };
+    })
+    .sort((x, y) => y.tried - x.tried);
+  return {
+    id: "yield",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "fault", label: "Fault", kind: "text" },
+      { key: "route", label: "Route", kind: "text" },
+      { key: "tried", label: "Tried", kind: "count" },
+      { key: "worked", label: "Worked", kind: "count" },
+      { key: "share", label: "Share", kind: "share" },
+      { key: "low", label: "At least", kind: "share" },
+      { key: "high", label: "At most", kind: "share" },
+      { key: "stated", label: "Stated odds", kind: "share" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines.slice(0, SHOWN).map((l) => ({ name: `${l.fault}: ${l.route}`, value: l.share, low: l.low, high: l.high })),
+      unit: "share",
+      axis: "share that worked, with its 90 % interval",
+    },
+    notes: ["Intervals after Wilson at 90 %. Few cases make wide ones: a share alone says little."],
+  };
+}
+
+/** How long mends hold after the sale, by route and part make. */
+export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
+  const rows: { route: string; part: string | null; released: Date; back: Date | null }[] = await mendsOf(db, a)
+    .leftJoin("comeback as c", "c.mend_id", "w.id")
+    .leftJoin("fitted as g", "g.mend_id", "w.id")
+    .whereNotNull("w.route")
+    .where({ "w.outcome": "worked" })
+    .where((q) => q.whereNotNull("c.id").orWhere({ "u.ending": "released" }))
+    .select("w.route", "g.part", db.raw("coalesce(c.released_at, u.closed_at) as released"), "c.at as back");
+  const { value: routes } = await loadRoutes(db);
+  const groups = new Map<string, { route: string; make: string; held: Held[] }>();
+  const today = Date.now();
+  for (const r of rows) {
+    const route = routes.find((x) => x.id === r.route);
+    const make = route?.part ? MAKE_WORDS[route.part.make] : "no part";
+    const key = `${r.route} ${make}`;
+    const g = groups.get(key) ?? { route: route?.name ?? r.route, make, held: [] };
+    g.held.push({
+      days: Math.max(0, Math.floor(((r.back?.getTime() ?? today) - r.released.getTime()) / DAY_MS)),
+      relapsed: r.back !== null,
+    });
+    groups.set(key, g);
+  }
+  const lines = [...groups.values()]
+    .map((g) => {
+      const steps = survivalOf(g.held);
+      const last = steps.at(-1);
+      return {
+        ...g,
+        steps,
+        relapsed: g.held.filter((h) => h.relapsed).length,
+        until: Math.max(...g.held.map((h) => h.days)),
+        holding: last?.holding ?? 1,
+        low: last?.low ?? null,
+        high: last?.high ?? null,
+      };
+    })
+    .sort((x, y) => y.held.length - x.held.length);
+  return {
+    id: "returns",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "route", label: "Route", kind: "text" },
+      { key: "make", label: "Part make", kind: "text" },
+      { key: "sold", label: "Sold", kind: "count" },
+      { key: "back", label: "Came back", kind: "count" },
+      { key: "until", label: "Longest seen", kind: "days" },
+      { key: "holding", label: "Still holding", kind: "share" },
+      { key: "low", label: "At least", kind: "share" },
+      { key: "high", label: "At most", kind: "share" },
+    ],
+    rows: lines.map((l) => ({
+      route: l.route,
+      make: l.make,
+      sold: l.held.length,
+      back: l.relapsed,
+      until: l.until,
+      holding: l.holding,
+      low: l.low,
+      high: l.high,
+    })),
+    chart: {
+      kind: "holding",
+      lines: lines
+        .slice(0, 6)
+        .map((l) => ({ name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`, steps: l.steps, until: l.until })),
+    },
+    notes: ["Units still holding today count for as long as they have held (product-limit method of Kaplan and Meier)."],
+  };
+}
+
+/** Which faults each model and generation comes with. */
+export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
+  const [from, before] = moments(a);
+  const units = () =>
+    ofAsked(
+      db("unit as u")
+        .join("model_profile as p", "p.id", "u.profile_id")
+        .where("u.received_at", ">=", from)
+        .where("u.received_at", "<", before),
+      a,
+    );
+  const totals: { model: string; revision: string | null; n: number }[] = await units()
+    .groupBy("p.key", "u.revision")
+    .select("p.key as model", "u.revision", db.raw("count(*)::int as n"));
+  const rows: { model: string; revision: string | null; place: string; measure: string | null; units: string[] }[] = await units()
+    .join("fault as f", "f.unit_id", "u.id")
+    .whereNot("f.status", "withdrawn")
+    .groupBy("p.key", "u.revision", "f.place", "f.measure")
+    .select("p.key as model", "u.revision", "f.place", "f.measure", db.raw("count(distinct u.id)::int as units"));
+  const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  const family = await familyReader(db);
+  // several symptoms of one place are one fault: the commonest of them counts for the place
+  const byPlace = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
+  for (const r of rows) {
+    const f = family(r.model, r.place, r.measure);
+    if (!f) continue;
+    const key = `${r.model} ${r.revision} ${r.place} ${f}`;
+    const had = byPlace.get(key);
+    byPlace.set(key, { model: r.model, revision: r.revision, family: f, units: Math.max(had?.units ?? 0, Number(r.units)) });
+  }
+  const groups = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
+  for (const p of byPlace.values()) {
+    const key = `${p.model} ${p.revision} ${p.family}`;
+    groups.set(key, { ...p, units: (groups.get(key)?.units ?? 0) + p.units });
+  }
+  const lines = [...groups.values()]
+    .map((g) => {
+      const profile = models.get(g.model);
+      const of = totals.find((t) => t.model === g.model && t.revision === g.revision)?.n ?? 0;
+      const share = Math.min(1, g.units / Math.max(1, of));
+      const [low, high] = wilson(Math.min(g.units, of), of);
+      return {
+        model: profile?.name ?? g.model,
+        generation: profile?.revisions.find((r) => r.id === g.revision)?.name ?? "not known",
+        fault: FAMILY_WORDS[g.family],
+        faults: g.units,
+        units: of,
+        share,
+        low,
+        high,
+      };
+    })
+    .sort((x, y) => y.faults - x.faults)
+    .slice(0, 200);
+  return {
+    id: "faults",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "model", label: "Model", kind: "text" },
+      { key: "generation", label: "Generation", kind: "text" },
+      { key: "fault", label: "Fault", kind: "text" },
+      { key: "faults", label: "Faults", kind: "count" },
+      { key: "units", label: "Units taken in", kind: "count" },
+      { key: "share", label: "Faults a unit", kind: "share" },
+      { key: "low", label: "At least", kind: "share" },
+      { key: "high", label: "At most", kind: "share" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines
+        .slice(0, SHOWN)
+        .map((l) => ({ name: `${l.model} ${l.generation}: ${l.fault}`, value: l.share, low: l.low, high: l.high })),
+      unit: "share",
+      axis: "faults a unit taken in",
+    },
+    notes: ["By the day on which units came. Several symptoms of one place count once."],
+  };
+}
+
+/** Minutes of each step of the guides as they were really taken. */
+export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
+  const [from, before] = moments(a);
+  const rows: { model: string; step: string; n: number; median: number; long: number; first: number | null }[] = await ofAsked(
+    db("work_event as e")
+      .join("work_order as o", "o.id", "e.work_order_id")
+      .join("unit as u", "u.id", "o.unit_id")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where("e.at", ">=", from)
+      .where("e.at", "<", before)
+      .where({ "e.undone": false })
+      .whereNotNull("e.minutes"),
+    a,
+  )
+    .groupByRaw("1, 2")
+    .orderBy("n", "desc")
+    .limit(200)
+    .select(
+      "p.key as model",
+      db.raw("(e.body->>'kind') || ' ' || coalesce(e.body->>'step', e.body->>'task', e.body->>'gate', '') as step"),
+      db.raw("count(*)::int as n"),
+      db.raw("percentile_cont(0.5) within group (order by e.minutes) as median"),
+      db.raw("percentile_cont(0.9) within group (order by e.minutes) as long"),
+    );
+  const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  const lines = rows.map((r) => {
+    const profile = models.get(r.model);
+    const [kind, id = ""] = r.step.split(" ");
+    const guide = profile?.guide?.steps.find((s) => s.id === id);
+    return {
+      model: profile?.name ?? r.model,
+      step: `${guide?.title ?? id.replace(":", " ").replaceAll("-", " ")}${kind === "back" ? ", back" : ""}`,
+      done: r.n,
+      median: r.median,
+      long: r.long,
+      guide: kind === "apart" ? (guide?.minutes ?? null) : null,
+    };
+  });
+  return {
+    id: "steps",
+    from: a.from,
+    to: a.to,
+    columns: [
+      { key: "model", label: "Model", kind: "text" },
+      { key: "step", label: "Step", kind: "text" },
+      { key: "done", label: "Times", kind: "count" },
+      { key: "median", label: "Median", kind: "minutes" },
+      { key: "long", label: "Nine of ten within", kind: "minutes" },
+      { key: "guide", label: "The guide says", kind: "minutes" },
+    ],
+    rows: lines,
+    chart: {
+      kind: "bars",
+      bars: lines.slice(0, SHOWN).map((l) => ({ name: `${l.model}: ${l.step}`, value: l.median, low: null, high: null })),
+      unit: "minutes",
+      axis: "median minutes",
+    },
+    notes: [],
+  };
+}

@@ -1,0 +1,197 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { type LabelPrinter, type PrintResult, SimulatedLabelPrinter, SystemPrinter } from "@/browser/label-printer";
+import type { Settings } from "@/contract/deeds";
+import { LABEL_KINDS, type LabelKind, layoutSheet } from "@/core/labels/layout";
+import type { LabelChoice } from "@/service/labels";
+import { TabLinks } from "@/ui/fields/TabLinks";
+
+const KIND_NAMES: Record<LabelKind, string> = { unit: "Units", tray: "Trays", part: "Parts", batch: "Batches", donor: "Donors" };
+const ROLL = 12;
+
+/** Labels to choose, one by one or on a sheet, for a label printer or as PDF. */
+export function Labels({
+  kind,
+  choices,
+  picked: first,
+  shop,
+}: {
+  kind: LabelKind;
+  choices: LabelChoice[];
+  picked: string[];
+  shop: Settings;
+}) {
+  const [picked, setPicked] = useState(() => new Set(first.filter((c) => choices.some((l) => l.code === c))));
+  const [filter, setFilter] = useState("");
+  const [size, setSize] = useState({ w: String(shop.labelWidthMm), h: String(shop.labelHeightMm) });
+  const [strip, setStrip] = useState<string[]>([]);
+  const [left, setLeft] = useState(ROLL);
+  const [result, setResult] = useState<PrintResult | null>(null);
+  const [printer] = useState(
+    () =>
+      new SimulatedLabelPrinter(ROLL, (picture, remaining) => {
+        const url = URL.createObjectURL(picture);
+        setStrip((s) => [url, ...s].slice(0, 30));
+        setLeft(remaining);
+      }),
+  );
+  const [w, h] = [Number(size.w), Number(size.h)];
+  const valid = w >= 15 && w <= 120 && h >= 10 && h <= 120;
+  const codes = choices.filter((c) => picked.has(c.code)).map((c) => c.code);
+  const shown = choices.filter((c) => `${c.title} ${c.line}`.toLowerCase().includes(filter.toLowerCase()));
+  const address = (of: readonly string[], sheet: boolean) =>
+    `kind=${kind}&codes=${of.join(",")}&w=${size.w}&h=${size.h}${sheet ? "&sheet=1" : ""}`;
+  const blob = async (url: string) => {
+    const response = await fetch(url);
+    if (!response.ok) throw new Error(String(response.status));
+    return response.blob();
+  };
+  const print = async (on: LabelPrinter) =>
+    setResult(
+      await on.print({
+        count: codes.length,
+        widthMm: w,
+        heightMm: h,
+        raster: (i) => blob(`/labels/raster?${address([codes[i]!], false)}`),
+        pdf: () => blob(`/labels/pdf?${address(codes, false)}`),
+      }),
+    );
+  const ready = valid && codes.length > 0;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+      <Box>
+        <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+          <Typography component="h1" variant="h1">
+            Labels
+          </Typography>
+          <TabLinks
+            label="Labels"
+            current={kind}
+            tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
+          />
+        </Box>
+        <TextField
+          label="Find in this list"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+          size="small"
+          sx={{ mb: 1 }}
+        />
+        {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind yet.</Typography>}
+        <Box role="group" aria-label={KIND_NAMES[kind]} sx={{ columns: { sm: 2 }, maxHeight: 460, overflowY: "auto" }}>
+          {shown.map((c) => (
+            <FormControlLabel
+              key={c.code}
+              sx={{ display: "flex", breakInside: "avoid" }}
+              control={
+                <Checkbox
+                  checked={picked.has(c.code)}
+                  onChange={(e) => {
+                    const next = new Set(picked);
+                    if (e.target.checked) next.add(c.code);
+                    else next.delete(c.code);
+                    setPicked(next);
+                  }}
+                />
+              }
+              label={
+                <>
+                  <b>{c.title}</b> {c.line}
+                </>
+              }
+            />
+          ))}
+        </Box>
+      </Box>
+      <Box component="section" aria-label="Print">
+        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+          {codes.length} {codes.length === 1 ? "label" : "labels"}
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+          {(["w", "h"] as const).map((k) => (
+            <TextField
+              key={k}
+              label={k === "w" ? "Width, mm" : "Height, mm"}
+              value={size[k]}
+              onChange={(e) => setSize({ ...size, [k]: e.target.value })}
+              error={!valid}
+              helperText={valid ? undefined : k === "w" ? "15 to 120" : "10 to 120"}
+            />
+          ))}
+        </Box>
+        <Box sx={{ display: "grid", gap: 1 }}>
+          <Button variant="contained" size="large" disabled={!ready} onClick={() => void print(printer)}>
+            Print on the {printer.name}
+          </Button>
+          <Button variant="outlined" disabled={!ready} onClick={() => void print(new SystemPrinter())}>
+            Print on this machine&apos;s printer
+          </Button>
+          <Button
+            component="a"
+            variant="outlined"
+            disabled={!ready}
+            href={`/labels/pdf?${address(codes, false)}`}
+            target="_blank"
+          >
+            One a page, PDF
+          </Button>
+          <Button component="a" variant="outlined" disabled={!ready} href={`/labels/pdf?${address(codes, true)}`} target="_blank">
+            On sheets of A4{valid ? `, ${layoutSheet({ widthMm: w, heightMm: h }, 1).perPage} a sheet` : ""}, PDF
+          </Button>
+        </Box>
+        {result && !result.ok && (
+          <Alert
+            severity="error"
+            sx={{ mt: 1.5 }}
+            action={
+              result.why === "no-labels" ? (
+                <Button
+                  color="inherit"
+                  onClick={() => {
+                    printer.newRoll(ROLL);
+                    setLeft(ROLL);
+                    setResult(null);
+                  }}
+                >
+                  New roll
+                </Button>
+              ) : undefined
+            }
+          >
+            {result.why === "no-labels"
+              ? `Out of labels after ${result.printed}. Put in a new roll and print the rest.`
+              : `The printer did not answer after ${result.printed}. Try again.`}
+          </Alert>
+        )}
+        {result?.ok && (
+          <Typography role="status" sx={{ mt: 1.5 }}>
+            {result.printed} printed.
+          </Typography>
+        )}
+        <Typography color="text.secondary" sx={{ mt: 1 }}>
+          {left} left on the simulated roll
+        </Typography>
+        <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
+          {strip.map((url, i) => (
+            // eslint-disable-next-line @next/next/no-img-element -- a picture of this page's own making
+            <img
+              key={url}
+              src={url}
+              alt={`printed label ${strip.length - i}`}
+              style={{ width: "100%", imageRendering: "pixelated", border: "1px solid var(--mui-palette-divider)" }}
+            />
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

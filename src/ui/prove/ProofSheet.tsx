@@ -1,0 +1,156 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useRef, useState } from "react";
+
+import type { ProofResult } from "@/core/prove/proof";
+import type { ProofLine, UnitView } from "@/service/views";
+import { dayAndTime } from "@/text/format";
+import { chargeText, PROOF_RESULT_WORDS, proofWhyText, proofWords } from "@/text/release";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { readFigure } from "@/ui/fields/NumberField";
+import { Kbd } from "@/ui/frame/Help";
+import { type ShownState, StateMark } from "@/ui/state/StateMark";
+
+const KEYS: [string, ProofResult][] = [
+  ["y", "pass"],
+  ["x", "fail"],
+  ["n", "cannot"],
+];
+const STATE: Record<ProofResult, ShownState> = { pass: "pass", fail: "fail", cannot: "caution" };
+const stateOf = (l: ProofLine): ShownState => (l.answer && !l.answer.stale ? STATE[l.answer.result] : "untested");
+
+/** What the proof asks beside the test, each with why it is asked; answered by a key on its row. */
+export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean }) {
+  const { unit, settings } = view;
+  const deed = useDeed("proof.answer");
+  const list = useRef<HTMLDivElement>(null);
+  const done = view.proofSheet.filter((l) => stateOf(l) === "pass").length;
+  const answer = async (key: string, result: ProofResult, value: number | null, i: number) => {
+    const outcome = await deed.run({ unitId: unit.id, key, result, value });
+    if (outcome?.ok) list.current?.querySelectorAll<HTMLElement>("[data-proof]")[i + 1]?.focus();
+  };
+  return (
+    <Box component="section" aria-label="Proof sheet" sx={{ my: 2 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
+        <Typography component="h3" variant="h2">
+          Proof sheet
+        </Typography>
+        <Typography color="text.secondary">
+          {done} of {view.proofSheet.length} passed
+        </Typography>
+        {canWork && (
+          <Typography variant="body2" color="text.secondary">
+            On a row: <Kbd>y</Kbd> pass <Kbd>x</Kbd> fail <Kbd>n</Kbd> cannot be done
+          </Typography>
+        )}
+      </Box>
+      <Problem problem={deed.problem} />
+      <div ref={list}>
+        {view.proofSheet.map((l, i) => {
+          const words = proofWords(l.key);
+          const state = stateOf(l);
+          const said = l.answer
+            ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? ": before the last work, do it again" : ""}`
+            : "not done";
+          return (
+            <Box
+              key={l.key}
+              data-proof={l.key}
+              tabIndex={canWork ? 0 : undefined}
+              aria-label={`${words.name}: ${state === "untested" ? "not done" : PROOF_RESULT_WORDS[l.answer!.result]}`}
+              onKeyDown={(e) => {
+                const hit = KEYS.find(([key]) => key === e.key);
+                if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
+                e.preventDefault();
+                e.stopPropagation();
+                void answer(l.key, hit[1], null, i);
+              }}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "20px minmax(0,1fr) auto",
+                alignItems: "center",
+                columnGap: 1,
+                py: 0.6,
+                borderBottom: 1,
+                borderColor: "divider",
+              }}
+            >
+              <StateMark state={state} />
+              <Box sx={{ lineHeight: 1.25 }}>
+                <b>{words.ask}</b>
+                <Box sx={{ fontSize: "0.82rem", color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
+                  {said}. Why: {proofWhyText(l.why)}.
+                </Box>
+              </Box>
+              {canWork &&
+                (l.key === "storage" ? (
+                  <Charge
+                    from={settings.prove.storageFrom}
+                    to={settings.prove.storageTo}
+                    onRead={(share) => void answer("storage", "pass", share, i)}
+                  />
+                ) : (
+                  <Box sx={{ display: "flex", gap: "2px" }}>
+                    {KEYS.map(([key, result]) => (
+                      <Box
+                        key={key}
+                        component="button"
+                        tabIndex={-1}
+                        onClick={() => void answer(l.key, result, null, i)}
+                        aria-label={`${words.name}: ${PROOF_RESULT_WORDS[result]}`}
+                        aria-pressed={state !== "untested" && l.answer?.result === result}
+                        sx={{
+                          width: 38,
+                          height: 38,
+                          border: 1,
+                          borderColor: state !== "untested" && l.answer?.result === result ? "primary.main" : "divider",
+                          borderRadius: 1,
+                          bgcolor: "background.paper",
+                          cursor: "pointer",
+                          display: "grid",
+                          placeItems: "center",
+                        }}
+                      >
+                        <StateMark state={STATE[result]} size={14} />
+                      </Box>
+                    ))}
+                  </Box>
+                ))}
+            </Box>
+          );
+        })}
+      </div>
+    </Box>
+  );
+}
+
+/** The charge as the meter reads it, in percent; whether it is right for storing is worked out. */
+function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share: number) => void }) {
+  const [text, setText] = useState("");
+  const read = readFigure(text);
+  const bad = text.trim() !== "" && (read === null || read < 0 || read > 100);
+  return (
+    <Box
+      component="form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (read !== null && !bad) onRead(read / 100);
+      }}
+    >
+      <TextField
+        size="small"
+        label="Charge, %"
+        value={text}
+        error={bad}
+        helperText={bad ? "0 to 100" : `${chargeText(from)} to ${chargeText(to)}, Enter`}
+        onChange={(e) => setText(e.target.value)}
+        slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
+        sx={{ width: 150 }}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,48 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { UnitView } from "@/service/views";
+
+/** The unit's label, its size in millimetres; the code carries the tag alone. */
+export function LabelOf({ view }: { view: UnitView }) {
+  const [size, setSize] = useState({ w: String(view.settings.labelWidthMm), h: String(view.settings.labelHeightMm) });
+  const valid = Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
+  return (
+    <Box component="section" aria-label="Label" sx={{ mt: 4 }}>
+      <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
+        Label
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <TextField
+          label="Width, mm"
+          value={size.w}
+          onChange={(e) => setSize({ ...size, w: e.target.value })}
+          error={!valid}
+          sx={{ width: 110 }}
+        />
+        <TextField
+          label="Height, mm"
+          value={size.h}
+          onChange={(e) => setSize({ ...size, h: e.target.value })}
+          error={!valid}
+          sx={{ width: 110 }}
+        />
+        <Button
+          component="a"
+          variant="outlined"
+          disabled={!valid}
+          href={`/labels/pdf?kind=unit&codes=${view.unit.tag}&w=${size.w}&h=${size.h}`}
+          target="_blank"
+        >
+          Label as PDF
+        </Button>
+        {!valid && <Typography color="error">15 to 120 wide, 10 to 120 high</Typography>}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,83 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import type { ReactNode } from "react";
+
+import { GROUPS } from "@/contract/reports";
+import { SOURCE_NAMES } from "@/text/words";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+
+/** Filters of a report. They live in the address: a link to it shows the same again. */
+export function ReportBar({
+  from,
+  to,
+  models,
+  groups = false,
+  children,
+}: {
+  from: string;
+  to: string;
+  models: { key: string; name: string }[];
+  groups?: boolean;
+  children?: ReactNode;
+}) {
+  const router = useRouter();
+  const path = usePathname();
+  const query = useSearchParams();
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(query);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    router.replace(`${path}?${next.toString()}`, { scroll: false });
+  };
+  const field = { size: "small" as const, sx: { width: { xs: "100%", sm: 168 } } };
+  return (
+    <Box role="search" aria-label="Filter" sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}>
+      {(["from", "to"] as const).map((name) => (
+        <TextField
+          key={name}
+          {...field}
+          type="date"
+          label={name === "from" ? "From" : "To"}
+          defaultValue={name === "from" ? from : to}
+          onChange={(e) => /^(\d{4}-\d{2}-\d{2})?$/.test(e.target.value) && set(name, e.target.value)}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+      ))}
+      <NativeSelect {...field} label="Model" value={query.get("model") ?? ""} onChange={(e) => set("model", e.target.value)}>
+        <option value="">every model</option>
+        {models.map((m) => (
+          <option key={m.key} value={m.key}>
+            {m.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <NativeSelect {...field} label="Origin" value={query.get("source") ?? ""} onChange={(e) => set("source", e.target.value)}>
+        <option value="">every origin</option>
+        {Object.entries(SOURCE_NAMES).map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </NativeSelect>
+      {groups && (
+        <NativeSelect {...field} label="Group by" value={query.get("by") ?? "model"} onChange={(e) => set("by", e.target.value)}>
+          {GROUPS.map((g) => (
+            <option key={g} value={g}>
+              {g === "make" ? "part make" : g}
+            </option>
+          ))}
+        </NativeSelect>
+      )}
+      {query.size > 0 && (
+        <Button onClick={() => router.replace(path, { scroll: false })} color="inherit">
+          Clear
+        </Button>
+      )}
+      {children}
+    </Box>
+  );
+}

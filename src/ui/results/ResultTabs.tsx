@@ -1,0 +1,24 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import { REPORTS } from "@/contract/reports";
+import { REPORT_WORDS } from "@/text/reports";
+import { TabLinks } from "@/ui/fields/TabLinks";
+
+export function ResultTabs({ current }: { current: string }) {
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography component="h1" variant="h1">
+        Results
+      </Typography>
+      <TabLinks
+        label="Results"
+        current={current}
+        tabs={[
+          { id: "", name: "At a glance", href: "/results" },
+          ...REPORTS.map((id) => ({ id, name: REPORT_WORDS[id].name, href: `/results/${id}` })),
+        ]}
+      />
+    </Box>
+  );
+}
