@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan or dayplan.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan or shop.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -29,6 +29,10 @@ if (wants("diagnosis")) tsx("bench/diagnosis.ts", process.argv.slice(3));
 if (wants("dayplan")) tsx("bench/dayplan.ts", process.argv.slice(3));
 if (wants("plan")) tsx("bench/plan.ts", process.argv.slice(3));
 if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
+
+// a large workshop takes minutes to fill: only when it is asked for
+if (only === "shop")
+  spawnSync(process.execPath, [join(ROOT, "bench/shop.mjs"), ...process.argv.slice(3)], { cwd: ROOT, stdio: "inherit" });
 
 if (wants("memory")) {
   const folder = mkdtempSync(join(tmpdir(), "birdcage-bench-"));

@@ -15,6 +15,9 @@ const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY } = process.env;
 const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
 const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", base: null });
 
+// only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the parent
+if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
+
 const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
 await app.prepare();
 const handle = app.getRequestHandler();
@@ -33,6 +36,10 @@ function listener(request, response) {
       status: response.statusCode,
       ms: Math.round(performance.now() - began),
     };
+    if (globalThis.birdcageSqlTimes) {
+      const queries = globalThis.birdcageSqlTimes.splice(0);
+      process.send?.({ path: request.url, ms: performance.now() - began, queries });
+    }
     if (response.statusCode >= 500) log.error(line, "request");
     else if (line.path.startsWith("/_next/")) log.debug(line, "request");
     else log.info(line, "request");

@@ -38,11 +38,12 @@ export async function throwawayPostgres(wishedPort) {
 
 export const THROWAWAY_SECRET = "only-for-a-throwaway-".repeat(3);
 
-/** The built application with the demo data, served from a throwaway database. */
-export async function throwawayWorkshop(postgres, name, wishedPort) {
+/** The built application with the demo data, served from a throwaway database; `fill` adds to the data before it is served. */
+export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () => {}, env = {} } = {}) {
   ensureBuild();
   const url = postgres.database(name);
   cli("demo-data", url, [], { env: { SESSION_SECRET: THROWAWAY_SECRET } });
+  fill(url);
   const port = await freePort(wishedPort);
   const server = fork(join(ROOT, "server/main.mjs"), {
     cwd: ROOT,
@@ -56,6 +57,7 @@ export async function throwawayWorkshop(postgres, name, wishedPort) {
       PUBLIC_URL: "",
       SESSION_SECRET: THROWAWAY_SECRET,
       LOG_LEVEL: "error",
+      ...env,
     },
   });
   postgres.alsoStop(server);
@@ -63,5 +65,5 @@ export async function throwawayWorkshop(postgres, name, wishedPort) {
     server.once("message", resolve);
     server.once("exit", (code) => reject(new Error(`the application ended with ${code}`)));
   });
-  return { url, base: `http://127.0.0.1:${port}` };
+  return { url, base: `http://127.0.0.1:${port}`, server };
 }

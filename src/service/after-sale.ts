@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { type Rates, labourOf } from "@/core/money/rates";
 import { certificateSchema } from "@/contract/certificate";
 import { CONDITION_WORDS, listingText } from "@/text/release";
-import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
+import { type Cover, coversOf, daysLater, isCovered } from "@/core/prove/cover";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { partsIn } from "./certificate";
 import { lockUnit, refreshStanding, touched } from "./facts";
@@ -22,7 +22,10 @@ export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
   if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
   if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
   if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
-  const ending = await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id");
+  const ending = await db("ending")
+    .where({ unit_id: unit.id })
+    .orderBy("at", "desc")
+    .first("id", "warranty_days", "part_warranty_days");
   await db("handover").insert({
     unit_id: unit.id,
     ending_id: ending.id,
@@ -31,11 +34,18 @@ export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
     price_minor: input.priceMinor,
     fees_minor: input.feesMinor,
     handed_on: input.handedOn,
+    unit_until: ending.warranty_days > 0 ? daysLater(input.handedOn, ending.warranty_days) : null,
+    parts_until:
+      ending.part_warranty_days > 0 && (await partsIn(db, unit.id)).length > 0
+        ? daysLater(input.handedOn, ending.part_warranty_days)
+        : null,
     buyer: input.buyer,
     contact: input.contact,
     ...stamp(db, actor),
   });
-  await db("unit").where({ id: unit.id }).update(touched(db, actor));
+  await db("unit")
+    .where({ id: unit.id })
+    .update({ handed_on: input.handedOn, ...touched(db, actor) });
   await refreshOutcomes(db, [unit.id]);
   await note(db, actor, "unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
   return nothing;
@@ -112,7 +122,7 @@ export const cameBack: Deed<"unit.came-back"> = async (db, actor, { unitId, vers
       .update({ status: "open", status_why: `came back: ${words}`, version: db.raw("version + 1") });
   await db("unit")
     .where({ id: unitId })
-    .update({ ending: null, closed_at: null, ...touched(db, actor) });
+    .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
     .update({ revoked_at: actor.at ?? db.fn.now(), revoked_why: `The unit came back: ${words}` });
@@ -173,7 +183,7 @@ export async function returnsOf(db: Knex, unitId: string | null, most = 100): Pr
     .limit(most)
     .select(
       "u.tag",
-      db.raw("m.body->>'name' as model"),
+      db.raw("m.name as model"),
       "c.words",
       "c.at",
       "c.released_at",
@@ -232,19 +242,15 @@ const sales = (db: Knex) =>
     .whereNotExists(db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at"))
     .select(
       "u.tag",
-      db.raw("m.body->>'name' as model"),
+      db.raw("m.name as model"),
       "h.kind",
       "h.channel",
       "h.price_minor",
       "h.fees_minor",
       "e.grade",
       db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"),
-      db.raw("to_char(h.handed_on + e.warranty_days, 'YYYY-MM-DD') as unit_until"),
-      db.raw("to_char(h.handed_on + e.part_warranty_days, 'YYYY-MM-DD') as part_until"),
-      db.raw("e.warranty_days > 0 as has_cover"),
-      db.raw(
-        "e.part_warranty_days > 0 and exists (select 1 from fitted f where f.unit_id = u.id and f.removed_at is null) as has_part_cover",
-      ),
+      db.raw("to_char(h.unit_until, 'YYYY-MM-DD') as unit_until"),
+      db.raw("to_char(h.parts_until, 'YYYY-MM-DD') as part_until"),
     );
 
 const asSale = (r: Record<string, never>): SaleLine => ({
@@ -255,8 +261,8 @@ const asSale = (r: Record<string, never>): SaleLine => ({
   priceMinor: r.price_minor!,
   feesMinor: r.fees_minor!,
   handedOn: r.day!,
-  coverUntil: r.has_cover ? r.unit_until! : null,
-  partCoverUntil: r.has_part_cover ? r.part_until! : null,
+  coverUntil: r.unit_until!,
+  partCoverUntil: r.part_until!,
   grade: r.grade!,
 });
 
@@ -266,7 +272,7 @@ export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
     await sales(db)
       .orderBy([
         { column: "h.handed_on", order: "desc" },
-        { column: "u.tag", order: "desc" },
+        { column: "h.at", order: "desc" },
       ])
       .limit(most)
   ).map(asSale);
@@ -275,19 +281,16 @@ export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
 export const allSales = async (db: Knex): Promise<SaleLine[]> => (await sales(db).orderBy(["h.handed_on", "u.tag"])).map(asSale);
 
 /** Covers that end within some days: the last moment to look into a doubt. */
-export async function coversEnding(db: Knex, days: number): Promise<SaleLine[]> {
+export async function coversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
   const rows = await sales(db)
-    .whereRaw("u.ending is not null")
+    .whereNotNull("u.ending")
     .where((w) =>
       w
-        .whereRaw("e.warranty_days > 0 and h.handed_on + e.warranty_days between current_date and current_date + ?::int", [days])
-        .orWhereRaw(
-          "e.part_warranty_days > 0 and h.handed_on + e.part_warranty_days between current_date and current_date + ?::int",
-          [days],
-        ),
+        .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
+        .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]),
     )
     .orderBy("h.handed_on")
-    .limit(100);
+    .limit(most);
   return rows.map(asSale);
 }
 
@@ -302,16 +305,16 @@ export type ReadyLine = {
 };
 
 /** Released and not handed over yet: what a listing offers, or what its owner can fetch. */
-export async function readyToGo(db: Knex): Promise<ReadyLine[]> {
+export async function readyToGo(db: Knex, most: number): Promise<ReadyLine[]> {
   const rows = await db("unit as u")
     .join("model_profile as m", "m.id", "u.profile_id")
     .joinRaw("join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
     .joinRaw("left join lateral (select token from certificate where ending_id = e.id and revoked_at is null limit 1) c on true")
     .where("u.ending", "released")
-    .whereNotExists(db("handover as h").whereRaw("h.ending_id = e.id"))
+    .whereNull("u.handed_on")
     .orderBy("u.closed_at", "desc")
-    .limit(200)
-    .select("u.tag", db.raw("m.body->>'name' as model"), "e.grade", "e.price_minor", "u.closed_at", "c.token", "u.source");
+    .limit(most)
+    .select("u.tag", db.raw("m.name as model"), "e.grade", "e.price_minor", "u.closed_at", "c.token", "u.source");
   return rows.map((r) => ({
     tag: r.tag,
     model: r.model,
@@ -321,6 +324,21 @@ export async function readyToGo(db: Knex): Promise<ReadyLine[]> {
     token: r.token,
     source: r.source,
   }));
+}
+
+/** How many there are of what the page shows only the first of. */
+export async function afterCounts(db: Knex, days: number): Promise<{ ready: number; ending: number }> {
+  const ready = await db("unit").where({ ending: "released", handed_on: null }).first(db.raw("count(*)::int as n"));
+  const ending = await db("handover as h")
+    .join("unit as u", "u.id", "h.unit_id")
+    .whereNotNull("u.ending")
+    .where((w) =>
+      w
+        .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
+        .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]),
+    )
+    .first(db.raw("count(distinct h.unit_id)::int as n"));
+  return { ready: ready.n, ending: ending.n };
 }
 
 export type ListingLine = {
@@ -336,7 +354,7 @@ export type ListingLine = {
 
 /** A listing for each unit that waits to be sold, in the words of its certificate. */
 export async function listings(db: Knex): Promise<ListingLine[]> {
-  const ready = (await readyToGo(db)).filter((r) => r.source !== "customer" && r.token !== null);
+  const ready = (await readyToGo(db, 5000)).filter((r) => r.source !== "customer" && r.token !== null);
   const rows: { token: string; body: unknown }[] = await db("certificate")
     .whereIn(
       "token",

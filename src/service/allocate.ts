@@ -14,6 +14,7 @@ import { donorView } from "./donors";
 import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
 import { listModels, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
+import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
 
@@ -428,13 +429,27 @@ export const cancelOrder: Deed<"order.cancel"> = async (db, actor, { orderId }) 
 
 export type WakeUp = { tag: string; slot: string; part: string; from: string };
 
-/** Parked units for which a fitting part is free now: on the shelf, or good in a donor. */
-export async function wakeUps(db: Knex): Promise<WakeUp[]> {
+const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after it hardly has the part
+
+/** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
+export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
+
+async function findWakeUps(db: Knex): Promise<WakeUp[]> {
   const parked = (await db<UnitRow>("unit").where({ next_action: "wait" }).orderBy("tag")).map(readUnit);
   if (parked.length === 0) return [];
   const [{ value: catalogue }, { settings }, stock] = await Promise.all([loadCatalogue(db), loadSettings(db), freeStock(db)]);
-  const donorIds: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).select("id", "tag");
-  const donors = await Promise.all(donorIds.map(async (d) => ({ ...d, frees: await freesOf(db, d.id, 1, false) })));
+  const donorsOf = async (model: string) => {
+    const rows: { id: string; tag: string }[] = await db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where({ "u.ending": "donor", "p.key": model })
+      .orderBy("u.closed_at", "desc")
+      .limit(NEWEST_DONORS)
+      .select("u.id", "u.tag");
+    const out: { tag: string; frees: Freed[] }[] = [];
+    for (const d of rows) out.push({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) });
+    return out;
+  };
+  const byModel = new Map<string, Awaited<ReturnType<typeof donorsOf>>>();
   const found: WakeUp[] = [];
   for (const unit of parked) {
     const profile = await modelById(db, unit.profile_id);
@@ -451,7 +466,8 @@ export async function wakeUps(db: Knex): Promise<WakeUp[]> {
       const makes = route?.part ? [route.part.make] : ["original", "dear-copy"];
       const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
       const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
-      const donor = donors.find((d) => d.frees.some((x) => codes.includes(x.part)));
+      if (!shelf && !byModel.has(profile.key)) byModel.set(profile.key, await donorsOf(profile.key));
+      const donor = shelf ? undefined : byModel.get(profile.key)!.find((d) => d.frees.some((x) => codes.includes(x.part)));
       if (found.some((w) => w.tag === unit.tag && w.slot === slot.name)) continue;
       if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
       else if (donor)

@@ -166,7 +166,7 @@ export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
       db.raw("coalesce(nullif(h.contact, ''), c.contact) as contact"),
       db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as sold_on"),
     )
-    .select(db.raw("p.body->>'name' as model"))
+    .select(db.raw("p.name as model"))
     .select(
       db("certificate")
         .whereRaw("certificate.unit_id = u.id and revoked_at is null")

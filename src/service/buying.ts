@@ -295,7 +295,7 @@ async function lotsView(db: Knex): Promise<LotView[]> {
       "u.claim",
       "u.lot_share_minor",
       "u.hand_share_minor",
-      db.raw("p.body->>'name' as model"),
+      db.raw("p.name as model"),
     );
   const spreads = await db("lot_spread as s")
     .join("person", "person.id", "s.by")
@@ -330,43 +330,64 @@ async function lotsView(db: Knex): Promise<LotView[]> {
   });
 }
 
-/** Every seller of bought units: what came of them, and how they came. */
+const SELLER_DAYS = 730;
+
+/** Every seller of bought units of the last two years: what came of them, and how they came. */
 async function sellersView(db: Knex): Promise<SellerView[]> {
-  const rows = await db("unit as u")
-    .leftJoin("outcome as o", "o.unit_id", "u.id")
+  const rows = await db("outcome as o")
+    .whereNot({ "o.source": "customer" })
+    .whereNot({ "o.seller": "" })
+    .whereRaw("o.closed_at > now() - make_interval(days => ?)", [SELLER_DAYS])
+    .groupBy("o.seller")
+    .select(
+      "o.seller",
+      db.raw("count(*)::int as closed"),
+      db.raw("sum(o.margin_minor)::int as margin"),
+      db.raw("sum(o.faults)::int as found"),
+      db.raw("sum(o.faults_claimed)::int as claimed"),
+      db.raw("count(*) filter (where o.poor_parcel)::int as poor"),
+      db.raw("count(*) filter (where o.differed)::int as differs"),
+    );
+  const open = await db("unit as u")
     .leftJoin(
       db("fault")
         .whereNot({ status: "withdrawn" })
+        .whereIn("unit_id", db("unit").whereNull("ending").select("id"))
         .groupBy("unit_id")
         .select("unit_id", db.raw("count(*)::int as found"), db.raw("count(*) filter (where claimed)::int as claimed"))
         .as("f"),
       "f.unit_id",
       "u.id",
     )
+    .whereNull("u.ending")
     .whereNot({ "u.source": "customer" })
     .whereNot({ "u.seller": "" })
     .groupBy("u.seller")
     .select(
       "u.seller",
       db.raw("count(*)::int as units"),
-      db.raw("count(o.unit_id)::int as closed"),
-      db.raw("coalesce(sum(o.margin_minor), 0)::int as margin"),
       db.raw("coalesce(sum(f.found), 0)::int as found"),
       db.raw("coalesce(sum(f.claimed), 0)::int as claimed"),
       db.raw("count(*) filter (where u.intake->>'parcel' in ('poor', 'damaged'))::int as poor"),
       db.raw("count(*) filter (where u.intake->>'differs' <> '')::int as differs"),
     );
-  return rows
-    .map((r) => ({
-      seller: r.seller,
-      units: r.units,
-      closed: r.closed,
-      marginMinor: r.margin,
-      faultsFound: r.found,
-      faultsClaimed: r.claimed,
-      poorParcels: r.poor,
-      differs: r.differs,
-    }))
+  const names = [...new Set([...rows, ...open].map((r) => r.seller as string))];
+  return names
+    .map((seller) => {
+      const c = rows.find((r) => r.seller === seller);
+      const o = open.find((r) => r.seller === seller);
+      const both = (key: string): number => (c?.[key] ?? 0) + (o?.[key] ?? 0);
+      return {
+        seller,
+        units: (c?.closed ?? 0) + (o?.units ?? 0),
+        closed: c?.closed ?? 0,
+        marginMinor: c?.margin ?? 0,
+        faultsFound: both("found"),
+        faultsClaimed: both("claimed"),
+        poorParcels: both("poor"),
+        differs: both("differs"),
+      };
+    })
     .sort((a, b) => b.marginMinor / Math.max(1, b.closed) - a.marginMinor / Math.max(1, a.closed));
 }
 

@@ -16,11 +16,12 @@ import {
   type Task,
 } from "@/core/dayplan/problem";
 import { planDay } from "@/core/dayplan/schedule";
-import type { ModelProfile } from "@/core/profile/profile";
 import type { NextAction } from "@/core/record/standing";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
 import { lockUnit, touched } from "./facts";
+import { modelById } from "./models";
+import { untilNoted } from "./noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "./hours";
 import { loadSettings } from "./settings";
 import { openWaits, type WaitView } from "./waits";
@@ -29,6 +30,7 @@ import { openOrder, stepTimes } from "./work-order";
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
 const DAYS = 21;
+const MOST_ORDERS = 60; // weeks of work for a small shop: what is further off changes before anybody gets to it
 const STEP_MS = 5 * 60_000; // the plan begins at a full five minutes, so that looking again shows the same
 
 type Plain = Omit<Task, "id" | "order" | "after">;
@@ -63,7 +65,7 @@ type UnitLine = {
   model: string;
   key: string;
   revision: string | null;
-  slots: ModelProfile["slots"] | null;
+  profile_id: string;
 };
 
 class TaskList {
@@ -179,6 +181,8 @@ export type DayView = {
   evaluations: number;
   /** what is not in the plan, and what it waits for */
   held: { tag: string; model: string; why: string }[];
+  /** units that wait beyond what one plan looks at */
+  later: number;
   impossible: { id: string; title: string }[];
   pins: { task: string; personId: string; startAt: string }[];
 };
@@ -195,9 +199,13 @@ const ACTION_PAGE: Partial<Record<NextAction, string>> = {
   "dry-out": "mend",
 };
 
-/** Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan. */
-export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
+/** Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan, until something is noted. */
+export function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   const from = new Date(Math.floor(Date.now() / STEP_MS) * STEP_MS);
+  return untilNoted(db, `day ${from.getTime()} ${evaluations}`, [], () => planFrom(db, from, evaluations));
+}
+
+async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayView> {
   const minute = (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
   const { settings } = await loadSettings(db);
   const zone = settings.timeZone;
@@ -220,9 +228,9 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
         "next_action",
         "received_at",
         db.raw("to_char(due_on, 'YYYY-MM-DD') as due_day"),
-        db.raw("m.body->>'name' as model"),
+        db.raw("m.name as model"),
         "m.key",
-        db.raw("m.body->'slots' as slots"),
+        "unit.profile_id",
         "unit.revision",
       ),
     db("person")
@@ -246,10 +254,15 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   const held: DayView["held"] = [];
   const orders: Order[] = [];
   const tasks: Task[] = [];
-  for (const u of units) {
+  let later = 0;
+  for (const u of inTurn(units, withOrder)) {
     if (u.next_action === "quarantine" || u.next_action === "closed") continue;
     if (u.next_action === "wait" || awaited.includes(u.id)) {
       held.push({ tag: u.tag, model: u.model, why: awaited.includes(u.id) ? "reply awaited" : "held for a part" });
+      continue;
+    }
+    if (orders.length >= MOST_ORDERS) {
+      later++;
       continue;
     }
     const list = new TaskList(u);
@@ -263,7 +276,12 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
         const decision = await db("decision").where({ unit_id: u.id }).orderBy("at", "desc").first("route");
         const route = routes.value.find((r) => r.id === decision?.route);
         const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
-        const slot = Math.max(0, ...(u.slots ?? []).filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
+        const slot = Math.max(
+          0,
+          ...((await modelById(db, u.profile_id)).body.slots ?? [])
+            .filter((s) => route?.part?.kind === s.kind)
+            .map((s) => s.stripMinutes),
+        );
         last = [
           list.put(
             "mend",
@@ -351,12 +369,22 @@ export async function dayView(db: Knex, evaluations = 300): Promise<DayView> {
     bound,
     evaluations: tried,
     held,
+    later,
     impossible: plan.impossible.map((id) => ({ id, title: `${id.split(" ")[0]}: ${byId.get(id)!.title}` })),
     pins: pins
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),
   };
 }
+/** What is begun comes first, then what is promised by its day, then the oldest. */
+const inTurn = (units: readonly UnitLine[], begun: ReadonlySet<string>): UnitLine[] =>
+  [...units].sort(
+    (a, b) =>
+      Number(begun.has(b.id)) - Number(begun.has(a.id)) ||
+      (a.due_day ?? "9").localeCompare(b.due_day ?? "9") ||
+      a.received_at.getTime() - b.received_at.getTime(),
+  );
+
 type PersonRow = { id: string; name: string; skill: number; hours: unknown };
 type PinRow = { task: string; person_id: string; start_at: Date };
 

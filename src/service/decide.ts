@@ -17,6 +17,7 @@ import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
+import { untilNoted } from "./noted";
 import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
 
@@ -54,37 +55,41 @@ export const saveModelMoney: Deed<"model.save-money"> = async (db, actor, { key,
  * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts
  * against it. A sold unit counts as staying for the share of its warranty that has passed without a comeback.
  */
-export async function routeRecord(db: Knex): Promise<RouteTally[]> {
-  const rows = await db("mend as m")
-    .join("unit as u", "u.id", "m.unit_id")
-    .join("model_profile as p", "p.id", "u.profile_id")
-    .leftJoin("fault as f", "f.id", "m.fault_id")
-    .leftJoin("comeback as c", "c.mend_id", "m.id")
-    .leftJoin(
-      db("ending")
-        .distinctOn("unit_id")
-        .where({ kind: "released" })
-        .orderBy([{ column: "unit_id" }, { column: "at", order: "desc" }])
-        .as("e"),
-      "e.unit_id",
-      "u.id",
-    )
-    .whereNotNull("m.route")
-    .whereNotNull("m.outcome")
-    .select("m.route", "p.key as model", "m.outcome", "f.status", "c.id as comeback", "e.at as released", "e.warranty_days");
-  const tallies = new Map<string, RouteTally>();
-  for (const r of rows) {
-    const key = `${r.route} ${r.model}`;
-    const t = tallies.get(key) ?? { route: r.route, model: r.model, worked: 0, failed: 0, cameBack: 0, stayed: 0 };
-    const worked = r.outcome === "worked" && (r.status !== "open" || r.comeback);
-    if (worked) t.worked++;
-    else t.failed++;
-    if (r.comeback) t.cameBack++;
-    else if (worked && r.released && r.warranty_days > 0)
-      t.stayed += Math.min(1, (Date.now() - r.released.getTime()) / (r.warranty_days * 24 * 3600_000));
-    tallies.set(key, t);
-  }
-  return [...tallies.values()];
+export const routeRecord = (db: Knex): Promise<RouteTally[]> =>
+  untilNoted(db, "route record", RECORD_KINDS, () => tallyRoutes(db));
+
+/** What changes the record of a route. */
+const RECORD_KINDS = [
+  "mend-logged",
+  "mend-changed",
+  "fault-settled",
+  "fault-named",
+  "unit-ended",
+  "unit-reopened",
+  "unit-came-back",
+  "work-step",
+  "work-undone",
+];
+
+async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
+  const { rows }: { rows: RouteTally[] } = await db.raw(
+    `select m.route, p.key as model,
+       (count(*) filter (where w.good))::int as worked,
+       (count(*) filter (where not w.good))::int as failed,
+       (count(*) filter (where m.back))::int as "cameBack",
+       coalesce(sum(least(1, extract(epoch from now() - e.at) / (e.warranty_days * 86400.0)))
+         filter (where w.good and not m.back and e.warranty_days > 0), 0)::float8 as stayed
+     from (select m.*, exists (select 1 from comeback c where c.mend_id = m.id) as back from mend m
+           where m.route is not null and m.outcome is not null) m
+     join unit u on u.id = m.unit_id
+     join model_profile p on p.id = u.profile_id
+     left join fault f on f.id = m.fault_id
+     cross join lateral (select m.outcome = 'worked' and (f.status is distinct from 'open' or m.back) as good) w
+     left join (select distinct on (unit_id) unit_id, at, warranty_days from ending where kind = 'released'
+                order by unit_id, at desc) e on e.unit_id = u.id
+     group by 1, 2`,
+  );
+  return rows;
 }
 
 /** What a unit cost to get: its own price and carriage, or its share of the lot's. Null of a lot that is not spread yet. */

@@ -59,7 +59,7 @@ export async function calendarOf(db: Knex, token: string, today: string): Promis
     .whereNotNull("u.due_on")
     .whereNull("u.ending")
     .orderBy(["u.due_on", "u.tag"])
-    .select("u.id", "u.tag", db.raw("m.body->>'name' as model"), db.raw("to_char(u.due_on, 'YYYY-MM-DD') as day"));
+    .select("u.id", "u.tag", db.raw("m.name as model"), db.raw("to_char(u.due_on, 'YYYY-MM-DD') as day"));
   const calendar = ical({
     name: settings.shopName,
     method: ICalCalendarMethod.PUBLISH,

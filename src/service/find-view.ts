@@ -23,6 +23,8 @@ import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagn
 import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
 import { controlsOf, functionsOf, type ModelProfile, placeName } from "@/core/profile/profile";
 import type { Analysis } from "@/core/signal/analyse";
+import { modelById } from "./models";
+import { untilNoted } from "./noted";
 import type { UnitView } from "./views";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
@@ -108,18 +110,22 @@ export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, re
 }
 
 /** How often each kind of part was at fault in this shop's closed cases: from fault lines settled by a proven try. */
-async function shopRecord(db: Knex): Promise<ShopRecord> {
-  const rows = await db("attempt as a")
+const shopRecord = (db: Knex): Promise<ShopRecord> =>
+  untilNoted(db, "shop record", ["try-settled", "unit-ended", "unit-reopened", "unit-came-back"], () => countCauses(db));
+
+async function countCauses(db: Knex): Promise<ShopRecord> {
+  const rows: { suspect: string; profile_id: string; n: number }[] = await db("attempt as a")
     .join("unit as u", "u.id", "a.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
     .where("a.outcome", "cured")
     .whereNotNull("u.ending")
-    .select("a.suspect", "a.unit_id", db.raw("m.body->'wiring'->'nodes' as nodes"));
-  const cases = Number((await db("unit").whereNotNull("ending").count("* as n").first())!.n);
+    .groupBy("a.suspect", "u.profile_id")
+    .select("a.suspect", "u.profile_id", db.raw("count(*)::int as n"));
+  const cases = Number((await db("outcome").count("* as n").first())!.n);
   const record: ShopRecord = {};
   for (const r of rows) {
-    const kind = ((r.nodes ?? []) as { id: string; kind: keyof ShopRecord }[]).find((n) => n.id === r.suspect)?.kind;
-    if (kind) record[kind] = { faults: (record[kind]?.faults ?? 0) + 1, cases };
+    const { wiring } = (await modelById(db, r.profile_id)).body;
+    const kind = wiring?.nodes.find((n) => n.id === r.suspect)?.kind;
+    if (kind) record[kind] = { faults: (record[kind]?.faults ?? 0) + r.n, cases };
   }
   return record;
 }
@@ -442,16 +448,24 @@ async function retestsOf(db: Knex, unitId: string): Promise<{ at: Date; works: b
 async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
   const symptoms = view.faults.filter((f) => f.measure !== null).map((f) => `${f.place}:${f.measure}`);
   if (symptoms.length === 0) return [];
+  // the latest units that share a symptom; units that share none are not alike
+  const pairs = symptoms.map((x) => x.split(":"));
+  const ids: string[] = await db("fault")
+    .where({ status: "mended" })
+    .whereNot({ unit_id: view.unit.id })
+    .whereIn(["place", "measure"], pairs)
+    .orderBy("at", "desc")
+    .limit(400)
+    .pluck("unit_id");
   const rows = await db("fault as f")
     .join("unit as u", "u.id", "f.unit_id")
     .join("model_profile as m", "m.id", "u.profile_id")
     .join("mend as w", "w.unit_id", "u.id")
-    .whereNot("u.id", view.unit.id)
+    .whereIn("u.id", [...new Set(ids)])
     .where("f.status", "mended")
     .whereNotNull("f.measure")
     .groupBy("u.tag", "m.key")
     .orderBy("u.tag", "desc")
-    .limit(400)
     .select(
       "u.tag",
       "m.key",

@@ -15,10 +15,11 @@ import { loadCatalogue } from "./stock";
 /** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
 
 export type LabelChoice = Label & { note: string };
-const MOST = 300;
+const MOST = 120;
 
-/** What can be labelled, newest first; `codes` picks some by their code. */
-export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly string[] | null): Promise<LabelChoice[]> {
+/** What can be labelled, newest first; `codes` picks some by their code, `q` those whose code holds it. */
+export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly string[] | null, q = ""): Promise<LabelChoice[]> {
+  const like = `%${q.replace(/[%_\\]/g, "\\$&")}%`;
   switch (kind) {
     case "tray":
       return Array.from({ length: 9 }, (_, i) => ({
@@ -30,7 +31,7 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
     case "part": {
       const { value } = await loadCatalogue(db);
       return value.parts
-        .filter((p) => !codes || codes.includes(`PART-${p.code}`))
+        .filter((p) => (codes ? codes.includes(`PART-${p.code}`) : `${p.code} ${p.name}`.toLowerCase().includes(q.toLowerCase())))
         .slice(0, MOST)
         .map((p) => ({ code: `PART-${p.code}`, title: p.code, line: p.name, note: p.class }));
     }
@@ -38,6 +39,7 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
       const { value } = await loadCatalogue(db);
       const query = db("batch").orderBy("at", "desc").limit(MOST).select("code", "part", "bin", "on_hand");
       if (codes) query.whereIn("code", [...codes]);
+      else if (q) query.where((w) => w.whereILike("code", like).orWhereILike("part", like));
       return (await query).map((b) => ({
         code: b.code,
         title: b.code,
@@ -51,9 +53,10 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
         .join("model_profile as m", "m.id", "u.profile_id")
         .orderBy("u.received_at", "desc")
         .limit(MOST)
-        .select("u.tag", db.raw("m.body->>'name' as model"), "u.stage");
+        .select("u.tag", db.raw("m.name as model"), "u.stage");
       if (kind === "donor") query.where({ "u.ending": "donor" });
       if (codes) query.whereIn("u.tag", [...codes]);
+      else if (q) query.whereILike("u.tag", like);
       return (await query).map((u) => ({
         code: u.tag,
         title: u.tag,

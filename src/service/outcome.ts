@@ -50,7 +50,7 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     .whereNotNull("u.ending")
     .whereIn("u.id", [...ids])
     .orderBy("u.closed_at", "desc")
-    .select("u.*", "p.key", db.raw("p.body->>'name' as model"));
+    .select("u.*", "p.key", db.raw("p.name as model"));
   const endings = await db("ending")
     .whereIn("unit_id", ids)
     .orderBy("at", "desc")

@@ -37,6 +37,8 @@ export type FitModel = { id: string; name: string; revisions: { id: string; name
 export async function stockLines(db: Knex, catalogue: Catalogue): Promise<StockLine[]> {
   const rows = await db("batch as b")
     .leftJoin("unit as u", "u.id", "b.donor_unit_id")
+    // what is used up long ago is found by its code, not in the list
+    .whereRaw("b.on_hand > 0 or b.status in ('waiting', 'rejected') or b.at > now() - interval '90 days'")
     .orderBy("b.code", "desc")
     .select("b.*", "u.tag");
   const open = new Map<string, number>();

@@ -138,7 +138,7 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
     .join("unit", "unit.id", "question.unit_id")
     .join("model_profile as m", "m.id", "unit.profile_id")
     .where({ token })
-    .first("question.id", "question.unit_id", "tag", db.raw("m.body->>'name' as model"), "unit.ending");
+    .first("question.id", "question.unit_id", "tag", db.raw("m.name as model"), "unit.ending");
   if (!row) return null;
   const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
   return {

@@ -102,7 +102,7 @@ export const reopen: Deed<"unit.reopen"> = async (db, actor, { unitId, version, 
   if (unit.ending === null) throw new Refused({ code: "already", what: "open" });
   await db("unit")
     .where({ id: unitId })
-    .update({ ending: null, closed_at: null, ...touched(db, actor) });
+    .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
     .update({ revoked_at: db.fn.now(), revoked_why: `The unit was opened again: ${why}` });

@@ -34,7 +34,7 @@ export async function resultsView(db: Knex, a: Asked): Promise<ResultsView> {
     rows: { model: string; first: number | null; first_jobs: number; later: number | null; later_jobs: number }[];
   } = await db.raw(
     `select m.name as model, f.minutes as first, f.n as first_jobs, l.minutes as later, l.n as later_jobs from
-         (select distinct on (key) key, body->>'name' as name from model_profile order by key, version desc) m
+         (select distinct on (key) key, name from model_profile order by key, version desc) m
          cross join lateral (select avg(minutes)::float8 as minutes, count(*)::int as n, max(closed_at) as last from
            (select minutes, closed_at from outcome where model = m.key and minutes > 0 order by closed_at limit ?) x) f
          cross join lateral (select avg(minutes)::float8 as minutes, count(*)::int as n from outcome

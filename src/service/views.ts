@@ -47,7 +47,7 @@ export async function trays(db: Knex): Promise<TrayCard[]> {
     .join("model_profile as m", "m.id", "unit.profile_id")
     .whereNotNull("tray")
     .orderBy("tray")
-    .select("tray", "tag", "unit.id", "m.key", db.raw("m.body->>'name' as model"), "stage", "next_action", "claim");
+    .select("tray", "tag", "unit.id", "m.key", db.raw("m.name as model"), "stage", "next_action", "claim");
   return rows.map((r) => ({
     tray: r.tray,
     tag: r.tag,
@@ -80,9 +80,13 @@ export type UnitFilter = {
   model?: string | undefined;
   source?: string | undefined;
   q?: string | undefined;
+  most?: number | undefined;
+  near?: boolean | undefined;
 };
 
 const MOST_UNITS = 500;
+const WORD_LETTERS = 3;
+const NEWEST = 4000;
 
 const unitLines = (db: Knex) =>
   db("unit")
@@ -90,7 +94,7 @@ const unitLines = (db: Knex) =>
     .select(
       "unit.id",
       "tag",
-      db.raw("m.body->>'name' as model"),
+      db.raw("m.name as model"),
       "m.key as model_key",
       "stage",
       "next_action",
@@ -118,22 +122,29 @@ const asLine = (r: Record<string, never>): UnitLine => ({
 });
 
 export async function listUnits(db: Knex, filter: UnitFilter): Promise<UnitLine[]> {
-  const query = unitLines(db).orderBy("tag", "desc").limit(MOST_UNITS);
+  const most = filter.most ?? MOST_UNITS;
+  const query = unitLines(db).orderBy("tag", "desc").limit(most);
   if (filter.stage === "open") query.whereNull("ending");
   else if (filter.stage === "reference") query.whereNotNull("reference_since");
   else if (filter.stage) query.where({ stage: filter.stage });
   if (filter.model) query.where("m.key", filter.model);
   if (filter.source) query.where({ source: filter.source });
-  if (filter.q) {
-    const like = `%${filter.q.replace(/[%_\\]/g, "\\$&")}%`;
-    query.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereRaw("m.body->>'name' ilike ?", [like]));
-  }
-  return (await query).map(asLine);
+  if (!filter.q) return (await query).map(asLine);
+
+  const like = `%${filter.q.replace(/[%_\\]/g, "\\$&")}%`;
+  const models: string[] = await db("model_profile").whereILike("name", like).pluck("id");
+  const hits = db("unit as h")
+    .select("h.id")
+    .where((w) => w.whereILike("h.tag", like).orWhereILike("h.claim", like).orWhereIn("h.profile_id", models));
+  // common words are met among the newest units; rare ones are few, and found by the index of words
+  const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).select("id");
+  const near = await query.clone().whereIn("unit.id", hits.clone().whereIn("h.id", newest));
+  if (near.length >= most || (filter.near && filter.q.length < WORD_LETTERS)) return near.map(asLine);
+  return (await query.withMaterialized("hits", hits).whereIn("unit.id", db("hits").select("id"))).map(asLine);
 }
 
-export async function searchUnits(db: Knex, q: string): Promise<UnitLine[]> {
-  return (await listUnits(db, { q })).slice(0, 8);
-}
+/** What a person who types may mean; one or two letters look among the newest units only. */
+export const searchUnits = (db: Knex, q: string): Promise<UnitLine[]> => listUnits(db, { q, most: 8, near: true });
 
 export type BenchView = {
   trays: TrayCard[];
@@ -160,7 +171,6 @@ const ORDER: NextAction[] = [
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {
   const cards = await trays(db);
-  const lines = await listUnits(db, { stage: "open" });
   const bodies = await db("unit")
     .join("model_profile as m", "m.id", "unit.profile_id")
     .whereNotNull("tray")
@@ -173,16 +183,20 @@ export async function benchView(db: Knex): Promise<BenchView> {
     .orderBy("m.review_on")
     .limit(5)
     .select("u.tag", "m.what", "m.fallback", db.raw("to_char(m.review_on, 'YYYY-MM-DD') as review_day"));
-  const workable = lines.filter((l) => ORDER.includes(l.nextAction) && !l.reference);
+  const open = () => unitLines(db).whereNull("ending").whereNull("reference_since");
+  const next = await open()
+    .whereIn("next_action", ORDER)
+    .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
+    .orderByRaw("array_position(?::text[], next_action), received_at", [ORDER])
+    .limit(7);
+  const arrivals = await open().where({ next_action: "first-test", tray: null }).orderBy("tag", "desc").limit(7);
+  const quarantined = await open().where({ next_action: "quarantine" }).orderBy("tag", "desc");
   return {
     trays: cards,
     profiles: Object.fromEntries(bodies.map((b) => [b.key, b.body])),
-    next: workable
-      .filter((l) => l.tray !== null || l.nextAction !== "first-test")
-      .sort((a, b) => ORDER.indexOf(a.nextAction) - ORDER.indexOf(b.nextAction) || a.receivedAt.localeCompare(b.receivedAt))
-      .slice(0, 7),
-    arrivals: lines.filter((l) => l.nextAction === "first-test" && l.tray === null).slice(0, 7),
-    quarantined: lines.filter((l) => l.nextAction === "quarantine"),
+    next: next.map(asLine),
+    arrivals: arrivals.map(asLine),
+    quarantined: quarantined.map(asLine),
     reviews: reviews.map((r) => ({ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_day })),
   };
 }

@@ -39,6 +39,10 @@ export async function up(db: Knex): Promise<void> {
   await db.schema.alterTable("ending", (t) => {
     t.integer("part_warranty_days").notNullable().defaultTo(0);
   });
+  await db.schema.alterTable("unit", (t) => {
+    /** when it was handed over after its last ending; null while it is here */
+    t.date("handed_on");
+  });
   await db.schema.createTable("handover", (t) => {
     id(t);
     t.uuid("unit_id").notNullable().references("unit.id");
@@ -48,12 +52,17 @@ export async function up(db: Knex): Promise<void> {
     t.integer("price_minor");
     t.integer("fees_minor").notNullable().defaultTo(0);
     t.date("handed_on").notNullable();
+    /** the last days of cover, of the unit and of what was fitted */
+    t.date("unit_until");
+    t.date("parts_until");
     t.text("buyer").notNullable().defaultTo("");
     t.text("contact").notNullable().defaultTo("");
     made(t);
     t.index(["ending_id", "at"]);
     t.index(["unit_id", "at"]);
-    t.index(["handed_on"]);
+    t.index(["handed_on", "at"]);
+    t.index(["unit_until"]);
+    t.index(["parts_until"]);
   });
   await db.schema.alterTable("comeback", (t) => {
     t.uuid("ending_id").references("ending.id");
@@ -123,12 +132,30 @@ export async function up(db: Knex): Promise<void> {
       select (s.came_at at time zone 'UTC')::date, m.key, s.stage, count(*) from stay s
         join unit u on u.id = s.unit_id join model_profile m on m.id = u.profile_id group by 1, 2, 3;`);
   for (const table of ["mend", "work_event", "fitted", "batch"]) await db.raw(`create index ${table}_at on ${table} (at)`);
+  // reading a name out of a whole profile for every row of a list is what makes lists slow
+  await db.raw("alter table model_profile add column name text generated always as (body->>'name') stored");
+  await db.raw("create index mend_review on mend (review_on) where review_on is not null");
+  await db.raw("create index event_kind on event (kind, id)");
+  await db.raw("create index unit_reference on unit (id) where reference_since is not null");
+  await db.raw("create index unit_to_hand_over on unit (closed_at) where ending = 'released' and handed_on is null");
+  await db.raw("create index fault_mended on fault (place, measure, at) where status = 'mended' and measure is not null");
+  // words inside tags and claims, where the server has the extension; without it they are read one by one
+  await db.raw(`do $$ begin
+    create extension if not exists pg_trgm;
+    execute 'create index unit_tag_words on unit using gin (tag gin_trgm_ops)';
+    execute 'create index unit_claim_words on unit using gin (claim gin_trgm_ops)';
+  exception when others then raise notice 'no trigram index: %', sqlerrm; end $$`);
   await db.raw("create index unit_open on unit (next_action, received_at) where ending is null");
   await db.raw("create index unit_closed on unit (closed_at) where ending is not null");
 }
 
 export async function down(db: Knex): Promise<void> {
   for (const table of ["mend", "work_event", "fitted", "batch"]) await db.raw(`drop index ${table}_at`);
+  for (const index of ["unit_tag_words", "unit_claim_words"]) await db.raw(`drop index if exists ${index}`);
+  for (const index of ["mend_review", "event_kind", "unit_reference", "unit_to_hand_over", "fault_mended"])
+    await db.raw(`drop index ${index}`);
+  await db.schema.alterTable("unit", (t) => t.dropColumn("handed_on"));
+  await db.schema.alterTable("model_profile", (t) => t.dropColumn("name"));
   await db.raw("drop index unit_open");
   await db.raw("drop index unit_closed");
   for (const table of ["stage_day", "stay", "outcome", "feed", "handover"]) await db.schema.dropTable(table);

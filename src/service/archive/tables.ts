@@ -79,7 +79,7 @@ export async function archiveColumns(db: Knex): Promise<Map<string, ArchiveColum
   const rows: { table_name: string; column_name: string; udt_name: string; is_nullable: string }[] = (
     await db.raw(
       `select table_name, column_name, udt_name, is_nullable from information_schema.columns
-       where table_schema = current_schema() order by table_name, ordinal_position`,
+       where table_schema = current_schema() and is_generated = 'NEVER' order by table_name, ordinal_position`,
     )
   ).rows;
   return new Map(

@@ -12,6 +12,7 @@ import { Figure, Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 
 type Props = {
+  counts: { ready: number; ending: number };
   ready: ReadyLine[];
   ending: SaleLine[];
   returns: ReturnView[];
@@ -21,7 +22,7 @@ type Props = {
 };
 
 /** What left the bench: what waits to go, whose cover ends soon, what came back and what it cost, and what was handed over. */
-export function After({ ready, ending, returns, sales, soonDays, shop }: Props) {
+export function After({ counts, ready, ending, returns, sales, soonDays, shop }: Props) {
   const covered = returns.filter((r) => r.inWarranty);
   const cost = covered.reduce((s, r) => s + r.costMinor, 0);
   return (
@@ -30,9 +31,9 @@ export function After({ ready, ending, returns, sales, soonDays, shop }: Props) 
         <Typography component="h1" variant="h1">
           After the bench
         </Typography>
-        <BigFigure value={ready.length} label="released, still here" detail="hand each over: cover runs from that day" />
+        <BigFigure value={counts.ready} label="released, still here" detail="hand each over: cover runs from that day" />
         <BigFigure
-          value={ending.length}
+          value={counts.ending}
           label={`covers end within ${soonDays} days`}
           detail="the last moment to settle a doubt"
         />
@@ -42,7 +43,12 @@ export function After({ ready, ending, returns, sales, soonDays, shop }: Props) 
           detail={`covered: ${covered.length} of ${returns.length} ${returns.length === 1 ? "return" : "returns"}`}
         />
       </Box>
-      <Part title="Ready to go" csv="listings" empty={ready.length === 0 && "Nothing waits: what was released was handed over."}>
+      <Part
+        title="Ready to go"
+        more={counts.ready - ready.length}
+        csv="listings"
+        empty={ready.length === 0 && "Nothing waits: what was released was handed over."}
+      >
         <Table label="Ready to go" heads={["Unit", "Model", "Grade", "Price", "Released"]}>
           {ready.map((r) => (
             <tr key={r.tag}>
@@ -59,7 +65,11 @@ export function After({ ready, ending, returns, sales, soonDays, shop }: Props) 
           ))}
         </Table>
       </Part>
-      <Part title="Cover ends soon" empty={ending.length === 0 && `No cover ends within ${soonDays} days.`}>
+      <Part
+        title="Cover ends soon"
+        more={counts.ending - ending.length}
+        empty={ending.length === 0 && `No cover ends within ${soonDays} days.`}
+      >
         <Table label="Cover ends soon" heads={["Unit", "Model", "Handed over", "The unit until", "Its fitted parts until"]}>
           {ending.map((s) => (
             <tr key={s.tag}>
@@ -122,7 +132,19 @@ export function After({ ready, ending, returns, sales, soonDays, shop }: Props) 
   );
 }
 
-function Part({ title, empty, csv, children }: { title: string; empty: string | false; csv?: string; children: ReactNode }) {
+function Part({
+  title,
+  empty,
+  csv,
+  more = 0,
+  children,
+}: {
+  title: string;
+  empty: string | false;
+  csv?: string;
+  more?: number;
+  children: ReactNode;
+}) {
   return (
     <section aria-label={title}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
@@ -136,6 +158,7 @@ function Part({ title, empty, csv, children }: { title: string; empty: string | 
         )}
       </Box>
       {empty ? <Typography color="text.secondary">{empty}</Typography> : children}
+      {more > 0 && <Typography color="text.secondary">and {more} more</Typography>}
     </section>
   );
 }

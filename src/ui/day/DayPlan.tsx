@@ -171,6 +171,11 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
             Not in the plan
           </Typography>
           {view.held.length + view.impossible.length === 0 && <Typography color="text.secondary">Nothing is held.</Typography>}
+          {view.later > 0 && (
+            <Typography color="text.secondary">
+              {view.later} more {view.later === 1 ? "unit waits" : "units wait"} beyond what this plan looks at.
+            </Typography>
+          )}
           {view.held.map((h) => (
             <div key={h.tag}>
               <Link href={`/units/${h.tag}/decide`}>{h.tag}</Link> {h.model}: {h.why}

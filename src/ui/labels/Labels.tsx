@@ -7,6 +7,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 
 import { type LabelPrinter, type PrintResult, SimulatedLabelPrinter, SystemPrinter } from "@/browser/label-printer";
@@ -23,15 +24,18 @@ export function Labels({
   kind,
   choices,
   picked: first,
+  q,
   shop,
 }: {
   kind: LabelKind;
   choices: LabelChoice[];
   picked: string[];
+  q: string;
   shop: Settings;
 }) {
-  const [picked, setPicked] = useState(() => new Set(first.filter((c) => choices.some((l) => l.code === c))));
-  const [filter, setFilter] = useState("");
+  const router = useRouter();
+  const [picked, setPicked] = useState(() => new Set(first));
+  const [filter, setFilter] = useState(q);
   const [size, setSize] = useState({ w: String(shop.labelWidthMm), h: String(shop.labelHeightMm) });
   const [strip, setStrip] = useState<string[]>([]);
   const [left, setLeft] = useState(ROLL);
@@ -46,8 +50,7 @@ export function Labels({
   );
   const [w, h] = [Number(size.w), Number(size.h)];
   const valid = w >= 15 && w <= 120 && h >= 10 && h <= 120;
-  const codes = choices.filter((c) => picked.has(c.code)).map((c) => c.code);
-  const shown = choices.filter((c) => `${c.title} ${c.line}`.toLowerCase().includes(filter.toLowerCase()));
+  const codes = [...picked];
   const address = (of: readonly string[], sheet: boolean) =>
     `kind=${kind}&codes=${of.join(",")}&w=${size.w}&h=${size.h}${sheet ? "&sheet=1" : ""}`;
   const blob = async (url: string) => {
@@ -79,16 +82,25 @@ export function Labels({
             tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
           />
         </Box>
-        <TextField
-          label="Find in this list"
-          value={filter}
-          onChange={(e) => setFilter(e.target.value)}
-          size="small"
+        <Box
+          component="form"
+          onSubmit={(e) => {
+            e.preventDefault();
+            router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`);
+          }}
           sx={{ mb: 1 }}
-        />
-        {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind yet.</Typography>}
+        >
+          <TextField
+            label="Find by tag or code, Enter"
+            value={filter}
+            onChange={(e) => setFilter(e.target.value)}
+            size="small"
+            sx={{ width: 280 }}
+          />
+        </Box>
+        {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind.</Typography>}
         <Box role="group" aria-label={KIND_NAMES[kind]} sx={{ columns: { sm: 2 }, maxHeight: 460, overflowY: "auto" }}>
-          {shown.map((c) => (
+          {choices.map((c) => (
             <FormControlLabel
               key={c.code}
               sx={{ display: "flex", breakInside: "avoid" }}

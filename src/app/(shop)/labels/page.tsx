@@ -19,7 +19,8 @@ export default async function LabelsPage({
   const asked = await searchParams;
   const kind = LABEL_KINDS.find((k) => k === asked.kind) ?? "unit";
   const { settings } = await loadSettings(database());
-  const choices = await labelChoices(database(), kind, null);
+  const q = typeof asked.q === "string" ? typed(asked.q, 40) : "";
+  const choices = await labelChoices(database(), kind, null, q);
   const codes = typeof asked.codes === "string" ? typed(asked.codes, 400).split(",") : [];
-  return <Labels key={kind} kind={kind} choices={choices} picked={codes} shop={settings} />;
+  return <Labels key={kind} kind={kind} q={q} choices={choices} picked={codes} shop={settings} />;
 }

@@ -1,0 +1,38 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+/**
+ * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted, and
+ * never longer than some seconds, since a change that began earlier may be written later.
+ */
+type Kept = { key: string; until: number; value: unknown };
+const kept = new WeakMap<object, Map<string, Kept>>();
+const LONGEST_MS = 20_000;
+
+/** One store a database: a transaction shares its database's. */
+function storeOf(db: Knex): Map<string, Kept> {
+  const config = (db.client as { config: object }).config;
+  if (!kept.has(config)) kept.set(config, new Map());
+  return kept.get(config)!;
+}
+
+/** The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named. */
+export async function untilNoted<T>(db: Knex, name: string, kinds: readonly string[], make: () => Promise<T>): Promise<T> {
+  const { rows } = kinds.length
+    ? await db.raw(
+        // compared as a pair, so that the index by kind is gone down and not the whole record
+        `select string_agg(coalesce(case when e.kind = k then e.id::text || e.at end, ''), ' ') as key from unnest(?::text[]) k
+         left join lateral (select kind, id, at from event where (kind, id) <= (k, 9223372036854775807)
+           order by kind desc, id desc limit 1) e on true`,
+        [[...kinds]],
+      )
+    : await db.raw("select id::text || at as key from event order by id desc limit 1");
+  const key = String(rows[0]?.key ?? "");
+  const store = storeOf(db);
+  const had = store.get(name);
+  if (had?.key === key && had.until > Date.now()) return had.value as T;
+  const value = await make();
+  store.set(name, { key, until: Date.now() + LONGEST_MS, value });
+  return value;
+}
