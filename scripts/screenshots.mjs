@@ -53,7 +53,7 @@ for (const [path, name] of [
   ["/units/B-0120/find", "find"],
   ["/units/B-0120/decide", "decide"],
   ["/buying?model=dunlin", "buying"],
-  ["/results", "results"],
+  ["/results/flow", "results"],
   ["/units/B-0157/mend", "mend"],
   ["/work/B-0157", "step"],
   ["/units/B-0157/mend/map", "fasteners"],
@@ -90,7 +90,7 @@ await page.goto("/units/B-0103/release");
 const certificate = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
 await shoot(page, certificate, "certificate");
 
-await shoot(await signedIn({ colorScheme: "dark" }), "/units/B-0123/test", "result-dark");
+await shoot(await signedIn({ colorScheme: "dark" }), "/after", "after-dark");
 await shoot(await signedIn({ viewport: { width: 390, height: 844 } }), "/units/B-0113/intake", "phone-intake");
 
 await browser.close();

@@ -11,7 +11,6 @@ const minor = z.int().min(0).max(100_000_000);
 const version = z.int().min(1);
 const WORKERS = ["technician", "lead"] as const;
 const LEADS = ["lead"] as const;
-const EVERYBODY = ["technician", "lead", "viewer"] as const;
 
 export const HANDOVERS = ["sold", "returned"] as const;
 export type HandoverKind = (typeof HANDOVERS)[number];
@@ -69,6 +68,6 @@ export const RELEASE_DEEDS = {
       words: line(600),
     }),
   },
-  "feed.make": { roles: EVERYBODY, input: z.strictObject({ name: line(60) }) },
-  "feed.revoke": { roles: EVERYBODY, input: z.strictObject({ feedId: id }) },
+  "feed.make": { roles: WORKERS, input: z.strictObject({ name: line(60) }) },
+  "feed.revoke": { roles: WORKERS, input: z.strictObject({ feedId: id }) },
 } as const;

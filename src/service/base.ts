@@ -17,6 +17,17 @@ export class Refused extends Error {
   }
 }
 
+type Reads = readonly (() => PromiseLike<unknown>)[];
+type Read<R extends Reads> = { -readonly [K in keyof R]: Awaited<ReturnType<R[K]>> };
+
+/** Reads side by side for a page; one after the other inside a transaction, which has one connection. */
+export async function together<const R extends Reads>(db: Knex, ...reads: R): Promise<Read<R>> {
+  if (!db.isTransaction) return (await Promise.all(reads.map((read) => read()))) as Read<R>;
+  const out: unknown[] = [];
+  for (const read of reads) out.push(await read());
+  return out as Read<R>;
+}
+
 export type Deed<D extends DeedName> = (db: Knex, actor: Actor, input: DeedParsed<D>) => Promise<ValueOf<D>>;
 
 /** Writes down who did what; this record is only ever added to. */

@@ -14,7 +14,7 @@ import {
   type TestPurpose,
   type UnitFacts,
 } from "@/core/record/standing";
-import { type Actor, Refused } from "./base";
+import { type Actor, Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
@@ -81,48 +81,65 @@ type TestRow = {
   host: string;
   person: string;
 };
+type StepRow = { body: WorkEvent; at: Date; status: string; profile_id: string; revision: string | null };
 type CheckRow = { function_id: string; result: CheckResult; at: Date };
 
 /** Loads what a unit's standing is worked out from. */
 export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> {
-  const tests: TestRow[] = await db("recording as r")
-    .join("person as p", "p.id", "r.by")
-    .where({ unit_id: unit.id })
-    .orderBy("started_at")
-    .select("r.id", "purpose", "started_at", "grade", "grades", "source", db.raw("tester->>'host' as host"), "p.name as person");
-  const checks: CheckRow[] = await db("function_check")
-    .distinctOn("function_id")
-    .where({ unit_id: unit.id })
-    .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
-    .select("function_id", "result", "at");
-  const faults = await db("fault").where({ unit_id: unit.id }).orderBy("number").select("id", "number", "status");
-  const mends = await db("mend").where({ unit_id: unit.id }).orderBy("number").select("at", "opened");
-  const loose: number[] = await db("fragment")
-    .where({ unit_id: unit.id, matched_to: null, explained: "" })
-    .orderBy("number")
-    .pluck("number");
-  const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults");
-  const recalled: string[] = await db("fitted as f")
-    .join("batch as b", "b.id", "f.batch_id")
-    .where({ "f.unit_id": unit.id, "f.removed_at": null })
-    .whereIn("b.status", ["rejected", "disposed"])
-    .distinct("b.code")
-    .orderBy("b.code")
-    .pluck("b.code");
-  const steps = await db("work_event as e")
-    .join("work_order as o", "o.id", "e.work_order_id")
-    .where({ "o.unit_id": unit.id, "e.undone": false })
-    .orderBy("e.id")
-    .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision");
+  const [tests, checks, faults, mends, loose, decision, recalled, steps, { settings }] = await together(
+    db,
+    (): Promise<TestRow[]> =>
+      db("recording as r")
+        .join("person as p", "p.id", "r.by")
+        .where({ unit_id: unit.id })
+        .orderBy("started_at")
+        .select(
+          "r.id",
+          "purpose",
+          "started_at",
+          "grade",
+          "grades",
+          "source",
+          db.raw("tester->>'host' as host"),
+          "p.name as person",
+        ),
+    (): Promise<CheckRow[]> =>
+      db("function_check")
+        .distinctOn("function_id")
+        .where({ unit_id: unit.id })
+        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+        .select("function_id", "result", "at"),
+    (): Promise<UnitFacts["faults"]> =>
+      db("fault").where({ unit_id: unit.id }).orderBy("number").select("id", "number", "status"),
+    (): Promise<UnitFacts["mends"]> => db("mend").where({ unit_id: unit.id }).orderBy("number").select("at", "opened"),
+    (): Promise<number[]> =>
+      db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
+    () => db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults"),
+    (): Promise<string[]> =>
+      db("fitted as f")
+        .join("batch as b", "b.id", "f.batch_id")
+        .where({ "f.unit_id": unit.id, "f.removed_at": null })
+        .whereIn("b.status", ["rejected", "disposed"])
+        .distinct("b.code")
+        .orderBy("b.code")
+        .pluck("b.code"),
+    (): Promise<StepRow[]> =>
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .where({ "o.unit_id": unit.id, "e.undone": false })
+        .orderBy("e.id")
+        .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision"),
+    () => loadSettings(db),
+  );
   const open = steps.filter((e) => e.status === "open");
-  const guide = open[0] ? (await modelById(db, open[0].profile_id)).body.guide : undefined;
+  const order = open[0];
+  const guide = order && (await modelById(db, order.profile_id)).body.guide;
   const state = guide
     ? replay(
-        guideOf(guide, open[0].revision),
+        guideOf(guide, order.revision),
         open.map((e): WorkEvent => e.body),
       )
     : null;
-  const { settings } = await loadSettings(db);
   const retests = tests.filter((t) => t.purpose !== "quick").map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
     proving: await loadProving(db, unit, profile, settings.prove, retests),

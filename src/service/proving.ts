@@ -8,6 +8,7 @@ import type { Grade } from "@/core/grade/grade";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
 import { standingsOf } from "./asked";
+import { together } from "./base";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
@@ -23,39 +24,49 @@ export async function loadProving(
   rules: ProveRules,
   retests: readonly { at: Date; works: boolean }[],
 ): Promise<Proving> {
-  const answers: ProofAnswer[] = await db("proof_check")
-    .distinctOn("key")
-    .where({ unit_id: unit.id })
-    .orderBy([{ column: "key" }, { column: "id", order: "desc" }])
-    .select("key", "result", "value", "at");
-  const mends: { number: number; at: Date; review_on: Date | null; person: string }[] = await db("mend as m")
-    .join("person as p", "p.id", "m.by")
-    .where({ unit_id: unit.id })
-    .orderBy("number")
-    .select("number", "m.at", "review_on", "p.name as person");
-  const tries: Try[] = await db("attempt")
-    .where({ unit_id: unit.id, outcome: "cured" })
-    .select("number", "suspect", "action", "at", "outcome", "undone");
-  const worked: { person: string; cleaned: boolean }[] = await db("work_event as e")
-    .join("work_order as o", "o.id", "e.work_order_id")
-    .join("person as p", "p.id", "e.by")
-    .where({ "o.unit_id": unit.id, "e.undone": false })
-    .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
-    .groupBy("p.name")
-    .select("p.name as person", db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned"));
-  const references: { source: string; host: string; at: Date; grade: Grade }[] = await db("recording as r")
-    .join("unit as u", "u.id", "r.unit_id")
-    .whereNotNull("u.reference_since")
-    .whereNot("u.id", unit.id)
-    .whereNot("r.purpose", "quick")
-    .orderBy("r.started_at", "desc")
-    .limit(50)
-    .select("r.source", db.raw("r.tester->>'host' as host"), "r.started_at as at", "r.grade");
-  // what was said and seen at the door counts also after somebody wrote it over
-  const earlier: { claim: string; intake: Pick<Intake, "grime" | "smell"> }[] = await db("event")
-    .where({ unit_id: unit.id, kind: "intake-changed" })
-    .orderBy("id")
-    .select(db.raw("body->'was'->>'claim' as claim"), db.raw("body->'was'->'intake' as intake"));
+  const [answers, mends, tries, worked, references, earlier, unasked] = await together(
+    db,
+    (): Promise<ProofAnswer[]> =>
+      db("proof_check")
+        .distinctOn("key")
+        .where({ unit_id: unit.id })
+        .orderBy([{ column: "key" }, { column: "id", order: "desc" }])
+        .select("key", "result", "value", "at"),
+    (): Promise<{ number: number; at: Date; review_on: Date | null; person: string }[]> =>
+      db("mend as m")
+        .join("person as p", "p.id", "m.by")
+        .where({ unit_id: unit.id })
+        .orderBy("number")
+        .select("number", "m.at", "review_on", "p.name as person"),
+    (): Promise<Try[]> =>
+      db("attempt")
+        .where({ unit_id: unit.id, outcome: "cured" })
+        .select("number", "suspect", "action", "at", "outcome", "undone"),
+    (): Promise<{ person: string; cleaned: boolean }[]> =>
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .join("person as p", "p.id", "e.by")
+        .where({ "o.unit_id": unit.id, "e.undone": false })
+        .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
+        .groupBy("p.name")
+        .select("p.name as person", db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned")),
+    (): Promise<{ source: string; host: string; at: Date; grade: Grade }[]> =>
+      db("recording as r")
+        .join("unit as u", "u.id", "r.unit_id")
+        .whereNotNull("u.reference_since")
+        .whereNot("u.id", unit.id)
+        .whereNot("r.purpose", "quick")
+        .orderBy("r.started_at", "desc")
+        .limit(50)
+        .select("r.source", db.raw("r.tester->>'host' as host"), "r.started_at as at", "r.grade"),
+    // what was said and seen at the door counts also after somebody wrote it over
+    (): Promise<{ claim: string; intake: Pick<Intake, "grime" | "smell"> }[]> =>
+      db("event")
+        .where({ unit_id: unit.id, kind: "intake-changed" })
+        .orderBy("id")
+        .select(db.raw("body->'was'->>'claim' as claim"), db.raw("body->'was'->'intake' as intake")),
+    () => unaskedOf(db, unit),
+  );
   const told = [...earlier, unit];
   const kinds = new Set(functionsOf(profile, unit.revision).map((f) => f.kind));
   return {
@@ -75,7 +86,7 @@ export async function loadProving(
         .filter((t) => cureOf(t, retests) === "unproven")
         .map((t) => ({ what: "unproven-cure" as const, number: t.number, since: t.at })),
     ],
-    unasked: await unaskedOf(db, unit),
+    unasked,
     menders: [...new Set([...mends.map((m) => m.person), ...worked.map((w) => w.person)])],
     references: references.map((r) => ({ tester: testerOf(r.source, r.host), at: r.at, grade: r.grade })).reverse(),
   };

@@ -337,17 +337,3 @@ test("a mend that is good for now names its fallback and its day, with the cause
   await page.goto("/");
   await expect(page.getByText(new RegExp(`${tag} by .*falls back on a new dome sheet`))).toBeVisible();
 });
-
-test("results: forecast against fact, routes with how long they hold, and a unit that comes back", async ({ page }) => {
-  await signIn(page, "viktor");
-  await page.goto("/results");
-  await expect(page.getByRole("img", { name: /Forecast against fact of \d+ closed units/ })).toBeVisible();
-  await expect(page.getByRole("img", { name: /Still holding, by days since the sale/ })).toBeVisible();
-  await expect(page.getByRole("region", { name: "Routes" })).toContainText("Clean the contact surfaces");
-  await page.getByRole("combobox", { name: "Group by" }).click();
-  await page.getByRole("option", { name: "part make" }).click();
-  await expect(page.getByRole("region", { name: "Grouped" })).toContainText("dear copy");
-  const closed = page.getByRole("region", { name: "Closed units" });
-  await closed.locator("summary").first().click();
-  await expect(closed).toContainText(/bought, with carriage|bench time|price/);
-});

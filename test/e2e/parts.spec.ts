@@ -45,7 +45,10 @@ test("a batch that turns out bad is locked, and every unit that holds a piece is
   await expect(page.getByText("Locked: nothing is taken from it.")).toBeVisible();
   const recall = page.getByRole("region", { name: "Recall" });
   await expect(recall).toContainText("2 places hold a piece of it");
-  await expect(recall.getByRole("row", { name: /B-0150/ })).toContainText("the buyer");
+  await expect(recall).toContainText("1 in house, 1 gone.");
+  await expect(recall.getByRole("row", { name: /B-0150/ })).toContainText("Sorin Vale, sorin at the observatory");
+  const letters = (await recall.getByRole("link", { name: "Letter to print" }).getAttribute("href"))!;
+  expect((await (await page.request.get(letters)).body()).subarray(0, 5).toString()).toBe("%PDF-");
   await expect(recall.getByRole("row", { name: /B-0151/ })).toContainText("Pernilla Okonjo, calls on Fridays");
   await recall.getByRole("link", { name: "B-0151" }).click();
   await page.goto("/units/B-0151/mend");

@@ -94,6 +94,17 @@ test("a drifting pad is taken in, tested, mended, proven, released, and its cert
       await page.keyboard.press("y");
       await expect(rows.nth(i)).toHaveAttribute("aria-label", /: pass$/);
     }
+    await expect(page.getByText(/Proof sheet, silence: not done/)).toBeVisible();
+  });
+
+  await test.step("the proof sheet by keys on each row", async () => {
+    const rows = page.locator("[data-proof]");
+    await rows.first().focus();
+    for (let i = 0; i < (await rows.count()); i++) {
+      await rows.nth(i).focus();
+      await page.keyboard.press("y");
+      await expect(rows.nth(i)).toHaveAttribute("aria-label", /: pass$/);
+    }
     await expect(page.getByText("Nothing blocks the release.")).toBeVisible();
   });
 
@@ -118,7 +129,7 @@ test("a drifting pad is taken in, tested, mended, proven, released, and its cert
   });
 
   await test.step("the label is a PDF of the asked size, in millimetres", async () => {
-    const pdf = await page.request.get(`/units/${tag}/label?w=40&h=20`);
+    const pdf = await page.request.get(`/labels/pdf?kind=unit&codes=${tag}&w=40&h=20`);
     const { PDFDocument } = await import("pdf-lib");
     const document = await PDFDocument.load(await pdf.body());
     const { width, height } = document.getPage(0).getSize();

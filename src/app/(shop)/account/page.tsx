@@ -16,7 +16,9 @@ export default async function AccountPage() {
   return (
     <>
       <Account name={actor.name} role={actor.role} />
-      <Calendars feeds={await feedsOf(database(), actor.id)} address={await publicAddress()} shop={settings} />
+      {actor.role !== "viewer" && (
+        <Calendars feeds={await feedsOf(database(), actor.id)} address={await publicAddress()} shop={settings} />
+      )}
     </>
   );
 }

@@ -46,6 +46,8 @@ export async function GET(): Promise<Response> {
       "Content-Type": "application/zip",
       "Content-Disposition": `attachment; filename="workshop-${new Date().toISOString().slice(0, 10)}.zip"`,
       "Cache-Control": "no-store",
+      "X-Content-Type-Options": "nosniff",
+      "Referrer-Policy": "same-origin",
     },
   });
 }
