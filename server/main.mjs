@@ -2,6 +2,7 @@
  * Serves the built application on HOST:PORT, by TLS when TLS_CERT and TLS_KEY name files.
  * Logs each request as JSON, puts the connection's address where the application reads it, and stops cleanly.
  */
+import { AsyncLocalStorage } from "node:async_hooks";
 import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { createServer as createTlsServer } from "node:https";
@@ -17,6 +18,10 @@ const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", bas
 
 // only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the parent
 if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
+
+/** Whether this request works on the practice bench; src/db/connection.ts reads it to choose the records. */
+globalThis.birdcageRequest = new AsyncLocalStorage();
+const practises = (request) => /(?:^|;\s*)birdcage_practice=1(?:;|$)/.test(request.headers.cookie ?? "");
 
 const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
 await app.prepare();
@@ -44,11 +49,13 @@ function listener(request, response) {
     else if (line.path.startsWith("/_next/")) log.debug(line, "request");
     else log.info(line, "request");
   });
-  handle(request, response).catch((err) => {
-    log.error({ err }, "request failed");
-    response.statusCode = 500;
-    response.end();
-  });
+  globalThis.birdcageRequest
+    .run({ practice: practises(request) }, () => handle(request, response))
+    .catch((err) => {
+      log.error({ err }, "request failed");
+      response.statusCode = 500;
+      response.end();
+    });
 }
 
 const server =

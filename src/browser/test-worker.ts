@@ -12,13 +12,21 @@ import type { MappedControl } from "@/core/profile/input";
 import { controlsOf, type ModelProfile, profileMap, rulesOf } from "@/core/profile/profile";
 import { readRecordingCsv, writeRecordingCsv } from "@/core/recording/csv";
 import { type Force, SimulatedController } from "@/core/simulate/controller";
+import type { ControllerFaults } from "@/core/simulate/faults";
 import { type Preset, presetFaults } from "@/core/simulate/presets";
 import { csvProblemText } from "@/text/problems";
 
 /** What the page picks as its controller. */
 export type SourceChoice =
   | { kind: "gamepad"; channels: { axes: number; buttons: number } }
-  | { kind: "simulated"; seed: number; preset: Preset; force?: Force; calibration?: Record<string, StickTable> }
+  | {
+      kind: "simulated";
+      seed: number;
+      preset: Preset;
+      faults?: ControllerFaults;
+      force?: Force;
+      calibration?: Record<string, StickTable>;
+    }
   | { kind: "playback"; csv: string };
 
 export type Begin = {
@@ -53,7 +61,7 @@ class TestWorker {
         seed: source.seed,
         rateHz: 250,
         bits: 10,
-        faults: presetFaults(source.preset, planned),
+        faults: source.faults ?? presetFaults(source.preset, planned),
         force: source.force,
         calibration: source.calibration,
       });

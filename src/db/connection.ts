@@ -3,7 +3,7 @@ import "server-only";
 import knex, { type Knex } from "knex";
 
 /** Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. */
-export function connect(url: string, poolMax = 10): Knex {
+export function connect(url: string, poolMax = 10, schema: string | null = null): Knex {
   return timed(
     knex({
       client: "pg",
@@ -11,6 +11,7 @@ export function connect(url: string, poolMax = 10): Knex {
       pool: { min: 0, max: poolMax },
       acquireConnectionTimeout: 8000,
       compileSqlOnError: false,
+      ...(schema === null ? {} : { searchPath: [schema] }),
     }),
   );
 }
@@ -31,11 +32,29 @@ function timed(db: Knex): Knex {
   return db;
 }
 
-const held = globalThis as { birdcageDb?: Knex };
+type Held = {
+  birdcageDb?: Knex;
+  birdcagePractice?: Knex;
+  /** the request that is answered now, set by the server (server/main.mjs) */
+  birdcageRequest?: { getStore(): { practice: boolean } | undefined };
+};
+const held = globalThis as Held;
 
-/** The application's one pool. */
-export function database(): Knex {
+function address(): string {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set; start Birdcage with npm run demo or npm start.");
-  return (held.birdcageDb ??= connect(url));
+  return url;
 }
+
+/** Whether the person who asks works on the practice bench now. */
+export const inPractice = (): boolean => held.birdcageRequest?.getStore()?.practice === true;
+
+/** The workshop's own records, whoever asks: accounts are always here. */
+export const houseDatabase = (): Knex => (held.birdcageDb ??= connect(address()));
+
+export const PRACTICE_SCHEMA = "practice";
+/** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
+export const practiceDatabase = (): Knex => (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
+
+/** The records that a page or a deed is about: the workshop's, or the practice bench's while somebody practises. */
+export const database = (): Knex => (inPractice() ? practiceDatabase() : houseDatabase());

@@ -3,7 +3,7 @@ import "server-only";
 import { getIronSession, type SessionOptions, unsealData } from "iron-session";
 import { cookies } from "next/headers";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import type { Actor } from "@/service/base";
 import { personOfSession } from "@/service/people";
 
@@ -39,7 +39,7 @@ export async function isSealed(cookie: string | undefined): Promise<boolean> {
 export async function currentPerson(): Promise<Actor | null> {
   const session = await getIronSession<Sealed>(await cookies(), options());
   if (!session.personId || !session.epoch) return null;
-  return personOfSession(database(), session.personId, session.epoch);
+  return personOfSession(houseDatabase(), session.personId, session.epoch);
 }
 
 export async function openSession(actor: Actor): Promise<void> {

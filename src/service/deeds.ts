@@ -151,6 +151,10 @@ export const isDeed = (name: string): name is DeedName => Object.hasOwn(DEEDS, n
 
 class SecondSend extends Error {}
 
+const TRIES = 3;
+/** Two transactions that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through. */
+const lockedUp = (error: unknown): boolean => (error as { code?: string }).code === "40P01";
+
 /**
  * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
  * The same request id again has no further effect and gets the first reply.
@@ -161,6 +165,21 @@ export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: 
     return { ok: false, problem: { code: "not-allowed", role: actor.role } };
   const parsed = input.safeParse(raw);
   if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
+  for (let tries = 1; ; tries++) {
+    const reply = await attempt(db, actor, deed, requestId, parsed.data, tries < TRIES);
+    if (reply) return reply;
+  }
+}
+
+/** Null when it has to be done again. */
+async function attempt(
+  db: Knex,
+  actor: Actor,
+  deed: DeedName,
+  requestId: string,
+  input: unknown,
+  mayRepeat: boolean,
+): Promise<Reply | null> {
   try {
     return await db.transaction(async (trx): Promise<Reply> => {
       const fresh = await trx("deed_receipt")
@@ -170,7 +189,7 @@ export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: 
         .returning("request_id");
       if (fresh.length === 0) throw new SecondSend();
       const run = RUN[deed] as Deed<DeedName>;
-      const reply: Reply = { ok: true, value: await run(trx, actor, parsed.data as DeedParsed<DeedName>) };
+      const reply: Reply = { ok: true, value: await run(trx, actor, input as DeedParsed<DeedName>) };
       await trx("deed_receipt")
         .where({ request_id: requestId })
         .update({ reply: JSON.stringify(reply) });
@@ -179,6 +198,7 @@ export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: 
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed, requestId);
     if (error instanceof Refused) return { ok: false, problem: error.problem };
+    if (mayRepeat && lockedUp(error)) return null;
     log.error({ err: error, deed }, "deed failed");
     return { ok: false, problem: { code: "busy" } };
   }

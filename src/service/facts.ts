@@ -194,10 +194,12 @@ async function moveStay(db: Knex, unitId: string, model: string, stage: string):
   if (open) await db("stay").where({ id: open.id }).update({ left_at: at });
   await db("stay").insert({ unit_id: unitId, stage, came_at: at });
   const day = at.toISOString().slice(0, 10);
-  for (const [where, delta] of [
+  // always in the order of the names, so that two moves the other way round wait for each other and never lock up
+  const counts: [string | undefined, number][] = [
     [open?.stage, -1],
     [stage, 1],
-  ] as const)
+  ];
+  for (const [where, delta] of counts.sort(([a = ""], [b = ""]) => (a < b ? -1 : 1)))
     if (where !== undefined)
       await db("stage_day")
         .insert({ day, model, stage: where, delta })

@@ -17,8 +17,17 @@ function storeOf(db: Knex): Map<string, Kept> {
   return kept.get(config)!;
 }
 
-/** The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named. */
-export async function untilNoted<T>(db: Knex, name: string, kinds: readonly string[], make: () => Promise<T>): Promise<T> {
+/**
+ * The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named, and when what else it is
+ * about has changed.
+ */
+export async function untilNoted<T>(
+  db: Knex,
+  name: string,
+  kinds: readonly string[],
+  make: () => Promise<T>,
+  about = "",
+): Promise<T> {
   const { rows } = kinds.length
     ? await db.raw(
         // compared as a pair, so that the index by kind is gone down and not the whole record
@@ -28,7 +37,7 @@ export async function untilNoted<T>(db: Knex, name: string, kinds: readonly stri
         [[...kinds]],
       )
     : await db.raw("select id::text || at as key from event order by id desc limit 1");
-  const key = String(rows[0]?.key ?? "");
+  const key = `${about} ${String(rows[0]?.key ?? "")}`;
   const store = storeOf(db);
   const had = store.get(name);
   if (had?.key === key && had.until > Date.now()) return had.value as T;

@@ -12,8 +12,11 @@ import { together } from "./base";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
-/** What a test was made with. A host that nobody wrote down says nothing. */
-export const testerOf = (source: string, host: string): string => `${source} ${host}`.trim();
+/**
+ * What a test was made with. A host that nobody wrote down says nothing, and a browser that brought itself up to date is no other
+ * tester: its version numbers do not count.
+ */
+export const testerOf = (source: string, host: string): string => `${source} ${host.replace(/\/[\d.]+/g, "")}`.trim();
 
 type OfUnit = { id: string; source: string; revision: string | null; claim: string; intake: Intake };
 

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
+import type { DeedInput, DeedName } from "@/contract/deeds";
 import { intakeSchema } from "@/contract/intake";
 import { itemsOf } from "@/core/mend/work";
 import type { MappedControl } from "@/core/profile/input";
@@ -21,7 +21,7 @@ import { unitView } from "@/service/views";
 import { openWaits } from "@/service/waits";
 import { damageOf } from "@/service/damage";
 import { orderView } from "@/service/order-view";
-import { closeShop, openShop } from "./shop";
+import { closeShop, codeOf, openShop, valueOf } from "./shop";
 
 let db: Knex;
 let lead: Actor;
@@ -33,9 +33,6 @@ beforeAll(async () => {
 afterAll(() => closeShop(db));
 
 const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician) => doDeed(db, by, deed, randomUUID(), input);
-const valueOf = (reply: Reply) =>
-  reply.ok ? (reply.value as Record<string, string>) : Promise.reject(new Error(JSON.stringify(reply)));
-const codeOf = (reply: Reply) => (reply.ok ? "done" : reply.problem.code);
 
 async function knot(): Promise<{ unitId: string; tag: string; faultId: string }> {
   const unit = (await valueOf(

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
+import type { DeedInput, DeedName } from "@/contract/deeds";
 import { intakeSchema } from "@/contract/intake";
 import { profileMap } from "@/core/profile/profile";
 import type { MappedControl } from "@/core/profile/input";
@@ -25,7 +25,7 @@ import { partsOfUnit } from "@/service/needs";
 import { answerByToken } from "@/service/questions";
 import { addSlotsToShipped, shippedCatalogue } from "@/service/shipped";
 import { benchView, unitView } from "@/service/views";
-import { closeShop, openShop } from "./shop";
+import { closeShop, codeOf, openShop, valueOf } from "./shop";
 
 let db: Knex;
 let lead: Actor;
@@ -38,9 +38,6 @@ afterAll(() => closeShop(db));
 
 const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician, requestId: string = randomUUID()) =>
   doDeed(db, by, deed, requestId, input);
-const valueOf = (reply: Reply) =>
-  reply.ok ? (reply.value as Record<string, string>) : Promise.reject(new Error(JSON.stringify(reply)));
-const codeOf = (reply: Reply) => (reply.ok ? "done" : reply.problem.code);
 
 const takeIn = async (change: Partial<DeedInput<"unit.take-in">> = {}) =>
   (await valueOf(

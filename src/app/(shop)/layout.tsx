@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-import { database } from "@/db/connection";
+import { database, inPractice } from "@/db/connection";
 import { pagePerson } from "@/door/page";
 import { trays } from "@/service/views";
 import { openWaits } from "@/service/waits";
@@ -9,7 +9,12 @@ import { Frame } from "@/ui/frame/Frame";
 export default async function ShopLayout({ children }: { children: ReactNode }) {
   const person = await pagePerson();
   return (
-    <Frame person={{ name: person.name, role: person.role }} trays={await trays(database())} waits={await openWaits(database())}>
+    <Frame
+      person={{ name: person.name, role: person.role }}
+      trays={await trays(database())}
+      waits={await openWaits(database())}
+      practice={inPractice()}
+    >
       {children}
     </Frame>
   );

@@ -1,4 +1,4 @@
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 
 export const dynamic = "force-dynamic";
 
@@ -6,7 +6,7 @@ export const dynamic = "force-dynamic";
 export async function GET(): Promise<Response> {
   const headers = { "Content-Type": "text/plain", "Cache-Control": "no-store" };
   try {
-    await database().raw("select 1").timeout(3000);
+    await houseDatabase().raw("select 1").timeout(3000);
     return new Response("ok\n", { headers });
   } catch {
     return new Response("database does not answer\n", { status: 503, headers });

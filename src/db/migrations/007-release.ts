@@ -80,6 +80,20 @@ export async function up(db: Knex): Promise<void> {
     t.timestamp("revoked_at", { useTz: true });
   });
 
+  // only used on the practice bench: what a unit hides, for whom, and how it was handled
+  await db.schema.createTable("exercise", (t) => {
+    id(t);
+    t.uuid("unit_id").notNullable().references("unit.id");
+    t.uuid("person_id").notNullable().references("person.id");
+    t.integer("level").notNullable();
+    t.text("from_tag").notNullable().defaultTo("");
+    t.jsonb("hidden").notNullable();
+    t.timestamp("began_at", { useTz: true }).notNullable().defaultTo(db.fn.now());
+    t.timestamp("ended_at", { useTz: true });
+    t.jsonb("score");
+    t.index(["person_id", "began_at"]);
+  });
+
   // what came of each closed unit, added up when it closes: reports read this and never the whole record
   await db.schema.createTable("outcome", (t) => {
     t.uuid("unit_id").primary().references("unit.id");
@@ -158,7 +172,7 @@ export async function down(db: Knex): Promise<void> {
   await db.schema.alterTable("model_profile", (t) => t.dropColumn("name"));
   await db.raw("drop index unit_open");
   await db.raw("drop index unit_closed");
-  for (const table of ["stage_day", "stay", "outcome", "feed", "handover"]) await db.schema.dropTable(table);
+  for (const table of ["exercise", "stage_day", "stay", "outcome", "feed", "handover"]) await db.schema.dropTable(table);
   await db.schema.alterTable("comeback", (t) => {
     t.dropIndex(["mend_id"]);
     t.dropIndex(["at"]);

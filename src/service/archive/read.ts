@@ -177,6 +177,7 @@ type Kept = {
   session_epoch: number;
   active: boolean;
   created_at: Date;
+  hours: unknown;
 };
 
 /** Fills an empty workshop from an archive on disk. People keep the password that they have here; others get one from a lead. */
@@ -238,7 +239,8 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
       }
       // whoever is here and not in the archive stays, with their password; so does this server's own key
       for (const p of here)
-        if (!(await trx("person").whereRaw("lower(name) = lower(?)", [p.name]).first("id"))) await trx("person").insert(p);
+        if (!(await trx("person").whereRaw("lower(name) = lower(?)", [p.name]).first("id")))
+          await trx("person").insert({ ...p, hours: p.hours === null ? null : JSON.stringify(p.hours) });
       for (const k of keys)
         await trx("signing_key")
           .insert({ ...k, public_jwk: JSON.stringify(k.public_jwk) })

@@ -69,8 +69,8 @@ export const TABLES: Readonly<Record<string, Spec>> = {
   outcome: { order: ["unit_id"] },
 };
 
-/** What is not in an archive at all: sessions, tokens, passwords' attempts, and receipts of requests. */
-export const KEPT_BACK = ["sign_in_attempt", "deed_receipt", "feed", "knex_migrations", "knex_migrations_lock"];
+/** What is not in an archive at all: sessions, tokens, passwords' attempts, receipts of requests, and practice. */
+export const KEPT_BACK = ["sign_in_attempt", "deed_receipt", "feed", "exercise", "knex_migrations", "knex_migrations_lock"];
 
 export type ArchiveColumn = { name: string; udt: string; type: FieldType; required: boolean };
 

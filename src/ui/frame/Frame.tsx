@@ -21,9 +21,16 @@ import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
 import { useKeys, useScanner } from "./keys";
+import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
 
-type Props = { person: { name: string; role: Role }; trays: TrayCard[]; waits: WaitView[]; children: ReactNode };
+type Props = {
+  person: { name: string; role: Role };
+  trays: TrayCard[];
+  waits: WaitView[];
+  practice: boolean;
+  children: ReactNode;
+};
 
 const PLACES = [
   { href: "/", name: "Bench" },
@@ -38,7 +45,7 @@ const PLACES = [
 ] as const;
 
 /** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
-export function Frame({ person, trays, waits, children }: Props) {
+export function Frame({ person, trays, waits, practice, children }: Props) {
   const router = useRouter();
   const path = usePathname();
   const command = useRef<CommandHandle>(null);
@@ -69,62 +76,64 @@ export function Frame({ person, trays, waits, children }: Props) {
 
   return (
     <Box sx={{ minHeight: "100vh", display: "grid", gridTemplateRows: "auto 1fr auto", gridTemplateColumns: "minmax(0, 1fr)" }}>
-      <Box
-        component="header"
-        sx={{
-          display: "flex",
-          alignItems: "center",
-          gap: { xs: 0.5, md: 2 },
-          px: { xs: 1, md: 2.5 },
-          minHeight: 56,
-          borderBottom: 1,
-          borderColor: "divider",
-          flexWrap: "wrap",
-        }}
-      >
+      <Box component="header">
+        {practice && <PracticeBar />}
         <Box
-          component={Link}
-          href="/"
-          sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            gap: { xs: 0.5, md: 2 },
+            px: { xs: 1, md: 2.5 },
+            minHeight: 56,
+            borderBottom: 1,
+            borderColor: "divider",
+            flexWrap: "wrap",
+          }}
         >
-          Birdcage
-        </Box>
-        <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
-          {PLACES.map((p) => (
-            <Button
-              key={p.href}
-              component={Link}
-              href={p.href}
-              size="small"
-              color="inherit"
-              aria-current={isHere(path, p.href) ? "page" : undefined}
-              sx={{
-                px: 1.2,
-                minWidth: 0,
-                borderRadius: 0,
-                borderBottom: 3,
-                borderColor: isHere(path, p.href) ? "primary.main" : "transparent",
-              }}
-            >
-              {p.name}
+          <Box
+            component={Link}
+            href="/"
+            sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}
+          >
+            Birdcage
+          </Box>
+          <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
+            {PLACES.map((p) => (
+              <Button
+                key={p.href}
+                component={Link}
+                href={p.href}
+                size="small"
+                color="inherit"
+                aria-current={isHere(path, p.href) ? "page" : undefined}
+                sx={{
+                  px: 1.2,
+                  minWidth: 0,
+                  borderRadius: 0,
+                  borderBottom: 3,
+                  borderColor: isHere(path, p.href) ? "primary.main" : "transparent",
+                }}
+              >
+                {p.name}
+              </Button>
+            ))}
+          </Box>
+          <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
+            <CommandField ref={command} onTray={toTray} />
+          </Box>
+          {person.role !== "viewer" && (
+            <Button component={Link} href="/units/new" variant="contained" size="small">
+              Take in
             </Button>
-          ))}
+          )}
+          <SchemeToggle />
+          <Tooltip title="Keys and help (?)">
+            <IconButton aria-label="Keys and help" onClick={() => setHelp(true)}>
+              <HelpOutline />
+            </IconButton>
+          </Tooltip>
+          <PersonMenu person={person} />
         </Box>
-        <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
-          <CommandField ref={command} onTray={toTray} />
-        </Box>
-        {person.role !== "viewer" && (
-          <Button component={Link} href="/units/new" variant="contained" size="small">
-            Take in
-          </Button>
-        )}
-        <SchemeToggle />
-        <Tooltip title="Keys and help (?)">
-          <IconButton aria-label="Keys and help" onClick={() => setHelp(true)}>
-            <HelpOutline />
-          </IconButton>
-        </Tooltip>
-        <PersonMenu person={person} />
       </Box>
       <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
         <OutboxNotice />
@@ -185,6 +194,11 @@ function PersonMenu({ person }: { person: Props["person"] }) {
         {person.role === "lead" && (
           <MenuItem component={Link} href="/archive" onClick={close}>
             Archive
+          </MenuItem>
+        )}
+        {person.role !== "viewer" && (
+          <MenuItem component={Link} href="/practice" onClick={close}>
+            Practice bench
           </MenuItem>
         )}
         <MenuItem component={Link} href="/labels" onClick={close}>

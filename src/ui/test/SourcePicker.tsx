@@ -9,6 +9,7 @@ import { useEffect, useState } from "react";
 
 import { connectedPads, type Pad, padActivity } from "@/browser/gamepad";
 import type { PageSource } from "@/browser/runner";
+import type { ControllerFaults } from "@/core/simulate/faults";
 import { type Preset, PRESETS } from "@/core/simulate/presets";
 import { Choice } from "@/ui/fields/Choice";
 
@@ -47,10 +48,13 @@ function useMovedPad(): number | null {
 export function SourcePicker({
   kind,
   hash,
+  hidden,
   onPick,
 }: {
   kind: TestKind;
   hash: number;
+  /** the hidden faults of a practice unit: there is nothing to choose */
+  hidden: ControllerFaults | null;
   onPick: (source: PageSource, speed: number) => void;
 }) {
   const [pads, setPads] = useState<Pad[]>([]);
@@ -142,19 +146,21 @@ export function SourcePicker({
             Or a stand-in
           </Typography>
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
-            <TextField
-              select
-              label="Simulated fault"
-              slotProps={{ select: { native: true } }}
-              value={preset}
-              onChange={(e) => setPreset(e.target.value as Preset)}
-            >
-              {PRESETS.map((p) => (
-                <option key={p} value={p}>
-                  {p.replaceAll("-", " ")}
-                </option>
-              ))}
-            </TextField>
+            {!hidden && (
+              <TextField
+                select
+                label="Simulated fault"
+                slotProps={{ select: { native: true } }}
+                value={preset}
+                onChange={(e) => setPreset(e.target.value as Preset)}
+              >
+                {PRESETS.map((p) => (
+                  <option key={p} value={p}>
+                    {p.replaceAll("-", " ")}
+                  </option>
+                ))}
+              </TextField>
+            )}
             <TextField
               select
               label="Speed"
@@ -171,8 +177,13 @@ export function SourcePicker({
             <TextField label="Seed" value={seed} onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))} />
           </Box>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button variant="outlined" onClick={() => onPick({ kind: "simulated", seed: Number(seed) || 1, preset }, speed)}>
-              Test the simulated controller
+            <Button
+              variant="outlined"
+              onClick={() =>
+                onPick({ kind: "simulated", seed: Number(seed) || 1, preset, ...(hidden ? { faults: hidden } : {}) }, speed)
+              }
+            >
+              {hidden ? "Test the practice unit" : "Test the simulated controller"}
             </Button>
             <Button component="label">
               Play a recording back

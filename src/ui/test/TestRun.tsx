@@ -21,6 +21,7 @@ import { useKeys } from "@/ui/frame/keys";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";
 import { QuickLookView } from "./QuickLookView";
+import type { ControllerFaults } from "@/core/simulate/faults";
 import { SourcePicker, type TestKind } from "./SourcePicker";
 
 type Props = {
@@ -32,11 +33,14 @@ type Props = {
   spot: { controls: string[]; force: Force } | null;
   /** where to go with the result; the test station when left out */
   back: string | null;
+  /** faults that a practice unit hides */
+  hidden: ControllerFaults | null;
 };
 
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
   gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
-  simulated: (s) => (s.kind === "simulated" ? `simulated, ${s.preset.replaceAll("-", " ")}, seed ${s.seed}` : ""),
+  simulated: (s) =>
+    s.kind === "simulated" ? `simulated, ${s.faults ? "practice unit" : s.preset.replaceAll("-", " ")}, seed ${s.seed}` : "",
   playback: () => "recording played back",
 };
 
@@ -45,7 +49,7 @@ const KEEP_EVERY_MS = 15_000;
 const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
 
 /** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
-export function TestRun({ unit, profile, limits, kind, spot, back }: Props) {
+export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
   const recordingId = useRef("");
@@ -172,6 +176,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back }: Props) {
           </Alert>
         )}
         <SourcePicker
+          hidden={hidden}
           kind={kind}
           hash={hashOf(unit.tag)}
           onPick={(s, speed) =>

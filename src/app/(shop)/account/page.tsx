@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pagePerson } from "@/door/page";
 import { feedsOf } from "@/service/feed";
@@ -12,12 +12,12 @@ export const metadata: Metadata = { title: "Password and calendar" };
 
 export default async function AccountPage() {
   const actor = await pagePerson();
-  const { settings } = await loadSettings(database());
+  const { settings } = await loadSettings(houseDatabase());
   return (
     <>
       <Account name={actor.name} role={actor.role} />
       {actor.role !== "viewer" && (
-        <Calendars feeds={await feedsOf(database(), actor.id)} address={await publicAddress()} shop={settings} />
+        <Calendars feeds={await feedsOf(houseDatabase(), actor.id)} address={await publicAddress()} shop={settings} />
       )}
     </>
   );

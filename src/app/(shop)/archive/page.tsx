@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { pageFor } from "@/door/page";
 import { isEmptyWorkshop } from "@/service/archive/read";
 import { Archive } from "@/ui/people/Archive";
@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: "Archive" };
 
 export default async function ArchivePage() {
   await pageFor("lead");
-  return <Archive empty={await isEmptyWorkshop(database())} />;
+  return <Archive empty={await isEmptyWorkshop(houseDatabase())} />;
 }

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { pageFor } from "@/door/page";
 import { listPeople } from "@/service/people";
 import { workingHours } from "@/service/dayplan";
@@ -11,8 +11,8 @@ export const metadata: Metadata = { title: "People" };
 
 export default async function PeoplePage() {
   await pageFor("lead");
-  const people = await listPeople(database());
-  const hours = (await workingHours(database())).flatMap((h) => {
+  const people = await listPeople(houseDatabase());
+  const hours = (await workingHours(houseDatabase())).flatMap((h) => {
     const person = people.find((p) => p.id === h.id);
     return person && person.role !== "viewer" ? [{ ...h, name: person.name }] : [];
   });

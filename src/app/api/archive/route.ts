@@ -6,7 +6,7 @@ import { Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { ReadableStream as WebStream } from "node:stream/web";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { answer, reader, refusal, writer } from "@/door/http";
 import { openSession } from "@/door/session";
 import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
@@ -22,7 +22,7 @@ export async function GET(): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
-  const trx = await database().transaction();
+  const trx = await houseDatabase().transaction();
   const chunks = archiveChunks(trx);
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -63,9 +63,9 @@ export async function POST(request: Request): Promise<Response> {
   const path = join(folder, "sent.zip");
   try {
     await pipeline(Readable.fromWeb(request.body as WebStream<Uint8Array>), upTo(MAX_ARCHIVE_BYTES), createWriteStream(path));
-    const value = await readArchive(database(), path);
+    const value = await readArchive(houseDatabase(), path);
     // the lead may stand in the archive under another id: the session follows the name
-    const actor = await personByName(database(), who.actor.name);
+    const actor = await personByName(houseDatabase(), who.actor.name);
     if (actor) await openSession(actor);
     log.info({ ...value, by: who.actor.name }, "archive read in");
     return answer({ ok: true, value });

@@ -1,6 +1,6 @@
 import { z } from "zod";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { addressOf, answer, fromHere, jsonBody, refusal } from "@/door/http";
 import { openSession } from "@/door/session";
 import { signIn } from "@/service/people";
@@ -12,7 +12,7 @@ export async function POST(request: Request): Promise<Response> {
   const input = inputSchema.safeParse(await jsonBody(request, 4096));
   if (!input.success)
     return refusal({ code: "bad-input", issues: [{ path: "name", message: "Type your name and your password." }] });
-  const result = await signIn(database(), input.data.name, input.data.password, addressOf(request));
+  const result = await signIn(houseDatabase(), input.data.name, input.data.password, addressOf(request));
   if (!result.ok)
     return Response.json(
       { ok: false, why: result.why },

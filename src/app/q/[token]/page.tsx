@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { questionByToken } from "@/service/questions";
 import { loadSettings } from "@/service/settings";
 import { CustomerQuestion } from "@/ui/question/CustomerQuestion";
@@ -10,9 +10,9 @@ export const metadata: Metadata = { title: "A question about your controller", r
 
 export default async function QuestionPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;
-  const question = await questionByToken(database(), token);
+  const question = await questionByToken(houseDatabase(), token);
   if (!question) notFound();
-  const { settings } = await loadSettings(database());
+  const { settings } = await loadSettings(houseDatabase());
   const { locale, timeZone, currency, shopName, town } = settings;
   return <CustomerQuestion question={question} token={token} shop={{ locale, timeZone, currency, shopName, town }} />;
 }

@@ -1,5 +1,5 @@
 import { postedAnswerSchema } from "@/contract/question";
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { answer, fromHere, jsonBody, refusal } from "@/door/http";
 import { answerByToken } from "@/service/questions";
 
@@ -14,6 +14,6 @@ export async function POST(request: Request, { params }: { params: Promise<{ tok
       code: "bad-input",
       issues: posted.error.issues.slice(0, 5).map((i) => ({ path: i.path.join("."), message: i.message })),
     });
-  const done = await answerByToken(database(), (await params).token, posted.data);
+  const done = await answerByToken(houseDatabase(), (await params).token, posted.data);
   return answer(done.ok ? { ok: true, value: {} } : done);
 }

@@ -3,7 +3,9 @@ import { redirect } from "next/navigation";
 import { controlsOf } from "@/core/profile/profile";
 import { PURPOSES } from "@/core/protocol/protocol";
 import { FORCES } from "@/core/simulate/controller";
+import { database, inPractice } from "@/db/connection";
 import { pageUnit } from "@/door/unit";
+import { practiceFaults } from "@/service/practice";
 import { TestRun } from "@/ui/test/TestRun";
 
 type Props = {
@@ -30,6 +32,7 @@ export default async function RunPage({ params, searchParams }: Props) {
       limits={view.settings.limits}
       kind={kind}
       spot={spot}
+      hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={
         wished.for === "work" ? `/work/${view.unit.tag}` : purpose ? `/units/${view.unit.tag}/test/bench?for=${purpose}` : null
       }

@@ -1,0 +1,88 @@
+import { z } from "zod";
+
+import type { Chance } from "../math/random";
+import { controlsOf, type ModelProfile, placeName, type ProfileControl } from "../profile/profile";
+import type { ControllerFaults } from "../simulate/faults";
+
+/** What a practice unit hides: faults of its controls, each by the measure that shows it, and how the simulated controller has it. */
+
+const hiddenSchema = z.strictObject({ place: z.string().max(60), measure: z.string().max(60) });
+export const hiddenFaultsSchema = z.array(hiddenSchema).min(1).max(6);
+export type Hidden = z.infer<typeof hiddenSchema>;
+
+export const LEVELS = [1, 2, 3] as const;
+export type Level = (typeof LEVELS)[number];
+
+/** Measures that can be hidden, by kind of control, easy ones first; each with the fault that shows in it. */
+const STICK = {
+  restOffset: { offset: [0.15, -0.06] },
+  reachMin: { reach: { up: 0.84, left: 0.9 } },
+  deadHalves: { dead: "right" },
+  safeDeadZone: { scatter: 0.09, sticksShare: 0.2 },
+  jumps: { wornAt: 0.35, noise: 0.006 },
+} as const;
+const TRIGGER = { fullPull: { full: 0.9 }, largestStep: { hole: 0.2, backtrack: 0.05 } } as const;
+const BUTTON = { decision: { missRate: 0.4 }, chatter: { chatterRate: 0.45 } } as const;
+const OF_KIND = { stick: STICK, trigger: TRIGGER, button: BUTTON } as const;
+
+/** Whether a fault of a real case is one that the simulated controller can have. */
+export const canHide = (control: Pick<ProfileControl, "kind"> | undefined, measure: string | null): boolean =>
+  control !== undefined && measure !== null && measure in OF_KIND[control.kind];
+
+const SHARE_OF_MEASURES: Record<Level, number> = { 1: 0.4, 2: 0.7, 3: 1 };
+
+/**
+ * Hides as many faults as the level says, on controls apart from each other; higher levels also draw the measures that are harder
+ * to tell from others.
+ */
+export function hideFaults(profile: ModelProfile, revision: string | null, level: Level, chance: Chance): Hidden[] {
+  const controls = [...controlsOf(profile, revision)].filter((c) => c.kind !== "trigger" || "axis" in c.input);
+  const pick = <T>(items: readonly T[]): T => items[Math.min(items.length - 1, Math.floor(chance.between(0, items.length)))]!;
+  const sticks = controls.filter((c) => c.kind === "stick");
+  const out: Hidden[] = [];
+  while (out.length < level) {
+    // where there is one, the first fault is a stick's: it is what most units come with
+    const from = out.length === 0 && sticks.length ? sticks : controls;
+    const control = pick(from.filter((c) => !out.some((h) => h.place === c.id)));
+    const measures = Object.keys(OF_KIND[control.kind]);
+    out.push({
+      place: control.id,
+      measure: pick(measures.slice(0, Math.max(1, Math.ceil(measures.length * SHARE_OF_MEASURES[level])))),
+    });
+  }
+  return out;
+}
+
+/** The faults as the simulated controller has them. */
+export function simulatedFaults(profile: ModelProfile, hidden: readonly Hidden[]): ControllerFaults {
+  const faults: Required<ControllerFaults> = { sticks: {}, triggers: {}, buttons: {} };
+  for (const h of hidden) {
+    const kind = profile.controls.find((c) => c.id === h.place)?.kind;
+    if (kind === "stick")
+      faults.sticks[h.place] = { ...faults.sticks[h.place], ...(STICK[h.measure as keyof typeof STICK] as object) };
+    if (kind === "trigger")
+      faults.triggers[h.place] = { ...faults.triggers[h.place], ...TRIGGER[h.measure as keyof typeof TRIGGER] };
+    if (kind === "button") faults.buttons[h.place] = { ...faults.buttons[h.place], ...BUTTON[h.measure as keyof typeof BUTTON] };
+  }
+  return faults;
+}
+
+const SAYS: Record<string, (place: string) => string> = {
+  restOffset: (p) => `${p} drifts`,
+  reachMin: (p) => `${p} does not go all the way`,
+  deadHalves: (p) => `${p} goes only one way`,
+  safeDeadZone: (p) => `${p} does not come back`,
+  jumps: (p) => `${p} jumps now and then`,
+  fullPull: (p) => `${p} does not reach the end`,
+  largestStep: (p) => `${p} skips on the way`,
+  decision: (p) => `${p} has to be pressed twice`,
+  chatter: (p) => `${p} fires twice`,
+};
+
+/** What the made-up seller says: of the first fault at the lowest level, little or nothing above it. */
+export function claimOf(profile: ModelProfile, hidden: readonly Hidden[], level: Level): string {
+  const first = hidden[0]!;
+  const control = profile.controls.find((c) => c.id === first.place);
+  const place = control ? placeName(control) : first.place;
+  return level === 1 ? SAYS[first.measure]!(place) : level === 2 ? `something is wrong with the ${place}` : "untested";
+}
