@@ -282,7 +282,7 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/parts\/P-\d+/);
   const code = /P-\d+/.exec(page.url())![0];
-  const label = await page.request.get(`/parts/${code}/label`);
+  const label = await page.request.get(`/labels/pdf?kind=batch&codes=${code}`);
   expect(label.headers()["content-type"]).toBe("application/pdf");
   await page.goto("/");
   await scan(page, code);
