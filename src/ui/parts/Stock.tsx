@@ -145,7 +145,7 @@ export function Stock({ view, shop, canWork }: PartsProps) {
               {line.onHand > 0 ? `${money(Math.round(line.valueMinor / line.onHand), shop)} each` : "none left"}
             </Box>
             {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
-            <Button component="a" href={`/parts/${line.code}/label`} target="_blank" variant="outlined">
+            <Button component="a" href={`/labels/pdf?kind=batch&codes=${line.code}`} target="_blank" variant="outlined">
               Label
             </Button>
           </Box>
