@@ -5,8 +5,6 @@
 
 export type LabelJob = {
   count: number;
-  widthMm: number;
-  heightMm: number;
   /** the dots of the label at a place of the job */
   raster: (index: number) => Promise<Blob>;
   pdf: () => Promise<Blob>;
@@ -15,22 +13,16 @@ export type PrintResult = { ok: true; printed: number } | { ok: false; printed: 
 
 export interface LabelPrinter {
   readonly name: string;
-  readonly takes: "raster" | "pdf";
   print(job: LabelJob): Promise<PrintResult>;
 }
 
 /** A printer that does not exist: what it prints comes out as pictures. */
 export class SimulatedLabelPrinter implements LabelPrinter {
   readonly name = "simulated label printer";
-  readonly takes = "raster";
   constructor(
     private left: number,
     private readonly out: (picture: Blob, left: number) => void,
   ) {}
-
-  get labelsLeft(): number {
-    return this.left;
-  }
 
   newRoll(labels: number): void {
     this.left = labels;
@@ -51,7 +43,6 @@ export class SimulatedLabelPrinter implements LabelPrinter {
 /** Whatever printer the machine knows, through the browser's own dialogue. */
 export class SystemPrinter implements LabelPrinter {
   readonly name = "this machine's printer";
-  readonly takes = "pdf";
 
   async print(job: LabelJob): Promise<PrintResult> {
     const pdf = await job.pdf().catch(() => null);

@@ -42,7 +42,11 @@ export async function currentPerson(): Promise<Actor | null> {
   return personOfSession(houseDatabase(), session.personId, session.epoch);
 }
 
+/** Whether the person practises; a new or ended session is the workshop's own again (src/db/connection.ts reads it). */
+export const PRACTICE_COOKIE = "birdcage_practice";
+
 export async function openSession(actor: Actor): Promise<void> {
+  (await cookies()).delete(PRACTICE_COOKIE);
   const session = await getIronSession<Sealed>(await cookies(), options());
   session.personId = actor.id;
   session.epoch = actor.epoch;
@@ -50,5 +54,6 @@ export async function openSession(actor: Actor): Promise<void> {
 }
 
 export async function closeSession(): Promise<void> {
+  (await cookies()).delete(PRACTICE_COOKIE);
   (await getIronSession<Sealed>(await cookies(), options())).destroy();
 }

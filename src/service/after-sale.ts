@@ -280,17 +280,14 @@ export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
 /** Everything that was handed over, oldest first, for the file of sales. */
 export const allSales = async (db: Knex): Promise<SaleLine[]> => (await sales(db).orderBy(["h.handed_on", "u.tag"])).map(asSale);
 
+const endsWithin = (days: number) => (w: Knex.QueryBuilder) =>
+  w
+    .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
+    .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]);
+
 /** Covers that end within some days: the last moment to look into a doubt. */
 export async function coversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
-  const rows = await sales(db)
-    .whereNotNull("u.ending")
-    .where((w) =>
-      w
-        .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
-        .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]),
-    )
-    .orderBy("h.handed_on")
-    .limit(most);
+  const rows = await sales(db).whereNotNull("u.ending").where(endsWithin(days)).orderBy("h.handed_on").limit(most);
   return rows.map(asSale);
 }
 
@@ -332,11 +329,7 @@ export async function afterCounts(db: Knex, days: number): Promise<{ ready: numb
   const ending = await db("handover as h")
     .join("unit as u", "u.id", "h.unit_id")
     .whereNotNull("u.ending")
-    .where((w) =>
-      w
-        .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
-        .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]),
-    )
+    .where(endsWithin(days))
     .first(db.raw("count(distinct h.unit_id)::int as n"));
   return { ready: ready.n, ending: ending.n };
 }

@@ -9,6 +9,7 @@ import type { DeedParsed, Settings } from "@/contract/deeds";
 import { type Family, familyOf } from "@/core/decide/families";
 import { conditionOf, type ConditionVerdict } from "@/core/grade/condition";
 import { replay, type WorkEvent } from "@/core/mend/work";
+import { thin } from "@/core/plots/plots";
 import { guideOf } from "@/core/profile/guide";
 import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/profile";
 import { careFor } from "@/core/prove/care";
@@ -154,9 +155,6 @@ type Statement = {
   before: StoredRecording | null;
   input: DeedParsed<"unit.release">;
 };
-
-const thin = (points: [number, number][], most: number): [number, number][] =>
-  points.length <= most ? points : Array.from({ length: most }, (_, i) => points[Math.floor((i * points.length) / most)]!);
 
 /** A stick's edge over the angle in degrees, or a trigger's first slow pull over milliseconds. */
 function pointsOf(r: StoredRecording | null, id: string): [number, number][] {

@@ -2,26 +2,19 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName } from "@/contract/deeds";
+import type { DeedInput } from "@/contract/deeds";
 import { intakeSchema } from "@/contract/intake";
 import { itemsOf } from "@/core/mend/work";
-import type { MappedControl } from "@/core/profile/input";
-import { profileMap } from "@/core/profile/profile";
-import { writeRecordingCsv } from "@/core/recording/csv";
-import { simulateFullTest } from "@/core/simulate/run";
 import type { Actor } from "@/service/base";
 import { dayView, nextFor } from "@/service/dayplan";
-import { doDeed } from "@/service/deeds";
 import { heatOf } from "@/service/heat";
 import { windowsFrom } from "@/service/hours";
-import { modelByKey } from "@/service/models";
-import { storeRecording } from "@/service/recordings";
 import { tipsOf } from "@/service/tips";
 import { unitView } from "@/service/views";
 import { openWaits } from "@/service/waits";
 import { damageOf } from "@/service/damage";
 import { orderView } from "@/service/order-view";
-import { closeShop, codeOf, openShop, valueOf } from "./shop";
+import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 
 let db: Knex;
 let lead: Actor;
@@ -32,21 +25,10 @@ beforeAll(async () => {
 });
 afterAll(() => closeShop(db));
 
-const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by = technician) => doDeed(db, by, deed, randomUUID(), input);
+const { act, takeIn, fullTest } = benchOf(() => ({ db, technician }));
 
 async function knot(): Promise<{ unitId: string; tag: string; faultId: string }> {
-  const unit = (await valueOf(
-    await act("unit.take-in", {
-      profileKey: "knot",
-      revision: "r1",
-      origin: { source: "single", seller: "", priceMinor: 100, carriageMinor: 0 },
-      claim: "",
-      swollen: false,
-      liquid: false,
-      intake: intakeSchema.parse({}),
-      toTray: false,
-    }),
-  )) as { unitId: string; tag: string };
+  const unit = await takeIn();
   const fault = await valueOf(
     await act("fault.add", {
       unitId: unit.unitId,
@@ -60,26 +42,6 @@ async function knot(): Promise<{ unitId: string; tag: string; faultId: string }>
     }),
   );
   return { ...unit, faultId: fault.id! };
-}
-
-async function fullTest(unitId: string, bad = false) {
-  const profile = (await modelByKey(db, "knot"))!.body;
-  const controls = profileMap(profile, "r1").controls as MappedControl[];
-  const r = simulateFullTest(controls, {
-    seed: 4,
-    rateHz: 60,
-    bits: 8,
-    faults: bad ? { buttons: { "face.south": { missRate: 0.8 } } } : {},
-  });
-  const head = {
-    id: randomUUID(),
-    unitId,
-    purpose: "full" as const,
-    source: "simulated" as const,
-    tester: { label: "t", host: "h" },
-    startedAgoMs: 0,
-  };
-  return storeRecording(db, technician, head, Buffer.from([...writeRecordingCsv(r)].join("")));
 }
 
 const target = (faultId: string) => ({ faultId, what: "New dome sheet", slot: "dome.centre", route: "dome-dear" });
@@ -135,7 +97,7 @@ test("a failing test after closing leaves the fault open and counts against the 
   await valueOf(await o.work({ kind: "task", task: "mend:1" }, 60_000));
   await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
   await putBack(o);
-  await fullTest(o.unitId, true);
+  await fullTest(o.unitId, { bad: true });
   await valueOf(await o.work({ kind: "gate", gate: "closed", why: "" }));
   expect(await db("fault").where({ id: o.faultId }).first("status")).toEqual({ status: "open" });
   expect(await db("mend").where({ unit_id: o.unitId, fault_id: o.faultId }).first("outcome")).toEqual({ outcome: "failed" });

@@ -551,3 +551,30 @@ test("the flow counts each day what stood where, and the stays add up to it", as
     .select("stage", db.raw("count(*)::int as n"));
   for (const o of open) expect(summed.find((s) => s.stage === o.stage)!.n).toBe(o.n);
 });
+
+test("units that change places between stations at once lock nobody up, and the counts still add up", async () => {
+  const [here, there] = await Promise.all([
+    Promise.all(Array.from({ length: 5 }, () => ready())),
+    Promise.all(Array.from({ length: 5 }, () => ready())),
+  ]);
+  const faults = await Promise.all(there.map(async (u) => (await valueOf(await fault(u.unitId))).id!));
+  const moved = await Promise.all([
+    ...here.map((u) => fault(u.unitId)),
+    ...faults.map((faultId) => act("fault.settle", { faultId, version: 1, status: "withdrawn", why: "a crumb" })),
+  ]);
+  expect(moved.map(codeOf)).toEqual(moved.map(() => "done"));
+  const stages = async (units: Unit[]) =>
+    db("unit")
+      .whereIn(
+        "tag",
+        units.map((u) => u.tag),
+      )
+      .distinct("stage")
+      .pluck("stage");
+  expect([await stages(here), await stages(there)]).toEqual([["decide"], ["release"]]);
+  const wrong = await db.raw(
+    `select s.stage from (select stage, count(*) as n from stay where left_at is null group by 1) s
+     join (select stage, sum(delta) as n from stage_day group by 1) d on d.stage = s.stage where s.n <> d.n`,
+  );
+  expect(wrong.rows).toEqual([]);
+});

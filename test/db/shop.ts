@@ -41,8 +41,12 @@ export async function closeShop(db: Knex): Promise<void> {
 
 /** A bench in that workshop: deeds by name, and a known-good unit with a short way to every station. */
 export function benchOf(shop: () => { db: Knex; technician: Actor }) {
-  const act = <D extends DeedName>(deed: D, input: DeedInput<D>, by: Actor = shop().technician) =>
-    doDeed(shop().db, by, deed, randomUUID(), input);
+  const act = <D extends DeedName>(
+    deed: D,
+    input: DeedInput<D>,
+    by: Actor = shop().technician,
+    requestId: string = randomUUID(),
+  ) => doDeed(shop().db, by, deed, requestId, input);
   const takeIn = async (change: Partial<DeedInput<"unit.take-in">> = {}) =>
     (await valueOf(
       await act("unit.take-in", {
@@ -58,7 +62,7 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
       }),
     )) as { tag: string; unitId: string };
   const csvs = new Map<string, Buffer>();
-  const fullTest = async (unitId: string, change: { host?: string; bad?: boolean; by?: Actor; agoMs?: number } = {}) => {
+  const fullTest = async (unitId: string, change: { id?: string; host?: string; bad?: boolean; by?: Actor } = {}) => {
     const kind = change.bad ? "bad" : "good";
     if (!csvs.has(kind)) {
       const profile = (await modelByKey(shop().db, "knot"))!.body;
@@ -71,12 +75,12 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
       shop().db,
       change.by ?? shop().technician,
       {
-        id: randomUUID(),
+        id: change.id ?? randomUUID(),
         unitId,
         purpose: "full",
         source: "simulated",
         tester: { label: "t", host: change.host ?? "bench 1" },
-        startedAgoMs: change.agoMs ?? 0,
+        startedAgoMs: 0,
       },
       csvs.get(kind)!,
     );

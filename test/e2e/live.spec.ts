@@ -260,6 +260,7 @@ for (const scheme of ["light", "dark"] as const)
       "/after",
       "/labels",
       "/archive",
+      "/practice",
       "/units/B-0146/release",
       "/routes",
       "/units/B-0123/test/bench?for=full&step=supply.main",
@@ -300,7 +301,7 @@ for (const scheme of ["light", "dark"] as const)
 
 test("on a phone: photographs, looking a unit up, intake, all within the width", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
-  await signIn(page, "bram");
+  await signIn(page, "ida");
   for (const path of [
     "/",
     "/units/B-0113/intake",
@@ -326,6 +327,10 @@ test("on a phone: photographs, looking a unit up, intake, all within the width",
     "/units/B-0146/release",
     "/routes",
     "/account",
+    "/settings",
+    "/people",
+    "/practice",
+    "/archive",
     "/units/B-0113/test/compare",
     "/units/B-0157/mend",
     "/units/B-0157/mend/map",

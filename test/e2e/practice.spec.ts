@@ -1,4 +1,4 @@
-import { expect, signIn, test } from "./shop";
+import { expect, runFullTest, signIn, test } from "./shop";
 
 /** The practice bench: hidden faults on the real screens, scored, and apart from the real records. */
 test("a practice unit is tested, its fault named, decided on and scored, and nothing of it reaches the workshop", async ({
@@ -22,16 +22,7 @@ test("a practice unit is tested, its fault named, decided on and scored, and not
 
   await page.goto(`/units/${tag}/test/run?kind=full`);
   await expect(page.getByLabel("Simulated fault")).toHaveCount(0); // nothing to choose, nothing to read off
-  await expect(async () => {
-    await page.getByLabel("Speed").selectOption("20", { timeout: 2000 });
-    await page.getByRole("button", { name: "Test the practice unit" }).click({ timeout: 2000 });
-    await expect(page.getByText(/Step \d+ of/)).toBeVisible({ timeout: 5000 });
-  }).toPass();
-  const again = page.getByRole("button", { name: /^No, try again/ });
-  await expect(async () => {
-    if (await again.isVisible()) await again.click();
-    expect(page.url()).toMatch(/\/test\?r=/);
-  }).toPass({ timeout: 120_000 });
+  await runFullTest(page, null);
   await expect(async () => {
     await page.keyboard.press("n");
     await expect(page.getByText("named as a fault").first()).toBeVisible({ timeout: 3000 });

@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import type { Page } from "@playwright/test";
 import { unzipSync } from "fflate";
 
-import { deed, expect, newUnit, signIn, test } from "./shop";
+import { deed, expect, newUnit, runFullTest, signIn, test } from "./shop";
 
 /** Proving, releasing and standing behind it, as the people of the shop and a buyer do it. */
 
@@ -132,18 +132,7 @@ test("a proof fails on a second fault that the mend caused, and the first being 
   const { tag, unitId } = await newUnit(page, "knot", { claim: "home dead" });
   const full = async (fault: string) => {
     await openPage(page, `/units/${tag}/test/run?kind=full`);
-    await expect(async () => {
-      await page.getByLabel("Simulated fault").selectOption(fault, { timeout: 2000 });
-      await page.getByLabel("Speed").selectOption("20", { timeout: 2000 });
-      await page.getByRole("button", { name: "Test the simulated controller" }).click({ timeout: 2000 });
-      await expect(page.getByText(/Step \d+ of/)).toBeVisible({ timeout: 5000 });
-    }).toPass();
-    // a weak button may answer to no press at all: the page asks, and the hand tries again
-    const again = page.getByRole("button", { name: /^No, try again/ });
-    await expect(async () => {
-      if (await again.isVisible()) await again.click();
-      expect(page.url()).toMatch(/\/test\?r=/);
-    }).toPass({ timeout: 120_000 });
+    await runFullTest(page, fault);
   };
   const fault = {
     unitId,

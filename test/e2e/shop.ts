@@ -33,6 +33,24 @@ export async function deed(page: Page, name: string, input: unknown, requestId: 
   };
 }
 
+/**
+ * Runs the full test that stands open with the stand-in, and waits for its result. A weak button may answer to no press at all: the page
+ * asks, and the hand tries again. `fault` is chosen when there is something to choose.
+ */
+export async function runFullTest(page: Page, fault: string | null): Promise<void> {
+  await expect(async () => {
+    if (fault !== null) await page.getByLabel("Simulated fault").selectOption(fault, { timeout: 2000 });
+    await page.getByLabel("Speed").selectOption("20", { timeout: 2000 });
+    await page.getByRole("button", { name: /^Test the (simulated controller|practice unit)$/ }).click({ timeout: 2000 });
+    await expect(page.getByText(/Step \d+ of/)).toBeVisible({ timeout: 5000 });
+  }).toPass();
+  const again = page.getByRole("button", { name: /^No, try again/ });
+  await expect(async () => {
+    if (await again.isVisible()) await again.click();
+    expect(page.url()).toMatch(/\/test\?r=/);
+  }).toPass({ timeout: 120_000 });
+}
+
 /** A new unit of a model, ready on no tray. */
 export async function newUnit(page: Page, model: string, change: object = {}): Promise<{ tag: string; unitId: string }> {
   const { body } = await deed(page, "unit.take-in", {

@@ -1,4 +1,4 @@
-import { deed, expect, signIn, tabTo, test } from "./shop";
+import { deed, expect, runFullTest, signIn, tabTo, test } from "./shop";
 
 /** One unit from the door to the label, as a technician does it: mostly by keyboard. */
 test("a drifting pad is taken in, tested, mended, proven, released, and its certificate stands", async ({ page, browser }) => {
@@ -33,18 +33,10 @@ test("a drifting pad is taken in, tested, mended, proven, released, and its cert
   await expect(page.getByRole("heading", { name: "Not tested" })).toBeVisible();
   await expect(page.getByText("“face south needs two pushes”")).toBeVisible();
 
-  const fullTest = async (fault: string) => {
-    await page.getByLabel("Simulated fault").selectOption(fault);
-    await page.getByLabel("Speed").selectOption("20");
-    await page.getByRole("button", { name: "Test the simulated controller" }).click();
-    await expect(page.getByText(/Step \d+ of/)).toBeVisible();
-    await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
-  };
-
   await test.step("the first full test finds the weak button", async () => {
     await page.getByRole("link", { name: "Full test", exact: true }).click();
     // on this model the first button that has no stick before it is the pad's
-    await fullTest("weak-button");
+    await runFullTest(page, "weak-button");
     await expect(page.getByRole("heading", { name: "Fail", exact: true })).toBeVisible();
     await expect(page.getByRole("region", { name: "pad up" })).toContainText("presses bad");
   });
@@ -78,7 +70,7 @@ test("a drifting pad is taken in, tested, mended, proven, released, and its cert
   await test.step("the proof, with before and after side by side", async () => {
     await page.keyboard.press("p");
     await page.getByRole("link", { name: "Full test now" }).click();
-    await fullTest("healthy");
+    await runFullTest(page, "healthy");
     await page.keyboard.press("p");
     await expect(page.getByRole("heading", { name: "Proof: grade A" })).toBeVisible();
     const compare = page.getByRole("region", { name: "Before and after, pad up" });

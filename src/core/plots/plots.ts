@@ -30,7 +30,8 @@ const MOST_PULLS = 5;
 
 const r4 = (v: number) => Math.round(v * 1e4) / 1e4;
 
-function thin<T>(items: readonly T[], most: number): T[] {
+/** At most so many of the items, evenly picked. */
+export function thin<T>(items: readonly T[], most: number): T[] {
   if (items.length <= most) return [...items];
   return Array.from({ length: most }, (_, i) => items[Math.floor((i * items.length) / most)]!);
 }

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { ReportFilter } from "@/contract/reports";
+import type { Column, ColumnKind, Report, ReportFilter, Row } from "@/contract/reports";
 import { daysLater } from "@/core/prove/cover";
 
 /** What all reports share: their days, and the filters as conditions. */
@@ -35,4 +35,27 @@ export function ofAsked(query: Knex.QueryBuilder, a: Asked): Knex.QueryBuilder {
   if (a.model) query.where("p.key", a.model);
   if (a.source) query.where("u.source", a.source);
   return query;
+}
+
+/** Columns from key, label and kind; a text when no kind is named. */
+export const columns = (...all: [key: string, label: string, kind?: ColumnKind][]): Column[] =>
+  all.map(([key, label, kind = "text"]) => ({ key, label, kind }));
+
+/** The bounds of a share, as they stand in every table of shares. */
+export const BOUNDS: [key: string, label: string, kind: ColumnKind][] = [
+  ["low", "At least", "share"],
+  ["high", "At most", "share"],
+];
+
+export const reportOn = (a: Asked, report: Omit<Report, "from" | "to">): Report => ({ from: a.from, to: a.to, ...report });
+
+/** Bars of the first rows that have the value, with the bounds that stand in the row. */
+export function barsOf<R extends Row>(rows: readonly R[], name: (row: R) => string, value: (row: R) => number | null, most = 14) {
+  const bound = (x: Row[string] | undefined) => (typeof x === "number" ? x : null);
+  return rows
+    .flatMap((r) => {
+      const v = value(r);
+      return v === null ? [] : [{ name: name(r), value: v, low: bound(r.low), high: bound(r.high) }];
+    })
+    .slice(0, most);
 }

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { Report } from "@/contract/reports";
 import { daysLater } from "@/core/prove/cover";
-import { type Asked, moments, ofAsked } from "./base";
+import { type Asked, columns, moments, ofAsked, reportOn } from "./base";
 
 /** Where units are and wait: counts by station day by day, and how long a stay at each station took. */
 
@@ -70,18 +70,16 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       db.raw("count(*)::int as n"),
       db.raw("max(extract(epoch from now() - s.came_at))::float8 * 1000 as oldest"),
     );
-  return {
+  return reportOn(a, {
     id: "flow",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "station", label: "Station", kind: "text" },
-      { key: "now", label: "There now", kind: "count" },
-      { key: "oldest", label: "Longest of these", kind: "hours" },
-      { key: "passed", label: "Passed through", kind: "count" },
-      { key: "mean", label: "Stayed on average", kind: "hours" },
-      { key: "long", label: "Longest stay", kind: "hours" },
-    ],
+    columns: columns(
+      ["station", "Station"],
+      ["now", "There now", "count"],
+      ["oldest", "Longest of these", "hours"],
+      ["passed", "Passed through", "count"],
+      ["mean", "Stayed on average", "hours"],
+      ["long", "Longest stay", "hours"],
+    ),
     rows: ORDER.map((stage) => {
       const s = spent.find((x) => x.stage === stage);
       const t = there.find((x) => x.stage === stage);
@@ -99,5 +97,5 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       ...(a.source ? ["The chart counts units of every origin; the table keeps to the chosen one."] : []),
       "A unit is where its next action is. Reference units stand in the chart and not in the table.",
     ],
-  };
+  });
 }

@@ -8,19 +8,19 @@ import { wilson } from "@/core/math/binomial";
 import { FAMILY_WORDS, MAKE_WORDS, SCHOOL_WORDS } from "@/text/decide";
 import { loadRoutes } from "../decide";
 import { listModels } from "../models";
-import { type Asked, moments, ofAsked, outcomes } from "./base";
+import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
 
 /** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
 
-const SHOWN = 14;
 const MOST_POINTS = 400;
 
-type Sums = { key: string; n: number; margin: number; minutes: number; off: number | null };
+type Sums = { key: string; n: number; known: number; margin: number; minutes: number; off: number | null };
 
 /** Margin a unit and an hour, by what one asks for. */
 export async function marginReport(db: Knex, a: Asked): Promise<Report> {
   const sums = [
     db.raw("count(*)::int as n"),
+    db.raw("count(o.forecast_minor)::int as known"),
     db.raw("sum(o.margin_minor)::float8 as margin"),
     db.raw("sum(o.minutes)::float8 as minutes"),
     db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
@@ -56,7 +56,7 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
         return route?.part ? MAKE_WORDS[route.part.make] : "no part";
     }
   };
-  const groups = new Map<string, Omit<Sums, "key"> & { known: number }>();
+  const groups = new Map<string, Omit<Sums, "key">>();
   for (const r of rows) {
     const name = nameOf(r.key);
     const g = groups.get(name) ?? { n: 0, margin: 0, minutes: 0, off: null, known: 0 };
@@ -64,8 +64,8 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       n: g.n + r.n,
       margin: g.margin + r.margin,
       minutes: g.minutes + r.minutes,
-      off: r.off === null ? g.off : ((g.off ?? 0) * g.known + r.off * r.n) / (g.known + r.n),
-      known: g.known + (r.off === null ? 0 : r.n),
+      off: r.off === null ? g.off : ((g.off ?? 0) * g.known + r.off * r.known) / (g.known + r.known),
+      known: g.known + r.known,
     });
   }
   const lines = [...groups]
@@ -78,25 +78,24 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       off: g.off,
     }))
     .sort((x, y) => (y.hour ?? -1e12) - (x.hour ?? -1e12));
-  return {
+  return reportOn(a, {
     id: "margin",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "name", label: a.by === "make" ? "Part make" : a.by.charAt(0).toUpperCase() + a.by.slice(1), kind: "text" },
-      { key: "units", label: "Units", kind: "count" },
-      { key: "each", label: "Margin each", kind: "money" },
-      { key: "minutes", label: "Minutes each", kind: "minutes" },
-      { key: "hour", label: "An hour", kind: "money" },
-      { key: "off", label: "Against forecast", kind: "money" },
-    ],
+    columns: columns(
+      ["name", a.by === "make" ? "Part make" : a.by.charAt(0).toUpperCase() + a.by.slice(1)],
+      ["units", "Units", "count"],
+      ["each", "Margin each", "money"],
+      ["minutes", "Minutes each", "minutes"],
+      ["hour", "An hour", "money"],
+      ["off", "Against forecast", "money"],
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines
-        .filter((l) => l.hour !== null)
-        .slice(0, SHOWN)
-        .map((l) => ({ name: l.name, value: l.hour!, low: null, high: null })),
+      bars: barsOf(
+        lines,
+        (l) => l.name,
+        (l) => l.hour,
+      ),
       unit: "money",
       axis: "margin an hour at the bench",
     },
@@ -104,7 +103,7 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       "Bench time is already paid in the margin; an hour shows what it brings on top. By the rates of the day of closing.",
       ...(many ? ["A unit with several counts under each."] : []),
     ],
-  };
+  });
 }
 
 /** What decisions expected against what came. */
@@ -126,25 +125,23 @@ export async function forecastReport(db: Knex, a: Asked): Promise<Report> {
     .limit(MOST_POINTS)
     .select("u.tag", "o.forecast_minor as x", "o.margin_minor as y");
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body.name]));
-  return {
+  return reportOn(a, {
     id: "forecast",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "model", label: "Model", kind: "text" },
-      { key: "n", label: "Units", kind: "count" },
-      { key: "forecast", label: "Forecast each", kind: "money" },
-      { key: "fact", label: "Came each", kind: "money" },
-      { key: "off", label: "Off by", kind: "money" },
-      { key: "inside", label: "Within the interval", kind: "share" },
-    ],
+    columns: columns(
+      ["model", "Model"],
+      ["n", "Units", "count"],
+      ["forecast", "Forecast each", "money"],
+      ["fact", "Came each", "money"],
+      ["off", "Off by", "money"],
+      ["inside", "Within the interval", "share"],
+    ),
     rows: rows.map((r) => ({ ...r, model: models.get(r.model) ?? r.model })).sort((x, y) => y.n - x.n),
     chart: latest.length ? { kind: "scatter", points: latest.map((p) => ({ name: p.tag, x: p.x, y: p.y })) } : null,
     notes: [
       "The interval holds eight of ten cases when the odds are right: far fewer inside means that the forecast is too sure of itself.",
       ...(latest.length === MOST_POINTS ? [`The chart shows the latest ${MOST_POINTS} units, the table all of them.`] : []),
     ],
-  };
+  });
 }
 
 /** Sellers by what their units brought, and how they came. */
@@ -180,27 +177,29 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
       differed: r.differed / r.n,
     }))
     .sort((x, y) => y.each - x.each);
-  return {
+  return reportOn(a, {
     id: "sellers",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "seller", label: "Seller", kind: "text" },
-      { key: "units", label: "Units closed", kind: "count" },
-      { key: "each", label: "Margin each", kind: "money" },
-      { key: "told", label: "Faults that they named", kind: "share" },
-      { key: "poor", label: "Poor parcels", kind: "share" },
-      { key: "differed", label: "Not as promised", kind: "share" },
-    ],
+    columns: columns(
+      ["seller", "Seller"],
+      ["units", "Units closed", "count"],
+      ["each", "Margin each", "money"],
+      ["told", "Faults that they named", "share"],
+      ["poor", "Poor parcels", "share"],
+      ["differed", "Not as promised", "share"],
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines.slice(0, SHOWN).map((l) => ({ name: l.seller, value: l.each, low: null, high: null })),
+      bars: barsOf(
+        lines,
+        (l) => l.seller,
+        (l) => l.each,
+      ),
       unit: "money",
       axis: "margin a unit",
     },
     notes: ["Lots are named by their seller only where units were bought singly from them."],
-  };
+  });
 }
 
 /** Suppliers of parts by the share of bad pieces, at inspection and in units that came back. */
@@ -251,26 +250,27 @@ export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
       };
     })
     .sort((x, y) => (x.bad ?? 2) - (y.bad ?? 2));
-  return {
+  return reportOn(a, {
     id: "suppliers",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "supplier", label: "Supplier", kind: "text" },
-      { key: "batches", label: "Batches", kind: "count" },
-      { key: "rejected", label: "Rejected", kind: "count" },
-      { key: "spent", label: "Spent", kind: "money" },
-      { key: "measured", label: "Pieces measured", kind: "count" },
-      { key: "bad", label: "Bad", kind: "share" },
-      { key: "low", label: "At least", kind: "share" },
-      { key: "high", label: "At most", kind: "share" },
-      { key: "fitted", label: "Fitted", kind: "count" },
-      { key: "back", label: "Came back for it", kind: "count" },
-    ],
+    columns: columns(
+      ["supplier", "Supplier"],
+      ["batches", "Batches", "count"],
+      ["rejected", "Rejected", "count"],
+      ["spent", "Spent", "money"],
+      ["measured", "Pieces measured", "count"],
+      ["bad", "Bad", "share"],
+      ...BOUNDS,
+      ["fitted", "Fitted", "count"],
+      ["back", "Came back for it", "count"],
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines.filter((l) => l.bad !== null).map((l) => ({ name: l.supplier, value: l.bad!, low: l.low, high: l.high })),
+      bars: barsOf(
+        lines,
+        (l) => l.supplier,
+        (l) => l.bad,
+      ),
       unit: "share",
       axis: "share of bad pieces at inspection, with its 90 % interval",
     },
@@ -278,7 +278,7 @@ export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
       "By the day on which batches came and parts were fitted. A return counts for a part when it was tied to it.",
       ...(a.model || a.source ? ["Model and origin do not apply to suppliers."] : []),
     ],
-  };
+  });
 }
 
 const AGES: [string, number][] = [
@@ -325,17 +325,15 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
       shelf: sum(within(shelf).map((x) => x.value)),
     };
   });
-  return {
+  return reportOn(a, {
     id: "tied-up",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "age", label: "Age", kind: "text" },
-      { key: "units", label: "Open units", kind: "count" },
-      { key: "purchase", label: "Paid for them", kind: "money" },
-      { key: "parts", label: "Parts in them", kind: "money" },
-      { key: "shelf", label: "On the shelf", kind: "money" },
-    ],
+    columns: columns(
+      ["age", "Age"],
+      ["units", "Open units", "count"],
+      ["purchase", "Paid for them", "money"],
+      ["parts", "Parts in them", "money"],
+      ["shelf", "On the shelf", "money"],
+    ),
     rows,
     chart: {
       kind: "stacked",
@@ -348,5 +346,5 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
       axis: "money",
     },
     notes: ["As of today; the days of the filter do not apply. Older is money that waits longer, not money that is lost."],
-  };
+  });
 }

@@ -9,11 +9,10 @@ import { wilson } from "@/core/math/binomial";
 import { loadRoutes } from "../decide";
 import { listModels } from "../models";
 import { FAMILY_WORDS, MAKE_WORDS } from "@/text/decide";
-import { type Asked, moments, ofAsked } from "./base";
+import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, reportOn } from "./base";
 
 /** Reports about mends and faults: what works, what holds, what fails, and how long steps take. */
 
-const SHOWN = 14;
 const DAY_MS = 24 * 3600_000;
 
 const mendsOf = (db: Knex, a: Asked): Knex.QueryBuilder => {
@@ -80,29 +79,30 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
       };
     })
     .sort((x, y) => y.tried - x.tried);
-  return {
+  return reportOn(a, {
     id: "yield",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "fault", label: "Fault", kind: "text" },
-      { key: "route", label: "Route", kind: "text" },
-      { key: "tried", label: "Tried", kind: "count" },
-      { key: "worked", label: "Worked", kind: "count" },
-      { key: "share", label: "Share", kind: "share" },
-      { key: "low", label: "At least", kind: "share" },
-      { key: "high", label: "At most", kind: "share" },
-      { key: "stated", label: "Stated odds", kind: "share" },
-    ],
+    columns: columns(
+      ["fault", "Fault"],
+      ["route", "Route"],
+      ["tried", "Tried", "count"],
+      ["worked", "Worked", "count"],
+      ["share", "Share", "share"],
+      ...BOUNDS,
+      ["stated", "Stated odds", "share"],
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines.slice(0, SHOWN).map((l) => ({ name: `${l.fault}: ${l.route}`, value: l.share, low: l.low, high: l.high })),
+      bars: barsOf(
+        lines,
+        (l) => `${l.fault}: ${l.route}`,
+        (l) => l.share,
+      ),
       unit: "share",
       axis: "share that worked, with its 90 % interval",
     },
     notes: ["Intervals after Wilson at 90 %. Few cases make wide ones: a share alone says little."],
-  };
+  });
 }
 
 /** How long mends hold after the sale, by route and part make. */
@@ -143,20 +143,17 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
       };
     })
     .sort((x, y) => y.held.length - x.held.length);
-  return {
+  return reportOn(a, {
     id: "returns",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "route", label: "Route", kind: "text" },
-      { key: "make", label: "Part make", kind: "text" },
-      { key: "sold", label: "Sold", kind: "count" },
-      { key: "back", label: "Came back", kind: "count" },
-      { key: "until", label: "Longest seen", kind: "days" },
-      { key: "holding", label: "Still holding", kind: "share" },
-      { key: "low", label: "At least", kind: "share" },
-      { key: "high", label: "At most", kind: "share" },
-    ],
+    columns: columns(
+      ["route", "Route"],
+      ["make", "Part make"],
+      ["sold", "Sold", "count"],
+      ["back", "Came back", "count"],
+      ["until", "Longest seen", "days"],
+      ["holding", "Still holding", "share"],
+      ...BOUNDS,
+    ),
     rows: lines.map((l) => ({
       route: l.route,
       make: l.make,
@@ -174,7 +171,7 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
         .map((l) => ({ name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`, steps: l.steps, until: l.until })),
     },
     notes: ["Units still holding today count for as long as they have held (product-limit method of Kaplan and Meier)."],
-  };
+  });
 }
 
 /** Which faults each model and generation comes with. */
@@ -191,7 +188,7 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
   const totals: { model: string; revision: string | null; n: number }[] = await units()
     .groupBy("p.key", "u.revision")
     .select("p.key as model", "u.revision", db.raw("count(*)::int as n"));
-  const rows: { model: string; revision: string | null; place: string; measure: string | null; units: string[] }[] = await units()
+  const rows: { model: string; revision: string | null; place: string; measure: string | null; units: number }[] = await units()
     .join("fault as f", "f.unit_id", "u.id")
     .whereNot("f.status", "withdrawn")
     .groupBy("p.key", "u.revision", "f.place", "f.measure")
@@ -205,7 +202,7 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
     if (!f) continue;
     const key = `${r.model} ${r.revision} ${r.place} ${f}`;
     const had = byPlace.get(key);
-    byPlace.set(key, { model: r.model, revision: r.revision, family: f, units: Math.max(had?.units ?? 0, Number(r.units)) });
+    byPlace.set(key, { model: r.model, revision: r.revision, family: f, units: Math.max(had?.units ?? 0, r.units) });
   }
   const groups = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
   for (const p of byPlace.values()) {
@@ -231,31 +228,30 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
     })
     .sort((x, y) => y.faults - x.faults)
     .slice(0, 200);
-  return {
+  return reportOn(a, {
     id: "faults",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "model", label: "Model", kind: "text" },
-      { key: "generation", label: "Generation", kind: "text" },
-      { key: "fault", label: "Fault", kind: "text" },
-      { key: "faults", label: "Faults", kind: "count" },
-      { key: "units", label: "Units taken in", kind: "count" },
-      { key: "share", label: "Faults a unit", kind: "share" },
-      { key: "low", label: "At least", kind: "share" },
-      { key: "high", label: "At most", kind: "share" },
-    ],
+    columns: columns(
+      ["model", "Model"],
+      ["generation", "Generation"],
+      ["fault", "Fault"],
+      ["faults", "Faults", "count"],
+      ["units", "Units taken in", "count"],
+      ["share", "Faults a unit", "share"],
+      ...BOUNDS,
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines
-        .slice(0, SHOWN)
-        .map((l) => ({ name: `${l.model} ${l.generation}: ${l.fault}`, value: l.share, low: l.low, high: l.high })),
+      bars: barsOf(
+        lines,
+        (l) => `${l.model} ${l.generation}: ${l.fault}`,
+        (l) => l.share,
+      ),
       unit: "share",
       axis: "faults a unit taken in",
     },
     notes: ["By the day on which units came. Several symptoms of one place count once."],
-  };
+  });
 }
 
 /** Minutes of each step of the guides as they were really taken. */
@@ -296,25 +292,27 @@ export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
       guide: kind === "apart" ? (guide?.minutes ?? null) : null,
     };
   });
-  return {
+  return reportOn(a, {
     id: "steps",
-    from: a.from,
-    to: a.to,
-    columns: [
-      { key: "model", label: "Model", kind: "text" },
-      { key: "step", label: "Step", kind: "text" },
-      { key: "done", label: "Times", kind: "count" },
-      { key: "median", label: "Median", kind: "minutes" },
-      { key: "long", label: "Nine of ten within", kind: "minutes" },
-      { key: "guide", label: "The guide says", kind: "minutes" },
-    ],
+    columns: columns(
+      ["model", "Model"],
+      ["step", "Step"],
+      ["done", "Times", "count"],
+      ["median", "Median", "minutes"],
+      ["long", "Nine of ten within", "minutes"],
+      ["guide", "The guide says", "minutes"],
+    ),
     rows: lines,
     chart: {
       kind: "bars",
-      bars: lines.slice(0, SHOWN).map((l) => ({ name: `${l.model}: ${l.step}`, value: l.median, low: null, high: null })),
+      bars: barsOf(
+        lines,
+        (l) => `${l.model}: ${l.step}`,
+        (l) => l.median,
+      ),
       unit: "minutes",
       axis: "median minutes",
     },
     notes: [],
-  };
+  });
 }

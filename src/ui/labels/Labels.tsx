@@ -62,12 +62,11 @@ export function Labels({
     setResult(
       await on.print({
         count: codes.length,
-        widthMm: w,
-        heightMm: h,
         raster: (i) => blob(`/labels/raster?${address([codes[i]!], false)}`),
         pdf: () => blob(`/labels/pdf?${address(codes, false)}`),
       }),
     );
+  const system = new SystemPrinter();
   const ready = valid && codes.length > 0;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
@@ -117,7 +116,10 @@ export function Labels({
               }
               label={
                 <>
-                  <b>{c.title}</b> {c.line}
+                  <b>{c.title}</b> {c.line}{" "}
+                  <Box component="span" sx={{ color: "text.secondary" }}>
+                    {c.note}
+                  </Box>
                 </>
               }
             />
@@ -144,8 +146,8 @@ export function Labels({
           <Button variant="contained" size="large" disabled={!ready} onClick={() => void print(printer)}>
             Print on the {printer.name}
           </Button>
-          <Button variant="outlined" disabled={!ready} onClick={() => void print(new SystemPrinter())}>
-            Print on this machine&apos;s printer
+          <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>
+            Print on {system.name}
           </Button>
           <Button
             component="a"

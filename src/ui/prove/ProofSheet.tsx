@@ -11,6 +11,7 @@ import { dayAndTime } from "@/text/format";
 import { chargeText, PROOF_RESULT_WORDS, proofWhyText, proofWords } from "@/text/release";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { readFigure } from "@/ui/fields/NumberField";
 import { Kbd } from "@/ui/frame/Help";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
@@ -21,6 +22,7 @@ const KEYS: [string, ProofResult][] = [
   ["n", "cannot"],
 ];
 const STATE: Record<ProofResult, ShownState> = { pass: "pass", fail: "fail", cannot: "caution" };
+const ANSWERS = KEYS.map(([key, answer]) => ({ key, answer, words: PROOF_RESULT_WORDS[answer], state: STATE[answer] }));
 const stateOf = (l: ProofLine): ShownState => (l.answer && !l.answer.stale ? STATE[l.answer.result] : "untested");
 
 /** What the proof asks beside the test, each with why it is asked; answered by a key on its row. */
@@ -94,31 +96,12 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
                     onRead={(share) => void answer("storage", "pass", share, i)}
                   />
                 ) : (
-                  <Box sx={{ display: "flex", gap: "2px" }}>
-                    {KEYS.map(([key, result]) => (
-                      <Box
-                        key={key}
-                        component="button"
-                        tabIndex={-1}
-                        onClick={() => void answer(l.key, result, null, i)}
-                        aria-label={`${words.name}: ${PROOF_RESULT_WORDS[result]}`}
-                        aria-pressed={state !== "untested" && l.answer?.result === result}
-                        sx={{
-                          width: 38,
-                          height: 38,
-                          border: 1,
-                          borderColor: state !== "untested" && l.answer?.result === result ? "primary.main" : "divider",
-                          borderRadius: 1,
-                          bgcolor: "background.paper",
-                          cursor: "pointer",
-                          display: "grid",
-                          placeItems: "center",
-                        }}
-                      >
-                        <StateMark state={STATE[result]} size={14} />
-                      </Box>
-                    ))}
-                  </Box>
+                  <AnswerKeys
+                    name={words.name}
+                    answers={ANSWERS}
+                    given={state === "untested" ? null : (l.answer?.result ?? null)}
+                    onGive={(result) => void answer(l.key, result, null, i)}
+                  />
                 ))}
             </Box>
           );

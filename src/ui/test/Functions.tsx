@@ -11,6 +11,7 @@ import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Kbd } from "@/ui/frame/Help";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 
@@ -20,6 +21,8 @@ const KEYS: [string, CheckResult][] = [
   ["u", "not-tested"],
   ["-", "not-fitted"],
 ];
+
+const ANSWERS = KEYS.map(([key, answer]) => ({ key, answer, words: CHECK_NAMES[answer], state: stateOfCheck(answer) }));
 
 /** What a browser cannot read: a keyed list, each answer with its person and time. */
 export function Functions({ view, canWork }: { view: UnitView; canWork: boolean }) {
@@ -88,31 +91,12 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                 </Box>
               </Box>
               {canWork && (
-                <Box sx={{ display: "flex", gap: "2px" }}>
-                  {KEYS.map(([key, result]) => (
-                    <Box
-                      key={key}
-                      component="button"
-                      tabIndex={-1}
-                      onClick={() => void answer(f.id, result, i)}
-                      aria-label={`${f.name}: ${CHECK_NAMES[result]}`}
-                      aria-pressed={c?.result === result}
-                      sx={{
-                        width: 36,
-                        height: 36,
-                        border: 1,
-                        borderColor: c?.result === result ? "primary.main" : "divider",
-                        borderRadius: 1,
-                        bgcolor: "background.paper",
-                        cursor: "pointer",
-                        display: "grid",
-                        placeItems: "center",
-                      }}
-                    >
-                      <StateMark state={stateOfCheck(result)} size={14} />
-                    </Box>
-                  ))}
-                </Box>
+                <AnswerKeys
+                  name={f.name}
+                  answers={ANSWERS}
+                  given={c?.result ?? null}
+                  onGive={(result) => void answer(f.id, result, i)}
+                />
               )}
             </Box>
           );

@@ -2,11 +2,10 @@ import { cookies } from "next/headers";
 
 import { practiceSchema } from "@/contract/practice";
 import { answer, jsonBody, refusal, writer } from "@/door/http";
+import { PRACTICE_COOKIE } from "@/door/session";
 import { Refused } from "@/service/base";
 import { log } from "@/service/log";
 import { beginExercise, endExercise, preparePractice } from "@/service/practice";
-
-const COOKIE = "birdcage_practice";
 
 /** Goes to the practice bench and back. The server reads the cookie and takes the practice records (src/db/connection.ts). */
 export async function POST(request: Request): Promise<Response> {
@@ -20,7 +19,7 @@ export async function POST(request: Request): Promise<Response> {
       issues: asked.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })),
     });
   const jar = await cookies();
-  const enter = () => jar.set(COOKIE, "1", { httpOnly: true, sameSite: "lax", path: "/" });
+  const enter = () => jar.set(PRACTICE_COOKIE, "1", { httpOnly: true, sameSite: "lax", path: "/" });
   try {
     switch (asked.data.do) {
       case "begin": {
@@ -31,7 +30,7 @@ export async function POST(request: Request): Promise<Response> {
       }
       case "end": {
         await endExercise(who.actor, asked.data.exerciseId);
-        jar.delete(COOKIE);
+        jar.delete(PRACTICE_COOKIE);
         return answer({ ok: true, value: { href: "/practice" } });
       }
       case "go-on":
@@ -39,7 +38,7 @@ export async function POST(request: Request): Promise<Response> {
         enter();
         return answer({ ok: true, value: { href: "/" } });
       case "leave":
-        jar.delete(COOKIE);
+        jar.delete(PRACTICE_COOKIE);
         return answer({ ok: true, value: { href: "/practice" } });
     }
   } catch (error) {
