@@ -54,6 +54,9 @@ test("a practice unit is tested, its fault named, decided on and scored, and not
     .click();
   await expect(page.getByRole("region", { name: "Practice bench" })).toBeVisible();
   await page.getByRole("button", { name: "Leave, to score or go on later" }).click();
+  // leaving loads the practice page anew: another address before that has come would cut it off
+  await expect(page.getByRole("region", { name: "Under way" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Practice bench" })).toHaveCount(0);
   await page.goto("/");
   await expect(page.getByRole("link", { name: /Tray 1: B-0113/ })).toBeVisible();
 });

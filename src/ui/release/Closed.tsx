@@ -74,9 +74,13 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
       <HandOver view={view} release={release} today={today} canWork={role !== "viewer"} />
       {role !== "viewer" && unit.ending === "released" && <CameBack view={view} release={release} today={today} />}
       {role === "lead" && (
-        <Box component="section" aria-label="For a lead" sx={{ mt: 3, display: "grid", gap: 1, maxWidth: 620 }}>
+        <Box
+          component="section"
+          aria-label="For a lead"
+          sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
+        >
           <TextField label="Why (for opening again or revoking)" value={why} onChange={(e) => setWhy(e.target.value)} />
-          <Box sx={{ display: "flex", gap: 1 }}>
+          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button
               variant="outlined"
               disabled={!why.trim() || reopen.running}

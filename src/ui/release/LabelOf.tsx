@@ -17,7 +17,7 @@ export function LabelOf({ view }: { view: UnitView }) {
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
         Label
       </Typography>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
         <TextField
           label="Width, mm"
           value={size.w}
