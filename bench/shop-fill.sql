@@ -17,6 +17,10 @@ create temp table routes as
     ('dome-dear', 'face.south', 'decision', 'DO-DUN-D', 0.92), ('trigger-reseat', 'trigger.right', 'fullPull', '', 0.7)
   ) r(route, place, measure, part, good);
 
+insert into lot (code, seller, price_minor, carriage_minor, units_promised, by, at)
+  select 'L-' || lpad((1000 + g)::text, 5, '0'), 'seller ' || g % 60, 24000, 1500, 20, p.id, now() - (:UNITS / 100 - g) * interval '2 days'
+  from generate_series(1, :UNITS / 100) g, people p where p.n = 0;
+
 create temp table made as
   select gen_random_uuid() as id, g, 'B-' || lpad((1000 + g)::text, 6, '0') as tag, m.id as profile_id, m.key,
     m.revisions[1 + (g % greatest(1, array_length(m.revisions, 1)))] as revision, p.id as person,
@@ -41,7 +45,7 @@ insert into unit (id, tag, profile_id, revision, source, seller, price_minor, ca
     case when open then null when g % 25 = 0 then case when g > :UNITS * 0.98 then 'donor' else 'scrap' end when g % 40 = 0 then 'scrap' else 'released' end, person,
     received + interval '6 days', received, case when open then null else received + interval '6 days' end,
     case when source = 'customer' then (select id from customer order by name limit 1) end,
-    case when source = 'lot' then (select id from lot order by code limit 1) end, case when source = 'lot' then paid end
+    case when source = 'lot' then (select id from lot where code = 'L-' || lpad((1001 + (g - 1) / 100)::text, 5, '0')) end, case when source = 'lot' then paid end
   from made;
 insert into recording (id, unit_id, purpose, source, tester, profile_id, revision, started_at, samples, duration_ms, csv_gz, sha256, analysis, plots, grades, grade, by, at)
   select gen_random_uuid(), m.id, 'full', 'simulated', '{"label": "bench", "host": ""}', m.profile_id, m.revision, m.received + k * interval '2 days', 0, 240000, ''::bytea, '',

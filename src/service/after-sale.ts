@@ -9,6 +9,7 @@ import { type Cover, coversOf, daysLater, isCovered } from "@/core/prove/cover";
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { partsIn } from "./certificate";
 import { lockUnit, refreshStanding, touched } from "./facts";
+import { untilNoted } from "./noted";
 import { refreshOutcomes } from "./outcome";
 import { loadSettings } from "./settings";
 
@@ -285,9 +286,18 @@ const endsWithin = (days: number) => (w: Knex.QueryBuilder) =>
     .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
     .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]);
 
-/** Covers that end within some days: the last moment to look into a doubt. */
-export async function coversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
-  const rows = await sales(db).whereNotNull("u.ending").where(endsWithin(days)).orderBy("h.handed_on").limit(most);
+/** Covers that end within some days, the soonest first: the last moment to look into a doubt. */
+export const coversEnding = (db: Knex, days: number, most: number): Promise<SaleLine[]> =>
+  untilNoted(db, `covers ${days} ${most}`, COVER_KINDS, () => findCoversEnding(db, days, most));
+
+const COVER_KINDS = ["unit-handed-over", "unit-ended", "unit-reopened", "unit-came-back"];
+
+async function findCoversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
+  const rows = await sales(db)
+    .whereNotNull("u.ending")
+    .where(endsWithin(days))
+    .orderByRaw("least(greatest(h.unit_until, current_date), greatest(h.parts_until, current_date)), h.handed_on, h.id")
+    .limit(most);
   return rows.map(asSale);
 }
 
@@ -324,7 +334,10 @@ export async function readyToGo(db: Knex, most: number): Promise<ReadyLine[]> {
 }
 
 /** How many there are of what the page shows only the first of. */
-export async function afterCounts(db: Knex, days: number): Promise<{ ready: number; ending: number }> {
+export const afterCounts = (db: Knex, days: number): Promise<{ ready: number; ending: number }> =>
+  untilNoted(db, `after ${days}`, COVER_KINDS, () => countAfter(db, days));
+
+async function countAfter(db: Knex, days: number): Promise<{ ready: number; ending: number }> {
   const ready = await db("unit").where({ ending: "released", handed_on: null }).first(db.raw("count(*)::int as n"));
   const ending = await db("handover as h")
     .join("unit as u", "u.id", "h.unit_id")

@@ -8,7 +8,7 @@ import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
 import { allowedFor, partsThatFit } from "@/core/parts/fit";
 import { type Reorder, reorder } from "@/core/parts/reorder";
 import type { Slot } from "@/core/profile/slots";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { decideInput } from "./decide";
 import { donorView } from "./donors";
 import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
@@ -86,13 +86,14 @@ async function freesOf(db: Knex, unitId: string, yieldShare: number, planning: b
 }
 
 export async function planView(db: Knex, hours: number): Promise<PlanView> {
-  const [{ value: catalogue }, { settings }, models, stock, demand] = await Promise.all([
-    loadCatalogue(db),
-    loadSettings(db),
-    listModels(db),
-    freeStock(db),
-    demandOf(db),
-  ]);
+  const [{ value: catalogue }, { settings }, models, stock, demand] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => listModels(db),
+    () => freeStock(db),
+    () => demandOf(db),
+  );
   const newest = new Map(models.map((m) => [m.key, m]));
   const rows = (await db<UnitRow>("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at")).map(readUnit);
   const byHand: { unit_id: string; slot: string }[] = await db("reservation")
@@ -308,13 +309,14 @@ async function onTheWay(db: Knex): Promise<Map<string, number>> {
 
 /** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
 export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
-  const [{ value: catalogue }, { settings }, stock, demand, orders] = await Promise.all([
-    loadCatalogue(db),
-    loadSettings(db),
-    freeStock(db),
-    demandOf(db),
-    ordersOf(db),
-  ]);
+  const [{ value: catalogue }, { settings }, stock, demand, orders] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => freeStock(db),
+    () => demandOf(db),
+    () => ordersOf(db),
+  );
   const onOrder = await onTheWay(db);
   const lines = catalogue.parts.flatMap((p): BuyLine[] => {
     const price = piecePrice(catalogue, p.code);
@@ -437,7 +439,12 @@ export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups
 async function findWakeUps(db: Knex): Promise<WakeUp[]> {
   const parked = (await db<UnitRow>("unit").where({ next_action: "wait" }).orderBy("tag")).map(readUnit);
   if (parked.length === 0) return [];
-  const [{ value: catalogue }, { settings }, stock] = await Promise.all([loadCatalogue(db), loadSettings(db), freeStock(db)]);
+  const [{ value: catalogue }, { settings }, stock] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => freeStock(db),
+  );
   const donorsOf = async (model: string) => {
     const rows: { id: string; tag: string }[] = await db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")

@@ -4,14 +4,15 @@ import type { Knex } from "knex";
 
 import { type FamilyRecord, highestBid, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
 import type { DecideInput } from "@/core/decide/build";
-import { familyOf } from "@/core/decide/families";
+import { type Family, familyOf } from "@/core/decide/families";
 import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
 import { loadLexicon } from "./find-view";
 import { listModels, modelByKey } from "./models";
+import { untilNoted } from "./noted";
 import { refreshOutcomes } from "./outcome";
 import { loadSettings } from "./settings";
 
@@ -28,14 +29,15 @@ export async function buyBase(
 ): Promise<{ base: BuyBase; families: FamilyRecord; lexicon: Lexicon } | null> {
   const profile = await modelByKey(db, key);
   if (!profile) return null;
-  const [{ value: routes }, { value: money }, record, { settings }, { lexicon }, families] = await Promise.all([
-    loadRoutes(db),
-    loadModelMoney(db, profile.body),
-    routeRecord(db),
-    loadSettings(db),
-    loadLexicon(db),
-    familyRecord(db, profile.body),
-  ]);
+  const [{ value: routes }, { value: money }, record, { settings }, { lexicon }, families] = await together(
+    db,
+    () => loadRoutes(db),
+    () => loadModelMoney(db, profile.body),
+    () => routeRecord(db),
+    () => loadSettings(db),
+    () => loadLexicon(db),
+    () => familyRecord(db, profile.body),
+  );
   const { wiring: _wiring, ...slim } = profile.body; // the graph is not needed to bid
   return {
     base: {
@@ -53,24 +55,25 @@ export async function buyBase(
 }
 
 /** Of the units of a model that had a full test here: how many had a fault of each family. */
-async function familyRecord(db: Knex, profile: ModelProfile): Promise<FamilyRecord> {
-  const tested: string[] = await db("unit as u")
-    .join("model_profile as p", "p.id", "u.profile_id")
-    .where("p.key", profile.id)
-    .whereNull("u.reference_since")
-    .whereExists(db("recording as r").whereRaw("r.unit_id = u.id").where({ purpose: "full" }))
-    .pluck("u.id");
-  const faults = await db("fault")
-    .whereIn("unit_id", tested)
-    .whereNot({ status: "withdrawn" })
-    .select("unit_id", "place", "measure");
-  const having = new Map<string, Set<string>>();
-  for (const f of faults) {
-    const family = familyOf(profile, f.place, f.measure);
-    if (family) having.set(family, (having.get(family) ?? new Set()).add(f.unit_id));
-  }
-  return Object.fromEntries([...having].map(([family, units]) => [family, { yes: units.size, no: tested.length - units.size }]));
-}
+const familyRecord = (db: Knex, profile: ModelProfile): Promise<FamilyRecord> =>
+  untilNoted(db, `families ${profile.id}`, ["recording-stored", "fault-named", "fault-settled"], async () => {
+    const { rows }: { rows: { faults: { place: string; measure: string | null }[] | null; units: number }[] } = await db.raw(
+      `select faults, count(*)::int as units from
+         (select jsonb_agg(distinct jsonb_build_object('place', f.place, 'measure', f.measure)) filter (where f.id is not null) as faults
+          from unit u left join fault f on f.unit_id = u.id and f.status <> 'withdrawn'
+          where u.profile_id in (select id from model_profile where key = ?) and u.reference_since is null
+            and exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full')
+          group by u.id) tested
+       group by faults`,
+      [profile.id],
+    );
+    const tested = rows.reduce((s, r) => s + r.units, 0);
+    const having = new Map<Family, number>();
+    for (const r of rows)
+      for (const family of new Set((r.faults ?? []).flatMap((f) => familyOf(profile, f.place, f.measure) ?? [])))
+        having.set(family, (having.get(family) ?? 0) + r.units);
+    return Object.fromEntries([...having].map(([family, yes]) => [family, { yes, no: tested - yes }]));
+  });
 
 /** What a unit of this model with this claim may bring before anything is known of it. */
 async function expectedWorth(db: Knex, key: string, claim: string): Promise<number> {
@@ -247,16 +250,25 @@ export type ClaimLine = { tag: string; seller: string; until: string; why: "diff
 export type BuyingView = {
   listings: ListingView[];
   lots: LotView[];
+  /** how many lots there are; only some of them are shown */
+  lotCount: number;
+  lotAsked: { code: string; found: boolean } | null;
   sellers: SellerView[];
   claims: ClaimLine[];
   models: { key: string; name: string }[];
 };
 
-export async function buyingView(db: Knex): Promise<BuyingView> {
-  const models = await listModels(db);
-  const nameOf = new Map(models.map((m) => [m.key, m.body.name]));
-  const listings = await db("listing").orderBy("at", "desc").limit(60);
+/** `lotCode`: a lot to show beside those that are open and the newest. */
+export async function buyingView(db: Knex, lotCode: string | null): Promise<BuyingView> {
   const { settings } = await loadSettings(db);
+  const [models, listings, lots, sellers, claims] = await Promise.all([
+    listModels(db),
+    db("listing").orderBy("at", "desc").limit(60),
+    lotsView(db, lotCode),
+    untilNoted(db, "sellers", SELLER_KINDS, () => sellersView(db)),
+    claimsView(db, settings.rates.claimDays),
+  ]);
+  const nameOf = new Map(models.map((m) => [m.key, m.body.name]));
   return {
     models: models.map((m) => ({ key: m.key, name: m.body.name })),
     listings: listings.map((l) => ({
@@ -274,34 +286,50 @@ export async function buyingView(db: Knex): Promise<BuyingView> {
       version: l.version,
       at: l.at.toISOString(),
     })),
-    lots: await lotsView(db),
-    sellers: await sellersView(db),
-    claims: await claimsView(db, settings.rates.claimDays),
+    ...lots,
+    sellers,
+    claims,
   };
 }
 
-async function lotsView(db: Knex): Promise<LotView[]> {
-  const lots = await db("lot").orderBy("at", "desc");
-  const units = await db("unit as u")
-    .join("model_profile as p", "p.id", "u.profile_id")
-    .whereNotNull("u.lot_id")
-    .orderBy("u.tag")
-    .select(
-      "u.id",
-      "u.lot_id",
-      "u.tag",
-      "u.ending",
-      "u.stage",
-      "u.claim",
-      "u.lot_share_minor",
-      "u.hand_share_minor",
-      db.raw("p.name as model"),
-    );
-  const spreads = await db("lot_spread as s")
-    .join("person", "person.id", "s.by")
-    .orderBy("s.at", "desc")
-    .select("s.*", "person.name as person");
-  return lots.map((l) => {
+const MOST_LOTS = 12;
+
+/** Lots with units in house or still to come, then the newest; and the one that somebody asks for, before all others. */
+async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView, "lots" | "lotCount" | "lotAsked">> {
+  const open = db.raw(
+    `(exists (select 1 from unit u where u.lot_id = lot.id and u.ending is null)
+      or coalesce(lot.units_promised, 0) > (select count(*) from unit u where u.lot_id = lot.id)) desc`,
+  );
+  const [count, shown, asked] = await Promise.all([
+    db("lot").first(db.raw("count(*)::int as n")),
+    db("lot").orderByRaw(open).orderBy("at", "desc").limit(MOST_LOTS),
+    db("lot").whereRaw("upper(code) = upper(?)", [code ?? ""]),
+  ]);
+  const lots = [...asked, ...shown.filter((l: { id: string }) => l.id !== asked[0]?.id)];
+  const ids = lots.map((l) => l.id as string);
+  const [units, spreads] = await Promise.all([
+    db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .whereIn("u.lot_id", ids)
+      .orderBy("u.tag")
+      .select(
+        "u.id",
+        "u.lot_id",
+        "u.tag",
+        "u.ending",
+        "u.stage",
+        "u.claim",
+        "u.lot_share_minor",
+        "u.hand_share_minor",
+        db.raw("p.name as model"),
+      ),
+    db("lot_spread as s")
+      .join("person", "person.id", "s.by")
+      .whereIn("s.lot_id", ids)
+      .orderBy("s.at", "desc")
+      .select("s.*", "person.name as person"),
+  ]);
+  const views = lots.map((l): LotView => {
     const mine = units.filter((u) => u.lot_id === l.id);
     const cost = l.price_minor + l.carriage_minor;
     return {
@@ -328,9 +356,21 @@ async function lotsView(db: Knex): Promise<LotView[]> {
         .map((s) => ({ way: s.way, why: s.why, by: s.person, at: s.at.toISOString(), shares: s.shares })),
     };
   });
+  return { lots: views, lotCount: count.n, lotAsked: code ? { code, found: asked.length > 0 } : null };
 }
 
 const SELLER_DAYS = 730;
+const SELLER_KINDS = [
+  "unit-taken-in",
+  "unit-ended",
+  "unit-reopened",
+  "unit-handed-over",
+  "unit-came-back",
+  "intake-changed",
+  "fault-named",
+  "fault-settled",
+  "lot-spread",
+];
 
 /** Every seller of bought units of the last two years: what came of them, and how they came. */
 async function sellersView(db: Knex): Promise<SellerView[]> {

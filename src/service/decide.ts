@@ -13,7 +13,7 @@ import type { ModelProfile } from "@/core/profile/profile";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
@@ -100,7 +100,11 @@ type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
 
 /** The model's part slots, with what lies on the shelf: a part that is there has no lead time and costs what it cost. */
 async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string | null): Promise<Slot[]> {
-  const [stock, { value: catalogue }] = await Promise.all([freeStock(db), loadCatalogue(db)]);
+  const [stock, { value: catalogue }] = await together(
+    db,
+    () => freeStock(db),
+    () => loadCatalogue(db),
+  );
   if (stock.length === 0) return profile.slots ?? [];
   return (profile.slots ?? []).map((slot) => {
     const fits = partsThatFit(catalogue, { model: profile.id, revision, slot });
@@ -120,25 +124,42 @@ async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string 
   });
 }
 
+type OpenFault = { id: string; number: number; place: string; measure: string | null };
+type Tried = {
+  route: string | null;
+  outcome: "worked" | "failed" | null;
+  minutes: number;
+  part_minor: number;
+  opened: boolean;
+  at: Date;
+  place: string | null;
+};
+
 /** Everything that the advice on one unit needs, as plain data that also a page's worker can take. */
 export async function decideInput(db: Knex, { unit, profile, settings }: Loaded): Promise<DecideInput> {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const slots = await slotsWithShelf(db, newest.body, unit.revision);
-  const [{ value: routes }, { value: money }, record, faults, mends, full, standings] = await Promise.all([
-    loadRoutes(db),
-    loadModelMoney(db, newest.body),
-    routeRecord(db),
-    db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "measure"),
-    db("mend as m")
-      .leftJoin("fault as f", "f.id", "m.fault_id")
-      .where({ "m.unit_id": unit.id })
-      .orderBy("m.number")
-      .select("m.route", "m.outcome", "m.minutes", "m.part_minor", "m.opened", "m.at", "f.place"),
-    db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("started_at"),
-    standingsOf(db, unit.id),
-  ]);
+  const [{ value: routes }, { value: money }, record, faults, mends, full, standings] = await together(
+    db,
+    () => loadRoutes(db),
+    () => loadModelMoney(db, newest.body),
+    () => routeRecord(db),
+    (): Promise<OpenFault[]> =>
+      db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "measure"),
+    (): Promise<Tried[]> =>
+      db("mend as m")
+        .leftJoin("fault as f", "f.id", "m.fault_id")
+        .where({ "m.unit_id": unit.id })
+        .orderBy("m.number")
+        .select("m.route", "m.outcome", "m.minutes", "m.part_minor", "m.opened", "m.at", "f.place"),
+    (): Promise<{ started_at: Date } | undefined> =>
+      db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("started_at"),
+    () => standingsOf(db, unit.id),
+  );
   const open = new Set(faults.map((f) => f.place));
-  const tried = mends.filter((m) => m.route && m.place && (m.outcome === "failed" || open.has(m.place)));
+  const tried = mends.flatMap((m) =>
+    m.route && m.place && (m.outcome === "failed" || open.has(m.place)) ? [{ place: m.place, route: m.route }] : [],
+  );
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const reach = (place: string | null) =>
     Math.min(...slots.filter((s) => place && s.serves.includes(place)).map((s) => s.stripMinutes), Infinity);
@@ -152,7 +173,7 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     record,
     rules: money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
     faults,
-    tried: tried.map((m) => ({ place: m.place, route: m.route })),
+    tried,
     openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
     spent: {
       purchase: purchaseOf(unit),
@@ -284,11 +305,12 @@ export async function decideView(db: Knex, unitId: string): Promise<DecideView> 
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const [input, decisions, standings] = await Promise.all([
-    decideInput(db, { unit, profile, settings }),
-    decisionsOf(db, unitId),
-    standingsOf(db, unitId),
-  ]);
+  const [input, decisions, standings] = await together(
+    db,
+    () => decideInput(db, { unit, profile, settings }),
+    () => decisionsOf(db, unitId),
+    () => standingsOf(db, unitId),
+  );
   const numbers = (state: string) =>
     standings.filter((s) => s.state === state).flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
   return {

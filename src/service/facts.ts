@@ -2,6 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { Cause } from "@/contract/deeds";
 import type { Intake } from "@/contract/intake";
 import { intakeSchema } from "@/contract/intake";
 import type { Grade } from "@/core/grade/grade";
@@ -18,7 +19,7 @@ import { type Actor, Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
-import { loadProving, testerOf } from "./proving";
+import { provingOf, readProving, testerOf } from "./proving";
 import { loadSettings } from "./settings";
 
 export type UnitRow = {
@@ -74,44 +75,81 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
 type TestRow = {
   id: string;
   purpose: TestPurpose;
+  spot: { controls: string[]; force: string } | null;
   started_at: Date;
+  duration_ms: number;
   grade: Grade;
   grades: Record<string, Grade>;
   source: string;
   host: string;
   person: string;
 };
+type CheckRow = { function_id: string; result: CheckResult; note: string; person: string; at: Date };
+type FaultRow = UnitFacts["faults"][number] & {
+  place: string;
+  kind: string;
+  words: string;
+  found_when: "intake" | "test" | "opened" | "proof";
+  claimed: boolean;
+  measure: string | null;
+  recording_id: string | null;
+  status_why: string;
+  cause: Cause;
+  version: number;
+  person: string;
+  at: Date;
+};
+type MendRow = {
+  id: string;
+  number: number;
+  fault_id: string | null;
+  what: string;
+  part: string;
+  minutes: number;
+  remark: string;
+  fallback: string;
+  review_on: Date | null;
+  /** YYYY-MM-DD */
+  review_day: string | null;
+  opened: boolean;
+  after_recording_id: string | null;
+  version: number;
+  by: string;
+  person: string;
+  at: Date;
+};
 type StepRow = { body: WorkEvent; at: Date; status: string; profile_id: string; revision: string | null };
-type CheckRow = { function_id: string; result: CheckResult; at: Date };
 
-/** Loads what a unit's standing is worked out from. */
-export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> {
-  const [tests, checks, faults, mends, loose, decision, recalled, steps, { settings }] = await together(
+/** The rows that a unit's standing is worked out from, each with who wrote it. */
+export async function readFacts(db: Knex, unit: UnitRow) {
+  const named = (table: string) => db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id);
+  const [tests, checks, faults, mends, loose, decision, recalled, steps, { settings }, proving] = await together(
     db,
     (): Promise<TestRow[]> =>
-      db("recording as r")
-        .join("person as p", "p.id", "r.by")
-        .where({ unit_id: unit.id })
+      named("recording")
         .orderBy("started_at")
         .select(
-          "r.id",
+          "recording.id",
           "purpose",
+          "spot",
           "started_at",
+          "duration_ms",
           "grade",
           "grades",
           "source",
           db.raw("tester->>'host' as host"),
-          "p.name as person",
+          "person.name as person",
         ),
     (): Promise<CheckRow[]> =>
-      db("function_check")
+      named("function_check")
         .distinctOn("function_id")
-        .where({ unit_id: unit.id })
-        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
-        .select("function_id", "result", "at"),
-    (): Promise<UnitFacts["faults"]> =>
-      db("fault").where({ unit_id: unit.id }).orderBy("number").select("id", "number", "status"),
-    (): Promise<UnitFacts["mends"]> => db("mend").where({ unit_id: unit.id }).orderBy("number").select("at", "opened"),
+        .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
+        .select("function_id", "result", "note", "person.name as person", "function_check.at"),
+    (): Promise<FaultRow[]> => named("fault").orderBy("number").select("fault.*", "person.name as person"),
+    (): Promise<MendRow[]> =>
+      named("mend")
+        .orderBy("number")
+        .select("mend.*", db.raw("to_char(review_on, 'YYYY-MM-DD') as review_day"), "person.name as person"),
     (): Promise<number[]> =>
       db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
     () => db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults"),
@@ -130,7 +168,23 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
         .orderBy("e.id")
         .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision"),
     () => loadSettings(db),
+    () => readProving(db, unit),
   );
+  return { tests, checks, faults, mends, loose, decision, recalled, steps, settings, proving };
+}
+
+/** Loads what a unit's standing is worked out from. */
+export const loadFacts = async (db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> =>
+  factsOf(db, unit, profile, floor, await readFacts(db, unit));
+
+export async function factsOf(
+  db: Knex,
+  unit: UnitRow,
+  profile: ModelProfile,
+  floor: Grade,
+  rows: Awaited<ReturnType<typeof readFacts>>,
+): Promise<UnitFacts> {
+  const { tests, checks, faults, mends, loose, decision, recalled, steps, settings, proving } = rows;
   const open = steps.filter((e) => e.status === "open");
   const order = open[0];
   const guide = order && (await modelById(db, order.profile_id)).body.guide;
@@ -142,7 +196,7 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     : null;
   const retests = tests.filter((t) => t.purpose !== "quick").map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
-    proving: await loadProving(db, unit, profile, settings.prove, retests),
+    proving: provingOf(proving, mends, profile, settings.prove, retests),
     recalled,
     lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
     apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
@@ -164,8 +218,8 @@ export async function loadFacts(db: Knex, unit: UnitRow, profile: ModelProfile, 
     checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at })),
     functions: functionsOf(profile, unit.revision).map((f) => f.id),
     controls: controlsOf(profile, unit.revision).map((c) => c.id),
-    faults,
-    mends,
+    faults: faults.map(({ id, number, status }) => ({ id, number, status })),
+    mends: mends.map(({ at, opened }) => ({ at, opened })),
     floor,
   };
 }

@@ -415,24 +415,23 @@ function evidenceFrom(
 const SHOWN_REASONS = 4;
 
 function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[]): Cause[] {
-  return rankCauses(b)
+  const causes = rankCauses(b)
     .slice(0, SHOWN_CAUSES)
-    .filter((c, i) => c.probability > 0.01 || i < 3)
-    .map((c) => {
-      const i = graph.index.get(c.node)!;
-      const node = graph.nodes[i]!;
-      const weights = weightOfEvidence(
-        b,
-        pieces.map((p) => p.evidence),
-        i,
-      );
-      const because = pieces
-        .map((p, k) => ({ what: p.what, weight: weights[k]! }))
-        .filter((r) => Math.abs(r.weight) > 0.2)
-        .sort((x, y) => Math.abs(y.weight) - Math.abs(x.weight))
-        .slice(0, SHOWN_REASONS);
-      return { node: c.node, name: node.name, kind: node.kind, probability: c.probability, because };
-    });
+    .filter((c, i) => c.probability > 0.01 || i < 3);
+  const weights = weightOfEvidence(
+    b,
+    pieces.map((p) => p.evidence),
+    causes.map((c) => graph.index.get(c.node)!),
+  );
+  return causes.map((c, i) => {
+    const node = graph.nodes[graph.index.get(c.node)!]!;
+    const because = pieces
+      .map((p, k) => ({ what: p.what, weight: weights[i]![k]! }))
+      .filter((r) => Math.abs(r.weight) > 0.2)
+      .sort((x, y) => Math.abs(y.weight) - Math.abs(x.weight))
+      .slice(0, SHOWN_REASONS);
+    return { node: c.node, name: node.name, kind: node.kind, probability: c.probability, because };
+  });
 }
 
 async function retestsOf(db: Knex, unitId: string): Promise<{ at: Date; works: boolean }[]> {

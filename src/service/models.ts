@@ -37,6 +37,8 @@ export async function modelByKey(db: Knex, key: string): Promise<StoredProfile |
   return row ? (await readAll(db, [row.id]))[0]! : null;
 }
 
+export const modelsById = (db: Knex, ids: readonly string[]): Promise<StoredProfile[]> => readAll(db, ids);
+
 export async function modelById(db: Knex, id: string): Promise<StoredProfile> {
   return (await readAll(db, [id]))[0]!;
 }

@@ -20,27 +20,11 @@ export const testerOf = (source: string, host: string): string => `${source} ${h
 
 type OfUnit = { id: string; source: string; revision: string | null; claim: string; intake: Intake };
 
-export async function loadProving(
-  db: Knex,
-  unit: OfUnit,
-  profile: ModelProfile,
-  rules: ProveRules,
-  retests: readonly { at: Date; works: boolean }[],
-): Promise<Proving> {
-  const [answers, mends, tries, worked, references, earlier, unasked] = await together(
+/** What the record holds of it; make it up with `provingOf`. */
+export async function readProving(db: Knex, unit: OfUnit) {
+  const [answers, tries, worked, references, earlier, unasked] = await together(
     db,
-    (): Promise<ProofAnswer[]> =>
-      db("proof_check")
-        .distinctOn("key")
-        .where({ unit_id: unit.id })
-        .orderBy([{ column: "key" }, { column: "id", order: "desc" }])
-        .select("key", "result", "value", "at"),
-    (): Promise<{ number: number; at: Date; review_on: Date | null; person: string }[]> =>
-      db("mend as m")
-        .join("person as p", "p.id", "m.by")
-        .where({ unit_id: unit.id })
-        .orderBy("number")
-        .select("number", "m.at", "review_on", "p.name as person"),
+    () => proofChecksOf(db, unit.id),
     (): Promise<Try[]> =>
       db("attempt")
         .where({ unit_id: unit.id, outcome: "cured" })
@@ -70,6 +54,17 @@ export async function loadProving(
         .select(db.raw("body->'was'->>'claim' as claim"), db.raw("body->'was'->'intake' as intake")),
     () => unaskedOf(db, unit),
   );
+  return { unit, answers, tries, worked, references, earlier, unasked };
+}
+
+export function provingOf(
+  read: Awaited<ReturnType<typeof readProving>>,
+  mends: readonly { number: number; at: Date; review_on: Date | null; person: string }[],
+  profile: ModelProfile,
+  rules: ProveRules,
+  retests: readonly { at: Date; works: boolean }[],
+): Proving {
+  const { unit, answers, tries, worked, references, earlier, unasked } = read;
   const told = [...earlier, unit];
   const kinds = new Set(functionsOf(profile, unit.revision).map((f) => f.kind));
   return {
@@ -82,7 +77,7 @@ export async function loadProving(
       radio: kinds.has("radio"),
       builtInCell: profile.power.some((p) => p.kind === "built-in" && p.cells > 0),
     }),
-    answers,
+    answers: answers.map(({ key, result, value, at }) => ({ key, result, value, at: new Date(at) })),
     unsure: [
       ...mends.filter((m) => m.review_on !== null).map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
       ...tries

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { Cause, Settings } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
-import type { ModelProfile } from "@/core/profile/profile";
+import { type ModelProfile, outsideOf } from "@/core/profile/profile";
 import type { ProofItem } from "@/core/prove/proof";
 import {
   baselineOf,
@@ -18,12 +18,11 @@ import {
   proofOf,
   type StationWord,
   type TestPurpose,
-  type UnitFacts,
 } from "@/core/record/standing";
 import type { Actor } from "./base";
-import { loadFacts, readUnit, type UnitRow } from "./facts";
-import { modelById } from "./models";
-import { type ProofCheckView, proofChecksOf } from "./proving";
+import { factsOf, readFacts, readUnit, type UnitRow } from "./facts";
+import { modelById, modelsById } from "./models";
+import type { ProofCheckView } from "./proving";
 import { type PhotoHead, photosOf } from "./photos";
 import { certificatesOf } from "./certificate";
 import { loadSettings } from "./settings";
@@ -123,24 +122,29 @@ const asLine = (r: Record<string, never>): UnitLine => ({
 
 export async function listUnits(db: Knex, filter: UnitFilter): Promise<UnitLine[]> {
   const most = filter.most ?? MOST_UNITS;
-  const query = unitLines(db).orderBy("tag", "desc").limit(most);
-  if (filter.stage === "open") query.whereNull("ending");
-  else if (filter.stage === "reference") query.whereNotNull("reference_since");
-  else if (filter.stage) query.where({ stage: filter.stage });
-  if (filter.model) query.where("m.key", filter.model);
-  if (filter.source) query.where({ source: filter.source });
-  if (!filter.q) return (await query).map(asLine);
+  const models = filter.model ? await db("model_profile").where({ key: filter.model }).pluck("id") : null;
+  const within = (of: Knex.QueryBuilder): Knex.QueryBuilder => {
+    if (filter.stage === "open") of.whereNull("ending");
+    else if (filter.stage === "reference") of.whereNotNull("reference_since");
+    else if (filter.stage) of.where({ stage: filter.stage });
+    if (models) of.whereIn("profile_id", models);
+    if (filter.source) of.where({ source: filter.source });
+    return of;
+  };
+  const newestOf = (of: Knex.QueryBuilder) => of.orderBy("tag", "desc").limit(most);
+  if (!filter.q) return (await newestOf(within(unitLines(db)))).map(asLine);
 
   const like = `%${filter.q.replace(/[%_\\]/g, "\\$&")}%`;
-  const models: string[] = await db("model_profile").whereILike("name", like).pluck("id");
-  const hits = db("unit as h")
-    .select("h.id")
-    .where((w) => w.whereILike("h.tag", like).orWhereILike("h.claim", like).orWhereIn("h.profile_id", models));
+  const called: string[] = await db("model_profile").whereILike("name", like).pluck("id");
+  const meant = (from: Knex.QueryBuilder) =>
+    within(from.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereIn("profile_id", called)));
   // common words are met among the newest units; rare ones are few, and found by the index of words
-  const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).select("id");
-  const near = await query.clone().whereIn("unit.id", hits.clone().whereIn("h.id", newest));
-  if (near.length >= most || (filter.near && filter.q.length < WORD_LETTERS)) return near.map(asLine);
-  return (await query.withMaterialized("hits", hits).whereIn("unit.id", db("hits").select("id"))).map(asLine);
+  const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).as("unit");
+  const near: string[] = await newestOf(meant(db.from(newest))).pluck("id");
+  const enough = near.length >= most || (filter.near && filter.q.length < WORD_LETTERS);
+  const hits = () => db.withMaterialized("hits", meant(db("unit")).select("id", "tag")).from("hits");
+  const ids = enough ? near : await newestOf(hits()).pluck("id");
+  return (await unitLines(db).whereIn("unit.id", ids).orderBy("tag", "desc")).map(asLine);
 }
 
 /** What a person who types may mean; one or two letters look among the newest units only. */
@@ -170,30 +174,33 @@ const ORDER: NextAction[] = [
 
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {
-  const cards = await trays(db);
-  const bodies = await db("unit")
-    .join("model_profile as m", "m.id", "unit.profile_id")
-    .whereNotNull("tray")
-    .select("m.key", "m.body");
-  const reviews = await db("mend as m")
-    .join("unit as u", "u.id", "m.unit_id")
-    .whereNotNull("m.review_on")
-    .whereRaw("m.review_on <= current_date + 7")
-    .whereNull("u.ending")
-    .orderBy("m.review_on")
-    .limit(5)
-    .select("u.tag", "m.what", "m.fallback", db.raw("to_char(m.review_on, 'YYYY-MM-DD') as review_day"));
   const open = () => unitLines(db).whereNull("ending").whereNull("reference_since");
-  const next = await open()
-    .whereIn("next_action", ORDER)
-    .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
-    .orderByRaw("array_position(?::text[], next_action), received_at", [ORDER])
-    .limit(7);
-  const arrivals = await open().where({ next_action: "first-test", tray: null }).orderBy("tag", "desc").limit(7);
-  const quarantined = await open().where({ next_action: "quarantine" }).orderBy("tag", "desc");
+  const [cards, profiles, reviews, next, arrivals, quarantined] = await Promise.all([
+    trays(db),
+    db("unit")
+      .whereNotNull("tray")
+      .distinct("profile_id")
+      .pluck("profile_id")
+      .then((ids: string[]) => modelsById(db, ids)),
+    db("mend as m")
+      .join("unit as u", "u.id", "m.unit_id")
+      .whereNotNull("m.review_on")
+      .whereRaw("m.review_on <= current_date + 7")
+      .whereNull("u.ending")
+      .orderBy("m.review_on")
+      .limit(5)
+      .select("u.tag", "m.what", "m.fallback", db.raw("to_char(m.review_on, 'YYYY-MM-DD') as review_day")),
+    open()
+      .whereIn("next_action", ORDER)
+      .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
+      .orderByRaw("array_position(?::text[], next_action), received_at", [ORDER])
+      .limit(7),
+    open().where({ next_action: "first-test", tray: null }).orderBy("tag", "desc").limit(7),
+    open().where({ next_action: "quarantine" }).orderBy("tag", "desc"),
+  ]);
   return {
     trays: cards,
-    profiles: Object.fromEntries(bodies.map((b) => [b.key, b.body])),
+    profiles: Object.fromEntries(profiles.map((p) => [p.key, outsideOf(p.body)])),
     next: next.map(asLine),
     arrivals: arrivals.map(asLine),
     quarantined: quarantined.map(asLine),
@@ -298,28 +305,22 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   if (!row) return null;
   const unit = readUnit(row);
   const [profile, { settings }] = await Promise.all([modelById(db, unit.profile_id), loadSettings(db)]);
-  const facts: UnitFacts = await loadFacts(db, unit, profile.body, settings.floor);
-  const named = (table: string) => db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id);
-  const [recordings, checks, faults, mends, photos, certificates, endings, lot, customer] = await Promise.all([
-    named("recording")
-      .orderBy("started_at", "desc")
-      .select("recording.id", "purpose", "spot", "source", "grade", "started_at", "duration_ms", "person.name as person"),
-    named("function_check")
-      .distinctOn("function_id")
-      .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
-      .select("function_id", "result", "note", "person.name as person", "function_check.at"),
-    named("fault").orderBy("number").select("fault.*", "person.name as person"),
-    named("mend")
-      .orderBy("number")
-      .select("mend.*", db.raw("to_char(review_on, 'YYYY-MM-DD') as review_day"), "person.name as person"),
+  const [rows, photos, certificates, endings, lot, customer] = await Promise.all([
+    readFacts(db, unit),
     photosOf(db, unit.id),
     certificatesOf(db, unit.id),
-    named("ending").orderBy("ending.at", "desc").select("ending.*", "person.name as person"),
+    db("ending")
+      .join("person", "person.id", "ending.by")
+      .where({ unit_id: unit.id })
+      .orderBy("ending.at", "desc")
+      .select("ending.*", "person.name as person"),
     unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : null,
     unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : null,
   ]);
+  const { checks, faults, mends } = rows;
+  const facts = await factsOf(db, unit, profile.body, settings.floor, rows);
+  const { answers } = rows.proving;
   const lastMend = mends.filter((m) => m.by === actor.id).at(-1);
-  const answers = await proofChecksOf(db, unit.id);
   const lastWork = lastMendOf(facts);
   const minutesNow = await minutesSince(db, unit.id, actor, lastMend?.at ?? new Date(Date.now() - 12 * 3600_000));
   const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
@@ -339,7 +340,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     blocks: unit.ending === null ? blocksOf(facts) : [],
     proofId: proofOf(facts)?.id ?? null,
     baselineId: baselineOf(facts)?.id ?? null,
-    recordings: recordings.map((r) => ({
+    recordings: rows.tests.toReversed().map((r) => ({
       id: r.id,
       purpose: r.purpose,
       spot: r.spot,
@@ -381,7 +382,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       part: m.part,
       minutes: m.minutes,
       remark: m.remark,
-      provisional: m.review_on ? { fallback: m.fallback, reviewOn: m.review_day } : null,
+      provisional: m.review_day ? { fallback: m.fallback, reviewOn: m.review_day } : null,
       opened: m.opened,
       afterRecordingId: m.after_recording_id,
       version: m.version,

@@ -8,13 +8,9 @@ import { Frame } from "@/ui/frame/Frame";
 
 export default async function ShopLayout({ children }: { children: ReactNode }) {
   const person = await pagePerson();
+  const [onTrays, waits] = await Promise.all([trays(database()), openWaits(database())]);
   return (
-    <Frame
-      person={{ name: person.name, role: person.role }}
-      trays={await trays(database())}
-      waits={await openWaits(database())}
-      practice={inPractice()}
-    >
+    <Frame person={{ name: person.name, role: person.role }} trays={onTrays} waits={waits} practice={inPractice()}>
       {children}
     </Frame>
   );

@@ -178,25 +178,32 @@ export function bestExplanation(b: Belief): { nodes: string[]; probability: numb
   return { nodes: ids, probability: b.posterior[best]! };
 }
 
-/** How much each piece of evidence speaks for a part: log of the likelihood ratio between "this part alone" and "this part sound". */
-export function weightOfEvidence(b: Belief, evidence: readonly Evidence[], part: number): number[] {
-  return evidence.map((e) => {
-    const log = new Float64Array(b.posterior.length);
-    addLikelihood(b, e, log);
-    let withIt = 0;
-    let without = 0;
-    let mass = 0;
-    let rest = 0;
-    for (let h = 0; h < log.length; h++) {
-      const p = Math.exp(b.logPrior[h]!);
-      if (b.first[h] === part || b.second[h] === part) {
-        withIt += p * Math.exp(log[h]!);
-        mass += p;
-      } else {
-        without += p * Math.exp(log[h]!);
-        rest += p;
-      }
-    }
-    return Math.log(withIt / mass / (without / rest));
-  });
+/**
+ * How much each piece of evidence speaks for each of some parts: log of the likelihood ratio between "this part is in it" and "this
+ * part sound". One row a part, one figure a piece of evidence.
+ */
+export function weightOfEvidence(b: Belief, evidence: readonly Evidence[], parts: readonly number[]): number[][] {
+  const prior = b.logPrior.map(Math.exp);
+  const weights: number[][] = parts.map(() => []);
+  for (const e of evidence) {
+    const joint = new Float64Array(prior.length);
+    addLikelihood(b, e, joint);
+    for (let h = 0; h < joint.length; h++) joint[h] = prior[h]! * Math.exp(joint[h]!);
+    parts.forEach((part, k) => {
+      let withIt = 0;
+      let without = 0;
+      let mass = 0;
+      let rest = 0;
+      for (let h = 0; h < joint.length; h++)
+        if (b.first[h] === part || b.second[h] === part) {
+          withIt += joint[h]!;
+          mass += prior[h]!;
+        } else {
+          without += joint[h]!;
+          rest += prior[h]!;
+        }
+      weights[k]!.push(Math.log(withIt / mass / (without / rest)));
+    });
+  }
+  return weights;
 }

@@ -217,3 +217,9 @@ export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS): Ru
 /** What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click", "pad.up" is "pad up"). */
 export const placeName = (item: { id: string; name?: string | undefined }): string =>
   item.name ?? item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");
+
+/** A model as a page draws it: its controls, functions and outline, without its inside, its parts and its guide. */
+export function outsideOf(profile: ModelProfile): ModelProfile {
+  const { wiring: _wiring, slots: _slots, guide: _guide, ...outside } = profile;
+  return outside;
+}

@@ -28,7 +28,7 @@ const TABS = ["One unit", "A lot", "Lots in house", "Sellers"] as const;
 
 /** What to bid, what a lot is worth, how its price is spread, and who sold what. */
 export function Buying(props: Props) {
-  const [tab, setTab] = useState(0);
+  const [tab, setTab] = useState(props.view.lotAsked ? 2 : 0);
   return (
     <Box>
       <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>

@@ -6,6 +6,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
@@ -24,9 +25,39 @@ export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings
   if (view.lots.length === 0) return <Typography color="text.secondary">No lot yet. A lot is made at intake.</Typography>;
   return (
     <Box sx={{ display: "grid", gap: 3 }}>
+      {(view.lotCount > view.lots.length || view.lotAsked) && <OtherLot view={view} />}
       {view.lots.map((l) => (
         <Lot key={`${l.id} ${l.version}`} lot={l} shop={shop} canWork={canWork} />
       ))}
+    </Box>
+  );
+}
+
+/** A lot that is neither open nor among the newest, by its code. */
+function OtherLot({ view }: { view: BuyingView }) {
+  const router = useRouter();
+  const [code, setCode] = useState(view.lotAsked?.code ?? "");
+  const missing = view.lotAsked?.found === false;
+  return (
+    <Box
+      component="form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        router.push(`/buying?lot=${encodeURIComponent(code.trim())}`);
+      }}
+      sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}
+    >
+      <TextField
+        label="Another lot by its code, Enter"
+        value={code}
+        onChange={(e) => setCode(e.target.value)}
+        error={missing}
+        helperText={missing ? `There is no lot ${view.lotAsked!.code}. Its code stands on its units' records.` : undefined}
+        sx={{ width: 280 }}
+      />
+      <Typography color="text.secondary">
+        {view.lots.length} of {view.lotCount} lots: those that are open first, then the newest
+      </Typography>
     </Box>
   );
 }

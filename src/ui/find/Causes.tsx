@@ -7,7 +7,7 @@ import ExpandMore from "@mui/icons-material/ExpandMore";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { Wiring } from "@/core/profile/wiring";
@@ -173,10 +173,13 @@ export function Causes({
   );
 }
 
+/** What is inside is drawn when it is opened first, and stays from then on with whatever was typed into it. */
 function Fold({ title, open = false, children }: { title: string; open?: boolean; children: ReactNode }) {
+  const [drawn, setDrawn] = useState(open);
   return (
     <Accordion
       defaultExpanded={open}
+      onChange={() => setDrawn(true)}
       disableGutters
       sx={{
         bgcolor: "transparent",
@@ -189,7 +192,7 @@ function Fold({ title, open = false, children }: { title: string; open?: boolean
       <AccordionSummary expandIcon={<ExpandMore />} sx={{ px: 0.5, minHeight: 40, fontWeight: 700 }}>
         {title}
       </AccordionSummary>
-      <AccordionDetails sx={{ px: 0.5, pt: 0 }}>{children}</AccordionDetails>
+      <AccordionDetails sx={{ px: 0.5, pt: 0 }}>{drawn && children}</AccordionDetails>
     </Accordion>
   );
 }

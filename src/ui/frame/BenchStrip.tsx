@@ -48,86 +48,71 @@ export function BenchStrip({
       sx={{ position: "sticky", bottom: 0, zIndex: 5 }}
     >
       {waits.length > 0 && <WaitsBar waits={waits} now={now} canWork={canWork} />}
-      <Box
-        sx={{
-          display: "flex",
-          overflowX: "auto",
-          bgcolor: "bench.edge",
-          color: "#edece4",
-          px: { xs: 1, md: 2.5 },
-          gap: "2px",
-        }}
-      >
+      <Box sx={STRIP}>
         {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => {
           const card = cards.find((c) => c.tray === n);
-          const here = card !== undefined && path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`);
-          const waiting = card && waits.find((w) => w.unitId === card.unitId);
-          const inner = (
-            <>
-              <Box component="span" sx={{ fontSize: "1.35rem", fontWeight: 800, lineHeight: 1, opacity: card ? 1 : 0.75 }}>
-                {n}
-              </Box>
-              <Box component="span" sx={{ minWidth: 0, lineHeight: 1.25 }}>
-                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "0.9rem", whiteSpace: "nowrap" }}>
-                  {card ? (
-                    card.tag
-                  ) : (
-                    <Box component="span" sx={{ opacity: 0.8, fontWeight: 400 }}>
-                      free
-                    </Box>
-                  )}
-                </Box>
-                {card && (
-                  <Box
-                    component="span"
-                    sx={{
-                      display: "block",
-                      fontSize: "0.78rem",
-                      whiteSpace: "nowrap",
-                      overflow: "hidden",
-                      textOverflow: "ellipsis",
-                      opacity: 0.85,
-                    }}
-                  >
-                    {waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}
-                  </Box>
-                )}
-              </Box>
-            </>
-          );
-          const style = {
-            flex: "1 1 0",
-            minWidth: 92,
-            display: "flex",
-            alignItems: "center",
-            gap: 0.9,
-            px: 1,
-            py: 0.8,
-            minHeight: 52,
-            color: "inherit",
-            textDecoration: "none",
-            borderTop: "4px solid",
-            borderColor: here ? "#bcaef2" : "transparent",
-            bgcolor: here ? "rgba(255,255,255,.1)" : "transparent",
-            "&:hover": card ? { bgcolor: "rgba(255,255,255,.08)" } : {},
-          } as const;
-          return card ? (
-            <Box
+          if (!card)
+            return (
+              <div key={n}>
+                <b>{n}</b>
+                <span>free</span>
+              </div>
+            );
+          const waiting = waits.find((w) => w.unitId === card.unitId);
+          return (
+            <Link
               key={n}
-              component={Link}
               href={`/units/${card.tag}`}
               aria-label={`Tray ${n}: ${card.tag}, ${card.model}, ${NEXT_WORDS[card.nextAction]}`}
-              sx={style}
+              data-here={path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`) || undefined}
             >
-              {inner}
-            </Box>
-          ) : (
-            <Box key={n} sx={style}>
-              {inner}
-            </Box>
+              <b>{n}</b>
+              <span>
+                <strong>{card.tag}</strong>
+                <small>{waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}</small>
+              </span>
+            </Link>
           );
         })}
       </Box>
     </Box>
   );
 }
+
+// one rule for the whole strip, since every page draws it
+const STRIP = {
+  display: "flex",
+  overflowX: "auto",
+  bgcolor: "bench.edge",
+  color: "#edece4",
+  px: { xs: 1, md: 2.5 },
+  gap: "2px",
+  "& > *": {
+    flex: "1 1 0",
+    minWidth: 92,
+    display: "flex",
+    alignItems: "center",
+    gap: 0.9,
+    px: 1,
+    py: 0.8,
+    minHeight: 52,
+    color: "inherit",
+    textDecoration: "none",
+    borderTop: "4px solid transparent",
+  },
+  "& > a:hover": { bgcolor: "rgba(255,255,255,.08)" },
+  "& > [data-here]": { borderColor: "#bcaef2", bgcolor: "rgba(255,255,255,.1)" },
+  "& b": { fontSize: "1.35rem", fontWeight: 800, lineHeight: 1 },
+  "& > div > *": { opacity: 0.78, fontSize: "0.9rem" },
+  "& > div > b": { fontSize: "1.35rem" },
+  "& > a > span": { minWidth: 0, lineHeight: 1.25 },
+  "& strong": { display: "block", fontWeight: 700, fontSize: "0.9rem", whiteSpace: "nowrap" },
+  "& small": {
+    display: "block",
+    fontSize: "0.78rem",
+    whiteSpace: "nowrap",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    opacity: 0.85,
+  },
+} as const;

@@ -97,25 +97,11 @@ export function Frame({ person, trays, waits, practice, children }: Props) {
           >
             Birdcage
           </Box>
-          <Box component="nav" aria-label="Main" sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
+          <Box component="nav" aria-label="Main" sx={PLACES_ROW}>
             {PLACES.map((p) => (
-              <Button
-                key={p.href}
-                component={Link}
-                href={p.href}
-                size="small"
-                color="inherit"
-                aria-current={isHere(path, p.href) ? "page" : undefined}
-                sx={{
-                  px: 1.2,
-                  minWidth: 0,
-                  borderRadius: 0,
-                  borderBottom: 3,
-                  borderColor: isHere(path, p.href) ? "primary.main" : "transparent",
-                }}
-              >
+              <Link key={p.href} href={p.href} aria-current={isHere(path, p.href) ? "page" : undefined}>
                 {p.name}
-              </Button>
+              </Link>
             ))}
           </Box>
           <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
@@ -144,6 +130,28 @@ export function Frame({ person, trays, waits, practice, children }: Props) {
     </Box>
   );
 }
+
+// one rule for all of them, since every page draws them
+const PLACES_ROW = {
+  display: "flex",
+  gap: 0.5,
+  overflowX: "auto",
+  maxWidth: "100%",
+  "& a": {
+    display: "inline-flex",
+    alignItems: "center",
+    minHeight: 44,
+    px: 1.2,
+    fontWeight: 700,
+    fontSize: "0.87rem",
+    whiteSpace: "nowrap",
+    color: "inherit",
+    textDecoration: "none",
+    borderBottom: "3px solid transparent",
+  },
+  "& a:hover": { bgcolor: "action.hover" },
+  "& a[aria-current]": { borderColor: "primary.main" },
+} as const;
 
 const isHere = (path: string, href: string) => (href === "/" ? path === "/" : path.startsWith(href));
 

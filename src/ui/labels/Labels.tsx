@@ -3,8 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
@@ -98,31 +96,43 @@ export function Labels({
           />
         </Box>
         {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind.</Typography>}
-        <Box role="group" aria-label={KIND_NAMES[kind]} sx={{ columns: { sm: 2 }, maxHeight: 460, overflowY: "auto" }}>
+        <Box
+          role="group"
+          aria-label={KIND_NAMES[kind]}
+          sx={{
+            columns: { sm: 2 },
+            maxHeight: 460,
+            overflowY: "auto",
+            "& label": {
+              display: "flex",
+              gap: 1.5,
+              alignItems: "center",
+              minHeight: 40,
+              px: 0.5,
+              breakInside: "avoid",
+              cursor: "pointer",
+            },
+            "& input": { width: 20, height: 20, flexShrink: 0, accentColor: "var(--mui-palette-primary-main)" },
+            "& i": { color: "text.secondary", fontStyle: "normal" },
+          }}
+        >
           {choices.map((c) => (
-            <FormControlLabel
-              key={c.code}
-              sx={{ display: "flex", breakInside: "avoid" }}
-              control={
-                <Checkbox
-                  checked={picked.has(c.code)}
-                  onChange={(e) => {
-                    const next = new Set(picked);
-                    if (e.target.checked) next.add(c.code);
-                    else next.delete(c.code);
-                    setPicked(next);
-                  }}
-                />
-              }
-              label={
-                <>
-                  <b>{c.title}</b> {c.line}{" "}
-                  <Box component="span" sx={{ color: "text.secondary" }}>
-                    {c.note}
-                  </Box>
-                </>
-              }
-            />
+            // plain elements: there are hundreds
+            <label key={c.code}>
+              <input
+                type="checkbox"
+                checked={picked.has(c.code)}
+                onChange={(e) => {
+                  const next = new Set(picked);
+                  if (e.target.checked) next.add(c.code);
+                  else next.delete(c.code);
+                  setPicked(next);
+                }}
+              />
+              <span>
+                <b>{c.title}</b> {c.line} <i>{c.note}</i>
+              </span>
+            </label>
           ))}
         </Box>
       </Box>

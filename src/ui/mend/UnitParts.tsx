@@ -15,10 +15,14 @@ import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 
+/** A long shelf is shown by its oldest batches first. */
+const SHOWN_FIRST = 6;
+
 /** What was fitted from where, what is put aside for this unit, and what on the shelf would go in. */
 export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitView; canWork: boolean }) {
   const places = new Set(view.faults.filter((f) => f.status === "open").map((f) => f.place));
   const here = parts.shelf.filter((s) => view.profile.slots?.find((x) => x.id === s.slot)?.serves.some((p) => places.has(p)));
+  const [all, setAll] = useState(false);
   const recalled = parts.fitted.filter((f) => f.recalled);
   return (
     <Box component="section" aria-label="Parts of this unit" sx={{ mt: 3 }}>
@@ -34,9 +38,14 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
       {parts.reserved.map((r) => (
         <Reserved key={r.id} reserved={r} canWork={canWork} />
       ))}
-      {here.map((s) => (
+      {(all ? here : here.slice(0, SHOWN_FIRST)).map((s) => (
         <OnShelf key={`${s.batchId} ${s.slot}`} line={s} unitId={view.unit.id} canWork={canWork} />
       ))}
+      {!all && here.length > SHOWN_FIRST && (
+        <Button size="small" onClick={() => setAll(true)}>
+          {here.length - SHOWN_FIRST} more on the shelf
+        </Button>
+      )}
       {here.length === 0 && parts.reserved.length === 0 && places.size > 0 && (
         <Typography color="text.secondary">
           Nothing on the shelf fits what is faulty. <Link href="/parts?tab=donors">Look at the donors</Link> or{" "}

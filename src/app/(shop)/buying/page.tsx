@@ -15,8 +15,8 @@ export default async function BuyingPage({
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   const actor = await pagePerson();
-  const asked = (await searchParams).model;
-  const view = await buyingView(database());
+  const { model: asked, lot } = await searchParams;
+  const view = await buyingView(database(), typeof lot === "string" && lot.trim() ? typed(lot, 40) : null);
   const key = typeof asked === "string" ? typed(asked, 60) : (view.models[0]?.key ?? "");
   const { settings } = await loadSettings(database());
   const base = await buyBase(database(), key);

@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
 
+import { outsideOf } from "@/core/profile/profile";
 import { database } from "@/db/connection";
 import { pageFor } from "@/door/page";
 import { boughtListing } from "@/service/buying";
@@ -23,7 +24,7 @@ export default async function NewUnitPage({ searchParams }: { searchParams: Prom
   const asked = (await searchParams).listing;
   return (
     <IntakeForm
-      models={models.map((m) => m.body)}
+      models={models.map((m) => outsideOf(m.body))}
       lots={lots}
       customers={customers}
       nextTag={tag}

@@ -10,7 +10,7 @@ import { orderView, proposeWork } from "@/service/order-view";
 import { MendStation } from "@/ui/mend/MendStation";
 
 export default async function MendPage({ params }: { params: Promise<{ tag: string }> }) {
-  const { view, actor } = await pageUnit((await params).tag);
+  const { whole: view, actor } = await pageUnit((await params).tag);
   const db = database();
   const unit = await unitById(db, view.unit.id);
   const [routes, parts, order, proposal, waits, damage] = await Promise.all([

@@ -8,7 +8,7 @@ import { orderView } from "@/service/order-view";
 import { FastenerMap } from "@/ui/mend/FastenerMap";
 
 export default async function MapPage({ params }: { params: Promise<{ tag: string }> }) {
-  const { view, actor } = await pageUnit((await params).tag);
+  const { whole: view, actor } = await pageUnit((await params).tag);
   const db = database();
   const order = await orderView(db, view.unit.id, actor);
   const guide = order?.guide ?? (await newestGuide(db, view.profile));

@@ -6,7 +6,7 @@ import { Notes } from "@/ui/mend/Notes";
 import { MendTabs } from "@/ui/mend/MendTabs";
 
 export default async function NotesPage({ params }: { params: Promise<{ tag: string }> }) {
-  const { view, actor } = await pageUnit((await params).tag);
+  const { whole: view, actor } = await pageUnit((await params).tag);
   const db = database();
   const guide = await newestGuide(db, view.profile);
   return (
