@@ -7,10 +7,11 @@ import * as decide from "./migrations/004-decide";
 import * as mend from "./migrations/006-mend";
 import * as parts from "./migrations/005-parts";
 import * as release from "./migrations/007-release";
+import * as quick from "./migrations/008-quick";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import { hoursSchema, type Hours } from "@/contract/mend";
 import { cleaningPlan } from "@/core/mend/cleaning";
-import { learnMinutes, type StepTime } from "@/core/mend/minutes";
+import { learnMinutes, type StepLog } from "@/core/mend/minutes";
 import { lineUp, type OrderStep } from "@/core/mend/order";
 import {
   DAY_STATIONS,
@@ -15,7 +15,7 @@ import {
   type PlanStation,
   type Task,
 } from "@/core/dayplan/problem";
-import { planDay } from "@/core/dayplan/schedule";
+import { planDay, type Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
@@ -83,13 +83,7 @@ class TaskList {
 const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number) => steps.reduce((s, x) => s + minutes(x), 0);
 
 /** The tasks that an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and the proof. */
-async function fromOrder(
-  db: Knex,
-  unit: UnitLine,
-  times: readonly StepTime[],
-  list: TaskList,
-  waits: string[],
-): Promise<boolean> {
+async function fromOrder(db: Knex, unit: UnitLine, { times }: StepLog, list: TaskList, waits: string[]): Promise<boolean> {
   const loaded = await openOrder(db, unit.id);
   if (!loaded) return false;
   const { guide, order, state } = loaded;
@@ -205,6 +199,20 @@ export function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   return untilNoted(db, `day ${evaluations}`, [], () => planFrom(db, from, evaluations), from.toISOString());
 }
 
+const searched: { key: string; evaluations: number; found: Planned }[] = [];
+const MOST_SEARCHED = 8;
+
+/** The search is the long part, and most of what is noted leaves its question as it was: the same question has the same answer. */
+function planned(problem: DayProblem, evaluations: number): Planned {
+  const key = JSON.stringify(problem);
+  const had = searched.find((s) => s.key === key && s.evaluations >= evaluations);
+  if (had) return had.found;
+  const found = planDay(problem, { evaluations, seed: 7 });
+  searched.unshift({ key, evaluations, found });
+  searched.length = Math.min(searched.length, MOST_SEARCHED);
+  return found;
+}
+
 async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayView> {
   const minute = (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
   const { settings } = await loadSettings(db);
@@ -247,8 +255,8 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       .pluck("q.unit_id"),
     db("day_pin").select("task", "person_id", "start_at"),
   ]);
-  const times = new Map<string, StepTime[]>();
-  for (const key of new Set(units.map((u) => u.key))) times.set(key, await stepTimes(db, key));
+  const keys = [...new Set(units.map((u) => u.key))];
+  const times = new Map(await Promise.all(keys.map(async (key) => [key, await stepTimes(db, key)] as const)));
 
   const withOrder = new Set<string>(await db("work_order").where({ status: "open" }).pluck("unit_id"));
   const held: DayView["held"] = [];
@@ -327,7 +335,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
   };
-  const { plan, firstCome, bound, evaluations: tried } = planDay(problem, { evaluations, seed: 7 });
+  const { plan, firstCome, bound, evaluations: tried } = planned(problem, evaluations);
   const byId = new Map(tasks.map((t) => [t.id, t]));
   const unitOf = new Map(units.map((u) => [u.tag, u]));
   const due = new Map(orders.map((o) => [o.id, o.due]));

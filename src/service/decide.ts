@@ -73,21 +73,26 @@ const RECORD_KINDS = [
 
 async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
   const { rows }: { rows: RouteTally[] } = await db.raw(
-    `select m.route, p.key as model,
-       (count(*) filter (where w.good))::int as worked,
-       (count(*) filter (where not w.good))::int as failed,
-       (count(*) filter (where m.back))::int as "cameBack",
-       coalesce(sum(least(1, extract(epoch from now() - e.at) / (e.warranty_days * 86400.0)))
-         filter (where w.good and not m.back and e.warranty_days > 0), 0)::float8 as stayed
-     from (select m.*, exists (select 1 from comeback c where c.mend_id = m.id) as back from mend m
-           where m.route is not null and m.outcome is not null) m
-     join unit u on u.id = m.unit_id
-     join model_profile p on p.id = u.profile_id
-     left join fault f on f.id = m.fault_id
-     cross join lateral (select m.outcome = 'worked' and (f.status is distinct from 'open' or m.back) as good) w
-     left join (select distinct on (unit_id) unit_id, at, warranty_days from ending where kind = 'released'
-                order by unit_id, at desc) e on e.unit_id = u.id
-     group by 1, 2`,
+    // summed by the model's id first: text is sorted for nothing otherwise
+    `with tally as (
+       select m.route, u.profile_id,
+         count(*) filter (where w.good) as worked,
+         count(*) filter (where not w.good) as failed,
+         count(*) filter (where m.back) as back,
+         sum(least(1, extract(epoch from now() - e.at)::float8 / (e.warranty_days * 86400)))
+           filter (where w.good and not m.back and e.warranty_days > 0) as stayed
+       from (select m.unit_id, m.fault_id, m.route, m.outcome, c.mend_id is not null as back
+             from mend m left join (select distinct mend_id from comeback) c on c.mend_id = m.id
+             where m.route is not null and m.outcome is not null) m
+       join unit u on u.id = m.unit_id
+       left join fault f on f.id = m.fault_id and f.status = 'open'
+       cross join lateral (select m.outcome = 'worked' and (f.id is null or m.back) as good) w
+       left join (select distinct on (unit_id) unit_id, at, warranty_days from ending where kind = 'released'
+                  order by unit_id, at desc) e on e.unit_id = u.id
+       group by 1, 2)
+     select t.route, p.key as model, sum(worked)::int as worked, sum(failed)::int as failed, sum(back)::int as "cameBack",
+       coalesce(sum(stayed), 0)::float8 as stayed
+     from tally t join model_profile p on p.id = t.profile_id group by 1, 2`,
   );
   return rows;
 }

@@ -443,6 +443,8 @@ async function retestsOf(db: Knex, unitId: string): Promise<{ at: Date; works: b
   return rows.map((r) => ({ at: r.started_at, works: r.grade !== "fail" }));
 }
 
+const SIMILAR_LOOKED_AT = 120;
+
 /** Earlier units with mended faults, by their symptoms. */
 async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
   const symptoms = view.faults.filter((f) => f.measure !== null).map((f) => `${f.place}:${f.measure}`);
@@ -454,7 +456,7 @@ async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
     .whereNot({ unit_id: view.unit.id })
     .whereIn(["place", "measure"], pairs)
     .orderBy("at", "desc")
-    .limit(400)
+    .limit(SIMILAR_LOOKED_AT)
     .pluck("unit_id");
   const rows = await db("fault as f")
     .join("unit as u", "u.id", "f.unit_id")

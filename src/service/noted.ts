@@ -3,12 +3,14 @@ import "server-only";
 import type { Knex } from "knex";
 
 /**
- * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted, and
- * never longer than some seconds, since a change that began earlier may be written later.
+ * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. After
+ * some seconds they are made anew behind the page's back all the same, since a change that began earlier may be written later; and
+ * what nobody asked for in a while is made anew before it is shown.
  */
-type Kept = { key: string; until: number; value: unknown };
+type Kept = { key: string; at: number; value: unknown; renewing: boolean };
 const kept = new WeakMap<object, Map<string, Kept>>();
-const LONGEST_MS = 20_000;
+const FRESH_MS = 20_000;
+const LONGEST_MS = 300_000;
 
 /** One store a database: a transaction shares its database's. */
 function storeOf(db: Knex): Map<string, Kept> {
@@ -40,8 +42,17 @@ export async function untilNoted<T>(
   const key = `${about} ${String(rows[0]?.key ?? "")}`;
   const store = storeOf(db);
   const had = store.get(name);
-  if (had?.key === key && had.until > Date.now()) return had.value as T;
-  const value = await make();
-  store.set(name, { key, until: Date.now() + LONGEST_MS, value });
-  return value;
+  const now = Date.now();
+  const renew = async (): Promise<T> => {
+    const value = await make();
+    store.set(name, { key, at: now, value, renewing: false });
+    return value;
+  };
+  if (had?.key !== key || now - had.at > LONGEST_MS) return renew();
+  // a transaction is over before anything behind its back is done
+  if (now - had.at > FRESH_MS && !had.renewing && !db.isTransaction) {
+    had.renewing = true;
+    renew().catch(() => (had.renewing = false));
+  }
+  return had.value as T;
 }

@@ -48,7 +48,7 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
   const loaded = await openOrder(db, unitId);
   if (!loaded) return null;
   const { order, guide, state, profile } = loaded;
-  const [times, tools, photos] = await Promise.all([
+  const [log, tools, photos] = await Promise.all([
     stepTimes(db, profile.id),
     loadTools(db),
     db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
@@ -57,8 +57,9 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
   const line = lineUp(guide, order.body, state).map((s) => {
     const learned = learnMinutes(
       s.minutes,
-      times.filter((t) => t.step === s.key),
+      log.times.filter((t) => t.step === s.key),
       actor.id,
+      log.hands,
     );
     return { ...s, minutes: Math.round(learned.minutes * 2) / 2, learned };
   });
@@ -88,7 +89,7 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
     openGate: state.openGate,
     revision: order.revision,
     revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
-    firstOfKind: times.length === 0,
+    firstOfKind: log.times.length === 0,
     begun: loaded.events.length,
   };
 }

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
 import { cleaningPlan } from "@/core/mend/cleaning";
-import type { StepTime } from "@/core/mend/minutes";
+import type { StepLog } from "@/core/mend/minutes";
 import { type OrderBody, type Target, taskKeys } from "@/core/mend/order";
 import { HOUSE_TOOLS } from "@/core/mend/tools";
 import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
@@ -17,6 +17,7 @@ import { loadRoutes } from "./decide";
 import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
 import { insertDamage } from "./damage";
 import { modelById, modelByKey } from "./models";
+import { untilNoted } from "./noted";
 import { mustHaveYes } from "./questions";
 import { loadValue, saveValue } from "./settings";
 import { openWaits, startWait } from "./waits";
@@ -71,23 +72,34 @@ export async function openOrder(db: Knex, unitId: string): Promise<Loaded | null
   return row ? load(db, row) : null;
 }
 
-/** All times that a step of a model took here, oldest first. */
-export async function stepTimes(db: Knex, model: string): Promise<StepTime[]> {
-  const rows = await db("work_event as e")
-    .join("work_order as o", "o.id", "e.work_order_id")
-    .join("model_profile as m", "m.id", "o.profile_id")
-    .where("m.key", model)
-    .where("e.undone", false)
-    .whereNotNull("e.minutes")
-    .whereRaw("e.body->>'kind' in ('apart', 'back', 'task')")
-    .orderBy("e.id")
-    .select("e.body", "e.minutes", "e.by");
-  return rows.map((r: { body: WorkEvent; minutes: number; by: string }) => ({
-    step: keyOf(r.body),
-    person: r.by,
-    minutes: r.minutes,
-  }));
-}
+/** Work orders of a model that are looked at for what its steps take: how it is done now counts, not years ago. */
+const LOG_ORDERS = 120;
+
+/** The times that the steps of a model took in its newest work orders. */
+export const stepTimes = (db: Knex, model: string): Promise<StepLog> =>
+  untilNoted(db, `step times ${model}`, ["work-step", "work-undone", "work-changed"], async () => {
+    const profiles = db("model_profile").where({ key: model }).select("id");
+    const orders = await db("work_order")
+      .whereIn("profile_id", profiles)
+      .orderBy("at", "desc")
+      .limit(LOG_ORDERS)
+      .select("id", "at");
+    const rows: { body: WorkEvent; minutes: number; by: string }[] = await db("work_event")
+      .whereIn(
+        "work_order_id",
+        orders.map((o) => o.id),
+      )
+      .where({ undone: false })
+      .whereNotNull("minutes")
+      .whereRaw("body->>'kind' in ('apart', 'back', 'task')")
+      .orderBy("id")
+      .select("body", "minutes", "by");
+    const hands: string[] =
+      orders.length < LOG_ORDERS
+        ? []
+        : await db("work_order").whereIn("profile_id", profiles).where("at", "<", orders.at(-1)!.at).distinct("by").pluck("by");
+    return { times: rows.map((r) => ({ step: keyOf(r.body), person: r.by, minutes: r.minutes })), hands };
+  });
 const keyOf = (e: WorkEvent): string =>
   e.kind === "apart" || e.kind === "back" ? `${e.kind}:${e.step}` : e.kind === "task" ? e.task : "";
 

@@ -8,17 +8,25 @@ const MOST = 6; // a time of more than six times the stated one was a walk away 
 
 export type LearnedMinutes = { minutes: number; cases: number; mine: number; first: number | null; later: number | null };
 
+/** Logged times, oldest first, and whose hands knew the model already before the first of them. */
+export type StepLog = { times: readonly StepTime[]; hands: readonly string[] };
+
 /**
  * Mean of the stated figure (three cases) and the logged ones; a person's own log counts on top of the shop's in the same way.
- * Times are given oldest first.
+ * Times are given oldest first; the first time of one of the `hands` was earlier than these.
  */
-export function learnMinutes(stated: number, times: readonly StepTime[], person: string | null): LearnedMinutes {
+export function learnMinutes(
+  stated: number,
+  times: readonly StepTime[],
+  person: string | null,
+  hands: readonly string[] = [],
+): LearnedMinutes {
   const usable = times.filter((t) => t.minutes > 0 && t.minutes <= stated * MOST);
   const blend = (base: number, own: readonly StepTime[]) =>
     (base * STATED_CASES + own.reduce((sum, t) => sum + t.minutes, 0)) / (STATED_CASES + own.length);
   const shop = blend(stated, usable);
   const mine = person === null ? [] : usable.filter((t) => t.person === person);
-  const seen = new Set<string>();
+  const seen = new Set<string>(hands);
   const firsts: number[] = [];
   const laters: number[] = [];
   for (const t of usable) {

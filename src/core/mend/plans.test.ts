@@ -109,6 +109,11 @@ describe("minutes learn from the log", () => {
     expect(r.first).toBe(5); // 6 and 4
     expect(r.later).toBe(4.5); // 5 and 4
   });
+  test("who knew the model before these times has no first among them", () => {
+    const r = learnMinutes(3, times, null, ["ida"]);
+    expect(r.first).toBe(4); // bram's alone
+    expect(r.later).toBe(5);
+  });
   test("a walk away from the bench does not count", () =>
     expect(learnMinutes(3, [{ step: "halves", person: "ida", minutes: 90 }], null).cases).toBe(0));
 });
