@@ -196,7 +196,8 @@ const ACTION_PAGE: Partial<Record<NextAction, string>> = {
 /** Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan, until something is noted. */
 export function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   const from = new Date(Math.floor(Date.now() / STEP_MS) * STEP_MS);
-  return untilNoted(db, `day ${evaluations}`, [], () => planFrom(db, from, evaluations), from.toISOString());
+  const ages = { renewMs: STEP_MS, longestMs: 2 * STEP_MS };
+  return untilNoted(db, `day ${evaluations}`, [], () => planFrom(db, from, evaluations), ages);
 }
 
 const searched: { key: string; evaluations: number; found: Planned }[] = [];

@@ -3,14 +3,15 @@ import "server-only";
 import type { Knex } from "knex";
 
 /**
- * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. After
- * some seconds they are made anew behind the page's back all the same, since a change that began earlier may be written later; and
- * what nobody asked for in a while is made anew before it is shown.
+ * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. A
+ * change that began earlier may be written later, so what was made soon after the newest note is made once more, behind the page's
+ * back; so is what has become old, and what is older still is made anew before it is shown.
  */
-type Kept = { key: string; at: number; value: unknown; renewing: boolean };
+type Kept = { key: string; at: number; settled: boolean; value: unknown; renewing: boolean };
 const kept = new WeakMap<object, Map<string, Kept>>();
-const FRESH_MS = 20_000;
-const LONGEST_MS = 300_000;
+const SETTLED_MS = 20_000;
+export type Ages = { renewMs: number; longestMs: number };
+const USUAL_AGES: Ages = { renewMs: 15 * 60_000, longestMs: 60 * 60_000 };
 
 /** One store a database: a transaction shares its database's. */
 function storeOf(db: Knex): Map<string, Kept> {
@@ -19,38 +20,38 @@ function storeOf(db: Knex): Map<string, Kept> {
   return kept.get(config)!;
 }
 
-/**
- * The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named, and when what else it is
- * about has changed.
- */
+/** The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named. */
 export async function untilNoted<T>(
   db: Knex,
   name: string,
   kinds: readonly string[],
   make: () => Promise<T>,
-  about = "",
+  ages: Ages = USUAL_AGES,
 ): Promise<T> {
   const { rows } = kinds.length
     ? await db.raw(
         // compared as a pair, so that the index by kind is gone down and not the whole record
-        `select string_agg(coalesce(case when e.kind = k then e.id::text || e.at end, ''), ' ') as key from unnest(?::text[]) k
+        `select string_agg(coalesce(case when e.kind = k then e.id::text || e.at end, ''), ' ') as key,
+           max(e.at) filter (where e.kind = k) as newest from unnest(?::text[]) k
          left join lateral (select kind, id, at from event where (kind, id) <= (k, 9223372036854775807)
            order by kind desc, id desc limit 1) e on true`,
         [[...kinds]],
       )
-    : await db.raw("select id::text || at as key from event order by id desc limit 1");
-  const key = `${about} ${String(rows[0]?.key ?? "")}`;
+    : await db.raw("select id::text || at as key, at as newest from event order by id desc limit 1");
+  const key = String(rows[0]?.key ?? "");
   const store = storeOf(db);
   const had = store.get(name);
   const now = Date.now();
   const renew = async (): Promise<T> => {
     const value = await make();
-    store.set(name, { key, at: now, value, renewing: false });
+    const newest: Date | null = rows[0]?.newest ?? null;
+    store.set(name, { key, at: now, settled: newest === null || now - newest.getTime() > SETTLED_MS, value, renewing: false });
     return value;
   };
-  if (had?.key !== key || now - had.at > LONGEST_MS) return renew();
+  if (had?.key !== key || now - had.at > ages.longestMs) return renew();
+  const due = now - had.at > (had.settled ? ages.renewMs : SETTLED_MS);
   // a transaction is over before anything behind its back is done
-  if (now - had.at > FRESH_MS && !had.renewing && !db.isTransaction) {
+  if (due && !had.renewing && !db.isTransaction) {
     had.renewing = true;
     renew().catch(() => (had.renewing = false));
   }
