@@ -8,15 +8,55 @@ const SESSION = "-c jit=off -c work_mem=32MB";
 /** Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. */
 export function connect(url: string, poolMax = 10, schema: string | null = null): Knex {
   return timed(
-    knex({
-      client: "pg",
-      connection: { connectionString: url, application_name: "birdcage", options: SESSION },
-      pool: { min: 0, max: poolMax },
-      acquireConnectionTimeout: 8000,
-      compileSqlOnError: false,
-      ...(schema === null ? {} : { searchPath: [schema] }),
-    }),
+    prepared(
+      knex({
+        client: "pg",
+        connection: { connectionString: url, application_name: "birdcage", options: SESSION },
+        pool: { min: 0, max: poolMax },
+        acquireConnectionTimeout: 8000,
+        compileSqlOnError: false,
+        ...(schema === null ? {} : { searchPath: [schema] }),
+      }),
+    ),
   );
+}
+
+type Statement = { sql: string; options?: object };
+type Asks = { _query(connection: unknown, statement: Statement): Promise<unknown> };
+const PREPARED_AFTER = 5;
+const MOST_PREPARED = 400;
+
+/**
+ * A page asks dozens of small questions, and the server thinks longer about how to answer them than it answers: what was asked some
+ * times is prepared on each connection and asked by name. Reads outside transactions only.
+ */
+function prepared(db: Knex): Knex {
+  const client = db.client as Asks;
+  const ask = client._query.bind(client);
+  const asked = new Map<string, number>();
+  const names = new Map<string, string>();
+  let made = 0;
+  client._query = async (connection, statement) => {
+    const { sql } = statement;
+    if (/^(select|with)\b/.test(sql)) {
+      const name = names.get(sql);
+      if (name) statement.options = { ...statement.options, name };
+      else if (names.size < MOST_PREPARED) {
+        const times = (asked.get(sql) ?? 0) + 1;
+        asked.set(sql, times);
+        if (times >= PREPARED_AFTER) names.set(sql, `read ${++made}`);
+        if (asked.size > 10 * MOST_PREPARED) asked.clear(); // lists of changing length are other questions each time
+      }
+    }
+    try {
+      return await ask(connection, statement);
+    } catch (e) {
+      // a table changed its shape: prepared anew by other names
+      if ((e as { code?: string }).code === "0A000") names.clear();
+      throw e;
+    }
+  };
+  return db;
 }
 
 export type SqlTime = { sql: string; bindings: readonly unknown[]; ms: number };
