@@ -24,7 +24,7 @@ import { Amount } from "./Bid";
 export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
   if (view.lots.length === 0) return <Typography color="text.secondary">No lot yet. A lot is made at intake.</Typography>;
   return (
-    <Box sx={{ display: "grid", gap: 3 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 3 }}>
       {(view.lotCount > view.lots.length || view.lotAsked) && <OtherLot view={view} />}
       {view.lots.map((l) => (
         <Lot key={`${l.id} ${l.version}`} lot={l} shop={shop} canWork={canWork} />

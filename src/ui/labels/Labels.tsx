@@ -100,7 +100,8 @@ export function Labels({
           role="group"
           aria-label={KIND_NAMES[kind]}
           sx={{
-            columns: { sm: 2 },
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" },
             maxHeight: 460,
             overflowY: "auto",
             "& label": {
@@ -109,7 +110,6 @@ export function Labels({
               alignItems: "center",
               minHeight: 40,
               px: 0.5,
-              breakInside: "avoid",
               cursor: "pointer",
             },
             "& input": { width: 20, height: 20, flexShrink: 0, accentColor: "var(--mui-palette-primary-main)" },
