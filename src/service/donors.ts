@@ -3,11 +3,13 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { PartState } from "@/contract/parts";
+import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { donorShares, partCondition, type PartReading } from "@/core/parts/donor";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import type { CheckResult } from "@/core/record/standing";
+import { type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
 import { lockUnit, mustBeWorkable, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById } from "./models";
@@ -62,27 +64,34 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
   const unit = await unitById(db, unitId);
   const { name, key, slots } = await slotsOf(db, unit);
   const { value: catalogue } = await loadCatalogue(db);
-  const [test, checks, faults, notes, taken, promised, fitted] = await Promise.all([
-    db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
-    db("function_check")
-      .distinctOn("function_id")
-      .where({ unit_id: unitId })
-      .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
-      .select("function_id", "result"),
-    db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
-    db("donor_note as n")
-      .distinctOn("n.slot")
-      .join("person as p", "p.id", "n.by")
-      .where({ unit_id: unitId })
-      .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }])
-      .select("n.slot", "n.state", "n.words", "n.at", "p.name as person"),
-    db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
-    db("reservation as r")
-      .join("unit as u", "u.id", "r.unit_id")
-      .where({ donor_unit_id: unitId, status: "open" })
-      .select("r.donor_slot", "r.allocation_id", "u.tag"),
-    db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
-  ]);
+  const [test, checks, faults, notes, taken, promised, fitted] = await together(
+    db,
+    (): Promise<{ id: string; grades: Record<string, Grade> } | undefined> =>
+      db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
+    (): Promise<{ function_id: string; result: CheckResult }[]> =>
+      db("function_check")
+        .distinctOn("function_id")
+        .where({ unit_id: unitId })
+        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+        .select("function_id", "result"),
+    (): Promise<string[]> => db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
+    (): Promise<{ slot: string; state: PartState; words: string; at: Date; person: string }[]> =>
+      db("donor_note as n")
+        .distinctOn("n.slot")
+        .join("person as p", "p.id", "n.by")
+        .where({ unit_id: unitId })
+        .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }])
+        .select("n.slot", "n.state", "n.words", "n.at", "p.name as person"),
+    (): Promise<{ donor_slot: string; code: string; cost_minor: number; at: Date }[]> =>
+      db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
+    (): Promise<{ donor_slot: string; allocation_id: string | null; tag: string }[]> =>
+      db("reservation as r")
+        .join("unit as u", "u.id", "r.unit_id")
+        .where({ donor_unit_id: unitId, status: "open" })
+        .select("r.donor_slot", "r.allocation_id", "u.tag"),
+    (): Promise<{ slot: string; part: string }[]> =>
+      db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
+  );
   const evidence = {
     controls: test?.grades ?? {},
     checks: Object.fromEntries(checks.map((c) => [c.function_id, c.result])),

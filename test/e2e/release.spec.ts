@@ -11,6 +11,37 @@ const openPage = async (page: Page, path: string) => {
   await page.goto(path);
   await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
 };
+/** What a block is called on the page, how it comes about, and how it goes again. */
+type GateOnPage = [
+  words: RegExp,
+  raise: () => PromiseLike<unknown>,
+  settle: () => PromiseLike<unknown>,
+  heading?: string | RegExp,
+];
+
+/** On the release page of a unit that is ready: each gate shows, and neither a plain click nor an empty limit gets past it. */
+async function tryEach(page: Page, tag: string, gates: readonly GateOnPage[]): Promise<void> {
+  await openPage(page, `/units/${tag}/release`);
+  await expect(page.getByRole("heading", { name: "Ready to release" })).toBeVisible();
+  for (const [words, raise, settle, heading = "1 thing blocks the release"] of gates) {
+    await raise();
+    await openPage(page, `/units/${tag}/release`);
+    await expect(page.getByRole("listitem").filter({ hasText: words })).toBeVisible();
+    await expect(page.getByRole("heading", { name: heading })).toBeVisible();
+    // the plain button is gone; where a limit is possible it needs its words
+    await expect(page.getByRole("button", { name: "Release", exact: true })).toHaveCount(0);
+    if (await page.getByRole("button", { name: "Release with this limit" }).isVisible()) {
+      await expect(async () => {
+        await page.getByRole("button", { name: "Release with this limit" }).click();
+        await expect(page.getByLabel(/^Limit/)).toBeFocused({ timeout: 2000 }); // required, and empty
+      }).toPass();
+    }
+    await settle();
+    await openPage(page, `/units/${tag}/release`);
+    await expect(page.getByRole("heading", { name: "Ready to release" })).toBeVisible();
+  }
+}
+
 test("every gate shows on the page, and there is no way to release past it", async ({ page, db }) => {
   await signIn(page, "ida");
   const tag = "B-0113";
@@ -36,7 +67,7 @@ test("every gate shows on the page, and there is no way to release past it", asy
     return body.value!;
   };
   const proof = (key: string, result: string, value: number | null = null) => ok("proof.answer", { unitId, key, result, value });
-  const gates: [words: RegExp, raise: () => Promise<unknown>, settle: () => Promise<unknown>][] = [
+  const gates: GateOnPage[] = [
     [
       /Fault \d+ is open/,
       () =>
@@ -106,25 +137,125 @@ test("every gate shows on the page, and there is no way to release past it", asy
     ],
     [/Took liquid and is not cleared/, () => intake({ liquid: true }), () => intake({ liquid: false })],
   ];
-  await openPage(page, `/units/${tag}/release`);
-  await expect(page.getByRole("heading", { name: "Ready to release" })).toBeVisible();
-  for (const [words, raise, settle] of gates) {
-    await raise();
-    await page.reload();
-    await expect(page.getByRole("listitem").filter({ hasText: words })).toBeVisible();
-    await expect(page.getByRole("heading", { name: "1 thing blocks the release" })).toBeVisible();
-    // the plain button is gone; where a limit is possible it needs its words
-    await expect(page.getByRole("button", { name: "Release", exact: true })).toHaveCount(0);
-    if (await page.getByRole("button", { name: "Release with this limit" }).isVisible()) {
-      await expect(async () => {
-        await page.getByRole("button", { name: "Release with this limit" }).click();
-        await expect(page.getByLabel(/^Limit/)).toBeFocused({ timeout: 2000 }); // required, and empty
-      }).toPass();
-    }
-    await settle();
-    await page.reload();
-    await expect(page.getByRole("heading", { name: "Ready to release" })).toBeVisible();
-  }
+  await tryEach(page, tag, gates);
+});
+
+test("nor past the customer, the second test, the other bench, the second pair of hands, an open unit or a recall", async ({
+  page,
+  db,
+}) => {
+  await signIn(page, "ida");
+  const tag = "B-0113";
+  const { id: unitId, source, customer_id: customerId } = await db("unit").where({ tag }).first();
+  const ok = async (name: string, input: object) => {
+    const { body } = await deed(page, name, input);
+    expect(body.problem, name).toBeUndefined();
+    return body.value!;
+  };
+  const tests = await db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at");
+  const proof = tests.at(-1)!;
+  const mend = await db("mend").where({ unit_id: unitId }).orderBy("number", "desc").first();
+  const known = await db("recording as r")
+    .join("unit as u", "u.id", "r.unit_id")
+    .whereNotNull("u.reference_since")
+    .whereNot("r.purpose", "quick")
+    .orderBy("r.started_at", "desc")
+    .first("r.id", "r.grade");
+  const host = (id: string, tester: object) =>
+    db("recording")
+      .where({ id })
+      .update({ tester: JSON.stringify(tester) });
+  const otherHand = async (on: boolean) => {
+    await openPage(page, "/settings");
+    const box = page.getByLabel("Who mended does not prove");
+    await expect(async () => {
+      await box.setChecked(on);
+      await page.getByRole("button", { name: "Save", exact: true }).click();
+      await expect.poll(async () => (await db("setting").where({ key: "shop" }).first())?.value.prove.otherHand).toBe(on);
+    }).toPass();
+  };
+  let order = "";
+  let batch = { id: "", code: "" };
+  // what cannot be brought about in a minute is written into the record as if it had been
+  await tryEach(page, tag, [
+    [
+      /Fault 1: the customer was not asked/,
+      () =>
+        db("unit")
+          .where({ id: unitId })
+          .update({ source: "customer", customer_id: db("customer").orderBy("name").limit(1).select("id") }),
+      () => db("unit").where({ id: unitId }).update({ source, customer_id: customerId }),
+      "2 things block the release", // it had two faults
+    ],
+    [
+      /is good for now: a second full test from/,
+      () =>
+        db("mend")
+          .where({ id: mend.id })
+          .update({ review_on: db.raw("current_date + 9"), fallback: "a new module" }),
+      () => db("mend").where({ id: mend.id }).update({ review_on: null, fallback: mend.fallback }),
+    ],
+    [
+      /Proven on another tester/,
+      () => host(tests[0]!.id, { label: "the other bench", host: "another host" }),
+      () => host(tests[0]!.id, tests[0]!.tester),
+    ],
+    [
+      /A reference unit failed on this tester/,
+      () => db("recording").where({ id: known.id }).update({ grade: "fail", source: proof.source, tester: proof.tester }),
+      () => db("recording").where({ id: known.id }).update({ grade: known.grade }),
+    ],
+    [
+      /worked on it inside and proved it too/,
+      async () => {
+        await otherHand(true);
+        await db("recording").where({ id: proof.id }).update({ by: mend.by });
+      },
+      async () => {
+        await otherHand(false);
+        await db("recording").where({ id: proof.id }).update({ by: proof.by });
+      },
+    ],
+    [
+      /Open: 1 step is apart/,
+      async () => {
+        order = (await ok("work.open", { unitId, targets: [], cleaningLevel: 1, calibrate: [] })).id!;
+        await ok("work.do", { orderId: order, event: { kind: "apart", step: "label" }, tookMs: null });
+      },
+      async () => {
+        await ok("work.undo", { orderId: order });
+        const { version } = await db("work_order").where({ id: order }).first("version");
+        await ok("work.drop", { orderId: order, version, why: "the wrong unit" });
+      },
+      /^\d+ things block the release$/, // what was proven is void as well
+    ],
+    [
+      /Carries a piece of batch P-\d+, which was rejected/,
+      async () => {
+        batch = (await ok("stock.receive", {
+          part: "SW-4L-O",
+          supplier: "harbour-originals",
+          pieces: 5,
+          costMinor: 500,
+          bin: "T9",
+          source: "bought",
+        })) as typeof batch;
+        await db("fitted").insert({
+          unit_id: unitId,
+          slot: "module.left",
+          part: "SW-4L-O",
+          count: 1,
+          batch_id: batch.id,
+          cost_minor: 100,
+          condition: "new",
+          by: proof.by,
+        });
+        const { version } = await db("batch").where({ id: batch.id }).first("version");
+        await ok("batch.judge", { batchId: batch.id, version, verdict: "reject", why: "legs crack" });
+      },
+      () => db("fitted").where({ batch_id: batch.id }).update({ removed_at: db.fn.now(), removed_why: "changed" }),
+    ],
+  ]);
 });
 
 test("a proof fails on a second fault that the mend caused, and the first being cured does not help", async ({ page }) => {
