@@ -65,7 +65,8 @@ test("what there is nothing to say about is left out, and no warranty is said", 
 
 test("every line of the proof sheet has a name and says what to do and why", () => {
   for (const t of TRIGGERS) expect(proofWords(`trigger.${t}`)).toMatchObject({ name: expect.stringMatching(/^trigger: \w/) });
-  for (const key of ["silence", "last-look", "cleaned", "bond", "storage"]) expect(proofWords(key).ask.length).toBeGreaterThan(15);
+  for (const key of ["silence", "last-look", "cleaned", "bond", "storage"])
+    expect(proofWords(key).ask.length).toBeGreaterThan(15);
   expect(proofWhyText({ code: "claim", words: "only when tilted" })).toBe("the complaint: “only when tilted”");
   expect(proofWhyText({ code: "dirty", what: "grime" })).toContain("grime was noted at the door");
 });
