@@ -13,8 +13,8 @@ import { MAKES } from "@/core/profile/slots";
 const grade = z.enum(["A", "B", "C", "untested", "fail"]);
 const figure = z.strictObject({ measure: z.string(), value: z.string(), limit: z.string(), before: z.string().nullable() });
 const points = z.array(z.tuple([z.number(), z.number()])).max(400);
-/** a stick's path along its edge, or a trigger's slowest pull over time */
-const curve = z.strictObject({ now: points, before: points });
+/** a stick's path along its edge, or a trigger's slowest pull over time, with what grade A reaches at least */
+const curve = z.strictObject({ now: points, before: points, limit: z.number().nullable().default(null) });
 
 const disclosureSchema = z.discriminatedUnion("code", [
   z.strictObject({ code: z.literal("part"), name: z.string(), make: z.enum(MAKES) }),

@@ -199,6 +199,8 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     const was = earlier ? figuresOf(earlier, rules.limitsFor(c.id)) : [];
     const figures = result ? figuresOf(result, rules.limitsFor(c.id)) : [];
     const now = pointsOf(s.proof, c.id);
+    const { stick, trigger } = rules.limitsFor(c.id);
+    const limit = c.kind === "trigger" ? trigger.fullPull.A : stick.reachMin.A;
     return {
       id: c.id,
       name: placeName(c),
@@ -209,7 +211,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
         limit: f.limit,
         before: was.find((w) => w.measure === f.measure)?.value ?? null,
       })),
-      curve: now.length ? { now, before: pointsOf(s.before, c.id) } : null,
+      curve: now.length ? { now, before: pointsOf(s.before, c.id), limit } : null,
     };
   });
   const condition = await conditionFor(db, unit, facts);

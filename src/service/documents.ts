@@ -9,21 +9,23 @@ import QRCode from "qrcode";
 
 import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
+import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
 import { daysLater } from "@/core/prove/cover";
 import { MAKE_WORDS } from "@/text/decide";
 import { day, dayAndTime } from "@/text/format";
-import { GRADE_WORDS, measureName } from "@/text/measures";
+import { GRADE_WORDS, measureName, percent } from "@/text/measures";
 import {
   CARE_WORDS,
   chargeText,
   CONDITION_WORDS,
   conditionRule,
+  curveNote,
   disclosureText,
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
 } from "@/text/release";
-import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
+import { CHECK_NAMES, personName, TESTER_NAMES } from "@/text/words";
 
 /** Papers: certificates and letters, as PDF with the application's own font. Lengths in millimetres. */
 
@@ -118,21 +120,30 @@ class Writer {
 }
 
 /** A curve in its frame: before dashed, now solid. */
-function drawCurve(w: Writer, now: readonly [number, number][], before: readonly [number, number][], stick: boolean): void {
+function drawCurve(w: Writer, kind: CurveKind, curve: Curve): void {
   const [width, height] = [200, 46];
   w.room(height + 8);
   const bottom = w.y - height - 2;
   const left = MARGIN + 12;
-  const all = [...now, ...before];
-  const right = stick ? 360 : Math.max(1, ...all.map(([x]) => x));
-  const low = stick ? Math.min(0.75, ...all.map(([, y]) => y)) : 0;
-  const high = Math.max(stick ? 1.2 : 1, ...all.map(([, y]) => y));
-  const at = ([x, y]: [number, number]) => ({
-    x: left + (x / right) * width,
-    y: bottom + ((y - low) / (high - low)) * height,
-  });
+  const { place, lines } = curveFrame(kind, curve);
+  const at = (p: CurvePoint) => {
+    const [x, y] = place(p);
+    return { x: left + x * width, y: bottom + y * height };
+  };
+  const beside = (text: string, y: number, size = 8) =>
+    w.page.drawText(text, { x: left + width + 8, y, size, font: w.plain, color: FAINT });
   w.page.drawRectangle({ x: left, y: bottom, width, height, borderColor: LINE, borderWidth: 0.6 });
-  const line = (points: readonly [number, number][], dashed: boolean) => {
+  for (const { value, what } of lines) {
+    const { y } = at([0, value]);
+    w.page.drawLine({
+      start: { x: left, y },
+      end: { x: left + width, y },
+      thickness: 0.6,
+      color: what === "limit" ? FAINT : LINE,
+      ...(what === "limit" ? { dashArray: [1, 2] } : {}),
+    });
+  }
+  const line = (points: readonly CurvePoint[], dashed: boolean) => {
     for (let i = 1; i < points.length; i++)
       w.page.drawLine({
         start: at(points[i - 1]!),
@@ -142,15 +153,10 @@ function drawCurve(w: Writer, now: readonly [number, number][], before: readonly
         ...(dashed ? { dashArray: [2, 2] } : {}),
       });
   };
-  line(before, true);
-  line(now, false);
-  w.page.drawText(`${stick ? "reach over the angle" : "travel of a slow pull"}${before.length ? ", dashed as it came" : ""}`, {
-    x: left + width + 8,
-    y: bottom + 4,
-    size: 8,
-    font: w.plain,
-    color: FAINT,
-  });
+  line(curve.before, true);
+  line(curve.now, false);
+  if (curve.limit !== null) beside(`dotted: grade A, at least ${percent(curve.limit)}; above it 100 %`, bottom + 14);
+  beside(curveNote(kind, curve), bottom + 4);
   w.y = bottom - 2;
 }
 
@@ -193,7 +199,7 @@ export async function certificatePdf(
   if (body.known) w.text(body.known);
   w.y -= 6;
   w.text(
-    `Measured by ${body.tester.person} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
+    `Measured by ${personName(body.tester.person)} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
     { color: FAINT, size: 9 },
   );
   if (body.disclosures.length) {
@@ -210,7 +216,7 @@ export async function certificatePdf(
       ],
       10,
     );
-    if (c.curve) drawCurve(w, c.curve.now, c.curve.before, !c.id.startsWith("trigger"));
+    if (c.curve) drawCurve(w, c.id.startsWith("trigger") ? "trigger" : "stick", c.curve);
     for (const f of c.figures)
       w.columns([
         { text: measureName(f.measure), x: 12 },
@@ -225,14 +231,18 @@ export async function certificatePdf(
       w.columns([
         { text: f.name.slice(0, 30), x: 12 },
         { text: CHECK_NAMES[f.result], x: 150, font: bold },
-        { text: [f.with, f.by, f.at ? day(f.at, shop) : ""].filter(Boolean).join(", ").slice(0, 60), x: 230, color: FAINT },
+        {
+          text: [f.with, personName(f.by), f.at ? day(f.at, shop) : ""].filter(Boolean).join(", ").slice(0, 60),
+          x: 230,
+          color: FAINT,
+        },
       ]);
   }
   if (body.proof.length) {
     section("Proof beside the test");
     for (const p of body.proof)
       item(
-        `${proofWords(p.key).ask}: ${PROOF_RESULT_WORDS[p.result]}${p.value === null ? "" : `, ${chargeText(p.value)}`} (${p.by}, ${day(p.at, shop)})`,
+        `${proofWords(p.key).ask}: ${PROOF_RESULT_WORDS[p.result]}${p.value === null ? "" : `, ${chargeText(p.value)}`} (${personName(p.by)}, ${day(p.at, shop)})`,
       );
   }
   if (body.work.length) {

@@ -2,7 +2,17 @@ import type { Disclosure } from "@/contract/certificate";
 import { CONDITIONS } from "@/core/grade/condition";
 import { CARES } from "@/core/prove/care";
 import { TRIGGERS } from "@/core/prove/proof";
-import { CARE_WORDS, CONDITION_WORDS, conditionRule, disclosureText, listingText, proofWhyText, proofWords } from "./release";
+import {
+  CARE_WORDS,
+  CONDITION_WORDS,
+  conditionRule,
+  curveNote,
+  curveText,
+  disclosureText,
+  listingText,
+  proofWhyText,
+  proofWords,
+} from "./release";
 
 /** What a buyer reads: facts in sentences, and nothing that is not on the certificate. */
 
@@ -77,4 +87,18 @@ test("each condition and each advice of care has words of its own", () => {
   expect(conditionRule({ rule: "broken-outside", count: 1 })).toBe("1 place is cracked, chewed or missing: worn");
   expect(conditionRule({ rule: "broken-outside", count: 2 })).toBe("2 places are cracked, chewed or missing: worn");
   expect(conditionRule({ rule: "a rule of later years", count: 1 })).toBe("a rule of later years");
+});
+
+describe("a curve of the certificate in words", () => {
+  const edge = { now: [[2.5, 0.981], [7.5, 1.012]], before: [[2.5, 0.4]], limit: 0.97 } as const; // prettier-ignore
+  test("says where it reached, where it reached before, and what grade A asks", () => {
+    expect(curveText("stick", edge)).toBe(
+      "Edge over the angle: now up to 101.2 %, before up to 40.0 %; grade A reaches at least 97.0 %",
+    );
+    expect(curveNote("stick", edge)).toBe("Reach over the angle, from right round to right; dashed as it came");
+  });
+  test("does not tell of a before or a limit that is not there, and never takes nothing for a measure", () => {
+    expect(curveText("trigger", { now: [], before: [], limit: null })).toBe("Travel over time: now not measured");
+    expect(curveNote("trigger", { before: [] })).toBe("Travel of a slow pull");
+  });
 });

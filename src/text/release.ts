@@ -2,9 +2,10 @@ import type { CertificateBody, Disclosure, SignatureState } from "@/contract/cer
 import type { HandoverKind } from "@/contract/release";
 import type { Condition, ConditionReason } from "@/core/grade/condition";
 import type { Care } from "@/core/prove/care";
+import type { Curve, CurveKind, CurvePoint } from "@/core/plots/curve";
 import type { ProofKey, ProofResult, ProofWhy, Trigger } from "@/core/prove/proof";
 import { MAKE_WORDS } from "./decide";
-import { GRADE_WORDS } from "./measures";
+import { GRADE_WORDS, percent } from "./measures";
 
 /** The interface's words for proving, releasing and standing behind it. */
 
@@ -155,3 +156,13 @@ export function listingText(
 }
 
 export const chargeText = (share: number | null): string => (share === null ? "" : `${Math.round(share * 100)} %`);
+
+const farthest = (points: readonly CurvePoint[]) => percent(Math.max(...points.map(([, y]) => y)));
+
+/** A curve of the certificate in words, for who cannot see it. */
+export const curveText = (kind: CurveKind, { now, before, limit }: Curve): string =>
+  `${kind === "stick" ? "Edge over the angle" : "Travel over time"}: now ${now.length ? `up to ${farthest(now)}` : "not measured"}${before.length ? `, before up to ${farthest(before)}` : ""}${limit === null ? "" : `; grade A reaches at least ${percent(limit)}`}`;
+
+/** The line under it. */
+export const curveNote = (kind: CurveKind, { before }: Pick<Curve, "before">): string =>
+  `${kind === "stick" ? "Reach over the angle, from right round to right" : "Travel of a slow pull"}${before.length ? "; dashed as it came" : ""}`;

@@ -152,3 +152,6 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
 };
 export const blockText = (b: Block, name: (id: string) => string): string =>
   (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);
+
+/** A person's sign-in name as it is written in a sentence. */
+export const personName = (name: string): string => name.slice(0, 1).toUpperCase() + name.slice(1);

@@ -1,9 +1,7 @@
 "use client";
 
-import { Line, Scatter } from "react-chartjs-2";
-
 import type { SurvivalStep } from "@/core/decide/survival";
-import { axis, Frame } from "./charts";
+import { axis, Frame, Line, Scatter } from "./charts";
 
 type Format = (minor: number) => string;
 

@@ -1,10 +1,9 @@
 "use client";
 
 import type { ChartDataset } from "chart.js";
-import { Bar, Line } from "react-chartjs-2";
 
 import type { ColumnKind, ReportChart } from "@/contract/reports";
-import { Frame } from "./charts";
+import { Bar, Frame, Line } from "./charts";
 import { ForecastPlot, HoldingPlot } from "./money";
 
 /** The chart of a report; its table says the same in figures. */
@@ -47,7 +46,7 @@ function Areas({ chart, question }: { chart: Stacked; question: string }) {
             datasets: chart.series.map((s, i): ChartDataset<"line", number[]> => ({
               label: s.name,
               data: s.values,
-              fill: true,
+              fill: i === 0 ? "origin" : "-1", // down to the area below it, so that each keeps the colour of the legend
               backgroundColor: `${SERIES[i % SERIES.length]}BB`,
               borderColor: SERIES[i % SERIES.length]!,
               borderWidth: 1,

@@ -21,7 +21,7 @@ import {
   proofWords,
   SIGNATURE_WORDS,
 } from "@/text/release";
-import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
+import { CHECK_NAMES, personName, TESTER_NAMES } from "@/text/words";
 import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
 import { FIGURES } from "@/ui/figures";
 import { CurvePlot } from "./CurvePlot";
@@ -72,7 +72,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       )}
       {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        Measured by {body.tester.person} on {dayAndTime(body.tester.at, shop)} with{" "}
+        Measured by {personName(body.tester.person)} on {dayAndTime(body.tester.at, shop)} with{" "}
         {TESTER_NAMES[body.tester.source] ?? body.tester.source} ({body.tester.label}). Released {day(body.releasedAt, shop)}.
         {body.seal && ` Closed with seal ${body.seal}.`}
       </Typography>
@@ -110,7 +110,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
                 </Box>
                 {f.at && (
                   <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
-                    {[f.measured, f.with, f.by, dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
+                    {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
                   </Box>
                 )}
               </Box>
@@ -125,7 +125,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
               {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
               {p.value !== null && `, ${chargeText(p.value)}`}{" "}
               <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
-                {p.by}, {dayAndTime(p.at, shop)}
+                {personName(p.by)}, {dayAndTime(p.at, shop)}
               </Box>
             </Box>
           ))}
@@ -236,7 +236,7 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
         <StateMark state={stateOfGrade(c.grade)} /> <Box sx={{ textTransform: "capitalize" }}>{c.name}</Box>
         <Box sx={{ ml: "auto" }}>{GRADE_WORDS[c.grade]}</Box>
       </Box>
-      {c.curve && <CurvePlot now={c.curve.now} before={c.curve.before} kind={c.id.startsWith("trigger") ? "trigger" : "stick"} />}
+      {c.curve && <CurvePlot curve={c.curve} kind={c.id.startsWith("trigger") ? "trigger" : "stick"} />}
       {c.figures.map((f) => (
         <Box
           key={f.measure}

@@ -1,37 +1,65 @@
 import Box from "@mui/material/Box";
 
-/** A stick's edge unrolled over the angle, or a trigger's travel over time: before dashed, now solid. Drawn on the server. */
-type Points = readonly (readonly [number, number])[];
+import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
+import { percent } from "@/text/measures";
+import { curveNote, curveText } from "@/text/release";
 
-export function CurvePlot({ now, before, kind }: { now: Points; before: Points; kind: "stick" | "trigger" }) {
-  const all = [...now, ...before];
-  const right = kind === "stick" ? 360 : Math.max(1, ...all.map(([x]) => x));
-  const low = kind === "stick" ? Math.min(0.75, ...all.map(([, y]) => y)) : -0.04;
-  const high = kind === "stick" ? Math.max(1.2, ...all.map(([, y]) => y)) : Math.max(1.06, ...all.map(([, y]) => y));
-  const [w, h] = [300, 84];
-  const X = (x: number) => (x / right) * w;
-  const Y = (y: number) => h - ((y - low) / (high - low)) * h;
-  const path = (ps: Points) => ps.map(([x, y], i) => `${i ? "L" : "M"}${X(x).toFixed(1)} ${Y(y).toFixed(1)}`).join("");
-  const reach = (ps: Points) => (ps.length ? `${Math.round(Math.max(...ps.map(([, y]) => y)) * 100)} %` : "not measured");
+const [W, H] = [300, 84];
+
+/** A stick's edge unrolled over the angle, or a trigger's travel over time: before dashed, now solid. Drawn on the server. */
+export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
+  const { place, lines } = curveFrame(kind, curve);
+  const at = (p: CurvePoint): [number, number] => {
+    const [x, y] = place(p);
+    return [x * W, (1 - y) * H];
+  };
+  const path = (ps: readonly CurvePoint[]) =>
+    ps.map((p, i) => `${i ? "L" : "M"}${at(p).map((v) => v.toFixed(1)).join(" ")}`).join(""); // prettier-ignore
   return (
     <Box sx={{ my: 0.5 }}>
       <svg
-        viewBox={`0 0 ${w} ${h}`}
+        viewBox={`0 0 ${W} ${H}`}
         width="100%"
         role="img"
-        aria-label={`${kind === "stick" ? "Edge over the angle" : "Travel over time"}: now up to ${reach(now)}${before.length ? `, before up to ${reach(before)}` : ""}`}
+        aria-label={curveText(kind, curve)}
         style={{ display: "block", border: "1px solid var(--mui-palette-divider)", borderRadius: 4 }}
       >
-        <line x1="0" x2={w} y1={Y(1)} y2={Y(1)} stroke="var(--mui-palette-divider)" strokeWidth="1" />
-        {before.length > 0 && (
-          <path d={path(before)} fill="none" stroke="var(--mui-palette-text-secondary)" strokeWidth="1.4" strokeDasharray="4 3" />
+        {lines.map(({ value, what }) => {
+          const [, y] = at([0, value]);
+          return (
+            <g key={what}>
+              <line
+                x1="0"
+                x2={W}
+                y1={y}
+                y2={y}
+                stroke={`var(--mui-palette-${what === "limit" ? "pass-main" : "divider"})`}
+                strokeWidth="1"
+              />
+              <text
+                x={what === "limit" ? 4 : W - 4}
+                y={what === "limit" ? y + 9 : y - 3}
+                textAnchor={what === "limit" ? "start" : "end"}
+                fontSize="8"
+                fill={`var(--mui-palette-${what === "limit" ? "pass-main" : "text-secondary"})`}
+              >
+                {what === "limit" ? `grade A: at least ${percent(value)}` : percent(value)}
+              </text>
+            </g>
+          );
+        })}
+        {curve.before.length > 0 && (
+          <path
+            d={path(curve.before)}
+            fill="none"
+            stroke="var(--mui-palette-text-secondary)"
+            strokeWidth="1.4"
+            strokeDasharray="4 3"
+          />
         )}
-        <path d={path(now)} fill="none" stroke="var(--mui-palette-primary-main)" strokeWidth="2.2" />
+        <path d={path(curve.now)} fill="none" stroke="var(--mui-palette-primary-main)" strokeWidth="2.2" />
       </svg>
-      <Box sx={{ fontSize: "0.78rem", color: "text.secondary" }}>
-        {kind === "stick" ? "Reach over the angle, from right round to right" : "Travel of a slow pull"}
-        {before.length > 0 && "; dashed as it came"}
-      </Box>
+      <Box sx={{ fontSize: "0.78rem", color: "text.secondary" }}>{curveNote(kind, curve)}</Box>
     </Box>
   );
 }

@@ -167,7 +167,14 @@ function Open({ view, release: found, role }: ReleaseProps) {
             e.preventDefault();
             save();
           }}
-          sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, maxWidth: 720, my: 2 }}
+          sx={{
+            display: "grid",
+            gap: 1.5,
+            gridTemplateColumns: "repeat(auto-fit, minmax(min(100%, 230px), 1fr))",
+            alignItems: "start",
+            maxWidth: 760,
+            my: 2,
+          }}
         >
           {blocks.length > 0 && (
             <>
@@ -188,7 +195,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
                 ? "an amount such as 34.50"
                 : belowFloor
                   ? `below the floor of ${money(hint.floorMinor, settings)}: it loses money`
-                  : " "
+                  : undefined
             }
           />
           <TextField
@@ -196,12 +203,12 @@ function Open({ view, release: found, role }: ReleaseProps) {
             value={v.warranty}
             onChange={set("warranty")}
             error={badDays}
-            helperText={badDays ? "whole days" : " "}
+            helperText={badDays ? "whole days" : undefined}
           />
           {found.parts.length > 0 && (
             <TextField label="Warranty on fitted parts, days" value={v.partWarranty} onChange={set("partWarranty")} />
           )}
-          <TextField label="Number of your seal (may stay empty)" value={v.seal} onChange={set("seal")} />
+          <TextField label="Seal number (may stay empty)" value={v.seal} onChange={set("seal")} />
           <TextField
             label="Worth knowing (printed)"
             value={v.known}
