@@ -9,7 +9,7 @@ import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, steps
 import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
-import type { Actor } from "./base";
+import { type Actor, together } from "./base";
 import { loadRoutes } from "./decide";
 import type { UnitRow } from "./facts";
 import type { StoredProfile } from "./models";
@@ -48,11 +48,13 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
   const loaded = await openOrder(db, unitId);
   if (!loaded) return null;
   const { order, guide, state, profile } = loaded;
-  const [log, tools, photos] = await Promise.all([
-    stepTimes(db, profile.id),
-    loadTools(db),
-    db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
-  ]);
+  const [log, tools, photos] = await together(
+    db,
+    () => stepTimes(db, profile.id),
+    () => loadTools(db),
+    (): Promise<OrderView["photos"]> =>
+      db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
+  );
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
   const line = lineUp(guide, order.body, state).map((s) => {
     const learned = learnMinutes(
@@ -102,11 +104,17 @@ export type Proposal = {
 
 /** What a work order for the unit would hold: its open faults by their decided or advised first routes, and the cleaning that intake suggests. */
 export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const [faults, routes, decision] = await Promise.all([
-    db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "kind", "measure"),
-    loadRoutes(db),
-    db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
-  ]);
+  const [faults, routes, decision] = await together(
+    db,
+    (): Promise<{ id: string; number: number; place: string; kind: string; measure: string | null }[]> =>
+      db("fault")
+        .where({ unit_id: unit.id, status: "open" })
+        .orderBy("number")
+        .select("id", "number", "place", "kind", "measure"),
+    () => loadRoutes(db),
+    (): Promise<{ route: string | null } | undefined> =>
+      db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
+  );
   const profile = model.body;
   const slotFor = (place: string, kind: string | null): string | null => {
     const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
@@ -116,7 +124,7 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
     );
   };
   const seen = new Set<string>();
-  const targets = faults.flatMap((f: { id: string; number: number; place: string; kind: string }) => {
+  const targets = faults.flatMap((f) => {
     if (seen.has(f.place)) return []; // several symptoms of one place are mended together
     seen.add(f.place);
     const route = routes.value.find((r) => r.id === decision?.route) ?? null;
@@ -131,7 +139,7 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
       },
     ];
   });
-  const contact = faults.some((f: { place: string }) =>
+  const contact = faults.some((f) =>
     profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
   );
   const due = new Set(profile.guide?.calibration?.dueAfter ?? []);

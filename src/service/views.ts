@@ -19,7 +19,7 @@ import {
   type StationWord,
   type TestPurpose,
 } from "@/core/record/standing";
-import type { Actor } from "./base";
+import { type Actor, together } from "./base";
 import { factsOf, readFacts, readUnit, type UnitRow } from "./facts";
 import { modelById, modelsById } from "./models";
 import type { ProofCheckView } from "./proving";
@@ -299,24 +299,43 @@ export type UnitView = {
   settings: Settings;
 };
 
+type EndingRow = {
+  kind: Ending;
+  grade: Grade | null;
+  price_minor: number | null;
+  known: string;
+  limit_text: string;
+  reason: string;
+  at: Date;
+  person: string;
+};
+
 /** Everything about one unit, by its tag. Null when there is none. */
 export async function unitView(db: Knex, tag: string, actor: Actor): Promise<UnitView | null> {
   const row = await db<UnitRow>("unit").whereRaw("tag = upper(?)", [tag]).first();
   if (!row) return null;
   const unit = readUnit(row);
-  const [profile, { settings }] = await Promise.all([modelById(db, unit.profile_id), loadSettings(db)]);
-  const [rows, photos, certificates, endings, lot, customer] = await Promise.all([
-    readFacts(db, unit),
-    photosOf(db, unit.id),
-    certificatesOf(db, unit.id),
-    db("ending")
-      .join("person", "person.id", "ending.by")
-      .where({ unit_id: unit.id })
-      .orderBy("ending.at", "desc")
-      .select("ending.*", "person.name as person"),
-    unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : null,
-    unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : null,
-  ]);
+  const [profile, { settings }] = await together(
+    db,
+    () => modelById(db, unit.profile_id),
+    () => loadSettings(db),
+  );
+  const [rows, photos, certificates, endings, lot, customer] = await together(
+    db,
+    () => readFacts(db, unit),
+    () => photosOf(db, unit.id),
+    () => certificatesOf(db, unit.id),
+    (): Promise<EndingRow[]> =>
+      db("ending")
+        .join("person", "person.id", "ending.by")
+        .where({ unit_id: unit.id })
+        .orderBy("ending.at", "desc")
+        .select("ending.*", "person.name as person"),
+    async (): Promise<{ code: string } | undefined> =>
+      unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : undefined,
+    async (): Promise<{ name: string } | undefined> =>
+      unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : undefined,
+  );
   const { checks, faults, mends } = rows;
   const facts = await factsOf(db, unit, profile.body, settings.floor, rows);
   const { answers } = rows.proving;

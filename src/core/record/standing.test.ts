@@ -1,5 +1,5 @@
 import { NOTHING_ASKED } from "../prove/proof";
-import { baselineOf, blocksOf, lineOf, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
+import { baselineOf, blocksOf, firmOf, lineOf, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
 
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 9, minute));
 const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purpose: "quick" | "full" = "full") => ({
@@ -116,4 +116,74 @@ test("a piece of a recalled batch blocks the release until it is changed", () =>
   const f = facts({ tests: [test_("f", 5)], recalled: ["P-0003"] });
   expect(blocksOf(f)).toEqual([{ code: "recall", batch: "P-0003" }]);
   expect(nextActionOf(f)).toBe("settle-blocks");
+});
+
+describe("the line of stations in words", () => {
+  const word = (f: UnitFacts, station: string) => lineOf(f).find((x) => x.station === station)!;
+  const full = (grade: "A" | "fail") => facts({ tests: [test_("f", 5, grade)] });
+
+  test("nothing done yet: told as not tested, not as passed", () => {
+    expect(word(facts(), "test")).toEqual({ station: "test", word: "not tested", state: "now" });
+    expect(word(facts(), "prove").word).toBe("not proven");
+  });
+  test("a quick look is no test", () =>
+    expect(word(facts({ tests: [test_("q", 1, "A", "quick")] }), "test").word).toBe("quick look only"));
+  test("a failing test says so, a good one its grade", () => {
+    expect(word(full("fail"), "test").word).toBe("fails");
+    expect(word(full("A"), "prove")).toMatchObject({ word: "grade A", state: "done" });
+  });
+  test("open and settled faults", () => {
+    const fault = (status: "open" | "mended", number: number) => ({ id: String(number), number, status });
+    expect(word(facts({ faults: [fault("open", 1), fault("mended", 2)] }), "find").word).toBe("1 open");
+    expect(word(facts({ faults: [fault("mended", 1)] }), "find").word).toBe("all settled");
+  });
+  test("mends are counted, and an open unit says what is apart", () => {
+    const mends = [{ at: at(60), opened: true }];
+    expect(word(facts({ mends }), "mend").word).toBe("1 entry");
+    expect(word(facts({ mends: [...mends, ...mends] }), "mend").word).toBe("2 entries");
+    expect(word(facts({ mends, apart: { items: 3, steps: 2, begun: true } }), "mend").word).toBe("2 apart");
+  });
+  test("swollen stops the line at the door and locks the test", () => {
+    const line = lineOf(facts({ swollen: true }));
+    expect(line.find((x) => x.station === "intake")).toMatchObject({ word: "quarantine", state: "stop" });
+    expect(line.find((x) => x.station === "test")).toMatchObject({ word: "locked", state: "stop" });
+  });
+  test("a unit that left has no station where work goes on", () => {
+    const left = facts({ tests: [test_("f", 5)], ending: "sold-as-found" });
+    expect(nextActionOf(left)).toBe("closed");
+    expect(lineOf(left).filter((x) => x.state === "now")).toEqual([]);
+    expect(word(left, "release")).toMatchObject({ word: "sold as found", state: "done" });
+  });
+});
+
+describe("what nobody can release over", () => {
+  test("no proof, an open unit, a swollen cell, liquid and a recalled piece are firm; the rest a lead may limit", () => {
+    const all = facts({
+      swollen: true,
+      liquid: true,
+      recalled: ["P-0003"],
+      apart: { items: 1, steps: 1, begun: true },
+      faults: [{ id: "1", number: 1, status: "open" }],
+      looseFragments: [1],
+    });
+    expect(firmOf(blocksOf(all))).toEqual(["swollen", "liquid", "apart", "recall", "no-proof"]);
+    const soft = facts({
+      tests: [test_("f", 5)],
+      faults: [{ id: "1", number: 1, status: "open" }],
+      looseFragments: [1],
+      checks: [],
+    });
+    expect(blocksOf(soft).map((b) => b.code)).toEqual(["function", "open-fault", "fragment"]);
+    expect(firmOf(blocksOf(soft))).toEqual([]);
+  });
+  test("a cleared soaking is no block, a failing control leads back to naming its fault", () => {
+    expect(blocksOf(facts({ liquid: true, liquidCleared: true, tests: [test_("f", 5)] }))).toEqual([]);
+    expect(nextActionOf(facts({ tests: [test_("f", 5, "fail")] }))).toBe("name-faults");
+  });
+  test("the shop's floor decides whether a grade blocks", () => {
+    expect(blocksOf(facts({ tests: [test_("f", 5, "B")], floor: "A" }))).toEqual([
+      { code: "control", control: "stick.left", grade: "B" },
+    ]);
+    expect(blocksOf(facts({ tests: [test_("f", 5, "B")], floor: "B" }))).toEqual([]);
+  });
 });

@@ -181,7 +181,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
   const until = handedOn && body.warrantyDays > 0 ? daysLater(handedOn, body.warrantyDays) : null;
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
-      <Box sx={{ flex: 1, minWidth: 260 }}>
+      <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
         <Typography component="h1" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1 }}>
           {body.model}
         </Typography>
@@ -190,8 +190,18 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
           {body.revision && `, ${body.revision}`}
         </Typography>
       </Box>
-      <Box sx={{ textAlign: { sm: "right" } }}>
-        <Box sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, display: "flex", gap: 1, alignItems: "center" }}>
+      <Box sx={{ flex: "1 1 320px", textAlign: { sm: "right" } }}>
+        <Box
+          sx={{
+            fontSize: "2.4rem",
+            fontWeight: 800,
+            lineHeight: 1.1,
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            justifyContent: { sm: "flex-end" },
+          }}
+        >
           <StateMark state={stateOfGrade(body.grade)} size={28} /> {GRADE_WORDS[body.grade]}
         </Box>
         {body.condition && (

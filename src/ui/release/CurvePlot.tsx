@@ -38,7 +38,7 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
               />
               <text
                 x={what === "limit" ? 4 : W - 4}
-                y={what === "limit" ? y + 9 : y - 3}
+                y={what === "limit" ? y + 9 : y - 8}
                 textAnchor={what === "limit" ? "start" : "end"}
                 fontSize="8"
                 fill={`var(--mui-palette-${what === "limit" ? "pass-main" : "text-secondary"})`}

@@ -208,7 +208,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
           {found.parts.length > 0 && (
             <TextField label="Warranty on fitted parts, days" value={v.partWarranty} onChange={set("partWarranty")} />
           )}
-          <TextField label="Seal number (may stay empty)" value={v.seal} onChange={set("seal")} />
+          <TextField label="Seal (may stay empty)" value={v.seal} onChange={set("seal")} />
           <TextField
             label="Worth knowing (printed)"
             value={v.known}

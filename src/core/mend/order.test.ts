@@ -1,0 +1,149 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+
+import { guideOf, type MendGuide } from "../profile/guide";
+import { profileSchema } from "../profile/profile";
+import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepReaching, type Target } from "./order";
+import { add, before, closedUnit, itemsOf, type WorkEvent, type WorkState } from "./work";
+
+/** The line of a work order, on the guides of every model that ships. */
+
+const folder = join(__dirname, "../../../profiles");
+const GUIDES = readdirSync(folder).flatMap((file): [string, MendGuide][] => {
+  const model = profileSchema.parse(JSON.parse(readFileSync(join(folder, file), "utf8")));
+  return model.guide ? model.revisions.map((r) => [`${model.name} ${r.id}`, guideOf(model.guide!, r.id)]) : [];
+});
+const target = (guide: MendGuide, over: Partial<Target> = {}): Target => ({
+  key: 1,
+  faultId: "f",
+  number: 1,
+  what: "change the module",
+  slot: guide.steps.findLast((s) => s.reaches.length)!.reaches[0]!,
+  route: "module",
+  minutes: 12,
+  waitMinutes: 0,
+  tools: [],
+  movesOver: [],
+  ...over,
+});
+const body = (guide: MendGuide, over: Partial<OrderBody> = {}): OrderBody => ({
+  targets: [target(guide)],
+  cleaningLevel: 0,
+  calibrate: [],
+  ...over,
+});
+const keys = (line: readonly OrderStep[], phase?: OrderStep["phase"]) =>
+  line.filter((s) => !phase || s.phase === phase).map((s) => s.key);
+const follow = (guide: MendGuide, state: WorkState, e: WorkEvent, tasks: string[]): WorkState => {
+  const done = add(guide, state, e, tasks);
+  if (!done.ok) throw new Error(JSON.stringify(done.problem));
+  return done.value;
+};
+
+describe.each(GUIDES)("%s", (_name, guide) => {
+  const order = body(guide, { calibrate: ["stick.left"] });
+  const line = lineUp(guide, order, closedUnit(guide));
+
+  test("runs apart, work, back, calibration, and always ends with a full test", () => {
+    const at = (phase: OrderStep["phase"]) => line.map((s, i) => (s.phase === phase ? i : -1)).filter((i) => i >= 0);
+    expect(Math.max(...at("apart"))).toBeLessThan(line.findIndex((s) => s.key === "mend:1"));
+    expect(line.findIndex((s) => s.key === "mend:1")).toBeLessThan(Math.min(...at("back")));
+    expect(line.findIndex((s) => s.key === "calibrate:stick.left")).toBe(line.length - 2);
+    expect(line.at(-1)!.key).toBe("gate:closed");
+  });
+
+  test("goes back in the reverse of how it comes apart", () => {
+    const apart = keys(line, "apart").map((k) => k.slice("apart:".length));
+    expect(keys(line, "back").map((k) => k.slice("back:".length))).toEqual([...apart].reverse());
+  });
+
+  test("comes apart only as far as the place asks, each step after all that block it", () => {
+    const apart = keys(line, "apart").map((k) => k.slice("apart:".length));
+    const reach = stepReaching(guide, order.targets[0]!.slot!)!.id;
+    expect(new Set(apart)).toEqual(new Set([reach, ...before(guide, reach)]));
+    apart.forEach((id, i) => {
+      for (const b of before(guide, id)) expect(apart.slice(0, i)).toContain(b);
+    });
+  });
+
+  test("the test while open stands before the step that drives the last fasteners", () => {
+    const gate = line.findIndex((s) => s.key === "gate:open");
+    const after = line.slice(gate + 1).filter((s) => s.phase === "back");
+    expect(after.filter((s) => s.step!.frees.fasteners.length > 0).map((s) => s.key)).toEqual([line[gate + 1]!.key]);
+  });
+
+  test("what is done stays in the line, ticked, and takes its minutes off what is left", () => {
+    const first = keys(line, "apart")[0]!.slice("apart:".length);
+    const state = follow(guide, closedUnit(guide), { kind: "apart", step: first }, ["mend:1"]);
+    const later = lineUp(guide, order, state);
+    expect(later.find((s) => s.key === `apart:${first}`)!.done).toBe(true);
+    // of a unit that is open, only what is really apart goes back
+    expect(keys(later, "back")).toEqual([`back:${first}`]);
+    expect(minutesLeft(later)).toBeLessThan(minutesLeft(line));
+    expect(minutesLeft(line)).toBe(line.reduce((sum, s) => sum + s.minutes, 0));
+  });
+
+  test("the items of a step are those that it frees, each once", () => {
+    for (const s of line.filter((x) => x.phase === "apart")) {
+      expect(s.items).toEqual(itemsOf(s.step!));
+      expect(new Set(s.items).size).toBe(s.items.length);
+    }
+  });
+});
+
+describe("what a step warns of and asks", () => {
+  const guide = GUIDES[0]![1];
+  const workStep = (over: Partial<Target>) =>
+    lineUp(guide, body(guide, { targets: [target(guide, over)] }), closedUnit(guide)).find((s) => s.key === "mend:1")!;
+
+  test("something that cures or soaks comes with the caution for glue", () => {
+    expect(workStep({ waitMinutes: 60 }).hazards).toContain("glue");
+    expect(workStep({}).hazards).not.toContain("glue");
+  });
+  test("what the new part comes without is told where it is moved over", () =>
+    expect(workStep({ movesOver: ["cap", "spring"] }).does).toBe("Move over from the old part: cap, spring."));
+  test("an iron is warned of where the place is soldered", () => {
+    const soldered = GUIDES.map(([, g]) => g).find((g) => g.solder.some((j) => j.slots.length))!;
+    const slot = soldered.solder.find((j) => j.slots.length)!.slots[0]!;
+    const step = lineUp(
+      soldered,
+      body(soldered, { targets: [target(soldered, { slot, tools: ["soldering iron"] })] }),
+      closedUnit(soldered),
+    ).find((s) => s.key === "mend:1")!;
+    expect(step.hazards).toEqual(expect.arrayContaining(["iron", "fumes"]));
+    expect(step.difficulty).toBe(3);
+  });
+  test("work that is outside opens nothing, and is tested all the same", () => {
+    const line = lineUp(guide, body(guide, { targets: [target(guide, { slot: null })] }), closedUnit(guide));
+    expect(keys(line, "apart")).toEqual([]);
+    expect(keys(line)).toContain("gate:closed");
+  });
+  test("the test while open is not skipped quietly: it warns that the unit is powered", () => {
+    const gate = lineUp(guide, body(guide), closedUnit(guide)).find((s) => s.key === "gate:open")!;
+    expect(gate.hazards).toEqual(["powered"]);
+  });
+});
+
+describe("a pause", () => {
+  const step = (key: string, fragility: number, difficulty: number, done = false): OrderStep => ({
+    key,
+    phase: "apart",
+    step: null,
+    title: key,
+    does: "",
+    minutes: 3,
+    difficulty,
+    fragility,
+    hazards: [],
+    tools: [],
+    items: [],
+    done,
+  });
+  test("is advised before the most delicate step that is still to come", () =>
+    expect(pauseBefore([step("a", 4, 3), step("b", 5, 3), step("c", 1, 1)])).toBe("b"));
+  test("and not before one that is done, nor where all are easy", () => {
+    expect(pauseBefore([step("a", 4, 3), step("b", 5, 3, true)])).toBe("a");
+    expect(pauseBefore([step("a", 3, 3)])).toBeNull();
+    expect(pauseBefore([])).toBeNull();
+  });
+});
