@@ -13,6 +13,7 @@ import type { Settings } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import type { BuyingView } from "@/service/buying";
 import { money } from "@/text/format";
+import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/ui/unit/Station";
 import { Amount } from "./Bid";
 import type { BaseOf } from "./Buying";
@@ -47,10 +48,8 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
     setBusy(false);
   };
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() => {
         if (!bad) void work();
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 980 }}
@@ -126,6 +125,6 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           </Typography>
         </Box>
       )}
-    </Box>
+    </Form>
   );
 }

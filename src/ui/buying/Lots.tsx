@@ -17,6 +17,7 @@ import { SPREAD_WORDS } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
 import { Amount } from "./Bid";
 
@@ -39,12 +40,8 @@ function OtherLot({ view }: { view: BuyingView }) {
   const [code, setCode] = useState(view.lotAsked?.code ?? "");
   const missing = view.lotAsked?.found === false;
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        router.push(`/buying?lot=${encodeURIComponent(code.trim())}`);
-      }}
+    <Form
+      onSend={() => router.push(`/buying?lot=${encodeURIComponent(code.trim())}`)}
       sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}
     >
       <TextField
@@ -58,7 +55,7 @@ function OtherLot({ view }: { view: BuyingView }) {
       <Typography color="text.secondary">
         {view.lots.length} of {view.lotCount} lots: those that are open first, then the newest
       </Typography>
-    </Box>
+    </Form>
   );
 }
 

@@ -15,6 +15,7 @@ import { clockOf, dayAndTime, hoursText } from "@/text/format";
 import { placedWhy } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { minuteOf, type Segment, segmentsOf, widthOf, xOf } from "./axis";
@@ -393,17 +394,15 @@ function Panel({
         </span>
       </Box>
       {canWork && task.kind === "work" && (
-        <Box
-          component="form"
+        <Form
           aria-label="Pin the task"
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() =>
             void pin.run({
               task: task.task,
               personId: person,
               startAt: new Date(Date.parse(view.from) + start * 60_000).toISOString(),
-            });
-          }}
+            })
+          }
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
         >
           <NativeSelect label="Person" value={person} onChange={(e) => setPerson(e.target.value)} sx={{ width: 160 }}>
@@ -431,7 +430,7 @@ function Panel({
           <Button color="inherit" onClick={onClose}>
             Close
           </Button>
-        </Box>
+        </Form>
       )}
     </Box>
   );

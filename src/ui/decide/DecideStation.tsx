@@ -8,6 +8,7 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
+import { Form } from "@/ui/fields/Form";
 import { decider } from "@/browser/decide";
 import type { Role, Settings } from "@/contract/deeds";
 import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
@@ -19,6 +20,7 @@ import { dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { PlanView } from "@/ui/plan/PlanView";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
@@ -225,20 +227,16 @@ function Headline({
             </Button>
           </Box>
           {other && (
-            <Box
-              component="form"
-              onSubmit={(e) => {
-                e.preventDefault();
+            <Form
+              onSend={() => {
                 if (chosen) void take(chosen, route || null, why).then((r) => r?.ok && (setOther(false), setWhy("")));
               }}
               sx={{ mt: 1.5, display: "grid", gap: 1.2, gridTemplateColumns: { sm: "1fr 1fr" }, maxWidth: 720 }}
             >
-              <TextField
-                select
+              <NativeSelect
                 label="What is done"
                 value={chosen ?? ""}
                 onChange={(e) => setChosen(e.target.value as Disposition)}
-                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
                 autoFocus
               >
                 <option value="">choose</option>
@@ -248,14 +246,12 @@ function Headline({
                     {e.value === null ? "" : `, ${money(Math.round(e.value), shop)}`}
                   </option>
                 ))}
-              </TextField>
-              <TextField
-                select
+              </NativeSelect>
+              <NativeSelect
                 label="By which route first"
                 value={route}
                 onChange={(e) => setRoute(e.target.value)}
                 disabled={chosen !== "mend" && chosen !== "hold"}
-                slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               >
                 <option value="">as the ladder says</option>
                 {[...new Map(advice.options.filter((o) => !o.twin).map((o) => [o.route.id, o.route])).values()].map((r) => (
@@ -263,7 +259,7 @@ function Headline({
                     {r.name}
                   </option>
                 ))}
-              </TextField>
+              </NativeSelect>
               <TextField
                 label="Why not as advised"
                 value={why}
@@ -276,7 +272,7 @@ function Headline({
                   Decide so
                 </Button>
               </Box>
-            </Box>
+            </Form>
           )}
           <Problem problem={deed.problem} />
         </Box>

@@ -9,6 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
+import { Form } from "@/ui/fields/Form";
 import type { Settings } from "@/contract/deeds";
 import { NO, type QuestionBody } from "@/contract/question";
 import type { Advice } from "@/core/decide/advise";
@@ -20,6 +21,7 @@ import { day, dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
@@ -150,10 +152,8 @@ function Told({ question }: { question: QuestionView }) {
     );
   const all = question.body.faults.every((f) => choices[f.faultId]);
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() =>
         void deed
           .run({
             questionId: question.id,
@@ -164,19 +164,17 @@ function Told({ question }: { question: QuestionView }) {
               choices: Object.entries(choices).map(([faultId, choice]) => ({ faultId, choice })),
             },
           })
-          .then((r) => r?.ok && setOpen(false));
-      }}
+          .then((r) => r?.ok && setOpen(false))
+      }
       sx={{ display: "grid", gap: 1, flexBasis: "100%", maxWidth: 520 }}
     >
       <TextField label="Who said it" value={name} onChange={(e) => setName(e.target.value)} autoFocus />
       {question.body.faults.map((f) => (
-        <TextField
+        <NativeSelect
           key={f.faultId}
-          select
           label={`Fault ${f.number}`}
           value={choices[f.faultId] ?? ""}
           onChange={(e) => setChoices({ ...choices, [f.faultId]: e.target.value })}
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
         >
           <option value="">choose</option>
           {f.options.map((o) => (
@@ -185,7 +183,7 @@ function Told({ question }: { question: QuestionView }) {
             </option>
           ))}
           <option value={NO}>no work at this</option>
-        </TextField>
+        </NativeSelect>
       ))}
       <Box>
         <Button type="submit" variant="contained" size="small" disabled={!all || !name.trim() || deed.running}>
@@ -193,7 +191,7 @@ function Told({ question }: { question: QuestionView }) {
         </Button>
       </Box>
       <Problem problem={deed.problem} />
-    </Box>
+    </Form>
   );
 }
 
@@ -260,10 +258,8 @@ function Ask({
       },
     });
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() => {
         if (!bad && chosen.length) void send().then((r) => r?.ok && onSent());
       }}
       sx={{
@@ -334,6 +330,6 @@ function Ask({
         </Button>
       </Box>
       <Problem problem={deed.problem} />
-    </Box>
+    </Form>
   );
 }

@@ -9,6 +9,7 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
+import { Form } from "@/ui/fields/Form";
 import type { Role } from "@/contract/deeds";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Wiring } from "@/core/profile/wiring";
@@ -18,6 +19,7 @@ import { dayAndTime } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
@@ -239,19 +241,12 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
         </Box>
       )}
       {asking && (
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void set(asking, why);
-          }}
-          sx={{ display: "flex", gap: 1, mt: 1 }}
-        >
+        <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
           <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} autoFocus required />
           <Button type="submit" variant="contained" disabled={settle.running}>
             {asking === "accepted" ? "Accept" : "Withdraw"}
           </Button>
-        </Box>
+        </Form>
       )}
       <Problem problem={settle.problem} />
     </Box>
@@ -282,25 +277,11 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
     setClaimed(false);
   };
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-      sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}
-    >
+    <Form onSend={save} sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}>
       <Typography component="h2" variant="h2" sx={{ gridColumn: "1 / -1" }}>
         Name a fault by hand
       </Typography>
-      <TextField
-        select
-        label="Place (or pick it on the plan)"
-        required
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={place}
-        onChange={(e) => onPlace(e.target.value)}
-      >
+      <NativeSelect label="Place (or pick it on the plan)" required value={place} onChange={(e) => onPlace(e.target.value)}>
         <option value="">choose</option>
         {controlsOf(profile, unit.revision).map((c) => (
           <option key={c.id} value={c.id}>
@@ -314,7 +295,7 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         ))}
         <option value="shell">shell</option>
         <option value="board">board</option>
-      </TextField>
+      </NativeSelect>
       <TextField
         label="Kind"
         placeholder="cracked joint, worn dome, ..."
@@ -322,19 +303,13 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         value={kind}
         onChange={(e) => setKind(e.target.value)}
       />
-      <TextField
-        select
-        label="Found"
-        slotProps={{ select: { native: true } }}
-        value={when}
-        onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}
-      >
+      <NativeSelect label="Found" value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
         {Object.entries(FOUND).map(([v, name]) => (
           <option key={v} value={v}>
             {name}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField label="In words" value={words} onChange={(e) => setWords(e.target.value)} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <FormControlLabel
         control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />}
@@ -346,6 +321,6 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         </Button>
         <Problem problem={add.problem} />
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -13,6 +13,7 @@ import { checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/text/find"
 import { percent } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 
 type Props = { unitId: string; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
@@ -96,11 +97,9 @@ function OneCheck({
         {proposal.bits.toFixed(2)} bits, {proposal.bitsPerMinute.toFixed(2)} a minute with its risk
       </Typography>
       {point && canWork && (
-        <Box
-          component="form"
+        <Form
           sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() => {
             const figure = readFigure(value);
             if (figure !== null) record("read", figure);
           }}
@@ -109,7 +108,7 @@ function OneCheck({
           <Button type="submit" variant="contained" disabled={readFigure(value) === null || observe.running}>
             Keep the figure
           </Button>
-        </Box>
+        </Form>
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         {proposal.outcomes.map((o) => (

@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
+import { Form } from "@/ui/fields/Form";
 import type { Settings } from "@/contract/deeds";
 import { PLACE_FINDINGS, type PlaceFinding } from "@/core/diagnosis/places";
 import { TRY_ACTIONS, TRY_OUTCOMES, type TryAction } from "@/core/diagnosis/tries";
@@ -18,6 +19,7 @@ import { ACTION_WORDS, CURE_WORDS, outcomeWords, PAIR_WORDS, PLACE_WORDS, TRY_WO
 import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 
 type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
@@ -39,21 +41,14 @@ export function PartSelect({
   empty?: string;
 }) {
   return (
-    <TextField
-      select
-      label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      sx={{ minWidth: 230 }}
-      slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-    >
+    <NativeSelect label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 230 }}>
       <option value="">{empty ?? "pick a part"}</option>
       {wiring.nodes.map((n) => (
         <option key={n.id} value={n.id}>
           {n.name}
         </option>
       ))}
-    </TextField>
+    </NativeSelect>
   );
 }
 
@@ -88,21 +83,17 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
       ))}
       {find.observations.length === 0 && <Typography color="text.secondary">Nothing was seen inside yet.</Typography>}
       {canWork && (
-        <Box
-          component="form"
+        <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() => {
             if (at) void observe.run({ unitId, kind: "place", target: at, outcome: finding, value: null, note: "" });
           }}
         >
           <PartSelect wiring={wiring} label="Seen at" value={at} onChange={setPart} />
-          <TextField
-            select
+          <NativeSelect
             label="What"
             value={finding}
             onChange={(e) => setFinding(e.target.value as PlaceFinding)}
-            slotProps={{ select: { native: true } }}
             sx={{ minWidth: 190 }}
           >
             {(Object.keys(PLACE_FINDINGS) as PlaceFinding[]).map((f) => (
@@ -110,11 +101,11 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
                 {PLACE_WORDS[f]}
               </option>
             ))}
-          </TextField>
+          </NativeSelect>
           <Button type="submit" variant="outlined" disabled={!at || observe.running}>
             Write it down
           </Button>
-        </Box>
+        </Form>
       )}
       <Problem problem={observe.problem ?? withdraw.problem} />
     </Box>
@@ -144,11 +135,9 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
       ))}
       {find.tries.length === 0 && <Typography color="text.secondary">Nothing was tried yet.</Typography>}
       {canWork && (
-        <Box
-          component="form"
+        <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() => {
             if (!at || !expects.trim()) return;
             void add
               .run({ unitId, suspect: at, action, expects, what: `${ACTION_WORDS[action]} the ${partName(wiring, at)}` })
@@ -156,19 +145,13 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
           }}
         >
           <PartSelect wiring={wiring} label="Suspect" value={at} onChange={setSuspect} />
-          <TextField
-            select
-            label="The one action"
-            value={action}
-            onChange={(e) => setAction(e.target.value as TryAction)}
-            slotProps={{ select: { native: true } }}
-          >
+          <NativeSelect label="The one action" value={action} onChange={(e) => setAction(e.target.value as TryAction)}>
             {TRY_ACTIONS.map((a) => (
               <option key={a} value={a}>
                 {ACTION_WORDS[a]}
               </option>
             ))}
-          </TextField>
+          </NativeSelect>
           <TextField
             label="What is expected"
             value={expects}
@@ -178,7 +161,7 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
           <Button type="submit" variant="outlined" disabled={!at || !expects.trim() || add.running}>
             Log the try
           </Button>
-        </Box>
+        </Form>
       )}
       {failed.length > 0 && !newer && (
         <Alert severity="warning" role="note" sx={{ mt: 1 }}>
@@ -254,11 +237,9 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
       ))}
       {find.fragments.length === 0 && <Typography color="text.secondary">No loose piece was found.</Typography>}
       {canWork && (
-        <Box
-          component="form"
+        <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() => {
             if (!what.trim() || !foundAt.trim()) return;
             void add.run({ unitId, what, foundAt }).then((done) => {
               if (!done?.ok) return;
@@ -272,7 +253,7 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
           <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim() || add.running}>
             Number it
           </Button>
-        </Box>
+        </Form>
       )}
       <Problem problem={add.problem} />
     </Box>

@@ -12,6 +12,7 @@ import { type Control, Controller, type UseFormRegister } from "react-hook-form"
 
 import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./IntakeForm";
 
@@ -95,19 +96,13 @@ function Pick({
   options: readonly string[];
 }) {
   return (
-    <TextField
-      select
-      label={label}
-      slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-      {...register(name)}
-      defaultValue="none"
-    >
+    <NativeSelect label={label} {...register(name)} defaultValue="none">
       {options.map((o) => (
         <option key={o} value={o}>
           {o}
         </option>
       ))}
-    </TextField>
+    </NativeSelect>
   );
 }
 
@@ -154,34 +149,21 @@ function Marks({
         <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label="Tap where a mark is" />
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-        <TextField
-          select
-          label="Mark"
-          slotProps={{ select: { native: true } }}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as Mark["kind"])}
-          sx={{ maxWidth: 150 }}
-        >
+        <NativeSelect label="Mark" value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 150 }}>
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
             </option>
           ))}
-        </TextField>
-        <TextField
-          select
-          label="At (or tap the plan)"
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-          value={at}
-          onChange={(e) => setAt(e.target.value)}
-        >
+        </NativeSelect>
+        <NativeSelect label="At (or tap the plan)" value={at} onChange={(e) => setAt(e.target.value)}>
           <option value="">choose a place</option>
           {profile.controls.map((c) => (
             <option key={c.id} value={c.id}>
               {placeName(c)}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
         <Button onClick={byKeyboard} disabled={!at}>
           Mark
         </Button>

@@ -21,6 +21,7 @@ import type { ModelProfile } from "@/core/profile/profile";
 import { money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ConditionFields } from "./ConditionFields";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 
@@ -212,21 +213,14 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
               />
             )}
           />
-          <TextField
-            select
-            label="Revision"
-            slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-            {...register("revision")}
-            disabled={!model}
-            value={f.revision}
-          >
+          <NativeSelect label="Revision" {...register("revision")} disabled={!model} value={f.revision}>
             <option value="">not known yet</option>
             {model?.revisions.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name}
               </option>
             ))}
-          </TextField>
+          </NativeSelect>
         </Box>
         {model && model.revisions.length > 1 && (
           <Typography variant="body2" color="text.secondary">
@@ -271,10 +265,8 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
         )}
         {f.source === "lot" && (
           <Box sx={{ display: "flex", gap: 1 }}>
-            <TextField
-              select
+            <NativeSelect
               label="Lot"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               {...register("lotId", { required: "which lot?" })}
               value={f.lotId}
               error={Boolean(errors.lotId)}
@@ -284,16 +276,14 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
               {lots.map((l) => (
                 <option key={l.id} value={l.id}>{`${l.code}, ${l.seller}`}</option>
               ))}
-            </TextField>
+            </NativeSelect>
             <Button onClick={() => setDialog("lot")}>New lot</Button>
           </Box>
         )}
         {f.source === "customer" && (
           <Box sx={{ display: "flex", gap: 1 }}>
-            <TextField
-              select
+            <NativeSelect
               label="Customer"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
               {...register("customerId", { required: "whose is it?" })}
               value={f.customerId}
               error={Boolean(errors.customerId)}
@@ -305,7 +295,7 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
                   {c.name}
                 </option>
               ))}
-            </TextField>
+            </NativeSelect>
             <Button onClick={() => setDialog("customer")}>New customer</Button>
           </Box>
         )}
@@ -325,33 +315,21 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
               helperText={errors.costLimit?.message ?? "empty when they named none"}
               slotProps={{ htmlInput: { inputMode: "decimal" } }}
             />
-            <TextField
-              select
-              label="Used for"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              {...register("use")}
-              value={f.use}
-            >
+            <NativeSelect label="Used for" {...register("use")} value={f.use}>
               <option value="unknown">not asked</option>
               <option value="play">casual play</option>
               <option value="precise">precise aiming</option>
               <option value="own-testing">own testing</option>
-            </TextField>
+            </NativeSelect>
           </Box>
         ) : (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
-            <TextField
-              select
-              label="Parcel"
-              slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-              {...register("parcel")}
-              value={f.parcel}
-            >
+            <NativeSelect label="Parcel" {...register("parcel")} value={f.parcel}>
               <option value="not-noted">not noted</option>
               <option value="sound">well packed</option>
               <option value="poor">poorly packed</option>
               <option value="damaged">damaged</option>
-            </TextField>
+            </NativeSelect>
             <TextField label="Not as promised" {...register("differs")} />
           </Box>
         )}

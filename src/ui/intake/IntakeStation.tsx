@@ -9,6 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
+import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark } from "@/contract/intake";
 import { MARK_KINDS } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
@@ -17,6 +18,7 @@ import { day, money } from "@/text/format";
 import { SOURCE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Photos } from "./Photos";
@@ -130,28 +132,15 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
     if (done?.ok) onDone();
   };
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-      sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}
-    >
-      <TextField
-        select
-        label="Revision"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        value={v.revision}
-        onChange={(e) => setV({ ...v, revision: e.target.value })}
-      >
+    <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
+      <NativeSelect label="Revision" value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
         <option value="">not known yet</option>
         {profile.revisions.map((r) => (
           <option key={r.id} value={r.id}>
             {`${r.name}: inside, ${r.inside}`}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField
         label="The claim, in its own words"
         multiline
@@ -171,20 +160,13 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
         />
       </Box>
       <Box sx={{ display: "flex", gap: 1 }}>
-        <TextField
-          select
-          label="Mark"
-          slotProps={{ select: { native: true } }}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as Mark["kind"])}
-          sx={{ maxWidth: 200 }}
-        >
+        <NativeSelect label="Mark" value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 200 }}>
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
         <Button onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })} disabled={v.intake.marks.length === 0}>
           Undo mark
         </Button>
@@ -229,6 +211,6 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
         </Button>
         <Button onClick={onDone}>Leave it as it was</Button>
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -12,6 +12,7 @@ import { type LabelPrinter, type PrintResult, SimulatedLabelPrinter, SystemPrint
 import type { Settings } from "@/contract/deeds";
 import { LABEL_KINDS, type LabelKind, layoutSheet } from "@/core/labels/layout";
 import type { LabelChoice } from "@/service/labels";
+import { Form } from "@/ui/fields/Form";
 import { TabLinks } from "@/ui/fields/TabLinks";
 
 const KIND_NAMES: Record<LabelKind, string> = { unit: "Units", tray: "Trays", part: "Parts", batch: "Batches", donor: "Donors" };
@@ -79,14 +80,7 @@ export function Labels({
             tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
           />
         </Box>
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
-            router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`);
-          }}
-          sx={{ mb: 1 }}
-        >
+        <Form onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)} sx={{ mb: 1 }}>
           <TextField
             label="Find by tag or code, Enter"
             value={filter}
@@ -94,7 +88,7 @@ export function Labels({
             size="small"
             sx={{ width: 280 }}
           />
-        </Box>
+        </Form>
         {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind.</Typography>}
         <Box
           role="group"

@@ -13,6 +13,7 @@ import type { WaitView } from "@/service/waits";
 import type { DamageView } from "@/service/damage";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver, useNow } from "@/ui/frame/waits";
@@ -44,15 +45,13 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
         <OneWait key={w.id} wait={w} now={now} canWork={canWork} />
       ))}
       {canWork && (
-        <Box
-          component="form"
+        <Form
           aria-label="Start a timer"
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() =>
             void start
               .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: length })
-              .then((d) => d?.ok && setWhat(""));
-          }}
+              .then((d) => d?.ok && setWhat(""))
+          }
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
         >
           <NativeSelect
@@ -84,7 +83,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
           <Box sx={{ gridColumn: "1 / -1" }}>
             <Problem problem={start.problem} />
           </Box>
-        </Box>
+        </Form>
       )}
     </Box>
   );
@@ -150,17 +149,15 @@ export function Damage({ unitId, damage, canWork }: { unitId: string; damage: Da
       ))}
       {canWork &&
         (adding ? (
-          <Box
-            component="form"
-            onSubmit={(e) => {
-              e.preventDefault();
+          <Form
+            onSend={() =>
               void add.run({ unitId, place, what, clipLost: clip, stillFirm: clip ? firm : null }).then((r) => {
                 if (!r?.ok) return;
                 setAdding(false);
                 setPlace("");
                 setWhat("");
-              });
-            }}
+              })
+            }
             sx={{ display: "grid", gap: 1, mt: 1 }}
           >
             <TextField label="Where" value={place} onChange={(e) => setPlace(e.target.value)} autoFocus />
@@ -179,7 +176,7 @@ export function Damage({ unitId, damage, canWork }: { unitId: string; damage: Da
               Note it
             </Button>
             <Problem problem={add.problem} />
-          </Box>
+          </Form>
         ) : (
           <Button size="small" onClick={() => setAdding(true)}>
             Note damage

@@ -11,6 +11,7 @@ import { useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 
+import { Form } from "@/ui/fields/Form";
 import type { UnitParts as Parts } from "@/service/needs";
 import type { WaitView } from "@/service/waits";
 import type { DamageView } from "@/service/damage";
@@ -22,6 +23,7 @@ import { day, dayAndTime } from "@/text/format";
 import { CAUSE_WORDS, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
@@ -195,20 +197,14 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         error={Boolean(formState.errors.what)}
         helperText={formState.errors.what?.message}
       />
-      <TextField
-        select
-        label="To which fault"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        {...register("faultId")}
-        value={faultId}
-      >
+      <NativeSelect label="To which fault" {...register("faultId")} value={faultId}>
         <option value="">no named fault</option>
         {open.map((f) => (
           <option key={f.id} value={f.id}>
             {`${f.number}. ${placeWords(f.place)}: ${f.kind}`}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField
         label="Minutes"
         {...register("minutes", { validate: (v) => /^\d{1,4}$/.test(v) || "whole minutes" })}
@@ -216,10 +212,8 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         helperText={formState.errors.minutes?.message ?? "counted while open"}
         slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
-      <TextField
-        select
+      <NativeSelect
         label="By which route"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
         {...register("route")}
         value={route}
         onChange={(e) => follow(e.target.value)}
@@ -231,7 +225,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
             {r.name}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField label="Part used" {...register("part")} />
       <TextField
         label={`Its cost, ${view.settings.currency}`}
@@ -241,10 +235,8 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
       {onShelf.length > 0 && (
-        <TextField
-          select
+        <NativeSelect
           label="Piece from the shelf"
-          slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
           {...register("shelf")}
           value={shelf}
           sx={{ gridColumn: "1 / -1" }}
@@ -256,23 +248,17 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
               {`${s.batch}, ${s.name}${s.mine ? ", put aside for it" : ""}`}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
       )}
       <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <TextField label="A gift from" {...register("partGift")} helperText="counts for the job, costs no cash" />
-      <TextField
-        select
-        label="Why the fault came"
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-        {...register("cause")}
-        disabled={!faultId}
-      >
+      <NativeSelect label="Why the fault came" {...register("cause")} disabled={!faultId}>
         {CAUSES.map((c) => (
           <option key={c} value={c}>
             {CAUSE_WORDS[c]}
           </option>
         ))}
-      </TextField>
+      </NativeSelect>
       <TextField label="Good for now; falls back on" {...register("fallback")} />
       <TextField
         label="Look again on"
@@ -320,12 +306,8 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
   };
   if (v)
     return (
-      <Box
-        component="form"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save();
-        }}
+      <Form
+        onSend={save}
         sx={{
           display: "grid",
           gap: 1,
@@ -357,7 +339,7 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Problem problem={edit.problem} />
         </Box>
-      </Box>
+      </Form>
     );
   return (
     <Box

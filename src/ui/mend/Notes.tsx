@@ -12,6 +12,7 @@ import type { TipView } from "@/service/tips";
 import { day } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const TIP_WORDS: Record<TipKind, string> = {
@@ -110,11 +111,9 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
   const [source, setSource] = useState("");
   const where = at || step;
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Write a note"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() =>
         void add
           .run({
             model,
@@ -129,8 +128,8 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
             if (!d?.ok) return;
             setWords("");
             setSource("");
-          });
-      }}
+          })
+      }
       sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, mt: 2 }}
     >
       <NativeSelect label="Kind" value={kind} onChange={(e) => setKind(e.target.value as TipKind)}>
@@ -167,6 +166,6 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
         </Button>
       </Box>
       <Problem problem={add.problem} />
-    </Box>
+    </Form>
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import Dialog from "@mui/material/Dialog";
@@ -16,6 +15,7 @@ import type { OrderView } from "@/service/order-view";
 import { FATE_WORDS } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const KINDS = {
@@ -98,15 +98,7 @@ export function ProblemDialog({
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Problem at: {step.title}</DialogTitle>
       <DialogContent>
-        <Box
-          component="form"
-          id="step-problem"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void save();
-          }}
-          sx={{ display: "grid", gap: 2, pt: 1 }}
-        >
+        <Form id="step-problem" onSend={save} sx={{ display: "grid", gap: 2, pt: 1 }}>
           <NativeSelect label="What is it" value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
             {(Object.keys(KINDS) as Kind[])
               .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
@@ -159,7 +151,7 @@ export function ProblemDialog({
           )}
           {kind === "damage" && <div>Kept apart from what it came with; a buyer is told what was not made good.</div>}
           <Problem problem={work.problem ?? damage.problem ?? fragment.problem ?? tip.problem} />
-        </Box>
+        </Form>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

@@ -18,6 +18,7 @@ import { dayAndTime } from "@/text/format";
 import { CAUTIONS, holeText } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
@@ -154,11 +155,9 @@ function Operation({
   const allOpen = () =>
     setGauge(Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])));
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Solder operation"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() =>
         void add
           .run({ unitId, job: job.id, celsius: Number(celsius), exception, method, chips: heated, shielded, holes, joints })
           .then((d) => {
@@ -167,8 +166,8 @@ function Operation({
             setJoints([]);
             setHeated([]);
             setException("");
-          });
-      }}
+          })
+      }
       sx={{ display: "grid", gap: 2 }}
     >
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, auto)" }, gap: 2 }}>
@@ -291,6 +290,6 @@ function Operation({
           <Problem problem={add.problem} />
         </>
       )}
-    </Box>
+    </Form>
   );
 }

@@ -14,6 +14,7 @@ import type { UnitView } from "@/service/views";
 import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -216,15 +217,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
       </Button>
     );
   return (
-    <Box
-      component="form"
-      aria-label="Swap a part"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void send();
-      }}
-      sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}
-    >
+    <Form aria-label="Swap a part" onSend={send} sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}>
       <TextField select label="Its" value={slot} onChange={(e) => setSlot(e.target.value)} sx={{ width: 190 }}>
         {parts.slots.map((s) => (
           <MenuItem key={s.id} value={s.id}>
@@ -267,6 +260,6 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         {missing && <Alert severity="error">{missing}</Alert>}
         <Problem problem={swap.problem} />
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -16,6 +16,7 @@ import type { UnitView } from "@/service/views";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
@@ -275,13 +276,9 @@ function OrderForm({
   };
   const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
   return (
-    <Box
-      component="form"
+    <Form
       aria-label={order ? "Change the work order" : "Open a work order"}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void send();
-      }}
+      onSend={send}
       sx={{
         border: 1,
         borderColor: "divider",
@@ -371,6 +368,6 @@ function OrderForm({
         {onDone && <Button onClick={onDone}>Cancel</Button>}
       </Box>
       <Problem problem={open.problem ?? change.problem} />
-    </Box>
+    </Form>
   );
 }

@@ -16,6 +16,7 @@ import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -206,14 +207,7 @@ export function Learn() {
       </Box>
     );
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        begin();
-      }}
-      sx={{ maxWidth: 760, display: "grid", gap: 2 }}
-    >
+    <Form onSend={begin} sx={{ maxWidth: 760, display: "grid", gap: 2 }}>
       <Typography component="h1" variant="h1">
         Learn a controller
       </Typography>
@@ -250,6 +244,6 @@ export function Learn() {
         </Button>
         <Typography>{pads[0] ? pads[0].id : "The browser sees no controller yet: press a button on it."}</Typography>
       </Box>
-    </Box>
+    </Form>
   );
 }

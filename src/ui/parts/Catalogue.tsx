@@ -18,6 +18,7 @@ import { money } from "@/text/format";
 import { CLASS_WORDS, fitWhyText, TELL_WORDS, traitText, USE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { StateMark } from "@/ui/state/StateMark";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
@@ -289,13 +290,9 @@ function FoundOut({
       </Button>
     );
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Found out by trying"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void write();
-      }}
+      onSend={write}
       sx={{ display: "flex", gap: 1, flexWrap: "wrap", my: 1, alignItems: "start" }}
     >
       <TextField select label="Side" value={side} onChange={(e) => setSide(e.target.value as typeof side)} sx={{ width: 140 }}>
@@ -317,7 +314,7 @@ function FoundOut({
         Write it down
       </Button>
       <Problem problem={save.problem} />
-    </Box>
+    </Form>
   );
 }
 

@@ -19,6 +19,7 @@ import { measureName } from "@/text/measures";
 import { readingText, STATE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { Figure } from "./Table";
@@ -161,13 +162,9 @@ function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "pro
         Alone it goes for {money(part.worthMinor, shop)}; its share of the donor’s cost is {money(part.shareMinor, shop)}.
       </Box>
       {open && (
-        <Box
-          component="form"
+        <Form
           aria-label="Judge it"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void judge.run({ unitId: view.unit.id, slot: part.slot, state, words });
-          }}
+          onSend={() => void judge.run({ unitId: view.unit.id, slot: part.slot, state, words })}
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
         >
           <TextField
@@ -192,15 +189,13 @@ function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "pro
           <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
             Write it down
           </Button>
-        </Box>
+        </Form>
       )}
       <Problem problem={judge.problem} />
       {open && part.state !== "bad" && part.parts.length > 0 && (
-        <Box
-          component="form"
+        <Form
           aria-label="Take it out"
-          onSubmit={(e) => {
-            e.preventDefault();
+          onSend={() =>
             void take.run({
               unitId: view.unit.id,
               slot: part.slot,
@@ -209,8 +204,8 @@ function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "pro
               untestedWhy: why,
               forUnitId: forNeed?.unitId ?? null,
               forSlot: forNeed?.slot ?? null,
-            });
-          }}
+            })
+          }
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
         >
           {part.promised ? (
@@ -238,7 +233,7 @@ function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "pro
           <Button type="submit" variant="contained" disabled={take.running}>
             Take it out
           </Button>
-        </Box>
+        </Form>
       )}
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (

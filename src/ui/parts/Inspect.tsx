@@ -18,6 +18,7 @@ import { instrumentProblemText } from "@/text/bench";
 import { findingText, TELL_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { useBenchTools, useStopwatch } from "@/ui/protocol/useBenchTools";
 import { TellDrawing } from "./TellDrawing";
@@ -135,11 +136,9 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   const last = view.readings.at(-1);
   if (next > view.batch.pieces) return <Typography color="text.secondary">Every piece was measured.</Typography>;
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Measure a piece"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() => {
         const missing = lacks(v);
         if (missing === null) void send(v);
         else
@@ -249,6 +248,6 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
         </Alert>
       )}
       <Problem problem={deed.problem} />
-    </Box>
+    </Form>
   );
 }

@@ -19,6 +19,7 @@ import { money } from "@/text/format";
 import { CHOICE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 
@@ -157,10 +158,8 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
   return (
     <Box>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
+        <Form
+          onSend={() => {
             if (/^\d{1,3}$/.test(asked)) router.push(`/parts?tab=plan&hours=${asked}`);
           }}
         >
@@ -172,7 +171,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
             sx={{ width: 120 }}
             slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
-        </Box>
+        </Form>
         <Button
           variant={plan ? "outlined" : "contained"}
           size="large"

@@ -19,6 +19,7 @@ import { BATCH_STATUS_WORDS, CLASS_WORDS } from "@/text/parts";
 import { Amount } from "@/ui/buying/Bid";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/frame/keys";
 import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
@@ -176,13 +177,9 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
     if (done?.ok) onDone(done.value.code);
   };
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Receive a batch"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void send();
-      }}
+      onSend={send}
       sx={{
         display: "grid",
         gap: 1.5,
@@ -235,6 +232,6 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Problem problem={deed.problem} />
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -1,7 +1,6 @@
 "use client";
 
 import Alert from "@mui/material/Alert";
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -11,6 +10,7 @@ import type { Role } from "@/contract/deeds";
 import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 export function Account({ name, role }: { name: string; role: Role }) {
   const deed = useDeed("person.change-password");
@@ -24,14 +24,7 @@ export function Account({ name, role }: { name: string; role: Role }) {
     if (done?.ok) setV({ current: "", next: "", again: "" });
   };
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-      sx={{ display: "grid", gap: 1.7, maxWidth: 420 }}
-    >
+    <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 420 }}>
       <Typography component="h1" variant="h1" sx={{ textTransform: "capitalize" }}>
         {name}, {ROLE_NAMES[role]}
       </Typography>
@@ -68,6 +61,6 @@ export function Account({ name, role }: { name: string; role: Role }) {
       </Button>
       <Problem problem={deed.problem} />
       {said && <Alert severity="success">Changed. Your other sessions are ended.</Alert>}
-    </Box>
+    </Form>
   );
 }

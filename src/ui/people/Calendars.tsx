@@ -12,6 +12,7 @@ import type { FeedView } from "@/service/feed";
 import { day } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 /** Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be taken back. */
 export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address: string; shop: Settings }) {
@@ -52,14 +53,7 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
           </Button>
         </Box>
       ))}
-      <Box
-        component="form"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save();
-        }}
-        sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}
-      >
+      <Form onSend={save} sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <TextField
           size="small"
           label="For which program or device"
@@ -70,7 +64,7 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
         <Button type="submit" variant="outlined" disabled={make.running || name.trim() === ""}>
           Make an address
         </Button>
-      </Box>
+      </Form>
       {made && (
         <Alert severity="success" sx={{ overflowWrap: "anywhere" }}>
           Copy it now, it is shown this once: <code>{made}</code>

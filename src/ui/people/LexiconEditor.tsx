@@ -11,6 +11,7 @@ import { type Lexicon, lexiconToText, readLexicon } from "@/core/claim/lexicon";
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
 
 /** The words in which people complain and what each means: one line an entry. For leads. */
@@ -20,11 +21,9 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
   const [saved, setSaved] = useState(false);
   const read = readLexicon(text);
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Words of complaints"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() => {
         if (read.ok) void deed.run({ version, lexicon: read.value }).then((done) => setSaved(done?.ok === true));
       }}
       sx={{ maxWidth: 900, display: "grid", gap: 1.5, mt: 4 }}
@@ -55,6 +54,6 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
           Save the words
         </Button>
       </Box>
-    </Box>
+    </Form>
   );
 }

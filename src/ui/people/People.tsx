@@ -12,6 +12,7 @@ import type { Person } from "@/service/people";
 import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 const roles = ROLES.map((r) => (
   <MenuItem key={r} value={r}>
@@ -66,14 +67,7 @@ export function People({ people }: { people: Person[] }) {
       <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
         Add somebody
       </Typography>
-      <Box
-        component="form"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save();
-        }}
-        sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}
-      >
+      <Form onSend={save} sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}>
         <TextField label="Name" required value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
         <TextField select label="Role" value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
           {roles}
@@ -89,7 +83,7 @@ export function People({ people }: { people: Person[] }) {
         <Button type="submit" variant="contained" disabled={add.running}>
           Add
         </Button>
-      </Box>
+      </Form>
       <Problem problem={add.problem} />
     </Box>
   );

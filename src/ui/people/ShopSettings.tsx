@@ -18,6 +18,7 @@ import type { ProveRules } from "@/core/prove/proof";
 import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "timeZone"), string][] = [
   ["shopName", "Shop"],
@@ -186,14 +187,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
   };
 
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
-      sx={{ maxWidth: 900, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}
-    >
+    <Form onSend={save} sx={{ maxWidth: 900, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
         Shop and limits
       </Typography>
@@ -345,6 +339,6 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
           Save
         </Button>
       </Box>
-    </Box>
+    </Form>
   );
 }

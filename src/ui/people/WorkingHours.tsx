@@ -10,6 +10,7 @@ import { type Hours, hoursSchema } from "@/contract/mend";
 import type { WorkingPerson } from "@/service/dayplan";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -49,11 +50,9 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
   const parsed = days.map(toMinutes);
   const hours = hoursSchema.safeParse(parsed);
   return (
-    <Box
-      component="form"
+    <Form
       aria-label={`Hours of ${person.name}`}
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() => {
         if (hours.success) void save.run({ personId: person.id, skill: Number(skill), hours: hours.data });
       }}
       sx={{
@@ -91,6 +90,6 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
         )}
         <Problem problem={save.problem} />
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
 import Link from "next/link";
@@ -31,6 +30,7 @@ import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { Kbd } from "@/ui/frame/Help";
 import { useKeys } from "@/ui/frame/keys";
@@ -435,20 +435,18 @@ function ToolBar({ tools }: { tools: BenchTools }) {
         </Button>
       ))}
       {tools.kind === "simulated" && (
-        <TextField
-          select
+        <NativeSelect
           label="Simulated unit"
           value={tools.preset}
           onChange={(e) => tools.pickPreset(e.target.value)}
           sx={{ width: 230 }}
-          slotProps={{ select: { native: true } }}
         >
           {Object.keys(BENCH_PRESETS).map((p) => (
             <option key={p} value={p}>
               {p}
             </option>
           ))}
-        </TextField>
+        </NativeSelect>
       )}
       {tools.problem && (
         <Alert severity="warning" role="alert" sx={{ flexBasis: "100%" }}>

@@ -17,6 +17,7 @@ import { simulatedChargeLog, simulatedDischargeLog } from "@/core/simulate/instr
 import { instrumentProblemText } from "@/text/bench";
 import { logProblemText } from "@/text/problems";
 import { Choice } from "@/ui/fields/Choice";
+import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { FIGURES } from "@/ui/figures";
 import type { BenchTools } from "./useBenchTools";
@@ -40,11 +41,9 @@ export function PanelForm({
 }) {
   const [missing, setMissing] = useState<string | null>(null);
   return (
-    <Box
-      component="form"
+    <Form
       noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() => {
         const made = make();
         if (typeof made === "string") setMissing(made);
         else {
@@ -63,7 +62,7 @@ export function PanelForm({
       <Button type="submit" variant="contained" size="large">
         {action}
       </Button>
-    </Box>
+    </Form>
   );
 }
 

@@ -12,6 +12,7 @@ import { chargeText, PROOF_RESULT_WORDS, proofWhyText, proofWords } from "@/text
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
+import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
 import { Kbd } from "@/ui/frame/Help";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
@@ -117,10 +118,8 @@ function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share
   const read = readFigure(text);
   const bad = text.trim() !== "" && (read === null || read < 0 || read > 100);
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() => {
         if (read !== null && !bad) onRead(read / 100);
       }}
     >
@@ -134,6 +133,6 @@ function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share
         slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
         sx={{ width: 150 }}
       />
-    </Box>
+    </Form>
   );
 }

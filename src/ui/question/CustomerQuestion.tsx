@@ -17,6 +17,7 @@ import { NO } from "@/contract/question";
 import type { PublicQuestion } from "@/service/questions";
 import { day, dayAndTime, money } from "@/text/format";
 import { refusalText } from "@/text/refusals";
+import { Form } from "@/ui/fields/Form";
 
 type Shop = Pick<Settings, "locale" | "timeZone" | "currency" | "shopName" | "town">;
 
@@ -110,14 +111,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
         </Box>
       ) : (
         !over && (
-          <Box
-            component="form"
-            onSubmit={(e) => {
-              e.preventDefault();
-              void send();
-            }}
-            sx={{ display: "grid", gap: 2 }}
-          >
+          <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
             {body.faults.map((f) => (
               <Box key={f.faultId} component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
                 <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
@@ -159,7 +153,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
             <Typography color="text.secondary">
               Open until {day(question.expiresAt, shop)}. Until you answer, nothing is done at these faults.
             </Typography>
-          </Box>
+          </Form>
         )
       )}
     </Box>

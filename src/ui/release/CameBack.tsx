@@ -11,6 +11,7 @@ import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 /** A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at once. */
@@ -28,19 +29,17 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
     );
   const covered = release.after ? isCovered(release.after.covers, today, fittedId || null) : null;
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="It came back"
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() =>
         void deed.run({
           unitId: view.unit.id,
           version: view.unit.version,
           mendId: mendId || null,
           fittedId: fittedId || null,
           words,
-        });
-      }}
+        })
+      }
       sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
     >
       <Typography sx={{ fontWeight: 700 }}>
@@ -81,6 +80,6 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
         </Button>
       </Box>
       <Problem problem={deed.problem} />
-    </Box>
+    </Form>
   );
 }

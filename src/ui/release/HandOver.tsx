@@ -13,6 +13,7 @@ import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/text/release";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
@@ -62,13 +63,20 @@ export function HandOver({ view, release, today, canWork }: Props) {
             Correct this
           </Button>
         ) : (
-          <Form key={after?.handedOn} view={view} release={release} today={today} canWork onDone={() => setAgain(false)} />
+          <HandOverForm
+            key={after?.handedOn}
+            view={view}
+            release={release}
+            today={today}
+            canWork
+            onDone={() => setAgain(false)}
+          />
         ))}
     </Box>
   );
 }
 
-function Form({ view, release, today, onDone }: Props & { onDone: () => void }) {
+function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => void }) {
   const { unit, settings } = view;
   const { after } = release;
   const deed = useDeed("unit.hand-over");
@@ -110,13 +118,9 @@ function Form({ view, release, today, onDone }: Props & { onDone: () => void }) 
     if (done?.ok) onDone();
   };
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Hand over"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void save();
-      }}
+      onSend={save}
       sx={{ display: "grid", gap: 1.2, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, maxWidth: 760, mt: 1 }}
     >
       <TextField label={customers ? "How it goes back" : "Where it was sold"} value={v.channel} onChange={set("channel")} />
@@ -138,6 +142,6 @@ function Form({ view, release, today, onDone }: Props & { onDone: () => void }) 
         </Button>
         <Problem problem={deed.problem} />
       </Box>
-    </Box>
+    </Form>
   );
 }

@@ -14,6 +14,7 @@ import type { UnitView } from "@/service/views";
 import { ENDING_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 const OTHER: Exclude<Ending, "released">[] = ["returned-unmended", "sold-as-found", "donor", "scrap"];
 
@@ -39,10 +40,8 @@ export function OtherEnding({ view }: { view: UnitView }) {
         ))}
       </ToggleButtonGroup>
       {kind && (
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
+        <Form
+          onSend={() => {
             if (!badPrice) void deed.run({ unitId: view.unit.id, version: view.unit.version, kind, known, priceMinor: sold });
           }}
           sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}
@@ -74,7 +73,7 @@ export function OtherEnding({ view }: { view: UnitView }) {
             </Button>
           </Box>
           <Problem problem={deed.problem} />
-        </Box>
+        </Form>
       )}
     </Box>
   );

@@ -21,6 +21,7 @@ import { CONDITION_WORDS, conditionRule, disclosureText } from "@/text/release";
 import { blockText, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { PlanView } from "@/ui/plan/PlanView";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { Closed } from "./Closed";
@@ -161,12 +162,8 @@ function Open({ view, release: found, role }: ReleaseProps) {
         )}
       </Box>
       {canWork && firm.length === 0 && (blocks.length === 0 || role === "lead") && (
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
-            save();
-          }}
+        <Form
+          onSend={save}
           sx={{
             display: "grid",
             gap: 1.5,
@@ -221,7 +218,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
               {blocks.length > 0 ? "Release with this limit" : "Release"}
             </Button>
           </Box>
-        </Box>
+        </Form>
       )}
       {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && (
         <Alert severity="info">Settle what blocks it. A lead can release it with a stated limit and a reason.</Alert>

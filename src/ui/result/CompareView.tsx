@@ -1,7 +1,6 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 
@@ -11,6 +10,7 @@ import type { TestPurpose } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
@@ -46,19 +46,13 @@ export function CompareView({
   const label = (c: Choice) =>
     `${c.reference ? `reference ${c.tag}` : "this unit"}, ${dayAndTime(c.startedAt, settings)}, ${c.purpose === "spot" ? "spot test" : GRADE_WORDS[c.grade]}`;
   const picker = (key: "a" | "b", words: string, value: string) => (
-    <TextField
-      select
-      label={words}
-      value={value}
-      onChange={(e) => go({ [key]: e.target.value })}
-      slotProps={{ select: { native: true } }}
-    >
+    <NativeSelect label={words} value={value} onChange={(e) => go({ [key]: e.target.value })}>
       {choices.map((c) => (
         <option key={c.id} value={c.id}>
           {label(c)}
         </option>
       ))}
-    </TextField>
+    </NativeSelect>
   );
   const name = (side: Shown) => {
     const c = choices.find((x) => x.id === side?.id);

@@ -17,6 +17,7 @@ import { FAMILY_WORDS } from "@/text/decide";
 import { Amount } from "@/ui/buying/Bid";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
@@ -64,10 +65,8 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
     setSaved(done?.ok === true);
   };
   return (
-    <Box
-      component="form"
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() => {
         if (!bad) void save();
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 1000 }}
@@ -147,6 +146,6 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
         </Box>
       )}
       <Problem problem={deed.problem} />
-    </Box>
+    </Form>
   );
 }

@@ -13,6 +13,7 @@ import { readRoutes, type Route, writeRoutes } from "@/core/decide/routes";
 import { FAMILY_WORDS, kindWords, MAKE_WORDS, SCHOOL_WORDS } from "@/text/decide";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
@@ -159,11 +160,9 @@ function Edit({
     />
   );
   return (
-    <Box
-      component="form"
+    <Form
       aria-label={`Route ${route.name}`}
-      onSubmit={(e) => {
-        e.preventDefault();
+      onSend={() => {
         if (bad) return;
         onSave({
           ...route,
@@ -203,6 +202,6 @@ function Edit({
           Save
         </Button>
       )}
-    </Box>
+    </Form>
   );
 }

@@ -12,6 +12,7 @@ import type { PageSource } from "@/browser/runner";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { type Preset, PRESETS } from "@/core/simulate/presets";
 import { Choice } from "@/ui/fields/Choice";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
@@ -147,33 +148,21 @@ export function SourcePicker({
           </Typography>
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
             {!hidden && (
-              <TextField
-                select
-                label="Simulated fault"
-                slotProps={{ select: { native: true } }}
-                value={preset}
-                onChange={(e) => setPreset(e.target.value as Preset)}
-              >
+              <NativeSelect label="Simulated fault" value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
                 {PRESETS.map((p) => (
                   <option key={p} value={p}>
                     {p.replaceAll("-", " ")}
                   </option>
                 ))}
-              </TextField>
+              </NativeSelect>
             )}
-            <TextField
-              select
-              label="Speed"
-              slotProps={{ select: { native: true } }}
-              value={speed}
-              onChange={(e) => setSpeed(Number(e.target.value))}
-            >
+            <NativeSelect label="Speed" value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
               {[1, 4, 20].map((s) => (
                 <option key={s} value={s}>
                   {s} ×
                 </option>
               ))}
-            </TextField>
+            </NativeSelect>
             <TextField label="Seed" value={seed} onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))} />
           </Box>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>

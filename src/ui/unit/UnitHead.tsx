@@ -16,6 +16,7 @@ import type { UnitView } from "@/service/views";
 import { STATION_KEYS, STATION_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/frame/keys";
 
 const PRESENT_MS = 30_000;
@@ -135,13 +136,9 @@ function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; d
       </Button>
     );
   return (
-    <Box
-      component="form"
+    <Form
       aria-label="Due day"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false));
-      }}
+      onSend={() => void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))}
       sx={{ display: "flex", gap: 1 }}
     >
       <TextField
@@ -156,7 +153,7 @@ function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; d
         Set
       </Button>
       <Problem problem={set.problem} />
-    </Box>
+    </Form>
   );
 }
 
