@@ -60,8 +60,8 @@ insert into mend (id, unit_id, fault_id, number, what, part, minutes, opened, by
 insert into decision (unit_id, disposition, route, why, faults, advised, forecast, by, at)
   select id, 'mend', route, '', '[1]', '{"best": "mend", "value": 900, "first": null, "policy": null, "schools": []}',
     jsonb_build_object('value', 900, 'margin', sold - paid - 900, 'low', sold - paid - 1900, 'high', sold - paid, 'loss', 0.1, 'minutes', 30), person, received + interval '2 days' from made;
-insert into ending (unit_id, kind, grade, price_minor, warranty_days, part_warranty_days, by, at)
-  select u.id, u.ending, 'A', m.sold, 90, 180, m.person, u.closed_at from unit u join made m on m.id = u.id where u.ending is not null;
+insert into ending (unit_id, kind, grade, price_minor, warranty_days, by, at)
+  select u.id, u.ending, 'A', m.sold, 90, m.person, u.closed_at from unit u join made m on m.id = u.id where u.ending is not null;
 insert into handover (unit_id, ending_id, kind, channel, price_minor, fees_minor, handed_on, unit_until, parts_until, by, at)
   select e.unit_id, e.id, case when m.source = 'customer' then 'returned' else 'sold' end, 'online market', m.sold, m.sold / 9, (e.at + interval '2 days')::date, (e.at + interval '92 days')::date, null, m.person, e.at + interval '2 days'
   from ending e join made m on m.id = e.unit_id where e.kind = 'released' and m.g < :UNITS * 0.993;
@@ -97,8 +97,8 @@ insert into batch (code, part, source, supplier, bin, pieces, cost_minor, on_han
 insert into piece_reading (batch_id, number, body, verdict, findings, instrument, took_ms, by, at)
   select b.id, k, '{"ohms": null, "thicknessMm": null, "feel": null, "tells": null}', case when abs(hashtext(b.code || k)) % 100 < 4 then 'bad' else 'good' end, '[]', 'meter', 60000, b.by, b.at
   from batch b cross join generate_series(1, 20) k where b.code >= 'P-01001' and length(b.code) = 7;
-insert into fitted (unit_id, slot, part, count, batch_id, mend_id, cost_minor, condition, by, at)
-  select m.unit_id, 'module.left', 'SM-DUN-C', 1, b.id, m.id, 120, 'new', m.by, m.at
+insert into fitted (unit_id, slot, part, count, batch_id, mend_id, cost_minor, condition, cover_days, by, at)
+  select m.unit_id, 'module.left', 'SM-DUN-C', 1, b.id, m.id, 120, 'new', 180, m.by, m.at
   from (select *, row_number() over () as n from mend where part <> '' and number = 1) m join (select id, row_number() over () as n from batch) b on b.n = m.n % 2000;
 insert into event (unit_id, kind, body, by, at)
   select m.id, (array['recording-stored', 'function-checked', 'fault-named', 'mend-logged', 'decision-taken', 'tray', 'reading-taken', 'bench'])[1 + k % 8], '{"note": "as it went"}', m.person, m.received + k * interval '5 hours'

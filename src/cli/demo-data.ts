@@ -562,7 +562,6 @@ class Demo {
         version,
         priceMinor: u.sells ?? 3200,
         warrantyDays: u.warrantyDays ?? 90,
-        partWarrantyDays: u.fits ? 180 : 0,
         known: u.known ?? "",
         limit: "",
         reason: "",

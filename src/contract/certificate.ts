@@ -52,6 +52,7 @@ export const certificateSchema = z.strictObject({
   releasedAt: z.string(),
   warrantyUntil: z.string().nullable(),
   warrantyDays: z.int().default(0),
+  /** the longest of its fitted parts */
   partWarrantyDays: z.int().default(0),
   seal: z.string().default(""),
   limit: z.string(),
@@ -85,7 +86,15 @@ export const certificateSchema = z.strictObject({
     .default([]),
   work: z.array(z.strictObject({ what: z.string(), part: z.string() })),
   parts: z
-    .array(z.strictObject({ place: z.string(), name: z.string(), make: z.enum(MAKES).nullable(), used: z.boolean() }))
+    .array(
+      z.strictObject({
+        place: z.string(),
+        name: z.string(),
+        make: z.enum(MAKES).nullable(),
+        used: z.boolean(),
+        warrantyDays: z.int().nullable().default(null),
+      }),
+    )
     .default([]),
   disclosures: z.array(disclosureSchema).default([]),
   care: z.array(z.enum(CARES)).default([]),

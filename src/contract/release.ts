@@ -34,7 +34,8 @@ export const RELEASE_DEEDS = {
       version,
       priceMinor: minor.nullable(),
       warrantyDays: z.int().min(0).max(3650),
-      partWarrantyDays: z.int().min(0).max(3650).default(0),
+      /** warranty of fitted parts by their id; the house's days for those that are not named */
+      partDays: z.record(id, z.int().min(0).max(3650)).default({}),
       known: text(1000),
       limit: text(300),
       reason: text(600),

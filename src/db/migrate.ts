@@ -8,10 +8,11 @@ import * as mend from "./migrations/006-mend";
 import * as parts from "./migrations/005-parts";
 import * as release from "./migrations/007-release";
 import * as quick from "./migrations/008-quick";
+import * as cover from "./migrations/009-cover";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

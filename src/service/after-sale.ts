@@ -23,10 +23,10 @@ export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
   if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
   if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
   if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
-  const ending = await db("ending")
-    .where({ unit_id: unit.id })
-    .orderBy("at", "desc")
-    .first("id", "warranty_days", "part_warranty_days");
+  const ending = await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id", "kind", "warranty_days");
+  // a part's cover is said at the release; whatever leaves otherwise has none
+  const parts = ending.kind === "released" ? await partsIn(db, unit.id) : [];
+  const partDays = Math.max(0, ...parts.map((p) => p.coverDays ?? 0));
   await db("handover").insert({
     unit_id: unit.id,
     ending_id: ending.id,
@@ -36,10 +36,7 @@ export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
     fees_minor: input.feesMinor,
     handed_on: input.handedOn,
     unit_until: ending.warranty_days > 0 ? daysLater(input.handedOn, ending.warranty_days) : null,
-    parts_until:
-      ending.part_warranty_days > 0 && (await partsIn(db, unit.id)).length > 0
-        ? daysLater(input.handedOn, ending.part_warranty_days)
-        : null,
+    parts_until: partDays > 0 ? daysLater(input.handedOn, partDays) : null,
     buyer: input.buyer,
     contact: input.contact,
     ...stamp(db, actor),
@@ -74,6 +71,7 @@ export async function standingAfter(db: Knex, unitId: string): Promise<Standing 
     .orderBy("h.at", "desc")
     .first("h.*", db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"), "p.name as person");
   if (!h) return null;
+  const parts = ending.kind === "released" ? await partsIn(db, unitId) : [];
   return {
     kind: h.kind,
     channel: h.channel,
@@ -86,8 +84,7 @@ export async function standingAfter(db: Knex, unitId: string): Promise<Standing 
     covers: coversOf({
       handedOn: h.day,
       unitDays: ending.warranty_days ?? 0,
-      partDays: ending.part_warranty_days,
-      parts: (await partsIn(db, unitId)).map((p) => ({ id: p.id, name: `${p.name}, ${p.place}` })),
+      parts: parts.map((p) => ({ id: p.id, name: `${p.name}, ${p.place}`, days: p.coverDays ?? 0 })),
     }),
   };
 }

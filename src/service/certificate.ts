@@ -38,6 +38,8 @@ type FittedPart = {
   name: string;
   make: "original" | "dear-copy" | "cheap-copy" | null;
   used: boolean;
+  /** how long the shop stands behind it from the handover; null until it was released */
+  coverDays: number | null;
 };
 
 /** Parts in the unit that this shop fitted. */
@@ -49,11 +51,12 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
     condition: string;
     from_unit_id: string | null;
     source: string | null;
+    cover_days: number | null;
   }[] = await db("fitted as f")
     .leftJoin("batch as b", "b.id", "f.batch_id")
     .where({ "f.unit_id": unitId, "f.removed_at": null })
     .orderBy("f.at")
-    .select("f.id", "f.slot", "f.part", "f.condition", "f.from_unit_id", "b.source");
+    .select("f.id", "f.slot", "f.part", "f.condition", "f.from_unit_id", "f.cover_days", "b.source");
   if (rows.length === 0) return [];
   const { value: catalogue } = await loadCatalogue(db);
   return rows.map((r) => {
@@ -64,6 +67,7 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
       name: part?.name ?? r.part,
       make: part?.make ?? null,
       used: r.from_unit_id !== null || r.source === "donor" || r.condition !== "new",
+      coverDays: r.cover_days,
     };
   });
 }
@@ -216,6 +220,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
   });
   const condition = await conditionFor(db, unit, facts);
   const days = s.input.warrantyDays;
+  const parts = await partsIn(db, unit.id);
   return certificateSchema.parse({
     v: 2,
     nonce: randomBytes(12).toString("base64url"),
@@ -231,7 +236,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     releasedAt: s.at.toISOString(),
     warrantyUntil: days > 0 ? new Date(s.at.getTime() + days * DAY_MS).toISOString() : null,
     warrantyDays: days,
-    partWarrantyDays: s.input.partWarrantyDays,
+    partWarrantyDays: Math.max(0, ...parts.map((p) => p.coverDays ?? 0)),
     seal: s.input.seal,
     limit: s.input.limit,
     limitReason: s.input.reason,
@@ -248,7 +253,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       .filter((c) => facts.proving.sheet.some((i) => i.key === c.key))
       .map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
     work: await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part"),
-    parts: (await partsIn(db, unit.id)).map(({ place, name, make, used }) => ({ place, name, make, used })),
+    parts: parts.map(({ place, name, make, used, coverDays }) => ({ place, name, make, used, warrantyDays: coverDays })),
     disclosures: await disclosuresOf(db, unit, profile, facts),
     care: careFor({
       causes: faults.map((f) => f.cause),

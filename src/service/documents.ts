@@ -21,6 +21,7 @@ import {
   conditionRule,
   curveNote,
   disclosureText,
+  partCoverText,
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
@@ -189,7 +190,7 @@ export async function certificatePdf(
   for (const r of body.condition?.reasons ?? []) w.text(conditionRule(r), { size: 9, color: FAINT, width: 380 });
   const until = standing.handedOn && body.warrantyDays > 0 ? daysLater(standing.handedOn, body.warrantyDays) : body.warrantyUntil;
   w.text(
-    `Released ${day(body.releasedAt, shop)}. ${until ? `Warranty until ${day(until, shop)}${standing.handedOn ? "" : ", or as many days from the handover"}.` : "No warranty."}${body.partWarrantyDays ? ` Fitted parts: ${body.partWarrantyDays} days.` : ""}${body.revision ? ` ${body.revision}.` : ""}${body.seal ? ` Seal ${body.seal}.` : ""}`,
+    `Released ${day(body.releasedAt, shop)}. ${until ? `Warranty until ${day(until, shop)}${standing.handedOn ? "" : ", or as many days from the handover"}.` : "No warranty."}${body.partWarrantyDays ? ` Fitted parts: ${partCoverText(body)}.` : ""}${body.revision ? ` ${body.revision}.` : ""}${body.seal ? ` Seal ${body.seal}.` : ""}`,
     { width: 400 },
   );
   if (standing.revoked) w.text("This certificate has been revoked.", { size: 13, font: bold });
@@ -252,7 +253,9 @@ export async function certificatePdf(
   if (body.parts.length) {
     section("Parts fitted");
     for (const p of body.parts)
-      item(`${p.place}: ${p.name}${p.make ? `, ${MAKE_WORDS[p.make]}` : ""}, ${p.used ? "used" : "new"}`);
+      item(
+        `${p.place}: ${p.name}${p.make ? `, ${MAKE_WORDS[p.make]}` : ""}, ${p.used ? "used" : "new"}${p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}`,
+      );
   }
   if (body.care.length) {
     section("So that it lasts");

@@ -26,7 +26,7 @@ export type ReleaseView = {
   condition: ConditionVerdict;
   disclosures: Disclosure[];
   price: Suggestion & { floorMinor: number; costsMinor: number };
-  parts: { id: string; name: string; place: string }[];
+  parts: { id: string; name: string; place: string; used: boolean }[];
   after: Standing | null;
   returns: ReturnView[];
   /** the content of the certificate that stands, for the listing's text */

@@ -2,10 +2,12 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import { usualPartDays } from "@/core/prove/cover";
+import type { ProveRules } from "@/core/prove/proof";
 import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
 import { respread } from "./buying";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { stateCertificate } from "./certificate";
+import { partsIn, stateCertificate } from "./certificate";
 import { loadFacts, lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
 import { modelById } from "./models";
 import { refreshOutcomes } from "./outcome";
@@ -39,6 +41,7 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
   }
   const proof = (await recordingById(db, proofTest.id))!;
   const first = baselineOf(facts);
+  await coverParts(db, unit.id, input.partDays, settings.prove);
   const before = first && first.id !== proofTest.id ? await recordingById(db, first.id) : null;
   const body = await stateCertificate(db, { at: actor.at ?? new Date(), unit, profile, settings, facts, proof, before, input });
   const [ending] = await db("ending")
@@ -48,7 +51,6 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
       grade: body.grade,
       price_minor: input.priceMinor,
       warranty_days: input.warrantyDays,
-      part_warranty_days: input.partWarrantyDays,
       known: input.known,
       limit_text: input.limit,
       reason: input.reason,
@@ -69,6 +71,17 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
   await close(db, actor, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks });
   return { token };
 };
+
+/** How long the shop stands behind each fitted part: what was said at the release, else the house's days. */
+async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string, number>>, rules: ProveRules): Promise<void> {
+  const parts = await partsIn(db, unitId);
+  if (Object.keys(said).some((id) => !parts.some((p) => p.id === id)))
+    throw new Refused({ code: "not-found", what: "fitted part" });
+  for (const p of parts)
+    await db("fitted")
+      .where({ id: p.id })
+      .update({ cover_days: said[p.id] ?? usualPartDays(p.used, rules) });
+}
 
 async function close(db: Knex, actor: Actor, unit: UnitRow, kind: string, body: object): Promise<void> {
   await db("unit")

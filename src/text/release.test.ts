@@ -10,6 +10,7 @@ import {
   curveText,
   disclosureText,
   listingText,
+  partCoverText,
   proofWhyText,
   proofWords,
 } from "./release";
@@ -101,4 +102,13 @@ describe("a curve of the certificate in words", () => {
     expect(curveText("trigger", { now: [], before: [], limit: null })).toBe("Travel over time: now not measured");
     expect(curveNote("trigger", { before: [] })).toBe("Travel of a slow pull");
   });
+});
+
+describe("how long fitted parts are covered", () => {
+  const part = (warrantyDays: number | null) => ({ place: "left stick", name: "module", make: null, used: false, warrantyDays });
+  const text = (longest: number, ...days: (number | null)[]) =>
+    partCoverText({ parts: days.map(part), partWarrantyDays: longest });
+  test("one figure where all are alike", () => expect(text(180, 180, 180)).toBe("180 days"));
+  test("from the shortest to the longest where they are not", () => expect(text(365, 90, 365)).toBe("90 to 365 days, by part"));
+  test("an older certificate said one figure for all", () => expect(text(100, null, null)).toBe("100 days"));
 });

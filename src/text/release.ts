@@ -166,3 +166,10 @@ export const curveText = (kind: CurveKind, { now, before, limit }: Curve): strin
 /** The line under it. */
 export const curveNote = (kind: CurveKind, { before }: Pick<Curve, "before">): string =>
   `${kind === "stick" ? "Reach over the angle, from right round to right" : "Travel of a slow pull"}${before.length ? "; dashed as it came" : ""}`;
+
+/** How long the fitted parts are covered: one figure, or from the shortest to the longest. */
+export function partCoverText({ parts, partWarrantyDays }: Pick<CertificateBody, "parts" | "partWarrantyDays">): string {
+  const days = parts.map((p) => p.warrantyDays ?? partWarrantyDays);
+  const least = Math.min(partWarrantyDays, ...days);
+  return least === partWarrantyDays ? `${partWarrantyDays} days` : `${least} to ${partWarrantyDays} days, by part`;
+}

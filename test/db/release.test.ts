@@ -415,7 +415,7 @@ describe("after the sale", () => {
   test("handing over needs a unit that left, by its right way; cover runs from that day", async () => {
     const u = await ready();
     expect(codeOf(await handOver(u.unitId))).toBe("not-released");
-    await valueOf(await release(u.tag, technician, { partWarrantyDays: 100 }));
+    await valueOf(await release(u.tag));
     expect(codeOf(await handOver(u.unitId, { kind: "returned" }))).toBe("not-a-customers");
     await valueOf(await handOver(u.unitId, { handedOn: "2026-01-31" }));
     expect((await standingAfter(db, u.unitId))!.covers).toEqual([
@@ -433,6 +433,57 @@ describe("after the sale", () => {
     expect(codeOf(await handOver(c.unitId, { kind: "returned", feesMinor: 0 }))).toBe("done");
   });
 
+  test("each fitted part has its own cover: the house's by new or used, or what was said for it", async () => {
+    const u = await ready();
+    await withPiece(u.tag, u.unitId);
+    const [newest] = await db("fitted").where({ unit_id: u.unitId }).select("*");
+    const { id: _id, ...row } = newest;
+    await db("fitted").insert([
+      { ...row, slot: "used.one", condition: "worn", batch_id: null },
+      { ...row, slot: "said.one", batch_id: null },
+      { ...row, slot: "gone.one", batch_id: null, removed_at: new Date(), removed_why: "changed" },
+    ]);
+    const idOf = async (slot: string): Promise<string> => (await db("fitted").where({ unit_id: u.unitId, slot }).first("id")).id;
+    // what is not in it any more has no cover, and nothing was released by trying
+    expect(codeOf(await release(u.tag, technician, { partDays: { [await idOf("gone.one")]: 30 } }))).toBe("not-found");
+    expect((await look(u.tag)).unit.ending).toBeNull();
+    const { token } = await valueOf(await release(u.tag, technician, { partDays: { [await idOf("said.one")]: 365 } }));
+    const { body } = (await certificateByToken(db, token!))!;
+    expect(body.parts.map((p) => p.warrantyDays).sort((a, b) => a! - b!)).toEqual([90, 180, 365]);
+    expect(body.partWarrantyDays).toBe(365);
+    await valueOf(await handOver(u.unitId, { handedOn: "2026-03-01" }));
+    const { covers } = (await standingAfter(db, u.unitId))!;
+    expect(covers.map((c) => [c.what, c.until])).toEqual([
+      ["unit", "2026-03-31"],
+      ["part", "2026-05-30"],
+      ["part", "2026-08-28"],
+      ["part", "2027-03-01"],
+    ]);
+    expect(covers.at(-1)!.fittedId).toBe(await idOf("said.one"));
+    const kept = await db("handover").where({ unit_id: u.unitId }).first(db.raw("to_char(parts_until, 'YYYY-MM-DD') as day"));
+    expect(kept.day).toBe("2027-03-01"); // the last of them, for the calendar and the list
+  });
+
+  test("what left as found has no cover on parts, whatever an earlier release gave", async () => {
+    const u = await ready();
+    await withPiece(u.tag, u.unitId);
+    await valueOf(await release(u.tag));
+    const { unit } = await look(u.tag);
+    await valueOf(await act("unit.reopen", { unitId: u.unitId, version: unit.version, why: "found a crack" }, lead));
+    const again = (await look(u.tag)).unit;
+    await valueOf(
+      await act("unit.end", {
+        unitId: u.unitId,
+        version: again.version,
+        kind: "sold-as-found",
+        known: "cracked shell",
+        priceMinor: 500,
+      }),
+    );
+    await valueOf(await handOver(u.unitId));
+    expect((await standingAfter(db, u.unitId))!.covers).toEqual([]);
+  });
+
   test("a return is tied to mend, route, person, part and batch; the route's record and the batch learn at once", async () => {
     const u = await takeIn();
     const { id: faultId } = await valueOf(await fault(u.unitId));
@@ -443,7 +494,7 @@ describe("after the sale", () => {
     await fullTest(u.unitId);
     await answerAll(u.tag);
     const batch = await withPiece(u.tag, u.unitId);
-    await valueOf(await release(u.tag, technician, { partWarrantyDays: 100 }));
+    await valueOf(await release(u.tag));
     await valueOf(await handOver(u.unitId));
     const tally = async () => (await routeRecord(db)).find((r) => r.route === "dome-dear" && r.model === "knot")!;
     const before = await tally();

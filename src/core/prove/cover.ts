@@ -1,3 +1,5 @@
+import type { ProveRules } from "./proof";
+
 /** Until when the shop stands behind a unit and each part that it fitted. Cover runs from the handover. */
 
 export type Cover = { what: "unit" | "part"; name: string; until: string; fittedId: string | null };
@@ -8,18 +10,20 @@ const DAY_MS = 24 * 3600_000;
 export const daysLater = (day: string, days: number): string =>
   new Date(Date.parse(`${day}T12:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
 
+/** The days that the house gives on a part which it fitted new, or used. */
+export const usualPartDays = (used: boolean, rules: Pick<ProveRules, "partWarrantyDays" | "usedPartWarrantyDays">): number =>
+  used ? rules.usedPartWarrantyDays : rules.partWarrantyDays;
+
 /** Covers in the order in which they end; nothing that has no days. */
 export function coversOf(sale: {
   handedOn: string;
   unitDays: number;
-  partDays: number;
-  parts: readonly { id: string; name: string }[];
+  parts: readonly { id: string; name: string; days: number }[];
 }): Cover[] {
   const covers: Cover[] = [];
   if (sale.unitDays > 0) covers.push({ what: "unit", name: "", until: daysLater(sale.handedOn, sale.unitDays), fittedId: null });
-  if (sale.partDays > 0)
-    for (const p of sale.parts)
-      covers.push({ what: "part", name: p.name, until: daysLater(sale.handedOn, sale.partDays), fittedId: p.id });
+  for (const p of sale.parts)
+    if (p.days > 0) covers.push({ what: "part", name: p.name, until: daysLater(sale.handedOn, p.days), fittedId: p.id });
   return covers.sort((a, b) => a.until.localeCompare(b.until));
 }
 

@@ -1,5 +1,5 @@
 import { careFor } from "./care";
-import { coversOf, daysLater, isCovered } from "./cover";
+import { coversOf, daysLater, isCovered, usualPartDays } from "./cover";
 import { HOUSE_PROVE, judgeProof, NOTHING_ASKED, proofBlocks, proofSheet, type Proving, triggersOf } from "./proof";
 
 const at = (day: number, hour = 9) => new Date(Date.UTC(2026, 10, day, hour));
@@ -124,14 +124,35 @@ describe("what still blocks", () => {
 });
 
 describe("cover", () => {
-  const covers = coversOf({ handedOn: "2026-02-20", unitDays: 10, partDays: 30, parts: [{ id: "p1", name: "left stick" }] });
+  const covers = coversOf({ handedOn: "2026-02-20", unitDays: 10, parts: [{ id: "p1", name: "left stick", days: 30 }] });
   test("runs from the handover, over the end of a month", () => {
     expect(daysLater("2026-02-20", 10)).toBe("2026-03-02");
     expect(covers.map((c) => [c.what, c.until])).toEqual([
       ["unit", "2026-03-02"],
       ["part", "2026-03-22"],
     ]);
-    expect(coversOf({ handedOn: "2026-02-20", unitDays: 0, partDays: 0, parts: [] })).toEqual([]);
+    expect(coversOf({ handedOn: "2026-02-20", unitDays: 0, parts: [] })).toEqual([]);
+  });
+  test("a used part has the house's shorter days, and none at all when it says nought", () => {
+    const rules = { partWarrantyDays: 180, usedPartWarrantyDays: 60 };
+    expect([usualPartDays(false, rules), usualPartDays(true, rules)]).toEqual([180, 60]);
+    const none = coversOf({ handedOn: "2026-02-20", unitDays: 10, parts: [{ id: "p1", name: "dome", days: 0 }] });
+    expect(none.map((c) => c.what)).toEqual(["unit"]);
+  });
+  test("the one that ends first stands first, also when it is a part", () => {
+    const mixed = coversOf({
+      handedOn: "2026-01-01",
+      unitDays: 90,
+      parts: [
+        { id: "long", name: "module", days: 365 },
+        { id: "short", name: "dome", days: 30 },
+      ],
+    });
+    expect(mixed.map((c) => c.fittedId)).toEqual(["short", null, "long"]);
+    // a part may be out of its cover while the unit's still runs: then the unit's holds
+    expect(isCovered(mixed, "2026-02-15", "short")).toBe(true);
+    expect(isCovered(mixed, "2026-06-01", "short")).toBe(false);
+    expect(isCovered(mixed, "2026-06-01", "long")).toBe(true);
   });
   test("a part outlasts the unit's own cover only for itself", () => {
     expect(isCovered(covers, "2026-03-02", null)).toBe(true);

@@ -18,8 +18,10 @@ export const proveSchema = z.strictObject({
   otherHand: z.boolean(),
   /** hours around a proof within which a reference unit on the same tester vouches for it */
   referenceHours: z.number().min(1).max(336),
-  /** warranty on parts that were fitted, days */
+  /** warranty on parts that were fitted new, days */
   partWarrantyDays: z.int().min(0).max(3650),
+  /** the same on used parts, such as a donor's */
+  usedPartWarrantyDays: z.int().min(0).max(3650).default(90),
 });
 export type ProveRules = z.infer<typeof proveSchema>;
 export const HOUSE_PROVE: ProveRules = {
@@ -29,6 +31,7 @@ export const HOUSE_PROVE: ProveRules = {
   otherHand: false,
   referenceHours: 24,
   partWarrantyDays: 180,
+  usedPartWarrantyDays: 90,
 };
 
 export const TRIGGERS = ["angle", "tug", "tap", "slow", "warm", "rim", "as-told"] as const;

@@ -114,7 +114,8 @@ const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times
   ["storageFrom", "Charge for storage at least, %", 100],
   ["storageTo", "Charge for storage at most, %", 100],
   ["referenceHours", "A reference unit vouches for, hours", 1],
-  ["partWarrantyDays", "Warranty on fitted parts, days", 1],
+  ["partWarrantyDays", "Warranty on new parts fitted, days", 1],
+  ["usedPartWarrantyDays", "Warranty on used parts fitted, days", 1],
 ];
 
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */

@@ -17,6 +17,7 @@ import {
   CONDITION_WORDS,
   conditionRule,
   disclosureText,
+  partCoverText,
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
@@ -148,6 +149,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
               {p.place}: {p.name}
               {p.make && `, ${MAKE_WORDS[p.make]}`}
               {p.used ? ", used" : ", new"}
+              {p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}
             </div>
           ))}
         </Part>
@@ -222,7 +224,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
               ? `warranty until ${day(body.warrantyUntil, shop)}, or ${body.warrantyDays || "as many"} days from the handover if that is later`
               : "no warranty"}
         </Typography>
-        {body.partWarrantyDays > 0 && <Typography>fitted parts: {body.partWarrantyDays} days</Typography>}
+        {body.partWarrantyDays > 0 && <Typography>fitted parts: {partCoverText(body)}</Typography>}
       </Box>
     </Box>
   );

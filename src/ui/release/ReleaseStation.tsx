@@ -11,6 +11,7 @@ import { useState } from "react";
 import type { Role } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
+import { usualPartDays } from "@/core/prove/cover";
 import { FIRM_BLOCKS, firmOf } from "@/core/record/standing";
 import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
@@ -91,27 +92,30 @@ function Open({ view, release: found, role }: ReleaseProps) {
   const [v, setV] = useState({
     price: suggested === null ? "" : (suggested / 100).toFixed(2),
     warranty: String(settings.warrantyDays),
-    partWarranty: String(found.parts.length ? settings.prove.partWarrantyDays : 0),
     seal: "",
     known: "",
     limit: "",
     reason: "",
   });
+  const [partDays, setPartDays] = useState<Record<string, string>>(
+    Object.fromEntries(found.parts.map((p) => [p.id, String(usualPartDays(p.used, settings.prove))])),
+  );
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
   const price = v.price.trim() === "" ? null : parseAmount(v.price);
   const badPrice = v.price.trim() !== "" && price === null;
-  const badDays = [v.warranty, v.partWarranty].some((d) => !/^\d{1,4}$/.test(d));
+  const isDays = (d: string) => /^\d{1,4}$/.test(d) && Number(d) <= 3650;
+  const badDays = !isDays(v.warranty);
   const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {
-    if (badPrice || badDays) return;
+    if (badPrice || badDays || !Object.values(partDays).every(isDays)) return;
     void release.run({
       unitId: unit.id,
       version: unit.version,
       priceMinor: price,
       warrantyDays: Number(v.warranty),
-      partWarrantyDays: Number(v.partWarranty),
+      partDays: Object.fromEntries(Object.entries(partDays).map(([id, d]) => [id, Number(d)])),
       seal: v.seal,
       known: v.known,
       limit: v.limit,
@@ -200,11 +204,18 @@ function Open({ view, release: found, role }: ReleaseProps) {
             value={v.warranty}
             onChange={set("warranty")}
             error={badDays}
-            helperText={badDays ? "whole days" : undefined}
+            helperText={badDays ? "whole days, at most 3650" : undefined}
           />
-          {found.parts.length > 0 && (
-            <TextField label="Warranty on fitted parts, days" value={v.partWarranty} onChange={set("partWarranty")} />
-          )}
+          {found.parts.map((p) => (
+            <TextField
+              key={p.id}
+              label={`Warranty, ${p.place}, days`}
+              value={partDays[p.id] ?? ""}
+              onChange={(e) => setPartDays({ ...partDays, [p.id]: e.target.value })}
+              error={!isDays(partDays[p.id] ?? "")}
+              helperText={isDays(partDays[p.id] ?? "") ? `${p.name}, ${p.used ? "used" : "new"}` : "whole days, at most 3650"}
+            />
+          ))}
           <TextField label="Seal (may stay empty)" value={v.seal} onChange={set("seal")} />
           <TextField
             label="Worth knowing (printed)"
