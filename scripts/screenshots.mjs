@@ -86,7 +86,7 @@ await page.getByText("of the edge").waitFor();
 await page.getByText(/[4-7]\d % of the edge/).waitFor();
 await page.screenshot({ path: join(folder, "full-test.png") });
 
-await page.goto("/units/B-0103/release");
+await page.goto("/units/B-0150/release");
 const certificate = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
 await shoot(page, certificate, "certificate");
 

@@ -11,7 +11,6 @@ import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
 import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
 import { daysLater } from "@/core/prove/cover";
-import { MAKE_WORDS } from "@/text/decide";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName, percent } from "@/text/measures";
 import {
@@ -21,6 +20,7 @@ import {
   conditionRule,
   curveNote,
   disclosureText,
+  fittedText,
   partCoverText,
   PROOF_RESULT_WORDS,
   proofWords,
@@ -252,10 +252,7 @@ export async function certificatePdf(
   }
   if (body.parts.length) {
     section("Parts fitted");
-    for (const p of body.parts)
-      item(
-        `${p.place}: ${p.name}${p.make ? `, ${MAKE_WORDS[p.make]}` : ""}, ${p.used ? "used" : "new"}${p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}`,
-      );
+    for (const p of body.parts) item(fittedText(p));
   }
   if (body.care.length) {
     section("So that it lasts");

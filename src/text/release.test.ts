@@ -9,6 +9,7 @@ import {
   curveNote,
   curveText,
   disclosureText,
+  fittedText,
   listingText,
   partCoverText,
   proofWhyText,
@@ -111,4 +112,14 @@ describe("how long fitted parts are covered", () => {
   test("one figure where all are alike", () => expect(text(180, 180, 180)).toBe("180 days"));
   test("from the shortest to the longest where they are not", () => expect(text(365, 90, 365)).toBe("90 to 365 days, by part"));
   test("an older certificate said one figure for all", () => expect(text(100, null, null)).toBe("100 days"));
+});
+
+describe("a fitted part", () => {
+  const part = { place: "left stick", name: "stick module", make: "cheap-copy" as const, used: false, warrantyDays: 180 };
+  test("where, what, of which make, new or used, and how long it is covered", () =>
+    expect(fittedText(part)).toBe("left stick: stick module, cheap copy, new, warranty 180 days"));
+  test("does not say the make twice where its name holds it", () =>
+    expect(fittedText({ ...part, name: "stick module, cheap copy", used: true, warrantyDays: null })).toBe(
+      "left stick: stick module, cheap copy, used",
+    ));
 });

@@ -4,6 +4,7 @@ import type { Condition, ConditionReason } from "@/core/grade/condition";
 import type { Care } from "@/core/prove/care";
 import type { Curve, CurveKind, CurvePoint } from "@/core/plots/curve";
 import type { ProofKey, ProofResult, ProofWhy, Trigger } from "@/core/prove/proof";
+import type { Make } from "@/core/profile/slots";
 import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
 
@@ -89,10 +90,18 @@ export const CARE_WORDS: Record<Care, string> = {
 };
 
 const list = (xs: readonly string[]) => xs.join(", ");
+/** A part's name with its make, which many a name holds already. */
+const withMake = (name: string, make: Make | null): string =>
+  make === null || name.includes(MAKE_WORDS[make]) ? name : `${name}, ${MAKE_WORDS[make]}`;
+
+/** A fitted part as the certificate lists it. */
+export const fittedText = (p: CertificateBody["parts"][number]): string =>
+  `${p.place}: ${withMake(p.name, p.make)}, ${p.used ? "used" : "new"}${p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}`;
+
 export function disclosureText(d: Disclosure): string {
   switch (d.code) {
     case "part":
-      return `Non-original part: ${d.name}, ${MAKE_WORDS[d.make]}`;
+      return `Non-original part: ${withMake(d.name, d.make)}`;
     case "donor-part":
       return `Used part from a donor: ${d.name}`;
     case "route":

@@ -10,13 +10,13 @@ import { daysLater } from "@/core/prove/cover";
 import type { PublicCertificate } from "@/service/certificate";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName } from "@/text/measures";
-import { MAKE_WORDS } from "@/text/decide";
 import {
   CARE_WORDS,
   chargeText,
   CONDITION_WORDS,
   conditionRule,
   disclosureText,
+  fittedText,
   partCoverText,
   PROOF_RESULT_WORDS,
   proofWords,
@@ -145,12 +145,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       {body.parts.length > 0 && (
         <Part title="Parts fitted">
           {body.parts.map((p, i) => (
-            <div key={i}>
-              {p.place}: {p.name}
-              {p.make && `, ${MAKE_WORDS[p.make]}`}
-              {p.used ? ", used" : ", new"}
-              {p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}
-            </div>
+            <div key={i}>{fittedText(p)}</div>
           ))}
         </Part>
       )}
