@@ -413,6 +413,48 @@ test("sold with its cover, and a return that moves the odds of the route at once
   await expect(page.getByRole("row", { name: /B-0112/ }).first()).toContainText("sensors-dear");
 });
 
+test("each fitted part has its cover: proposed by new or used, changed at the release, on the certificate and after the sale", async ({
+  page,
+  db,
+}) => {
+  await signIn(page, "ida");
+  const unit = await db("unit").where({ tag: "B-0115" }).first("id");
+  const by = (await db("person").where({ name: "ida" }).first("id")).id;
+  const piece = { unit_id: unit.id, part: "SW-4L-O", count: 1, cost_minor: 100, by };
+  await db("fitted").insert([
+    { ...piece, slot: "module.left", condition: "new" },
+    { ...piece, slot: "module.right", condition: "worn" },
+  ]);
+  await openPage(page, "/units/B-0115/release");
+  const left = page.getByLabel("Warranty, module left, days");
+  await expect(left).toHaveValue("180");
+  await expect(page.getByLabel("Warranty, module right, days")).toHaveValue("90");
+  await expect(async () => {
+    await left.fill("a year");
+    await page.getByRole("button", { name: "Release", exact: true }).click();
+    await expect(page.getByText("whole days, at most 3650")).toBeVisible({ timeout: 2000 }); // and it is still here
+  }).toPass();
+  await left.fill("365");
+  await page.getByRole("button", { name: "Release", exact: true }).click();
+  const address = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
+  await openPage(page, address!);
+  await expect(page.getByText("fitted parts: 90 to 365 days, by part")).toBeVisible();
+  const fitted = page.getByRole("region", { name: "Parts fitted" });
+  await expect(fitted).toContainText(/module left: .*new, warranty 365 days/);
+  await expect(fitted).toContainText(/module right: .*used, warranty 90 days/);
+
+  await openPage(page, "/units/B-0115/release");
+  const form = page.getByRole("form", { name: "Hand over" });
+  await expect(async () => {
+    await form.getByLabel("Where it was sold").fill("shop counter");
+    await form.getByLabel(/^Sold for/).fill("31.00");
+    await form.getByRole("button", { name: "Sold" }).click();
+    await expect(page.getByRole("region", { name: "Handing over" })).toContainText("shop counter", { timeout: 5000 });
+  }).toPass();
+  const covers = page.getByRole("region", { name: "Handing over" }).getByText(/covered until/);
+  await expect(covers).toHaveCount(3);
+});
+
 test("labels for two units on the simulated printer, which runs out as a real one does, and on a sheet", async ({ page }) => {
   await signIn(page, "oona");
   await openPage(page, "/labels");
