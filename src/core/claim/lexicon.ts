@@ -81,8 +81,8 @@ export function readClaim(claim: string, things: readonly Named[], lexicon: Lexi
     const entry = lexicon.find((e) => e.phrases.some((p) => lower.includes(p.toLowerCase())));
     if (!entry) continue;
     const phrase = entry.phrases.find((p) => lower.includes(p.toLowerCase()))!;
-    const named = namedControls(sentence, things);
     const still = lower.replace(MOVEMENT, " "); // "push right" is a direction, not the side of a part
+    const named = namedControls(still, things);
     const side = /\bleft\b/.test(still) ? "left" : /\bright\b/.test(still) ? "right" : null;
     const ofKind = things.filter((t) => t.kind === entry.kind);
     const sided = side ? ofKind.filter((t) => t.name.includes(side)) : [];
