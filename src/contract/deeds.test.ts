@@ -20,7 +20,7 @@ test.each(names)("%s refuses what it does not know, and what is no object", (nam
   for (const bad of [null, "all", 7, []]) expect(input.safeParse(bad).success).toBe(false);
   const unknown = input.safeParse({ thisIsNotAField: true });
   expect(unknown.success).toBe(false);
-  expect(unknown.error!.issues.some((i) => i.code === "unrecognized_keys" || i.path.length > 0)).toBe(true);
+  expect(unknown.error!.issues.map((i) => i.code)).toContain("unrecognized_keys");
 });
 
 test("a name is a thing and what is done to it", () => {

@@ -16,7 +16,7 @@ import {
 } from "chart.js";
 import Box from "@mui/material/Box";
 import { useColorScheme } from "@mui/material/styles";
-import { type ComponentType, useEffect, useRef, useState } from "react";
+import { type ComponentType, useEffect, useState } from "react";
 import { Bar as RawBar, Line as RawLine, Scatter as RawScatter } from "react-chartjs-2";
 
 import type { Limits } from "@/core/grade/limits";
@@ -81,9 +81,8 @@ export function Frame({
   children: (c: Colours) => React.ReactNode;
 }) {
   const colours = useColours();
-  const ready = useRef<HTMLDivElement>(null);
   return (
-    <Box ref={ready} role="img" aria-label={label} sx={{ height, position: "relative" }}>
+    <Box role="img" aria-label={label} sx={{ height, position: "relative" }}>
       {colours && children(colours)}
     </Box>
   );

@@ -97,9 +97,9 @@ function Open({ view, release: found, role }: ReleaseProps) {
     limit: "",
     reason: "",
   });
-  const [partDays, setPartDays] = useState<Record<string, string>>(
-    Object.fromEntries(found.parts.map((p) => [p.id, String(usualPartDays(p.used, settings.prove))])),
-  );
+  /** what was typed for a fitted part; the house's days for the others */
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const daysOf = (p: (typeof found.parts)[number]) => typed[p.id] ?? String(usualPartDays(p.used, settings.prove));
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
@@ -109,13 +109,13 @@ function Open({ view, release: found, role }: ReleaseProps) {
   const badDays = !isDays(v.warranty);
   const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {
-    if (badPrice || badDays || !Object.values(partDays).every(isDays)) return;
+    if (badPrice || badDays || !found.parts.every((p) => isDays(daysOf(p)))) return;
     void release.run({
       unitId: unit.id,
       version: unit.version,
       priceMinor: price,
       warrantyDays: Number(v.warranty),
-      partDays: Object.fromEntries(Object.entries(partDays).map(([id, d]) => [id, Number(d)])),
+      partDays: Object.fromEntries(found.parts.map((p) => [p.id, Number(daysOf(p))])),
       seal: v.seal,
       known: v.known,
       limit: v.limit,
@@ -210,10 +210,10 @@ function Open({ view, release: found, role }: ReleaseProps) {
             <TextField
               key={p.id}
               label={`Warranty, ${p.place}, days`}
-              value={partDays[p.id] ?? ""}
-              onChange={(e) => setPartDays({ ...partDays, [p.id]: e.target.value })}
-              error={!isDays(partDays[p.id] ?? "")}
-              helperText={isDays(partDays[p.id] ?? "") ? `${p.name}, ${p.used ? "used" : "new"}` : "whole days, at most 3650"}
+              value={daysOf(p)}
+              onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
+              error={!isDays(daysOf(p))}
+              helperText={isDays(daysOf(p)) ? `${p.name}, ${p.used ? "used" : "new"}` : "whole days, at most 3650"}
             />
           ))}
           <TextField label="Seal (may stay empty)" value={v.seal} onChange={set("seal")} />
