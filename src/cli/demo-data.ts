@@ -485,7 +485,6 @@ class Demo {
           kind: measureName(r.measure),
           words: reasonText(r),
           foundWhen: "test",
-          claimed: u.claim.includes(place.split(".")[0]!),
           measure: r.measure,
           recordingId: test.id,
         });
@@ -496,7 +495,6 @@ class Demo {
         kind: "does not work",
         words: "",
         foundWhen: "test",
-        claimed: false,
         measure: null,
         recordingId: null,
       });
@@ -507,7 +505,6 @@ class Demo {
         kind,
         words: "",
         foundWhen: "opened",
-        claimed: false,
         measure: null,
         recordingId: null,
       });

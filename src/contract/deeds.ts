@@ -175,7 +175,8 @@ export const DEEDS = {
       kind: line(60),
       words: text(600),
       foundWhen: z.enum(["intake", "test", "opened", "proof"]),
-      claimed: z.boolean(),
+      /** whether the claim named it; read from the claim when it is left out */
+      claimed: z.boolean().optional(),
       measure: z.string().max(60).nullable(),
       recordingId: id.nullable(),
     }),
@@ -340,6 +341,8 @@ export type Refusal =
   | { code: "signed-out" }
   | { code: "not-allowed"; role: Role }
   | { code: "other-origin" }
+  | { code: "other-person" }
+  | { code: "other-bench" }
   | { code: "bad-input"; issues: { path: string; message: string }[] }
   | { code: "not-found"; what: string }
   | { code: "changed-meanwhile"; by: string; at: string }

@@ -10,6 +10,8 @@ const STATUS: Partial<Record<Refusal["code"], number>> = {
   "signed-out": 401,
   "not-allowed": 403,
   "other-origin": 403,
+  "other-person": 403,
+  "other-bench": 403,
   "bad-input": 400,
   "not-found": 404,
   "too-large": 413,

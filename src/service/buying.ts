@@ -10,7 +10,7 @@ import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
 import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
-import { loadLexicon } from "./find-view";
+import { loadLexicon } from "./lexicon";
 import { listModels, modelByKey } from "./models";
 import { untilNoted } from "./noted";
 import { refreshOutcomes } from "./outcome";

@@ -327,10 +327,25 @@ export async function decideView(db: Knex, unitId: string): Promise<DecideView> 
   };
 }
 
+/** Whether a route can act at a place: one for some kinds of sensor needs a stick that has, or may have, one of them. */
+function actsOn(route: Route, profile: ModelProfile, revision: string | null, place: string): boolean {
+  if (!route.sensors) return true;
+  const stick = profile.controls.find((c) => c.id === place);
+  if (stick?.kind !== "stick") return false;
+  const known = revision === null ? undefined : stick.sensorByRevision?.[revision];
+  const may = known
+    ? [known]
+    : revision === null
+      ? [stick.sensor, ...Object.values(stick.sensorByRevision ?? {})]
+      : [stick.sensor];
+  return may.some((s) => route.sensors!.includes(s));
+}
+
 /** The routes that treat something of a model, with the places that each is for and what its part costs there. */
 export async function routesFor(
   db: Knex,
   profile: ModelProfile,
+  revision: string | null,
 ): Promise<{ id: string; name: string; places: string[]; part: string; partMinor: number }[]> {
   const newest = (await modelByKey(db, profile.id))?.body ?? profile;
   const { value: routes } = await loadRoutes(db);
@@ -342,6 +357,7 @@ export async function routesFor(
     );
     const families = new Set(r.treats.map((t) => t.family));
     const treated = all.filter((id) => {
+      if (!actsOn(r, newest, revision, id)) return false; // magnets and wheels only where there are some
       const family = familyOf(newest, id, null);
       return (
         family !== null &&

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type Complaint, HOUSE_LEXICON, type Lexicon, lexiconSchema, readClaim } from "@/core/claim/lexicon";
+import { type Complaint, readClaim } from "@/core/claim/lexicon";
 import { advise, type Advice, USUAL_ADVICE } from "@/core/diagnosis/advise";
 import {
   type Belief,
@@ -21,18 +21,14 @@ import type { Outcome, ShopRecord } from "@/core/diagnosis/priors";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
 import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagnosis/symptoms";
 import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
-import { controlsOf, functionsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import { controlsOf, functionsOf, type ModelProfile, placeName, thingsOf } from "@/core/profile/profile";
 import type { Analysis } from "@/core/signal/analyse";
+import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import type { UnitView } from "./views";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
-
-export async function loadLexicon(db: Knex): Promise<{ lexicon: Lexicon; version: number }> {
-  const row = await db("setting").where({ key: "lexicon" }).first("value", "version");
-  return row ? { lexicon: lexiconSchema.parse(row.value), version: row.version } : { lexicon: HOUSE_LEXICON, version: 0 };
-}
 
 /** The figures of healthy units at each test point: of the reference units of the model and revision, each unit's latest. */
 export async function healthyPoints(
@@ -224,10 +220,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   const { unit, profile } = view;
   if (!profile.wiring) return null;
   const graph = graphOf(profile.wiring, unit.revision);
-  const named = [
-    ...controlsOf(profile, unit.revision).map((c) => ({ id: c.id, kind: c.kind as string, name: placeName(c) })),
-    ...functionsOf(profile, unit.revision).map((f) => ({ id: f.id, kind: "function", name: f.name })),
-  ];
+  const named = thingsOf(profile, unit.revision);
   const by = (table: string) =>
     db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id).orderBy(`${table}.at`);
   const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all([

@@ -2,10 +2,12 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { functionsOf } from "@/core/profile/profile";
+import { claimNames } from "@/core/claim/lexicon";
+import { functionsOf, thingsOf } from "@/core/profile/profile";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
-import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
+import { lockUnit, mustBeWorkable, refreshStanding, type UnitRow } from "./facts";
+import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { mustHaveYes } from "./questions";
 import { fitPiece, slotOf } from "./stock";
@@ -41,6 +43,7 @@ async function insertFault(
   db: Knex,
   actor: Actor,
   input: Parameters<Deed<"fault.add">>[2],
+  claimed: boolean,
 ): Promise<{ id: string; number: number }> {
   const number = await nextNumber(db, "fault", input.unitId);
   const rows = await db("fault")
@@ -51,7 +54,7 @@ async function insertFault(
       kind: input.kind,
       words: input.words,
       found_when: input.foundWhen,
-      claimed: input.claimed,
+      claimed,
       measure: input.measure,
       recording_id: input.recordingId,
       ...stamp(db, actor),
@@ -63,12 +66,21 @@ async function insertFault(
   return { id: rows[0].id, number };
 }
 
+/** Whether the claim, in any of its versions, complains of the place. */
+async function claimSaid(db: Knex, unit: UnitRow, place: string): Promise<boolean> {
+  const [profile, { lexicon }] = [await modelById(db, unit.profile_id), await loadLexicon(db)];
+  const earlier: { claim: string | null }[] = await db("event")
+    .where({ unit_id: unit.id, kind: "intake-changed" })
+    .select(db.raw("body->'was'->>'claim' as claim"));
+  return [unit, ...earlier].some(({ claim }) => claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon));
+}
+
 export const addFault: Deed<"fault.add"> = async (db, actor, input) => {
   const unit = await lockUnit(db, input.unitId, null, actor);
   mustBeWorkable(unit);
   if (input.recordingId && !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id")))
     throw new Refused({ code: "not-found", what: "recording" });
-  const fault = await insertFault(db, actor, input);
+  const fault = await insertFault(db, actor, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
   await note(db, actor, "fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
   await refreshStanding(db, unit.id);
   return fault;

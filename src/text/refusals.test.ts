@@ -9,6 +9,8 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "signed-out": { code: "signed-out" },
   "not-allowed": { code: "not-allowed", role: "viewer" },
   "other-origin": { code: "other-origin" },
+  "other-person": { code: "other-person" },
+  "other-bench": { code: "other-bench" },
   "bad-input": { code: "bad-input", issues: [{ path: "minutes", message: "a whole number." }] },
   "not-found": { code: "not-found", what: "batch" },
   "changed-meanwhile": { code: "changed-meanwhile", by: "oona", at: "2026-03-04T10:11:12Z" },

@@ -18,6 +18,8 @@ const WORDS: Words = {
   "signed-out": () => "You are signed out. Sign in again in another tab; what you typed stays here.",
   "not-allowed": (p) => `A ${p.role} cannot do this. Ask a technician or the lead.`,
   "other-origin": () => "This request came from another site and was refused. Open Birdcage by its own address.",
+  "other-person": () => "Somebody else is signed in here now. What you did waits in this browser until you are back.",
+  "other-bench": () => "This was done at the other bench, practice or the workshop's own. It waits until you are back there.",
   "bad-input": (p) => p.issues.map((i) => (i.path ? `${i.path}: ${i.message}` : i.message)).join("; "),
   "not-found": (p) => `This ${p.what} is not there any more. Go back and look again.`,
   "changed-meanwhile": (p) =>

@@ -10,7 +10,7 @@ export default async function ShopLayout({ children }: { children: ReactNode }) 
   const person = await pagePerson();
   const [onTrays, waits] = await Promise.all([trays(database()), openWaits(database())]);
   return (
-    <Frame person={{ name: person.name, role: person.role }} trays={onTrays} waits={waits} practice={inPractice()}>
+    <Frame person={{ id: person.id, name: person.name, role: person.role }} trays={onTrays} waits={waits} practice={inPractice()}>
       {children}
     </Frame>
   );

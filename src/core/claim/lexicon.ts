@@ -99,6 +99,10 @@ export function readClaim(claim: string, things: readonly Named[], lexicon: Lexi
   return out;
 }
 
+/** Whether the words complain of this place, by its name or by what they say of its kind. */
+export const claimNames = (claim: string, place: string, things: readonly Named[], lexicon: Lexicon = HOUSE_LEXICON): boolean =>
+  readClaim(claim, things, lexicon).some((c) => c.places.includes(place));
+
 /** One line an entry: "drift, wander = offset stick". */
 export const lexiconToText = (lexicon: Lexicon): string =>
   lexicon.map((e) => `${e.phrases.join(", ")} = ${e.outcome}${e.kind ? ` ${e.kind}` : ""}`).join("\n");

@@ -23,6 +23,39 @@ const worse = (a: Grade, b: Grade): Grade => (GRADES.indexOf(a) >= GRADES.indexO
 /** The verdict over several: fail if any fails, else untested if any is, else the worst. */
 export const worstGrade = (grades: readonly Grade[]): Grade => grades.reduce<Grade>(worse, "A");
 
+/** What a measure says of the part, gravest first: what no calibration can cure stands before what one may. */
+const GRAVEST = [
+  "noAnswer",
+  "deadHalves",
+  "stuckAtRest",
+  "jumps",
+  "stuckReleases",
+  "decision",
+  "rim.decision",
+  "restSpikes",
+  "restNoise",
+  "fullPull",
+  "largestStep",
+  "backtrack",
+  "chatter",
+  "firesWith",
+  "extra",
+  "reachMin",
+  "circularityError",
+  "safeDeadZone",
+  "restOffset",
+  "restValue",
+] as const;
+
+/** The worst reason first: by grade, then by what the measure says of the part. */
+export function worstFirst(reasons: readonly Reason[]): Reason[] {
+  const grave = (r: Reason) => {
+    const at = (GRAVEST as readonly string[]).indexOf(r.measure);
+    return at < 0 ? GRAVEST.length : at;
+  };
+  return [...reasons].sort((a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade) || grave(a) - grave(b));
+}
+
 class Judge {
   readonly reasons: Reason[] = [];
 

@@ -3,7 +3,7 @@ import { join } from "node:path";
 
 import { guideOf, type MendGuide } from "../profile/guide";
 import { profileSchema } from "../profile/profile";
-import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepReaching, type Target } from "./order";
+import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepReaching, type Target, taskKeys } from "./order";
 import { add, before, closedUnit, itemsOf, type WorkEvent, type WorkState } from "./work";
 
 /** The line of a work order, on the guides of every model that ships. */
@@ -77,10 +77,38 @@ describe.each(GUIDES)("%s", (_name, guide) => {
     const state = follow(guide, closedUnit(guide), { kind: "apart", step: first }, ["mend:1"]);
     const later = lineUp(guide, order, state);
     expect(later.find((s) => s.key === `apart:${first}`)!.done).toBe(true);
-    // of a unit that is open, only what is really apart goes back
-    expect(keys(later, "back")).toEqual([`back:${first}`]);
+    // what came apart first goes back last
+    expect(keys(later, "back").at(-1)).toBe(`back:${first}`);
     expect(minutesLeft(later)).toBeLessThan(minutesLeft(line));
     expect(minutesLeft(line)).toBe(line.reduce((sum, s) => sum + s.minutes, 0));
+  });
+
+  test("the line keeps its length and its steps from the first to the last, and never asks for one twice", () => {
+    let state = closedUnit(guide);
+    const tasks = taskKeys(guide, order);
+    const all = new Set(keys(line));
+    const look = () => {
+      const now = lineUp(guide, order, state);
+      expect(new Set(keys(now))).toEqual(all);
+      expect(keys(now)).toHaveLength(line.length);
+      return now;
+    };
+    const apart = keys(line, "apart").map((k) => k.slice("apart:".length));
+    for (const step of apart) {
+      state = follow(guide, state, { kind: "apart", step }, tasks);
+      look();
+    }
+    for (const task of tasks) state = follow(guide, state, { kind: "task", task }, tasks);
+    for (const step of [...apart].reverse()) {
+      const open = look().filter((s) => !s.done);
+      if (open[0]!.key === "gate:open")
+        state = follow(guide, state, { kind: "gate", gate: "open", recordingId: null, why: "by hand" }, tasks);
+      expect(look().find((s) => !s.done)!.key).toBe(`back:${step}`);
+      for (const item of itemsOf(guide.steps.find((s) => s.id === step)!))
+        state = follow(guide, state, { kind: "in", item }, tasks);
+      state = follow(guide, state, { kind: "back", step }, tasks);
+    }
+    expect(look().filter((s) => !s.done && s.phase === "back")).toEqual([]);
   });
 
   test("the items of a step are those that it frees, each once", () => {
@@ -96,9 +124,12 @@ describe("what a step warns of and asks", () => {
   const workStep = (over: Partial<Target>) =>
     lineUp(guide, body(guide, { targets: [target(guide, over)] }), closedUnit(guide)).find((s) => s.key === "mend:1")!;
 
-  test("something that cures or soaks comes with the caution for glue", () => {
-    expect(workStep({ waitMinutes: 60 }).hazards).toContain("glue");
-    expect(workStep({}).hazards).not.toContain("glue");
+  test("glue is warned of where something is glued, not where something only dries", () => {
+    expect(workStep({ waitMinutes: 60, tools: ["two-part glue"] }).hazards).toContain("glue");
+    expect(workStep({ what: "Pin and glue the post", waitMinutes: 60 }).hazards).toContain("glue");
+    const cleaned = workStep({ what: "Clean the contact surfaces", waitMinutes: 15, tools: ["swabs", "contact cleaner"] });
+    expect(cleaned.hazards).toEqual(["solvent"]);
+    expect(workStep({}).hazards).toEqual([]);
   });
   test("what the new part comes without is told where it is moved over", () =>
     expect(workStep({ movesOver: ["cap", "spring"] }).does).toBe("Move over from the old part: cap, spring."));

@@ -1,6 +1,7 @@
 import type { GuideStep, Hazard, MendGuide } from "../profile/guide";
 import { AGENTS, cleaningPlan, surfacesFor } from "./cleaning";
-import { before, itemsOf, lastFasteners, type WorkState } from "./work";
+import { placeName } from "../profile/profile";
+import { before, itemsOf, type WorkState } from "./work";
 
 /** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
 
@@ -75,6 +76,9 @@ export const taskKeys = (guide: MendGuide, body: OrderBody): string[] => [
   ...body.targets.map((t) => `mend:${t.key}`),
 ];
 
+const GLUES = /\b(glue|epoxy|adhesive|cement)/i;
+const SOLVENTS = /\b(cleaner|alcohol|solvent|remover)/i;
+
 const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [], items: [], minutes: 1 } as const;
 
 /**
@@ -133,15 +137,20 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       fragility: job ? 3 : 2,
       hazards: [
         ...(job && t.tools.some((x) => x.includes("iron")) ? (["iron", "fumes"] as const) : []),
-        ...(t.waitMinutes > 0 ? (["glue"] as const) : []),
+        ...(GLUES.test([t.what, ...t.tools].join(" ")) ? (["glue"] as const) : []),
+        ...(SOLVENTS.test(t.tools.join(" ")) ? (["solvent"] as const) : []),
       ],
       tools: t.tools,
       done: state.tasks.has(key),
     });
   }
-  const backs = [...state.apart].reverse();
-  const future = backs.length > 0 || allTasks ? [] : [...planned].reverse();
-  const last = lastFasteners(guide, state);
+  // what is not apart goes back before what is: it comes apart last, or is back already; so the line keeps its length
+  const notApart = planned.filter((s) => !apart.has(s.id)).reverse();
+  const backs = [
+    ...notApart.map((step) => ({ step, done: allTasks })),
+    ...[...state.apart].reverse().map((id) => ({ step: guide.steps.find((s) => s.id === id)!, done: false })),
+  ];
+  const last = backs.findLast(({ step }) => step.frees.fasteners.length > 0);
   const gateOpen: OrderStep = {
     ...plain,
     key: "gate:open",
@@ -152,29 +161,30 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     hazards: ["powered"],
     done: state.openGate !== null,
   };
-  const backStep = (s: GuideStep): OrderStep => ({
-    ...apartStep(s, false),
+  const backStep = (s: GuideStep, done: boolean): OrderStep => ({
+    ...apartStep(s, done),
     key: `back:${s.id}`,
     phase: "back",
     title: `Back: ${s.title.charAt(0).toLowerCase()}${s.title.slice(1)}`,
     does: s.back.does,
     minutes: s.back.minutes,
   });
-  for (const id of backs) {
-    if (id === last) line.push(gateOpen);
-    line.push(backStep(guide.steps.find((s) => s.id === id)!));
+  for (const back of backs) {
+    if (back === last) line.push(gateOpen);
+    line.push(backStep(back.step, back.done));
   }
-  if (backs.length && last === null) line.push(gateOpen);
-  if (future.length) {
-    const lastPlanned = future.findLast((s) => s.frees.fasteners.length > 0);
-    for (const s of future) {
-      if (s.id === lastPlanned?.id) line.push(gateOpen);
-      line.push(backStep(s));
-    }
-  }
+  if (backs.length && !last) line.push(gateOpen);
   for (const stick of body.calibrate) {
     const key = `calibrate:${stick}`;
-    line.push({ ...plain, key, phase: "work", title: `Calibrate: ${stick}`, does: "", minutes: 5, done: state.tasks.has(key) });
+    line.push({
+      ...plain,
+      key,
+      phase: "work",
+      title: `Calibrate the ${placeName({ id: stick })}`,
+      does: "",
+      minutes: 5,
+      done: state.tasks.has(key),
+    });
   }
   line.push({
     ...plain,

@@ -218,6 +218,12 @@ export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS): Ru
 export const placeName = (item: { id: string; name?: string | undefined }): string =>
   item.name ?? item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");
 
+/** Everything of a model that words can be about, with what it is called; functions are of one kind. */
+export const thingsOf = (profile: ModelProfile, revision: string | null): { id: string; kind: string; name: string }[] => [
+  ...controlsOf(profile, revision).map((c) => ({ id: c.id, kind: c.kind as string, name: placeName(c) })),
+  ...functionsOf(profile, revision).map((f) => ({ id: f.id, kind: "function", name: f.name })),
+];
+
 /** A model as a page draws it: its controls, functions and outline, without its inside, its parts and its guide. */
 export function outsideOf(profile: ModelProfile): ModelProfile {
   const { wiring: _wiring, slots: _slots, guide: _guide, ...outside } = profile;

@@ -1,54 +1,50 @@
 "use client";
 
-import { useRouter } from "next/navigation";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
+import { deedQueue, NOTHING_QUEUED } from "@/browser/deed-queue";
 import type { DeedInput, DeedName, Refusal, ValueOf } from "@/contract/deeds";
 
 type Outcome<D extends DeedName> = { ok: true; value: ValueOf<D> } | { ok: false; problem: Refusal };
 
-async function send<D extends DeedName>(deed: D, requestId: string, input: DeedInput<D>): Promise<Outcome<D>> {
-  try {
-    const response = await fetch(`/api/do/${deed}`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ requestId, input }),
-    });
-    return (await response.json()) as Outcome<D>;
-  } catch {
-    return { ok: false, problem: { code: "busy" } };
-  }
-}
+export type Refused<D extends DeedName = DeedName> = { deed: D; problem: Refusal; input: DeedInput<D> };
+
+export const useQueue = () => useSyncExternalStore(deedQueue.subscribe, deedQueue.snapshot, () => NOTHING_QUEUED);
 
 /**
- * Does a deed and shows the new state. While one runs a second call is ignored; a repeat of the same input after a
- * lost answer carries the same request id, so that it has one effect.
+ * Does deeds of a kind, one after another in the order of the hands. `pending` are the inputs that the page does not show yet, for
+ * rows that say "saving"; `refusals` say which input was refused and why, until the next act after all were answered. `run` answers
+ * null for what stands last in the queue already: a finger that hit twice.
  */
 export function useDeed<D extends DeedName>(deed: D) {
-  const router = useRouter();
-  const [running, setRunning] = useState(false);
-  const [problem, setProblem] = useState<Refusal | null>(null);
-  const busy = useRef(false);
-  const pending = useRef<{ key: string; id: string } | null>(null);
+  const { deeds } = useQueue();
+  const pending = useMemo(
+    () => deeds.filter((d) => d.deed === deed && d.state !== "refused").map((d) => d.input as DeedInput<D>),
+    [deeds, deed],
+  );
+  const [calls, setCalls] = useState(0);
+  const [refusals, setRefusals] = useState<readonly Refused<D>[]>([]);
+  const open = useRef(0);
+  const alive = useRef(true);
+  useEffect(() => {
+    alive.current = true;
+    return () => void (alive.current = false);
+  }, []);
 
   const run = useCallback(
     async (input: DeedInput<D>): Promise<Outcome<D> | null> => {
-      if (busy.current) return null;
-      busy.current = true;
-      setRunning(true);
-      setProblem(null);
-      const key = JSON.stringify(input);
-      if (pending.current?.key !== key) pending.current = { key, id: crypto.randomUUID() };
-      const outcome = await send(deed, pending.current.id, input);
-      // a lost answer may have been done: keep the id, so that trying again does not do it twice
-      if (outcome.ok || outcome.problem.code !== "busy") pending.current = null;
-      busy.current = false;
-      setRunning(false);
-      if (outcome.ok) router.refresh();
-      else setProblem(outcome.problem);
+      const asked = deedQueue.add(deed, input, () => alive.current);
+      if (!asked) return null;
+      // quick hands go on while earlier answers are on their way: what was refused of those stays to be read
+      if (open.current === 0) setRefusals([]);
+      setCalls((open.current += 1));
+      const outcome = (await asked) as Outcome<D>;
+      setCalls((open.current -= 1));
+      if (!outcome.ok) setRefusals((all) => [...all, { deed, problem: outcome.problem, input }]);
       return outcome;
     },
-    [deed, router],
+    [deed],
   );
-  return { run, running, problem, clear: () => setProblem(null) };
+  const clear = useCallback(() => setRefusals([]), []);
+  return { run, running: calls > 0, pending, problem: refusals.at(-1)?.problem ?? null, refusals, clear };
 }

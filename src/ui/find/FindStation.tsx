@@ -18,6 +18,7 @@ import type { FaultView, UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
@@ -114,6 +115,7 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
           {view.faults.map((f) => (
             <Fault key={f.id} fault={f} view={view} role={role} canWork={canWork} />
           ))}
+          <SavingFaults view={view} />
         </section>
       </Box>
       {canWork && <NameFault view={view} place={place} onPlace={setPlace} />}
@@ -253,6 +255,21 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
   );
 }
 
+/** Faults that were named and are on their way. */
+function SavingFaults({ view }: { view: UnitView }) {
+  const { pending } = useDeed("fault.add");
+  return pending
+    .filter((p) => p.unitId === view.unit.id && !view.faults.some((f) => f.place === p.place && f.kind === p.kind))
+    .map((p) => (
+      <Box key={`${p.place} ${p.kind}`} sx={{ py: 1.2, borderBottom: 1, borderColor: "divider", fontWeight: 700 }}>
+        {placeWords(p.place)}: {p.kind}
+        <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
+          , saving
+        </Box>
+      </Box>
+    ));
+}
+
 function NameFault({ view, place, onPlace }: { view: UnitView; place: string; onPlace: (id: string) => void }) {
   const { unit, profile } = view;
   const add = useDeed("fault.add");
@@ -260,21 +277,24 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
   const [words, setWords] = useState("");
   const [claimed, setClaimed] = useState(false);
   const [when, setWhen] = useState<FaultView["foundWhen"]>(view.mends.some((m) => m.opened) ? "opened" : "test");
+  // the form is free for the next fault at once; what was refused comes back into it as long as nothing new is there
   const save = async () => {
+    setKind("");
+    setWords("");
+    setClaimed(false);
     const done = await add.run({
       unitId: unit.id,
       place,
       kind,
       words,
       foundWhen: when,
-      claimed,
+      ...(claimed ? { claimed } : {}),
       measure: null,
       recordingId: null,
     });
-    if (!done?.ok) return;
-    setKind("");
-    setWords("");
-    setClaimed(false);
+    if (done === null || done.ok) return;
+    setKind((now) => now || kind);
+    setWords((now) => now || words);
   };
   return (
     <Form onSend={save} sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}>
@@ -313,13 +333,13 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
       <TextField label="In words" value={words} onChange={(e) => setWords(e.target.value)} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <FormControlLabel
         control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />}
-        label="The claim named it"
+        label="The claim meant this, in other words"
       />
       <Box sx={{ gridColumn: "1 / -1" }}>
-        <Button type="submit" variant="contained" disabled={add.running}>
+        <Button type="submit" variant="contained">
           Name the fault
         </Button>
-        <Problem problem={add.problem} />
+        <Refusals refusals={add.refusals} />
       </Box>
     </Form>
   );

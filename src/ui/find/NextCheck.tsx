@@ -11,7 +11,7 @@ import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/service/find-view";
 import { checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/text/find";
 import { percent } from "@/text/measures";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
@@ -73,11 +73,13 @@ function OneCheck({
   const { check } = proposal;
   const point = wiring.points.find((p) => p.id === check.target);
   const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
+  const target = check.kind === "test" || point ? check.target : check.id;
+  const saving = observe.pending.findLast((p) => p.unitId === unitId && p.target === target);
   const record = (outcome: string, figure: number | null = null) =>
     void observe.run({
       unitId,
       kind: check.kind === "test" ? "function" : point ? "point" : "check",
-      target: check.kind === "test" || point ? check.target : check.id,
+      target,
       outcome,
       value: figure,
       note: "",
@@ -105,7 +107,7 @@ function OneCheck({
           }}
         >
           <NumberField label={point.name} unit={point.quantity === "volts" ? "V" : "Ω"} value={value} onChange={setValue} />
-          <Button type="submit" variant="contained" disabled={readFigure(value) === null || observe.running}>
+          <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
             Keep the figure
           </Button>
         </Form>
@@ -116,7 +118,6 @@ function OneCheck({
             {canWork && !point && (
               <Button
                 variant={lead ? "contained" : "outlined"}
-                disabled={observe.running}
                 onClick={() => record(o.code)}
                 aria-label={`${checkWords(check, wiring, nameOf)}: ${outcomeWords(o.code)}`}
               >
@@ -130,12 +131,17 @@ function OneCheck({
           </Box>
         ))}
         {check.kind === "test" && canWork && (
-          <Button variant="outlined" disabled={observe.running} onClick={() => record("intermittent")}>
+          <Button variant="outlined" onClick={() => record("intermittent")}>
             {OUTCOME_WORDS.intermittent}
           </Button>
         )}
       </Box>
-      <Problem problem={observe.problem} />
+      {saving && (
+        <Typography role="status" color="text.secondary">
+          {outcomeWords(saving.outcome)}, saving
+        </Typography>
+      )}
+      <Refusals refusals={observe.refusals} />
     </>
   );
 }

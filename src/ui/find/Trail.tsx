@@ -18,6 +18,7 @@ import type { FindView, FragmentView, HalvingView, TryView } from "@/service/fin
 import { ACTION_WORDS, CURE_WORDS, outcomeWords, PAIR_WORDS, PLACE_WORDS, TRY_WORDS } from "@/text/find";
 import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
@@ -102,12 +103,12 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
               </option>
             ))}
           </NativeSelect>
-          <Button type="submit" variant="outlined" disabled={!at || observe.running}>
+          <Button type="submit" variant="outlined" disabled={!at}>
             Write it down
           </Button>
         </Form>
       )}
-      <Problem problem={observe.problem ?? withdraw.problem} />
+      <Refusals refusals={[...observe.refusals, ...withdraw.refusals]} />
     </Box>
   );
 }
@@ -139,9 +140,10 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
           onSend={() => {
             if (!at || !expects.trim()) return;
+            setExpects("");
             void add
               .run({ unitId, suspect: at, action, expects, what: `${ACTION_WORDS[action]} the ${partName(wiring, at)}` })
-              .then((done) => done?.ok && setExpects(""));
+              .then((done) => done?.ok === false && setExpects((now) => now || expects));
           }}
         >
           <PartSelect wiring={wiring} label="Suspect" value={at} onChange={setSuspect} />
@@ -158,7 +160,7 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
             onChange={(e) => setExpects(e.target.value)}
             sx={{ minWidth: 220 }}
           />
-          <Button type="submit" variant="outlined" disabled={!at || !expects.trim() || add.running}>
+          <Button type="submit" variant="outlined" disabled={!at || !expects.trim()}>
             Log the try
           </Button>
         </Form>
@@ -168,7 +170,7 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
           This treatment of the {partName(wiring, at)} failed before (try {failed[0]!.number}), and nothing new was seen since.
         </Alert>
       )}
-      <Problem problem={add.problem} />
+      <Refusals refusals={add.refusals} />
     </Box>
   );
 }
@@ -241,21 +243,23 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
           onSend={() => {
             if (!what.trim() || !foundAt.trim()) return;
+            setWhat("");
+            setFoundAt("");
             void add.run({ unitId, what, foundAt }).then((done) => {
-              if (!done?.ok) return;
-              setWhat("");
-              setFoundAt("");
+              if (done === null || done.ok) return;
+              setWhat((now) => now || what);
+              setFoundAt((now) => now || foundAt);
             });
           }}
         >
           <TextField label="Piece" value={what} onChange={(e) => setWhat(e.target.value)} sx={{ minWidth: 220 }} />
           <TextField label="Found at" value={foundAt} onChange={(e) => setFoundAt(e.target.value)} />
-          <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim() || add.running}>
+          <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim()}>
             Number it
           </Button>
         </Form>
       )}
-      <Problem problem={add.problem} />
+      <Refusals refusals={add.refusals} />
     </Box>
   );
 }
@@ -277,7 +281,7 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           <PartSelect wiring={wiring} label="It is from" value={from} onChange={setFrom} />
           <Button
             variant="outlined"
-            disabled={!from || match.running}
+            disabled={!from}
             onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: from, explained: "" })}
           >
             Match it

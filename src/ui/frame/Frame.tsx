@@ -14,18 +14,21 @@ import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { type ReactNode, useRef, useState } from "react";
 
+import { deedQueue } from "@/browser/deed-queue";
 import type { Role } from "@/contract/deeds";
 import type { TrayCard } from "@/service/views";
 import type { WaitView } from "@/service/waits";
 import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
+import { useQueue } from "@/ui/deed/useDeed";
 import { useKeys, useScanner } from "./keys";
 import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
+import { QueueNotice, Saving } from "./QueueNotice";
 
 type Props = {
-  person: { name: string; role: Role };
+  person: { id: string; name: string; role: Role };
   trays: TrayCard[];
   waits: WaitView[];
   practice: boolean;
@@ -112,6 +115,7 @@ export function Frame({ person, trays, waits, practice, children }: Props) {
               Take in
             </Button>
           )}
+          <Saving />
           <SchemeToggle />
           <Tooltip title="Keys and help (?)">
             <IconButton aria-label="Keys and help" onClick={() => setHelp(true)}>
@@ -123,6 +127,7 @@ export function Frame({ person, trays, waits, practice, children }: Props) {
       </Box>
       <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
         <OutboxNotice />
+        <QueueNotice person={person} practice={practice} />
         {children}
       </Box>
       <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />
@@ -169,7 +174,15 @@ function SchemeToggle() {
 
 function PersonMenu({ person }: { person: Props["person"] }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [leaving, setLeaving] = useState(false);
+  const { deeds } = useQueue();
+  const waiting = deeds.filter((d) => d.state === "waiting" && d.by.id === person.id).length;
+  /** What waits is saved first; who asks twice leaves at once, and it goes out when they are back. */
   const signOut = async () => {
+    if (!leaving) {
+      setLeaving(true);
+      await deedQueue.drained();
+    }
     await fetch("/api/sign-out", { method: "POST" });
     window.location.assign("/sign-in");
   };
@@ -212,7 +225,9 @@ function PersonMenu({ person }: { person: Props["person"] }) {
         <MenuItem component={Link} href="/labels" onClick={close}>
           Labels
         </MenuItem>
-        <MenuItem onClick={signOut}>Sign out</MenuItem>
+        <MenuItem onClick={signOut}>
+          {leaving && waiting > 0 ? `Saving ${waiting} first. Sign out all the same` : "Sign out"}
+        </MenuItem>
       </Menu>
     </>
   );

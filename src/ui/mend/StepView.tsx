@@ -10,6 +10,7 @@ import { useRouter } from "next/navigation";
 
 import { takePicture } from "@/browser/camera";
 import { canSpeak, hush, speak } from "@/browser/speech";
+import type { DeedInput } from "@/contract/deeds";
 import type { UnitParts } from "@/service/needs";
 import type { TipView } from "@/service/tips";
 import type { OrderView } from "@/service/order-view";
@@ -17,6 +18,7 @@ import { CAUTIONS, CHECK_WORDS } from "@/text/mend";
 import { toolName } from "@/core/mend/tools";
 import { parseAmount } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
@@ -25,6 +27,7 @@ import { CleanDetail } from "./CleanDetail";
 import { ItemList } from "./ItemList";
 import { ProblemDialog } from "./ProblemDialog";
 import { Kbd } from "@/ui/frame/Help";
+import { useStopwatch } from "@/ui/protocol/useBenchTools";
 
 type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
@@ -44,7 +47,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const router = useRouter();
   const work = useDeed("work.do");
   const undo = useDeed("work.undo");
-  const { line } = order;
+  const now = shownOrder(order, work.pending);
+  const { line } = now;
   const current = line.findIndex((s) => !s.done);
   const [looking, setLooking] = useState<string | null>(null);
   const [marked, setMarked] = useState(0);
@@ -55,18 +59,15 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const [part, setPart] = useState("");
   const [cost, setCost] = useState("");
   const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
-  const shownSince = useRef<{ key: string; at: number }>({ key: "", at: 0 });
   const file = useRef<HTMLInputElement>(null);
   const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
   const at = found >= 0 ? found : current >= 0 ? current : line.length - 1;
   const step = line[at]!;
   const isCurrent = at === current;
-  useEffect(() => {
-    if (shownSince.current.key !== step.key) shownSince.current = { key: step.key, at: Date.now() };
-    return hush;
-  }, [step.key]);
+  useEffect(() => hush, [step.key]);
+  const took = useStopwatch(step.key);
 
-  const items = order.items.filter((i) => step.items.includes(i.id));
+  const items = now.items.filter((i) => step.items.includes(i.id));
   const look = (to: number) => {
     setLooking(line[Math.min(line.length - 1, Math.max(0, to))]!.key);
     setMarked(0);
@@ -74,8 +75,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     work.clear();
   };
   const finish = async () => {
-    if (!canWork || step.done || work.running || (cost !== "" && parseAmount(cost) === null)) return;
-    const tookMs = shownSince.current.key === step.key ? Math.min(14_400_000, Date.now() - shownSince.current.at) : null;
+    if (!canWork || step.done || (cost !== "" && parseAmount(cost) === null)) return;
+    const tookMs = Math.min(14_400_000, took());
     const event =
       step.phase === "apart"
         ? ({ kind: "apart", step: step.step!.id } as const)
@@ -85,7 +86,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             ? ({ kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const)
             : ({ kind: "task", task: step.key } as const);
     const [batchId, slot] = piece.split(" ");
-    const done = await work.run({
+    const typed = { why, piece, part, cost };
+    const asked = work.run({
       orderId: order.id,
       event,
       tookMs,
@@ -93,7 +95,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       part: piece ? "" : part,
       partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
     });
-    if (!done?.ok) return;
+    // the next step stands there at once; what is refused leads back to its step with what was typed
     setLooking(null);
     setMarked(0);
     setWhy("");
@@ -101,7 +103,15 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     setPart("");
     setCost("");
     setPicture("none");
-    if (done.value.done) router.push(`/units/${unit.tag}`);
+    const done = await asked;
+    if (done === null) return;
+    if (!done.ok) {
+      setLooking(step.key);
+      setWhy(typed.why);
+      setPiece(typed.piece);
+      setPart(typed.part);
+      setCost(typed.cost);
+    } else if (done.value.done) router.push(`/units/${unit.tag}`);
   };
   const mark = (id: string, state: "in" | "out" | "explained") =>
     void work.run({
@@ -109,11 +119,14 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       event: state === "out" ? { kind: "in", item: id } : { kind: "out", item: id },
       tookMs: null,
     });
+  /** The marked piece goes back, or the next one that is still out; one press too many takes nothing out again. */
   const tick = () => {
-    const item = items[marked];
-    if (!canWork || !item || step.phase !== "back") return;
-    mark(item.id, item.state);
-    setMarked((m) => Math.min(items.length - 1, m + 1));
+    if (!canWork || step.phase !== "back" || step.done) return;
+    const still = items.map((i, n) => ({ i, n })).filter(({ i }) => i.state === "out");
+    const next = still.find(({ n }) => n >= marked) ?? still[0];
+    if (!next) return;
+    mark(next.i.id, "out");
+    setMarked(still.find(({ n }) => n > next.n)?.n ?? next.n);
   };
   const keep = async (blob: Blob) => {
     const query = new URLSearchParams({ unit: unit.id, caption: step.title.slice(0, 120), step: step.key });
@@ -132,13 +145,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     }
   };
   const takeBack = async () => {
-    if (!canWork || order.begun === 0) return;
+    if (!canWork || (order.begun === 0 && work.pending.length === 0)) return;
     work.clear();
     if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
   };
   const aloud = () => speak([step.title, ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", step.does].join(". "));
   const run = (act: Act) => {
-    if (asking || keysOpen) return;
+    if (asking) return;
     if (act === "done") void finish();
     else if (act === "next") look(at + 1);
     else if (act === "back") look(at - 1);
@@ -399,12 +412,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         )}
       </Box>
       {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
-      <Problem problem={work.problem ?? undo.problem} />
+      <Refusals refusals={[...work.refusals, ...undo.refusals]} />
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
         <Button
           variant="contained"
           size="large"
-          disabled={!canWork || step.done || work.running}
+          disabled={!canWork || step.done}
           onClick={() => void finish()}
           sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
         >
@@ -419,7 +432,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         </Button>
         {canWork && (
           <>
-            <Button size="large" sx={GAP} onClick={() => void takeBack()} disabled={order.begun === 0 || undo.running}>
+            <Button
+              size="large"
+              sx={GAP}
+              onClick={() => void takeBack()}
+              disabled={order.begun === 0 && work.pending.length === 0}
+            >
               Undo <Kbd>{keyName(bound.keys.undo)}</Kbd>
             </Button>
             <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
@@ -458,6 +476,30 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       />
     </Box>
   );
+}
+
+/** The order as it will stand once what is on its way is done: steps and pieces show at once. */
+function shownOrder(order: OrderView, pending: readonly DeedInput<"work.do">[]): Pick<OrderView, "line" | "items"> {
+  const mine = pending.filter((p) => p.orderId === order.id).map((p) => p.event);
+  if (mine.length === 0) return order;
+  const keys = new Set(
+    mine.map((e) =>
+      e.kind === "apart" || e.kind === "back"
+        ? `${e.kind}:${e.step}`
+        : e.kind === "task"
+          ? e.task
+          : e.kind === "gate"
+            ? `gate:${e.gate}`
+            : "",
+    ),
+  );
+  return {
+    line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)),
+    items: order.items.map((i) => {
+      const moved = mine.findLast((e) => (e.kind === "in" || e.kind === "out") && e.item === i.id);
+      return moved ? { ...i, state: moved.kind === "in" ? "in" : "out" } : i;
+    }),
+  };
 }
 
 /** The revision is often known only once the shell is open; the branch follows it. */

@@ -16,7 +16,7 @@ import { SimulatedPiece } from "@/core/simulate/pieces";
 import type { BatchView } from "@/service/batches";
 import { instrumentProblemText } from "@/text/bench";
 import { findingText, TELL_WORDS } from "@/text/parts";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
@@ -27,7 +27,7 @@ const PEDAL = "birdcage-pedal";
 const keyName = (key: string) => (key === " " ? "space" : key.toLowerCase());
 
 /** The key or pedal that takes a reading: any key can be bound, and the choice stays with this machine. */
-function usePedal(act: () => void, waits: boolean) {
+function usePedal(act: () => void) {
   const [key, setKey] = useState(" ");
   const [binding, setBinding] = useState(false);
   const latest = useRef(act);
@@ -49,13 +49,13 @@ function usePedal(act: () => void, waits: boolean) {
         return setBinding(false);
       }
       const inField = e.target instanceof HTMLElement && e.target.matches("input, textarea, select, button, a, [role=combobox]");
-      if (waits || inField || e.key !== key || e.repeat) return;
+      if (inField || e.key !== key || e.repeat) return;
       e.preventDefault();
       latest.current();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [binding, key, waits]);
+  }, [binding, key]);
   return { key, binding, bind: () => setBinding(true) };
 }
 
@@ -66,7 +66,10 @@ const EMPTY: Fields = { a: "", b: "", thickness: "", feel: "", tells: [], looked
 export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   const deed = useDeed("batch.read");
   const check = part.check!;
-  const next = Math.max(0, ...view.readings.map((r) => r.number)) + 1;
+  const saving = deed.pending.filter((p) => p.batchId === view.batch.id);
+  const taken = new Set([...view.readings, ...saving].map((r) => r.number));
+  let next = 1; // a piece that was refused is asked for again
+  while (taken.has(next)) next++;
   const [v, setV] = useState<Fields>(EMPTY);
   const [trouble, setTrouble] = useState<string | null>(null);
   const seed = [...view.batch.code].reduce((s, c) => s * 31 + c.charCodeAt(0), 7) % 100_000;
@@ -90,7 +93,8 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   };
   const send = async (f: Fields) => {
     const ohm = (t: string) => (t === "open" ? null : readFigure(t));
-    const done = await deed.run({
+    setV(EMPTY);
+    await deed.run({
       batchId: view.batch.id,
       number: next,
       reading: {
@@ -102,7 +106,6 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       instrument: tools.label,
       tookMs: Math.min(3_600_000, took()),
     });
-    if (done?.ok) setV(EMPTY);
   };
   const lacks = (f: Fields): Quantity | "eyes" | null =>
     asksOhms && (!f.a || !f.b)
@@ -115,7 +118,7 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   /** One press: the next figure; when nothing is left to measure, the piece is kept. */
   const press = async () => {
     const missing = lacks(v);
-    if (missing === null) return send(v);
+    if (missing === null) return void send(v);
     if (missing === "eyes") return setTrouble("Mark the feel, and that the tell-tales were looked at.");
     const meter = meterFor();
     if (!meter) return setTrouble("Type the figure, or choose a meter.");
@@ -130,9 +133,16 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
     const figure = got.ok ? String(got.value) : "open";
     const f: Fields = missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
     setV(f);
-    if (lacks(f) === null) await send(f);
+    if (lacks(f) === null) void send(f);
   };
-  const pedal = usePedal(() => void press(), deed.running);
+  const reading = useRef(false);
+  /** While the meter is being asked another press is the same one. */
+  const once = async () => {
+    if (reading.current) return;
+    reading.current = true;
+    await press().finally(() => (reading.current = false));
+  };
+  const pedal = usePedal(() => void once());
   const last = view.readings.at(-1);
   if (next > view.batch.pieces) return <Typography color="text.secondary">Every piece was measured.</Typography>;
   return (
@@ -152,6 +162,9 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
         <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
           Piece {next}
         </Typography>
+        {saving.length > 0 && (
+          <span>{saving.length === 1 ? `piece ${saving[0]!.number}, saving` : `${saving.length} pieces, saving`}</span>
+        )}
         {last && (
           <span role="status" aria-label="Last piece">
             piece {last.number} {last.verdict}
@@ -231,11 +244,11 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
         {tools.kind !== "typed" && (
-          <Button variant="contained" size="large" disabled={deed.running} onClick={() => void press()}>
+          <Button variant="contained" size="large" onClick={() => void once()}>
             Read ({keyName(pedal.key)})
           </Button>
         )}
-        <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"} disabled={deed.running}>
+        <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"}>
           Keep this piece
         </Button>
         <Button size="small" onClick={pedal.bind}>
@@ -247,7 +260,7 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
           {trouble ?? tools.problem}
         </Alert>
       )}
-      <Problem problem={deed.problem} />
+      <Refusals refusals={deed.refusals} />
     </Form>
   );
 }

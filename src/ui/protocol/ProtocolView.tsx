@@ -28,7 +28,7 @@ import type { UnitView } from "@/service/views";
 import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, PURPOSE_NAMES } from "@/text/bench";
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
@@ -60,8 +60,13 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
   const { unit } = view;
   const router = useRouter();
   const base = `/units/${unit.tag}/test/bench?for=${purpose}`;
+  const saving = useDeed("function.check").pending.filter((p) => p.unitId === unit.id);
   const facts: ProtocolFacts = {
-    checks: view.checks,
+    // what is on its way counts already, so that quick hands are led on
+    checks: [
+      ...view.checks.filter((c) => !saving.some((p) => p.functionId === c.functionId)),
+      ...saving.map((p) => ({ functionId: p.functionId, result: p.result, at: new Date().toISOString() })),
+    ],
     readings,
     recordings: view.recordings,
     since: purpose === "proof" ? (view.mends.at(-1)?.at ?? null) : null,
@@ -266,17 +271,17 @@ function StepWork({
     });
     if (done?.ok && done.value.verdict === "pass") onNext();
   };
-  const answer = async (result: CheckResult) => {
-    const done = await check.run({ unitId: unit.id, functionId: step.functionId!, result, note: "", tookMs: took() });
-    if (done?.ok && result !== "fail") onNext();
+  const answer = (result: CheckResult) => {
+    void check.run({ unitId: unit.id, functionId: step.functionId!, result, note: "", tookMs: took() });
+    if (result !== "fail") onNext();
   };
   useKeys(
     step.functionId && canWork
       ? {
-          y: () => void answer("pass"),
-          x: () => void answer("fail"),
-          "-": () => void answer("not-fitted"),
-          u: () => void answer("not-tested"),
+          y: () => answer("pass"),
+          x: () => answer("fail"),
+          "-": () => answer("not-fitted"),
+          u: () => answer("not-tested"),
         }
       : {},
   );
@@ -338,7 +343,7 @@ function StepWork({
           </>
         )
       )}
-      <Problem problem={take.problem ?? check.problem} />
+      <Refusals refusals={[...take.refusals, ...check.refusals]} />
       {step.functionId && canWork && (
         <Box sx={{ mt: 2, pt: 1.5, borderTop: 1, borderColor: "divider" }}>
           <Typography color="text.secondary" sx={{ mb: 0.8 }}>
@@ -357,8 +362,7 @@ function StepWork({
                 key={result}
                 variant={step.method === "prompt" && result === "pass" ? "contained" : "outlined"}
                 size="large"
-                disabled={check.running}
-                onClick={() => void answer(result)}
+                onClick={() => answer(result)}
                 startIcon={<StateMark state={stateOfCheck(result)} size={14} />}
               >
                 {capital(CHECK_NAMES[result])}

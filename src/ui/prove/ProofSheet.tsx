@@ -9,7 +9,7 @@ import type { ProofResult } from "@/core/prove/proof";
 import type { ProofLine, UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { chargeText, PROOF_RESULT_WORDS, proofWhyText, proofWords } from "@/text/release";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Form } from "@/ui/fields/Form";
@@ -32,10 +32,11 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
   const deed = useDeed("proof.answer");
   const list = useRef<HTMLDivElement>(null);
   const done = view.proofSheet.filter((l) => stateOf(l) === "pass").length;
-  const answer = async (key: string, result: ProofResult, value: number | null, i: number) => {
-    const outcome = await deed.run({ unitId: unit.id, key, result, value });
-    if (outcome?.ok) list.current?.querySelectorAll<HTMLElement>("[data-proof]")[i + 1]?.focus();
+  const answer = (key: string, result: ProofResult, value: number | null, i: number) => {
+    void deed.run({ unitId: unit.id, key, result, value });
+    list.current?.querySelectorAll<HTMLElement>("[data-proof]")[i + 1]?.focus();
   };
+  const savingOf = (key: string) => deed.pending.findLast((p) => p.unitId === unit.id && p.key === key) ?? null;
   return (
     <Box component="section" aria-label="Proof sheet" sx={{ my: 2 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
@@ -51,26 +52,31 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
           </Typography>
         )}
       </Box>
-      <Problem problem={deed.problem} />
+      <Refusals refusals={deed.refusals} />
       <div ref={list}>
         {view.proofSheet.map((l, i) => {
           const words = proofWords(l.key);
-          const state = stateOf(l);
-          const said = l.answer
-            ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? ": before the last work, do it again" : ""}`
-            : "not done";
+          const saving = savingOf(l.key);
+          // a charge is judged by the server: until then it is read, not passed
+          const judged = saving !== null && l.key !== "storage";
+          const state: ShownState = judged ? STATE[saving.result] : stateOf(l);
+          const said = saving
+            ? `${judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null)}, saving`
+            : l.answer
+              ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? ": before the last work, do it again" : ""}`
+              : "not done";
           return (
             <Box
               key={l.key}
               data-proof={l.key}
               tabIndex={canWork ? 0 : undefined}
-              aria-label={`${words.name}: ${state === "untested" ? "not done" : PROOF_RESULT_WORDS[l.answer!.result]}`}
+              aria-label={`${words.name}: ${judged ? `${PROOF_RESULT_WORDS[saving.result]}, saving` : state === "untested" ? "not done" : PROOF_RESULT_WORDS[l.answer!.result]}`}
               onKeyDown={(e) => {
                 const hit = KEYS.find(([key]) => key === e.key);
                 if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
                 e.preventDefault();
                 e.stopPropagation();
-                void answer(l.key, hit[1], null, i);
+                answer(l.key, hit[1], null, i);
               }}
               sx={{
                 display: "grid",
@@ -94,14 +100,14 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
                   <Charge
                     from={settings.prove.storageFrom}
                     to={settings.prove.storageTo}
-                    onRead={(share) => void answer("storage", "pass", share, i)}
+                    onRead={(share) => answer("storage", "pass", share, i)}
                   />
                 ) : (
                   <AnswerKeys
                     name={words.name}
                     answers={ANSWERS}
-                    given={state === "untested" ? null : (l.answer?.result ?? null)}
-                    onGive={(result) => void answer(l.key, result, null, i)}
+                    given={judged ? saving.result : state === "untested" ? null : (l.answer?.result ?? null)}
+                    onGive={(result) => answer(l.key, result, null, i)}
                   />
                 ))}
             </Box>

@@ -7,7 +7,7 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useState } from "react";
 
-import type { Grade, Reason } from "@/core/grade/grade";
+import { type Grade, type Reason, worstFirst } from "@/core/grade/grade";
 import { controlsOf, type ModelProfile, placeName, rulesOf } from "@/core/profile/profile";
 import type { Plots } from "@/core/plots/plots";
 import type { QuickControl } from "@/core/quicklook/quick-look";
@@ -23,7 +23,7 @@ import { spreadWords } from "@/ui/protocol/ReadingResult";
 import { RimMap } from "@/ui/test/RimMap";
 import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/text/words";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Kbd } from "@/ui/frame/Help";
 import { useKeys } from "@/ui/frame/keys";
@@ -84,9 +84,11 @@ export function Result(props: Props) {
   const states = Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(c.id))]));
 
   const addFault = useDeed("fault.add");
+  const isSaving = (place: string, measure: string) =>
+    addFault.pending.some((p) => p.unitId === unitId && p.place === place && p.measure === measure);
   const isNamed = (place: string, measure: string) =>
-    faults.some((f) => f.place === place && f.measure === measure && f.status === "open");
-  const failing = (result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B");
+    faults.some((f) => f.place === place && f.measure === measure && f.status === "open") || isSaving(place, measure);
+  const failing = worstFirst((result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B"));
   const nextToName = failing.find((r) => !isNamed(selected.id, r.measure));
   const nameIt = (r: Reason | undefined) => {
     if (!r || !canName) return;
@@ -96,7 +98,6 @@ export function Result(props: Props) {
       kind: measureName(r.measure),
       words: reasonText(r),
       foundWhen: props.foundWhen,
-      claimed: false,
       measure: r.measure,
       recordingId: recording.id,
     });
@@ -218,14 +219,15 @@ export function Result(props: Props) {
                 <StateMark state={stateOfGrade(r.grade)} size={14} />
                 <span>{reasonText(r)}</span>
                 {isNamed(selected.id, r.measure) ? (
-                  <Typography color="text.secondary">named as a fault</Typography>
+                  <Typography color="text.secondary">
+                    {isSaving(selected.id, r.measure) ? "saving as a fault" : "named as a fault"}
+                  </Typography>
                 ) : (
                   canName && (
                     <Button
                       size="small"
                       variant={r === nextToName ? "contained" : "outlined"}
                       onClick={() => nameIt(r)}
-                      disabled={addFault.running}
                       sx={{ minHeight: 34 }}
                     >
                       Name as fault{" "}
@@ -241,7 +243,7 @@ export function Result(props: Props) {
             ))}
           </Box>
         )}
-        <Problem problem={addFault.problem} />
+        <Refusals refusals={addFault.refusals} />
         {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
         {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
         {measured && !result && <Typography>Not tested: the recording has no column for this control.</Typography>}

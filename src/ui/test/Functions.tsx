@@ -9,7 +9,7 @@ import type { CheckResult } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
-import { Problem } from "@/ui/deed/Problem";
+import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Kbd } from "@/ui/frame/Help";
@@ -32,12 +32,13 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
   const functions = functionsOf(profile, unit.revision);
   if (functions.length === 0) return null;
   const lastMend = view.mends.at(-1)?.at ?? null;
-  const done = functions.filter((f) => view.checks.some((c) => c.functionId === f.id && c.result !== "not-tested")).length;
-
-  const answer = async (functionId: string, result: CheckResult, i: number) => {
-    await check.run({ unitId: unit.id, functionId, result, note: "" });
+  const answer = (functionId: string, result: CheckResult, i: number) => {
+    void check.run({ unitId: unit.id, functionId, result, note: "" });
     list.current?.querySelectorAll<HTMLElement>("[data-function]")[i + 1]?.focus();
   };
+  const savingOf = (id: string) => check.pending.findLast((p) => p.unitId === unit.id && p.functionId === id)?.result ?? null;
+  const resultOf = (id: string) => view.checks.find((c) => c.functionId === id)?.result ?? null;
+  const done = functions.filter((f) => (savingOf(f.id) ?? resultOf(f.id) ?? "not-tested") !== "not-tested").length;
   return (
     <Box component="section" aria-label="Functions" sx={{ mt: 2.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
@@ -53,23 +54,25 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
           On a row: <Kbd>y</Kbd> pass <Kbd>x</Kbd> fail <Kbd>u</Kbd> not tested <Kbd>-</Kbd> not fitted
         </Typography>
       )}
-      <Problem problem={check.problem} />
+      <Refusals refusals={check.refusals} />
       <div ref={list}>
         {functions.map((f, i) => {
           const c = view.checks.find((x) => x.functionId === f.id);
+          const saving = savingOf(f.id);
+          const result = saving ?? c?.result ?? null;
           const stale = c && lastMend !== null && c.at <= lastMend && c.result !== "not-fitted";
           return (
             <Box
               key={f.id}
               data-function={f.id}
               tabIndex={canWork ? 0 : undefined}
-              aria-label={`${f.name}: ${c ? CHECK_NAMES[c.result] : "not tested"}`}
+              aria-label={`${f.name}: ${result ? CHECK_NAMES[result] : "not tested"}${saving ? ", saving" : ""}`}
               onKeyDown={(e) => {
                 const hit = KEYS.find(([key]) => key === e.key);
                 if (!hit || !canWork || e.target !== e.currentTarget) return;
                 e.preventDefault();
                 e.stopPropagation();
-                void answer(f.id, hit[1], i);
+                answer(f.id, hit[1], i);
               }}
               sx={{
                 display: "grid",
@@ -81,22 +84,19 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                 borderColor: "divider",
               }}
             >
-              <StateMark state={c ? stateOfCheck(c.result) : "untested"} />
+              <StateMark state={result ? stateOfCheck(result) : "untested"} />
               <Box sx={{ lineHeight: 1.2 }}>
                 {f.name}
                 <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
-                  {c
-                    ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}`
-                    : "not tested"}
+                  {saving
+                    ? `${CHECK_NAMES[saving]}, saving`
+                    : c
+                      ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}`
+                      : "not tested"}
                 </Box>
               </Box>
               {canWork && (
-                <AnswerKeys
-                  name={f.name}
-                  answers={ANSWERS}
-                  given={c?.result ?? null}
-                  onGive={(result) => void answer(f.id, result, i)}
-                />
+                <AnswerKeys name={f.name} answers={ANSWERS} given={result} onGive={(given) => answer(f.id, given, i)} />
               )}
             </Box>
           );

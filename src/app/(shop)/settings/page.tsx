@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 
 import { database } from "@/db/connection";
 import { pageFor } from "@/door/page";
-import { loadLexicon } from "@/service/find-view";
+import { loadLexicon } from "@/service/lexicon";
 import { loadSettings } from "@/service/settings";
 import { listModels } from "@/service/models";
 import { loadTools } from "@/service/work-order";

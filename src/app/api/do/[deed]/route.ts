@@ -1,11 +1,17 @@
 import { z } from "zod";
 
-import { database, houseDatabase } from "@/db/connection";
+import { database, houseDatabase, inPractice } from "@/db/connection";
 import { answer, jsonBody, refusal, writer } from "@/door/http";
 import { openSession } from "@/door/session";
 import { doDeed, isDeed } from "@/service/deeds";
 
-const envelopeSchema = z.strictObject({ requestId: z.uuid(), input: z.unknown() });
+const envelopeSchema = z.strictObject({
+  requestId: z.uuid(),
+  input: z.unknown(),
+  /** whose deed it is, and whether it was done at the practice bench: what waited in a browser goes out as theirs or not at all */
+  by: z.uuid().optional(),
+  practice: z.boolean().optional(),
+});
 
 /** Every change comes through here: POST /api/do/NAME with a request id and the deed's input. */
 export async function POST(request: Request, { params }: { params: Promise<{ deed: string }> }): Promise<Response> {
@@ -16,6 +22,9 @@ export async function POST(request: Request, { params }: { params: Promise<{ dee
   const envelope = envelopeSchema.safeParse(await jsonBody(request));
   if (!envelope.success)
     return refusal({ code: "bad-input", issues: [{ path: "", message: "The request is not in the expected form." }] });
+  const { by, practice } = envelope.data;
+  if (by !== undefined && by !== who.actor.id) return refusal({ code: "other-person" });
+  if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
   // people and their calendars are the workshop's also while somebody practises
   const db = /^(person|feed)\./.test(deed) ? houseDatabase() : database();
   const reply = await doDeed(db, who.actor, deed, envelope.data.requestId, envelope.data.input);

@@ -14,7 +14,7 @@ export default async function MendPage({ params }: { params: Promise<{ tag: stri
   const db = database();
   const unit = await unitById(db, view.unit.id);
   const [routes, parts, order, proposal, waits, damage] = await Promise.all([
-    routesFor(db, view.profile),
+    routesFor(db, view.profile, view.unit.revision),
     partsOfUnit(db, unit.id),
     orderView(db, unit.id, actor),
     proposeWork(db, unit, await modelById(db, unit.profile_id)),

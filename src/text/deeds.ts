@@ -1,0 +1,118 @@
+import type { DeedName } from "@/contract/deeds";
+import { CHECK_NAMES, placeWords } from "./words";
+import { PROOF_RESULT_WORDS, proofWords } from "./release";
+
+/** What a change is called when it is spoken of: one that waits, or one that was refused. */
+
+const NAMES: Record<DeedName, string> = {
+  "person.add": "a new person",
+  "person.change": "a change of a person",
+  "person.change-password": "the new password",
+  "profile.import": "a model",
+  "customer.add": "a new customer",
+  "lot.add": "a new lot",
+  "unit.take-in": "taking a unit in",
+  "unit.edit-intake": "the changed intake",
+  "unit.to-tray": "a unit's tray",
+  "unit.clear-liquid": "the sign-off as dry",
+  "function.check": "a function",
+  "reading.take": "a reading",
+  "unit.set-reference": "the reference unit",
+  "find.observe": "what was seen",
+  "find.withdraw": "taking back what was seen",
+  "try.add": "a try",
+  "try.settle": "what a try showed",
+  "fragment.add": "a loose piece",
+  "fragment.match": "what a loose piece fits",
+  "halving.start": "a search by halves",
+  "halving.step": "a step of the search by halves",
+  "lexicon.save": "the words of complaints",
+  "fault.add": "a fault",
+  "fault.settle": "settling a fault",
+  "mend.add": "a mend",
+  "mend.edit": "a changed mend",
+  "proof.answer": "the proof sheet",
+  "unit.release": "the release",
+  "unit.hand-over": "handing it over",
+  "feed.make": "a calendar",
+  "feed.revoke": "ending a calendar",
+  "unit.end": "closing the unit",
+  "unit.reopen": "opening the unit again",
+  "certificate.revoke": "revoking a certificate",
+  "decision.take": "the decision",
+  "routes.save": "the routes",
+  "model.save-money": "prices and rules of a model",
+  "listing.keep": "a listing",
+  "listing.settle": "what became of a listing",
+  "lot.spread": "spreading a lot's price",
+  "question.send": "a question to a customer",
+  "question.withdraw": "taking a question back",
+  "question.record": "a customer's answer",
+  "unit.came-back": "a return",
+  "catalogue.save": "the catalogue of parts",
+  "stock.receive": "a new batch",
+  "stock.take": "taking pieces out",
+  "stock.move": "another bin",
+  "stock.count": "a count",
+  "stock.split": "taking a kit apart",
+  "stock.reserve": "putting a piece aside",
+  "stock.unreserve": "freeing a piece",
+  "stock.import": "a file of stock",
+  "fitted.remove": "taking a fitted part out",
+  "fitted.feel": "how a part feels",
+  "batch.read": "a measured piece",
+  "batch.judge": "the verdict on a batch",
+  "batch.dispose": "disposing of a batch",
+  "donor.judge": "a donor's part",
+  "donor.take": "taking a part from a donor",
+  "part.swap": "a swap of parts",
+  "plan.apply": "the plan",
+  "order.place": "an order",
+  "order.cancel": "cancelling an order",
+  "work.open": "opening a work order",
+  "work.change": "changing the work order",
+  "work.revision": "the revision inside",
+  "work.drop": "dropping the work order",
+  "work.do": "a step of the work order",
+  "work.undo": "taking a step back",
+  "damage.add": "damage on the way",
+  "damage.make-good": "damage made good",
+  "wait.start": "a wait",
+  "wait.move": "the end of a wait",
+  "wait.seen": "the end of a wait",
+  "heat.add": "soldering",
+  "calibration.write": "a calibration",
+  "calibration.saved": "reading a calibration back",
+  "tip.add": "a note",
+  "tip.settle": "whether a note holds",
+  "tools.save": "the tools of the shop",
+  "unit.set-due": "the day it is due",
+  "person.set-hours": "working hours",
+  "plan.pin": "a pin in the day's plan",
+  "plan.unpin": "a pin in the day's plan",
+  "photo.remove": "removing a photograph",
+  "bench.present": "time at the bench",
+  "settings.save": "the settings",
+};
+
+type Told = Partial<Record<string, unknown>>;
+const text = (v: unknown): string => (typeof v === "string" ? v : "");
+const outcomeWords = (v: unknown): string => text(v).replaceAll("-", " ");
+
+/** What stands beside the name: which one, and what was said of it. */
+const DETAILS: Partial<Record<DeedName, (input: Told) => string>> = {
+  "function.check": (i) => `${placeWords(text(i.functionId))}: ${CHECK_NAMES[i.result as keyof typeof CHECK_NAMES]}`,
+  "proof.answer": (i) => `${proofWords(text(i.key)).name}: ${PROOF_RESULT_WORDS[i.result as keyof typeof PROOF_RESULT_WORDS]}`,
+  "fault.add": (i) => `${placeWords(text(i.place))}: ${text(i.kind)}`,
+  "batch.read": (i) => `piece ${String(i.number)}`,
+  "find.observe": (i) => `${placeWords(text(i.target))}: ${outcomeWords(i.outcome)}`,
+  "mend.add": (i) => text(i.what),
+  "fragment.add": (i) => text(i.what),
+  "try.add": (i) => text(i.what),
+};
+
+/** A change in words: "a function, radio link: pass". */
+export function deedWords(deed: DeedName, input: unknown): string {
+  const detail = DETAILS[deed]?.(input as Told);
+  return detail ? `${NAMES[deed]}, ${detail}` : NAMES[deed];
+}

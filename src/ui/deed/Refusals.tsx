@@ -1,0 +1,24 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+
+import { deedWords } from "@/text/deeds";
+import { refusalText } from "@/text/refusals";
+import { Problem } from "./Problem";
+import type { Refused } from "./useDeed";
+
+/** What was refused of many quick acts, each by its name; a single one in the usual form. */
+export function Refusals({ refusals }: { refusals: readonly Refused[] }) {
+  if (refusals.length === 0) return null;
+  const [only] = refusals;
+  if (refusals.length === 1 && only!.problem.code === "changed-meanwhile") return <Problem problem={only!.problem} />;
+  return (
+    <Alert severity="error" role="alert" sx={{ my: 1 }}>
+      {refusals.map((r, i) => (
+        <div key={i}>
+          Not saved: {deedWords(r.deed, r.input)}. {refusalText(r.problem)}
+        </div>
+      ))}
+    </Alert>
+  );
+}

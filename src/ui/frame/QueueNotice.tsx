@@ -1,0 +1,123 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useTransition } from "react";
+
+import { deedQueue, type QueuedDeed } from "@/browser/deed-queue";
+import { deedWords } from "@/text/deeds";
+import { refusalText } from "@/text/refusals";
+import { personName } from "@/text/words";
+import { useQueue } from "@/ui/deed/useDeed";
+
+const LOOK_AGAIN_MS = 4000;
+const REFRESH_LEAST_MS = 1200;
+
+/** Shows the page's new state once what waited is done: when nothing waits any more, and now and then on the way. */
+function useNewState(deeds: readonly QueuedDeed[]): void {
+  const router = useRouter();
+  const [running, start] = useTransition();
+  const shown = useRef<string[]>([]);
+  const last = useRef(0);
+  const done = deeds.filter((d) => d.state === "done").map((d) => d.id);
+  const waits = deeds.some((d) => d.state === "waiting");
+  const key = done.join();
+  useEffect(() => {
+    if (running) return;
+    if (shown.current.length > 0) {
+      const were = shown.current;
+      shown.current = [];
+      deedQueue.shown(were); // comes back here with what was done meanwhile
+      return;
+    }
+    if (key === "") return;
+    const begin = () => {
+      last.current = Date.now();
+      shown.current = key.split(",");
+      start(() => router.refresh());
+    };
+    const wait = waits ? last.current + REFRESH_LEAST_MS - Date.now() : 0;
+    if (wait <= 0) return begin();
+    const timer = setTimeout(begin, wait);
+    return () => clearTimeout(timer);
+  }, [running, key, waits, router]);
+}
+
+/** What waits in this browser and why, and what was refused after its page had gone. */
+export function QueueNotice({ person, practice }: { person: { id: string; name: string }; practice: boolean }) {
+  const { deeds, held } = useQueue();
+  const { id, name } = person;
+  useEffect(() => deedQueue.begin({ id, name }, practice), [id, name, practice]);
+  useEffect(() => {
+    if (held !== "signed-out") return;
+    const timer = setInterval(() => deedQueue.wake(), LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [held]);
+  useNewState(deeds);
+
+  const mine = deeds.filter((d) => d.by.id === id && d.practice === practice);
+  const waiting = mine.filter((d) => d.state === "waiting");
+  const refused = mine.filter((d) => d.state === "refused");
+  const others = deeds.filter((d) => d.state === "waiting" && d.by.id !== id);
+  const names = [...new Set(others.map((d) => personName(d.by.name)))];
+  return (
+    <Box sx={{ display: "grid", gap: 1, "& > *": { mb: 0 }, "&:not(:empty)": { mb: 2 } }}>
+      {refused.map((d) => (
+        <Alert
+          key={d.id}
+          severity="error"
+          role="alert"
+          action={
+            <Button color="inherit" size="small" onClick={() => deedQueue.discard(d.id)}>
+              Dismiss
+            </Button>
+          }
+        >
+          Not saved: {deedWords(d.deed, d.input)}. {refusalText(d.problem!)}
+        </Alert>
+      ))}
+      {held !== null && waiting.length > 0 && (
+        <Alert
+          severity="warning"
+          role="status"
+          action={
+            held === "signed-out" ? (
+              <Button color="inherit" size="small" href="/sign-in" target="_blank">
+                Sign in
+              </Button>
+            ) : undefined
+          }
+        >
+          {waiting.length === 1 ? "1 change waits" : `${waiting.length} changes wait`} in this browser:{" "}
+          {held === "away"
+            ? "the workshop is out of reach. They go out by themselves when it is back."
+            : "sign in again as yourself, and they go out by themselves."}
+        </Alert>
+      )}
+      {others.length > 0 && (
+        <Alert severity="info" role="status">
+          {others.length === 1 ? "1 change" : `${others.length} changes`} of {names.join(" and ")} wait in this browser, and go
+          out when {names.length === 1 ? "they sign in" : "each of them signs in"} here.
+        </Alert>
+      )}
+    </Box>
+  );
+}
+
+/** How many answers are on their way just now; small, and where it moves nothing. */
+export function Saving() {
+  const { deeds } = useQueue();
+  const waiting = deeds.filter((d) => d.state === "waiting").length;
+  return (
+    <Box
+      component="span"
+      role="status"
+      aria-label="Saving"
+      sx={{ fontSize: "0.85rem", fontWeight: 700, color: "text.secondary", whiteSpace: "nowrap", minWidth: 68 }}
+    >
+      {waiting > 1 ? `saving ${waiting}` : ""}
+    </Box>
+  );
+}
