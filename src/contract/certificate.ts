@@ -57,6 +57,8 @@ export const certificateSchema = z.strictObject({
   seal: z.string().default(""),
   limit: z.string(),
   limitReason: z.string(),
+  /** the proof was not made here: who took it all the same, and why */
+  proofTaken: z.strictObject({ by: z.string(), why: z.string() }).nullable().default(null),
   tester: z.strictObject({ person: z.string(), label: z.string(), host: z.string(), source: z.string(), at: z.string() }),
   controls: z.array(
     z.strictObject({ id: z.string(), name: z.string(), grade, figures: z.array(figure), curve: curve.nullable().default(null) }),

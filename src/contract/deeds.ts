@@ -88,6 +88,8 @@ export const DEEDS = {
     input: z.strictObject({
       unitId: id,
       version,
+      /** another model, as long as nothing was tested or worked on */
+      profileKey: z.string().max(60).optional(),
       revision: z.string().max(60).nullable(),
       claim: text(2000),
       swollen: z.boolean(),
@@ -95,6 +97,8 @@ export const DEEDS = {
       intake: intakeSchema,
     }),
   },
+  /** a lead takes a recording that was not made here as the proof; the reason is printed */
+  "recording.take-as-proof": { roles: LEADS, input: z.strictObject({ recordingId: id, why: line(300) }) },
   "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: id, tray: z.int().min(1).max(9).nullable() }) },
   "unit.clear-liquid": {
     roles: WORKERS,
@@ -367,6 +371,9 @@ export type Refusal =
   | { code: "too-large"; limit: string }
   | { code: "not-an-image" }
   | { code: "recording"; message: string }
+  | { code: "other-controller"; lacks: string[]; strange: string[] }
+  | { code: "not-a-proof"; why: "not-full" | "repeated" }
+  | { code: "model-fixed" }
   | { code: "route-unknown"; route: string }
   | { code: "needs-why" }
   | { code: "needs-why-gone" }
@@ -404,7 +411,8 @@ export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal
 
 /** What each deed answers when it was done. */
 export type DeedValue = {
-  "unit.take-in": { tag: string; unitId: string };
+  /** `tray` is null when it asked for none, may not have one, or all nine are taken */
+  "unit.take-in": { tag: string; unitId: string; tray: number | null };
   "profile.import": { key: string; version: number };
   "customer.add": { id: string };
   "lot.add": { id: string };

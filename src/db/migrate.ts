@@ -9,10 +9,11 @@ import * as parts from "./migrations/005-parts";
 import * as release from "./migrations/007-release";
 import * as quick from "./migrations/008-quick";
 import * as cover from "./migrations/009-cover";
+import * as proof from "./migrations/010-proof";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover, proof];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

@@ -17,6 +17,7 @@ const STATUS: Partial<Record<Refusal["code"], number>> = {
   "too-large": 413,
   "not-an-image": 415,
   recording: 422,
+  "other-controller": 422,
   archive: 422,
   busy: 503,
 };

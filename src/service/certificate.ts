@@ -240,6 +240,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     seal: s.input.seal,
     limit: s.input.limit,
     limitReason: s.input.reason,
+    proofTaken: s.proof.taken,
     tester: {
       person: s.proof.by,
       label: s.proof.tester.label,

@@ -51,6 +51,7 @@ import { importProfile } from "./models";
 import { addPerson, changePassword, changePerson } from "./people";
 import { removePhoto } from "./photos";
 import { setReference, takeReading } from "./readings";
+import { takeAsProof } from "./recordings";
 import { endUnit, release, reopen, revokeCertificate } from "./release";
 import { saveSettings } from "./settings";
 import { addCustomer, addLot, bePresent, clearLiquid, editIntake, takeIn, toTray } from "./units";
@@ -65,6 +66,7 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "lot.add": addLot,
   "unit.take-in": takeIn,
   "unit.edit-intake": editIntake,
+  "recording.take-as-proof": takeAsProof,
   "unit.to-tray": toTray,
   "unit.clear-liquid": clearLiquid,
   "function.check": checkFunction,

@@ -22,11 +22,13 @@ import {
   disclosureText,
   fittedText,
   partCoverText,
+  proofTakenText,
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
 } from "@/text/release";
-import { CHECK_NAMES, personName, TESTER_NAMES } from "@/text/words";
+import { personName } from "@/text/names";
+import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 
 /** Papers: certificates and letters, as PDF with the application's own font. Lengths in millimetres. */
 
@@ -203,6 +205,7 @@ export async function certificatePdf(
     `Measured by ${personName(body.tester.person)} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
     { color: FAINT, size: 9 },
   );
+  if (body.proofTaken) w.text(`${proofTakenText(body.proofTaken)}.`, { size: 11, font: bold });
   if (body.disclosures.length) {
     section("What to know about it");
     for (const d of body.disclosures) item(disclosureText(d));

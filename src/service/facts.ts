@@ -10,7 +10,9 @@ import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profi
 import {
   type CheckResult,
   type Ending,
+  mayProve,
   nextActionOf,
+  type RecordingSource,
   stationFor,
   type TestPurpose,
   type UnitFacts,
@@ -80,8 +82,12 @@ type TestRow = {
   duration_ms: number;
   grade: Grade;
   grades: Record<string, Grade>;
-  source: string;
+  source: RecordingSource;
   host: string;
+  taken_why: string | null;
+  taken_at: Date | null;
+  taken_person: string | null;
+  repeated: boolean;
   person: string;
 };
 type CheckRow = { function_id: string; result: CheckResult; note: string; person: string; at: Date };
@@ -138,6 +144,14 @@ export async function readFacts(db: Knex, unit: UnitRow) {
           "grades",
           "source",
           db.raw("tester->>'host' as host"),
+          "taken_why",
+          "taken_at",
+          db.raw("(select name from person t where t.id = recording.taken_by) as taken_person"),
+          // the same content stood here or at another unit before
+          db.raw(
+            `exists (select 1 from recording o where o.sha256 = recording.sha256 and o.id <> recording.id
+               and (o.at, o.id) < (recording.at, recording.id)) as repeated`,
+          ),
           "person.name as person",
         ),
     (): Promise<CheckRow[]> =>
@@ -194,7 +208,10 @@ export async function factsOf(
         open.map((e): WorkEvent => e.body),
       )
     : null;
-  const retests = tests.filter((t) => t.purpose !== "quick").map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
+  const proves = (t: TestRow) => mayProve({ source: t.source, taken: t.taken_why !== null, repeated: t.repeated });
+  const retests = tests
+    .filter((t) => t.purpose !== "quick" && proves(t))
+    .map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
     proving: provingOf(proving, mends, profile, settings.prove, retests),
     recalled,
@@ -213,6 +230,7 @@ export async function factsOf(
       grade: t.grade,
       controls: t.grades,
       tester: testerOf(t.source, t.host),
+      proves: proves(t),
       by: t.person,
     })),
     checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at })),

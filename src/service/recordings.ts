@@ -9,15 +9,17 @@ import { z } from "zod";
 
 import type { Refusal } from "@/contract/deeds";
 import { type Grade, worstGrade } from "@/core/grade/grade";
-import { TEST_PURPOSES, type TestPurpose } from "@/core/record/standing";
+import { RECORDING_SOURCES, type RecordingSource, TEST_PURPOSES, type TestPurpose } from "@/core/record/standing";
 import { FORCES } from "@/core/simulate/controller";
 import { plotsOf, type Plots, plotsSchema } from "@/core/plots/plots";
 import { profileMap, rulesOf } from "@/core/profile/profile";
 import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
+import { type InputMap, lackingControls } from "@/core/profile/input";
 import { readRecordingCsv } from "@/core/recording/csv";
+import type { Recording } from "@/core/recording/recording";
 import { type Analysis, analyse } from "@/core/signal/analyse";
 import { csvProblemText } from "@/text/problems";
-import { type Actor, note, Refused, stamp } from "./base";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
@@ -25,7 +27,7 @@ import { loadSettings } from "./settings";
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
 const MAX_CSV_BYTES = 160 * 1024 * 1024;
 const MAX_ROWS = 1_000_000;
-const MAX_AGE_MS = 14 * 24 * 3600_000;
+const MAX_AGE_MS = 10 * 365 * 24 * 3600_000; // a file may be older than the shop
 
 /** Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit. */
 const testerSchema = z.strictObject({
@@ -41,10 +43,12 @@ export const recordingHeadSchema = z.strictObject({
   id: z.uuid(),
   unitId: z.uuid(),
   purpose: z.enum(TEST_PURPOSES),
-  source: z.enum(["gamepad", "simulated", "playback", "import"]),
+  source: z.enum(RECORDING_SOURCES),
   tester: testerSchema,
   /** which controls a spot test was about, and how hard they were pressed */
   spot: spotSchema.nullable().default(null),
+  /** said when asked: it is of this unit although it does not look like one of its model */
+  sure: z.boolean().default(false),
   /** how long ago it began, by the sender's own clock: the server's clock dates it */
   startedAgoMs: z.number().min(0).max(MAX_AGE_MS),
 });
@@ -103,6 +107,7 @@ export async function storeRecording(
     throw new Refused(
       unreadable("The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ..."),
     );
+  if (head.source === "import" && !head.sure) mustLookLike(read.value, map);
   const grades = Object.fromEntries(Object.entries(analysis.controls).map(([id, c]) => [id, c.grade]));
   const quick = head.purpose === "quick" ? quickFindings(read.value, map, rules) : null;
   const seenFaults = quick?.some((c) => c.faults.length > 0) ?? false;
@@ -151,11 +156,62 @@ export async function storeRecording(
   return { id: head.id, grade };
 }
 
+/** Asks about a file that lacks what this model has, or was asked for what it does not: it may be another model's. */
+function mustLookLike(recording: Recording, map: InputMap): void {
+  const lacks = lackingControls(
+    map,
+    (i) => recording.axes[i] !== undefined,
+    (i) => recording.buttons[i] !== undefined,
+  );
+  const strange = recording.controlNames.filter((name) => !map.controls.some((c) => c.id === name));
+  if (lacks.length > 0 || strange.length > 0) throw new Refused({ code: "other-controller", lacks, strange });
+}
+
+export type PadHistory = { own: number; others: { model: string; units: number }[] };
+
+/** Units that a controller of this name was tested as, by model: how the bench notices that the unit was taken in as another. */
+export async function padHistory(db: Knex, label: string, modelKey: string): Promise<PadHistory> {
+  const rows: { key: string; name: string; units: number }[] = await db("recording as r")
+    .join("unit as u", "u.id", "r.unit_id")
+    .join("model_profile as m", "m.id", "u.profile_id")
+    .where({ "r.source": "gamepad" })
+    .whereRaw("r.tester->>'label' = ?", [label])
+    .groupBy("m.key")
+    .select("m.key", db.raw("max(m.name) as name"), db.raw("count(distinct u.id)::int as units"))
+    .orderBy("units", "desc");
+  return {
+    own: rows.find((r) => r.key === modelKey)?.units ?? 0,
+    others: rows.filter((r) => r.key !== modelKey).map((r) => ({ model: r.name, units: r.units })),
+  };
+}
+
+/** A lead takes a recording that was not made here as a proof; the reason is printed. What was there before stays no proof. */
+export const takeAsProof: Deed<"recording.take-as-proof"> = async (db, actor, { recordingId, why }) => {
+  const row = await db("recording").where({ id: recordingId }).first("unit_id", "source", "purpose", "sha256", "at", "taken_why");
+  if (!row) throw new Refused({ code: "not-found", what: "recording" });
+  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
+  if (row.purpose !== "full") throw new Refused({ code: "not-a-proof", why: "not-full" });
+  if (row.taken_why !== null || row.source === "gamepad" || row.source === "simulated")
+    throw new Refused({ code: "already", what: "proof" });
+  const before = await db("recording")
+    .where({ sha256: row.sha256 })
+    .whereNot({ id: recordingId })
+    .whereRaw("(at, id) < (?, ?::uuid)", [row.at, recordingId])
+    .first("id");
+  if (before) throw new Refused({ code: "not-a-proof", why: "repeated" });
+  await db("recording")
+    .where({ id: recordingId })
+    .update({ taken_by: actor.id, taken_why: why, taken_at: actor.at ?? db.fn.now() });
+  await note(db, actor, "recording-taken-as-proof", row.unit_id, { recording: recordingId, why });
+  await refreshStanding(db, row.unit_id);
+  return nothing;
+};
+
 export type StoredRecording = {
   id: string;
   unitId: string;
   purpose: TestPurpose;
-  source: "gamepad" | "simulated" | "playback" | "import";
+  source: RecordingSource;
   tester: z.infer<typeof testerSchema>;
   spot: z.infer<typeof spotSchema> | null;
   startedAt: Date;
@@ -166,6 +222,8 @@ export type StoredRecording = {
   analysis: Analysis;
   plots: Plots;
   quick: QuickControl[] | null;
+  /** who took it as a proof although it was not made here, and why */
+  taken: { by: string; why: string } | null;
 };
 
 /** A recording's result, without its samples. */
@@ -188,6 +246,8 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
       "analysis",
       "plots",
       "quick",
+      "taken_why",
+      db.raw("(select name from person t where t.id = recording.taken_by) as taken_person"),
       "person.name as person",
     );
   if (!r) return null;
@@ -206,6 +266,7 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
     analysis: r.analysis,
     plots: plotsSchema.parse(r.plots),
     quick: r.quick,
+    taken: r.taken_why === null ? null : { by: r.taken_person, why: r.taken_why },
   };
 }
 

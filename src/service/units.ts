@@ -77,7 +77,7 @@ export const takeIn: Deed<"unit.take-in"> = async (db, actor, input) => {
       .update({ status: "arrived", unit_id: row.id, version: db.raw("version + 1") });
   await note(db, actor, "unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
   await refreshStanding(db, row.id);
-  return { tag, unitId: row.id };
+  return { tag, unitId: row.id, tray };
 };
 
 export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => {
@@ -85,10 +85,14 @@ export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => 
   if (unit.ending !== null) throw new Refused({ code: "closed" });
   if (((unit.swollen && !input.swollen) || (unit.liquid && !input.liquid)) && actor.role !== "lead")
     throw new Refused({ code: "lead-only-safe" });
-  checkRevision(await modelById(db, unit.profile_id), input.revision);
+  const own = await modelById(db, unit.profile_id);
+  const profile =
+    input.profileKey === undefined || input.profileKey === own.key ? own : await otherModel(db, unit, input.profileKey);
+  checkRevision(profile, input.revision);
   await db("unit")
     .where({ id: unit.id })
     .update({
+      profile_id: profile.id,
       revision: input.revision,
       claim: input.claim,
       swollen: input.swollen,
@@ -98,11 +102,27 @@ export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => 
       intake: JSON.stringify(input.intake),
       ...touched(db, actor),
     });
-  const was = { revision: unit.revision, claim: unit.claim, swollen: unit.swollen, liquid: unit.liquid, intake: unit.intake };
+  const was = {
+    ...(profile === own ? {} : { model: own.key }),
+    revision: unit.revision,
+    claim: unit.claim,
+    swollen: unit.swollen,
+    liquid: unit.liquid,
+    intake: unit.intake,
+  };
   await note(db, actor, "intake-changed", unit.id, { was });
   await refreshStanding(db, unit.id);
   return nothing;
 };
+
+/** The model that a unit turns out to be; what was tested or worked on stays what it was. */
+async function otherModel(db: Knex, unit: UnitRow, key: string): Promise<StoredProfile> {
+  const profile = await modelByKey(db, key);
+  if (!profile) throw new Refused({ code: "not-found", what: "model" });
+  for (const table of ["recording", "function_check", "bench_reading", "fault", "mend", "work_order", "fitted", "reservation"])
+    if (await db(table).where({ unit_id: unit.id }).first("id")) throw new Refused({ code: "model-fixed" });
+  return profile;
+}
 
 /** Puts a unit on a tray, or takes it off. The bench's order is nobody's secret: no version is asked for. */
 export const toTray: Deed<"unit.to-tray"> = async (db, actor, { unitId, tray }) => {

@@ -250,6 +250,10 @@ export type RecordingLine = {
   startedAt: string;
   durationMs: number;
   by: string;
+  /** whether it may be a proof, and who took it as one although it was not made here */
+  proves: boolean;
+  repeated: boolean;
+  taken: { by: string; why: string } | null;
 };
 export type CheckView = {
   functionId: string;
@@ -368,6 +372,9 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       startedAt: r.started_at.toISOString(),
       durationMs: r.duration_ms,
       by: r.person,
+      proves: facts.tests.find((t) => t.id === r.id)!.proves,
+      repeated: r.repeated,
+      taken: r.taken_why === null ? null : { by: r.taken_person!, why: r.taken_why },
     })),
     checks: checks.map((c) => ({
       functionId: c.function_id,

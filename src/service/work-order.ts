@@ -272,11 +272,12 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
   return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
 }
 
-/** The first test that began after a moment, of the purposes that count. */
+/** The last test that was made here after a moment, of the purposes that count; a file or one played back is none. */
 const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: readonly string[]) =>
   db("recording")
     .where({ unit_id: unitId })
     .whereIn("purpose", purposes)
+    .where((w) => w.whereIn("source", ["gamepad", "simulated"]).orWhereNotNull("taken_why"))
     .modify((q) => (moment ? q.where("started_at", ">", moment) : q))
     .orderBy("started_at", "desc")
     .first("id", "grades", "started_at");

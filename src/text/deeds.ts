@@ -13,6 +13,7 @@ const NAMES: Record<DeedName, string> = {
   "lot.add": "a new lot",
   "unit.take-in": "taking a unit in",
   "unit.edit-intake": "the changed intake",
+  "recording.take-as-proof": "taking a recording as the proof",
   "unit.to-tray": "a unit's tray",
   "unit.clear-liquid": "the sign-off as dry",
   "function.check": "a function",

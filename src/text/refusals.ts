@@ -48,6 +48,19 @@ const WORDS: Words = {
   "not-an-image": () =>
     "This file is not a photograph that can be read. Send a JPEG, PNG or WebP picture of at most 50 megapixels.",
   recording: (p) => p.message,
+  "other-controller": (p) =>
+    `This looks like another model: ${[
+      p.lacks.length ? `it has no ${p.lacks.map(placeWords).join(", ")}` : "",
+      p.strange.length ? `it was asked for ${p.strange.map(placeWords).join(", ")}, which this model has not` : "",
+    ]
+      .filter(Boolean)
+      .join("; ")}. Look at the unit's model; if it is right, import it all the same.`,
+  "not-a-proof": (p) =>
+    p.why === "repeated"
+      ? "The same recording was here before: it is no second test. Test the unit itself."
+      : "Only a full test can be a proof.",
+  "model-fixed": () =>
+    "The model cannot be changed any more: it was tested or worked on as this one. Close it as it is, and take it in again.",
   "route-unknown": (p) => `There is no route "${p.route}" in the catalogue. Choose one that is.`,
   "needs-why": () => "This is not what was advised. Write why: both are kept.",
   "needs-why-gone": () => "A fault does not go away by itself. Write why it is none after all.",

@@ -7,6 +7,7 @@ import type { ProofKey, ProofResult, ProofWhy, Trigger } from "@/core/prove/proo
 import type { Make } from "@/core/profile/slots";
 import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
+import { personName } from "./names";
 
 /** The interface's words for proving, releasing and standing behind it. */
 
@@ -163,6 +164,10 @@ export function listingText(
     .filter(Boolean)
     .join("\n");
 }
+
+/** On the certificate, where the proof was not made here. */
+export const proofTakenText = (t: { by: string; why: string }): string =>
+  `The test was not made at this bench; ${personName(t.by)} took its recording as the proof: ${t.why}`;
 
 export const chargeText = (share: number | null): string => (share === null ? "" : `${Math.round(share * 100)} %`);
 

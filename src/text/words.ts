@@ -131,7 +131,10 @@ export const quickFaultText = (f: QuickFault): string => (QUICK[f.code] as (f: Q
 const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id: string) => string) => string } = {
   swollen: () => "Swollen cell: quarantine",
   liquid: () => "Took liquid and is not cleared",
-  "no-proof": (b) => (b.lastMend ? "No full test after the last mend" : "No full test yet"),
+  "no-proof": (b) => {
+    const none = b.lastMend ? "No full test after the last mend" : "No full test yet";
+    return b.elsewhere ? `${none} that was made here: a file or a recording played back proves nothing` : none;
+  },
   control: (b, name) =>
     `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
@@ -152,6 +155,3 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
 };
 export const blockText = (b: Block, name: (id: string) => string): string =>
   (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);
-
-/** A person's sign-in name as it is written in a sentence. */
-export const personName = (name: string): string => name.slice(0, 1).toUpperCase() + name.slice(1);

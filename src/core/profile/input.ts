@@ -35,6 +35,16 @@ export function inputMap(controls: readonly MappedControl[]): InputMap {
   return { controls, range: (kind, index) => ranges.get(`${kind}${index}`) };
 }
 
+/** Controls of a model that a controller or a file with these axes and buttons cannot have. */
+export function lackingControls(map: InputMap, hasAxis: (i: number) => boolean, hasButton: (i: number) => boolean): string[] {
+  const lacks = ({ input }: MappedControl): boolean => {
+    if ("axes" in input) return !input.axes.every(hasAxis);
+    if ("button" in input) return !hasButton(input.button);
+    return !hasAxis("axis" in input ? input.axis : input.hat);
+  };
+  return map.controls.filter(lacks).map((c) => c.id);
+}
+
 const STANDARD_BUTTONS = [
   "face.south",
   "face.east",

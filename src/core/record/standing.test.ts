@@ -1,5 +1,5 @@
 import { NOTHING_ASKED } from "../prove/proof";
-import { baselineOf, blocksOf, firmOf, lineOf, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
+import { baselineOf, blocksOf, firmOf, lineOf, mayProve, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
 
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 9, minute));
 const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purpose: "quick" | "full" = "full") => ({
@@ -9,6 +9,7 @@ const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purp
   grade,
   controls: { "stick.left": grade },
   tester: "simulated bench",
+  proves: true,
   by: "bram",
 });
 const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
@@ -42,8 +43,31 @@ test("without a mend the first full test is the proof", () => {
 test("a quick look is never proof", () => {
   const f = facts({ tests: [test_("q", 1, "A", "quick")] });
   expect(proofOf(f)).toBeNull();
-  expect(blocksOf(f)).toContainEqual({ code: "no-proof", lastMend: null });
+  expect(blocksOf(f)).toContainEqual({ code: "no-proof", lastMend: null, elsewhere: false });
   expect(nextActionOf(f)).toBe("first-test");
+});
+
+describe("a recording that was not made here", () => {
+  const elsewhere = { ...test_("import", 70), proves: false };
+  test("never proves, and the block says so", () => {
+    const f = facts({ tests: [test_("f", 5), elsewhere], mends: [{ at: at(60), opened: true }] });
+    expect(proofOf(f)).toBeNull();
+    expect(blocksOf(f)).toContainEqual({ code: "no-proof", lastMend: at(60), elsewhere: true });
+  });
+  test("is not how the unit came either, once something was measured here", () => {
+    expect(baselineOf(facts({ tests: [{ ...elsewhere, startedAt: at(1) }, test_("f", 5)] }))?.id).toBe("f");
+    expect(baselineOf(facts({ tests: [elsewhere] }))?.id).toBe("import");
+  });
+  test("counts once a lead took it, but the same content twice never does", () => {
+    const right = (change: object) => mayProve({ source: "import", taken: false, repeated: false, ...change });
+    expect(right({})).toBe(false);
+    expect(right({ source: "playback" })).toBe(false);
+    expect(right({ taken: true })).toBe(true);
+    expect(right({ taken: true, repeated: true })).toBe(false);
+    expect(right({ source: "gamepad" })).toBe(true);
+    expect(right({ source: "gamepad", repeated: true })).toBe(false);
+    expect(right({ source: "simulated", repeated: true })).toBe(true); // made by a seed: the same again is no copy
+  });
 });
 
 test("a mend makes every earlier test and check stale", () => {

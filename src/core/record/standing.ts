@@ -40,8 +40,21 @@ export type RecordedTest = {
   controls: Record<string, Grade>;
   /** what it was tested with: the source and its host, as far as they are known */
   tester: string;
+  /** whether it may prove the unit: made here, or taken by a lead, and not a recording that was there before */
+  proves: boolean;
   by: string;
 };
+export const RECORDING_SOURCES = ["gamepad", "simulated", "playback", "import"] as const;
+export type RecordingSource = (typeof RECORDING_SOURCES)[number];
+
+/**
+ * Whether a recording may be a proof of the unit as it is now. A file, or a recording played back, is a reading with a source: it
+ * proves only when a lead has taken it, with a reason that is printed. The same content twice is no second test, whoever takes it;
+ * only the stand-in, which is made by a seed, may give the same again.
+ */
+export const mayProve = (r: { source: RecordingSource; taken: boolean; repeated: boolean }): boolean =>
+  r.source === "simulated" || (!r.repeated && (r.taken || r.source === "gamepad"));
+
 export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
 
 export type UnitFacts = {
@@ -77,7 +90,8 @@ export type UnitFacts = {
 export type Block =
   | { code: "swollen" }
   | { code: "liquid" }
-  | { code: "no-proof"; lastMend: Date | null }
+  /** `elsewhere`: there is a full test that would count if it had been made here */
+  | { code: "no-proof"; lastMend: Date | null; elsewhere: boolean }
   | { code: "control"; control: string; grade: Grade }
   | { code: "function"; functionId: string; result: "fail" | "not-tested" }
   | { code: "open-fault"; number: number }
@@ -101,8 +115,9 @@ export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] >
 export const lastMendOf = (facts: UnitFacts): Date | null =>
   facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), facts.lastStep);
 
-/** Full tests after the last opening or mend, oldest first. */
-function fullSince(facts: UnitFacts): RecordedTest[] {
+/** Full tests after the last opening or mend, oldest first, as far as they may prove something. */
+const fullSince = (facts: UnitFacts): RecordedTest[] => allFullSince(facts).filter((t) => t.proves);
+function allFullSince(facts: UnitFacts): RecordedTest[] {
   const lastMend = lastMendOf(facts);
   return facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
 }
@@ -110,9 +125,10 @@ function fullSince(facts: UnitFacts): RecordedTest[] {
 /** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
 export const proofOf = (facts: UnitFacts): RecordedTest | null => fullSince(facts).at(-1) ?? null;
 
-/** The full test as the unit came: the first, if it is not the proof itself. */
+/** The full test as the unit came: the first that was made here, else the first. */
 export function baselineOf(facts: UnitFacts): RecordedTest | null {
-  return facts.tests.find((t) => t.purpose === "full") ?? null;
+  const full = facts.tests.filter((t) => t.purpose === "full");
+  return full.find((t) => t.proves) ?? full[0] ?? null;
 }
 
 /** Everything that stands between the unit and its release. */
@@ -122,7 +138,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   if (facts.liquid && !facts.liquidCleared) blocks.push({ code: "liquid" });
   const proof = proofOf(facts);
   const lastMend = lastMendOf(facts);
-  if (proof === null) blocks.push({ code: "no-proof", lastMend });
+  if (proof === null) blocks.push({ code: "no-proof", lastMend, elsewhere: allFullSince(facts).length > 0 });
   else
     for (const control of facts.controls) {
       const grade = proof.controls[control] ?? "untested";

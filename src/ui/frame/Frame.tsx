@@ -23,6 +23,7 @@ import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
 import { useQueue } from "@/ui/deed/useDeed";
 import { useKeys, useScanner } from "./keys";
+import { dropDraft } from "@/ui/intake/draft";
 import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
 import { QueueNotice, Saving } from "./QueueNotice";
@@ -183,6 +184,7 @@ function PersonMenu({ person }: { person: Props["person"] }) {
       setLeaving(true);
       await deedQueue.drained();
     }
+    dropDraft(); // what stands half filled in is not for whoever sits down next
     await fetch("/api/sign-out", { method: "POST" });
     window.location.assign("/sign-in");
   };

@@ -9,7 +9,7 @@ import { useEffect, useRef, useTransition } from "react";
 import { deedQueue, type QueuedDeed } from "@/browser/deed-queue";
 import { deedWords } from "@/text/deeds";
 import { refusalText } from "@/text/refusals";
-import { personName } from "@/text/words";
+import { personName } from "@/text/names";
 import { useQueue } from "@/ui/deed/useDeed";
 
 const LOOK_AGAIN_MS = 4000;

@@ -1,7 +1,6 @@
 "use client";
 
 import Alert from "@mui/material/Alert";
-import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
@@ -11,7 +10,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Controller, useForm, useWatch } from "react-hook-form";
 
 import type { Origin, Settings } from "@/contract/deeds";
@@ -23,6 +22,8 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ConditionFields } from "./ConditionFields";
+import { dropDraft, keepDraft, readDraft, typedBefore } from "./draft";
+import { ModelField, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 
 type Props = {
@@ -30,6 +31,8 @@ type Props = {
   lots: { id: string; code: string; seller: string }[];
   customers: { id: string; name: string }[];
   nextTag: string;
+  /** how many of the nine trays are free */
+  freeTrays: number;
   shop: Settings;
   /** the kept listing that it came from: its words, price and seller are filled in */
   listing: { id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null;
@@ -37,6 +40,8 @@ type Props = {
 
 export type IntakeFields = {
   model: ModelProfile | null;
+  /** what stands in the model's field */
+  modelText: string;
   revision: string;
   source: "single" | "lot" | "customer";
   seller: string;
@@ -54,6 +59,7 @@ export type IntakeFields = {
 
 const EMPTY: IntakeFields = {
   model: null,
+  modelText: "",
   revision: "",
   source: "single",
   seller: "",
@@ -78,6 +84,8 @@ const EMPTY: IntakeFields = {
   use: "unknown",
 };
 
+const FORM = "intake";
+
 const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
 
 function originOf(f: IntakeFields): Origin {
@@ -91,13 +99,19 @@ function originOf(f: IntakeFields): Origin {
   };
 }
 
+/** What comes with a model when nothing is known to be missing. */
+const ofModel = (model: ModelProfile | null): Pick<IntakeFields, "model" | "modelText" | "revision" | "accessories"> => ({
+  model,
+  modelText: model?.name ?? "",
+  revision: model?.revisions.length === 1 ? model.revisions[0]!.id : "",
+  accessories: model?.accessories.map((a) => a.id) ?? [],
+});
+
 function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): IntakeFields {
   const model = models.find((m) => m.id === l.modelKey) ?? null;
   return {
     ...EMPTY,
-    model,
-    revision: model?.revisions.length === 1 ? model.revisions[0]!.id : "",
-    accessories: model?.accessories.map((a) => a.id) ?? [],
+    ...ofModel(model),
     seller: l.seller,
     claim: l.words,
     price: (l.priceMinor / 100).toFixed(2),
@@ -106,8 +120,10 @@ function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): 
 }
 
 /** Takes a unit in at the door, by keyboard alone. */
-export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: Props) {
+export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, listing }: Props) {
   const router = useRouter();
+  const [typedEarly] = useState(() => typedBefore(FORM));
+  const [restored, setRestored] = useState(false);
   const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({
     defaultValues: listing ? fromListing(listing, models) : EMPTY,
   });
@@ -115,6 +131,29 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
   const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
   const [taken, setTaken] = useState<string | null>(null);
   const f = useWatch({ control }) as IntakeFields;
+  const listingId = listing?.id ?? null;
+  /** The fields as they were left, and over them what was typed before the page was alive. */
+  useEffect(() => {
+    const draft = readDraft(listingId);
+    const { modelId = null, ...kept } = draft ?? {};
+    const early = Object.fromEntries(Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"));
+    const modelText = typedEarly.model ?? draft?.modelText;
+    if (!draft && Object.keys(typedEarly).length === 0) return;
+    const start = listing ? fromListing(listing, models) : EMPTY;
+    const model = typedEarly.model ? null : (models.find((m) => m.id === modelId) ?? start.model);
+    reset({ ...start, ...kept, ...early, model, modelText: modelText ?? start.modelText });
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- this window's own store is there only after hydration
+    setRestored(draft !== null);
+  }, [reset, listing, listingId, models, typedEarly]);
+  const changed = formState.isDirty || restored;
+  useEffect(() => {
+    if (changed) keepDraft(listingId, f);
+  }, [changed, listingId, f]);
+  const startAnew = () => {
+    dropDraft();
+    setRestored(false);
+    reset(listing ? fromListing(listing, models) : EMPTY);
+  };
   const { errors } = formState;
   const model = f.model;
   const missing = model?.accessories.filter((a) => !f.accessories.includes(a.id)) ?? [];
@@ -147,15 +186,21 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
         listingId: listing?.id ?? null,
       });
       if (!done?.ok) return;
+      dropDraft();
+      setRestored(false);
       if (another) {
         setTaken(done.value.tag);
-        reset({ ...EMPTY, source: v.source, lotId: v.lotId, customerId: v.customerId, seller: v.seller });
+        // the next one out of a lot is most often another of the same
+        const same = v.source === "lot" ? ofModel(v.model) : {};
+        reset({ ...EMPTY, ...same, source: v.source, lotId: v.lotId, customerId: v.customerId, seller: v.seller });
       } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
     });
 
   return (
     <Box
       component="form"
+      data-form={FORM}
+      autoComplete="off"
       onSubmit={save(false)}
       noValidate
       sx={{
@@ -171,6 +216,14 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
           {nextTag}
         </Typography>
         <Typography color="text.secondary">the next tag</Typography>
+        {restored && (
+          <Typography component="div" color="text.secondary" role="status">
+            As you left it.{" "}
+            <Button size="small" onClick={startAnew}>
+              Start anew
+            </Button>
+          </Typography>
+        )}
         {taken && (
           <Alert severity="success" sx={{ ml: "auto", py: 0 }}>
             {taken} is taken in
@@ -183,33 +236,26 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
           <Controller
             control={control}
             name="model"
-            rules={{ required: "which model is it?" }}
+            rules={{ validate: (m, all) => m !== null || modelProblem(all.modelText, models) }}
             render={({ field, fieldState }) => (
-              <Autocomplete
-                options={models}
+              <ModelField
+                models={models}
                 value={field.value}
-                autoHighlight
-                autoSelect
-                openOnFocus={false}
-                getOptionLabel={(m) => m.name}
-                isOptionEqualToValue={(a, b) => a.id === b.id}
-                onChange={(_e, m) => {
+                text={f.modelText}
+                onText={(text) => setValue("modelText", text, { shouldDirty: true })}
+                onPick={(m) => {
+                  if (m?.id === field.value?.id) return;
                   field.onChange(m);
-                  setValue("revision", m?.revisions.length === 1 ? m.revisions[0]!.id : "");
-                  setValue("accessories", m?.accessories.map((a) => a.id) ?? []);
+                  setValue("revision", ofModel(m).revision);
+                  setValue("accessories", ofModel(m).accessories);
                   setValue("marks", []);
                 }}
-                onBlur={field.onBlur}
-                renderInput={(params) => (
-                  <TextField
-                    {...params}
-                    label="Model"
-                    inputRef={field.ref}
-                    autoFocus
-                    error={Boolean(fieldState.error)}
-                    helperText={fieldState.error?.message}
-                  />
-                )}
+                onLeave={field.onBlur}
+                problem={
+                  fieldState.error?.message ??
+                  (fieldState.isTouched && !field.value && f.modelText.trim() ? modelProblem(f.modelText, models) : null)
+                }
+                inputRef={field.ref}
               />
             )}
           />
@@ -256,9 +302,9 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
             />
             <TextField
               label="Carriage"
-              {...register("carriage", { validate: amountRule })}
+              {...register("carriage", { validate: (v) => v.trim() === "" || amountRule(v) })}
               error={Boolean(errors.carriage)}
-              helperText={errors.carriage?.message}
+              helperText={errors.carriage?.message ?? "empty is none"}
               slotProps={{ htmlInput: { inputMode: "decimal" } }}
             />
           </Box>
@@ -385,12 +431,15 @@ export function IntakeForm({ models, lots, customers, nextTag, shop, listing }: 
 
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
-          {f.swollen ? "Take in to quarantine" : "Take in, to a tray"}
+          {f.swollen ? "Take in to quarantine" : freeTrays > 0 ? "Take in, to a tray" : "Take in, without a tray"}
         </Button>
         <Button size="large" onClick={save(true)} disabled={takeIn.running}>
           Take in, then another
         </Button>
-        <Typography color="text.secondary">Photographs follow on the unit’s page, from a phone too.</Typography>
+        <Typography color="text.secondary">
+          {freeTrays === 0 && !f.swollen && <b>All nine trays are taken: it waits under Arrived until one is free. </b>}
+          Photographs follow on the unit’s page, from a phone too.
+        </Typography>
         <Box sx={{ flexBasis: "100%" }}>
           <Problem problem={takeIn.problem} />
         </Box>

@@ -13,6 +13,7 @@ import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark } from "@/contract/intake";
 import { MARK_KINDS } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
+import type { ModelProfile } from "@/core/profile/profile";
 import type { UnitView } from "@/service/views";
 import { day, money } from "@/text/format";
 import { SOURCE_NAMES } from "@/text/words";
@@ -24,7 +25,7 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Photos } from "./Photos";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
-export function IntakeStation({ view, canWork }: { view: UnitView; canWork: boolean }) {
+export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
   const { unit, profile, settings } = view;
   const [editing, setEditing] = useState(false);
   const missing = profile.accessories.filter((a) => !unit.intake.accessories.includes(a.id));
@@ -43,7 +44,7 @@ export function IntakeStation({ view, canWork }: { view: UnitView; canWork: bool
         </Alert>
       )}
       {editing ? (
-        <EditIntake view={view} onDone={() => setEditing(false)} />
+        <EditIntake view={view} models={models} onDone={() => setEditing(false)} />
       ) : (
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
           <Fact label="Came in">
@@ -109,10 +110,11 @@ function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T):
   return { ...keep(base, typed, stored), intake: keep(base.intake, typed.intake, stored.intake) };
 }
 
-function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
-  const { unit, profile } = view;
+function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelProfile[]; onDone: () => void }) {
+  const { unit } = view;
   const deed = useDeed("unit.edit-intake");
   const stored = {
+    profileKey: view.profile.id,
     revision: unit.revision ?? "",
     claim: unit.claim,
     swollen: unit.swollen,
@@ -125,6 +127,8 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
     setBase({ version: unit.version, values: stored, merged: true });
     setV(mergeTyped(base.values, v, stored));
   }
+  const profile = models.find((m) => m.id === v.profileKey) ?? view.profile;
+  const touched = view.recordings.length + view.checks.length + view.faults.length + view.mends.length > 0;
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const save = async () => {
@@ -133,6 +137,29 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
   };
   return (
     <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
+      <NativeSelect
+        label="Model"
+        value={v.profileKey}
+        disabled={touched}
+        helperText={
+          touched ? "tested or worked on as this one, so it stays" : "what was marked and what came with it starts anew"
+        }
+        onChange={(e) => {
+          const other = models.find((m) => m.id === e.target.value)!;
+          setV({
+            ...v,
+            profileKey: other.id,
+            revision: other.revisions.length === 1 ? other.revisions[0]!.id : "",
+            intake: { ...v.intake, marks: [], accessories: other.accessories.map((a) => a.id) },
+          });
+        }}
+      >
+        {models.map((m) => (
+          <option key={m.id} value={m.id}>
+            {m.name}
+          </option>
+        ))}
+      </NativeSelect>
       <NativeSelect label="Revision" value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
         <option value="">not known yet</option>
         {profile.revisions.map((r) => (
@@ -153,7 +180,7 @@ function EditIntake({ view, onDone }: { view: UnitView; onDone: () => void }) {
       <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
         <PlanView
           profile={profile}
-          revision={unit.revision}
+          revision={v.revision || null}
           marks={v.intake.marks}
           onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "" }] })}
           label="Tap where a mark is"

@@ -84,6 +84,12 @@ export function ProveStation({
           </Typography>
         )}
       </Box>
+      {!proof && blocks.some((b) => b.code === "no-proof" && b.elsewhere) && (
+        <Alert severity="warning" role="note" sx={{ my: 1 }}>
+          A file that was imported, or a recording played back, stands here and proves nothing. Test the unit itself. A lead can
+          take such a recording as the proof under Test, with a reason that is printed.
+        </Alert>
+      )}
       {!proof && (
         <Typography sx={{ my: 1 }}>
           {view.mends.length

@@ -18,11 +18,13 @@ import {
   disclosureText,
   fittedText,
   partCoverText,
+  proofTakenText,
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
 } from "@/text/release";
-import { CHECK_NAMES, personName, TESTER_NAMES } from "@/text/words";
+import { personName } from "@/text/names";
+import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
 import { FIGURES } from "@/ui/figures";
 import { CurvePlot } from "./CurvePlot";
@@ -64,6 +66,11 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       {body.limit && (
         <Alert severity="warning" sx={{ mb: 2 }}>
           <b>Limit: {body.limit}.</b> Reason: {body.limitReason}
+        </Alert>
+      )}
+      {body.proofTaken && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          {proofTakenText(body.proofTaken)}.
         </Alert>
       )}
       {notTested.length > 0 && (

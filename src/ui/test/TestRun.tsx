@@ -3,9 +3,11 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
+import type { Pad } from "@/browser/gamepad";
 import { discard, keep, sendOne } from "@/browser/outbox";
 import { simulatedTables } from "@/browser/simulated-unit";
 import { type PageSource, TestRunner } from "@/browser/runner";
@@ -14,9 +16,11 @@ import type { GuideAction } from "@/core/guide/guide";
 import type { Limits } from "@/core/grade/limits";
 import { planFullTest, planSpotTest } from "@/core/guide/plan";
 import { rimFromClaim } from "@/core/claim/claim";
-import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
-import type { MappedControl } from "@/core/profile/input";
+import { controlsOf, type ModelProfile, placeName, profileMap } from "@/core/profile/profile";
+import { lackingControls, type MappedControl } from "@/core/profile/input";
 import type { Force } from "@/core/simulate/controller";
+import type { PadHistory } from "@/service/recordings";
+import { placeWords } from "@/text/words";
 import { useKeys } from "@/ui/frame/keys";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";
@@ -46,6 +50,24 @@ const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
 
 const KEEP_EVERY_MS = 15_000;
 
+/** Why the controller in the hand may be another model than the unit was taken in as; null when nothing speaks for that. */
+async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | null): Promise<string | null> {
+  const lacks = lackingControls(
+    profileMap(profile, revision),
+    (i) => i < pad.axes,
+    (i) => i < pad.buttons,
+  );
+  if (lacks.length > 0)
+    return `This controller reports ${pad.axes} axes and ${pad.buttons} buttons: too few for the ${lacks.map(placeWords).join(", ")} of a ${profile.name}.`;
+  const query = new URLSearchParams({ name: pad.id, model: profile.id });
+  const response = await fetch(`/api/controllers?${query}`).catch(() => null);
+  if (!response?.ok) return null; // a test does not wait for a question that cannot be asked
+  const { value } = (await response.json()) as { value: PadHistory };
+  const [other] = value.others;
+  if (value.own > 0 || !other) return null;
+  return `A controller that calls itself “${pad.id}” was a ${other.model} until now (${other.units} ${other.units === 1 ? "unit" : "units"}).`;
+}
+
 const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
 
 /** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
@@ -57,6 +79,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
   const [frame, setFrame] = useState<Frame | null>(null);
   const [gone, setGone] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [doubt, setDoubt] = useState<{ picked: PageSource; why: string } | null>(null);
   const [saving, setSaving] = useState(false);
   const finished = useRef(false);
   const kept = useRef(0);
@@ -108,8 +131,13 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     return planFullTest(mapped, rimFromClaim(unit.claim, named));
   };
 
-  const begin = async (picked: PageSource, speed: number) => {
+  const begin = async (picked: PageSource, speed: number, sure = false) => {
     setProblem(null);
+    setDoubt(null);
+    if (picked.kind === "gamepad" && !sure) {
+      const why = await doubtAbout(picked.pad, profile, unit.revision);
+      if (why) return setDoubt({ picked, why });
+    }
     finished.current = false;
     kept.current = Date.now();
     recordingId.current = crypto.randomUUID();
@@ -167,6 +195,20 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         {problem && (
           <Alert severity="error" role="alert" sx={{ mb: 2 }}>
             {problem}
+          </Alert>
+        )}
+        {doubt && (
+          <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+            {doubt.why} Is this unit really a {profile.name}?
+            <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+              <Button variant="contained" onClick={() => void begin(doubt.picked, 1, true)}>
+                Yes, a {profile.name}: test it
+              </Button>
+              <Button component={Link} href={`/units/${unit.tag}/intake`} variant="outlined">
+                No: correct its model
+              </Button>
+              <Button onClick={() => setDoubt(null)}>Another controller</Button>
+            </Box>
           </Alert>
         )}
         {spot && (

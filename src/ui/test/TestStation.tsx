@@ -3,6 +3,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -16,9 +17,11 @@ import type { StoredRecording } from "@/service/recordings";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { measureName, percent } from "@/text/measures";
+import { personName } from "@/text/names";
 import { TESTER_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { PlanView } from "@/ui/plan/PlanView";
 import { Result } from "@/ui/result/Result";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
@@ -35,12 +38,14 @@ export function TestStation({
   sheet,
   drift,
   canWork,
+  canLead,
 }: {
   view: UnitView;
   recording: Recording | null;
   sheet: ReferenceSheet | null;
   drift: Drift | null;
   canWork: boolean;
+  canLead: boolean;
 }) {
   const { unit, profile } = view;
   const wet = unit.liquid && !unit.liquid_cleared;
@@ -87,12 +92,10 @@ export function TestStation({
         <>
           {actions}
           <Reference view={view} drift={drift} canWork={canWork && open} />
+          <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
           <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
             {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)}, {recording.by},{" "}
-            {TESTER_NAMES[recording.source]} ({recording.tester.label}
-            {recording.tester.link && `, by ${recording.tester.link}`}
-            {recording.tester.slot !== undefined && `, slot ${recording.tester.slot + 1}`}
-            {recording.tester.version && `, Birdcage ${recording.tester.version}`}), {browserWords(recording.tester.host)}.{" "}
+            {testerWords(recording)}.{" "}
             <a href={`/api/recordings/${recording.id}`} download>
               Export as CSV
             </a>
@@ -111,7 +114,50 @@ export function TestStation({
   );
 }
 
+/** Why a full test that stands here proves nothing, and what a lead can do about it. */
+function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recordingId: string; canLead: boolean }) {
+  const take = useDeed("recording.take-as-proof");
+  const [why, setWhy] = useState("");
+  const line = view.recordings.find((r) => r.id === recordingId);
+  if (!line || line.purpose !== "full") return null;
+  if (line.taken)
+    return (
+      <Alert severity="info" role="note" sx={{ mb: 1.5 }}>
+        Not made here; {personName(line.taken.by)} took it as the proof: {line.taken.why}. That is printed on the certificate.
+      </Alert>
+    );
+  if (line.proves) return null;
+  return (
+    <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
+      {line.repeated
+        ? "The same recording was here before: it is no second test, and proves nothing."
+        : "This was not measured here: it is a reading with a source, and proves nothing. Test the unit itself to prove it."}
+      {canLead && !line.repeated && (
+        <Form onSend={() => void take.run({ recordingId, why })} sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+          <TextField label="Why it may prove the unit (printed)" value={why} onChange={(e) => setWhy(e.target.value)} />
+          <Button type="submit" variant="outlined" color="inherit" disabled={why.trim() === "" || take.running}>
+            Take it as the proof
+          </Button>
+        </Form>
+      )}
+      <Problem problem={take.problem} />
+    </Alert>
+  );
+}
+
 const PURPOSE_WORDS = { full: "Full test", quick: "Quick look", spot: "Spot test" } as const;
+
+/** What it was measured with, as far as it is known; what is not known leaves no mark. */
+function testerWords({ source, tester }: Pick<Recording, "source" | "tester">): string {
+  const details = [
+    tester.label,
+    tester.link && `by ${tester.link}`,
+    tester.slot === undefined ? "" : `slot ${tester.slot + 1}`,
+    tester.version && `Birdcage ${tester.version}`,
+  ].filter(Boolean);
+  const name = `${TESTER_NAMES[source]}${details.length ? ` (${details.join(", ")})` : ""}`;
+  return [name, browserWords(tester.host)].filter(Boolean).join(", ");
+}
 
 /** The browser and the machine behind a user agent, as far as a person wants to know. */
 function browserWords(agent: string): string {
@@ -187,13 +233,15 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
   );
 }
 
+/** A file is a reading with a source: it is kept with the time at which it was made, and proves nothing by itself. */
 function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Refusal | null>(null);
   const [running, setRunning] = useState(false);
-  async function take(file: File | undefined, field: HTMLInputElement) {
-    if (!file) return;
+  const [asked, setAsked] = useState<File | null>(null);
+  async function take(file: File, sure: boolean) {
     setRunning(true);
+    setAsked(null);
     setProblem(null);
     const id = crypto.randomUUID();
     const head = {
@@ -202,7 +250,8 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
       purpose: "full",
       source: "import",
       tester: { label: file.name.slice(0, 200), host: "imported file" },
-      startedAgoMs: 0,
+      sure,
+      startedAgoMs: Math.min(MOST_AGO_MS, Math.max(0, Date.now() - file.lastModified)),
     };
     try {
       const zipped = await new Response(file.stream().pipeThrough(new CompressionStream("gzip"))).blob();
@@ -215,11 +264,13 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
       if (reply.ok) {
         router.push(`/units/${tag}/test?r=${id}`);
         router.refresh();
-      } else setProblem(reply.problem ?? { code: "busy" });
+      } else {
+        setProblem(reply.problem ?? { code: "busy" });
+        if (reply.problem?.code === "other-controller") setAsked(file);
+      }
     } catch {
       setProblem({ code: "busy" });
     }
-    field.value = "";
     setRunning(false);
   }
   return (
@@ -231,17 +282,28 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
           accept=".csv,text/csv"
           hidden
           aria-label="Import a recording"
-          onChange={(e) => void take(e.target.files?.[0], e.target)}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) void take(file, false);
+          }}
         />
       </Button>
       {problem && (
         <Box sx={{ flexBasis: "100%" }}>
           <Problem problem={problem} />
+          {asked && (
+            <Button variant="outlined" disabled={running} onClick={() => void take(asked, true)}>
+              It is of this unit: import it all the same
+            </Button>
+          )}
         </Box>
       )}
     </>
   );
 }
+
+const MOST_AGO_MS = 9 * 365 * 24 * 3600_000;
 
 function Recordings({ view, shown }: { view: UnitView; shown: string }) {
   if (view.recordings.length < 2) return null;

@@ -167,7 +167,7 @@ function TrayMenu({ unitId, tray }: { unitId: string; tray: number | null }) {
   return (
     <>
       <Button size="small" variant="outlined" onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
-        {tray === null ? "Put on a tray" : `Tray ${tray}`}
+        {tray === null ? "On no tray: put it on one" : `Tray ${tray}`}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (

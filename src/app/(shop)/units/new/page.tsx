@@ -7,6 +7,7 @@ import { boughtListing } from "@/service/buying";
 import { listModels } from "@/service/models";
 import { loadSettings } from "@/service/settings";
 import { nextTag } from "@/service/units";
+import { trays } from "@/service/views";
 import { IntakeForm } from "@/ui/intake/IntakeForm";
 
 export const metadata: Metadata = { title: "Take in" };
@@ -14,12 +15,13 @@ export const metadata: Metadata = { title: "Take in" };
 export default async function NewUnitPage({ searchParams }: { searchParams: Promise<{ listing?: string | string[] }> }) {
   await pageFor("technician", "lead");
   const db = database();
-  const [models, lots, customers, tag, { settings }] = await Promise.all([
+  const [models, lots, customers, tag, { settings }, taken] = await Promise.all([
     listModels(db),
     db("lot").orderBy("code", "desc").select("id", "code", "seller"),
     db("customer").orderBy("name").select("id", "name"),
     nextTag(db),
     loadSettings(db),
+    trays(db),
   ]);
   const asked = (await searchParams).listing;
   return (
@@ -28,6 +30,7 @@ export default async function NewUnitPage({ searchParams }: { searchParams: Prom
       lots={lots}
       customers={customers}
       nextTag={tag}
+      freeTrays={9 - taken.length}
       shop={settings}
       listing={typeof asked === "string" ? await boughtListing(db, asked) : null}
     />

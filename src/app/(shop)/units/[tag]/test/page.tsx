@@ -23,6 +23,7 @@ export default async function TestPage({ params, searchParams }: Props) {
       sheet={sheet}
       drift={drift}
       canWork={actor.role !== "viewer"}
+      canLead={actor.role === "lead"}
     />
   );
 }
