@@ -143,6 +143,8 @@ for (let i = 0; i < UNITS; i++) {
     spent: { purchase: 0, parts: 0, minutes: 0 },
     customer: null,
     withheld: [],
+    untested: [],
+    caps: [],
   };
   const a = advise(input);
   for (const s of a.schools) {

@@ -3,7 +3,15 @@ import { expose } from "comlink";
 import type { Lexicon } from "@/core/claim/lexicon";
 import { type Advice, advise, type Flip, flipsOf } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
-import { type FamilyRecord, type Prospect, prospectOf, type Reading, readListing, suspectedOf } from "@/core/decide/buying";
+import {
+  type FamilyRecord,
+  type Prospect,
+  prospectOf,
+  type Reading,
+  readListing,
+  suspectedOf,
+  type ProspectBase,
+} from "@/core/decide/buying";
 import { drawLot, type Worth } from "@/core/decide/lot";
 import { worthOdds } from "@/core/decide/buying";
 import { seeded } from "@/core/math/random";
@@ -11,7 +19,7 @@ import type { ModelProfile } from "@/core/profile/profile";
 
 /** Deciding off the page's main thread: ladders, what would change them, and what a listing or a lot may bring. */
 
-type Base = Omit<DecideInput, "faults" | "tried" | "withheld" | "spent" | "openMinutes" | "customer"> & { profile: ModelProfile };
+type Base = Omit<ProspectBase, "profile"> & { profile: ModelProfile };
 export type ListingAsked = { base: Base; families: FamilyRecord; lexicon: Lexicon; words: string };
 export type LotAsked = { lines: { asked: ListingAsked; count: number }[]; cost: number };
 export type LotWorth = { mean: number; low: number; high: number; loss: number; units: number };

@@ -264,7 +264,7 @@ class Demo {
         rattle: u.rattle ?? "none",
         openedBefore: u.openedBefore ?? false,
         history: u.history ?? "",
-        marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, words: "" })),
+        marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, words: "", gone: null })),
         accessories: all.filter((a) => !u.missing?.includes(a)),
         parcel: u.parcel ?? "not-noted",
         differs: u.differs ?? "",

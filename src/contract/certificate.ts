@@ -18,6 +18,7 @@ const curve = z.strictObject({ now: points, before: points, limit: z.number().nu
 
 const disclosureSchema = z.discriminatedUnion("code", [
   z.strictObject({ code: z.literal("part"), name: z.string(), make: z.enum(MAKES) }),
+  z.strictObject({ code: z.literal("typed-part"), name: z.string(), what: z.string() }),
   z.strictObject({ code: z.literal("donor-part"), name: z.string() }),
   z.strictObject({ code: z.literal("route"), words: z.string() }),
   z.strictObject({ code: z.literal("glue"), words: z.string() }),

@@ -19,7 +19,7 @@ import { marketSchema } from "@/core/profile/slots";
 import { ENDINGS, type FirmBlock } from "@/core/record/standing";
 import type { CalibrationProblem, StickTable } from "@/core/calibrate/calibrate";
 import type { WorkProblem } from "@/core/mend/work";
-import { intakeSchema } from "./intake";
+import { intakeSchema, markKeySchema } from "./intake";
 import { MEND_DEEDS } from "./mend";
 import { PART_DEEDS } from "./parts";
 import { RELEASE_DEEDS } from "./release";
@@ -97,6 +97,8 @@ export const DEEDS = {
       intake: intakeSchema,
     }),
   },
+  /** a mark is not there any more, or is there after all */
+  "mark.settle": { roles: WORKERS, input: z.strictObject({ unitId: id, mark: markKeySchema, gone: line(120).nullable() }) },
   /** a lead takes a recording that was not made here as the proof; the reason is printed */
   "recording.take-as-proof": { roles: LEADS, input: z.strictObject({ recordingId: id, why: line(300) }) },
   "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: id, tray: z.int().min(1).max(9).nullable() }) },
@@ -211,6 +213,8 @@ export const DEEDS = {
         .strictObject({ batchId: id, slot: line(60) })
         .nullable()
         .default(null),
+      /** marks outside that this took away, such as a cracked cap's with the cap */
+      marksGone: z.array(markKeySchema).max(60).default([]),
       /** why the fault came, as far as it is known; wrong use is told to the owner */
       cause: z.enum(CAUSES).default("not-known"),
       /** good for now: which part it falls back on, and the day on which it is looked at again */
@@ -375,6 +379,7 @@ export type Refusal =
   | { code: "not-a-proof"; why: "not-full" | "repeated" }
   | { code: "model-fixed" }
   | { code: "route-unknown"; route: string }
+  | { code: "untested"; count: number }
   | { code: "needs-why" }
   | { code: "needs-why-gone" }
   | { code: "lead-only-safe" }
@@ -382,6 +387,7 @@ export type Refusal =
   | { code: "no-was-said"; number: number }
   | { code: "shares-do-not-add"; leftMinor: number }
   | { code: "stock-short"; wanted: number; free: number; reserved: number }
+  | { code: "batch-touched"; batch: string }
   | { code: "batch-locked"; batch: string; status: string }
   | { code: "does-not-fit"; part: string; why: FitWhy[]; known: boolean }
   | { code: "not-for-this-use"; part: string; use: string }

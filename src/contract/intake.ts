@@ -15,6 +15,8 @@ export const markSchema = z.strictObject({
   x: z.number().min(-20).max(600),
   y: z.number().min(-20).max(600),
   words: text(120).default(""),
+  /** why it is not there any more: replaced, cleaned, polished; it stays in the record as how the unit came */
+  gone: text(120).nullable().default(null),
 });
 
 export const intakeSchema = z.strictObject({
@@ -36,4 +38,8 @@ export const intakeSchema = z.strictObject({
   use: z.enum(USES).default("unknown"),
 });
 export type Intake = z.infer<typeof intakeSchema>;
+/** Which mark of a unit is meant: marks have no names of their own. */
+export const markKeySchema = markSchema.pick({ kind: true, x: true, y: true });
+export type MarkKey = z.infer<typeof markKeySchema>;
+export const isMark = (a: MarkKey, b: MarkKey): boolean => a.kind === b.kind && a.x === b.x && a.y === b.y;
 export type Mark = z.infer<typeof markSchema>;

@@ -86,6 +86,8 @@ export const PART_DEEDS = {
       why: text(200),
     }),
   },
+  /** takes the last taking apart back, as long as nothing that came out was touched */
+  "stock.join": { roles: WORKERS, input: z.strictObject({ batchId: id }) },
   "stock.reserve": { roles: WORKERS, input: z.strictObject({ unitId: id, slot, batchId: id, count: z.int().min(1).max(100) }) },
   "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: id }) },
   "fitted.remove": {

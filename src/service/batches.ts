@@ -9,7 +9,7 @@ import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan
 import { type Deed, note, nothing, Refused, stamp } from "./base";
 import { refreshStanding } from "./facts";
 import { loadSettings } from "./settings";
-import { type BatchRow, loadCatalogue, lockBatch, releaseReservations, takeOut } from "./stock";
+import { type BatchRow, lastSplit, loadCatalogue, lockBatch, releaseReservations, type Split, takeOut } from "./stock";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
 
@@ -209,8 +209,10 @@ export type BatchView = {
   movements: { kind: string; delta: number; minor: number; unit: string | null; why: string; by: string; at: string }[];
   reservations: { id: string; unit: string; slot: string; count: number }[];
   kin: { code: string; status: string }[];
-  /** of each taking apart: the share of good pieces */
+  /** of each taking apart that stands: the share of good pieces */
   yields: number[];
+  /** what can be taken back */
+  lastSplit: Split | null;
 };
 
 export async function slipMinorOf(db: Knex): Promise<number> {
@@ -226,7 +228,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     .first("b.*", "u.tag as donorTag", "f.code as fromCode");
   if (!row) return null;
   const { settings } = await loadSettings(db);
-  const [count, readings, holders, movements, reservations, slipMinor, kin, splits] = await Promise.all([
+  const [count, readings, holders, movements, reservations, slipMinor, kin, splits, last] = await Promise.all([
     counted(db, row.id),
     db("piece_reading as r")
       .join("person as p", "p.id", "r.by")
@@ -246,7 +248,13 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
       .select("r.*", "u.tag"),
     slipMinorOf(db),
     db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
-    db("event").where({ kind: "batch-split" }).whereRaw("body->>'batch' = ?", [row.code]).orderBy("id").pluck("body"),
+    db("event")
+      .where({ kind: "batch-split" })
+      .whereRaw("body->>'batch' = ?", [row.code])
+      .whereNotExists(db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = event.id"))
+      .orderBy("id")
+      .pluck("body"),
+    lastSplit(db, row.code),
   ]);
   const plan = samplingPlan(row.pieces, settings.risk);
   const { by: _by, ...batch } = row;
@@ -277,6 +285,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     })),
     reservations: reservations.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count })),
     kin,
+    lastSplit: last,
     yields: splits.flatMap((b: { yield: number | null }) => (b.yield === null ? [] : [b.yield])),
   };
 }

@@ -2,8 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type FamilyRecord, highestBid, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
-import type { DecideInput } from "@/core/decide/build";
+import { type FamilyRecord, highestBid, type ProspectBase, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
 import { type Family, familyOf } from "@/core/decide/families";
 import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
@@ -18,9 +17,7 @@ import { loadSettings } from "./settings";
 
 /** Buying: listings, lots and sellers. */
 
-export type BuyBase = Omit<DecideInput, "faults" | "tried" | "withheld" | "spent" | "openMinutes" | "customer"> & {
-  profile: ModelProfile;
-};
+export type BuyBase = Omit<ProspectBase, "profile"> & { profile: ModelProfile };
 
 /** What a bid on one model is worked out from. */
 export async function buyBase(

@@ -7,7 +7,6 @@ import type { Knex } from "knex";
 import { type CertificateBody, certificateSchema, type Disclosure, type SignatureState } from "@/contract/certificate";
 import type { DeedParsed, Settings } from "@/contract/deeds";
 import { type Family, familyOf } from "@/core/decide/families";
-import { conditionOf, type ConditionVerdict } from "@/core/grade/condition";
 import { replay, type WorkEvent } from "@/core/mend/work";
 import { thin } from "@/core/plots/plots";
 import { guideOf } from "@/core/profile/guide";
@@ -16,6 +15,7 @@ import { careFor } from "@/core/prove/care";
 import { type UnitFacts, unitGrade } from "@/core/record/standing";
 import { figuresOf } from "@/text/measures";
 import { placeWords } from "@/text/words";
+import { conditionFor } from "./condition";
 import { damageOf } from "./damage";
 import { loadRoutes } from "./decide";
 import type { UnitRow } from "./facts";
@@ -75,11 +75,26 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
 /** What a buyer is told beside the figures, each from a fact of the record. */
 export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProfile, facts: UnitFacts): Promise<Disclosure[]> {
   const parts = await partsIn(db, unit.id);
-  const mends: { what: string; part: string; remark: string; route: string | null; review_on: Date | null; fallback: string }[] =
-    await db("mend")
-      .where({ unit_id: unit.id })
-      .orderBy("number")
-      .select("what", "part", "remark", "route", "review_on", "fallback");
+  const mends: {
+    what: string;
+    part: string;
+    remark: string;
+    route: string | null;
+    review_on: Date | null;
+    fallback: string;
+    listed: boolean;
+  }[] = await db("mend")
+    .where({ unit_id: unit.id })
+    .orderBy("number")
+    .select(
+      "what",
+      "part",
+      "remark",
+      "route",
+      "review_on",
+      "fallback",
+      db.raw("exists (select 1 from fitted f where f.mend_id = mend.id) as listed"),
+    );
   const { value: routes } = await loadRoutes(db);
   const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await db("work_event as e")
     .join("work_order as o", "o.id", "e.work_order_id")
@@ -112,11 +127,15 @@ export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProf
   const without = functions
     .filter((f) => ["fail", "not-fitted"].includes(facts.checks.find((c) => c.functionId === f.id)?.result ?? ""))
     .map((f) => f.name);
-  const marks = [...new Set(unit.intake.marks.map((m) => m.kind.replaceAll("-", " ")))];
+  const marks = [...new Set(unit.intake.marks.filter((m) => m.gone === null).map((m) => m.kind.replaceAll("-", " ")))];
   return [
     ...parts
       .filter((p) => p.make !== null && p.make !== "original")
       .map((p): Disclosure => ({ code: "part", name: `${p.name} (${p.place})`, make: p.make! })),
+    // a part that was only written down: its make is not on record, so it is told as it stands there
+    ...mends
+      .filter((m) => m.part.trim() !== "" && !m.listed)
+      .map((m): Disclosure => ({ code: "typed-part", name: m.part, what: m.what })),
     ...parts.filter((p) => p.used).map((p): Disclosure => ({ code: "donor-part", name: `${p.name} (${p.place})` })),
     ...used.filter((r) => r.discloses && r.school !== "upgrade").map((r): Disclosure => ({ code: "route", words: r.discloses })),
     ...used.filter((r) => r.school === "upgrade").map((r): Disclosure => ({ code: "upgrade", words: r.discloses || r.name })),
@@ -130,23 +149,6 @@ export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProf
     ...(without.length ? [{ code: "function-lost", names: without } satisfies Disclosure] : []),
     ...faults.map((f): Disclosure => ({ code: "accepted-fault", words: `${placeWords(f.place)}: ${f.kind}` })),
   ];
-}
-
-/** The outside, by the marks of the intake, what was cleaned since, and damage of our own. */
-export async function conditionFor(db: Knex, unit: UnitRow, facts: UnitFacts): Promise<ConditionVerdict> {
-  const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "").length;
-  const asked = facts.proving.answers.find((a) => a.key === "cleaned");
-  const byOrder = await db("work_event as e")
-    .join("work_order as o", "o.id", "e.work_order_id")
-    .where({ "o.unit_id": unit.id, "e.undone": false })
-    .whereRaw("e.body->>'task' like 'clean:%'")
-    .first("e.id");
-  return conditionOf({
-    marks: unit.intake.marks,
-    smell: unit.intake.smell,
-    cleaned: asked?.result === "pass" || byOrder !== undefined,
-    damages,
-  });
 }
 
 type Statement = {
@@ -218,7 +220,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       curve: now.length ? { now, before: pointsOf(s.before, c.id), limit } : null,
     };
   });
-  const condition = await conditionFor(db, unit, facts);
+  const condition = await conditionFor(db, unit);
   const days = s.input.warrantyDays;
   const parts = await partsIn(db, unit.id);
   return certificateSchema.parse({

@@ -9,7 +9,10 @@ import { type Advice, advise, type Disposition, type End } from "@/core/decide/a
 import type { DecideInput, RouteTally, Rule } from "@/core/decide/build";
 import { familyOf } from "@/core/decide/families";
 import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
-import type { ModelProfile } from "@/core/profile/profile";
+import type { Condition } from "@/core/grade/condition";
+import type { Grade } from "@/core/grade/grade";
+import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
+import type { CheckResult } from "@/core/record/standing";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
@@ -17,6 +20,7 @@ import { type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
+import { conditionFor } from "./condition";
 import { untilNoted } from "./noted";
 import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
@@ -187,6 +191,54 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     },
     customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" } : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
+    ...(await knownOf(db, unit, newest.body, faults)),
+  };
+}
+
+const CAP_OF_GRADE: Partial<Record<Grade, 1 | 2>> = { B: 1, C: 2 };
+const CAP_OF_OUTSIDE: Record<Condition, 0 | 1 | 2> = { fine: 0, light: 0, marked: 1, worn: 2 };
+
+/** What nobody tested, and what holds the price down whatever is mended: grades measured elsewhere, and the outside. */
+async function knownOf(
+  db: Knex,
+  unit: UnitRow,
+  profile: ModelProfile,
+  open: readonly OpenFault[],
+): Promise<Pick<DecideInput, "untested" | "caps">> {
+  const [test, checks, outside, mended] = await together(
+    db,
+    (): Promise<{ grades: Record<string, Grade>; started_at: Date } | undefined> =>
+      db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("grades", "started_at"),
+    (): Promise<{ function_id: string; result: CheckResult }[]> =>
+      db("function_check")
+        .distinctOn("function_id")
+        .where({ unit_id: unit.id })
+        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
+        .select("function_id", "result"),
+    () => conditionFor(db, unit),
+    (): Promise<{ place: string; at: Date }[]> =>
+      db("mend as m").join("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }).select("f.place", "m.at"),
+  );
+  const grades = test?.grades ?? {};
+  const isFaulty = (id: string) => open.some((f) => f.place === id);
+  // what was mended after the test is not what was measured
+  const isStale = (id: string) => mended.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
+  const controls = controlsOf(profile, unit.revision).map((c) => c.id);
+  const functions = functionsOf(profile, unit.revision).map((f) => f.id);
+  return {
+    untested: [
+      ...controls.filter((id) => (grades[id] ?? "untested") === "untested" && !isFaulty(id)),
+      ...functions.filter(
+        (id) => (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" && !isFaulty(id),
+      ),
+    ],
+    caps: [
+      ...controls.flatMap((id) => {
+        const cap = CAP_OF_GRADE[grades[id] ?? "untested"];
+        return cap && !isFaulty(id) && !isStale(id) ? [{ cap, what: id }] : [];
+      }),
+      ...(CAP_OF_OUTSIDE[outside.condition] > 0 ? [{ cap: CAP_OF_OUTSIDE[outside.condition], what: "outside" }] : []),
+    ],
   };
 }
 
@@ -244,6 +296,9 @@ export const takeDecision: Deed<"decision.take"> = async (db, actor, { unitId, v
   const { settings } = await loadSettings(db);
   const input = await decideInput(db, { unit, profile, settings });
   const advice = advise(input);
+  // nobody knows what there is to mend: the lazy way to a price stops here
+  if (advice.testFirst && (disposition === "mend" || disposition === "hold" || disposition === "sell-limited"))
+    throw new Refused({ code: "untested", count: input.untested.length });
   const kept = keptOf(advice);
   const going = (d: Disposition) => d === "mend" || d === "hold";
   const agrees = (best: Disposition, first: string | null) =>

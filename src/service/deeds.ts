@@ -10,6 +10,7 @@ import { judgeDonorPart, takeDonorPart } from "./donors";
 import {
   count,
   importCsv,
+  join,
   move,
   rateFeel,
   receive,
@@ -54,7 +55,7 @@ import { setReference, takeReading } from "./readings";
 import { takeAsProof } from "./recordings";
 import { endUnit, release, reopen, revokeCertificate } from "./release";
 import { saveSettings } from "./settings";
-import { addCustomer, addLot, bePresent, clearLiquid, editIntake, takeIn, toTray } from "./units";
+import { addCustomer, addLot, bePresent, clearLiquid, editIntake, settleMark, takeIn, toTray } from "./units";
 import { addFault, addMend, checkFunction, editMend, settleFault } from "./work";
 
 const RUN: { [D in DeedName]: Deed<D> } = {
@@ -66,6 +67,7 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "lot.add": addLot,
   "unit.take-in": takeIn,
   "unit.edit-intake": editIntake,
+  "mark.settle": settleMark,
   "recording.take-as-proof": takeAsProof,
   "unit.to-tray": toTray,
   "unit.clear-liquid": clearLiquid,
@@ -109,6 +111,7 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "stock.move": move,
   "stock.count": count,
   "stock.split": split,
+  "stock.join": join,
   "stock.reserve": reserve,
   "stock.unreserve": unreserve,
   "stock.import": importCsv,

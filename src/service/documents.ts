@@ -72,6 +72,31 @@ export function drawCode(page: PDFPage, text: string, x: number, y: number, side
 const A4: [number, number] = [595.28, 841.89];
 const MARGIN = 48;
 
+/** A text as lines that fit a width: broken between words, and within a word that is wider than a line. */
+export function brokenLines(text: string, width: number, font: Pick<PDFFont, "widthOfTextAtSize">, size: number): string[] {
+  const fits = (s: string) => font.widthOfTextAtSize(s, size) <= width;
+  const out: string[] = [];
+  let line = "";
+  for (const word of text.replace(/\s+/g, " ").trim().split(" ")) {
+    const longer = line ? `${line} ${word}` : word;
+    if (fits(longer)) {
+      line = longer;
+      continue;
+    }
+    if (line) out.push(line);
+    line = "";
+    for (const letter of word) {
+      if (line && !fits(line + letter)) {
+        out.push(line);
+        line = "";
+      }
+      line += letter;
+    }
+  }
+  if (line) out.push(line);
+  return out;
+}
+
 /** Writes lines down pages of A4 and begins a new page when one is full. */
 class Writer {
   page: PDFPage;
@@ -91,29 +116,34 @@ class Writer {
   }
 
   text(text: string, { size = 10, font = this.plain, x = MARGIN, color = INK, width = 0, gap = 1.35 } = {}): void {
-    const room = width || A4[0] - MARGIN - x;
-    let line = "";
-    const out = () => {
+    for (const line of brokenLines(text, width || A4[0] - MARGIN - x, font, size)) {
       this.room(size * gap);
       this.y -= size * gap;
       this.page.drawText(line, { x, y: this.y, size, font, color });
-      line = "";
-    };
-    for (const word of text.replace(/\s+/g, " ").split(" ")) {
-      const longer = line ? `${line} ${word}` : word;
-      if (line && font.widthOfTextAtSize(longer, size) > room) {
-        out();
-        line = word;
-      } else line = longer;
     }
-    if (line) out();
   }
 
+  /** Cells side by side, each broken into as many lines as its words need: nothing is cut. */
   columns(cells: readonly { text: string; x: number; font?: PDFFont; color?: ReturnType<typeof rgb> }[], size = 9): void {
-    this.room(size * 1.5);
+    const rows = cells.map((c, i) => {
+      const room = (cells[i + 1]?.x ?? A4[0] - 2 * MARGIN) - c.x - 6;
+      return brokenLines(c.text, room, c.font ?? this.plain, size);
+    });
+    const lines = Math.max(1, ...rows.map((r) => r.length));
+    this.room(size * (1.5 + 1.2 * (lines - 1)));
     this.y -= size * 1.5;
-    for (const c of cells)
-      this.page.drawText(c.text, { x: MARGIN + c.x, y: this.y, size, font: c.font ?? this.plain, color: c.color ?? INK });
+    cells.forEach((c, i) =>
+      rows[i]!.forEach((text, line) =>
+        this.page.drawText(text, {
+          x: MARGIN + c.x,
+          y: this.y - line * size * 1.2,
+          size,
+          font: c.font ?? this.plain,
+          color: c.color ?? INK,
+        }),
+      ),
+    );
+    this.y -= (lines - 1) * size * 1.2;
   }
 
   rule(): void {
@@ -224,19 +254,19 @@ export async function certificatePdf(
     for (const f of c.figures)
       w.columns([
         { text: measureName(f.measure), x: 12 },
-        { text: f.value.slice(0, 34), x: 150, font: bold },
+        { text: f.value, x: 150, font: bold },
         { text: f.limit, x: 270, color: FAINT },
-        { text: f.before ? `before: ${f.before.slice(0, 26)}` : "", x: 390, color: FAINT },
+        { text: f.before ? `before: ${f.before}` : "", x: 390, color: FAINT },
       ]);
   }
   if (body.functions.length) {
     section("Functions");
     for (const f of body.functions)
       w.columns([
-        { text: f.name.slice(0, 30), x: 12 },
+        { text: f.name, x: 12 },
         { text: CHECK_NAMES[f.result], x: 150, font: bold },
         {
-          text: [f.with, personName(f.by), f.at ? day(f.at, shop) : ""].filter(Boolean).join(", ").slice(0, 60),
+          text: [f.with, personName(f.by), f.at ? day(f.at, shop) : ""].filter(Boolean).join(", "),
           x: 230,
           color: FAINT,
         },

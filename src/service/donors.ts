@@ -5,15 +5,16 @@ import type { Knex } from "knex";
 import type { PartState } from "@/contract/parts";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
-import { donorShares, partCondition, type PartReading } from "@/core/parts/donor";
+import { donorShares, ownPart, partCondition, type PartReading } from "@/core/parts/donor";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
 import type { CheckResult } from "@/core/record/standing";
-import { type Deed, note, nothing, Refused, stamp, together } from "./base";
+import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
 import { lockUnit, mustBeWorkable, unitById, type UnitRow } from "./facts";
 import { modelByKey, modelById } from "./models";
 import { recordingById } from "./recordings";
+import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
@@ -30,8 +31,9 @@ export type DonorPart = {
   judged: { words: string; by: string; at: string } | null;
   worthMinor: number;
   shareMinor: number;
-  /** catalogue parts that this can be put on the shelf as */
+  /** catalogue parts that this can be put on the shelf as, and what the first of them is called */
   parts: string[];
+  goesAs: string;
   taken: { batch: string; at: string } | null;
   promised: string | null;
   /** promised by an applied plan, which the next plan takes back */
@@ -112,7 +114,8 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       judged,
       out,
       state,
-      parts: other ? [other.part] : originals.length ? originals : fits.map((f) => f.part),
+      // what it came with is an original, whether or not the catalogue sells one
+      parts: other ? [other.part] : originals.length ? originals : [ownPart({ key, name }, unit.revision, slot).part.code],
     };
   });
   const cost = purchaseOf(unit);
@@ -148,6 +151,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       worthMinor: slot.resaleMinor,
       shareMinor: shares.get(slot.id) ?? 0,
       parts,
+      goesAs: partOf(catalogue, parts[0]!)?.name ?? ownPart({ key, name }, unit.revision, slot).part.name,
       taken: out ? { batch: out.code, at: out.at.toISOString() } : null,
       promised: promised.find((p) => p.donor_slot === slot.id)?.tag ?? null,
       byPlan: promised.some((p) => p.donor_slot === slot.id && p.allocation_id !== null),
@@ -192,6 +196,7 @@ export const takeDonorPart: Deed<"donor.take"> = async (db, actor, input) => {
   if (part.state === "gone" || part.state === "bad") throw new Refused({ code: "part-gone", state: part.state });
   if (part.state === "unknown" && input.untestedWhy === "") throw new Refused({ code: "test-in-donor-first" });
   if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
+  await listOwnPart(db, actor, unit, input);
   const made = await newBatch(
     db,
     actor,
@@ -227,6 +232,24 @@ export const takeDonorPart: Deed<"donor.take"> = async (db, actor, input) => {
   await note(db, actor, "donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
   return made;
 };
+
+/** Writes the donor's own part into the catalogue when it is not there yet. */
+async function listOwnPart(db: Knex, actor: Actor, unit: UnitRow, taken: { part: string; slot: string }): Promise<void> {
+  const { value: catalogue, version } = await loadCatalogue(db);
+  if (partOf(catalogue, taken.part)) return;
+  const { key, name, slots } = await slotsOf(db, unit);
+  const { part, rule } = ownPart(
+    { key, name },
+    unit.revision,
+    slots.find((s) => s.id === taken.slot)!,
+  );
+  await saveValue(db, "catalogue", version, {
+    ...catalogue,
+    parts: [...catalogue.parts, part],
+    rules: [...catalogue.rules, rule],
+  });
+  await note(db, actor, "catalogue-saved", null, { parts: catalogue.parts.length + 1, offers: catalogue.offers.length });
+}
 
 /** Every donor with what can still be had from it. */
 export async function listDonors(db: Knex): Promise<DonorView[]> {

@@ -13,7 +13,7 @@ import { loadCatalogue, purposeOf } from "./stock";
 export const unitIdOf = async (db: Knex, tag: string): Promise<{ id: string; ending: string | null } | null> =>
   (await db("unit").where({ tag }).first("id", "ending")) ?? null;
 
-export type OpenNeed = { unitId: string; tag: string; slot: string; slotName: string; parts: string[] };
+export type OpenNeed = { unitId: string; tag: string; slot: string; slotName: string; modelKey: string; parts: string[] };
 
 export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
   const { value: catalogue } = await loadCatalogue(db);
@@ -30,7 +30,8 @@ export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
       const parts = partsThatFit(catalogue, { model: own.key, revision: unit.revision, slot })
         .filter((f) => allowedFor(partOf(catalogue, f.part)!, purposeOf(unit)))
         .map((f) => f.part);
-      if (parts.length > 0) needs.push({ unitId: unit.id, tag: unit.tag, slot: slot.id, slotName: slot.name, parts });
+      if (parts.length > 0)
+        needs.push({ unitId: unit.id, tag: unit.tag, slot: slot.id, slotName: slot.name, modelKey: own.key, parts });
     }
   }
   return needs;

@@ -172,6 +172,7 @@ export async function endExercise(actor: Actor, exerciseId: string): Promise<Sco
   const checks = await db("function_check").where({ unit_id: unit.id }).first(db.raw("coalesce(sum(took_ms), 0)::float8 as ms"));
   const input: DecideInput = {
     ...(await decideInput(db, { unit, profile, settings })),
+    untested: [], // the truth is known here
     faults: hidden.map((h, i) => ({ id: `${i + 1}`, number: i + 1, place: h.place, measure: h.measure })),
   };
   const truth = advise(input);

@@ -3,14 +3,16 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Disclosure } from "@/contract/certificate";
+import { comebackChance } from "@/core/decide/build";
 import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
 import type { Grade } from "@/core/grade/grade";
 import { type ConditionVerdict } from "@/core/grade/condition";
-import { labourOf } from "@/core/money/rates";
+import { labourOf, type Rates } from "@/core/money/rates";
 import { proofOf, unitGrade } from "@/core/record/standing";
 import { type ReturnView, returnsOf, type Standing, standingAfter } from "./after-sale";
-import { certificatesOf, conditionFor, disclosuresOf, partsIn } from "./certificate";
-import { loadModelMoney, purchaseOf } from "./decide";
+import { certificatesOf, disclosuresOf, partsIn } from "./certificate";
+import { conditionFor } from "./condition";
+import { loadModelMoney, loadRoutes, purchaseOf, routeRecord } from "./decide";
 import { loadFacts, unitById } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
@@ -33,6 +35,20 @@ export type ReleaseView = {
   stated: CertificateBody | null;
 };
 
+/** Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its route's record. */
+async function returnChanceOf(db: Knex, unitId: string, model: string, rates: Rates): Promise<number> {
+  const done: string[] = await db("mend")
+    .where({ unit_id: unitId, outcome: "worked" })
+    .whereNotNull("route")
+    .distinct("route")
+    .pluck("route");
+  const [{ value: routes }, record] = await Promise.all([loadRoutes(db), routeRecord(db)]);
+  const stays = routes
+    .filter((r) => done.includes(r.id))
+    .reduce((s, r) => s * (1 - comebackChance({ record, profile: { id: model } }, r).mean), 1 - rates.returnBase);
+  return 1 - stays;
+}
+
 export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
@@ -47,7 +63,7 @@ export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView
     : "untested";
   const [{ value: money }, condition, disclosures, parts, after, returns, certificates] = await Promise.all([
     loadModelMoney(db, profile.body),
-    conditionFor(db, unit, facts),
+    conditionFor(db, unit),
     disclosuresOf(db, unit, profile, facts),
     partsIn(db, unitId),
     standingAfter(db, unitId),
@@ -68,12 +84,17 @@ export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView
       db.raw("coalesce(sum(minutes), 0)::int as minutes"),
       db.raw("coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
     );
+  const returnChance = await returnChanceOf(db, unitId, profile.key, settings.rates);
   const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);
   return {
     grade: proof ? grade : null,
     condition,
     disclosures,
-    price: { ...suggestPrice(sales, money.market, grade), costsMinor: costs, floorMinor: priceFloor(costs, settings.rates) },
+    price: {
+      ...suggestPrice(sales, money.market, grade),
+      costsMinor: costs,
+      floorMinor: priceFloor(costs, { purchase: purchaseOf(unit), returnChance }, settings.rates),
+    },
     parts,
     after,
     returns,

@@ -320,6 +320,8 @@ export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n,
   const { value: catalogue } = await loadCatalogue(db);
   const whole = partOf(catalogue, batch.part);
   if (!whole || whole.contents.length === 0) throw new Refused({ code: "part-unknown", part: batch.part });
+  if (lines.length !== new Set(lines.map((l) => l.part)).size)
+    throw new Refused({ code: "bad-input", issues: [{ path: "lines", message: "each piece once" }] });
   const stranger = lines.find((l) => !whole.contents.some((c) => c.part === l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
   const cost = await takeOut(db, actor, batch, { count: n, held: 0, kind: "split", unitId: null, why });
@@ -353,8 +355,57 @@ export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n,
     const found = (line?.good ?? 0) + (line?.bad ?? 0);
     return found === c.count * n ? [] : [{ part: c.part, listed: c.count * n, found }];
   });
-  await note(db, actor, "batch-split", null, { batch: batch.code, count: n, into: codes, yield: spread.yield, short });
+  await note(db, actor, "batch-split", null, { batch: batch.code, count: n, cost, into: codes, yield: spread.yield, short });
   return { codes };
+};
+
+export type Split = { id: string; count: number; cost: number; into: string[] };
+
+/** The last taking apart of a batch that still stands, with what it cost; null when there is none, or it is from before costs were noted. */
+export async function lastSplit(db: Knex, code: string): Promise<Split | null> {
+  const row = await db("event as e")
+    .where({ "e.kind": "batch-split" })
+    .whereRaw("e.body->>'batch' = ?", [code])
+    .whereRaw("e.body->>'cost' is not null")
+    .whereNotExists(db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = e.id"))
+    .orderBy("e.id", "desc")
+    .first("e.id", "e.body");
+  return row ? { id: String(row.id), count: row.body.count, cost: row.body.cost, into: row.body.into } : null;
+}
+
+/** Takes the last taking apart back: the kits are there again at their cost, and the pieces never were. */
+export const join: Deed<"stock.join"> = async (db, actor, { batchId }) => {
+  const batch = await lockBatch(db, batchId);
+  mustBeOpen(batch);
+  const last = await lastSplit(db, batch.code);
+  if (!last) throw new Refused({ code: "not-found", what: "taking apart that can be taken back" });
+  for (const code of [...last.into].sort()) {
+    const piece = await lockBatch(db, (await db("batch").where({ code }).first("id")).id);
+    const touched = await db("movement").where({ batch_id: piece.id }).count("id as n").first();
+    if (Number(touched!.n) !== 1 || piece.reserved > 0 || piece.on_hand !== piece.pieces)
+      throw new Refused({ code: "batch-touched", batch: code });
+    await takeOut(db, actor, piece, { count: piece.on_hand, held: 0, kind: "joined", unitId: null, why: `into ${batch.code}` });
+    await db("batch")
+      .where({ id: piece.id })
+      .update({ status: "disposed", status_why: `put together again in ${batch.code}` });
+  }
+  await db("batch")
+    .where({ id: batch.id })
+    .update({
+      on_hand: batch.on_hand + last.count,
+      value_minor: batch.value_minor + last.cost,
+      version: db.raw("version + 1"),
+    });
+  await db("movement").insert({
+    batch_id: batch.id,
+    kind: "joined",
+    delta: last.count,
+    minor: last.cost,
+    why: "the taking apart is taken back",
+    ...stamp(db, actor),
+  });
+  await note(db, actor, "batch-joined", null, { batch: batch.code, split: last.id, count: last.count, from: last.into });
+  return nothing;
 };
 
 export async function reserveFrom(

@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Origin } from "@/contract/deeds";
+import { isMark, type MarkKey } from "@/contract/intake";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { respread } from "./buying";
 import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
@@ -114,6 +115,32 @@ export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => 
   await refreshStanding(db, unit.id);
   return nothing;
 };
+
+export const settleMark: Deed<"mark.settle"> = async (db, actor, { unitId, mark, gone }) => {
+  const unit = await lockUnit(db, unitId, null, actor);
+  mustBeWorkable(unit);
+  await setMarks(db, actor, unit, [mark], gone);
+  return nothing;
+};
+
+/** Marks of the outside that went with something, each with why; the record keeps them as how the unit came. */
+export async function setMarks(
+  db: Knex,
+  actor: Actor,
+  unit: UnitRow,
+  marks: readonly MarkKey[],
+  gone: string | null,
+): Promise<void> {
+  if (marks.some((m) => !unit.intake.marks.some((x) => isMark(x, m)))) throw new Refused({ code: "not-found", what: "mark" });
+  const intake = {
+    ...unit.intake,
+    marks: unit.intake.marks.map((x) => (marks.some((m) => isMark(x, m)) ? { ...x, gone } : x)),
+  };
+  await db("unit")
+    .where({ id: unit.id })
+    .update({ intake: JSON.stringify(intake), ...touched(db, actor) });
+  await note(db, actor, "marks-settled", unit.id, { marks: marks.map((m) => m.kind), gone });
+}
 
 /** The model that a unit turns out to be; what was tested or worked on stays what it was. */
 async function otherModel(db: Knex, unit: UnitRow, key: string): Promise<StoredProfile> {

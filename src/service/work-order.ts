@@ -412,12 +412,23 @@ async function logMend(db: Knex, actor: Actor, unit: UnitRow, { order }: Loaded,
     partMinor: d.partMinor,
     partGift: "",
     fromStock: d.fromStock,
+    marksGone: [],
     cause: "not-known",
     provisional: null,
   });
   // the test after closing says whether it worked
   await db("mend").where({ id }).update({ outcome: null });
   return id;
+}
+
+/** What the order did besides its mends, as its events show it; nothing is said to be clean that nobody cleaned. */
+function doneWords(events: readonly WorkEvent[]): string {
+  const apart = events.some((e) => e.kind === "apart");
+  const cleaned = events.some((e) => e.kind === "task" && e.task.startsWith("clean:"));
+  const calibrated = events.some((e) => e.kind === "task" && e.task.startsWith("calibrate:"));
+  const parts = [apart && "taken apart and put back", cleaned && "cleaned", calibrated && "calibrated"].filter(Boolean);
+  const words = parts.length ? parts.join(", ") : "worked on";
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)} by the work order`;
 }
 
 /** The order ends: the test after closing settles each fault that it was for, and the minutes of opening and closing are logged. */
@@ -440,7 +451,7 @@ async function closeOrder(
       {
         unitId: unit.id,
         faultId: null,
-        what: "Taken apart, cleaned and put back by the work order",
+        what: doneWords(events.map((e) => e.body)),
         part: "",
         minutes: Math.round(opening),
         remark: "",
@@ -451,6 +462,7 @@ async function closeOrder(
         partMinor: 0,
         partGift: "",
         fromStock: null,
+        marksGone: [],
         cause: "not-known",
         provisional: null,
       },

@@ -11,6 +11,7 @@ import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { mustHaveYes } from "./questions";
 import { fitPiece, slotOf } from "./stock";
+import { setMarks } from "./units";
 
 /** Faults, function checks and mends of a unit. */
 
@@ -141,6 +142,7 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
     });
     await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
   }
+  if (input.marksGone.length) await setMarks(db, actor, unit, input.marksGone, `mend ${number}: ${input.what}`.slice(0, 120));
   if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
   if (fault && input.settlesFault && fault.status === "open")
     await db("fault")

@@ -110,6 +110,7 @@ const WHY: { [C in End["why"]["code"]]: (w: Extract<End["why"], { code: C }>, mo
   "no-limit": (w) => `nobody buys it so: ${w.places.join(", ")}`,
   limits: (w) => `${Math.round(w.share * 100)} % of grade A's price, told with ${w.places.join(", ")}`,
   "no-faults": () => "no open fault",
+  untested: (w) => `${w.count} not tested: what is to be mended is not known`,
   parts: () => "good parts less the time to take them",
   "handed-back": () => "nothing earned, carriage paid",
 };

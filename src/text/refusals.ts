@@ -62,6 +62,8 @@ const WORDS: Words = {
   "model-fixed": () =>
     "The model cannot be changed any more: it was tested or worked on as this one. Close it as it is, and take it in again.",
   "route-unknown": (p) => `There is no route "${p.route}" in the catalogue. Choose one that is.`,
+  untested: (p) =>
+    `No fault is named, and ${p.count} ${p.count === 1 ? "thing was" : "things were"} never tested: nobody knows what there is to mend. Test it first.`,
   "needs-why": () => "This is not what was advised. Write why: both are kept.",
   "needs-why-gone": () => "A fault does not go away by itself. Write why it is none after all.",
   "lead-only-safe": () => "Only a lead takes back that a cell is swollen or that a unit took liquid.",
@@ -72,6 +74,8 @@ const WORDS: Words = {
     `The shares miss the lot's cost by ${(p.leftMinor / 100).toFixed(2)}. Leave one unit without a share, or make them add up.`,
   "stock-short": (p) =>
     `${p.wanted} wanted, ${p.free} free${p.reserved > 0 ? ` (${p.reserved} reserved)` : ""}. Take fewer, or from another batch.`,
+  "batch-touched": (p) =>
+    `Pieces of ${p.batch} were used, moved or put aside since: the taking apart cannot be taken back any more.`,
   "batch-locked": (p) =>
     p.status === "waiting"
       ? `Batch ${p.batch} waits for its inspection. Measure it first.`

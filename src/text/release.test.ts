@@ -20,6 +20,10 @@ import {
 
 const DISCLOSURES: { [C in Disclosure["code"]]: [Extract<Disclosure, { code: C }>, string] } = {
   part: [{ code: "part", name: "left stick module", make: "cheap-copy" }, "Non-original part: left stick module, cheap copy"],
+  "typed-part": [
+    { code: "typed-part", name: "magnetic upgrade", what: "Fitted other sticks" },
+    "Part fitted, as it was written down: magnetic upgrade (Fitted other sticks)",
+  ],
   "donor-part": [{ code: "donor-part", name: "dome sheet" }, "Used part from a donor: dome sheet"],
   route: [{ code: "route", words: "the spring is stiffer" }, "The spring is stiffer"],
   glue: [{ code: "glue", words: "trim glued" }, "Glue was used: trim glued"],

@@ -103,6 +103,8 @@ export function disclosureText(d: Disclosure): string {
   switch (d.code) {
     case "part":
       return `Non-original part: ${withMake(d.name, d.make)}`;
+    case "typed-part":
+      return `Part fitted, as it was written down: ${d.name} (${d.what})`;
     case "donor-part":
       return `Used part from a donor: ${d.name}`;
     case "route":

@@ -33,6 +33,8 @@ const input = (places: string[], change: Partial<DecideInput> = {}): DecideInput
   spent: { purchase: 1200, parts: 0, minutes: 0 },
   customer: null,
   withheld: [],
+  untested: [],
+  caps: [],
   ...change,
 });
 const all = (slot: { id: string }, make: string) => [`${slot.id} ${make}`];

@@ -26,6 +26,8 @@ export type End = {
     | { code: "no-limit"; places: string[] }
     | { code: "limits"; share: number; places: string[] }
     | { code: "no-faults" }
+    /** nothing is named, and this much was never tested: nobody knows what there is to mend */
+    | { code: "untested"; count: number }
     | { code: "parts" }
     | { code: "handed-back" };
 };
@@ -34,6 +36,8 @@ export type Advice = {
   options: Option[];
   places: LadderPlace[];
   skipped: Skipped[];
+  /** no fault is named and not all was tested: test it, before any figure says what it brings */
+  testFirst: boolean;
   /** how many routes were set aside to keep the ladder exact; 0 nearly always */
   setAside: number;
   tree: TreeNode;
@@ -143,13 +147,17 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
     });
     ends.push({ disposition: "hold", value: null, ...none, why: { code: "nothing-to-wait-for" } });
   } else {
-    const why: End["why"] = places.every((p) => p.twin)
-      ? { code: "no-faults" }
-      : options.length
-        ? { code: "not-worth-trying" }
-        : { code: "nothing-to-try" };
+    const unknown = places.every((p) => p.twin) && input.untested.length > 0;
+    const why: End["why"] = unknown
+      ? { code: "untested", count: input.untested.length }
+      : places.every((p) => p.twin)
+        ? { code: "no-faults" }
+        : options.length
+          ? { code: "not-worth-trying" }
+          : { code: "nothing-to-try" };
     const whole = places.every((p) => p.twin) && root.do === "sell";
-    ends.push({ disposition: "mend", value: whole ? ladder.value : options.length ? ladder.trying : null, ...none, why });
+    const value = unknown ? null : whole ? ladder.value : options.length ? ladder.trying : null;
+    ends.push({ disposition: "mend", value, ...none, why });
     ends.push({ disposition: "hold", value: null, ...none, why: { code: "nothing-to-wait-for" } });
   }
 
@@ -178,7 +186,7 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
     ends.push({ disposition: "sell-limited", value: null, ...none, why: { code: "no-limit", places: bars.map((p) => p.name) } });
   else {
     const share = real.reduce((s, p) => s * p.leaveShare!, 1);
-    const price = Math.round(market.aMinor * share);
+    const price = Math.round(problem.price[problem.cap]! * share);
     const stays = problem.faults.reduce((kept, f) => kept * (1 - (f.leave?.comeback ?? 0)), 1 - problem.comeback);
     const terms = saleTerms(price, input.spent.purchase, 1 - stays, rates);
     ends.push({
@@ -269,6 +277,7 @@ export function advise(input: DecideInput): Advice {
     options,
     places,
     skipped: built.skipped,
+    testFirst: places.every((p) => p.twin) && input.untested.length > 0,
     setAside,
     tree: treeOf(problem, ladder.root),
     value: chosen.value!,

@@ -34,6 +34,10 @@ export type DecideInput = {
   customer: { limit: Minor | null; precise: boolean } | null;
   /** faults at which the customer turned work down */
   withheld: readonly string[];
+  /** what nobody has tested: it is not counted as sound */
+  untested: readonly string[];
+  /** the best grade that the rest of the unit leaves room for, whatever is mended: controls that measured B or C, and its outside */
+  caps: readonly { cap: Cap; what: string }[];
 };
 
 export type Option = {
@@ -86,6 +90,12 @@ const tallyOf = (record: readonly RouteTally[], route: string, model: string) =>
     success: { own: sum(own, "worked", "failed"), others: sum(others, "worked", "failed") },
     comeback: { own: sum(own, "cameBack", "stayed"), others: sum(others, "cameBack", "stayed") },
   };
+};
+
+/** Chance that a unit comes back for what a route did, on this model. */
+export const comebackChance = (input: Pick<DecideInput, "record"> & { profile: { id: string } }, route: Route): ChanceView => {
+  const { own, others } = tallyOf(input.record, route.id, input.profile.id).comeback;
+  return chanceOf(route.comeback, own, others);
 };
 
 /** Chance of a route on this model for a family. Null when it does not treat it. */
@@ -189,10 +199,7 @@ function optionsOf(
       if (covers[0]!.place !== at.place) continue;
       const means = covers.map((p) => routeChance(input, route, p.family)!);
       const least = means.reduce((a, b) => (b.mean < a.mean ? b : a));
-      const comeback = chanceOf(
-        route.comeback,
-        ...(Object.values(tallyOf(input.record, route.id, input.profile.id).comeback) as [Tally, Tally]),
-      );
+      const comeback = comebackChance(input, route);
       const minutes = route.minutes + rates.retestMinutes;
       const leadDays = found?.leadDays ?? 0;
       options.push({
@@ -280,15 +287,16 @@ export function buildProblem(input: DecideInput): Built {
       depths,
       openedTo: levels.indexOf(input.openMinutes),
       price: mine ? [worth, worth, worth] : [market.aMinor, market.bMinor, market.cMinor],
-      cap: 0,
+      cap: input.caps.reduce<Cap>((worst, c) => (c.cap > worst ? c.cap : worst), 0),
       sale: mine
         ? { feeShare: 0, fixed: rates.carriageOut, tax: { ...tax, above: 0 } }
         : { feeShare: rates.feeShare, fixed: rates.feeFixed + rates.carriageOut, tax },
       comebackCost: returnCost(rates),
       comeback: rates.returnBase,
       giveUp,
+      // what breaks on the way was the customer's, and is made good at what it was worth as it came
       giveUpBroken: mine
-        ? -rates.carriageOut
+        ? -rates.carriageOut - market.asFoundMinor
         : Math.min(...giveUp, Math.max(0, totalOf(stripTerms(input, places, BROKEN_YIELD)))),
     },
   };

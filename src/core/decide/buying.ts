@@ -117,7 +117,11 @@ const MOST_AT_ONCE = 3;
 const LEAST_CHANCE = 0.002;
 const MEASURE: Partial<Record<Family, string>> = { "stick-worn": "jumps", "stick-range": "reachMin" };
 
-type Base = Omit<DecideInput, "faults" | "tried" | "withheld" | "spent" | "openMinutes" | "customer">;
+/** What is known before a unit is there. */
+export type ProspectBase = Omit<
+  DecideInput,
+  "faults" | "tried" | "withheld" | "untested" | "caps" | "spent" | "openMinutes" | "customer"
+>;
 
 /** Every likely set of faults with its chance; sets of more than three, and rarer than one in 500, are left over. */
 export function faultSets(suspected: readonly Suspected[]): { faults: Suspected[]; chance: number }[] {
@@ -137,12 +141,14 @@ export function faultSets(suspected: readonly Suspected[]): { faults: Suspected[
 }
 
 /** Values every likely set of faults by its own ladder. What is left over is taken as worth its parts. */
-export function prospectOf(base: Base, suspected: readonly Suspected[]): Prospect {
+export function prospectOf(base: ProspectBase, suspected: readonly Suspected[]): Prospect {
   const input = (faults: readonly Suspected[]): DecideInput => ({
     ...base,
     faults: faults.map((f, i) => ({ id: String(i), number: i + 1, place: f.place, measure: MEASURE[f.family] ?? null })),
     tried: [],
     withheld: [],
+    untested: [],
+    caps: [],
     openMinutes: 0,
     spent: { purchase: 0, parts: 0, minutes: 0 },
     customer: null,
@@ -188,7 +194,7 @@ export function prospectOf(base: Base, suspected: readonly Suspected[]): Prospec
 }
 
 /** The parts of a unit of which nothing is known, half of them taken as good. */
-const stripOnly = (base: Base) => [
+const stripOnly = (base: ProspectBase) => [
   {
     code: "parts-value" as const,
     minor: Math.round((base.profile.slots ?? []).reduce((s, x) => s + x.resaleMinor, 0) * base.rates.partsYield * 0.5),

@@ -36,6 +36,8 @@ const input = (faults: [place: string, measure: string | null][], change: Partia
   spent: { purchase: 1200, parts: 0, minutes: 0 },
   customer: null,
   withheld: [],
+  untested: [],
+  caps: [],
   ...change,
 });
 const DRIFT: [string, string][] = [["stick.left", "restOffset"]];

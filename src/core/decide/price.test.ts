@@ -1,7 +1,7 @@
 import fc from "fast-check";
 
 import { seeded } from "../math/random";
-import { HOUSE_RATES } from "../money/rates";
+import { HOUSE_RATES, type Rates } from "../money/rates";
 import { priceFloor, suggestPrice } from "./price";
 
 const market = { aMinor: 4400, bMinor: 3700, cMinor: 2400, asFoundMinor: 900 };
@@ -35,12 +35,39 @@ test("the interval covers the true median in at least nine of ten samples, at an
   }
 });
 
-test("at the floor a sale just gives back the costs", () => {
-  fc.assert(
-    fc.property(fc.integer({ min: 0, max: 50_000 }), (costs) => {
-      const p = priceFloor(costs, HOUSE_RATES);
-      const left = (price: number) => price * (1 - HOUSE_RATES.feeShare) - HOUSE_RATES.feeFixed - HOUSE_RATES.carriageOut - costs;
-      return left(p) >= -1e-6 && left(p - 1) < 0;
-    }),
-  );
+describe("the floor under the price", () => {
+  // written out here, apart from the terms that the floor is made of
+  const leaves = (price: number, purchase: number, back: number, r: Rates) => {
+    const inPrice = r.taxRate / (1 + r.taxRate);
+    const taxed = r.tax === "none" ? 0 : r.tax === "full" ? price : Math.max(0, price - purchase);
+    const comeback = r.returnCarriage + (r.returnMinutes * r.labourPerHour) / 60;
+    return price - price * r.feeShare - r.feeFixed - r.carriageOut - taxed * inPrice - back * comeback;
+  };
+  const sale = fc.record({
+    costs: fc.integer({ min: 0, max: 50_000 }),
+    bought: fc.double({ min: 0, max: 1, noNaN: true }),
+    returnChance: fc.double({ min: 0, max: 0.5, noNaN: true }),
+    tax: fc.constantFrom("none" as const, "full" as const, "margin" as const),
+  });
+  test("a sale at it loses nothing, with fees, postage, tax and returns taken off", () => {
+    fc.assert(
+      fc.property(sale, ({ costs, bought, returnChance, tax }) => {
+        const rates = { ...HOUSE_RATES, tax };
+        const purchase = Math.round(costs * bought);
+        const p = priceFloor(costs, { purchase, returnChance }, rates);
+        // three terms are rounded to a cent each, half a cent at most
+        expect(leaves(p, purchase, returnChance, rates) - costs).toBeGreaterThanOrEqual(-1.5);
+      }),
+    );
+  });
+  test("and it is not set too high: a few cents less lose something", () => {
+    fc.assert(
+      fc.property(sale, ({ costs, bought, returnChance, tax }) => {
+        const rates = { ...HOUSE_RATES, tax };
+        const purchase = Math.round(costs * bought);
+        const p = priceFloor(costs, { purchase, returnChance }, rates);
+        expect(leaves(p - 5, purchase, returnChance, rates) - costs).toBeLessThan(0);
+      }),
+    );
+  });
 });

@@ -1,6 +1,6 @@
 import type { Market } from "../profile/slots";
 import type { Minor } from "../money/money";
-import type { Rates } from "../money/rates";
+import { type Rates, returnCost, saleTerms, taxTerms, totalOf } from "../money/rates";
 import { quantile } from "../math/quantile";
 
 /** A price from the shop's own sales, with its spread, and the floor below which the unit loses money. */
@@ -49,6 +49,17 @@ function lowerRank(n: number): number {
   return Math.max(0, k - 1);
 }
 
-/** The least price at which a sale gives back what the unit cost, after fees and postage. */
-export const priceFloor = (costsMinor: Minor, rates: Pick<Rates, "feeShare" | "feeFixed" | "carriageOut">): Minor =>
-  Math.ceil((costsMinor + rates.feeFixed + rates.carriageOut) / (1 - rates.feeShare));
+/**
+ * The least price at which a sale gives back what the unit cost, after all that a sale takes: fees, postage, tax, and returns with
+ * their chance. `purchase` is the part of the costs that a margin tax leaves out. Whole minor units, found by the sale's own terms.
+ */
+export function priceFloor(costs: Minor, sale: { purchase: Minor; returnChance: number }, rates: Rates): Minor {
+  const left = (price: Minor) => totalOf(saleTerms(price, sale.purchase, sale.returnChance, rates)) - costs;
+  const tax = taxTerms(rates, sale.purchase);
+  const fixed = costs + rates.feeFixed + rates.carriageOut + sale.returnChance * returnCost(rates);
+  const taxed = (fixed - tax.share * tax.above) / (1 - rates.feeShare - tax.share);
+  const untaxed = fixed / (1 - rates.feeShare); // below what is taxed at all
+  let price = Math.max(0, Math.floor(untaxed <= tax.above ? untaxed : taxed) - 2);
+  while (left(price) < 0) price++; // rounding of each term
+  return price;
+}

@@ -2,6 +2,7 @@ import type { Grade } from "../grade/grade";
 import type { Minor } from "../money/money";
 import type { Slot } from "../profile/slots";
 import type { CheckResult } from "../record/standing";
+import type { FitRule, Part } from "./catalogue";
 import { spread } from "../money/spread";
 
 /** A donor is a map of its parts. What a part is like is read from the unit's own tests, and never guessed. */
@@ -40,6 +41,49 @@ export function partCondition(slot: Pick<Slot, "serves">, e: DonorEvidence): Par
     why,
   };
 }
+
+/**
+ * The catalogue's entry for what a donor came with, where the catalogue lists no original for the slot: an original of its own, which
+ * fits where it came from. Its code is made of model and slot, so that a second donor of the kind finds the same entry.
+ */
+export function ownPart(
+  model: { key: string; name: string },
+  revision: string | null,
+  slot: Pick<Slot, "id" | "name" | "kind">,
+): { part: Part; rule: FitRule } {
+  const whole = `OWN-${model.key}-${slot.id}`.toUpperCase().replace(/[^A-Z0-9]+/g, "-");
+  const code = whole.length <= CODE_LENGTH ? whole : `${whole.slice(0, CODE_LENGTH - 7).replace(/-$/, "")}-${digest(whole)}`;
+  const came = { fits: true, why: `came out of a ${model.name}` };
+  return {
+    part: {
+      code,
+      class: "part",
+      kind: slot.kind,
+      name: `${slot.name}, ${model.name}’s own`,
+      make: "original",
+      traits: {},
+      tells: [],
+      lacks: [],
+      use: "precise",
+      check: null,
+      contents: [],
+      unit: "piece",
+      low: 0,
+      uses: "",
+      disposal: "",
+    },
+    rule: { part: code, model: model.key, revision, slot: slot.id, mechanical: came, electrical: came, deviation: "" },
+  };
+}
+const CODE_LENGTH = 24;
+/** Six characters that tell long names apart. */
+const digest = (text: string): string =>
+  [...text]
+    .reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) >>> 0, 7)
+    .toString(36)
+    .toUpperCase()
+    .slice(-6)
+    .padStart(6, "0");
 
 /** How much of its going price a part in each state weighs when the donor's cost is spread over its parts. */
 export const STATE_WEIGHT: Record<PartCondition | "gone", number> = { good: 1, unknown: 0.5, worn: 0.4, bad: 0, gone: 0 };

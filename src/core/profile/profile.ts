@@ -224,6 +224,15 @@ export const thingsOf = (profile: ModelProfile, revision: string | null): { id: 
   ...functionsOf(profile, revision).map((f) => ({ id: f.id, kind: "function", name: f.name })),
 ];
 
+const NEAR_MM = 14;
+/** What a point of the plan belongs to: the nearest control, or the shell when none is near. */
+export function placeAt(profile: ModelProfile, at: { x: number; y: number }): string {
+  const near = profile.controls
+    .map((c) => ({ c, far: Math.hypot(c.at.x - at.x, c.at.y - at.y) }))
+    .sort((a, b) => a.far - b.far)[0];
+  return near && near.far <= NEAR_MM ? placeName(near.c) : "shell";
+}
+
 /** A model as a page draws it: its controls, functions and outline, without its inside, its parts and its guide. */
 export function outsideOf(profile: ModelProfile): ModelProfile {
   const { wiring: _wiring, slots: _slots, guide: _guide, ...outside } = profile;

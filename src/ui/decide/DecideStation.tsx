@@ -15,6 +15,7 @@ import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
 import type { DecideView, DecisionView } from "@/service/decide";
 import type { QuestionView } from "@/service/asked";
 import type { UnitView } from "@/service/views";
+import { placeName } from "@/core/profile/profile";
 import { casesWords, DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/words";
@@ -23,6 +24,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { PlanView } from "@/ui/plan/PlanView";
+import { StateMark } from "@/ui/state/StateMark";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
@@ -79,6 +81,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
               {decide.refused.length > 0 && `Turned down by the customer, and left out: fault ${decide.refused.join(", ")}.`}
             </Alert>
           )}
+          <Untested view={view} input={input} testFirst={advice.testFirst} />
           <Headline {...{ view, decide, advice, shop, canWork }} />
           <StopLoss advice={advice} decide={decide} shop={shop} />
           {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
@@ -158,42 +161,46 @@ function Headline({
       <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "flex-start" }}>
         <Box sx={{ flex: 1, minWidth: 260 }}>
           <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
-            {DISPOSITION_WORDS[standing]}
+            {advice.testFirst ? "Test it first" : DISPOSITION_WORDS[standing]}
           </Typography>
           <Typography sx={{ fontSize: "1.1rem" }}>
-            {rules
-              ? `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`
-              : first && going(advice.best)
-                ? `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`
-                : advice.places.some((p) => !p.twin)
-                  ? "No attempt brings more than it costs."
-                  : "No open fault to decide about."}
+            {advice.testFirst
+              ? "No fault is named and not all of it was tested: what it brings is not known. No figure is given as if it were sound."
+              : rules
+                ? `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`
+                : first && going(advice.best)
+                  ? `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`
+                  : advice.places.some((p) => !p.twin)
+                    ? "No attempt brings more than it costs."
+                    : "No open fault to decide about."}
           </Typography>
         </Box>
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, auto)" },
-            gap: 2.5,
-            "& > *": { maxWidth: 176 },
-          }}
-        >
-          <BigFigure
-            value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
-            label="expected from here"
-            detail="what is spent left out"
-          />
-          <BigFigure
-            value={money(Math.round(s.mean), shop)}
-            label="margin in all"
-            detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
-          />
-          <BigFigure
-            value={`${Math.round(s.minutes)} min`}
-            label="at the bench"
-            detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
-          />
-        </Box>
+        {!advice.testFirst && (
+          <Box
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, auto)" },
+              gap: 2.5,
+              "& > *": { maxWidth: 176 },
+            }}
+          >
+            <BigFigure
+              value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
+              label="expected from here"
+              detail="what is spent left out"
+            />
+            <BigFigure
+              value={money(Math.round(s.mean), shop)}
+              label="margin in all"
+              detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
+            />
+            <BigFigure
+              value={`${Math.round(s.minutes)} min`}
+              label="at the bench"
+              detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
+            />
+          </Box>
+        )}
       </Box>
       {canWork && (
         <Box sx={{ mt: 1.5 }}>
@@ -204,14 +211,20 @@ function Headline({
             </Typography>
           )}
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-            <Button
-              variant={holds && advice.room > 0 ? "outlined" : "contained"}
-              size="large"
-              disabled={deed.running}
-              onClick={() => take(standing, null, rules ? "the shop's rule" : "")}
-            >
-              {holds ? `Decide again: ${DISPOSITION_WORDS[standing]}` : `Decide: ${DISPOSITION_WORDS[standing]}`}
-            </Button>
+            {advice.testFirst ? (
+              <Button component={Link} href={`/units/${view.unit.tag}/test`} variant="contained" size="large">
+                Go and test
+              </Button>
+            ) : (
+              <Button
+                variant={holds && advice.room > 0 ? "outlined" : "contained"}
+                size="large"
+                disabled={deed.running}
+                onClick={() => take(standing, null, rules ? "the shop's rule" : "")}
+              >
+                {holds ? `Decide again: ${DISPOSITION_WORDS[standing]}` : `Decide: ${DISPOSITION_WORDS[standing]}`}
+              </Button>
+            )}
             {holds && going(latest.disposition) && (
               <Button
                 component={Link}
@@ -281,6 +294,24 @@ function Headline({
   );
 }
 
+/** What nobody tested: it is named, and the figures below hold only if it is sound. */
+function Untested({ view, input, testFirst }: { view: UnitView; input: DecideView["input"]; testFirst: boolean }) {
+  const { untested } = input;
+  if (untested.length === 0) return null;
+  const things = [...view.profile.controls, ...view.profile.functions];
+  const names = untested.map((id) => placeName(things.find((t) => t.id === id) ?? { id }));
+  const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
+  return (
+    <Alert severity="warning" role="note" sx={{ mb: 1.5 }} icon={<StateMark state="untested" />}>
+      <b>{untested.length === 1 ? "1 thing is not tested" : `${untested.length} things are not tested`}:</b> {shown}
+      {names.length > SHOWN_UNTESTED && ` and ${names.length - SHOWN_UNTESTED} more`}.{" "}
+      {testFirst ? "" : "Only if all of that is sound do the figures below hold; what it may hide is not in them. "}
+      <Link href={`/units/${view.unit.tag}/test`}>Test it</Link>
+    </Alert>
+  );
+}
+const SHOWN_UNTESTED = 6;
+
 /** Spent money and hours against what is still to be gained; it speaks up after each failed attempt. */
 function StopLoss({ advice, decide, shop }: { advice: Advice; decide: DecideView; shop: Settings }) {
   const begun = decide.input.tried.length > 0 || decide.input.spent.minutes > 0;
@@ -317,8 +348,18 @@ function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideVi
         Going rates: new {money(input.market.newMinor, shop)}, mended grade A {money(input.market.aMinor, shop)}, with a fault{" "}
         {money(input.market.asFoundMinor, shop)}.
       </div>
+      {input.caps.length > 0 && !input.customer && (
+        <div>
+          <b>Sold as grade {["A", "B", "C"][Math.max(...input.caps.map((c) => c.cap))]} at best:</b>{" "}
+          {input.caps
+            .map((c) => (c.what === "outside" ? "the outside" : `${placeWords(c.what)} measured ${["A", "B", "C"][c.cap]}`))
+            .join(", ")}
+          .
+        </div>
+      )}
       {input.customer && (
         <div>
+          If it breaks for good on the way, {money(input.market.asFoundMinor, shop)} is owed for it beside the carriage.{" "}
           {input.customer.limit === null
             ? "No cost limit was given: what the repair adds to its worth stands for it."
             : `They pay at most ${money(input.customer.limit, shop)}.`}

@@ -138,7 +138,7 @@ function Marks({
         Choose the model: its plan appears here, and wear is marked on it by place.
       </Box>
     );
-  const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "" }]);
+  const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "", gone: null }]);
   const byKeyboard = () => {
     const c = profile.controls.find((x) => x.id === at);
     if (c) add(c.at.x + 3, c.at.y + 3);

@@ -22,6 +22,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { MarkList } from "./MarkList";
 import { Photos } from "./Photos";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
@@ -64,9 +65,7 @@ export function IntakeStation({ view, models, canWork }: { view: UnitView; model
             {unit.intake.openedBefore && ", was opened before"}
           </Fact>
           <Fact label="Marks">
-            {unit.intake.marks.length
-              ? unit.intake.marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ")
-              : "none noted"}
+            <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
           </Fact>
           <Fact label="Missing">
             {missing.length
@@ -182,7 +181,7 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           profile={profile}
           revision={v.revision || null}
           marks={v.intake.marks}
-          onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "" }] })}
+          onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
           label="Tap where a mark is"
         />
       </Box>

@@ -18,8 +18,10 @@ import type { DamageView } from "@/service/damage";
 import type { OrderView, Proposal } from "@/service/order-view";
 import type { MendView, UnitView } from "@/service/views";
 import { type Cause, CAUSES } from "@/contract/deeds";
+import { isMark, type MarkKey } from "@/contract/intake";
+import { placeAt } from "@/core/profile/profile";
 import { parseAmount } from "@/core/money/money";
-import { day, dayAndTime } from "@/text/format";
+import { day, dayAndTime, money } from "@/text/format";
 import { CAUSE_WORDS, placeWords } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -144,20 +146,27 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
     shelf: "",
   };
   const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
+  const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
+  const marks = view.unit.intake.marks.filter((m) => m.gone === null);
+  const part = useWatch({ control, name: "part" });
   const faultId = useWatch({ control, name: "faultId" });
   const route = useWatch({ control, name: "route" });
   const place = view.faults.find((f) => f.id === faultId)?.place;
   const shelf = useWatch({ control, name: "shelf" });
   const onShelf = parts.shelf.filter((s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place));
   const offered = routes.filter((r) => place && r.places.includes(place));
-  /** What the catalogue knows is filled in and can be changed. */
+  /** A route says what is done by it; which part really went in, only who did it knows. */
   const follow = (id: string) => {
     const route = offered.find((r) => r.id === id);
     setValue("route", id);
     if (!route) return;
     if (!getValues("what")) setValue("what", route.name);
-    setValue("part", route.part);
-    setValue("partCost", (route.partMinor / 100).toFixed(2));
+  };
+  const chosen = offered.find((r) => r.id === route);
+  /** What the route usually takes is offered, and written down only when a hand takes it. */
+  const takeUsual = () => {
+    setValue("part", chosen!.part, { shouldDirty: true });
+    setValue("partCost", (chosen!.partMinor / 100).toFixed(2), { shouldDirty: true });
   };
   const save = handleSubmit(async (v) => {
     const done = await deed.run({
@@ -174,9 +183,12 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       partGift: v.partGift,
       cause: v.cause,
       fromStock: v.shelf ? { batchId: v.shelf.split(" ")[0]!, slot: v.shelf.split(" ")[1]! } : null,
+      marksGone,
       provisional: v.fallback.trim() && v.reviewOn ? { fallback: v.fallback, reviewOn: v.reviewOn } : null,
     });
-    if (done?.ok) reset({ ...defaults, faultId: "", minutes: "0" });
+    if (!done?.ok) return;
+    reset({ ...defaults, faultId: "", minutes: "0" });
+    setMarksGone([]);
   });
   return (
     <Box
@@ -226,7 +238,21 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           </option>
         ))}
       </NativeSelect>
-      <TextField label="Part used" {...register("part")} />
+      <TextField
+        label="Part used"
+        {...register("part")}
+        slotProps={{ inputLabel: part ? { shrink: true } : {} }}
+        helperText={
+          chosen?.part ? (
+            <>
+              usual here: {chosen.part}, {money(chosen.partMinor, view.settings)}{" "}
+              <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
+                It was this
+              </Button>
+            </>
+          ) : undefined
+        }
+      />
       <TextField
         label={`Its cost, ${view.settings.currency}`}
         {...register("partCost", { validate: (t) => parseAmount(t) !== null || "an amount, such as 2.60" })}
@@ -268,6 +294,32 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         helperText={formState.errors.reviewOn?.message}
         slotProps={{ inputLabel: { shrink: true } }}
       />
+      {marks.length > 0 && (
+        <Box
+          role="group"
+          aria-label="Marks that went with it"
+          sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
+        >
+          <span>Went with it, of the marks outside:</span>
+          {marks.map(({ kind, x, y }) => {
+            const on = marksGone.some((m) => isMark(m, { kind, x, y }));
+            return (
+              <FormControlLabel
+                key={`${kind} ${x} ${y}`}
+                control={
+                  <Checkbox
+                    checked={on}
+                    onChange={() =>
+                      setMarksGone(on ? marksGone.filter((m) => !isMark(m, { kind, x, y })) : [...marksGone, { kind, x, y }])
+                    }
+                  />
+                }
+                label={`${kind.replaceAll("-", " ")}, ${placeAt(view.profile, { x, y })}`}
+              />
+            );
+          })}
+        </Box>
+      )}
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
           Log it

@@ -10,7 +10,7 @@ import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import { type Offer, type Part, piecePrice } from "@/core/parts/catalogue";
-import { kitAgainstPieces } from "@/core/parts/cost";
+import { kitAgainstPieces, splitCost, takeCost } from "@/core/parts/cost";
 import { operatingCurve } from "@/core/parts/sampling";
 import type { BatchView } from "@/service/batches";
 import { day, dayAndTime, money } from "@/text/format";
@@ -302,19 +302,25 @@ function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
 /** A kit or an assembly taken apart: what was in it, good and bad, and what its pieces then cost. */
 function TakeApart({ view, inside, offers, shop, canWork }: Props) {
   const deed = useDeed("stock.split");
+  const join = useDeed("stock.join");
   const { batch } = view;
   const [n, setN] = useState("1");
   const [owned, setOwned] = useState<Record<string, boolean>>({});
-  const [found, setFound] = useState<Record<string, { good: string; bad: string }>>(
-    Object.fromEntries(inside.map((x) => [x.part, { good: String(x.count), bad: "0" }])),
-  );
+  /** what was counted otherwise than listed; the rest follows how many are taken apart */
+  const [typed, setTyped] = useState<Record<string, { good?: string; bad?: string }>>({});
   const one = batch.on_hand > 0 ? Math.round(batch.value_minor / batch.on_hand) : 0;
   const against = kitAgainstPieces(
     one,
     inside.map((x) => ({ ...x, worth: piecePrice({ offers }, x.part)?.minor ?? null, owned: owned[x.part] === true })),
   );
   const count = Number(n) || 0;
-  const differs = inside.filter((x) => Number(found[x.part]!.good) + Number(found[x.part]!.bad) !== x.count * count);
+  const badOf = (x: Inside) => typed[x.part]?.bad ?? "0";
+  const goodOf = (x: Inside) => typed[x.part]?.good ?? String(Math.max(0, x.count * count - Number(badOf(x))));
+  const lines = inside.map((x) => ({ ...x, good: Number(goodOf(x)) || 0, bad: Number(badOf(x)) || 0 }));
+  const differs = lines.filter((x) => x.good + x.bad !== x.count * count);
+  const cost = takeCost(batch.value_minor, batch.on_hand, Math.min(count, batch.on_hand));
+  const shares = splitCost(cost, lines).cost;
+  const tooMany = count > batch.on_hand - batch.reserved;
   return (
     <Box component="section" aria-label="Take apart" sx={{ mt: 2 }}>
       <Typography component="h2" variant="h2">
@@ -327,16 +333,14 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
               {x.name}
               {x.tool && ", a tool"}
             </td>
-            <td>{x.count * Math.max(1, count)}</td>
+            <td>{x.count * count}</td>
             {(["good", "bad"] as const).map((k) => (
               <td key={k}>
                 <TextField
                   label={`${k}, ${x.part}`}
-                  value={found[x.part]![k]}
+                  value={k === "good" ? goodOf(x) : badOf(x)}
                   disabled={!canWork}
-                  onChange={(e) =>
-                    setFound({ ...found, [x.part]: { ...found[x.part]!, [k]: e.target.value.replace(/\D/g, "") } })
-                  }
+                  onChange={(e) => setTyped({ ...typed, [x.part]: { ...typed[x.part], [k]: e.target.value.replace(/\D/g, "") } })}
                   sx={{ width: 130 }}
                 />
               </td>
@@ -372,36 +376,51 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
           Not as listed: {differs.map((x) => x.name).join(", ")}. It is written down with the taking apart.
         </Alert>
       )}
+      {count > 0 && !tooMany && (
+        <Box role="status" aria-label="What comes out" sx={{ my: 1 }}>
+          Out of {count} {count === 1 ? "comes" : "come"}{" "}
+          {lines
+            .map((x, i) => `${x.good} ${x.name}${x.good > 0 ? `, ${money(Math.round(shares[i]! / x.good), shop)} each` : ""}`)
+            .join("; ")}
+          . Together <Figure>{money(cost, shop)}</Figure>.
+        </Box>
+      )}
       {canWork && batch.status === "open" && (
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
           <TextField
             label="How many taken apart"
             value={n}
             onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
+            error={tooMany}
+            helperText={tooMany ? `${batch.on_hand - batch.reserved} can be taken` : undefined}
             sx={{ width: 190 }}
           />
           <Button
             variant="contained"
-            disabled={deed.running || count < 1}
+            disabled={deed.running || count < 1 || tooMany}
             onClick={() =>
-              deed.run({
-                batchId: batch.id,
-                count,
-                lines: inside.map((x) => ({
-                  part: x.part,
-                  good: Number(found[x.part]!.good) || 0,
-                  bad: Number(found[x.part]!.bad) || 0,
-                })),
-                bin: batch.bin,
-                why: "",
-              })
+              deed
+                .run({
+                  batchId: batch.id,
+                  count,
+                  lines: lines.map(({ part, good, bad }) => ({ part, good, bad })),
+                  bin: batch.bin,
+                  why: "",
+                })
+                .then((done) => done?.ok && (setN("1"), setTyped({})))
             }
           >
             Take apart
           </Button>
         </Box>
       )}
-      <Problem problem={deed.problem} />
+      <Problem problem={deed.problem ?? join.problem} />
+      {canWork && view.lastSplit && (
+        <Button disabled={join.running} onClick={() => void join.run({ batchId: batch.id })}>
+          Take back: {view.lastSplit.count} taken apart
+          {view.lastSplit.into.length > 0 && ` into ${view.lastSplit.into.join(", ")}`}
+        </Button>
+      )}
       {view.kin.length > 0 && (
         <Box>
           Became{" "}

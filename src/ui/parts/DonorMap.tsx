@@ -28,7 +28,6 @@ type Props = {
   view: DonorView;
   profile: ModelProfile;
   needs: OpenNeed[];
-  names: Record<string, string>;
   shop: Settings;
   canWork: boolean;
 };
@@ -43,7 +42,7 @@ const SHOWN: Record<PartState, ShownState> = {
 const WORST: PartState[] = ["bad", "gone", "unknown", "worn", "good"];
 
 /** A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence and what it is worth. */
-export function DonorMap({ view, profile, needs, names, shop, canWork }: Props) {
+export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
   const [slot, setSlot] = useState<string | null>(null);
   const states: Record<string, ShownState> = {};
   for (const state of [...WORST].reverse())
@@ -125,9 +124,7 @@ export function DonorMap({ view, profile, needs, names, shop, canWork }: Props) 
                 <span>{STATE_WORDS[p.state]}</span>
                 <Figure>{money(p.shareMinor, shop)}</Figure>
               </Box>
-              {slot === p.slot && (
-                <PartPanel key={p.slot} part={p} view={view} needs={needs} names={names} shop={shop} canWork={canWork} />
-              )}
+              {slot === p.slot && <PartPanel key={p.slot} part={p} view={view} needs={needs} shop={shop} canWork={canWork} />}
             </Box>
           ))}
         </Box>
@@ -136,14 +133,16 @@ export function DonorMap({ view, profile, needs, names, shop, canWork }: Props) 
   );
 }
 
-function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "profile"> & { part: DonorPart }) {
+function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" | "names"> & { part: DonorPart }) {
   const judge = useDeed("donor.judge");
   const take = useDeed("donor.take");
   const [state, setState] = useState<PartState>("good");
   const [words, setWords] = useState("");
   const [bin, setBin] = useState("D1");
   const [why, setWhy] = useState("");
-  const fitting = needs.filter((n) => part.parts.some((p) => n.parts.includes(p)));
+  const fitting = needs.filter(
+    (n) => part.parts.some((p) => n.parts.includes(p)) || (n.modelKey === view.unit.modelKey && n.slot === part.slot),
+  );
   const [target, setTarget] = useState("");
   const forNeed = fitting.find((n) => `${n.unitId} ${n.slot}` === target) ?? null;
   const open = canWork && part.state !== "gone";
@@ -238,7 +237,7 @@ function PartPanel({ part, view, needs, names, shop, canWork }: Omit<Props, "pro
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-          Goes on the shelf as {part.parts[0]}, {names[part.parts[0]!]}.
+          Goes on the shelf as {part.parts[0]}, {part.goesAs}.
         </Box>
       ) : (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>The catalogue has no part for this: add one to take it.</Box>

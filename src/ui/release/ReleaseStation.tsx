@@ -46,7 +46,7 @@ export function ReleaseStation(props: ReleaseProps) {
       plan={
         <>
           <PlanFrame>
-            <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
+            <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks.filter((m) => m.gone === null)} />
           </PlanFrame>
           {unit.ending === null && <Told release={props.release} />}
         </>

@@ -7,7 +7,6 @@ import { pagePerson } from "@/door/page";
 import { donorView } from "@/service/donors";
 import { modelByKey } from "@/service/models";
 import { loadSettings } from "@/service/settings";
-import { loadCatalogue } from "@/service/stock";
 import { openNeeds, unitIdOf } from "@/service/needs";
 import { DonorMap } from "@/ui/parts/DonorMap";
 
@@ -24,13 +23,11 @@ export default async function DonorPage({ params }: Props) {
   const view = await donorView(database(), found.id);
   const profile = (await modelByKey(database(), view.unit.modelKey))!;
   const { settings } = await loadSettings(database());
-  const { value: catalogue } = await loadCatalogue(database());
   return (
     <DonorMap
       view={view}
       profile={profile.body}
       needs={await openNeeds(database())}
-      names={Object.fromEntries(catalogue.parts.map((p) => [p.code, p.name]))}
       shop={settings}
       canWork={actor.role !== "viewer"}
     />

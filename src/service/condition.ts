@@ -1,0 +1,25 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { conditionOf, type ConditionVerdict } from "@/core/grade/condition";
+import { damageOf } from "./damage";
+import type { UnitRow } from "./facts";
+import { proofChecksOf } from "./proving";
+
+/** The outside as it is now: the marks of the intake that are still there, what was cleaned since, and damage of our own. */
+export async function conditionFor(db: Knex, unit: Pick<UnitRow, "id" | "intake">): Promise<ConditionVerdict> {
+  const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "").length;
+  const asked = (await proofChecksOf(db, unit.id)).find((a) => a.key === "cleaned");
+  const byOrder = await db("work_event as e")
+    .join("work_order as o", "o.id", "e.work_order_id")
+    .where({ "o.unit_id": unit.id, "e.undone": false })
+    .whereRaw("e.body->>'task' like 'clean:%'")
+    .first("e.id");
+  return conditionOf({
+    marks: unit.intake.marks.filter((m) => m.gone === null),
+    smell: unit.intake.smell,
+    cleaned: asked?.result === "pass" || byOrder !== undefined,
+    damages,
+  });
+}
