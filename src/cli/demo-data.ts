@@ -25,6 +25,7 @@ import { listModels, type StoredProfile } from "@/service/models";
 import { insertPerson } from "@/service/people";
 import { storePhoto } from "@/service/photos";
 import { storeRecording } from "@/service/recordings";
+import { loadSettings } from "@/service/settings";
 import { importShippedProfiles, shippedCatalogue } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
@@ -113,8 +114,17 @@ class Demo {
       const id = await insertPerson(this.db, name, role, password);
       this.actors.set(name, { id, name, role, epoch: 1 });
     }
+    await this.shop();
     await importShippedProfiles(this.db, this.actors.get("ida")!.id);
     this.models = await listModels(this.db);
+  }
+
+  private async shop(): Promise<void> {
+    const { settings, version } = await loadSettings(this.db);
+    await this.deed("ida", 15.5 * 24, "settings.save", {
+      version,
+      settings: { ...settings, shopName: "Reedbed Controller Works", town: "Oxmere" },
+    });
   }
 
   async partners(): Promise<void> {

@@ -363,6 +363,7 @@ export type Refusal =
   | { code: "lead-only-limit" }
   | { code: "limit-needs-reason" }
   | { code: "no-proof-to-release" }
+  | { code: "shop-unnamed" }
   | { code: "firm-block"; block: FirmBlock }
   | { code: "not-healthy"; why: string }
   | { code: "not-released" }

@@ -54,7 +54,7 @@ import { removePhoto } from "./photos";
 import { setReference, takeReading } from "./readings";
 import { takeAsProof } from "./recordings";
 import { endUnit, release, reopen, revokeCertificate } from "./release";
-import { saveSettings } from "./settings";
+import { saveSettings } from "./shop";
 import { addCustomer, addLot, bePresent, clearLiquid, editIntake, settleMark, takeIn, toTray } from "./units";
 import { addFault, addMend, checkFunction, editMend, settleFault } from "./work";
 

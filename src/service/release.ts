@@ -26,6 +26,7 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
   mustBeWorkable(unit);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
+  if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
   const facts = await loadFacts(db, unit, profile.body, settings.floor);
   const blocks = blocksOf(facts);
   const proofTest = proofOf(facts);

@@ -8,11 +8,12 @@ import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
-import { type Deed, note, nothing, Refused } from "./base";
+import { Refused } from "./base";
 
+/** What holds before the shop has said anything of itself: it has no name yet, and nothing is printed under another's. */
 const DEFAULTS: Settings = {
-  shopName: "Reedbed Controller Works",
-  town: "Oxmere",
+  shopName: "",
+  town: "",
   currency: "EUR",
   locale: "en-IE",
   timeZone: "Europe/Dublin",
@@ -32,7 +33,7 @@ export async function loadSettings(db: Knex): Promise<{ settings: Settings; vers
   return { settings: DEEDS["settings.save"].input.shape.settings.parse(row.value), version: row.version };
 }
 
-const validZone = (timeZone: string, locale: string, currency: string): boolean => {
+export const validZone = (timeZone: string, locale: string, currency: string): boolean => {
   try {
     new Intl.DateTimeFormat(locale, { timeZone });
     new Intl.NumberFormat(locale, { style: "currency", currency });
@@ -40,17 +41,6 @@ const validZone = (timeZone: string, locale: string, currency: string): boolean 
   } catch {
     return false;
   }
-};
-
-export const saveSettings: Deed<"settings.save"> = async (db, actor, { version, settings }) => {
-  if (!validZone(settings.timeZone, settings.locale, settings.currency))
-    throw new Refused({
-      code: "bad-input",
-      issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
-    });
-  await saveValue(db, "shop", version, settings);
-  await note(db, actor, "settings-saved", null, { version: version + 1 });
-  return nothing;
 };
 
 /** One value of the shop's own under a key, parsed by its schema; the house's where none was saved. */

@@ -79,11 +79,23 @@ export type UnitFilter = {
   model?: string | undefined;
   source?: string | undefined;
   q?: string | undefined;
-  most?: number | undefined;
-  near?: boolean | undefined;
+};
+export const UNIT_SORTS = ["tag", "model", "stage", "tray", "source", "receivedAt"] as const;
+export type UnitPage = {
+  /** from 0 */
+  page: number;
+  size: number;
+  sort: { by: (typeof UNIT_SORTS)[number]; down: boolean };
+};
+const SORT_COLUMNS: Record<UnitPage["sort"]["by"], string> = {
+  tag: "unit.tag",
+  model: "m.name",
+  stage: "unit.stage",
+  tray: "unit.tray",
+  source: "unit.source",
+  receivedAt: "unit.received_at",
 };
 
-const MOST_UNITS = 500;
 const WORD_LETTERS = 3;
 const NEWEST = 4000;
 
@@ -120,35 +132,51 @@ const asLine = (r: Record<string, never>): UnitLine => ({
   reference: r.reference_since !== null,
 });
 
-export async function listUnits(db: Knex, filter: UnitFilter): Promise<UnitLine[]> {
-  const most = filter.most ?? MOST_UNITS;
-  const models = filter.model ? await db("model_profile").where({ key: filter.model }).pluck("id") : null;
-  const within = (of: Knex.QueryBuilder): Knex.QueryBuilder => {
+/** What a filter leaves of the units; words are looked for in tag, claim and model's name. */
+async function within(db: Knex, filter: UnitFilter): Promise<(of: Knex.QueryBuilder) => Knex.QueryBuilder> {
+  const models: string[] | null = filter.model ? await db("model_profile").where({ key: filter.model }).pluck("id") : null;
+  const like = filter.q ? likeOf(filter.q) : null;
+  const called: string[] = like ? await db("model_profile").whereILike("name", like).pluck("id") : [];
+  return (of) => {
     if (filter.stage === "open") of.whereNull("ending");
     else if (filter.stage === "reference") of.whereNotNull("reference_since");
     else if (filter.stage) of.where({ stage: filter.stage });
     if (models) of.whereIn("profile_id", models);
     if (filter.source) of.where({ source: filter.source });
+    if (like) of.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereIn("profile_id", called));
     return of;
   };
-  const newestOf = (of: Knex.QueryBuilder) => of.orderBy("tag", "desc").limit(most);
-  if (!filter.q) return (await newestOf(within(unitLines(db)))).map(asLine);
+}
+const likeOf = (q: string): string => `%${q.replace(/[%_\\]/g, "\\$&")}%`;
 
-  const like = `%${filter.q.replace(/[%_\\]/g, "\\$&")}%`;
-  const called: string[] = await db("model_profile").whereILike("name", like).pluck("id");
-  const meant = (from: Knex.QueryBuilder) =>
-    within(from.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereIn("profile_id", called)));
+/** One page of the units that a filter leaves, and how many there are of all. */
+export async function listUnits(db: Knex, filter: UnitFilter, p: UnitPage): Promise<{ units: UnitLine[]; total: number }> {
+  const narrow = await within(db, filter);
+  const [rows, count] = await Promise.all([
+    narrow(unitLines(db))
+      .orderByRaw(`${SORT_COLUMNS[p.sort.by]} ${p.sort.down ? "desc" : "asc"} nulls last`)
+      .orderBy("tag", "desc")
+      .offset(p.page * p.size)
+      .limit(p.size),
+    narrow(db("unit")).count("* as n").first(),
+  ]);
+  return { units: rows.map(asLine), total: Number(count!.n) };
+}
+
+const FOUND = 8;
+
+/** What a person who types may mean; one or two letters look among the newest units only. */
+export async function searchUnits(db: Knex, q: string): Promise<UnitLine[]> {
+  const narrow = await within(db, { q });
+  const newestOf = (of: Knex.QueryBuilder) => of.orderBy("tag", "desc").limit(FOUND);
   // common words are met among the newest units; rare ones are few, and found by the index of words
   const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).as("unit");
-  const near: string[] = await newestOf(meant(db.from(newest))).pluck("id");
-  const enough = near.length >= most || (filter.near && filter.q.length < WORD_LETTERS);
-  const hits = () => db.withMaterialized("hits", meant(db("unit")).select("id", "tag")).from("hits");
+  const near: string[] = await newestOf(narrow(db.from(newest))).pluck("id");
+  const enough = near.length >= FOUND || q.length < WORD_LETTERS;
+  const hits = () => db.withMaterialized("hits", narrow(db("unit")).select("id", "tag")).from("hits");
   const ids = enough ? near : await newestOf(hits()).pluck("id");
   return (await unitLines(db).whereIn("unit.id", ids).orderBy("tag", "desc")).map(asLine);
 }
-
-/** What a person who types may mean; one or two letters look among the newest units only. */
-export const searchUnits = (db: Knex, q: string): Promise<UnitLine[]> => listUnits(db, { q, most: 8, near: true });
 
 export type BenchView = {
   trays: TrayCard[];

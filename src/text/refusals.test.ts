@@ -24,6 +24,7 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "limit-needs-reason": { code: "limit-needs-reason" },
   "no-proof-to-release": { code: "no-proof-to-release" },
   "firm-block": { code: "firm-block", block: "recall" },
+  "shop-unnamed": { code: "shop-unnamed" },
   "not-healthy": { code: "not-healthy", why: "its left stick fails" },
   "not-released": { code: "not-released" },
   "not-a-customers": { code: "not-a-customers" },

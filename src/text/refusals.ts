@@ -35,6 +35,7 @@ const WORDS: Words = {
   "limit-needs-reason": () => "A stated limit needs a reason. Both are printed.",
   "no-proof-to-release": () => FIRM_WORDS["no-proof"],
   "firm-block": (p) => FIRM_WORDS[p.block],
+  "shop-unnamed": () => "The shop has no name yet, and a certificate needs one. A lead says it under Shop and limits.",
   "not-healthy": (p) => `Only a healthy unit can be a reference: ${p.why}.`,
   "not-released": () =>
     "Only a unit that was released or otherwise closed for its owner or a buyer can be handed over or come back.",

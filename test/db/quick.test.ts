@@ -74,12 +74,13 @@ test("units by words keep to the other filters, the newest first", async () => {
   const knot = await takeIn({ claim: "warbles loudly" });
   const other = await takeIn({ claim: "warbles softly", profileKey: "dunlin", revision: null });
   await takeIn({ claim: "silent" });
-  const tags = async (filter: Parameters<typeof listUnits>[1]) => (await listUnits(db, filter)).map((u) => u.tag);
+  const tags = async (filter: Parameters<typeof listUnits>[1], size = 25) =>
+    (await listUnits(db, filter, { page: 0, size, sort: { by: "tag", down: true } })).units.map((u) => u.tag);
   expect(await tags({ q: "warbles" })).toEqual([other.tag, knot.tag]);
   expect(await tags({ q: "warbles", model: "knot" })).toEqual([knot.tag]);
   expect(await tags({ q: "warbles", stage: "closed" })).toEqual([]);
   expect(await tags({ q: "warbles", stage: "open", source: "single" })).toEqual([other.tag, knot.tag]);
-  expect(await tags({ q: "warbles", most: 1 })).toEqual([other.tag]);
+  expect(await tags({ q: "warbles" }, 1)).toEqual([other.tag]);
   expect(await tags({ q: "100% _" })).toEqual([]);
 });
 

@@ -15,6 +15,7 @@ import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
 import { insertPerson } from "@/service/people";
 import { storeRecording } from "@/service/recordings";
+import { loadSettings } from "@/service/settings";
 import { importShippedProfiles } from "@/service/shipped";
 import { unitView } from "@/service/views";
 
@@ -30,6 +31,11 @@ export async function openShop(connections: number): Promise<{ db: Knex; lead: A
   });
   const lead = await person("Lead", "lead");
   const technician = await person("Tech", "technician");
+  const { settings, version } = await loadSettings(db);
+  await doDeed(db, lead, "settings.save", randomUUID(), {
+    version,
+    settings: { ...settings, shopName: "Weir Lane Bench", town: "Oxmere" },
+  });
   await importShippedProfiles(db, lead.id);
   return { db, lead, technician };
 }

@@ -3,15 +3,22 @@ import type { ReactNode } from "react";
 import { database, inPractice } from "@/db/connection";
 import { pagePerson } from "@/door/page";
 import { trays } from "@/service/views";
+import { loadSettings } from "@/service/settings";
 import { openWaits } from "@/service/waits";
 import { Frame } from "@/ui/frame/Frame";
+import { FirstStart } from "@/ui/people/FirstStart";
 
 export default async function ShopLayout({ children }: { children: ReactNode }) {
   const person = await pagePerson();
-  const [onTrays, waits] = await Promise.all([trays(database()), openWaits(database())]);
+  const [onTrays, waits, { settings, version }] = await Promise.all([
+    trays(database()),
+    openWaits(database()),
+    loadSettings(database()),
+  ]);
+  const unnamed = settings.shopName === "" && !inPractice();
   return (
     <Frame person={{ id: person.id, name: person.name, role: person.role }} trays={onTrays} waits={waits} practice={inPractice()}>
-      {children}
+      {unnamed && person.role === "lead" ? <FirstStart settings={settings} version={version} /> : children}
     </Frame>
   );
 }

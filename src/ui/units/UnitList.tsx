@@ -11,28 +11,44 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { UnitFilter, UnitLine } from "@/service/views";
+import type { UnitFilter, UnitLine, UnitPage } from "@/service/views";
 import { day } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
 
-type Props = { units: UnitLine[]; models: { key: string; name: string }[]; filter: UnitFilter; shop: Settings };
+type Props = {
+  units: UnitLine[];
+  /** of all that the filter leaves, on whatever page */
+  total: number;
+  page: UnitPage;
+  models: { key: string; name: string }[];
+  filter: UnitFilter;
+  shop: Settings;
+};
 
 const STAGES = ["open", "intake", "test", "find", "decide", "mend", "prove", "release", "closed", "quarantine", "reference"];
 
-/** All units, filtered by the address, with a side panel for the row that is looked at. */
-export function UnitList({ units, models, filter, shop }: Props) {
+/** All units, filtered, sorted and paged by the address, with a side panel for the row that is looked at. */
+export function UnitList({ units, total, page, models, filter, shop }: Props) {
   const router = useRouter();
   const [looked, setLooked] = useState<string | null>(null);
-  const set = (change: UnitFilter) => {
-    const next = Object.entries({ ...filter, ...change }).filter(([, v]) => v);
+  const go = (to: UnitFilter, at: UnitPage) => {
+    const next = Object.entries({
+      ...to,
+      page: at.page > 0 ? String(at.page + 1) : undefined,
+      size: at.size === 25 ? undefined : String(at.size),
+      sort: at.sort.by === "tag" && at.sort.down ? undefined : `${at.sort.by}.${at.sort.down ? "desc" : "asc"}`,
+    }).filter(([, v]) => v);
     router.push(`/units?${new URLSearchParams(next as [string, string][])}`);
   };
+  // another filter begins at its first page
+  const set = (change: UnitFilter) => go({ ...filter, ...change }, { ...page, page: 0 });
   const columns: GridColDef<UnitLine>[] = [
     { field: "tag", headerName: "Tag", width: 95 },
     { field: "model", headerName: "Model", width: 115 },
     { field: "stage", headerName: "Station", width: 105, valueFormatter: (v: string) => STAGE_NAMES[v] },
     {
       field: "nextAction",
+      sortable: false,
       headerName: "Next",
       width: 170,
       valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]),
@@ -40,7 +56,7 @@ export function UnitList({ units, models, filter, shop }: Props) {
     { field: "tray", headerName: "Tray", width: 65, valueFormatter: (v: number | null) => v ?? "" },
     { field: "source", headerName: "Source", width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
     { field: "receivedAt", headerName: "Received", width: 125, valueFormatter: (v: string) => day(v, shop) },
-    { field: "claim", headerName: "Claim", flex: 1, minWidth: 160 },
+    { field: "claim", sortable: false, headerName: "Claim", flex: 1, minWidth: 160 },
   ];
   const panel = units.find((u) => u.id === looked);
   return (
@@ -54,7 +70,7 @@ export function UnitList({ units, models, filter, shop }: Props) {
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
           <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-            {units.length} {units.length === 1 ? "unit" : "units"}
+            {total.toLocaleString(shop.locale)} {total === 1 ? "unit" : "units"}
           </Typography>
           <Choice
             label="Station"
@@ -86,7 +102,19 @@ export function UnitList({ units, models, filter, shop }: Props) {
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") router.push(`/units/${(row as UnitLine).tag}`);
           }}
-          initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
+          paginationMode="server"
+          rowCount={total}
+          paginationModel={{ page: page.page, pageSize: page.size }}
+          onPaginationModelChange={(m) => go(filter, { ...page, page: m.page, size: m.pageSize })}
+          sortingMode="server"
+          sortModel={[{ field: page.sort.by, sort: page.sort.down ? "desc" : "asc" }]}
+          onSortModelChange={([s]) =>
+            go(filter, {
+              ...page,
+              page: 0,
+              sort: { by: (s?.field ?? "tag") as UnitPage["sort"]["by"], down: s ? s.sort === "desc" : true },
+            })
+          }
           pageSizeOptions={[25, 50, 100]}
           localeText={{ noRowsLabel: "No unit matches. Widen the filters above." }}
           sx={{

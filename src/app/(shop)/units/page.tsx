@@ -3,14 +3,14 @@ import type { Metadata } from "next";
 import { database } from "@/db/connection";
 import { typed } from "@/door/http";
 import { pagePerson } from "@/door/page";
-import { listModels } from "@/service/models";
+import { modelNames } from "@/service/models";
 import { loadSettings } from "@/service/settings";
-import { listUnits } from "@/service/views";
+import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/service/views";
 import { UnitList } from "@/ui/units/UnitList";
 
 export const metadata: Metadata = { title: "Units" };
 
-type Query = { stage?: string; model?: string; source?: string; q?: string };
+const SIZES = [25, 50, 100];
 
 export default async function UnitsPage({
   searchParams,
@@ -19,14 +19,22 @@ export default async function UnitsPage({
 }) {
   await pagePerson();
   const raw = await searchParams;
-  const one = (name: keyof Query) => {
+  const one = (name: string) => {
     const value = raw[name];
     return typeof value === "string" && value ? typed(value, 80) : undefined;
   };
-  const filter: Query = { stage: one("stage"), model: one("model"), source: one("source"), q: one("q") };
+  const [by, way] = (one("sort") ?? "tag.desc").split(".");
+  const page: UnitPage = {
+    page: Math.max(0, Math.min(100_000, (Number(one("page")) || 1) - 1)),
+    size: SIZES.find((s) => s === Number(one("size"))) ?? SIZES[0]!,
+    sort: { by: UNIT_SORTS.find((s) => s === by) ?? "tag", down: way !== "asc" },
+  };
+  const filter: UnitFilter = { stage: one("stage"), model: one("model"), source: one("source"), q: one("q") };
   const db = database();
-  const [units, models, { settings }] = await Promise.all([listUnits(db, filter), listModels(db), loadSettings(db)]);
-  return (
-    <UnitList units={units} models={models.map((m) => ({ key: m.key, name: m.body.name }))} filter={filter} shop={settings} />
-  );
+  const [{ units, total }, models, { settings }] = await Promise.all([
+    listUnits(db, filter, page),
+    modelNames(db),
+    loadSettings(db),
+  ]);
+  return <UnitList units={units} total={total} page={page} models={models} filter={filter} shop={settings} />;
 }
