@@ -29,7 +29,7 @@ import { loadSettings } from "@/service/settings";
 import { importShippedProfiles, shippedCatalogue } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";

@@ -383,6 +383,7 @@ export type Refusal =
   | { code: "untested"; count: number }
   | { code: "needs-why" }
   | { code: "needs-why-gone" }
+  | { code: "needs-why-cured" }
   | { code: "lead-only-safe" }
   | { code: "yes-awaited"; number: number }
   | { code: "no-was-said"; number: number }
@@ -402,7 +403,7 @@ export type Refusal =
   | { code: "work"; problem: WorkProblem; names: Record<string, string> }
   | { code: "loose-fragments"; numbers: number[] }
   | { code: "test-first"; which: "open" | "closed" }
-  | { code: "still-waiting"; what: string; minutes: number }
+  | { code: "still-waiting"; waits: { what: string; minutes: number }[] }
   | { code: "too-hot"; why: string }
   | { code: "holes-first"; holes: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] }
   | { code: "no-calibration"; stick: string; problem: CalibrationProblem }

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
 import { rulesOf } from "@/core/profile/profile";
 import type { Analysis, StickResult } from "@/core/signal/analyse";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Deed, note, nothing, Refused, stamp, together } from "./base";
 import { lockUnit, mustBeWorkable, type UnitRow } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
@@ -14,9 +14,30 @@ import { loadSettings } from "./settings";
 
 const DEFAULT_STEPS = 1024;
 
+/** When a unit was last mended, or taken apart, worked on or put back under an order. */
+async function lastWorkAt(db: Knex, unitId: string): Promise<Date | null> {
+  const [mend, step] = await together(
+    db,
+    (): Promise<{ at: Date } | undefined> => db("mend").where({ unit_id: unitId }).orderBy("at", "desc").first("at"),
+    (): Promise<{ at: Date } | undefined> =>
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .where({ "o.unit_id": unitId, "e.undone": false })
+        .whereRaw("e.body->>'kind' in ('apart', 'back', 'task') and coalesce(e.body->>'task', '') not like 'calibrate:%'")
+        .orderBy("e.id", "desc")
+        .first("e.at"),
+  );
+  const times = [mend?.at, step?.at].filter((t): t is Date => t !== undefined);
+  return times.length ? new Date(Math.max(...times.map((t) => t.getTime()))) : null;
+}
+
 async function stickOf(db: Knex, unit: UnitRow, recordingId: string, stick: string): Promise<StickResult> {
-  const row = await db("recording").where({ id: recordingId, unit_id: unit.id }).first("analysis");
+  const row = await db("recording").where({ id: recordingId, unit_id: unit.id }).first("analysis", "started_at");
   if (!row) throw new Refused({ code: "not-found", what: "recording" });
+  const since = await lastWorkAt(db, unit.id);
+  // the stick of before the mend is not the stick that is there now
+  if (since !== null && row.started_at <= since)
+    throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
   const result = (row.analysis as Analysis).controls[stick];
   if (result?.kind !== "stick") throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
   return result;
@@ -93,6 +114,8 @@ export type CalibrationLine = {
 export type StickOutlook = {
   stick: string;
   recordingId: string | null;
+  /** it was worked on after its last measurement, which therefore says nothing of it any more */
+  mendedSince: boolean;
   measuredAt: string | null;
   /** the recording's figures now, and what it predicts for afterwards */
   now: Figures | null;
@@ -117,16 +140,18 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
     .orderBy("calibration.at", "desc")
     .select("calibration.*", "person.name as person");
   const recordings: { id: string; analysis: Analysis; started_at: Date }[] = await db("recording")
-    .where({ unit_id: unit.id, purpose: "full" })
+    .where({ unit_id: unit.id })
+    .whereIn("purpose", ["full", "spot"])
     .orderBy("started_at", "desc")
     .select("id", "analysis", "started_at");
+  const since = await lastWorkAt(db, unit.id);
   const rules = rulesOf(profile, settings.limits);
   const stick = (r: { analysis: Analysis }, id: string) => {
     const found = r.analysis.controls[id];
     return found?.kind === "stick" ? found : null;
   };
   const sticks = (calibration?.sticks ?? []).map((id): StickOutlook => {
-    const last = recordings.find((r) => stick(r, id));
+    const last = recordings.find((r) => stick(r, id) && (since === null || r.started_at > since));
     const result = last ? stick(last, id) : null;
     const may = result ? mayCalibrate(result, rules.limitsFor(id).stick) : null;
     const kept = rows.find((r) => r.stick === id && r.saved_at !== null);
@@ -135,6 +160,7 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
     return {
       stick: id,
       recordingId: last?.id ?? null,
+      mendedSince: since !== null && !last,
       measuredAt: last?.started_at.toISOString() ?? null,
       now: result && figures(result),
       predicted: may?.ok ? may.value.after : null,

@@ -14,7 +14,7 @@ import { controlsOf, functionsOf, placeName, rulesOf } from "@/core/profile/prof
 import { careFor } from "@/core/prove/care";
 import { type UnitFacts, unitGrade } from "@/core/record/standing";
 import { figuresOf } from "@/text/measures";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { conditionFor } from "./condition";
 import { damageOf } from "./damage";
 import { loadRoutes } from "./decide";

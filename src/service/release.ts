@@ -14,6 +14,7 @@ import { refreshOutcomes } from "./outcome";
 import { recordingById } from "./recordings";
 import { loadSettings } from "./settings";
 import { signContent } from "./signing";
+import { endWaits } from "./waits";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -91,6 +92,7 @@ async function close(db: Knex, actor: Actor, unit: UnitRow, kind: string, body: 
   // another role, another share of its lot
   if (unit.lot_id && kind !== "released") await respread(db, actor, unit.lot_id, `${unit.tag} is ${kind.replaceAll("-", " ")}`);
   await refreshOutcomes(db, [unit.id]);
+  await endWaits(db, actor, unit.id);
   await note(db, actor, "unit-ended", unit.id, { kind, ...body });
   await refreshStanding(db, unit.id);
 }

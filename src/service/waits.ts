@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { WaitKind } from "@/contract/mend";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable } from "./facts";
 
 /** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
@@ -63,6 +63,14 @@ export const startWait: Deed<"wait.start"> = async (db, actor, { unitId, kind, w
   await note(db, actor, "wait-started", unitId, { kind, what, minutes });
   return { id: row.id, endsAt: ends.toISOString() };
 };
+
+/** What ran out for a unit needs nobody to see it any more once its work is closed; what still runs stays. */
+export async function endWaits(db: Knex, actor: Actor, unitId: string): Promise<void> {
+  await db("wait")
+    .where({ unit_id: unitId, seen_at: null })
+    .where("ends_at", "<=", actor.at ?? db.fn.now())
+    .update({ seen_at: actor.at ?? db.fn.now(), seen_by: actor.id, outcome: "closed with its work order" });
+}
 
 async function lockWait(
   db: Knex,

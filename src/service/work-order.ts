@@ -20,7 +20,7 @@ import { modelById, modelByKey } from "./models";
 import { untilNoted } from "./noted";
 import { mustHaveYes } from "./questions";
 import { loadValue, saveValue } from "./settings";
-import { openWaits, startWait } from "./waits";
+import { endWaits, openWaits, startWait } from "./waits";
 import { addMend } from "./work";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
@@ -238,6 +238,7 @@ export const dropWork: Deed<"work.drop"> = async (db, actor, { orderId, version,
   await db("work_order")
     .where({ id: orderId })
     .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
+  await endWaits(db, actor, unit.id);
   await note(db, actor, "work-dropped", unit.id, { why });
   return nothing;
 };
@@ -353,15 +354,11 @@ async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Pro
 
 /** No power and no closing while something still soaks, dries or cures. */
 async function mustBeDry(db: Knex, unitId: string): Promise<void> {
-  const wait = (await openWaits(db, unitId)).find(
-    (w) => w.kind !== "charge" && w.kind !== "air" && Date.parse(w.endsAt) > Date.now(),
-  );
-  if (wait)
-    throw new Refused({
-      code: "still-waiting",
-      what: wait.what,
-      minutes: Math.ceil((Date.parse(wait.endsAt) - Date.now()) / 60_000),
-    });
+  const waits = (await openWaits(db, unitId))
+    .filter((w) => w.kind !== "charge" && w.kind !== "air")
+    .map((w) => ({ what: w.what, minutes: Math.ceil((Date.parse(w.endsAt) - Date.now()) / 60_000) }))
+    .filter((w) => w.minutes > 0);
+  if (waits.length) throw new Refused({ code: "still-waiting", waits }); // all of them at once
 }
 
 /** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
@@ -492,6 +489,7 @@ async function closeOrder(
         .where({ id: fault.id })
         .update({ status: "mended", version: fault.version + 1 });
   }
+  await endWaits(db, actor, unit.id);
   await db("work_order")
     .where({ id: order.id })
     .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });

@@ -93,6 +93,7 @@ export const settleFault: Deed<"fault.settle"> = async (db, actor, { faultId, ve
   mustBeWorkable(await lockUnit(db, fault.unit_id, null, actor));
   if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
   if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
+  if (status === "mended" && why === "") throw new Refused({ code: "needs-why-cured" });
   if (status === "withdrawn" && why === "") throw new Refused({ code: "needs-why-gone" });
   const changed = await db("fault")
     .where({ id: faultId, version })

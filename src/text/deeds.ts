@@ -1,5 +1,6 @@
 import type { DeedName } from "@/contract/deeds";
-import { CHECK_NAMES, placeWords } from "./words";
+import { placeWords } from "./names";
+import { CHECK_NAMES } from "./words";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
 
 /** What a change is called when it is spoken of: one that waits, or one that was refused. */

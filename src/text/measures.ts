@@ -25,8 +25,24 @@ export const MEASURE_NAMES: Record<string, string> = {
   extra: "extra presses",
   chatter: "chatter",
   firesWith: "fires with",
+  returnWorst: "worst return",
+  returnSpread: "return spread",
+  releases: "releases",
+  coverage: "coverage of the edge",
+  pulls: "pulls",
+  cues: "presses asked for",
+  registered: "presses registered",
+  missed: "presses missed",
+  missRateUpper95: "miss rate at most (95 %)",
+  "rim.missRateUpper95": "miss rate on the rim at most (95 %)",
 };
-export const measureName = (measure: string): string => MEASURE_NAMES[measure] ?? measure;
+/** A measure's name; one without a name of its own in plain words, never as the program writes it. */
+export const measureName = (measure: string): string =>
+  MEASURE_NAMES[measure] ??
+  measure
+    .replace(/([a-z0-9])([A-Z])/g, "$1 $2")
+    .replaceAll(".", " ")
+    .toLowerCase();
 
 export const GRADE_WORDS: Record<Grade, string> = {
   A: "grade A",

@@ -3,7 +3,7 @@ import type { BackCheck, Cable, Hazard } from "@/core/profile/guide";
 import type { Fate, WorkProblem } from "@/core/mend/work";
 import type { Placed } from "@/core/dayplan/problem";
 import { percent, reasonText } from "./measures";
-import { placeWords } from "./words";
+import { placeWords } from "./names";
 
 /** Words of the mending part: cautions before a step, checks of what goes back, refusals. */
 

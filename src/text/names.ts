@@ -1,2 +1,9 @@
+import { placeName } from "@/core/profile/profile";
+
 /** A person's sign-in name as it is written in a sentence. */
 export const personName = (name: string): string => name.slice(0, 1).toUpperCase() + name.slice(1);
+
+export const placeWords = (id: string): string => placeName({ id });
+
+/** An id of the program in words; anything else as it stands. */
+export const idWords = (text: string): string => (/^[a-z0-9]+([.-][a-z0-9]+)*$/.test(text) ? placeWords(text) : text);

@@ -5,7 +5,7 @@ import type { PieceFinding } from "@/core/parts/inspection";
 import type { BatchVerdict } from "@/core/parts/sampling";
 import type { Choice } from "@/core/allocate/problem";
 import type { PartState } from "@/contract/parts";
-import { placeWords } from "./words";
+import { placeWords } from "./names";
 
 /** Words for parts, fit, inspection and the plan. */
 

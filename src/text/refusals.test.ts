@@ -43,6 +43,7 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   untested: { code: "untested", count: 3 },
   "needs-why": { code: "needs-why" },
   "needs-why-gone": { code: "needs-why-gone" },
+  "needs-why-cured": { code: "needs-why-cured" },
   "lead-only-safe": { code: "lead-only-safe" },
   "yes-awaited": { code: "yes-awaited", number: 2 },
   "no-was-said": { code: "no-was-said", number: 2 },
@@ -61,7 +62,13 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "no-guide": { code: "no-guide" },
   "loose-fragments": { code: "loose-fragments", numbers: [1, 2] },
   "test-first": { code: "test-first", which: "closed" },
-  "still-waiting": { code: "still-waiting", what: "glue", minutes: 12 },
+  "still-waiting": {
+    code: "still-waiting",
+    waits: [
+      { what: "glue", minutes: 12 },
+      { what: "soak", minutes: 3 },
+    ],
+  },
   "too-hot": { code: "too-hot", why: "the pad lifts above 350 °C" },
   "holes-first": { code: "holes-first", holes: [{ hole: 2, why: "solder-in-it" }] },
   "centre-first": { code: "centre-first" },

@@ -1,7 +1,7 @@
 import type { FirmBlock } from "@/core/record/standing";
 import type { Refusal } from "@/contract/deeds";
 import { calibrationText, holeText, workText } from "./mend";
-import { placeWords } from "./words";
+import { placeWords } from "./names";
 import { fitWhyText, USE_WORDS } from "./parts";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
@@ -14,6 +14,9 @@ const FIRM_WORDS: Record<FirmBlock, string> = {
   recall: "It carries a piece of a rejected batch. Change that piece first; this cannot be waived.",
 };
 
+/** A moment of today, as everywhere here by twenty-four hours. */
+const TIME = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
+
 const WORDS: Words = {
   "signed-out": () => "You are signed out. Sign in again in another tab; what you typed stays here.",
   "not-allowed": (p) => `A ${p.role} cannot do this. Ask a technician or the lead.`,
@@ -23,7 +26,7 @@ const WORDS: Words = {
   "bad-input": (p) => p.issues.map((i) => (i.path ? `${i.path}: ${i.message}` : i.message)).join("; "),
   "not-found": (p) => `This ${p.what} is not there any more. Go back and look again.`,
   "changed-meanwhile": (p) =>
-    `Changed meanwhile by ${p.by} at ${new Date(p.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}. What you typed is still here: compare it with the new state, then save again.`,
+    `Changed meanwhile by ${p.by} at ${TIME.format(new Date(p.at))}. What you typed is still here: compare it with the new state, then save again.`,
   "tray-taken": (p) => `Tray ${p.tray} holds ${p.tag}. Choose another, or take that unit off first.`,
   "no-free-tray": () => "All nine trays are taken. Take a unit off first.",
   quarantined: () => "This unit is in quarantine for a swollen cell. Nothing else is done with it here.",
@@ -67,6 +70,7 @@ const WORDS: Words = {
     `No fault is named, and ${p.count} ${p.count === 1 ? "thing was" : "things were"} never tested: nobody knows what there is to mend. Test it first.`,
   "needs-why": () => "This is not what was advised. Write why: both are kept.",
   "needs-why-gone": () => "A fault does not go away by itself. Write why it is none after all.",
+  "needs-why-cured": () => "Write what shows that it is cured: it was judged by hand, and so is its end.",
   "lead-only-safe": () => "Only a lead takes back that a cell is swollen or that a unit took liquid.",
   "yes-awaited": (p) =>
     `Fault ${p.number} waits for the customer's yes. The rest can go on; this one stays as it is until they answer.`,
@@ -110,7 +114,7 @@ const WORDS: Words = {
       ? "No full test since the unit was closed. Run it: closing itself may have broken something. It cannot be skipped."
       : "No test since the last work. Test it now while it is open, or say why not.",
   "still-waiting": (p) =>
-    `${p.what.charAt(0).toUpperCase()}${p.what.slice(1)} has ${p.minutes} min to go. No power and no closing before; end the wait under Mend if it is done earlier.`,
+    `Still to go: ${p.waits.map((w) => `${w.what}, ${w.minutes} min`).join("; ")}. No power and no closing before; end a wait under Mend if it is done earlier.`,
   "too-hot": (p) => `${p.why.charAt(0).toUpperCase()}${p.why.slice(1)}.`,
   "holes-first": (p) =>
     `Not ready for the new part: ${p.holes.slice(0, 6).map(holeText).join("; ")}${p.holes.length > 6 ? "; and more" : ""}.`,

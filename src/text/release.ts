@@ -7,7 +7,7 @@ import type { ProofKey, ProofResult, ProofWhy, Trigger } from "@/core/prove/proo
 import type { Make } from "@/core/profile/slots";
 import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
-import { personName } from "./names";
+import { idWords, personName } from "./names";
 
 /** The interface's words for proving, releasing and standing behind it. */
 
@@ -120,7 +120,7 @@ export function disclosureText(d: Disclosure): string {
     case "lost":
       return `Lost or broken inside and left out: ${list(d.names)}`;
     case "damage":
-      return `Damage done in the workshop: ${d.place}, ${d.what}`;
+      return `Damage done in the workshop: ${idWords(d.place)}, ${d.what}`;
     case "missing":
       return `Does not come with: ${list(d.names)}`;
     case "function-lost":

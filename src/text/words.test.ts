@@ -1,4 +1,4 @@
-import { placeWords } from "./words";
+import { placeWords } from "./names";
 
 test.each([
   ["stick.left.click", "left stick click"],

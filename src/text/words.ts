@@ -1,15 +1,13 @@
 import type { Block, CheckResult, Ending, NextAction, Station } from "@/core/record/standing";
-import { placeName } from "@/core/profile/profile";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
 import type { Cause, Role } from "@/contract/deeds";
 import { GRADE_WORDS, percent } from "./measures";
+import { placeWords } from "./names";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
-
-export const placeWords = (id: string): string => placeName({ id });
 
 export const STATION_NAMES: Record<Station, string> = {
   intake: "Intake",

@@ -16,7 +16,7 @@ import type { BuyingView } from "@/service/buying";
 import { FAMILY_WORDS, MAKE_WORDS, RISK_WORDS } from "@/text/decide";
 import { OUTCOME_WORDS } from "@/text/find";
 import { money } from "@/text/format";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { BidPlot } from "@/ui/charts/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

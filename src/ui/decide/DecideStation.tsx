@@ -18,7 +18,7 @@ import type { UnitView } from "@/service/views";
 import { placeName } from "@/core/profile/profile";
 import { casesWords, DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";

@@ -18,7 +18,7 @@ import { totalOf } from "@/core/money/rates";
 import type { QuestionView } from "@/service/asked";
 import type { FaultView, UnitView } from "@/service/views";
 import { day, dayAndTime, money } from "@/text/format";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";

@@ -16,7 +16,7 @@ import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/service/find-view";
 import type { FaultView, UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -191,7 +191,9 @@ function Boards({
 function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitView; role: Role; canWork: boolean }) {
   const settle = useDeed("fault.settle");
   const [why, setWhy] = useState("");
-  const [asking, setAsking] = useState<"accepted" | "withdrawn" | null>(null);
+  const [asking, setAsking] = useState<"accepted" | "withdrawn" | "mended" | null>(null);
+  // no test speaks of what was judged by hand: the hand that judged it says that it is cured, once something was done
+  const byHand = fault.measure === null && view.mends.some((m) => m.at > fault.at);
   const [word, state] = STATUS[fault.status];
   const set = async (status: FaultView["status"], reason = "") => {
     const done = await settle.run({ faultId: fault.id, version: fault.version, status, why: reason });
@@ -225,6 +227,11 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
               <Button size="small" component={Link} href={`/units/${view.unit.tag}/mend?fault=${fault.id}`}>
                 Mend it
               </Button>
+              {byHand && (
+                <Button size="small" onClick={() => setAsking("mended")}>
+                  Cured, looked at again
+                </Button>
+              )}
               {role === "lead" && (
                 <Button size="small" onClick={() => setAsking("accepted")}>
                   Accept as a limit
@@ -244,9 +251,15 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
       )}
       {asking && (
         <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} autoFocus required />
+          <TextField
+            label={asking === "mended" ? "What shows it" : "Why"}
+            value={why}
+            onChange={(e) => setWhy(e.target.value)}
+            autoFocus
+            required
+          />
           <Button type="submit" variant="contained" disabled={settle.running}>
-            {asking === "accepted" ? "Accept" : "Withdraw"}
+            {asking === "accepted" ? "Accept" : asking === "mended" ? "It is cured" : "Withdraw"}
           </Button>
         </Form>
       )}

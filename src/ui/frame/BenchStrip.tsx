@@ -3,7 +3,7 @@
 import Box from "@mui/material/Box";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 import type { TrayCard } from "@/service/views";
 import type { WaitView } from "@/service/waits";
@@ -40,8 +40,18 @@ export function BenchStrip({
   const now = useNow(waits.length > 0);
   useCallOuts(waits, now);
 
+  const edge = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // what stands at the bottom of a page stands above the strip, however high its timers make it
+    const watch = new ResizeObserver(([e]) =>
+      document.documentElement.style.setProperty("--bench-edge", `${Math.round(e!.borderBoxSize[0]!.blockSize)}px`),
+    );
+    if (edge.current) watch.observe(edge.current);
+    return () => watch.disconnect();
+  }, []);
   return (
     <Box
+      ref={edge}
       component="footer"
       aria-label="Trays on the bench"
       className="no-print"

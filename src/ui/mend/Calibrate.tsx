@@ -16,7 +16,7 @@ import type { CalibrateView, StickOutlook } from "@/service/calibrate";
 import { dayAndTime } from "@/text/format";
 import { percent } from "@/text/measures";
 import { refusalText } from "@/text/refusals";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Table } from "@/ui/parts/Table";
@@ -173,7 +173,11 @@ function Stick({
       </Typography>
       {s.now === null ? (
         <Typography>
-          Not measured. <Link href={`/units/${unit.tag}/test/run`}>Run the full test</Link> first: the values come from it.
+          {s.mendedSince ? "Not measured since it was worked on." : "Not measured."}{" "}
+          <Link href={`/units/${unit.tag}/test/run?kind=spot&controls=${encodeURIComponent(s.stick)}`}>
+            Measure this stick alone
+          </Link>{" "}
+          first: the values come from it.
         </Typography>
       ) : (
         <>
@@ -194,7 +198,7 @@ function Stick({
               detail={s.predicted ? `after: ${show(s.predicted.circularityError)}` : undefined}
             />
           </Box>
-          <Typography color="text.secondary">From the full test of {dayAndTime(s.measuredAt!, shop)}.</Typography>
+          <Typography color="text.secondary">From the test of {dayAndTime(s.measuredAt!, shop)}.</Typography>
         </>
       )}
       {s.refused && (

@@ -22,9 +22,11 @@ import { isMark, type MarkKey } from "@/contract/intake";
 import { placeAt } from "@/core/profile/profile";
 import { parseAmount } from "@/core/money/money";
 import { day, dayAndTime, money } from "@/text/format";
-import { CAUSE_WORDS, placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
+import { CAUSE_WORDS } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { DateField } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
@@ -149,6 +151,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
   const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);
   const part = useWatch({ control, name: "part" });
+  const reviewOn = useWatch({ control, name: "reviewOn" });
   const faultId = useWatch({ control, name: "faultId" });
   const route = useWatch({ control, name: "route" });
   const place = view.faults.find((f) => f.id === faultId)?.place;
@@ -286,13 +289,13 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         ))}
       </NativeSelect>
       <TextField label="Good for now; falls back on" {...register("fallback")} />
-      <TextField
+      <DateField
         label="Look again on"
-        type="date"
+        shop={view.settings}
+        shown={reviewOn}
         {...register("reviewOn", { validate: (d, all) => !all.fallback.trim() || d !== "" || "name the day" })}
         error={Boolean(formState.errors.reviewOn)}
         helperText={formState.errors.reviewOn?.message}
-        slotProps={{ inputLabel: { shrink: true } }}
       />
       {marks.length > 0 && (
         <Box

@@ -413,7 +413,19 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       </Box>
       {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
       <Refusals refusals={[...work.refusals, ...undo.refusals]} />
-      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+      <Box
+        sx={{
+          display: "flex",
+          gap: 1.5,
+          flexWrap: "wrap",
+          alignItems: "center",
+          position: { md: "sticky" },
+          bottom: "var(--bench-edge, 56px)",
+          zIndex: 4,
+          py: 1,
+          bgcolor: "background.default",
+        }}
+      >
         <Button
           variant="contained"
           size="large"

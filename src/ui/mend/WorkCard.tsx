@@ -13,7 +13,7 @@ import { useState } from "react";
 import { AGENTS } from "@/core/mend/cleaning";
 import type { OrderView, Proposal } from "@/service/order-view";
 import type { UnitView } from "@/service/views";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";

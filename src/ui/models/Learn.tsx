@@ -13,7 +13,7 @@ import { useEffect, useRef, useState } from "react";
 import { connectedPads, type Pad } from "@/browser/gamepad";
 import { type LearnAsk, type Learned, Learner, type Wish } from "@/core/profile/learn";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";

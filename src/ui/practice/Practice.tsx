@@ -11,7 +11,7 @@ import type { ExerciseView } from "@/service/practice";
 import { DISPOSITION_WORDS } from "@/text/decide";
 import { dayAndTime, money } from "@/text/format";
 import { measureName } from "@/text/measures";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";

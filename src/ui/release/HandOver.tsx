@@ -13,6 +13,7 @@ import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/text/release";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -126,13 +127,14 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
       <TextField label={customers ? "How it goes back" : "Where it was sold"} value={v.channel} onChange={set("channel")} />
       {field("price", customers ? "Asked for the work" : "Sold for")}
       {!customers && field("fees", "Fees paid")}
-      <TextField
-        type="date"
+      <DateField
+        shop={view.settings}
+        shown={v.on}
         label="On"
         required
         value={v.on}
         onChange={set("on")}
-        slotProps={{ inputLabel: { shrink: true }, htmlInput: { max: today } }}
+        slotProps={{ htmlInput: { max: today } }}
       />
       <TextField label="To whom (for a letter later)" value={v.buyer} onChange={set("buyer")} />
       <TextField label="How to reach them" value={v.contact} onChange={set("contact")} />

@@ -2,12 +2,13 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import type { ReactNode } from "react";
 
+import type { Settings } from "@/contract/deeds";
 import { GROUPS } from "@/contract/reports";
 import { SOURCE_NAMES } from "@/text/words";
+import { DateField } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 /** Filters of a report. They live in the address: a link to it shows the same again. */
@@ -15,12 +16,14 @@ export function ReportBar({
   from,
   to,
   models,
+  shop,
   groups = false,
   children,
 }: {
   from: string;
   to: string;
   models: { key: string; name: string }[];
+  shop: Settings;
   groups?: boolean;
   children?: ReactNode;
 }) {
@@ -37,14 +40,14 @@ export function ReportBar({
   return (
     <Box role="search" aria-label="Filter" sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}>
       {(["from", "to"] as const).map((name) => (
-        <TextField
+        <DateField
           key={name}
           {...field}
-          type="date"
+          shop={shop}
+          shown={name === "from" ? from : to}
           label={name === "from" ? "From" : "To"}
           defaultValue={name === "from" ? from : to}
           onChange={(e) => /^(\d{4}-\d{2}-\d{2})?$/.test(e.target.value) && set(name, e.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
         />
       ))}
       <NativeSelect {...field} label="Model" value={query.get("model") ?? ""} onChange={(e) => set("model", e.target.value)}>

@@ -32,7 +32,7 @@ export function ReportView({
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr)" }}>
       <ResultTabs current={report.id} />
-      <ReportBar from={report.from} to={report.to} models={models} groups={report.id === "margin"}>
+      <ReportBar from={report.from} to={report.to} models={models} shop={shop} groups={report.id === "margin"}>
         <Button component="a" href={`/api/reports/${report.id}?${query.toString()}`} variant="outlined" sx={{ ml: "auto" }}>
           As CSV
         </Button>

@@ -23,7 +23,7 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
     <Box sx={{ display: "grid", gap: 2.5, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box>
         <ResultTabs current="" />
-        <ReportBar from={view.from} to={view.to} models={models} />
+        <ReportBar from={view.from} to={view.to} models={models} shop={shop} />
       </Box>
       {totals.units === 0 ? (
         <Typography color="text.secondary">No unit was closed in these days. Results begin with the first one.</Typography>

@@ -20,7 +20,7 @@ import { controlsOf, type ModelProfile, placeName, profileMap } from "@/core/pro
 import { lackingControls, type MappedControl } from "@/core/profile/input";
 import type { Force } from "@/core/simulate/controller";
 import type { PadHistory } from "@/service/recordings";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 import { useKeys } from "@/ui/frame/keys";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";

@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
@@ -13,9 +12,11 @@ import { useEffect, useState } from "react";
 import type { Role } from "@/contract/deeds";
 import { STATIONS } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
+import { day } from "@/text/format";
 import { STATION_KEYS, STATION_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/frame/keys";
 
@@ -47,7 +48,9 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           {unit.claim ? `“${unit.claim}”` : "no claim was given"}
         </Typography>
         {role !== "viewer" && unit.ending === null && !unit.swollen && <TrayMenu unitId={unit.id} tray={unit.tray} />}
-        {role !== "viewer" && unit.ending === null && <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} />}
+        {role !== "viewer" && unit.ending === null && (
+          <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
+        )}
         <Button component={Link} href={`${base}/record`} size="small" color="inherit">
           Record
         </Button>
@@ -125,14 +128,24 @@ function usePresence(unitId: string, on: boolean): void {
 }
 
 /** The day by which it is promised; the day's plan keeps it. */
-function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; dueOn: string | null }) {
+function DueDay({
+  unitId,
+  version,
+  dueOn,
+  shop,
+}: {
+  unitId: string;
+  version: number;
+  dueOn: string | null;
+  shop: UnitView["settings"];
+}) {
   const set = useDeed("unit.set-due");
   const [open, setOpen] = useState(false);
   const [date, setDate] = useState(dueOn ?? "");
   if (!open)
     return (
       <Button size="small" color="inherit" onClick={() => setOpen(true)}>
-        {dueOn ? `Due ${dueOn}` : "Set due day"}
+        {dueOn ? `Due ${day(`${dueOn}T12:00:00Z`, { ...shop, timeZone: "UTC" })}` : "Set due day"}
       </Button>
     );
   return (
@@ -141,14 +154,7 @@ function DueDay({ unitId, version, dueOn }: { unitId: string; version: number; d
       onSend={() => void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))}
       sx={{ display: "flex", gap: 1 }}
     >
-      <TextField
-        type="date"
-        label="Due"
-        value={date}
-        onChange={(e) => setDate(e.target.value)}
-        slotProps={{ inputLabel: { shrink: true } }}
-        autoFocus
-      />
+      <DateField label="Due" shop={shop} shown={date} value={date} onChange={(e) => setDate(e.target.value)} autoFocus />
       <Button type="submit" disabled={set.running}>
         Set
       </Button>

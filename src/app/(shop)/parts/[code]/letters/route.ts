@@ -6,7 +6,7 @@ import { batchView } from "@/service/batches";
 import { recallLetters } from "@/service/documents";
 import { loadSettings } from "@/service/settings";
 import { loadCatalogue } from "@/service/stock";
-import { placeWords } from "@/text/words";
+import { placeWords } from "@/text/names";
 
 /** Letters to everybody who has a unit with a piece of a rejected batch. */
 export async function GET(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
