@@ -78,9 +78,9 @@ const quoted = (v: unknown): string => (text(v) ? `“${text(v)}”` : "");
 
 /** "fastener:r.rail" is "fastener right rail"; other ids in their own words. */
 export function itemWords(id: string): string {
-  const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
-  if (kind === "fastener") return `fastener ${fastenerName(own)}`;
-  return kind ? `${kind} ${idWords(own)}` : idWords(own);
+  const [kind, own] = id.split(":");
+  if (own === undefined) return idWords(id);
+  return kind === "fastener" ? `fastener ${fastenerName(own)}` : `${kind} ${idWords(own)}`;
 }
 
 const STEP_OF_WORK: Record<string, (e: Body) => string> = {

@@ -40,7 +40,8 @@ const TRIGGER_NAMES: Record<Trigger, string> = {
 };
 export function proofWords(key: string): ProofWords {
   const trigger = key.startsWith("trigger.") ? (key.slice(8) as Trigger) : null;
-  return trigger ? { name: `trigger: ${TRIGGER_NAMES[trigger]}`, ask: TRIGGER_ASKS[trigger] } : OTHER[key as keyof typeof OTHER];
+  if (trigger) return { name: `trigger: ${TRIGGER_NAMES[trigger] ?? trigger}`, ask: TRIGGER_ASKS[trigger] ?? "" };
+  return OTHER[key as keyof typeof OTHER] ?? { name: idWords(key), ask: "" }; // a line of an older sheet
 }
 
 export const proofWhyText = (why: ProofWhy): string =>

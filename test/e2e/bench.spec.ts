@@ -199,7 +199,7 @@ test("a page on a plain address says that it cannot listen", async ({ page }) =>
 });
 
 test("a watched link with a controller at the browser's own interface: gaps are dropouts at their place", async ({ page }) => {
-  await injectPad(page);
+  await injectPad(page, undefined, 1, "Bench pad bench 1");
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/test/bench?for=full&step=link-watch.radio`);
@@ -227,7 +227,7 @@ test("a watched link with a controller at the browser's own interface: gaps are 
 });
 
 test("motors run one at a time through the gamepad's actuator", async ({ page }) => {
-  await injectPad(page);
+  await injectPad(page, undefined, 1, "Bench pad bench 2");
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/test/bench?for=full&step=motor.motor.light`);
@@ -241,7 +241,7 @@ test("motors run one at a time through the gamepad's actuator", async ({ page })
 });
 
 test("two like controllers are told apart, and each stays itself when one is unplugged", async ({ page, db }) => {
-  await injectPad(page, undefined, 2);
+  await injectPad(page, undefined, 2, "Bench pad bench 3");
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   await page.goto(`/units/${tag}/test/run?kind=full`);

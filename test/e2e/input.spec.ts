@@ -26,6 +26,7 @@ const headFor = (unitId: string, id = crypto.randomUUID()) => ({
   purpose: "full",
   source: "import",
   tester: { label: "test", host: "test" },
+  sure: true, // few columns: asked about otherwise, which hands.spec.ts looks at
   startedAgoMs: 0,
 });
 

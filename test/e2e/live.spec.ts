@@ -30,7 +30,7 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
 });
 
 test("the full test waits, asks once when nothing moves, and goes on after the plug was pulled", async ({ page }) => {
-  await injectPad(page);
+  await injectPad(page, undefined, 1, "Bench pad live 1");
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/test/run?kind=full`);
@@ -133,7 +133,7 @@ test("a recording is played back through the same gauges", async ({ page }) => {
 });
 
 test("a controller is learnt by pressing what is asked, and its profile is kept", async ({ page }) => {
-  await injectPad(page);
+  await injectPad(page, undefined, 1, "Bench pad live 2");
   await signIn(page, "bram");
   await page.goto("/models/learn");
   await page.getByLabel("Model name").fill("Redshank");

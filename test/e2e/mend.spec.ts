@@ -358,7 +358,7 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
 test("a scanned code, a bound pedal and another controller do what a key does; the map shows what is out, the mat prints", async ({
   page,
 }) => {
-  await injectPad(page);
+  await injectPad(page, undefined, 1, "Bench pad mend 1");
   await signIn(page, "bram");
   const { tag } = await openedKnot(page);
   await expect(async () => {

@@ -2,11 +2,11 @@ import type { Page } from "@playwright/test";
 
 /**
  * Puts a controller behind the browser's own interface before the page loads: the page's code cannot tell.
- * `window.pad` moves it: axes, buttons, and whether it is plugged in. `play` names a script that it runs by itself.
+ * `name` is what it calls itself: the bench remembers as which model that was tested. `window.pad` moves it: axes, buttons, and whether it is plugged in. `play` names a script that it runs by itself.
  */
-export async function injectPad(page: Page, play?: "quick-look", count = 1): Promise<void> {
+export async function injectPad(page: Page, play?: "quick-look", count = 1, name = "Bench pad (made up)"): Promise<void> {
   await page.addInitScript(
-    ([script, pads]) => {
+    ([script, pads, id]) => {
       const second = { axes: [0, 0, 0, 0], buttons: Array.from({ length: 17 }, () => 0), plugged: pads === 2 };
       const rumbled: unknown[] = [];
       Object.assign(window, { second, rumbled });
@@ -46,7 +46,7 @@ export async function injectPad(page: Page, play?: "quick-look", count = 1): Pro
       const snapshot = (p: typeof second, index: number) => {
         const now = performance.now();
         const state = {
-          id: "Bench pad (made up)",
+          id,
           index,
           connected: true,
           mapping: "standard",
@@ -66,6 +66,6 @@ export async function injectPad(page: Page, play?: "quick-look", count = 1): Pro
         200,
       );
     },
-    [play, count] as const,
+    [play, count, name] as const,
   );
 }

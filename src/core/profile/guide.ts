@@ -285,7 +285,14 @@ export const guideSchema = z
 export type MendGuide = z.infer<typeof guideSchema>;
 export type Cable = MendGuide["cables"][number];
 
-const CORNERS: Record<string, string> = { nw: "upper left", ne: "upper right", sw: "lower left", se: "lower right" };
+const CORNERS: Record<string, string> = {
+  nw: "upper left",
+  ne: "upper right",
+  sw: "lower left",
+  se: "lower right",
+  l: "left",
+  r: "right",
+};
 /** "back.nw" is called "back upper left". */
 export const fastenerName = (id: string): string =>
   id

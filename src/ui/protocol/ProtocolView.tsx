@@ -6,7 +6,8 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
+import { useSearchParams } from "next/navigation";
+import { useState } from "react";
 
 import { supplySuspect } from "@/core/bench/cells";
 import type { Reading } from "@/core/bench/readings";
@@ -58,7 +59,9 @@ type Props = {
 /** A unit's protocol: every step in order with its state and minutes, and the step that is being done. */
 export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, stepId, canWork }: Props) {
   const { unit } = view;
-  const router = useRouter();
+  const asked = useSearchParams().get("step") ?? stepId;
+  const [at, setAt] = useState<{ asked: string | null; opened: string | null }>({ asked, opened: null });
+  if (at.asked !== asked) setAt({ asked, opened: null });
   const base = `/units/${unit.tag}/test/bench?for=${purpose}`;
   const saving = useDeed("function.check").pending.filter((p) => p.unitId === unit.id);
   const facts: ProtocolFacts = {
@@ -72,12 +75,17 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     since: purpose === "proof" ? (view.mends.at(-1)?.at ?? null) : null,
   };
   const upNext = nextStep(steps, facts);
-  const active = steps.find((s) => s.id === stepId) ?? upNext ?? steps[0]!;
+  const active = steps.find((s) => s.id === (at.opened ?? asked)) ?? upNext ?? steps[0]!;
   const tools = useBenchTools(seedOf(unit.tag + active.id));
   const wanted = steps.filter((s) => !s.optional);
   const left = wanted.filter((s) => stateOfStep(s, facts) === "not-tested");
   const minutesLeft = left.reduce((m, s) => m + minutes[s.id]!.expected, 0);
-  const open = (step: ProtocolStep | null | undefined) => step && router.push(`${base}&step=${encodeURIComponent(step.id)}`);
+  /** The next step stands there before the next key comes: nothing of it has to be fetched. */
+  const open = (step: ProtocolStep | null | undefined) => {
+    if (!step) return;
+    setAt({ asked, opened: step.id });
+    window.history.pushState(null, "", `${base}&step=${encodeURIComponent(step.id)}`);
+  };
   const go = (by: number) => open(steps[(steps.indexOf(active) + by + steps.length) % steps.length]);
   useKeys({ ArrowDown: () => go(1), ArrowUp: () => go(-1), g: () => open(upNext) });
   return (
