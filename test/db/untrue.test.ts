@@ -9,6 +9,7 @@ import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
 import type { Actor } from "@/service/base";
 import { batchView } from "@/service/batches";
+import { calibrateView } from "@/service/calibrate";
 import { decideInput, decideView, routesFor } from "@/service/decide";
 import { dayView, nextFor } from "@/service/dayplan";
 import { donorView } from "@/service/donors";
@@ -20,6 +21,7 @@ import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
 import { loadCatalogue } from "@/service/stock";
 import { listUnits } from "@/service/views";
+import { openWaits } from "@/service/waits";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 
 /** Nothing taken in wrong, nothing dropped, nothing untrue: the lazy way is tried first, and must be stopped in words. */
@@ -192,6 +194,81 @@ describe("what is said of a fault", () => {
     await valueOf(await act("unit.edit-intake", { unitId, version, revision: null, claim: "no idea", swollen, liquid, intake }));
     await valueOf(await name("stick.left", { kind: "again" }));
     expect((await look(tag)).faults.at(-1)).toMatchObject({ kind: "again", claimed: true });
+  });
+});
+
+describe("work and its end", () => {
+  const named = async (unitId: string) =>
+    valueOf(
+      await act("fault.add", {
+        unitId,
+        place: "shell",
+        kind: "creaks",
+        words: "",
+        foundWhen: "test",
+        measure: null,
+        recordingId: null,
+      }),
+    );
+
+  test("a fault judged by hand is closed by hand, with what shows it, and the proof stands", async () => {
+    const { tag, unitId } = await takeIn();
+    const { id } = await named(unitId);
+    await valueOf(await mend(unitId, { faultId: id, what: "Tightened the shell" }));
+    await fullTest(unitId);
+    const settle = (why: string) => act("fault.settle", { faultId: id!, version: 1, status: "mended", why });
+    expect(codeOf(await settle(""))).toBe("needs-why-cured");
+    expect(codeOf(await settle("pressed all round, silent"))).toBe("done");
+    const { faults, proofId } = await look(tag);
+    expect(faults[0]).toMatchObject({ status: "mended", statusWhy: "pressed all round, silent" });
+    expect(proofId).not.toBeNull();
+  });
+
+  test("every wait that still runs is told at once, and what ran out does not call any more once the order is closed", async () => {
+    const { unitId } = await takeIn();
+    const { id: orderId } = await valueOf(await act("work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] }));
+    for (const what of ["soak: shell", "cure: post"])
+      await valueOf(await act("wait.start", { unitId, kind: what.startsWith("soak") ? "soak" : "cure", what, minutes: 30 }));
+    await fullTest(unitId);
+    const gate = () => act("work.do", { orderId: orderId!, event: { kind: "gate", gate: "closed", why: "" }, tookMs: null });
+    expect(await gate()).toMatchObject({
+      ok: false,
+      problem: { code: "still-waiting", waits: [{ what: "soak: shell" }, { what: "cure: post" }] },
+    });
+    await db("wait")
+      .where({ unit_id: unitId })
+      .update({ ends_at: db.raw("now() - interval '1 minute'") });
+    expect(codeOf(await gate())).toBe("done");
+    expect(await openWaits(db, unitId)).toEqual([]);
+  });
+
+  test("a stick is calibrated by what it measures now, never by its figures of before the mend", async () => {
+    const { unitId } = await takeIn({ profileKey: "dunlin", revision: null });
+    const before = await sendFile(unitId, await goodFile("dunlin", null, 920), { source: "simulated" });
+    await valueOf(await mend(unitId, { what: "New stick module" }));
+    const write = (recordingId: string) =>
+      act("calibration.write", {
+        unitId,
+        stick: "stick.left",
+        part: "centre",
+        recordingId,
+        now: { centre: [0, 0], low: [-1, -1], high: [1, 1] },
+        port: "made up",
+      });
+    expect(await write(before)).toMatchObject({
+      ok: false,
+      problem: { code: "no-calibration", problem: { code: "not-measured" } },
+    });
+    const unit = await unitById(db, unitId);
+    const outlook = async () => (await calibrateView(db, unit)).sticks.find((s) => s.stick === "stick.left")!;
+    expect(await outlook()).toMatchObject({ now: null, refused: null, mendedSince: true });
+    const after = await sendFile(unitId, await goodFile("dunlin", null, 921), {
+      source: "simulated",
+      purpose: "spot",
+      spot: { controls: ["stick.left"], force: "normal" },
+    });
+    expect(await outlook()).toMatchObject({ recordingId: after, mendedSince: false });
+    expect(codeOf(await write(after))).toBe("done");
   });
 });
 

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 
-import { addUp, parseAmount } from "./money";
+import { addUp, parseAmount, parseOptional } from "./money";
 
 test.each([
   ["12", 1200],
@@ -25,4 +25,11 @@ test("amounts survive being written and read, and add up to the cent", () => {
     }),
     { seed: 12 },
   );
+});
+
+test("an amount that may be left out is nothing when it is, and an error when it is no amount", () => {
+  expect(parseOptional("")).toBe(0);
+  expect(parseOptional("  ")).toBe(0);
+  expect(parseOptional("4,5")).toBe(450);
+  expect(parseOptional("about 4")).toBeNull();
 });

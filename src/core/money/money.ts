@@ -10,4 +10,7 @@ export function parseAmount(text: string): Minor | null {
   return match ? Number(match[1]) * 100 + Number((match[2] ?? "").padEnd(2, "0")) : null;
 }
 
+/** The same where leaving it empty means nothing, such as a carriage. */
+export const parseOptional = (text: string): Minor | null => (text.trim() === "" ? 0 : parseAmount(text));
+
 export const addUp = (amounts: readonly (Minor | null)[]): Minor => amounts.reduce<Minor>((sum, a) => sum + (a ?? 0), 0);

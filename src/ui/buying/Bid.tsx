@@ -11,7 +11,7 @@ import { useDeferredValue, useState } from "react";
 import { decider } from "@/browser/decide";
 import type { Settings } from "@/contract/deeds";
 import { bidCurve, highestBid, lossAt, type Prospect } from "@/core/decide/buying";
-import { parseAmount } from "@/core/money/money";
+import { parseAmount, parseOptional } from "@/core/money/money";
 import type { BuyingView } from "@/service/buying";
 import { FAMILY_WORDS, MAKE_WORDS, RISK_WORDS } from "@/text/decide";
 import { OUTCOME_WORDS } from "@/text/find";
@@ -47,7 +47,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const asked = useDeferredValue(words);
   const { value, fresh } = useAsked(base ? `${modelKey} ${asked}` : null, () => decider().listing({ ...base!, words: asked }));
   const prospect = value?.prospect ?? null;
-  const carriageMinor = parseAmount(carriage);
+  const carriageMinor = parseOptional(carriage);
   const priceMinor = price.trim() === "" ? null : parseAmount(price);
   const marginMinor = parseAmount(margin);
   const lossShare = readFigure(loss);
@@ -85,7 +85,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         <TextField label="Seller" value={seller} onChange={(e) => setSeller(e.target.value)} />
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
           <Amount label={`Price asked, ${shop.currency}`} value={price} onChange={setPrice} optional />
-          <Amount label="Carriage" value={carriage} onChange={setCarriage} />
+          <Amount label="Carriage" value={carriage} onChange={setCarriage} optional />
           <Amount label="Wished margin" value={margin} onChange={setMargin} />
           <TextField
             label="Accepted chance of loss, %"

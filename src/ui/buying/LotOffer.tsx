@@ -10,7 +10,7 @@ import { useState } from "react";
 import { decider } from "@/browser/decide";
 import type { LotWorth } from "@/browser/decide-worker";
 import type { Settings } from "@/contract/deeds";
-import { parseAmount } from "@/core/money/money";
+import { parseAmount, parseOptional } from "@/core/money/money";
 import type { BuyingView } from "@/service/buying";
 import { money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
@@ -28,7 +28,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
   const [worth, setWorth] = useState<LotWorth | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState("");
-  const cost = (parseAmount(price || "0") ?? 0) + (parseAmount(carriage) ?? 0);
+  const cost = (parseAmount(price || "0") ?? 0) + (parseOptional(carriage) ?? 0);
   const change = (id: number, next: Partial<Line>) => setLines(lines.map((l) => (l.id === id ? { ...l, ...next } : l)));
   const bad = lines.some((l) => !/^[1-9]\d{0,2}$/.test(l.count));
   const work = async () => {
@@ -98,7 +98,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "200px 200px auto", gap: 1.5, alignItems: "start" }}>
         <Amount label={`Price of the lot, ${shop.currency}`} value={price} onChange={setPrice} optional />
-        <Amount label="Carriage" value={carriage} onChange={setCarriage} />
+        <Amount label="Carriage" value={carriage} onChange={setCarriage} optional />
         <Button type="submit" variant="contained" size="large" disabled={busy || bad} sx={{ justifySelf: "start" }}>
           {busy ? "Working …" : "What is it worth"}
         </Button>

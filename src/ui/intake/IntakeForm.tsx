@@ -15,7 +15,7 @@ import { Controller, useForm, useWatch } from "react-hook-form";
 
 import type { Origin, Settings } from "@/contract/deeds";
 import type { Intake, Mark } from "@/contract/intake";
-import { addUp, parseAmount } from "@/core/money/money";
+import { addUp, parseAmount, parseOptional } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import { money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
@@ -23,7 +23,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ConditionFields } from "./ConditionFields";
 import { dropDraft, keepDraft, readDraft, typedBefore } from "./draft";
-import { ModelField, modelProblem } from "./ModelField";
+import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 
 type Props = {
@@ -95,7 +95,7 @@ function originOf(f: IntakeFields): Origin {
     source: "single",
     seller: f.seller,
     priceMinor: parseAmount(f.price) ?? 0,
-    carriageMinor: parseAmount(f.carriage) ?? 0,
+    carriageMinor: parseOptional(f.carriage) ?? 0,
   };
 }
 
@@ -137,11 +137,23 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
     const draft = readDraft(listingId);
     const { modelId = null, ...kept } = draft ?? {};
     const early = Object.fromEntries(Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"));
-    const modelText = typedEarly.model ?? draft?.modelText;
     if (!draft && Object.keys(typedEarly).length === 0) return;
     const start = listing ? fromListing(listing, models) : EMPTY;
-    const model = typedEarly.model ? null : (models.find((m) => m.id === modelId) ?? start.model);
-    reset({ ...start, ...kept, ...early, model, modelText: modelText ?? start.modelText });
+    // words that are still being typed are read when the field is left, as ever
+    const typing = document.activeElement?.getAttribute("name") === "model";
+    const meant = typedEarly.model && !typing ? modelMeant(typedEarly.model, models) : null;
+    const known = typedEarly.model ? meant : (models.find((m) => m.id === modelId) ?? start.model);
+    reset(
+      {
+        ...start,
+        ...kept,
+        ...(meant ? ofModel(meant) : {}),
+        ...early,
+        model: known,
+        modelText: meant?.name ?? typedEarly.model ?? draft?.modelText ?? start.modelText,
+      },
+      { keepDefaultValues: true },
+    );
     // eslint-disable-next-line react-hooks/set-state-in-effect -- this window's own store is there only after hydration
     setRestored(draft !== null);
   }, [reset, listing, listingId, models, typedEarly]);
@@ -302,7 +314,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
             />
             <TextField
               label="Carriage"
-              {...register("carriage", { validate: (v) => v.trim() === "" || amountRule(v) })}
+              {...register("carriage", { validate: (v) => parseOptional(v) !== null || amountRule(v) })}
               error={Boolean(errors.carriage)}
               helperText={errors.carriage?.message ?? "empty is none"}
               slotProps={{ htmlInput: { inputMode: "decimal" } }}

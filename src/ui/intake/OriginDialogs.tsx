@@ -9,7 +9,7 @@ import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { type ReactNode, useState } from "react";
 
-import { parseAmount } from "@/core/money/money";
+import { parseAmount, parseOptional } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 
@@ -58,7 +58,7 @@ export function LotDialog({ open, onClose, onAdded }: Props) {
   const [v, setV] = useState({ code: "", seller: "", price: "", carriage: "", units: "" });
   const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
   const price = parseAmount(v.price);
-  const carriage = parseAmount(v.carriage || "0");
+  const carriage = parseOptional(v.carriage);
   const badUnits = v.units.trim() !== "" && !/^[1-9]\d{0,2}$/.test(v.units.trim());
   const save = async () => {
     if (price === null || carriage === null || badUnits) return;
