@@ -84,6 +84,7 @@ type TestRow = {
   grades: Record<string, Grade>;
   source: RecordingSource;
   host: string;
+  opened_at: Date | null;
   taken_why: string | null;
   taken_at: Date | null;
   taken_person: string | null;
@@ -144,6 +145,7 @@ export async function readFacts(db: Knex, unit: UnitRow) {
           "grades",
           "source",
           db.raw("tester->>'host' as host"),
+          "opened_at",
           "taken_why",
           "taken_at",
           db.raw("(select name from person t where t.id = recording.taken_by) as taken_person"),
@@ -208,7 +210,8 @@ export async function factsOf(
         open.map((e): WorkEvent => e.body),
       )
     : null;
-  const proves = (t: TestRow) => mayProve({ source: t.source, taken: t.taken_why !== null, repeated: t.repeated });
+  const proves = (t: TestRow) =>
+    mayProve({ source: t.source, opened: t.opened_at !== null, taken: t.taken_why !== null, repeated: t.repeated });
   const retests = tests
     .filter((t) => t.purpose !== "quick" && proves(t))
     .map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));

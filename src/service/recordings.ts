@@ -85,9 +85,10 @@ const unreadable = (message: string): Refusal => ({ code: "recording", message }
 export async function storeRecording(
   db: Knex,
   actor: Actor,
-  head: RecordingHead,
+  given: RecordingHead,
   sent: Buffer,
 ): Promise<{ id: string; grade: Grade }> {
+  const head = recordingHeadSchema.parse(given);
   const known = await db("recording").where({ id: head.id }).first("id", "grade", "unit_id");
   if (known) {
     if (known.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
@@ -125,6 +126,7 @@ export async function storeRecording(
         unit_id: head.unitId,
         purpose: head.purpose,
         source: head.source,
+        opened_at: await openedFor(trx, head),
         tester: JSON.stringify(head.tester),
         spot: head.spot ? JSON.stringify(head.spot) : null,
         profile_id: profile.id,
@@ -154,6 +156,24 @@ export async function storeRecording(
     await refreshStanding(trx, head.unitId);
   });
   return { id: head.id, grade };
+}
+
+/** Opens a test of a unit: a recording under this id, begun from now on, was made here. */
+export async function openTest(db: Knex, actor: Actor, unitId: string): Promise<{ id: string }> {
+  const unit = await db("unit").where({ id: unitId }).first("ending", "swollen");
+  if (!unit) throw new Refused({ code: "not-found", what: "unit" });
+  mustBeWorkable(unit);
+  const [row] = await db("test_open")
+    .insert({ id: db.raw("gen_random_uuid()"), unit_id: unitId, ...stamp(db, actor) })
+    .returning("id");
+  return { id: row.id };
+}
+
+const CLOCKS_MS = 5000; // a page's clock and its way to the server
+/** When the test under this recording's id was opened for this very unit, if it began after that. */
+async function openedFor(db: Knex, head: z.output<typeof recordingHeadSchema>): Promise<Date | null> {
+  const row = await db("test_open").where({ id: head.id, unit_id: head.unitId }).first("at");
+  return row && Date.now() - head.startedAgoMs >= row.at.getTime() - CLOCKS_MS ? row.at : null;
 }
 
 /** Asks about a file that lacks what this model has, or was asked for what it does not: it may be another model's. */
@@ -187,11 +207,13 @@ export async function padHistory(db: Knex, label: string, modelKey: string): Pro
 
 /** A lead takes a recording that was not made here as a proof; the reason is printed. What was there before stays no proof. */
 export const takeAsProof: Deed<"recording.take-as-proof"> = async (db, actor, { recordingId, why }) => {
-  const row = await db("recording").where({ id: recordingId }).first("unit_id", "source", "purpose", "sha256", "at", "taken_why");
+  const row = await db("recording")
+    .where({ id: recordingId })
+    .first("unit_id", "source", "purpose", "sha256", "at", "opened_at", "taken_why");
   if (!row) throw new Refused({ code: "not-found", what: "recording" });
   mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
   if (row.purpose !== "full") throw new Refused({ code: "not-a-proof", why: "not-full" });
-  if (row.taken_why !== null || row.source === "gamepad" || row.source === "simulated")
+  if (row.taken_why !== null || row.source === "simulated" || (row.source === "gamepad" && row.opened_at !== null))
     throw new Refused({ code: "already", what: "proof" });
   const before = await db("recording")
     .where({ sha256: row.sha256 })

@@ -278,7 +278,12 @@ const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: read
   db("recording")
     .where({ unit_id: unitId })
     .whereIn("purpose", purposes)
-    .where((w) => w.whereIn("source", ["gamepad", "simulated"]).orWhereNotNull("taken_why"))
+    .where((w) =>
+      w
+        .where({ source: "simulated" })
+        .orWhere((live) => live.where({ source: "gamepad" }).whereNotNull("opened_at"))
+        .orWhereNotNull("taken_why"),
+    )
     .modify((q) => (moment ? q.where("started_at", ">", moment) : q))
     .orderBy("started_at", "desc")
     .first("id", "grades", "started_at");

@@ -15,7 +15,7 @@ import { dayView, nextFor } from "@/service/dayplan";
 import { donorView } from "@/service/donors";
 import { unitById } from "@/service/facts";
 import { modelById, modelByKey } from "@/service/models";
-import { padHistory, storeRecording } from "@/service/recordings";
+import { openTest, padHistory, storeRecording } from "@/service/recordings";
 import { releaseView } from "@/service/release-view";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
@@ -133,11 +133,27 @@ describe("a file as proof", () => {
   });
 });
 
+test("what a live controller gives counts only under the test that the server opened for this unit", async () => {
+  const { tag, unitId } = await takeIn();
+  const other = await takeIn();
+  const live = async (id: string, seed: number, startedAgoMs = 0) => {
+    const csv = await goodFile("knot", "r1", seed);
+    await sendFile(unitId, csv, { id, source: "gamepad", startedAgoMs });
+    return (await look(tag)).proofId;
+  };
+  expect(await live(randomUUID(), 930)).toBeNull(); // never opened
+  expect(await live((await openTest(db, technician, other.unitId)).id, 931)).toBeNull(); // of another unit
+  expect(await live((await openTest(db, technician, unitId)).id, 932, 3600_000)).toBeNull(); // measured before it was opened
+  const { id } = await openTest(db, technician, unitId);
+  expect(await live(id, 933)).toBe(id);
+  await expect(openTest(db, technician, randomUUID())).rejects.toMatchObject({ problem: { code: "not-found" } });
+});
+
 describe("the model that was taken in", () => {
   test("a controller that was another model until now is noticed by its name", async () => {
     const knot = await takeIn();
     const name = "Bench pad 7";
-    await sendFile(knot.unitId, await goodFile("knot", "r1", 910), { source: "gamepad", tester: { label: name, host: "" } });
+    await sendFile(knot.unitId, await goodFile("knot", "r1", 910), { tester: { label: name, host: "" }, source: "gamepad" });
     expect(await padHistory(db, name, "dunlin")).toEqual({ own: 0, others: [{ model: "Knot", units: 1 }] });
     expect(await padHistory(db, name, "knot")).toEqual({ own: 1, others: [] });
     expect(await padHistory(db, "never seen", "knot")).toEqual({ own: 0, others: [] });
@@ -449,60 +465,38 @@ describe("parts", () => {
   });
 
   test("a donor's own part stays an original on the shelf; its entry is made when the catalogue has none", async () => {
-    const { tag, unitId } = await takeIn({ profileKey: "curlew", revision: "wide" });
-    await valueOf(
-      await act("unit.end", {
-        unitId,
-        version: (await look(tag)).unit.version,
-        kind: "donor",
-        known: "for parts",
-        priceMinor: null,
-      }),
-    );
-    const cord = (await donorView(db, unitId)).parts.find((p) => p.kind === "cord")!;
+    const donor = async () => {
+      const unit = await takeIn({ profileKey: "curlew", revision: "wide" });
+      const { version } = (await look(unit.tag)).unit;
+      await valueOf(await act("unit.end", { unitId: unit.unitId, version, kind: "donor", known: "for parts", priceMinor: null }));
+      return unit.unitId;
+    };
+    const takeCord = async (unitId: string) => {
+      const cord = (await donorView(db, unitId)).parts.find((p) => p.kind === "cord")!;
+      await valueOf(
+        await act("donor.take", {
+          unitId,
+          slot: cord.slot,
+          part: cord.parts[0]!,
+          bin: "D",
+          untestedWhy: "looks whole",
+          forUnitId: null,
+          forSlot: null,
+        }),
+      );
+      return cord;
+    };
+    const cord = await takeCord(await donor());
     expect(cord.goesAs).toMatch(/own/);
-    await valueOf(
-      await act("donor.take", {
-        unitId,
-        slot: cord.slot,
-        part: cord.parts[0]!,
-        bin: "D",
-        untestedWhy: "looks whole",
-        forUnitId: null,
-        forSlot: null,
-      }),
-    );
     const { value: catalogue } = await loadCatalogue(db);
     const part = catalogue.parts.find((p) => p.code === cord.parts[0])!;
     expect(part).toMatchObject({ make: "original", kind: "cord" });
     // it fits another of its kind, and the next donor finds the same entry
-    const other = await takeIn({ profileKey: "curlew", revision: "wide" });
+    const { unitId } = await takeIn({ profileKey: "curlew", revision: "wide" });
     const batch = await db("batch").where({ part: part.code }).first("id");
-    expect(codeOf(await act("stock.reserve", { unitId: other.unitId, slot: cord.slot, batchId: batch.id, count: 1 }))).toBe(
-      "done",
-    );
-    const count = catalogue.parts.length;
-    await valueOf(
-      await act("unit.end", {
-        unitId: other.unitId,
-        version: (await look(other.tag)).unit.version,
-        kind: "donor",
-        known: "for parts",
-        priceMinor: null,
-      }),
-    );
-    await valueOf(
-      await act("donor.take", {
-        unitId: other.unitId,
-        slot: cord.slot,
-        part: cord.parts[0]!,
-        bin: "D",
-        untestedWhy: "looks whole",
-        forUnitId: null,
-        forSlot: null,
-      }),
-    );
-    expect((await loadCatalogue(db)).value.parts).toHaveLength(count);
+    expect(codeOf(await act("stock.reserve", { unitId, slot: cord.slot, batchId: batch.id, count: 1 }))).toBe("done");
+    await takeCord(await donor());
+    expect((await loadCatalogue(db)).value.parts).toHaveLength(catalogue.parts.length);
   });
 
   test("routes for magnets and wheels are not offered on contact sticks", async () => {

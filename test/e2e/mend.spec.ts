@@ -351,6 +351,7 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
   await page.getByRole("button", { name: "Save as a new version" }).click();
   await expect(page.getByRole("button", { name: "Wipe the bay before the seal is lifted" })).toBeVisible();
   await expect(proposed).toBeHidden();
+  await expect(page.getByText(/^Saved\. Work orders/)).toBeVisible();
   const exported = (await (await page.request.get("/api/profiles/knot")).json()) as { guide: { steps: { title: string }[] } };
   expect(exported.guide.steps.map((s) => s.title)).toContain("Wipe the bay before the seal is lifted");
 });

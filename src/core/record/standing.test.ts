@@ -59,13 +59,15 @@ describe("a recording that was not made here", () => {
     expect(baselineOf(facts({ tests: [elsewhere] }))?.id).toBe("import");
   });
   test("counts once a lead took it, but the same content twice never does", () => {
-    const right = (change: object) => mayProve({ source: "import", taken: false, repeated: false, ...change });
+    const right = (change: object) => mayProve({ source: "import", opened: false, taken: false, repeated: false, ...change });
     expect(right({})).toBe(false);
     expect(right({ source: "playback" })).toBe(false);
     expect(right({ taken: true })).toBe(true);
     expect(right({ taken: true, repeated: true })).toBe(false);
-    expect(right({ source: "gamepad" })).toBe(true);
-    expect(right({ source: "gamepad", repeated: true })).toBe(false);
+    expect(right({ source: "gamepad", opened: true })).toBe(true);
+    expect(right({ source: "gamepad" })).toBe(false); // sent under the name of a live controller
+    expect(right({ opened: true })).toBe(false);
+    expect(right({ source: "gamepad", opened: true, repeated: true })).toBe(false);
     expect(right({ source: "simulated", repeated: true })).toBe(true); // made by a seed: the same again is no copy
   });
 });

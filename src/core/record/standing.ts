@@ -48,12 +48,13 @@ export const RECORDING_SOURCES = ["gamepad", "simulated", "playback", "import"] 
 export type RecordingSource = (typeof RECORDING_SOURCES)[number];
 
 /**
- * Whether a recording may be a proof of the unit as it is now. A file, or a recording played back, is a reading with a source: it
- * proves only when a lead has taken it, with a reason that is printed. The same content twice is no second test, whoever takes it;
- * only the stand-in, which is made by a seed, may give the same again.
+ * Whether a recording may be a proof of the unit as it is now. What a live controller gave counts when the server opened the test for
+ * this unit before its first sample. A file, or a recording played back, is a reading with a source: it proves only when a lead has
+ * taken it, with a reason that is printed. The same content twice is no second test, whoever takes it; only the stand-in, which is
+ * made by a seed, may give the same again.
  */
-export const mayProve = (r: { source: RecordingSource; taken: boolean; repeated: boolean }): boolean =>
-  r.source === "simulated" || (!r.repeated && (r.taken || r.source === "gamepad"));
+export const mayProve = (r: { source: RecordingSource; opened: boolean; taken: boolean; repeated: boolean }): boolean =>
+  r.source === "simulated" || (!r.repeated && (r.taken || (r.source === "gamepad" && r.opened)));
 
 export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
 

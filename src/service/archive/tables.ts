@@ -70,7 +70,15 @@ export const TABLES: Readonly<Record<string, Spec>> = {
 };
 
 /** What is not in an archive at all: sessions, tokens, passwords' attempts, receipts of requests, and practice. */
-export const KEPT_BACK = ["sign_in_attempt", "deed_receipt", "feed", "exercise", "knex_migrations", "knex_migrations_lock"];
+export const KEPT_BACK = [
+  "sign_in_attempt",
+  "deed_receipt",
+  "test_open",
+  "feed",
+  "exercise",
+  "knex_migrations",
+  "knex_migrations_lock",
+];
 
 export type ArchiveColumn = { name: string; udt: string; type: FieldType; required: boolean };
 

@@ -60,6 +60,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const [cost, setCost] = useState("");
   const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
   const file = useRef<HTMLInputElement>(null);
+  const heading = useRef<HTMLHeadingElement>(null);
   const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
   const at = found >= 0 ? found : current >= 0 ? current : line.length - 1;
   const step = line[at]!;
@@ -95,6 +96,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       part: piece ? "" : part,
       partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
     });
+    // a button that was pressed by key lets go: the next Space or Enter is about the next step
+    heading.current?.focus({ preventScroll: true });
     // the next step stands there at once; what is refused leads back to its step with what was typed
     setLooking(null);
     setMarked(0);
@@ -279,7 +282,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               {CAUTIONS[h]}
             </Box>
           ))}
-          <Typography component="h1" sx={{ fontSize: { xs: "2rem", md: "3rem" }, fontWeight: 800, lineHeight: 1.08 }}>
+          <Typography
+            component="h1"
+            ref={heading}
+            tabIndex={-1}
+            sx={{ fontSize: { xs: "2rem", md: "3rem" }, fontWeight: 800, lineHeight: 1.08, outline: "none" }}
+          >
             {step.title}
           </Typography>
           {step.does && <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>{step.does}</Typography>}

@@ -50,6 +50,20 @@ const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
 
 const KEEP_EVERY_MS = 15_000;
 
+async function openTest(unitId: string): Promise<string | null> {
+  try {
+    const response = await fetch("/api/recordings/open", {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ unitId }),
+    });
+    const reply = (await response.json()) as { ok: boolean; value?: { id: string } };
+    return reply.ok ? reply.value!.id : null;
+  } catch {
+    return null;
+  }
+}
+
 /** Why the controller in the hand may be another model than the unit was taken in as; null when nothing speaks for that. */
 async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | null): Promise<string | null> {
   const lacks = lackingControls(
@@ -79,6 +93,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
   const [frame, setFrame] = useState<Frame | null>(null);
   const [gone, setGone] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [unopened, setUnopened] = useState(false);
   const [doubt, setDoubt] = useState<{ picked: PageSource; why: string } | null>(null);
   const [saving, setSaving] = useState(false);
   const finished = useRef(false);
@@ -140,7 +155,10 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     }
     finished.current = false;
     kept.current = Date.now();
-    recordingId.current = crypto.randomUUID();
+    // opened before the first sample; without the server it is measured all the same, and can be a proof only by a lead's word
+    const opened = picked.kind === "gamepad" ? await openTest(unit.id) : null;
+    recordingId.current = opened ?? crypto.randomUUID();
+    setUnopened(picked.kind === "gamepad" && opened === null);
     const take = (next: Frame) => {
       setFrame(next);
       if (
@@ -238,6 +256,12 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
       {gone && (
         <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
           The controller is gone. Plug it in again and press a button: the test goes on with this step.
+        </Alert>
+      )}
+      {unopened && kind === "full" && (
+        <Alert severity="warning" role="status" sx={{ mb: 2 }}>
+          The workshop was out of reach when this test began: it is kept and sent, but it proves nothing by itself. Begin again to
+          prove the unit.
         </Alert>
       )}
       {saving && (
