@@ -22,7 +22,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ConditionFields } from "./ConditionFields";
-import { dropDraft, keepDraft, readDraft, typedBefore } from "./draft";
+import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./draft";
 import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 
@@ -122,7 +122,7 @@ function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): 
 /** Takes a unit in at the door, by keyboard alone. */
 export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, listing }: Props) {
   const router = useRouter();
-  const [typedEarly] = useState(() => typedBefore(FORM));
+  const [seenEarly] = useState(() => typedBefore(FORM));
   const [restored, setRestored] = useState(false);
   const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({
     defaultValues: listing ? fromListing(listing, models) : EMPTY,
@@ -134,6 +134,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
   const listingId = listing?.id ?? null;
   /** The fields as they were left, and over them what was typed before the page was alive. */
   useEffect(() => {
+    const typedEarly = typedUntilNow(FORM, seenEarly);
     const draft = readDraft(listingId);
     const { modelId = null, ...kept } = draft ?? {};
     const early = Object.fromEntries(Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"));
@@ -156,7 +157,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
     );
     // eslint-disable-next-line react-hooks/set-state-in-effect -- this window's own store is there only after hydration
     setRestored(draft !== null);
-  }, [reset, listing, listingId, models, typedEarly]);
+  }, [reset, listing, listingId, models, seenEarly]);
   const changed = formState.isDirty || restored;
   useEffect(() => {
     if (changed) keepDraft(listingId, f);

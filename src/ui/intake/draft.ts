@@ -26,6 +26,20 @@ export const dropDraft = (): void => {
   sessionStorage.removeItem(KEY);
 };
 
+/**
+ * What was typed up to the moment at which the page is alive: `seen` was read while it woke. Waking empties some fields, and hands do
+ * not stop meanwhile, so what stands there now goes on from what was seen, or begins anew behind it.
+ */
+export function typedUntilNow(form: string, seen: Readonly<Record<string, string>>): Record<string, string> {
+  const now = typedBefore(form);
+  return Object.fromEntries(
+    Object.entries(seen).map(([name, was]) => {
+      const is = now[name] ?? "";
+      return [name, is.startsWith(was) ? is : was + is];
+    }),
+  );
+}
+
 /** What was typed into the form's fields before the page was alive; read while the page wakes, since waking empties them. */
 export function typedBefore(form: string): Record<string, string> {
   if (typeof document === "undefined") return {};
