@@ -75,6 +75,8 @@ export const theme = createTheme({
         "*:focus-visible": { outline: "3px solid var(--mui-palette-primary-main) !important", outlineOffset: "2px" },
         ".MuiInputBase-input:focus-visible": { outline: "none !important" }, // the field around it shows the focus
         a: { color: "inherit" },
+        // what is brought into view, by key or by hand, comes above the strip of the bench and not under it
+        html: { scrollPaddingBottom: "calc(var(--bench-edge, 0px) + 12px)" },
         "@media print": { ".no-print": { display: "none !important" } },
         "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
       },

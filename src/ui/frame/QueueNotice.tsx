@@ -115,7 +115,14 @@ export function Saving() {
       component="span"
       role="status"
       aria-label="Saving"
-      sx={{ fontSize: "0.85rem", fontWeight: 700, color: "text.secondary", whiteSpace: "nowrap", minWidth: 68 }}
+      sx={{
+        position: "fixed",
+        right: 16,
+        bottom: "calc(var(--bench-edge, 56px) + 8px)",
+        zIndex: 6,
+        pointerEvents: "none",
+        "&:not(:empty)": { px: 1.2, py: 0.4, borderRadius: 1, bgcolor: "primary.main", color: "primary.contrastText", fontWeight: 700 },
+      }}
     >
       {waiting > 1 ? `saving ${waiting}` : ""}
     </Box>

@@ -77,7 +77,9 @@ export function ModelField({
       }}
       onKeyDown={(e) => {
         // Enter on an option of the list picks it; otherwise it reads what was typed, and sends nothing yet
-        if (e.key === "Enter" && !pointed.current && settle()) e.preventDefault();
+        if (e.key !== "Enter" || pointed.current || !settle()) return;
+        e.preventDefault();
+        onLeave(); // what is unclear says so now
       }}
       onBlur={() => {
         settle();

@@ -120,6 +120,8 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
           sx={{
             bgcolor: "background.paper",
             minHeight: 300,
+            // its pages stand above the strip of the bench
+            height: { md: "calc(100vh - 200px - var(--bench-edge, 56px))" },
             "& .MuiDataGrid-cell:first-of-type": { fontWeight: 700 },
             "& .MuiDataGrid-row": { cursor: "pointer" },
           }}
