@@ -121,7 +121,14 @@ export function Saving() {
         bottom: "calc(var(--bench-edge, 56px) + 8px)",
         zIndex: 6,
         pointerEvents: "none",
-        "&:not(:empty)": { px: 1.2, py: 0.4, borderRadius: 1, bgcolor: "primary.main", color: "primary.contrastText", fontWeight: 700 },
+        "&:not(:empty)": {
+          px: 1.2,
+          py: 0.4,
+          borderRadius: 1,
+          bgcolor: "primary.main",
+          color: "primary.contrastText",
+          fontWeight: 700,
+        },
       }}
     >
       {waiting > 1 ? `saving ${waiting}` : ""}
