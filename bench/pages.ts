@@ -42,7 +42,16 @@ const tested = async (tag: string) => {
 };
 const pages: [string, () => Promise<unknown>][] = [
   ["/", () => Promise.all([trays(db), benchView(db)])],
-  ["/units", () => Promise.all([trays(db), listUnits(db, {}, { page: 0, size: 25, sort: { by: "tag", down: true } }), listModels(db), loadSettings(db)])],
+  [
+    "/units",
+    () =>
+      Promise.all([
+        trays(db),
+        listUnits(db, {}, { page: 0, size: 25, sort: { by: "tag", down: true } }),
+        listModels(db),
+        loadSettings(db),
+      ]),
+  ],
   ["/units/new", () => Promise.all([trays(db), listModels(db)])],
   ["/units/B-0113/intake", () => unit("B-0113")],
   ["/units/B-0119/test", () => tested("B-0119")],
