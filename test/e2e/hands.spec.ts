@@ -290,6 +290,7 @@ test("never tested and filthy: Decide says what is untested, gives no figure, an
   await expect(page.getByRole("heading", { name: "Test it first" })).toBeVisible();
   await expect(page.getByText(/things are not tested/)).toBeVisible();
   await expect(page.getByText("expected from here")).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Ways to end" })).toHaveCount(0); // its parts are not known to be good either
   await expect(page.getByRole("button", { name: /^Decide: / })).toHaveCount(0);
   await page.getByRole("link", { name: "Go and test" }).click();
   await expect(page).toHaveURL(/\/test$/);

@@ -97,20 +97,22 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
               )}
             </Box>
           )}
-          <Box
-            sx={{
-              display: "grid",
-              gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,1.3fr) minmax(0,1fr)" },
-              gap: 3,
-              mt: 3,
-            }}
-          >
-            <Ends advice={advice} shop={shop} />
-            <Box>
-              <Schools advice={advice} decide={decide} shop={shop} />
-              <Flips flips={flips.value} shop={shop} />
+          {!advice.testFirst && (
+            <Box
+              sx={{
+                display: "grid",
+                gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,1.3fr) minmax(0,1fr)" },
+                gap: 3,
+                mt: 3,
+              }}
+            >
+              <Ends advice={advice} shop={shop} />
+              <Box>
+                <Schools advice={advice} decide={decide} shop={shop} />
+                <Flips flips={flips.value} shop={shop} />
+              </Box>
             </Box>
-          </Box>
+          )}
           <Skipped advice={advice} decide={decide} />
         </Box>
       )}
@@ -256,7 +258,7 @@ function Headline({
                 {advice.ends.map((e) => (
                   <option key={e.disposition} value={e.disposition}>
                     {DISPOSITION_WORDS[e.disposition]}
-                    {e.value === null ? "" : `, ${money(Math.round(e.value), shop)}`}
+                    {e.value === null || advice.testFirst ? "" : `, ${money(Math.round(e.value), shop)}`}
                   </option>
                 ))}
               </NativeSelect>

@@ -23,10 +23,11 @@ type Props = {
   revision: string | null;
   swollen: boolean;
   liquid: boolean;
+  history: string;
 };
 
 /** What can hurt first, then marks by place on the plan, then smell, grime and rattle. */
-export function ConditionFields({ control, register, profile, revision, swollen, liquid }: Props) {
+export function ConditionFields({ control, register, profile, revision, swollen, liquid, history }: Props) {
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
@@ -56,7 +57,11 @@ export function ConditionFields({ control, register, profile, revision, swollen,
         <Pick register={register} name="grime" label="Grime" options={GRADES_OF_CONDITION} />
         <Pick register={register} name="rattle" label="Rattle" options={["none", "metal", "plastic", "unsure"]} />
       </Box>
-      <TextField label="History: fall, liquid, since when, how fast it grew worse" {...register("history")} />
+      <TextField
+        label="History: fall, liquid, since when, how fast it grew worse"
+        {...register("history")}
+        slotProps={history ? { inputLabel: { shrink: true } } : {}}
+      />
     </>
   );
 }

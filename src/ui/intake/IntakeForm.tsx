@@ -85,6 +85,8 @@ const EMPTY: IntakeFields = {
 };
 
 const FORM = "intake";
+/** A field that was filled in by us keeps its label out of the way. */
+const labelOver = (value: string) => (value ? { inputLabel: { shrink: true } } : {});
 
 const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
 
@@ -305,20 +307,20 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
         />
         {f.source === "single" && (
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1.5 }}>
-            <TextField label="Seller" {...register("seller")} />
+            <TextField label="Seller" {...register("seller")} slotProps={labelOver(f.seller)} />
             <TextField
               label={`Price ${shop.currency}`}
               {...register("price", { validate: amountRule })}
               error={Boolean(errors.price)}
               helperText={errors.price?.message}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              slotProps={{ ...labelOver(f.price), htmlInput: { inputMode: "decimal" } }}
             />
             <TextField
               label="Carriage"
               {...register("carriage", { validate: (v) => parseOptional(v) !== null || amountRule(v) })}
               error={Boolean(errors.carriage)}
               helperText={errors.carriage?.message ?? "empty is none"}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              slotProps={{ ...labelOver(f.carriage), htmlInput: { inputMode: "decimal" } }}
             />
           </Box>
         )}
@@ -363,6 +365,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           multiline
           minRows={2}
           {...register("claim")}
+          slotProps={labelOver(f.claim)}
           helperText="Kept as they are, apart from what is found."
         />
         {f.source === "customer" ? (
@@ -372,7 +375,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               {...register("costLimit", { validate: (v) => v.trim() === "" || amountRule(v) })}
               error={Boolean(errors.costLimit)}
               helperText={errors.costLimit?.message ?? "empty when they named none"}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              slotProps={{ ...labelOver(f.costLimit), htmlInput: { inputMode: "decimal" } }}
             />
             <NativeSelect label="Used for" {...register("use")} value={f.use}>
               <option value="unknown">not asked</option>
@@ -389,7 +392,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               <option value="poor">poorly packed</option>
               <option value="damaged">damaged</option>
             </NativeSelect>
-            <TextField label="Not as promised" {...register("differs")} />
+            <TextField label="Not as promised" {...register("differs")} slotProps={labelOver(f.differs)} />
           </Box>
         )}
         {model && model.accessories.length > 0 && (
@@ -439,6 +442,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           revision={f.revision || null}
           swollen={f.swollen}
           liquid={f.liquid}
+          history={f.history}
         />
       </Box>
 
