@@ -338,7 +338,7 @@ test("a kit of four gives the pieces of four, said before and taken back after",
   const kit = page.getByRole("region", { name: "Take apart" });
   await expect(async () => {
     await kit.getByLabel("How many taken apart").fill("4");
-    await expect(kit.getByRole("status", { name: "What comes out" })).toContainText("Out of 4 come", { timeout: 1500 });
+    await expect(kit.getByRole("status", { name: "What comes out" })).toContainText("Out of 4 come:", { timeout: 1500 });
   }).toPass();
   const inside: { part: string; count: number }[] = (
     await db("setting").where({ key: "catalogue" }).first("value")

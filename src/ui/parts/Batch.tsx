@@ -378,9 +378,9 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
       )}
       {count > 0 && !tooMany && (
         <Box role="status" aria-label="What comes out" sx={{ my: 1 }}>
-          Out of {count} {count === 1 ? "comes" : "come"}{" "}
+          Out of {count} {count === 1 ? "comes" : "come"}:{" "}
           {lines
-            .map((x, i) => `${x.good} ${x.name}${x.good > 0 ? `, ${money(Math.round(shares[i]! / x.good), shop)} each` : ""}`)
+            .map((x, i) => `${x.good} × ${x.name}${x.good > 0 ? `, ${money(Math.round(shares[i]! / x.good), shop)} each` : ""}`)
             .join("; ")}
           . Together <Figure>{money(cost, shop)}</Figure>.
         </Box>
