@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import type { ReactNode } from "react";
 
 import { database, inPractice } from "@/db/connection";
@@ -17,7 +18,13 @@ export default async function ShopLayout({ children }: { children: ReactNode }) 
   ]);
   const unnamed = settings.shopName === "" && !inPractice();
   return (
-    <Frame person={{ id: person.id, name: person.name, role: person.role }} trays={onTrays} waits={waits} practice={inPractice()}>
+    <Frame
+      person={{ id: person.id, name: person.name, role: person.role }}
+      trays={onTrays}
+      waits={waits}
+      practice={inPractice()}
+      drawn={randomUUID()}
+    >
       {unnamed && person.role === "lead" ? <FirstStart settings={settings} version={version} /> : children}
     </Frame>
   );

@@ -33,6 +33,8 @@ type Props = {
   trays: TrayCard[];
   waits: WaitView[];
   practice: boolean;
+  /** new with every drawing by the server */
+  drawn: string;
   children: ReactNode;
 };
 
@@ -49,7 +51,7 @@ const PLACES = [
 ] as const;
 
 /** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
-export function Frame({ person, trays, waits, practice, children }: Props) {
+export function Frame({ person, trays, waits, practice, drawn, children }: Props) {
   const router = useRouter();
   const path = usePathname();
   const command = useRef<CommandHandle>(null);
@@ -128,7 +130,7 @@ export function Frame({ person, trays, waits, practice, children }: Props) {
       </Box>
       <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
         <OutboxNotice />
-        <QueueNotice person={person} practice={practice} />
+        <QueueNotice person={person} practice={practice} drawn={drawn} />
         {children}
       </Box>
       <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />

@@ -15,18 +15,22 @@ import { useQueue } from "@/ui/deed/useDeed";
 const LOOK_AGAIN_MS = 4000;
 const REFRESH_LEAST_MS = 1200;
 
-/** Shows the page's new state once what waited is done: when nothing waits any more, and now and then on the way. */
-function useNewState(deeds: readonly QueuedDeed[]): void {
+/**
+ * Shows the page's new state once what waited is done: when nothing waits any more, and now and then on the way. `drawn` is new with
+ * every drawing by the server: where it stayed, another step of the router swallowed the refresh, and it is asked for again.
+ */
+function useNewState(deeds: readonly QueuedDeed[], drawn: string): void {
   const router = useRouter();
   const [running, start] = useTransition();
   const shown = useRef<string[]>([]);
+  const before = useRef(drawn);
   const last = useRef(0);
   const done = deeds.filter((d) => d.state === "done").map((d) => d.id);
   const waits = deeds.some((d) => d.state === "waiting");
   const key = done.join();
   useEffect(() => {
     if (running) return;
-    if (shown.current.length > 0) {
+    if (shown.current.length > 0 && drawn !== before.current) {
       const were = shown.current;
       shown.current = [];
       deedQueue.shown(were); // comes back here with what was done meanwhile
@@ -35,18 +39,27 @@ function useNewState(deeds: readonly QueuedDeed[]): void {
     if (key === "") return;
     const begin = () => {
       last.current = Date.now();
+      before.current = drawn;
       shown.current = key.split(",");
       start(() => router.refresh());
     };
-    const wait = waits ? last.current + REFRESH_LEAST_MS - Date.now() : 0;
+    const wait = waits || shown.current.length > 0 ? last.current + REFRESH_LEAST_MS - Date.now() : 0;
     if (wait <= 0) return begin();
     const timer = setTimeout(begin, wait);
     return () => clearTimeout(timer);
-  }, [running, key, waits, router]);
+  }, [running, key, waits, drawn, router]);
 }
 
 /** What waits in this browser and why, and what was refused after its page had gone. */
-export function QueueNotice({ person, practice }: { person: { id: string; name: string }; practice: boolean }) {
+export function QueueNotice({
+  person,
+  practice,
+  drawn,
+}: {
+  person: { id: string; name: string };
+  practice: boolean;
+  drawn: string;
+}) {
   const { deeds, held } = useQueue();
   const { id, name } = person;
   useEffect(() => deedQueue.begin({ id, name }, practice), [id, name, practice]);
@@ -55,7 +68,7 @@ export function QueueNotice({ person, practice }: { person: { id: string; name: 
     const timer = setInterval(() => deedQueue.wake(), LOOK_AGAIN_MS);
     return () => clearInterval(timer);
   }, [held]);
-  useNewState(deeds);
+  useNewState(deeds, drawn);
 
   const mine = deeds.filter((d) => d.by.id === id && d.practice === practice);
   const waiting = mine.filter((d) => d.state === "waiting");

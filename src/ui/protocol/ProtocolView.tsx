@@ -6,8 +6,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
 import Link from "next/link";
-import { useSearchParams } from "next/navigation";
-import { useState } from "react";
+import { type MouseEvent, useEffect, useRef, useState } from "react";
 
 import { supplySuspect } from "@/core/bench/cells";
 import type { Reading } from "@/core/bench/readings";
@@ -59,9 +58,13 @@ type Props = {
 /** A unit's protocol: every step in order with its state and minutes, and the step that is being done. */
 export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, stepId, canWork }: Props) {
   const { unit } = view;
-  const asked = useSearchParams().get("step") ?? stepId;
-  const [at, setAt] = useState<{ asked: string | null; opened: string | null }>({ asked, opened: null });
-  if (at.asked !== asked) setAt({ asked, opened: null });
+  // the step is held here and written to the address: the router follows late, and would lead quick hands back
+  const [opened, setOpened] = useState(stepId);
+  useEffect(() => {
+    const back = () => setOpened(new URLSearchParams(window.location.search).get("step"));
+    window.addEventListener("popstate", back);
+    return () => window.removeEventListener("popstate", back);
+  }, []);
   const base = `/units/${unit.tag}/test/bench?for=${purpose}`;
   const saving = useDeed("function.check").pending.filter((p) => p.unitId === unit.id);
   const facts: ProtocolFacts = {
@@ -75,7 +78,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     since: purpose === "proof" ? (view.mends.at(-1)?.at ?? null) : null,
   };
   const upNext = nextStep(steps, facts);
-  const active = steps.find((s) => s.id === (at.opened ?? asked)) ?? upNext ?? steps[0]!;
+  const active = steps.find((s) => s.id === opened) ?? upNext ?? steps[0]!;
   const tools = useBenchTools(seedOf(unit.tag + active.id));
   const wanted = steps.filter((s) => !s.optional);
   const left = wanted.filter((s) => stateOfStep(s, facts) === "not-tested");
@@ -83,7 +86,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
   /** The next step stands there before the next key comes: nothing of it has to be fetched. */
   const open = (step: ProtocolStep | null | undefined) => {
     if (!step) return;
-    setAt({ asked, opened: step.id });
+    setOpened(step.id);
     window.history.pushState(null, "", `${base}&step=${encodeURIComponent(step.id)}`);
   };
   const go = (by: number) => open(steps[(steps.indexOf(active) + by + steps.length) % steps.length]);
@@ -113,7 +116,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
             <span>steps done, about {Math.ceil(minutesLeft)} min left</span>
           </Box>
           <FourResults view={view} facts={facts} />
-          <StepList steps={steps} active={active} facts={facts} minutes={minutes} base={base} />
+          <StepList {...{ steps, active, facts, minutes, base }} onOpen={open} />
         </>
       }
     >
@@ -175,12 +178,14 @@ function StepList({
   facts,
   minutes,
   base,
+  onOpen,
 }: {
   steps: ProtocolStep[];
   active: ProtocolStep;
   facts: ProtocolFacts;
   minutes: StepMinutes;
   base: string;
+  onOpen: (step: ProtocolStep) => void;
 }) {
   return (
     <Box component="nav" aria-label="Steps" sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}>
@@ -198,6 +203,11 @@ function StepList({
                   key={s.id}
                   component={Link}
                   href={`${base}&step=${encodeURIComponent(s.id)}`}
+                  onClick={(e: MouseEvent) => {
+                    if (e.ctrlKey || e.metaKey || e.shiftKey) return; // a page of its own
+                    e.preventDefault();
+                    onOpen(s);
+                  }}
                   aria-current={s.id === active.id ? "step" : undefined}
                   aria-label={`${s.name}: ${CHECK_NAMES[state]}`}
                   sx={{
@@ -267,6 +277,11 @@ function StepWork({
   const take = useDeed("reading.take");
   const check = useDeed("function.check");
   const took = useStopwatch(step.id);
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => void (here.current = false);
+  }, []);
   const reading = readings.find((r) => r.kind === step.method && r.subject === step.subject);
   const supply = step.subject ? (profile.power.find((p) => (p.half ?? "main") === step.subject) ?? null) : null;
   const keep = async (made: Reading) => {
@@ -277,7 +292,8 @@ function StepWork({
       host: navigator.userAgent.slice(0, 300),
       tookMs: took(),
     });
-    if (done?.ok && done.value.verdict === "pass") onNext();
+    // whoever went on by hand meanwhile is not led elsewhere
+    if (done?.ok && done.value.verdict === "pass" && here.current) onNext();
   };
   const answer = (result: CheckResult) => {
     void check.run({ unitId: unit.id, functionId: step.functionId!, result, note: "", tookMs: took() });

@@ -23,6 +23,7 @@ export default async function BenchProtocolPage({ params, searchParams }: Props)
   );
   return (
     <ProtocolView
+      key={`${unit.tag} ${purpose}`}
       view={view}
       purpose={purpose}
       steps={steps}
