@@ -105,8 +105,9 @@ export class DeedQueue {
     void this.pump();
   }
 
-  /** The page shows the new state: what was done no longer has to be shown as saving. */
+  /** The page shows the new state: what was done no longer has to be shown as saving, not even by the page after a reload. */
   shown(ids: readonly string[]): void {
+    for (const id of ids) this.forget(id);
     this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.state !== "done" || !ids.includes(d.id)) });
   }
 
@@ -142,8 +143,7 @@ export class DeedQueue {
       if (!next || this.state.held === "signed-out") break;
       const sent = await this.doors.alone(async (): Promise<Sent | "elsewhere"> => {
         // another page of this browser sent it meanwhile; whoever waits for its answer asks once more and gets the first one
-        if (!this.live.has(next.id) && !SECRET.has(next.deed) && this.doors.store().getItem(PREFIX + next.id) === null)
-          return "elsewhere";
+        if (!this.live.has(next.id) && !SECRET.has(next.deed) && this.wentOut(next.id)) return "elsewhere";
         return this.doors.post(next);
       });
       if (sent === "elsewhere") this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.id !== next.id) });
@@ -170,7 +170,8 @@ export class DeedQueue {
       return told ? [] : [{ ...deed, state: "refused", problem: reply.problem }];
     };
     const after = left();
-    if (after[0]?.state === "refused") this.keep(after[0]);
+    // what was done stays written down until a page shows it: a reload in between may have been drawn before it
+    if (after[0]) this.keep(after[0]);
     else this.forget(deed.id);
     this.set({ held: null, deeds: this.state.deeds.flatMap((d) => (d.id === deed.id ? after : [d])) });
     asker?.settle(reply);
@@ -191,6 +192,11 @@ export class DeedQueue {
   }
   private forget(id: string): void {
     this.doors.store().removeItem(PREFIX + id);
+  }
+
+  private wentOut(id: string): boolean {
+    const kept = this.doors.store().getItem(PREFIX + id);
+    return kept === null || (JSON.parse(kept) as QueuedDeed).state === "done";
   }
 
   private stored(): QueuedDeed[] {

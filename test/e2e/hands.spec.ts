@@ -390,7 +390,11 @@ test("at a step: the total stays, keys work with the keys panel open, and one Sp
   await page.goto(`/work/${tag}`);
   const figure = page.getByText(/^\d+\/\d+$/);
   const total = (await figure.textContent())!.split("/")[1]!;
-  await page.getByRole("button", { name: "Keys, pedal, buttons" }).click();
+  const keys = page.getByRole("button", { name: "Keys, pedal, buttons" });
+  await expect(async () => {
+    if ((await keys.getAttribute("aria-expanded")) === "false") await keys.click();
+    await expect(keys).toHaveAttribute("aria-expanded", "true", { timeout: 1000 });
+  }).toPass();
   const heading = page.getByRole("heading", { level: 1 });
   // Enter, Enter, Enter: each step stands there before the next press, and none is lost
   for (let i = 0; i < 20; i++) {
