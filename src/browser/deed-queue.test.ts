@@ -77,12 +77,12 @@ test("ten answers given at once are all done, one after another, in the order of
     Array.from({ length: 10 }, (_, i) => `f${i}`),
   );
   expect(await Promise.all(outcomes)).toEqual(Array(10).fill(DONE));
-  queue.shown(server.asked.map((d) => d.id));
-  expect(store.length).toBe(0);
   // until the page shows the new state they still count as on their way
   expect(statesOf(queue)).toEqual(Array(10).fill("done"));
+  expect(store.length).toBe(10);
   queue.shown(queue.snapshot().deeds.map((d) => d.id));
   expect(queue.snapshot().deeds).toEqual([]);
+  expect(store.length).toBe(0);
 });
 
 test("a finger that hits twice is one act; the same again after another is one more", () => {
