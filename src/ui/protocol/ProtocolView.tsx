@@ -29,7 +29,7 @@ import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, PURPOSE_NAMES } fro
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
-import { useDeed } from "@/ui/deed/useDeed";
+import { useDeed, useQueue } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { Kbd } from "@/ui/frame/Help";
@@ -58,7 +58,7 @@ type Props = {
 /** A unit's protocol: every step in order with its state and minutes, and the step that is being done. */
 export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, stepId, canWork }: Props) {
   const { unit } = view;
-  // the step is held here and written to the address: the router follows late, and would lead quick hands back
+  // the step is held here: the router follows the address late, and would lead quick hands back
   const [opened, setOpened] = useState(stepId);
   useEffect(() => {
     const back = () => setOpened(new URLSearchParams(window.location.search).get("step"));
@@ -87,8 +87,13 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
   const open = (step: ProtocolStep | null | undefined) => {
     if (!step) return;
     setOpened(step.id);
-    window.history.pushState(null, "", `${base}&step=${encodeURIComponent(step.id)}`);
   };
+  // the address follows once nothing is on its way: a push into a running refresh makes the router drop it, or load the page anew
+  const quiet = useQueue().deeds.every((d) => d.state === "refused");
+  useEffect(() => {
+    if (!quiet || opened === null || new URLSearchParams(window.location.search).get("step") === opened) return;
+    window.history.pushState(null, "", `${base}&step=${encodeURIComponent(opened)}`);
+  }, [quiet, opened, base]);
   const go = (by: number) => open(steps[(steps.indexOf(active) + by + steps.length) % steps.length]);
   useKeys({ ArrowDown: () => go(1), ArrowUp: () => go(-1), g: () => open(upNext) });
   return (
