@@ -189,7 +189,14 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         <Button size="small" component={Link} href={`/units/${unit.tag}/mend/map`}>
           Fastener map
         </Button>
-        <Button size="small" onClick={() => setKeysOpen((o) => !o)} aria-expanded={keysOpen}>
+        <Button
+          size="small"
+          onClick={() => {
+            setKeysOpen((o) => !o);
+            heading.current?.focus({ preventScroll: true }); // the next Enter is about the step
+          }}
+          aria-expanded={keysOpen}
+        >
           Keys, pedal, buttons
         </Button>
       </Box>
