@@ -406,6 +406,7 @@ test("at a step: the total stays, keys work with the keys panel open, and one Sp
   }
   await expect(heading).toHaveText(/^Back: /);
   const boxes = page.getByRole("checkbox", { name: /: (in|out)$/ });
+  await expect(boxes).not.toHaveCount(0); // the pieces stand there once the server has answered
   const count = await boxes.count();
   for (let i = 0; i < count + 3; i++) {
     await page.locator("body").press(" ");
