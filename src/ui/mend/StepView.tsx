@@ -520,13 +520,18 @@ function shownOrder(order: OrderView, pending: readonly DeedInput<"work.do">[]):
             : "",
     ),
   );
-  return {
-    line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)),
-    items: order.items.map((i) => {
-      const moved = mine.findLast((e) => (e.kind === "in" || e.kind === "out") && e.item === i.id);
-      return moved ? { ...i, state: moved.kind === "in" ? "in" : "out" } : i;
-    }),
+  // what is taken apart lies outside from that press on: quick hands that turn back at once find every piece of it out
+  const items = new Map(order.items.map((i) => [i.id, i]));
+  const put = (id: string, state: "in" | "out") => {
+    const item = items.get(id);
+    if (item) items.set(id, { ...item, state });
   };
+  for (const e of mine)
+    if (e.kind === "in" || e.kind === "out") put(e.item, e.kind);
+    else if (e.kind === "apart")
+      for (const id of order.line.find((s) => s.key === `apart:${e.step}`)?.items ?? [])
+        if (items.get(id)?.state === "in") put(id, "out");
+  return { line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)), items: [...items.values()] };
 }
 
 /** The revision is often known only once the shell is open; the branch follows it. */
