@@ -85,6 +85,29 @@ test("ten answers given at once are all done, one after another, in the order of
   expect(store.length).toBe(0);
 });
 
+test("it is quiet when nothing of this person waits or is about to be drawn; what another left here disturbs nobody", async () => {
+  const { queue } = pageOf(store, server);
+  queue.begin(OONA, false);
+  void queue.add("function.check", check("left by oona"), gone);
+  expect(queue.isQuiet()).toBe(false);
+  const own = new Server();
+  const { queue: page } = pageOf(store, own);
+  page.begin(BRAM, false);
+  expect(page.isQuiet()).toBe(true);
+  void page.add("function.check", check("a"), here);
+  expect(page.isQuiet()).toBe(false);
+  await settled();
+  await own.answer(DONE);
+  expect(statesOf(page)).toContain("done");
+  expect(page.isQuiet()).toBe(false); // the page is drawn anew just now
+  page.shown(page.snapshot().deeds.map((d) => d.id));
+  expect(page.isQuiet()).toBe(true);
+  void page.add("function.check", check("b"), here);
+  await settled();
+  await own.answer(refused("signed-out"));
+  expect(page.isQuiet()).toBe(true); // nothing goes out meanwhile
+});
+
 test("a finger that hits twice is one act; the same again after another is one more", () => {
   const { queue } = pageOf(store, server);
   queue.begin(BRAM, false);

@@ -131,6 +131,11 @@ export class DeedQueue {
     });
   }
 
+  /** Nothing of this person is on its way or about to be drawn anew. */
+  isQuiet = (): boolean =>
+    this.state.held !== null ||
+    this.state.deeds.every((d) => d.state === "refused" || (d.state === "waiting" && !this.isMine(d)));
+
   private isMine = (d: QueuedDeed): boolean => d.by.id === this.me?.by.id && d.practice === this.me.practice;
 
   private async pump(): Promise<void> {

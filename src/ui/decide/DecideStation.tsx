@@ -146,6 +146,15 @@ function Headline({
   const standing = rules ? advice.policy!.best : advice.best;
   const s = advice.spread;
   const going = (d: Disposition) => d === "mend" || d === "hold";
+  const reason = (): string => {
+    if (advice.testFirst)
+      return "No fault is named and not all of it was tested: what it brings is not known. No figure is given as if it were sound.";
+    if (rules)
+      return `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`;
+    if (first && going(advice.best))
+      return `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`;
+    return advice.places.some((p) => !p.twin) ? "No attempt brings more than it costs." : "No open fault to decide about.";
+  };
   const take = (disposition: Disposition, by: string | null, because: string) =>
     deed.run({
       unitId: view.unit.id,
@@ -165,17 +174,7 @@ function Headline({
           <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
             {advice.testFirst ? "Test it first" : DISPOSITION_WORDS[standing]}
           </Typography>
-          <Typography sx={{ fontSize: "1.1rem" }}>
-            {advice.testFirst
-              ? "No fault is named and not all of it was tested: what it brings is not known. No figure is given as if it were sound."
-              : rules
-                ? `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`
-                : first && going(advice.best)
-                  ? `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`
-                  : advice.places.some((p) => !p.twin)
-                    ? "No attempt brings more than it costs."
-                    : "No open fault to decide about."}
-          </Typography>
+          <Typography sx={{ fontSize: "1.1rem" }}>{reason()}</Typography>
         </Box>
         {!advice.testFirst && (
           <Box

@@ -29,7 +29,7 @@ import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, PURPOSE_NAMES } fro
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
-import { useDeed, useQueue } from "@/ui/deed/useDeed";
+import { useDeed, useQuiet } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { Kbd } from "@/ui/frame/Help";
@@ -89,7 +89,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     setOpened(step.id);
   };
   // the address follows once nothing is on its way: a push into a running refresh makes the router drop it, or load the page anew
-  const quiet = useQueue().deeds.every((d) => d.state === "refused");
+  const quiet = useQuiet();
   useEffect(() => {
     if (!quiet || opened === null || new URLSearchParams(window.location.search).get("step") === opened) return;
     window.history.pushState(null, "", `${base}&step=${encodeURIComponent(opened)}`);
