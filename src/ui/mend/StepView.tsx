@@ -10,7 +10,6 @@ import { useRouter } from "next/navigation";
 
 import { takePicture } from "@/browser/camera";
 import { canSpeak, hush, speak } from "@/browser/speech";
-import type { DeedInput } from "@/contract/deeds";
 import type { UnitParts } from "@/service/needs";
 import type { TipView } from "@/service/tips";
 import type { OrderView } from "@/service/order-view";
@@ -26,6 +25,7 @@ import { type Act, ACT_WORDS, ACTS, keyName, useActs } from "./bindings";
 import { CleanDetail } from "./CleanDetail";
 import { ItemList } from "./ItemList";
 import { ProblemDialog } from "./ProblemDialog";
+import { shownOrder } from "./shown-order";
 import { Kbd } from "@/ui/frame/Help";
 import { useStopwatch } from "@/ui/protocol/useBenchTools";
 
@@ -503,35 +503,6 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       />
     </Box>
   );
-}
-
-/** The order as it will stand once what is on its way is done: steps and pieces show at once. */
-function shownOrder(order: OrderView, pending: readonly DeedInput<"work.do">[]): Pick<OrderView, "line" | "items"> {
-  const mine = pending.filter((p) => p.orderId === order.id).map((p) => p.event);
-  if (mine.length === 0) return order;
-  const keys = new Set(
-    mine.map((e) =>
-      e.kind === "apart" || e.kind === "back"
-        ? `${e.kind}:${e.step}`
-        : e.kind === "task"
-          ? e.task
-          : e.kind === "gate"
-            ? `gate:${e.gate}`
-            : "",
-    ),
-  );
-  // what is taken apart lies outside from that press on: quick hands that turn back at once find every piece of it out
-  const items = new Map(order.items.map((i) => [i.id, i]));
-  const put = (id: string, state: "in" | "out") => {
-    const item = items.get(id);
-    if (item) items.set(id, { ...item, state });
-  };
-  for (const e of mine)
-    if (e.kind === "in" || e.kind === "out") put(e.item, e.kind);
-    else if (e.kind === "apart")
-      for (const id of order.line.find((s) => s.key === `apart:${e.step}`)?.items ?? [])
-        if (items.get(id)?.state === "in") put(id, "out");
-  return { line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)), items: [...items.values()] };
 }
 
 /** The revision is often known only once the shell is open; the branch follows it. */
