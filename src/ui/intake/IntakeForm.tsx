@@ -306,8 +306,13 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           )}
         />
         {f.source === "single" && (
-          <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1.5 }}>
-            <TextField label="Seller" {...register("seller")} slotProps={labelOver(f.seller)} />
+          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "2fr 1fr 1fr" }, gap: 1.5 }}>
+            <TextField
+              label="Seller"
+              {...register("seller")}
+              slotProps={labelOver(f.seller)}
+              sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}
+            />
             <TextField
               label={`Price ${shop.currency}`}
               {...register("price", { validate: amountRule })}

@@ -321,12 +321,13 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
   const cost = takeCost(batch.value_minor, batch.on_hand, Math.min(count, batch.on_hand));
   const shares = splitCost(cost, lines).cost;
   const tooMany = count > batch.on_hand - batch.reserved;
+  const tools = inside.some((x) => x.tool);
   return (
     <Box component="section" aria-label="Take apart" sx={{ mt: 2 }}>
       <Typography component="h2" variant="h2">
-        What is in one
+        {count > 1 ? `What is in ${count}` : "What is in one"}
       </Typography>
-      <Table label="Contents" heads={["Piece", "Listed", "Good", "Bad", "Owned already"]}>
+      <Table label="Contents" heads={["Piece", "Listed", "Good", "Bad", ...(tools ? ["Owned already"] : [])]}>
         {inside.map((x) => (
           <tr key={x.part}>
             <td>
@@ -337,26 +338,28 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
             {(["good", "bad"] as const).map((k) => (
               <td key={k}>
                 <TextField
-                  label={`${k}, ${x.part}`}
+                  slotProps={{ htmlInput: { "aria-label": `${k}, ${x.part}`, inputMode: "numeric" } }}
                   value={k === "good" ? goodOf(x) : badOf(x)}
                   disabled={!canWork}
                   onChange={(e) => setTyped({ ...typed, [x.part]: { ...typed[x.part], [k]: e.target.value.replace(/\D/g, "") } })}
-                  sx={{ width: 130 }}
+                  sx={{ width: 72 }}
                 />
               </td>
             ))}
-            <td>
-              {x.tool && (
-                <label>
-                  <input
-                    type="checkbox"
-                    checked={owned[x.part] === true}
-                    onChange={(e) => setOwned({ ...owned, [x.part]: e.target.checked })}
-                  />{" "}
-                  we have one
-                </label>
-              )}
-            </td>
+            {tools && (
+              <td>
+                {x.tool && (
+                  <label>
+                    <input
+                      type="checkbox"
+                      checked={owned[x.part] === true}
+                      onChange={(e) => setOwned({ ...owned, [x.part]: e.target.checked })}
+                    />{" "}
+                    we have one
+                  </label>
+                )}
+              </td>
+            )}
           </tr>
         ))}
       </Table>
