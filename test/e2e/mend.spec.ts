@@ -260,7 +260,7 @@ test("calibration is refused while the stick is noisy, then done: centre before 
   await page.goto(`/units/${tag}/mend/calibrate`);
   const left = page.getByRole("region", { name: "Calibrate the left stick" });
   await expect(left).toContainText("Not measured");
-  await left.getByRole("link", { name: "Run the full test" }).click();
+  await left.getByRole("link", { name: "Measure this stick alone" }).click();
   await runFullTest(page, "noisy");
   await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
   await page.goto(`/units/${tag}/mend/calibrate`);

@@ -249,8 +249,11 @@ test("a kit is held against its pieces and taken apart; what is missing is told"
   await kit.getByLabel("good, SWABS").fill("8");
   await expect(kit).toContainText("Not as listed: Cotton swabs");
   await kit.getByRole("button", { name: "Take apart" }).click();
-  await expect(kit).toContainText(/Became P-\d+/);
-  const made = await db("batch").where({ source: "split" });
+  const became = kit.getByText(/Became P-\d+/);
+  await expect(became).toBeVisible();
+  const codes = (await became.textContent())!.match(/P-\d+/g)!;
+  const made = await db("batch").where({ source: "split" }).whereIn("code", codes);
+  expect(made).toHaveLength(codes.length);
   expect(made.reduce((s, b) => s + b.cost_minor, 0)).toBe(690);
 });
 
