@@ -19,6 +19,16 @@ export default tseslint.config(
     },
   },
   {
+    files: ["src/**"],
+    ignores: ["src/core/base/schema.ts"],
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        { paths: [{ name: "zod", allowTypeImports: true, message: "take z from core/base/schema: it speaks our words" }] },
+      ],
+    },
+  },
+  {
     files: ["src/cli/**", "scripts/**", "bench/**", "server/**"],
     rules: { "no-console": "off" },
   },

@@ -6,11 +6,13 @@ import { AsyncLocalStorage } from "node:async_hooks";
 import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { createServer as createTlsServer } from "node:https";
+import { availableParallelism } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 import next from "next";
 import pino from "pino";
+import { Piscina } from "piscina";
 
 const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY } = process.env;
 const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
@@ -22,6 +24,16 @@ if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
 /** Whether this request works on the practice bench; src/db/connection.ts reads it to choose the records. */
 globalThis.birdcageRequest = new AsyncLocalStorage();
 const practises = (request) => /(?:^|;\s*)birdcage_practice=1(?:;|$)/.test(request.headers.cookie ?? "");
+
+/** Threads for what takes long (src/work/pool.ts); one stands ready, since loading what it needs takes a moment. */
+globalThis.birdcageWorkers = new Piscina({
+  filename: new URL("./worker.mjs", import.meta.url).href,
+  execArgv: ["--conditions=react-server", "--import", "tsx"],
+  minThreads: 1,
+  maxThreads: Math.max(1, Math.min(3, availableParallelism() - 1)),
+  maxQueue: 100,
+  resourceLimits: { maxOldGenerationSizeMb: 1024 },
+});
 
 const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
 await app.prepare();

@@ -10,6 +10,8 @@ type Port = {
 };
 type SerialNavigator = Navigator & { serial?: { requestPort(): Promise<Port> } };
 
+const LONGEST_LINE = 4096; // what never ends its line is no instrument; its last characters are kept
+
 export type SerialProblem = "insecure" | "unsupported" | "refused";
 export const serialBarred = (): SerialProblem | null =>
   !window.isSecureContext ? "insecure" : (navigator as SerialNavigator).serial ? null : "unsupported";
@@ -72,7 +74,7 @@ export class SerialLine implements LinePort {
         if (done) break;
         this.rest += decoder.decode(value, { stream: true });
         const parts = this.rest.split(/\r\n|\n|\r/);
-        this.rest = parts.pop()!;
+        this.rest = parts.pop()!.slice(-LONGEST_LINE);
         this.lines.push(...parts.filter((p) => p !== ""));
         if (this.lines.length) this.wake();
       }

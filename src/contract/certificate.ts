@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { PROOF_RESULTS } from "@/core/prove/proof";
 import { CARES } from "@/core/prove/care";

@@ -1,4 +1,5 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
+import { day, minor, version, versionOrNone } from "./fields";
 
 import { readingSchema } from "@/core/bench/readings";
 import { lexiconSchema } from "@/core/claim/lexicon";
@@ -33,8 +34,6 @@ export type Role = (typeof ROLES)[number];
 const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
 const text = (max: number) => z.string().trim().max(max);
-const minor = z.int().min(0).max(100_000_000);
-const version = z.int().min(1);
 
 export const passwordSchema = z.string().min(10, "use at least 10 characters").max(200);
 
@@ -172,7 +171,7 @@ export const DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ halvingId: id, version, result: z.enum(["works", "fails", "give-up"]) }),
   },
-  "lexicon.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), lexicon: lexiconSchema }) },
+  "lexicon.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, lexicon: lexiconSchema }) },
   "fault.add": {
     roles: WORKERS,
     input: z.strictObject({
@@ -219,7 +218,7 @@ export const DEEDS = {
       cause: z.enum(CAUSES).default("not-known"),
       /** good for now: which part it falls back on, and the day on which it is looked at again */
       provisional: z
-        .strictObject({ fallback: line(120), reviewOn: z.iso.date() })
+        .strictObject({ fallback: line(120), reviewOn: day })
         .nullable()
         .default(null),
     }),
@@ -257,12 +256,12 @@ export const DEEDS = {
       why: text(400),
     }),
   },
-  "routes.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), routes: routesSchema }) },
+  "routes.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, routes: routesSchema }) },
   "model.save-money": {
     roles: LEADS,
     input: z.strictObject({
       key: z.string().max(60),
-      version: z.int().min(0),
+      version: versionOrNone,
       market: marketSchema,
       rules: z
         .array(
@@ -316,7 +315,7 @@ export const DEEDS = {
   "settings.save": {
     roles: LEADS,
     input: z.strictObject({
-      version: z.int().min(0),
+      version: versionOrNone,
       settings: z.strictObject({
         shopName: line(80),
         town: text(80),
@@ -413,7 +412,9 @@ export type Refusal =
   | { code: "read-back-differs" }
   | { code: "archive"; why: string }
   | { code: "not-empty" }
-  | { code: "busy" };
+  | { code: "busy" }
+  | { code: "away" }
+  | { code: "unexpected"; number: string };
 
 export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal };
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 /** What is written down at the door: the shape of unit.intake and of the intake form. */
 

@@ -1,4 +1,5 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
+import { day, moment, version, versionOrNone } from "./fields";
 
 import { EXTRAS, FATES } from "@/core/mend/work";
 import { JOINT_CHECKS } from "@/core/mend/solder";
@@ -59,10 +60,10 @@ export const toolsSchema = z.array(slug).max(200);
 
 export const MEND_DEEDS = {
   "work.open": { roles: WORKERS, input: z.strictObject({ unitId: id, ...orderBody }) },
-  "work.change": { roles: WORKERS, input: z.strictObject({ orderId: id, version: z.int().min(1), ...orderBody }) },
+  "work.change": { roles: WORKERS, input: z.strictObject({ orderId: id, version: version, ...orderBody }) },
   "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
   "work.revision": { roles: WORKERS, input: z.strictObject({ orderId: id, revision: slug }) },
-  "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: id, version: z.int().min(1), why: line(200) }) },
+  "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: id, version: version, why: line(200) }) },
   "work.do": {
     roles: WORKERS,
     input: z.strictObject({
@@ -87,7 +88,7 @@ export const MEND_DEEDS = {
       stillFirm: z.boolean().nullable(),
     }),
   },
-  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: id, version: z.int().min(1), how: line(200) }) },
+  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: id, version: version, how: line(200) }) },
   "wait.start": {
     roles: WORKERS,
     input: z.strictObject({
@@ -145,12 +146,12 @@ export const MEND_DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ tipId: id, state: z.enum(["open", "confirmed", "refuted", "adopted"]) }),
   },
-  "tools.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), tools: toolsSchema }) },
+  "tools.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, tools: toolsSchema }) },
   "unit.set-due": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, version: z.int().min(1), dueOn: z.iso.date().nullable() }),
+    input: z.strictObject({ unitId: id, version: version, dueOn: day.nullable() }),
   },
   "person.set-hours": { roles: LEADS, input: z.strictObject({ personId: id, skill: z.int().min(1).max(4), hours: hoursSchema }) },
-  "plan.pin": { roles: WORKERS, input: z.strictObject({ task: line(160), personId: id, startAt: z.iso.datetime() }) },
+  "plan.pin": { roles: WORKERS, input: z.strictObject({ task: line(160), personId: id, startAt: moment }) },
   "plan.unpin": { roles: WORKERS, input: z.strictObject({ task: line(160) }) },
 } as const;

@@ -1,4 +1,5 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
+import { minor, version, versionOrNone } from "./fields";
 
 import { catalogueSchema } from "@/core/parts/catalogue";
 import { pieceReadingSchema } from "@/core/parts/inspection";
@@ -8,7 +9,6 @@ import { pieceReadingSchema } from "@/core/parts/inspection";
 const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
 const text = (max: number) => z.string().trim().max(max);
-const minor = z.int().min(0).max(100_000_000);
 const pieces = z.int().min(1).max(100_000);
 const part = z.string().trim().min(1).max(24);
 const slot = z.string().min(1).max(60);
@@ -41,7 +41,7 @@ const WORKERS = ["technician", "lead"] as const;
 const LEADS = ["lead"] as const;
 
 export const PART_DEEDS = {
-  "catalogue.save": { roles: LEADS, input: z.strictObject({ version: z.int().min(0), catalogue: catalogueSchema }) },
+  "catalogue.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, catalogue: catalogueSchema }) },
   "stock.receive": {
     roles: WORKERS,
     input: z.strictObject({
@@ -71,7 +71,7 @@ export const PART_DEEDS = {
   "stock.move": { roles: WORKERS, input: z.strictObject({ batchId: id, bin: binSchema }) },
   "stock.count": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: id, version: z.int().min(1), counted: z.int().min(0).max(100_000), why: line(200) }),
+    input: z.strictObject({ batchId: id, version: version, counted: z.int().min(0).max(100_000), why: line(200) }),
   },
   "stock.split": {
     roles: WORKERS,
@@ -108,9 +108,9 @@ export const PART_DEEDS = {
   },
   "batch.judge": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: id, version: z.int().min(1), verdict: z.enum(["accept", "reject"]), why: text(300) }),
+    input: z.strictObject({ batchId: id, version: version, verdict: z.enum(["accept", "reject"]), why: text(300) }),
   },
-  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: id, version: z.int().min(1), how: line(200) }) },
+  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: id, version: version, how: line(200) }) },
   "donor.judge": {
     roles: WORKERS,
     input: z.strictObject({ unitId: id, slot, state: z.enum(PART_STATES), words: line(200) }),
@@ -137,7 +137,7 @@ export const PART_DEEDS = {
     input: z.strictObject({
       lines: z.array(planLineSchema).max(2000),
       choices: z.array(z.strictObject({ unitId: id, choice: z.string().max(20), why: text(300) })).max(2000),
-      valueMinor: z.int(),
+      valueMinor: z.int().min(-100_000_000).max(100_000_000),
     }),
   },
   "order.place": {
@@ -156,6 +156,6 @@ export const PART_DEEDS = {
   "order.cancel": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
   "stock.import": {
     roles: LEADS,
-    input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: z.int().min(0) }),
+    input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: versionOrNone }),
   },
 } as const;

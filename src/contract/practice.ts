@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { LEVELS } from "@/core/practice/hidden";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 /** What a customer is asked about their unit, fault by fault, and what they answer. */
 
@@ -12,7 +12,7 @@ export const questionBodySchema = z.strictObject({
     .array(
       z.strictObject({
         faultId: z.uuid(),
-        number: z.int().min(1),
+        number: z.int().min(1).max(10_000),
         found: line(300),
         options: z
           .array(

@@ -1,4 +1,5 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
+import { day, minor, version } from "./fields";
 
 import { PROOF_RESULTS } from "@/core/prove/proof";
 
@@ -7,8 +8,6 @@ import { PROOF_RESULTS } from "@/core/prove/proof";
 const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
 const text = (max: number) => z.string().trim().max(max);
-const minor = z.int().min(0).max(100_000_000);
-const version = z.int().min(1);
 const WORKERS = ["technician", "lead"] as const;
 const LEADS = ["lead"] as const;
 
@@ -52,7 +51,7 @@ export const RELEASE_DEEDS = {
       channel: text(80),
       priceMinor: minor.nullable(),
       feesMinor: minor.default(0),
-      handedOn: z.iso.date(),
+      handedOn: day,
       /** to whom, for a letter or a call later; never on anything public */
       buyer: text(80).default(""),
       contact: text(200).default(""),

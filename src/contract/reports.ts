@@ -1,4 +1,5 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
+import { day } from "./fields";
 
 /** The reports of what the shop learns, and the filters that their addresses carry. */
 
@@ -21,8 +22,8 @@ export const GROUPS = ["model", "fault", "route", "way", "seller", "make"] as co
 const orNone = <T extends z.ZodType>(schema: T) => schema.nullable().catch(null);
 /** What is not understood in an address is left out, so that an old link still opens. */
 export const reportFilterSchema = z.object({
-  from: orNone(z.iso.date()),
-  to: orNone(z.iso.date()),
+  from: orNone(day),
+  to: orNone(day),
   model: orNone(z.string().min(1).max(60)),
   source: orNone(z.enum(["single", "lot", "customer"])),
   by: z.enum(GROUPS).catch("model"),

@@ -2,6 +2,8 @@ import "server-only";
 
 import knex, { type Knex } from "knex";
 
+import { withoutValues } from "./trouble";
+
 /** Pages ask small questions, which compiling first makes slower; sums over years are sorted in memory. */
 const SESSION = "-c jit=off -c work_mem=32MB";
 
@@ -53,7 +55,7 @@ function prepared(db: Knex): Knex {
     } catch (e) {
       // a table changed its shape: prepared anew by other names
       if ((e as { code?: string }).code === "0A000") names.clear();
-      throw e;
+      throw withoutValues(e);
     }
   };
   return db;

@@ -1,7 +1,12 @@
 import "server-only";
 
+import { unstable_rethrow } from "next/navigation";
+import type { ZodError } from "zod";
+
 import type { Refusal, Reply } from "@/contract/deeds";
-import type { Actor } from "@/service/base";
+import { issuesOf } from "@/contract/words";
+import { type Actor, Refused } from "@/service/base";
+import { problemOf } from "@/service/trouble";
 import { currentPerson } from "./session";
 
 /** What every route handler does first: who is asking, and from which page. */
@@ -20,6 +25,8 @@ const STATUS: Partial<Record<Refusal["code"], number>> = {
   "other-controller": 422,
   archive: 422,
   busy: 503,
+  away: 503,
+  unexpected: 500,
 };
 
 export function answer(reply: Reply): Response {
@@ -29,6 +36,28 @@ export function answer(reply: Reply): Response {
   });
 }
 export const refusal = (problem: Refusal): Response => answer({ ok: false, problem });
+
+/**
+ * Every route handler: what its work throws becomes an answer in words, with the right status and, where it is a defect, a number
+ * in the log beside the person.
+ */
+export function route<A extends unknown[]>(
+  what: string,
+  handle: (request: Request, ...rest: A) => Promise<Response>,
+): (request: Request, ...rest: A) => Promise<Response> {
+  return async (request, ...rest) => {
+    try {
+      return await handle(request, ...rest);
+    } catch (error) {
+      unstable_rethrow(error); // redirects and "not found" are how Next says them
+      const person = error instanceof Refused ? null : await currentPerson().catch(() => null);
+      return refusal(problemOf(error, { what, ...(person ? { by: person.id } : {}) }));
+    }
+  };
+}
+
+/** What a validator found, in our words, the first few. */
+export const unfit = (error: ZodError): Response => refusal({ code: "bad-input", issues: issuesOf(error) });
 
 /** A write must come from a page of this application: its Origin is this host, or PUBLIC_URL. */
 export function fromHere(request: Request): boolean {
@@ -76,12 +105,22 @@ export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<u
   const body = await bodyUpTo(request, limit);
   if (body === null) return undefined;
   const text = body.toString("utf8");
-  if (text.includes("\\u0000")) return undefined; // no text of ours holds a zero character, and the database takes none
+  if (text.includes("\\u0000") || text.includes("\0")) return undefined; // the database takes no zero character
   try {
-    return JSON.parse(text);
+    const body: unknown = JSON.parse(text);
+    return isWellFormed(body) ? body : undefined;
   } catch {
     return undefined;
   }
+}
+
+/** No text in it ends in half a character (a lone surrogate), which the database would refuse or change without a word. */
+function isWellFormed(value: unknown): boolean {
+  if (typeof value === "string") return value.isWellFormed();
+  if (Array.isArray(value)) return value.every(isWellFormed);
+  if (typeof value === "object" && value !== null)
+    return Object.entries(value).every(([k, v]) => k.isWellFormed() && isWellFormed(v));
+  return true;
 }
 
 /** The sender's address: the connection's, which the server puts in this header itself. */

@@ -5,7 +5,7 @@ import { labelRequestSchema } from "@/contract/labels";
 import { database } from "@/db/connection";
 import { labelChoices } from "@/service/labels";
 import { loadSettings } from "@/service/settings";
-import { reader, refusal } from "./http";
+import { reader, refusal, unfit } from "./http";
 
 /** Labels that were asked for by an address, in the asked order; or the response that says why not. */
 export async function askedLabels(
@@ -16,10 +16,7 @@ export async function askedLabels(
   const asked = labelRequestSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success)
     return {
-      response: refusal({
-        code: "bad-input",
-        issues: asked.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })),
-      }),
+      response: unfit(asked.error),
     };
   const { kind, codes, w, h, sheet } = asked.data;
   const found = await labelChoices(database(), kind, codes);

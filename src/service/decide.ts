@@ -1,7 +1,7 @@
 import "server-only";
 
 import type { Knex } from "knex";
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import type { DeedParsed } from "@/contract/deeds";
 import { DEEDS, type Settings } from "@/contract/deeds";

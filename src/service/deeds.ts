@@ -1,7 +1,6 @@
 import "server-only";
 
 import type { Knex } from "knex";
-import type { z } from "zod";
 
 import { DEEDS, type DeedName, type DeedParsed, type Reply } from "@/contract/deeds";
 import { applyPlan, cancelOrder, placeOrder } from "./allocate";
@@ -28,15 +27,17 @@ import { cameBack, handOver } from "./after-sale";
 import { makeFeed, revokeFeed } from "./feed";
 import { answerProof } from "./prove";
 import { recordAnswer, sendQuestion, withdrawQuestion } from "./questions";
-import { log } from "./log";
 import { readBack, writeCalibration } from "./calibrate";
 import { pin, setDue, setHours, unpin } from "./dayplan";
 import { addHeat } from "./heat";
+import { problemOf } from "./trouble";
+import { troubleOf } from "@/db/trouble";
+import { issuesOf } from "@/contract/words";
 import { addTip, settleTip } from "./tips";
 import { moveWait, seeWait, startWait } from "./waits";
 import { addDamage, makeGood } from "./damage";
 import { changeWork, doWork, dropWork, openWork, saveTools, setRevision, undoWork } from "./work-order";
-import { type Actor, type Deed, Refused } from "./base";
+import type { Actor, Deed } from "./base";
 import {
   addFragment,
   addTry,
@@ -157,8 +158,6 @@ export const isDeed = (name: string): name is DeedName => Object.hasOwn(DEEDS, n
 class SecondSend extends Error {}
 
 const TRIES = 3;
-/** Two transactions that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through. */
-const lockedUp = (error: unknown): boolean => (error as { code?: string }).code === "40P01";
 
 /**
  * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
@@ -202,10 +201,9 @@ async function attempt(
     });
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed, requestId);
-    if (error instanceof Refused) return { ok: false, problem: error.problem };
-    if (mayRepeat && lockedUp(error)) return null;
-    log.error({ err: error, deed }, "deed failed");
-    return { ok: false, problem: { code: "busy" } };
+    // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
+    if (mayRepeat && troubleOf(error) === "busy") return null;
+    return { ok: false, problem: problemOf(error, { what: deed, by: actor.id, request: requestId }) };
   }
 }
 
@@ -213,5 +211,3 @@ async function firstReply(db: Knex, actor: Actor, deed: DeedName, requestId: str
   const row = await db("deed_receipt").where({ request_id: requestId, person_id: actor.id, deed }).first("reply");
   return row ? row.reply : { ok: false, problem: { code: "already", what: "request" } };
 }
-
-const issuesOf = (error: z.ZodError) => error.issues.slice(0, 20).map((i) => ({ path: i.path.join("."), message: i.message }));

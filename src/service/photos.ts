@@ -4,7 +4,7 @@ import { createHash } from "node:crypto";
 
 import type { Knex } from "knex";
 import sharp from "sharp";
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit } from "./facts";

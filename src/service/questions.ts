@@ -3,7 +3,7 @@ import "server-only";
 import { randomBytes } from "node:crypto";
 
 import type { Knex } from "knex";
-import type { z } from "zod";
+import type { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/deeds";
 import type { postedAnswerSchema } from "@/contract/question";

@@ -1,32 +1,25 @@
 import "server-only";
 
-import { createHash } from "node:crypto";
-import { promisify } from "node:util";
-import { createGunzip, gzip } from "node:zlib";
-
 import type { Knex } from "knex";
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/deeds";
 import { type Grade, worstGrade } from "@/core/grade/grade";
 import { RECORDING_SOURCES, type RecordingSource, TEST_PURPOSES, type TestPurpose } from "@/core/record/standing";
 import { FORCES } from "@/core/simulate/controller";
-import { plotsOf, type Plots, plotsSchema } from "@/core/plots/plots";
-import { profileMap, rulesOf } from "@/core/profile/profile";
-import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
-import { type InputMap, lackingControls } from "@/core/profile/input";
-import { readRecordingCsv } from "@/core/recording/csv";
-import type { Recording } from "@/core/recording/recording";
-import { type Analysis, analyse } from "@/core/signal/analyse";
+import { type Plots, plotsSchema } from "@/core/plots/plots";
+import { profileMap } from "@/core/profile/profile";
+import type { QuickControl } from "@/core/quicklook/quick-look";
+import type { Analysis } from "@/core/signal/analyse";
 import { csvProblemText } from "@/text/problems";
+import { offThread, TooMuchWork } from "@/work/pool";
+import type { Upload, UploadRead } from "@/work/tasks";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
-const MAX_CSV_BYTES = 160 * 1024 * 1024;
-const MAX_ROWS = 1_000_000;
 const MAX_AGE_MS = 10 * 365 * 24 * 3600_000; // a file may be older than the shop
 
 /** Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit. */
@@ -54,26 +47,24 @@ export const recordingHeadSchema = z.strictObject({
 });
 export type RecordingHead = z.input<typeof recordingHeadSchema>;
 
-const zip = promisify(gzip);
+/** Longer than the largest recording takes on a slow machine; what needs more was made to need it. */
+const MOST_SECONDS = 60;
 
-/** Unzips what was sent, up to a limit: a small file may unfold into a huge one. */
-async function unfold(sent: Buffer): Promise<string> {
-  if (sent[0] !== 0x1f || sent[1] !== 0x8b) return sent.toString("utf8");
-  const gunzip = createGunzip();
-  const chunks: Buffer[] = [];
-  let size = 0;
-  gunzip.end(sent);
-  try {
-    for await (const chunk of gunzip) {
-      size += chunk.length;
-      if (size > MAX_CSV_BYTES) throw new Refused({ code: "too-large", limit: `${MAX_CSV_BYTES / 1024 / 1024} MB of text` });
-      chunks.push(chunk);
-    }
-  } catch (error) {
-    if (error instanceof Refused) throw error;
-    throw new Refused({ code: "recording", message: "The file is damaged: it cannot be unzipped. Export it again." });
-  }
-  return Buffer.concat(chunks).toString("utf8");
+/** Unzips, reads and measures what was sent, on another thread. */
+async function readSent(upload: Upload): Promise<Extract<UploadRead, { ok: true }>> {
+  const read = await offThread("readUpload", upload, MOST_SECONDS).catch((error: unknown) => {
+    if (error instanceof TooMuchWork)
+      throw new Refused(
+        unreadable(`The file takes longer than ${MOST_SECONDS} seconds to read. Cut it into shorter recordings.`),
+      );
+    throw error;
+  });
+  if (read.ok) return read;
+  if (read.problem.code === "unfolds-too-far")
+    throw new Refused({ code: "too-large", limit: `${read.problem.limitMb} MB of text` });
+  if (read.problem.code === "damaged")
+    throw new Refused(unreadable("The file is damaged: it cannot be unzipped. Export it again."));
+  throw new Refused(unreadable(csvProblemText(read.problem)));
 }
 
 const unreadable = (message: string): Refusal => ({ code: "recording", message });
@@ -94,28 +85,30 @@ export async function storeRecording(
     if (known.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
     return { id: known.id, grade: known.grade };
   }
-  const text = await unfold(sent);
   const unit = await db("unit").where({ id: head.unitId }).first("profile_id", "revision");
   if (!unit) throw new Refused({ code: "not-found", what: "unit" });
   const profile = await modelById(db, unit.profile_id);
   const map = profileMap(profile.body, unit.revision);
-  const read = readRecordingCsv(text, map, MAX_ROWS);
-  if (!read.ok) throw new Refused(unreadable(csvProblemText(read.problem)));
   const { settings } = await loadSettings(db);
-  const rules = rulesOf(profile.body, settings.limits);
-  const { analysis, evidence } = analyse(read.value, map, rules);
+  const read = await readSent({
+    sent,
+    profile: profile.body,
+    revision: unit.revision,
+    limits: settings.limits,
+    quick: head.purpose === "quick",
+  });
+  const { analysis, grades, quick } = read;
   if (Object.keys(analysis.controls).length === 0)
     throw new Refused(
       unreadable("The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ..."),
     );
-  if (head.source === "import" && !head.sure) mustLookLike(read.value, map);
-  const grades = Object.fromEntries(Object.entries(analysis.controls).map(([id, c]) => [id, c.grade]));
-  const quick = head.purpose === "quick" ? quickFindings(read.value, map, rules) : null;
+  // a file that lacks what this model has, or was asked for what it does not, may be another model's
+  if (head.source === "import" && !head.sure && (read.lacks.length > 0 || read.strange.length > 0))
+    throw new Refused({ code: "other-controller", lacks: read.lacks, strange: read.strange });
   const seenFaults = quick?.some((c) => c.faults.length > 0) ?? false;
   // a spot test is judged by what it was about; everything else by every control of the model
   const about = head.spot?.controls ?? map.controls.map((c) => c.id);
   const grade = seenFaults ? "fail" : worstGrade(about.map((c) => grades[c] ?? "untested"));
-  const packed = await zip(Buffer.from(text, "utf8"));
   await db.transaction(async (trx) => {
     const locked = await lockUnit(trx, head.unitId, null, actor);
     mustBeWorkable(locked);
@@ -134,10 +127,10 @@ export async function storeRecording(
         started_at: new Date((actor.at?.getTime() ?? Date.now()) - head.startedAgoMs),
         samples: analysis.sampling.samples,
         duration_ms: Math.round(analysis.sampling.durationMs),
-        csv_gz: packed,
-        sha256: createHash("sha256").update(text).digest("hex"),
+        csv_gz: Buffer.from(read.csvGz),
+        sha256: read.sha256,
         analysis: JSON.stringify(analysis),
-        plots: JSON.stringify(plotsOf(read.value, map, evidence)),
+        plots: JSON.stringify(read.plots),
         grades: JSON.stringify(grades),
         quick: quick && JSON.stringify(quick),
         grade,
@@ -174,17 +167,6 @@ const CLOCKS_MS = 5000; // a page's clock and its way to the server
 async function openedFor(db: Knex, head: z.output<typeof recordingHeadSchema>): Promise<Date | null> {
   const row = await db("test_open").where({ id: head.id, unit_id: head.unitId }).first("at");
   return row && Date.now() - head.startedAgoMs >= row.at.getTime() - CLOCKS_MS ? row.at : null;
-}
-
-/** Asks about a file that lacks what this model has, or was asked for what it does not: it may be another model's. */
-function mustLookLike(recording: Recording, map: InputMap): void {
-  const lacks = lackingControls(
-    map,
-    (i) => recording.axes[i] !== undefined,
-    (i) => recording.buttons[i] !== undefined,
-  );
-  const strange = recording.controlNames.filter((name) => !map.controls.some((c) => c.id === name));
-  if (lacks.length > 0 || strange.length > 0) throw new Refused({ code: "other-controller", lacks, strange });
 }
 
 export type PadHistory = { own: number; others: { model: string; units: number }[] };

@@ -1,7 +1,7 @@
 import "server-only";
 
 import type { Knex } from "knex";
-import type { z } from "zod";
+import type { z } from "@/core/base/schema";
 
 import { DEEDS, type Settings } from "@/contract/deeds";
 import { HOUSE_LIMITS } from "@/core/grade/limits";

@@ -21,6 +21,10 @@ const csvWords: Words<CsvProblem> = {
   "csv-out-of-range": (p) => `${where(p.row)} has ${p.value} in column ${p.column}, outside ${p.low} to ${p.high}.`,
   "csv-too-many-rows": (p) => `The recording has more than ${p.limit} samples. Cut it into shorter ones.`,
   "csv-too-many-columns": (p) => `The header has more than ${p.limit} columns.`,
+  "csv-too-many-controls": (p) => `The column control names more than ${p.limit} controls, which no controller has.`,
+  "csv-line-too-long": (p) =>
+    `${p.row === 0 ? "The header" : where(p.row)} is longer than ${p.limit} characters: this is no recording, or its line ends are lost.`,
+  "csv-too-long": (p) => `The recording lasts longer than ${p.limitHours} hours. t_ms counts milliseconds; check it, or cut it.`,
 };
 
 // eslint-disable-next-line no-control-regex -- a file may hold any byte; the message is one line
@@ -32,6 +36,7 @@ const LOG: { [C in LogProblem["code"]]: (p: Extract<LogProblem, { code: C }>) =>
   "log-empty": () => "The log is empty. Type or load at least a few rows.",
   "log-columns": (p) => `The log needs the columns ${p.wanted}, named in its first row or in that order.`,
   "log-number": (p) => `Row ${p.row}: "${p.text}" is no figure for ${p.column}.`,
+  "log-too-long": (p) => `The log has more than ${p.limit} rows. Keep one row a minute.`,
   "log-backwards": (p) => `Row ${p.row}: the minutes run backwards.`,
 };
 export const logProblemText = (p: LogProblem): string => (LOG[p.code] as (p: LogProblem) => string)(p);

@@ -78,6 +78,8 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   archive: { code: "archive", why: "a file is missing" },
   "not-empty": { code: "not-empty" },
   busy: { code: "busy" },
+  away: { code: "away" },
+  unexpected: { code: "unexpected", number: "0a1b2c3d" },
 };
 
 test.each(Object.values(EXAMPLES))("$code is told in a sentence", (p) => {

@@ -128,7 +128,10 @@ const WORDS: Words = {
   archive: (p) => `Nothing was read in: ${p.why}. Export it once more, or choose another file.`,
   "not-empty": () =>
     "There are units, customers or parts here already. An archive is read into an empty workshop only: start one with a new database.",
-  busy: () => "The server could not do it just now. Nothing was changed; try again.",
+  busy: () => "Somebody else is changing the same just now. Nothing was changed; try again.",
+  away: () => "The workshop is out of reach. Nothing was changed; what you typed stays here. Try again in a moment.",
+  unexpected: (p) =>
+    `This went wrong in Birdcage, not at your hands. Nothing was changed. Tell the lead the number ${p.number}: it stands in the log.`,
 };
 
 export const refusalText = (p: Refusal): string => (WORDS[p.code] as (p: Refusal) => string)(p);

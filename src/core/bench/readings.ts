@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 /**
  * What is measured at the bench beside a recording: one shape per kind of reading, as evidence and never as a verdict.

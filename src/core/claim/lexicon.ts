@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import { ok, refuse, type Result } from "../base/result";
 import { OUTCOMES, type Outcome } from "../diagnosis/priors";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import { HOUSE_MISS_TEST } from "../signal/sprt";
 

@@ -1,3 +1,4 @@
+import { readDecimal } from "../base/decimal";
 import { type Result, ok, refuse } from "../base/result";
 import type { Instrument, InstrumentProblem, Quantity } from "./instrument";
 
@@ -18,13 +19,12 @@ const QUERY: Partial<Record<Quantity, string>> = {
 };
 const WITHIN_MS = 3000;
 const OVERLOAD = 9.9e37;
-const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/;
+const MOST_ANSWER = 1000;
 
 /** The SCPI convention for an overload is 9.9E37; anything that is not one number is not understood. */
 export function readNumber(answer: string): Result<number, InstrumentProblem> {
-  const first = answer.trim().split(/[,;]/)[0]!.trim();
-  if (!NUMBER.test(first)) return refuse({ code: "not-understood", answer: answer.slice(0, 60) });
-  const value = Number(first);
+  const value = readDecimal(answer.slice(0, MOST_ANSWER).split(/[,;]/)[0]!);
+  if (value === undefined) return refuse({ code: "not-understood", answer: answer.slice(0, 60) });
   return Math.abs(value) >= OVERLOAD ? refuse({ code: "overload" }) : ok(value);
 }
 

@@ -66,10 +66,18 @@ export const stockCsv = (rows: readonly StockRow[]): string =>
     rows.map((r) => [r.batch, r.part, r.supplier, r.bin, String(r.onHand), amount(r.valueMinor)]),
   );
 
+const MOST_HEADER = 2000; // a dozen columns and as many of somebody's own
+
 type Table = { rows: Record<string, string>[]; problem: RowEffect | null };
 function table(text: string, columns: readonly string[]): Table {
-  const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), { header: true, skipEmptyLines: true });
   const bad = (row: number, words: string): Table => ({ rows: [], problem: { row, about: "", effect: "error", words } });
+  const bare = text.replace(/^\uFEFF/, "");
+  const head = /^[^\r\n]*/.exec(bare.slice(0, MOST_HEADER + 1))![0];
+  if (head.length > MOST_HEADER) return bad(1, `the header is too long; it needs ${columns.join(", ")}`);
+  const names = Papa.parse<string[]>(head).data[0] ?? [];
+  const twice = names.find((n, i) => names.indexOf(n) < i);
+  if (twice !== undefined) return bad(1, `the header names "${twice}" twice`);
+  const parsed = Papa.parse<Record<string, string>>(bare, { header: true, skipEmptyLines: true });
   const missing = columns.filter((c) => !parsed.meta.fields?.includes(c));
   if (missing.length > 0) return bad(1, `the header lacks ${missing.join(", ")}; it needs ${columns.join(", ")}`);
   const broken = parsed.errors[0];

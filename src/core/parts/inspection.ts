@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import type { Minor } from "../money/money";
 import { labourOf, type Rates } from "../money/rates";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
 

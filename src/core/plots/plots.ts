@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import type { InputMap } from "../profile/input";
 import type { Recording } from "../recording/recording";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import type { Chance } from "../math/random";
 import { controlsOf, type ModelProfile, placeName, type ProfileControl } from "../profile/profile";

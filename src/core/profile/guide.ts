@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 /**
  * How a model comes apart and goes back: part of the model profile. Places in millimetres on the plan, origin top left of the

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
 import type { Rules } from "../signal/analyse";

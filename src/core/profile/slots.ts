@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 /** Places in a model that take a part, as far as deciding needs them. */
 

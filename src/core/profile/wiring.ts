@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 /**
  * What depends on what inside a unit: boards with two faces, the parts on the way from a control or function to the supply,

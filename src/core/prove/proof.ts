@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "../base/schema";
 
 import type { Grade } from "../grade/grade";
 
@@ -59,14 +59,14 @@ const TELLS: readonly [Trigger, RegExp][] = [
   ["rim", /\b(edges?|rim|corners?|side of)\b/i],
 ];
 const COMES_AND_GOES = /\b(now and then|sometimes|comes and goes|cuts out|at times|falls asleep|lose each other|intermittent)\b/i;
-const NO_COMPLAINT = /^\s*(untested|not tested|unknown|works( fine| well)?(,.*)?|no complaint|none|)\s*$/i;
+const NO_COMPLAINT = /^(?:untested|not tested|unknown|works(?: fine| well)?(?:,.*)?|no complaint|none|)$/i;
 
 /**
  * How a complaint is provoked again: what its words name, and for a fault that comes and goes also angle, tug and tap. A complaint
  * that names nothing of the kind is repeated as it was told; no complaint asks for nothing.
  */
 export function triggersOf(claim: string): Trigger[] {
-  if (NO_COMPLAINT.test(claim)) return [];
+  if (NO_COMPLAINT.test(claim.trim())) return [];
   const found = new Set<Trigger>(TELLS.filter(([, tell]) => tell.test(claim)).map(([t]) => t));
   if (COMES_AND_GOES.test(claim)) for (const t of ["angle", "tug", "tap"] as const) found.add(t);
   return found.size ? TRIGGERS.filter((t) => found.has(t)) : ["as-told"];

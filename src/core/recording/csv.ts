@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 
+import { readDecimal } from "../base/decimal";
 import { type Result, ok, refuse } from "../base/result";
 import type { InputMap } from "../profile/input";
 import { type Recording, RecordingBuilder, STEPS } from "./recording";
@@ -18,11 +19,18 @@ export type CsvProblem =
   | { code: "csv-bad-cue"; row: number; text: string }
   | { code: "csv-out-of-range"; row: number; column: string; value: number; low: number; high: number }
   | { code: "csv-too-many-rows"; limit: number }
-  | { code: "csv-too-many-columns"; limit: number };
+  | { code: "csv-too-many-columns"; limit: number }
+  | { code: "csv-too-many-controls"; limit: number }
+  | { code: "csv-line-too-long"; row: number; limit: number }
+  | { code: "csv-too-long"; limitHours: number };
 
 const CHANNEL = /^([ab])(0|[1-9]\d?)$/;
-const DECIMAL = /^\s*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?\s*$/;
 const MAX_COLUMNS = 256;
+const MAX_LINE = 16_384; // 256 columns of 60 characters
+const MAX_CONTROLS = 1000; // names in the column control; no controller has as many parts
+const MAX_CONTROL_NAME = 60;
+const MAX_TIME_MS = 1e13; // a clock that counts from 1970 stays below it for three hundred years
+const MAX_HOURS = 24;
 
 type Column = { at: number; name: string; kind: "a" | "b"; index: number; low: number; high: number };
 type Header = { width: number; t: number; step: number; control: number; cue: number; channels: Column[] };
@@ -63,6 +71,7 @@ export class RecordingReader {
   private header: Header | undefined;
   private builder: RecordingBuilder | undefined;
   private row = 0;
+  private firstT = 0;
   private lastT = -Infinity;
   private readonly steps = new Map<string, number>(STEPS.map((s, i) => [s, i]));
 
@@ -95,19 +104,25 @@ export class RecordingReader {
     const row = ++this.row;
     if (row > this.maxRows) return { code: "csv-too-many-rows", limit: this.maxRows };
     if (cells.length !== h.width) return { code: "csv-row-length", row, got: cells.length, expected: h.width };
-    const t = parseNumber(cells[h.t]!);
+    const t = readDecimal(cells[h.t]!);
     if (t === undefined) return notANumber(row, "t_ms", cells[h.t]!);
+    if (Math.abs(t) > MAX_TIME_MS)
+      return { code: "csv-out-of-range", row, column: "t_ms", value: t, low: -MAX_TIME_MS, high: MAX_TIME_MS };
+    if (row === 1) this.firstT = t;
     if (t < this.lastT) return { code: "csv-time-backwards", row, t, previous: this.lastT };
+    if (t - this.firstT > MAX_HOURS * 3600_000) return { code: "csv-too-long", limitHours: MAX_HOURS };
     this.lastT = t;
     const step = this.steps.get(cells[h.step]!);
     if (step === undefined) return { code: "csv-unknown-step", row, step: cells[h.step]!.slice(0, 40) };
     const cueText = h.cue < 0 ? "" : cells[h.cue]!.trim();
-    const cue = cueText === "" ? 0 : parseNumber(cueText);
+    const cue = cueText === "" ? 0 : readDecimal(cueText);
     if (cue !== 0 && cue !== 1) return { code: "csv-bad-cue", row, text: cueText.slice(0, 40) };
-    const i = this.builder!.row(t, step, h.control < 0 ? "" : cells[h.control]!.trim(), cue === 1);
+    const control = h.control < 0 ? "" : cells[h.control]!.trim().slice(0, MAX_CONTROL_NAME);
+    const i = this.builder!.row(t, step, control, cue === 1);
+    if (this.builder!.controls > MAX_CONTROLS) return { code: "csv-too-many-controls", limit: MAX_CONTROLS };
     for (const c of h.channels) {
       const text = cells[c.at]!;
-      const value = parseNumber(text);
+      const value = readDecimal(text);
       if (value === undefined) return notANumber(row, c.name, text);
       if (value < c.low || value > c.high)
         return { code: "csv-out-of-range", row, column: c.name, value, low: c.low, high: c.high };
@@ -124,12 +139,6 @@ const notANumber = (row: number, column: string, text: string): CsvProblem => ({
   column,
   text: text.slice(0, 40),
 });
-
-function parseNumber(text: string): number | undefined {
-  if (!DECIMAL.test(text)) return undefined;
-  const value = Number(text);
-  return Number.isFinite(value) ? value : undefined;
-}
 
 type RowSink = { push(cells: readonly string[]): CsvProblem | undefined };
 
@@ -166,11 +175,35 @@ export class RowFeeder {
 /** Options that every reader of the format passes to the CSV parser (RFC 4180). */
 export const CSV_OPTIONS = { delimiter: ",", header: false, skipEmptyLines: false, dynamicTyping: false } as const;
 
+/**
+ * Whether every line is as short as a row can be and closes its quotes. A parser that looks for a line's end, or for a closing quote,
+ * reads what it has again with each piece of the file; so that is settled before it begins. Rows count as the other problems do.
+ */
+function lineProblem(text: string): CsvProblem | undefined {
+  let row = 0; // the header
+  let begin = 0;
+  let quotes = 0;
+  for (let i = 0; i <= text.length; i++) {
+    const c = i === text.length ? 10 : text.charCodeAt(i);
+    if (c === 34) quotes++;
+    if (c !== 10 && c !== 13) {
+      if (i - begin >= MAX_LINE) return { code: "csv-line-too-long", row, limit: MAX_LINE };
+      continue;
+    }
+    if (quotes % 2 === 1) return { code: "csv-quotes", row };
+    if (c === 13 && text.charCodeAt(i + 1) === 10) i++;
+    begin = i + 1;
+    row++;
+  }
+  return undefined;
+}
+
 /** Reads a whole interchange file held as text. For files that may be large, stream through RecordingReader instead. */
 export function readRecordingCsv(text: string, map: InputMap, maxRows?: number): Result<Recording, CsvProblem> {
   const reader = new RecordingReader(map, maxRows);
   const feeder = new RowFeeder(reader);
-  let problem: CsvProblem | undefined;
+  let problem = lineProblem(text);
+  if (problem) return refuse(problem);
   Papa.parse<string[]>(text.startsWith("\uFEFF") ? text.slice(1) : text, {
     ...CSV_OPTIONS,
     chunkSize: 1 << 20,

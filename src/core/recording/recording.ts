@@ -63,6 +63,11 @@ export class RecordingBuilder {
     return this.n;
   }
 
+  /** how many controls were named so far */
+  get controls(): number {
+    return this.names.length;
+  }
+
   /** Starts a row and returns its index; set its channel values with setAxis and setButton. */
   row(t: number, step: number, control: string, cue: boolean): number {
     if (this.n === this.capacity) this.grow();

@@ -8,7 +8,7 @@ import { gzip } from "node:zlib";
 import type { Knex } from "knex";
 import Papa from "papaparse";
 import yauzl from "yauzl";
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { isArchivePath, readCell } from "@/core/export/cells";
 import { Refused } from "../base";

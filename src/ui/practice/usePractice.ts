@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { z } from "zod";
+import type { z } from "@/core/base/schema";
 
 import type { Refusal, Reply } from "@/contract/deeds";
 import type { practiceSchema } from "@/contract/practice";

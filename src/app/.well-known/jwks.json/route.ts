@@ -1,9 +1,12 @@
 import { houseDatabase } from "@/db/connection";
 import { publicKeys } from "@/service/signing";
+import { route } from "@/door/http";
 
 /** The public keys of certificates, retired ones too (RFC 7517). */
-export async function GET(): Promise<Response> {
+async function get(): Promise<Response> {
   return Response.json(await publicKeys(houseDatabase()), {
     headers: { "Content-Type": "application/jwk-set+json", "Cache-Control": "no-cache" },
   });
 }
+
+export const GET = route("GET .well-known/jwks.json", get);

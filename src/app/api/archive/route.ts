@@ -7,7 +7,7 @@ import { pipeline } from "node:stream/promises";
 import type { ReadableStream as WebStream } from "node:stream/web";
 
 import { houseDatabase } from "@/db/connection";
-import { answer, reader, refusal, writer } from "@/door/http";
+import { answer, reader, refusal, route, writer } from "@/door/http";
 import { openSession } from "@/door/session";
 import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
 import { archiveChunks } from "@/service/archive/write";
@@ -18,7 +18,7 @@ import { personByName } from "@/service/people";
 const LIMIT = `${MAX_ARCHIVE_BYTES / 1024 / 1024} MB`;
 
 /** The whole workshop as one file; for leads. */
-export async function GET(): Promise<Response> {
+async function get(): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
@@ -53,7 +53,7 @@ export async function GET(): Promise<Response> {
 }
 
 /** Fills an empty workshop from such a file; for leads. The file is the body. */
-export async function POST(request: Request): Promise<Response> {
+async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
@@ -69,10 +69,6 @@ export async function POST(request: Request): Promise<Response> {
     if (actor) await openSession(actor);
     log.info({ ...value, by: who.actor.name }, "archive read in");
     return answer({ ok: true, value });
-  } catch (error) {
-    if (error instanceof Refused) return refusal(error.problem);
-    log.error({ err: error }, "archive not read in");
-    return refusal({ code: "busy" });
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
@@ -89,3 +85,6 @@ function upTo(most: number): Transform {
     },
   });
 }
+
+export const GET = route("GET archive", get);
+export const POST = route("POST archive", post);

@@ -1,10 +1,12 @@
 import { database } from "@/db/connection";
-import { answer, reader } from "@/door/http";
+import { answer, reader, route } from "@/door/http";
 import { nextFor } from "@/service/dayplan";
 
 /** What the day's plan gives the person now. */
-export async function GET(): Promise<Response> {
+async function get(): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   return answer({ ok: true, value: await nextFor(database(), who.actor) });
 }
+
+export const GET = route("GET next", get);

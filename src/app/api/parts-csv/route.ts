@@ -1,11 +1,11 @@
 import { database } from "@/db/connection";
-import { csvFile, reader, refusal } from "@/door/http";
+import { csvFile, reader, refusal, route } from "@/door/http";
 import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
 import { CSV_KINDS } from "@/contract/parts";
 import { loadCatalogue, stockRows } from "@/service/stock";
 
 /** Catalogue, offers or stock as CSV. */
-export async function GET(request: Request): Promise<Response> {
+async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const kind = CSV_KINDS.find((k) => k === new URL(request.url).searchParams.get("kind"));
@@ -15,3 +15,5 @@ export async function GET(request: Request): Promise<Response> {
     kind === "parts" ? partsCsv(catalogue) : kind === "offers" ? offersCsv(catalogue) : stockCsv(await stockRows(database()));
   return csvFile(text, `${kind}.csv`);
 }
+
+export const GET = route("GET parts-csv", get);

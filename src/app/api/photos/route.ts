@@ -1,9 +1,7 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { database } from "@/db/connection";
-import { answer, bodyUpTo, refusal, writer } from "@/door/http";
-import { Refused } from "@/service/base";
-import { log } from "@/service/log";
+import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
 import { MAX_PHOTO_BYTES, storePhoto } from "@/service/photos";
 
 const querySchema = z.strictObject({
@@ -13,7 +11,7 @@ const querySchema = z.strictObject({
 });
 
 /** Takes a photograph of a unit: the picture's bytes in the body. */
-export async function POST(request: Request): Promise<Response> {
+async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
@@ -22,14 +20,10 @@ export async function POST(request: Request): Promise<Response> {
     return refusal({ code: "bad-input", issues: [{ path: "unit", message: "Say which unit the picture is of." }] });
   const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
   if (body === null) return refusal({ code: "too-large", limit: `${MAX_PHOTO_BYTES / 1024 / 1024} MB` });
-  try {
-    return answer({
-      ok: true,
-      value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body, query.data.step ?? null),
-    });
-  } catch (error) {
-    if (error instanceof Refused) return refusal(error.problem);
-    log.error({ err: error }, "photograph not stored");
-    return refusal({ code: "busy" });
-  }
+  return answer({
+    ok: true,
+    value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body, query.data.step ?? null),
+  });
 }
+
+export const POST = route("POST photos", post);

@@ -1,13 +1,13 @@
 import { spreadsheetCsv } from "@/core/export/spreadsheet";
 import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
-import { csvFile, reader, refusal } from "@/door/http";
+import { csvFile, reader, refusal, route } from "@/door/http";
 import { allSales, listings } from "@/service/after-sale";
 
 const amount = (minor: number | null): string => (minor === null ? "" : (minor / 100).toFixed(2));
 
 /** Listings of what waits to be sold, and everything that was handed over, as CSV. */
-export async function GET(request: Request): Promise<Response> {
+async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const list = new URL(request.url).searchParams.get("list");
@@ -50,3 +50,5 @@ export async function GET(request: Request): Promise<Response> {
     );
   return refusal({ code: "not-found", what: "list" });
 }
+
+export const GET = route("GET sales", get);

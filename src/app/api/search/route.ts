@@ -1,11 +1,13 @@
 import { database } from "@/db/connection";
-import { answer, reader, typed } from "@/door/http";
+import { answer, reader, route, typed } from "@/door/http";
 import { searchUnits } from "@/service/views";
 
 /** Units by tag, model or claim, as somebody types. */
-export async function GET(request: Request): Promise<Response> {
+async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const q = typed(new URL(request.url).searchParams.get("q") ?? "", 80).trim();
   return answer({ ok: true, value: q.length < 2 ? [] : await searchUnits(database(), q) });
 }
+
+export const GET = route("GET search", get);

@@ -1,13 +1,13 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { houseDatabase } from "@/db/connection";
-import { addressOf, answer, fromHere, jsonBody, refusal } from "@/door/http";
+import { addressOf, answer, fromHere, jsonBody, refusal, route } from "@/door/http";
 import { openSession } from "@/door/session";
 import { signIn } from "@/service/people";
 
 const inputSchema = z.strictObject({ name: z.string().min(1).max(60), password: z.string().min(1).max(200) });
 
-export async function POST(request: Request): Promise<Response> {
+async function post(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   const input = inputSchema.safeParse(await jsonBody(request, 4096));
   if (!input.success)
@@ -21,3 +21,5 @@ export async function POST(request: Request): Promise<Response> {
   await openSession(result.actor);
   return answer({ ok: true, value: {} });
 }
+
+export const POST = route("POST sign-in", post);

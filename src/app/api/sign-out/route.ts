@@ -1,8 +1,10 @@
-import { answer, fromHere, refusal } from "@/door/http";
+import { answer, fromHere, refusal, route } from "@/door/http";
 import { closeSession } from "@/door/session";
 
-export async function POST(request: Request): Promise<Response> {
+async function post(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   await closeSession();
   return answer({ ok: true, value: {} });
 }
+
+export const POST = route("POST sign-out", post);

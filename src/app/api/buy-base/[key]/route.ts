@@ -1,11 +1,13 @@
 import { database } from "@/db/connection";
-import { answer, reader, refusal, typed } from "@/door/http";
+import { answer, reader, refusal, route, typed } from "@/door/http";
 import { buyBase } from "@/service/buying";
 
 /** What bids on one model are worked out from; for lots of several models. */
-export async function GET(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const base = await buyBase(database(), typed((await params).key, 60));
   return base ? answer({ ok: true, value: base }) : refusal({ code: "not-found", what: "model" });
 }
+
+export const GET = route("GET buy-base/[key]", get);

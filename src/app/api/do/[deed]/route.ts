@@ -1,7 +1,7 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { database, houseDatabase, inPractice } from "@/db/connection";
-import { answer, jsonBody, refusal, writer } from "@/door/http";
+import { answer, jsonBody, refusal, route, writer } from "@/door/http";
 import { openSession } from "@/door/session";
 import { doDeed, isDeed } from "@/service/deeds";
 
@@ -14,7 +14,7 @@ const envelopeSchema = z.strictObject({
 });
 
 /** Every change comes through here: POST /api/do/NAME with a request id and the deed's input. */
-export async function POST(request: Request, { params }: { params: Promise<{ deed: string }> }): Promise<Response> {
+async function post(request: Request, { params }: { params: Promise<{ deed: string }> }): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
   const { deed } = await params;
@@ -32,3 +32,5 @@ export async function POST(request: Request, { params }: { params: Promise<{ dee
   if (deed === "person.change-password" && reply.ok) await openSession({ ...who.actor, epoch: who.actor.epoch + 1 });
   return answer(reply);
 }
+
+export const POST = route("POST do/[deed]", post);

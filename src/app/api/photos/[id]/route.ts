@@ -1,8 +1,8 @@
 import { database } from "@/db/connection";
-import { reader, refusal } from "@/door/http";
+import { reader, refusal, route } from "@/door/http";
 import { photoBytes } from "@/service/photos";
 
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+async function get(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const bytes = await photoBytes(database(), (await params).id, new URL(request.url).searchParams.has("small"));
@@ -11,3 +11,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     headers: { "Content-Type": "image/jpeg", "Cache-Control": "private, max-age=86400, immutable" },
   });
 }
+
+export const GET = route("GET photos/[id]", get);

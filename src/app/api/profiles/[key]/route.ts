@@ -1,9 +1,9 @@
 import { database } from "@/db/connection";
-import { reader, refusal, typed } from "@/door/http";
+import { reader, refusal, route, typed } from "@/door/http";
 import { modelByKey } from "@/service/models";
 
 /** A model profile in its open format. */
-export async function GET(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const model = await modelByKey(database(), typed((await params).key, 60));
@@ -12,3 +12,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ key
     headers: { "Content-Type": "application/json", "Content-Disposition": `attachment; filename="${model.key}.json"`, "Cache-Control": "no-store" },
   });
 }
+
+export const GET = route("GET profiles/[key]", get);

@@ -1,16 +1,19 @@
-import { gunzipSync } from "node:zlib";
+import { Readable } from "node:stream";
+import type { ReadableStream as WebStream } from "node:stream/web";
+import { createGunzip } from "node:zlib";
 
 import { database } from "@/db/connection";
-import { reader, refusal } from "@/door/http";
+import { reader, refusal, route } from "@/door/http";
 import { recordingCsv } from "@/service/recordings";
 
 /** The recording in the interchange format. */
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const found = await recordingCsv(database(), (await params).id);
   if (!found) return refusal({ code: "not-found", what: "recording" });
-  return new Response(new Uint8Array(gunzipSync(found.csvGz)), {
+  const csv = Readable.toWeb(Readable.from([found.csvGz]).pipe(createGunzip())) as WebStream<Uint8Array>;
+  return new Response(csv as ReadableStream<Uint8Array>, {
     headers: {
       "Content-Type": "text/csv; charset=utf-8",
       "Content-Disposition": `attachment; filename="${found.name}"`,
@@ -18,3 +21,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ id:
     },
   });
 }
+
+export const GET = route("GET recordings/[id]", get);

@@ -1,23 +1,19 @@
-import { z } from "zod";
+import { z } from "@/core/base/schema";
 
 import { database } from "@/db/connection";
-import { answer, jsonBody, refusal, writer } from "@/door/http";
-import { Refused } from "@/service/base";
+import { answer, jsonBody, refusal, route, writer } from "@/door/http";
 import { openTest } from "@/service/recordings";
 
 const askedSchema = z.strictObject({ unitId: z.uuid() });
 
 /** Opens a test: only what is measured under its id from now on was made here. */
-export async function POST(request: Request): Promise<Response> {
+async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const asked = askedSchema.safeParse(await jsonBody(request, 1024));
   if (!asked.success) return refusal({ code: "bad-input", issues: [{ path: "unitId", message: "which unit is it?" }] });
-  try {
-    return answer({ ok: true, value: await openTest(database(), who.actor, asked.data.unitId) });
-  } catch (error) {
-    if (error instanceof Refused) return refusal(error.problem);
-    throw error;
-  }
+  return answer({ ok: true, value: await openTest(database(), who.actor, asked.data.unitId) });
 }
+
+export const POST = route("POST recordings/open", post);

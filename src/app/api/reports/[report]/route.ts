@@ -1,12 +1,12 @@
 import { REPORTS, reportFilterSchema } from "@/contract/reports";
 import { spreadsheetCsv } from "@/core/export/spreadsheet";
 import { database } from "@/db/connection";
-import { csvFile, reader, refusal } from "@/door/http";
+import { csvFile, reader, refusal, route } from "@/door/http";
 import { reportOf } from "@/service/reports";
 import { cellFigure } from "@/text/reports";
 
 /** A report's table as CSV, by the same filters as its page. */
-export async function GET(request: Request, { params }: { params: Promise<{ report: string }> }): Promise<Response> {
+async function get(request: Request, { params }: { params: Promise<{ report: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const { report: name } = await params;
@@ -20,3 +20,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ repo
   );
   return csvFile(csv, `${id}-${report.from}-${report.to}.csv`);
 }
+
+export const GET = route("GET reports/[report]", get);

@@ -1,12 +1,12 @@
 import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
-import { pdfFile } from "@/door/http";
+import { pdfFile, route } from "@/door/http";
 import { certificatePdf } from "@/service/documents";
 import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
 
 /** A certificate as PDF, by the same address as its page. */
-export async function GET(_request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
   const { token } = await params;
   const certificate = await certificateByToken(database(), token);
   if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
@@ -19,3 +19,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tok
   });
   return pdfFile(pdf, `certificate-${certificate.body.tag}.pdf`);
 }
+
+export const GET = route("GET c/[token]/pdf", get);

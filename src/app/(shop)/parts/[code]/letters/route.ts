@@ -1,7 +1,7 @@
 import { leftTheHouse } from "@/core/parts/recall";
 import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
-import { pdfFile, reader, refusal, typed } from "@/door/http";
+import { pdfFile, reader, refusal, route, typed } from "@/door/http";
 import { batchView } from "@/service/batches";
 import { recallLetters } from "@/service/documents";
 import { loadSettings } from "@/service/settings";
@@ -9,7 +9,7 @@ import { loadCatalogue } from "@/service/stock";
 import { placeWords } from "@/text/names";
 
 /** Letters to everybody who has a unit with a piece of a rejected batch. */
-export async function GET(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const view = await batchView(database(), typed((await params).code, 24));
@@ -38,3 +38,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ cod
   );
   return pdfFile(pdf, `letters-${view.batch.code}.pdf`);
 }
+
+export const GET = route("GET (shop)/parts/[code]/letters", get);

@@ -1,12 +1,12 @@
 import { guideOf } from "@/core/profile/guide";
 import { database } from "@/db/connection";
-import { pdfFile, reader, refusal, typed } from "@/door/http";
+import { pdfFile, reader, refusal, route, typed } from "@/door/http";
 import { newestGuide } from "@/service/models";
 import { trayMatPdf } from "@/service/tray-mat";
 import { unitView } from "@/service/views";
 
 /** The tray mat of a unit's model as PDF, to scale. */
-export async function GET(_request: Request, { params }: { params: Promise<{ tag: string }> }): Promise<Response> {
+async function get(_request: Request, { params }: { params: Promise<{ tag: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const view = await unitView(database(), typed((await params).tag, 20), who.actor);
@@ -16,3 +16,5 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tag
   const pdf = await trayMatPdf(view.unit.tag, view.profile, guideOf(guide, view.unit.revision));
   return pdfFile(pdf, `tray-mat-${view.unit.tag}.pdf`);
 }
+
+export const GET = route("GET (shop)/units/[tag]/mat", get);

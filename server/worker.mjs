@@ -1,0 +1,4 @@
+/** A thread of the server's pool: does one heavy task at a time (src/work/tasks.ts). */
+import { TASKS } from "../src/work/tasks.ts";
+
+export default ({ name, input }) => TASKS[name](input);

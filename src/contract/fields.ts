@@ -1,0 +1,18 @@
+import { z } from "@/core/base/schema";
+
+/** Fields that many forms have, with the limits that the database and good sense set. */
+
+const INT4 = 2_147_483_647; // the database's whole numbers
+const FIRST_YEAR = 2000;
+const LAST_YEAR = 2100;
+
+/** The version of what was changed: which state the person saw. */
+export const version = z.int().min(1).max(INT4);
+/** The same where nothing may have been saved yet. */
+export const versionOrNone = z.int().min(0).max(INT4);
+export const minor = z.int().min(0).max(100_000_000);
+
+const yearIn = (text: string) => Number(text.slice(0, 4)) >= FIRST_YEAR && Number(text.slice(0, 4)) <= LAST_YEAR;
+const YEARS = `should be in the years ${FIRST_YEAR} to ${LAST_YEAR}`;
+export const day = z.iso.date().refine(yearIn, YEARS);
+export const moment = z.iso.datetime().refine(yearIn, YEARS);

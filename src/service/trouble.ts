@@ -1,0 +1,34 @@
+import "server-only";
+
+import { randomBytes } from "node:crypto";
+
+import type { Refusal } from "@/contract/deeds";
+import { troubleOf } from "@/db/trouble";
+import { Refused } from "./base";
+import { log } from "./log";
+
+/**
+ * What an error becomes for whoever asked. Busy is said only where doing it again helps; a defect is said to be one, with a number
+ * that stands in the log beside what was asked for and by whom.
+ */
+export function problemOf(error: unknown, about: { what: string; by?: string; request?: string }): Refusal {
+  if (error instanceof Refused) return error.problem;
+  const trouble = troubleOf(error);
+  switch (trouble) {
+    case "busy":
+    case "away":
+      log.warn({ err: error, ...about }, trouble);
+      return { code: trouble };
+    case "bad-value":
+      log.warn({ err: error, ...about }, "a value that cannot be kept");
+      return {
+        code: "bad-input",
+        issues: [{ path: "", message: "A number, a date or a character in it cannot be kept. Check what you typed." }],
+      };
+    case "unexpected": {
+      const number = randomBytes(4).toString("hex");
+      log.error({ err: error, number, ...about }, "unexpected");
+      return { code: "unexpected", number };
+    }
+  }
+}

@@ -1,0 +1,28 @@
+import "server-only";
+
+import { TASKS, type TaskName } from "./tasks";
+
+/** Runs heavy tasks on other threads, so that one person's file never holds up another person's page. */
+
+type Pool = { run(task: { name: string; input: unknown }, options: { signal: AbortSignal }): Promise<unknown> };
+/** set by the server (server/main.mjs); command-line tools and tests of the database have one thread and nobody waits for them */
+const held = globalThis as { birdcageWorkers?: Pool };
+
+/** The task took longer, or more memory, than any honest input needs. Its thread was ended. */
+export class TooMuchWork extends Error {}
+
+export async function offThread<N extends TaskName>(
+  name: N,
+  input: Parameters<(typeof TASKS)[N]>[0],
+  seconds: number,
+): Promise<ReturnType<(typeof TASKS)[N]>> {
+  type Out = ReturnType<(typeof TASKS)[N]>;
+  if (!held.birdcageWorkers) return TASKS[name](input) as Out;
+  try {
+    return (await held.birdcageWorkers.run({ name, input }, { signal: AbortSignal.timeout(seconds * 1000) })) as Out;
+  } catch (error) {
+    const { name: kind, code } = error as { name?: string; code?: string };
+    if (kind === "AbortError" || kind === "TimeoutError" || code === "ERR_WORKER_OUT_OF_MEMORY") throw new TooMuchWork(name);
+    throw error;
+  }
+}
