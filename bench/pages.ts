@@ -10,7 +10,7 @@ import { benchView, listUnits, trays, unitView } from "@/service/views";
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!, 4);
 const person = await db("person").where({ name: "ida" }).first();
-const actor = { id: person.id, name: person.name, role: person.role, epoch: person.session_epoch };
+const actor = { id: person.id, name: person.name, role: person.role };
 const TIMES = 25;
 
 const signed = await fetch(`${base}/api/sign-in`, {

@@ -13,17 +13,47 @@ import { fileURLToPath } from "node:url";
 import next from "next";
 import pino from "pino";
 import { Piscina } from "piscina";
+import proxyAddr from "proxy-addr";
 
-const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY } = process.env;
+import { answerAway, databaseProbe } from "./away.mjs";
+
+const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY, DATABASE_URL, TRUSTED_PROXIES = "" } = process.env;
 const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
 const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", base: null });
 
 // only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the parent
 if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
 
-/** Whether this request works on the practice bench; src/db/connection.ts reads it to choose the records. */
+/** The request that is answered now: src/db/connection.ts chooses the records by it, once src/door/session.ts knows whose it is. */
 globalThis.birdcageRequest = new AsyncLocalStorage();
-const practises = (request) => /(?:^|;\s*)birdcage_practice=1(?:;|$)/.test(request.headers.cookie ?? "");
+
+/**
+ * The sender's address. Only what a trusted proxy says is believed (TRUSTED_PROXIES: addresses and networks, by commas; also
+ * "loopback"): then it is the nearest one that is not itself a trusted proxy.
+ */
+const trusted = proxyAddr.compile(
+  TRUSTED_PROXIES.split(",")
+    .map((t) => t.trim())
+    .filter(Boolean),
+);
+const addressOf = (request) => {
+  try {
+    return proxyAddr(request, trusted) ?? "unknown";
+  } catch {
+    return request.socket.remoteAddress ?? "unknown";
+  }
+};
+const databaseAnswers = databaseProbe(DATABASE_URL);
+const needsDatabase = (path) => !path.startsWith("/_next/") && path !== "/health" && path !== "/icon.svg";
+/** An address whose percent signs say nothing is one at which nothing is. */
+const readable = (path) => {
+  try {
+    decodeURIComponent(path);
+    return true;
+  } catch {
+    return false;
+  }
+};
 
 /** Threads for what takes long (src/work/pool.ts); one stands ready, since loading what it needs takes a moment. */
 globalThis.birdcageWorkers = new Piscina({
@@ -45,7 +75,9 @@ const logged = (url) => url.split("?")[0].replace(/^(\/(?:c|q|calendar)\/.{4})[^
 function listener(request, response) {
   const began = performance.now();
   delete request.headers["x-nonce"];
-  request.headers["x-birdcage-address"] = request.socket.remoteAddress ?? "unknown";
+  request.headers["x-birdcage-address"] = addressOf(request);
+  if (!readable(request.url ?? "/")) request.url = "/nothing-at-this-address";
+  const path = (request.url ?? "/").split("?")[0];
   response.on("finish", () => {
     const line = {
       method: request.method,
@@ -61,13 +93,15 @@ function listener(request, response) {
     else if (line.path.startsWith("/_next/")) log.debug(line, "request");
     else log.info(line, "request");
   });
-  globalThis.birdcageRequest
-    .run({ practice: practises(request) }, () => handle(request, response))
-    .catch((err) => {
-      log.error({ err }, "request failed");
-      response.statusCode = 500;
-      response.end();
-    });
+  const serve = async () => {
+    if (needsDatabase(path) && !(await databaseAnswers())) return answerAway(request, response);
+    return handle(request, response);
+  };
+  globalThis.birdcageRequest.run({ path, bench: "unknown" }, serve).catch((err) => {
+    log.error({ err }, "request failed");
+    if (!response.headersSent) response.statusCode = 500;
+    response.end();
+  });
 }
 
 const server =

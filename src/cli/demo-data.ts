@@ -112,7 +112,7 @@ class Demo {
   async people(): Promise<void> {
     for (const [name, role, password] of PEOPLE) {
       const id = await insertPerson(this.db, name, role, password);
-      this.actors.set(name, { id, name, role, epoch: 1 });
+      this.actors.set(name, { id, name, role });
     }
     await this.shop();
     await importShippedProfiles(this.db, this.actors.get("ida")!.id);

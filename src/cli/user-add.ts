@@ -5,7 +5,9 @@ import { parseArgs } from "node:util";
 import { passwordSchema, ROLES } from "@/contract/deeds";
 import { connect } from "@/db/connection";
 import { Refused } from "@/service/base";
+import { mustBeHard } from "@/service/passwords";
 import { insertPerson } from "@/service/people";
+import { refusalText } from "@/text/refusals";
 import { importShippedProfiles } from "@/service/shipped";
 
 const { values } = parseArgs({ options: { name: { type: "string" }, role: { type: "string", default: "lead" } } });
@@ -19,7 +21,7 @@ function stop(message: string): never {
 
 async function askPassword(): Promise<string> {
   const lines = createInterface({ input: process.stdin, output: process.stdin.isTTY ? process.stdout : undefined });
-  if (process.stdin.isTTY) process.stdout.write(`Password for ${name} (at least 10 characters): `);
+  if (process.stdin.isTTY) process.stdout.write(`Password for ${name} (at least 12 characters): `);
   for await (const line of lines) {
     lines.close();
     return line;
@@ -34,11 +36,13 @@ if (!password.success) stop(`That password does not do: ${password.error.issues[
 
 const db = connect(process.env.DATABASE_URL!, 2);
 try {
+  mustBeHard(password.data, [name]);
   const id = await insertPerson(db, name, role, password.data);
   await importShippedProfiles(db, id);
   console.log(`${name} can sign in as ${role}.`);
 } catch (error) {
   if (error instanceof Refused && error.problem.code === "name-taken") stop(`There is already somebody called ${name}.`);
+  if (error instanceof Refused && error.problem.code === "easy-password") stop(refusalText(error.problem));
   throw error;
 } finally {
   await db.destroy();

@@ -6,7 +6,7 @@ import { PUBLIC_ROUTES } from "./public";
 const names = Object.keys(DEEDS) as (keyof typeof DEEDS)[];
 
 /** A viewer sees all and changes nothing but what is his own. */
-const OWN = ["person.change-password"];
+const OWN = ["person.change-password", "session.end"];
 
 test.each(names)("%s names who may do it, and a viewer may only what is his own", (name) => {
   const roles: readonly string[] = DEEDS[name].roles;

@@ -35,7 +35,7 @@ const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
 const text = (max: number) => z.string().trim().max(max);
 
-export const passwordSchema = z.string().min(10, "use at least 10 characters").max(200);
+export const passwordSchema = z.string().min(12, "use at least 12 characters").max(200);
 
 const origin = z.discriminatedUnion("source", [
   z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
@@ -54,6 +54,7 @@ const LEADS = ["lead"] as const satisfies readonly Role[];
 export const DEEDS = {
   "person.add": { roles: LEADS, input: z.strictObject({ name: line(60), role: z.enum(ROLES), password: passwordSchema }) },
   "person.change": { roles: LEADS, input: z.strictObject({ personId: id, role: z.enum(ROLES), active: z.boolean() }) },
+  "session.end": { roles: ROLES, input: z.strictObject({ sessionId: id }) },
   "person.change-password": { roles: ROLES, input: z.strictObject({ current: z.string().max(200), next: passwordSchema }) },
   "profile.import": { roles: WORKERS, input: z.strictObject({ profile: profileSchema }) },
   "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
@@ -324,6 +325,8 @@ export const DEEDS = {
         timeZone: z.string().min(1).max(60),
         floor: z.enum(GRADES).extract(["A", "B", "C"]),
         warrantyDays: z.int().min(0).max(3650),
+        /** after how many hours without anybody a browser is signed out */
+        idleHours: z.number().min(0.25).max(336).default(12),
         labelWidthMm: z.number().min(15).max(120),
         labelHeightMm: z.number().min(10).max(120),
         limits: limitsSchema,
@@ -370,6 +373,9 @@ export type Refusal =
   | { code: "is-a-customers" }
   | { code: "name-taken"; name: string }
   | { code: "wrong-password" }
+  | { code: "easy-password" }
+  | { code: "confirm-password" }
+  | { code: "too-many-tries" }
   | { code: "last-lead" }
   | { code: "already"; what: string }
   | { code: "too-large"; limit: string }
@@ -397,7 +403,7 @@ export type Refusal =
   | { code: "part-gone"; state: string }
   | { code: "needs-measuring"; left: number }
   | { code: "csv"; problems: { row: number; message: string }[] }
-  | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" }
+  | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" | "changed-often" }
   | { code: "no-guide" }
   | { code: "work"; problem: WorkProblem; names: Record<string, string> }
   | { code: "loose-fragments"; numbers: number[] }

@@ -77,11 +77,13 @@ function timed(db: Knex): Knex {
   return db;
 }
 
+/** A request, and which records it is about: nobody's until its person is known (src/door/session.ts). */
+export type AskedNow = { path: string; bench: "unknown" | "house" | "practice" };
 type Held = {
   birdcageDb?: Knex;
   birdcagePractice?: Knex;
   /** the request that is answered now, set by the server (server/main.mjs) */
-  birdcageRequest?: { getStore(): { practice: boolean } | undefined };
+  birdcageRequest?: { getStore(): AskedNow | undefined };
 };
 const held = globalThis as Held;
 
@@ -91,8 +93,10 @@ function address(): string {
   return url;
 }
 
+export const requestOf = (): AskedNow | undefined => held.birdcageRequest?.getStore();
+
 /** Whether the person who asks works on the practice bench now. */
-export const inPractice = (): boolean => held.birdcageRequest?.getStore()?.practice === true;
+export const inPractice = (): boolean => requestOf()?.bench === "practice";
 
 /** The workshop's own records, whoever asks: accounts are always here. */
 export const houseDatabase = (): Knex => (held.birdcageDb ??= connect(address()));
@@ -101,5 +105,12 @@ export const PRACTICE_SCHEMA = "practice";
 /** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
 export const practiceDatabase = (): Knex => (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
 
-/** The records that a page or a deed is about: the workshop's, or the practice bench's while somebody practises. */
-export const database = (): Knex => (inPractice() ? practiceDatabase() : houseDatabase());
+/**
+ * The records that a page or a deed is about: the workshop's, or the practice bench's while somebody practises. A request whose person
+ * is not known has none; pages for everybody ask the house itself. Command-line tools have no request and work for the house.
+ */
+export function database(): Knex {
+  const bench = requestOf()?.bench ?? "house";
+  if (bench === "unknown") throw new Error("records were asked for before it was known whose");
+  return bench === "practice" ? practiceDatabase() : houseDatabase();
+}

@@ -10,10 +10,11 @@ import * as release from "./migrations/007-release";
 import * as quick from "./migrations/008-quick";
 import * as cover from "./migrations/009-cover";
 import * as proof from "./migrations/010-proof";
+import * as sessions from "./migrations/011-sessions";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover, proof];
+const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover, proof, sessions];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

@@ -30,7 +30,8 @@ export function withoutValues(error: unknown): unknown {
   if (!(e instanceof Error) || typeof e.severity !== "string") return error;
   for (const key of VALUES) delete e[key];
   const rule = [e.table, e.column, e.constraint].filter((x) => typeof x === "string").join(" ");
-  e.message = `database error ${String(e.code)}${rule && ` at ${rule}`}`;
+  // P0001 is raised by our own triggers, whose words hold no value
+  if (e.code !== "P0001") e.message = `database error ${String(e.code)}${rule && ` at ${rule}`}`;
   e.stack = `${e.name}: ${e.message}\n${(e.stack ?? "")
     .split("\n")
     .filter((l) => /^\s+at /.test(l))

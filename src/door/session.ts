@@ -1,18 +1,20 @@
 import "server-only";
 
 import { getIronSession, type SessionOptions, unsealData } from "iron-session";
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 
-import { houseDatabase } from "@/db/connection";
+import { houseDatabase, requestOf } from "@/db/connection";
 import type { Actor } from "@/service/base";
-import { personOfSession } from "@/service/people";
+import { endSession, MOST_DAYS, openSession as openRow, personOfToken } from "@/service/sessions";
 
-/** The signed-in session: a sealed, http-only cookie that names the person and the epoch of their password. */
+/** The signed-in session: a sealed, http-only cookie around a random token; the session itself is a row that can be ended. */
 
 export const COOKIE = "birdcage_session";
-const DAYS_14 = 14 * 24 * 3600;
+const TTL_SECONDS = MOST_DAYS * 24 * 3600;
+/** Pages ask these by themselves: they do not keep a session alive that nobody uses. */
+const ASKED_BY_PAGES: ReadonlySet<string> = new Set(["/api/bench", "/api/next"]);
 
-type Sealed = { personId?: string; epoch?: number };
+type Sealed = { token?: string };
 
 function secret(): string {
   const value = process.env.SESSION_SECRET;
@@ -25,35 +27,45 @@ const overTls = () => Boolean(process.env.TLS_CERT) || (process.env.PUBLIC_URL ?
 const options = (): SessionOptions => ({
   cookieName: COOKIE,
   password: secret(),
-  ttl: DAYS_14,
+  ttl: TTL_SECONDS,
   cookieOptions: { httpOnly: true, sameSite: "lax", secure: overTls(), path: "/" },
 });
 
-/** Whether a cookie was sealed here and names somebody. The database is asked again by currentPerson. */
+/** Whether a cookie was sealed here. The database is asked by currentPerson whether its session lives. */
 export async function isSealed(cookie: string | undefined): Promise<boolean> {
   if (!cookie) return false;
-  const sealed = await unsealData<Sealed>(cookie, { password: secret(), ttl: DAYS_14 }).catch((): Sealed => ({}));
-  return typeof sealed.personId === "string";
+  const sealed = await unsealData<Sealed>(cookie, { password: secret(), ttl: TTL_SECONDS }).catch((): Sealed => ({}));
+  return typeof sealed.token === "string";
 }
 
+const sealedSession = async () => getIronSession<Sealed>(await cookies(), options());
+
+/** Who asks; it also settles which records the request is about (src/db/connection.ts), which nothing may ask for before. */
 export async function currentPerson(): Promise<Actor | null> {
-  const session = await getIronSession<Sealed>(await cookies(), options());
-  if (!session.personId || !session.epoch) return null;
-  return personOfSession(houseDatabase(), session.personId, session.epoch);
+  const { token } = await sealedSession();
+  if (!token) return null;
+  const request = requestOf();
+  const found = await personOfToken(houseDatabase(), token, !ASKED_BY_PAGES.has(request?.path ?? ""));
+  if (!found) return null;
+  const { practice, ...actor } = found;
+  if (request) request.bench = practice ? "practice" : "house";
+  return actor;
 }
 
-/** Whether the person practises; a new or ended session is the workshop's own again (src/db/connection.ts reads it). */
-export const PRACTICE_COOKIE = "birdcage_practice";
-
-export async function openSession(actor: Actor): Promise<void> {
-  (await cookies()).delete(PRACTICE_COOKIE);
-  const session = await getIronSession<Sealed>(await cookies(), options());
-  session.personId = actor.id;
-  session.epoch = actor.epoch;
+/** Signs a person in on this browser; a session that the browser had is ended. */
+export async function openSession(person: Pick<Actor, "id">): Promise<void> {
+  const session = await sealedSession();
+  if (session.token) await endSession(houseDatabase(), session.token);
+  const asked = await headers();
+  session.token = await openRow(houseDatabase(), person.id, {
+    agent: asked.get("user-agent") ?? "",
+    address: asked.get("x-birdcage-address") ?? "",
+  });
   await session.save();
 }
 
 export async function closeSession(): Promise<void> {
-  (await cookies()).delete(PRACTICE_COOKIE);
-  (await getIronSession<Sealed>(await cookies(), options())).destroy();
+  const session = await sealedSession();
+  if (session.token) await endSession(houseDatabase(), session.token);
+  session.destroy();
 }

@@ -5,7 +5,14 @@ import type { Knex } from "knex";
 import type { DeedParsed, DeedName, Refusal, Role, ValueOf } from "@/contract/deeds";
 
 /** Who acts. `at` dates the act when it did not happen just now (the demo's two weeks of history). */
-export type Actor = { id: string; name: string; role: Role; epoch: number; at?: Date };
+export type Actor = {
+  id: string;
+  name: string;
+  role: Role;
+  at?: Date;
+  /** the browser's session behind it, and whether its person typed their password again just now */
+  session?: { id: string; confirmed: boolean };
+};
 
 /** Who and when, for a row that somebody adds. */
 export const stamp = (db: Knex, actor: Actor) => ({ by: actor.id, at: actor.at ?? db.fn.now() });

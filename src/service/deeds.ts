@@ -33,6 +33,7 @@ import { addHeat } from "./heat";
 import { problemOf } from "./trouble";
 import { troubleOf } from "@/db/trouble";
 import { issuesOf } from "@/contract/words";
+import { endOwnSession } from "./sessions";
 import { addTip, settleTip } from "./tips";
 import { moveWait, seeWait, startWait } from "./waits";
 import { addDamage, makeGood } from "./damage";
@@ -63,6 +64,7 @@ const RUN: { [D in DeedName]: Deed<D> } = {
   "person.add": addPerson,
   "person.change": changePerson,
   "person.change-password": changePassword,
+  "session.end": endOwnSession,
   "profile.import": importProfile,
   "customer.add": addCustomer,
   "lot.add": addLot,

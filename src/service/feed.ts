@@ -8,6 +8,7 @@ import type { Knex } from "knex";
 import { daysLater } from "@/core/prove/cover";
 import { allSales } from "./after-sale";
 import { type Deed, note, nothing, Refused } from "./base";
+import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
@@ -16,6 +17,7 @@ const TOKEN_BYTES = 20; // 160 random bits
 const digest = (token: string) => createHash("sha256").update(token).digest("hex");
 
 export const makeFeed: Deed<"feed.make"> = async (db, actor, { name }) => {
+  mustBeConfirmed(actor);
   const token = randomBytes(TOKEN_BYTES).toString("base64url");
   await db("feed").insert({ person_id: actor.id, token_sha256: digest(token), name });
   await note(db, actor, "feed-made", null, { name });

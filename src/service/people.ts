@@ -1,65 +1,70 @@
 import "server-only";
 
-import { hash, verify } from "@node-rs/argon2";
 import type { Knex } from "knex";
 
 import type { Role } from "@/contract/deeds";
 import { type Actor, type Deed, note, nothing, Refused } from "./base";
-
-// argon2id with the parameters that RFC 9106 recommends where memory is scarce: 64 MiB, 3 passes
-const HASHING = { memoryCost: 65536, timeCost: 3, parallelism: 1 } as const;
-export const hashPassword = (password: string): Promise<string> => hash(password, HASHING);
+import { hashPassword, matches, mustBeHard } from "./passwords";
+import { endSessionsOf, mustBeConfirmed } from "./sessions";
+import { loadSettings } from "./settings";
 
 const WINDOW = "15 minutes";
+/** Wrong passwords in that time: of one name from one address, of many names from one address, and of one name from many. */
 const FAILS_PER_NAME_AND_ADDRESS = 5;
 const FAILS_PER_ADDRESS = 30;
 const FAILS_PER_NAME = 25;
 
-type PersonRow = { id: string; name: string; role: Role; password_hash: string; session_epoch: number; active: boolean };
+type PersonRow = { id: string; name: string; role: Role; password_hash: string; active: boolean };
+export type PersonNamed = Pick<Actor, "id" | "name" | "role">;
 
-const asActor = (p: PersonRow): Actor => ({ id: p.id, name: p.name, role: p.role, epoch: p.session_epoch });
-
-/** The person of a session cookie, if the account is active and the password was not changed since. */
-export async function personOfSession(db: Knex, id: string, epoch: number): Promise<Actor | null> {
-  const row = await db<PersonRow>("person").where({ id, session_epoch: epoch, active: true }).first();
-  return row ? asActor(row) : null;
-}
+const asPerson = ({ id, name, role }: PersonRow): PersonNamed => ({ id, name, role });
 
 /** Somebody by name, to carry a session over when their id changed. */
-export async function personByName(db: Knex, name: string): Promise<Actor | null> {
+export async function personByName(db: Knex, name: string): Promise<PersonNamed | null> {
   const row = await db<PersonRow>("person").where({ active: true }).whereRaw("lower(name) = lower(?)", [name]).first();
-  return row ? asActor(row) : null;
+  return row ? asPerson(row) : null;
 }
 
-type SignIn = { ok: true; actor: Actor } | { ok: false; why: "wrong" | "too-many" };
+type SignIn = { ok: true; person: PersonNamed } | { ok: false; why: "wrong" | "too-many" };
 
-async function tooMany(db: Knex, name: string, address: string): Promise<boolean> {
-  const row = await db("sign_in_attempt")
-    .where({ ok: false })
-    .whereRaw(`at > now() - interval '${WINDOW}'`)
-    .andWhere((q) => q.where({ name }).orWhere({ address }))
-    .first(
-      db.raw("count(*) filter (where name = ? and address = ?)::int as both", [name, address]),
-      db.raw("count(*) filter (where address = ?)::int as by_address", [address]),
-      db.raw("count(*) filter (where name = ?)::int as by_name", [name]),
-    );
-  return row.both >= FAILS_PER_NAME_AND_ADDRESS || row.by_address >= FAILS_PER_ADDRESS || row.by_name >= FAILS_PER_NAME;
+/**
+ * Counts a try before it is judged, one after another for the same name and for the same address: tries in parallel count as well as
+ * tries in a row. Null when there were too many.
+ */
+async function countTry(db: Knex, name: string, address: string): Promise<string | null> {
+  return db.transaction(async (trx) => {
+    for (const key of [`name ${name}`, `address ${address}`].sort())
+      await trx.raw("select pg_advisory_xact_lock(hashtextextended(?, 7))", [key]);
+    const row = await trx("sign_in_attempt")
+      .where({ ok: false })
+      .whereRaw(`at > now() - interval '${WINDOW}'`)
+      .andWhere((q) => q.where({ name }).orWhere({ address }))
+      .first(
+        trx.raw("count(*) filter (where name = ? and address = ?)::int as both", [name, address]),
+        trx.raw("count(*) filter (where address = ?)::int as by_address", [address]),
+        trx.raw("count(*) filter (where name = ?)::int as by_name", [name]),
+      );
+    if (row.both >= FAILS_PER_NAME_AND_ADDRESS || row.by_address >= FAILS_PER_ADDRESS || row.by_name >= FAILS_PER_NAME)
+      return null;
+    // clock_timestamp: now() is when this transaction began to wait
+    const [made] = await trx("sign_in_attempt")
+      .insert({ name, address, ok: false, at: trx.raw("clock_timestamp()") })
+      .returning("id");
+    return made.id;
+  });
 }
 
-let decoy: Promise<string> | undefined; // an unknown name costs the same time as a wrong password
-
-/** Checks name and password; attempts are limited per name and address. */
+/** Checks name and password; tries are limited by name, by address and by both together, whether they come in a row or at once. */
 export async function signIn(db: Knex, rawName: string, password: string, address: string): Promise<SignIn> {
   const name = rawName.trim().toLowerCase();
-  if (await tooMany(db, name, address)) return { ok: false, why: "too-many" };
+  const attempt = await countTry(db, name, address);
+  if (attempt === null) return { ok: false, why: "too-many" };
   const row = await db<PersonRow>("person").whereRaw("lower(name) = ?", [name]).first();
-  const right = await verify(row?.password_hash ?? (await (decoy ??= hashPassword("nobody has this one"))), password).catch(
-    () => false,
-  );
-  const ok = right && row !== undefined && row.active;
-  await db("sign_in_attempt").insert({ name, address, ok });
+  const right = await matches(row?.password_hash, password);
+  if (!right || !row?.active) return { ok: false, why: "wrong" };
+  await db("sign_in_attempt").where({ id: attempt }).update({ ok: true });
   await db("sign_in_attempt").whereRaw("at < now() - interval '1 day'").delete();
-  return ok ? { ok: true, actor: asActor(row) } : { ok: false, why: "wrong" };
+  return { ok: true, person: asPerson(row) };
 }
 
 export async function insertPerson(db: Knex, name: string, role: Role, password: string): Promise<string> {
@@ -72,7 +77,14 @@ export async function insertPerson(db: Knex, name: string, role: Role, password:
   return rows[0].id;
 }
 
+const houseWords = async (db: Knex): Promise<string[]> => {
+  const { settings } = await loadSettings(db);
+  return [settings.shopName, settings.town];
+};
+
 export const addPerson: Deed<"person.add"> = async (db, actor, { name, role, password }) => {
+  if (role === "lead") mustBeConfirmed(actor);
+  mustBeHard(password, [name, ...(await houseWords(db))]);
   const id = await insertPerson(db, name, role, password);
   await note(db, actor, "person-added", null, { person: id, name, role });
   return nothing;
@@ -81,22 +93,24 @@ export const addPerson: Deed<"person.add"> = async (db, actor, { name, role, pas
 export const changePerson: Deed<"person.change"> = async (db, actor, { personId, role, active }) => {
   // all leads are locked, so that two cannot remove each other at once
   const leads = await db<PersonRow>("person").where({ role: "lead", active: true }).forUpdate();
-  const losesLead = leads.some((l) => l.id === personId) && (role !== "lead" || !active);
-  if (losesLead && leads.length === 1) throw new Refused({ code: "last-lead" });
-  const changed = await db("person")
-    .where({ id: personId })
-    .update({ role, active, ...(active ? {} : { session_epoch: db.raw("session_epoch + 1") }) });
+  const isLead = leads.some((l) => l.id === personId);
+  if (role === "lead" && active && !isLead) mustBeConfirmed(actor);
+  if (isLead && (role !== "lead" || !active) && leads.length === 1) throw new Refused({ code: "last-lead" });
+  const changed = await db("person").where({ id: personId }).update({ role, active });
   if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
+  if (!active) await endSessionsOf(db, personId, null);
   await note(db, actor, "person-changed", null, { person: personId, role, active });
   return nothing;
 };
 
 export const changePassword: Deed<"person.change-password"> = async (db, actor, { current, next }) => {
   const row = await db<PersonRow>("person").where({ id: actor.id }).forUpdate().first();
-  if (!row || !(await verify(row.password_hash, current).catch(() => false))) throw new Refused({ code: "wrong-password" });
+  if (!row || !(await matches(row.password_hash, current))) throw new Refused({ code: "wrong-password" });
+  mustBeHard(next, [row.name, ...(await houseWords(db))]);
   await db("person")
     .where({ id: actor.id })
-    .update({ password_hash: await hashPassword(next), session_epoch: row.session_epoch + 1 });
+    .update({ password_hash: await hashPassword(next) });
+  await endSessionsOf(db, actor.id, actor.session?.id ?? null);
   await note(db, actor, "password-changed", null, {});
   return nothing;
 };

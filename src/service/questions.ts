@@ -7,7 +7,7 @@ import type { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/deeds";
 import type { postedAnswerSchema } from "@/contract/question";
-import { type Answer, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
+import { type Answer, MOST_CHANGES, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
 import { type AnswerView, answersOf, type QuestionRow, questionsOf, type QuestionView, standingsOf, stateOf } from "./asked";
 import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
 import { lockUnit, mustBeWorkable } from "./facts";
@@ -77,6 +77,9 @@ async function write(
   if (row.withdrawn_at) throw new Refused({ code: "question-over", why: "withdrawn" });
   if (row.expires_at.getTime() < Date.now() && cameBy === "page") throw new Refused({ code: "question-over", why: "expired" });
   if (earlier.length > 0 && !answer.changes) throw new Refused({ code: "question-over", why: "answered" });
+  // each answer has one row a fault
+  const given = new Set(earlier.filter((a) => a.came_by === "page").map((a) => a.at.getTime())).size;
+  if (cameBy === "page" && given > MOST_CHANGES) throw new Refused({ code: "question-over", why: "changed-often" });
   const bad = (message: string) => new Refused({ code: "bad-input", issues: [{ path: "choices", message }] });
   const choices = answer.choices.map((c) => {
     const fault = body.faults.find((f) => f.faultId === c.faultId);
@@ -101,11 +104,11 @@ async function write(
       came_by: cameBy,
       by: actor?.id ?? null,
     });
-  // the record of who did what knows only people of the shop: the one who asked stands for the customer's own page
+  // what the customer did on their own page is nobody else's: their name stands in the body
   await db("event").insert({
     kind: "question-answered",
     unit_id: row.unit_id,
-    by: actor?.id ?? (await db("question").where({ id: questionId }).first("by")).by,
+    by: actor?.id ?? null,
     body: JSON.stringify({
       number: row.number,
       name: answer.name,
@@ -127,6 +130,8 @@ export type PublicQuestion = {
   expiresAt: string;
   state: QuestionView["state"] | "closed";
   answers: AnswerView[];
+  /** whether this page may still change what was answered */
+  mayChange: boolean;
 };
 
 const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
@@ -141,13 +146,18 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
     .first("question.id", "question.unit_id", "tag", db.raw("m.name as model"), "unit.ending");
   if (!row) return null;
   const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
+  const state = row.ending !== null ? "closed" : question.state;
+  // what was taken back offers nothing any more
+  const gone = question.state === "withdrawn";
+  const given = new Set(question.answers.filter((a) => a.cameBy === "page").map((a) => a.at)).size;
   return {
     tag: row.tag,
     model: row.model,
-    body: question.body,
+    body: gone ? { v: 1, findings: "", faults: [] } : question.body,
     expiresAt: question.expiresAt,
-    state: row.ending !== null ? "closed" : question.state,
-    answers: question.answers,
+    state,
+    answers: gone ? [] : question.answers,
+    mayChange: given <= MOST_CHANGES,
   };
 }
 

@@ -19,6 +19,7 @@ const DEFAULTS: Settings = {
   timeZone: "Europe/Dublin",
   floor: "B",
   warrantyDays: 90,
+  idleHours: 12,
   labelWidthMm: 50,
   labelHeightMm: 25,
   limits: HOUSE_LIMITS,

@@ -292,7 +292,7 @@ export type CheckView = {
 };
 /** A line of the proof sheet; an answer from before the last mend is stale and counts no more. */
 export type ProofLine = ProofItem & { answer: (Omit<ProofCheckView, "key"> & { stale: boolean }) | null };
-export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string; at: string };
+export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string | null; at: string };
 
 export type UnitView = {
   unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at" | "reference_since"> & {
@@ -477,10 +477,10 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
 /** The record of who did what with a unit, newest first. */
 export async function eventsOf(db: Knex, unitId: string): Promise<EventView[]> {
   const rows = await db("event")
-    .join("person", "person.id", "event.by")
+    .leftJoin("person", "person.id", "event.by")
     .where({ unit_id: unitId })
     .orderBy("event.id", "desc")
     .limit(300)
     .select("event.id", "kind", "body", "person.name as person", "event.at");
-  return rows.map((r) => ({ id: String(r.id), kind: r.kind, body: r.body, by: r.person, at: r.at.toISOString() }));
+  return rows.map((r) => ({ id: String(r.id), kind: r.kind, body: r.body, by: r.person ?? null, at: r.at.toISOString() }));
 }

@@ -8,6 +8,7 @@ import { PROOF_RESULT_WORDS, proofWords } from "./release";
 const NAMES: Record<DeedName, string> = {
   "person.add": "a new person",
   "person.change": "a change of a person",
+  "session.end": "the end of a session",
   "person.change-password": "the new password",
   "profile.import": "a model",
   "customer.add": "a new customer",

@@ -7,3 +7,10 @@ export const placeWords = (id: string): string => placeName({ id });
 
 /** An id of the program in words; anything else as it stands. */
 export const idWords = (text: string): string => (/^[a-z0-9]+([.-][a-z0-9]+)*$/.test(text) ? placeWords(text) : text);
+
+/** The browser and the machine behind a user agent, as far as a person wants to know. */
+export function browserWords(agent: string): string {
+  const browser = /(Firefox|Edg|Chrome|Chromium|Safari)\/(\d+)/.exec(agent);
+  const system = /\(([^;)]+)/.exec(agent);
+  return browser ? `${browser[1]} ${browser[2]}${system ? ` on ${system[1]}` : ""}` : agent.slice(0, 60);
+}

@@ -33,6 +33,7 @@ export const EVENT_WORDS: Record<string, string> = {
   decided: "decided",
   planned: "planned it",
   "question-sent": "asked the customer",
+  "question-answered": "answered",
   "question-withdrawn": "took a question back",
   "mend-logged": "logged a mend",
   "mend-changed": "changed a mend entry",

@@ -46,6 +46,10 @@ const WORDS: Words = {
   "is-a-customers": () => "This unit belongs to a customer: it is returned, not sold.",
   "name-taken": (p) => `"${p.name}" is taken. Choose another.`,
   "wrong-password": () => "The current password is not right.",
+  "easy-password": () =>
+    "This password is guessed soon: it stands in lists, or it is a name, a word with digits or a row of keys. Take three or four unlike words.",
+  "confirm-password": () => "Type your own password again before this.",
+  "too-many-tries": () => "Too many wrong passwords. Wait 15 minutes, or ask another lead.",
   "last-lead": () => "This is the last lead. Make somebody else lead first.",
   already: (p) => `This ${p.what} is already recorded.`,
   "too-large": (p) => `Too large: the limit is ${p.limit}.`,
@@ -104,7 +108,9 @@ const WORDS: Words = {
         ? "This was answered already. To change your mind, say so first; the earlier answer is kept."
         : p.why === "closed"
           ? "The work on this unit is closed. Ask the workshop."
-          : "The workshop took this question back. Ask them for the new one.",
+          : p.why === "changed-often"
+            ? "This answer was changed several times already. Call the workshop: they can still change it for you."
+            : "The workshop took this question back. Ask them for the new one.",
   "no-guide": () => "This model has no guide yet. Write its steps under Models, or log the mend by hand.",
   work: (p) => workText(p.problem, p.names),
   "loose-fragments": (p) =>

@@ -12,7 +12,8 @@ import { TABLES, unknownTables } from "@/service/archive/tables";
 import { archiveChunks } from "@/service/archive/write";
 import { type Actor, Refused } from "@/service/base";
 import { certificateByToken } from "@/service/certificate";
-import { hashPassword, insertPerson, signIn } from "@/service/people";
+import { hashPassword } from "@/service/passwords";
+import { insertPerson, signIn } from "@/service/people";
 import { storePhoto } from "@/service/photos";
 import { recordingCsv } from "@/service/recordings";
 import { shippedCatalogue } from "@/service/shipped";
@@ -194,7 +195,7 @@ test("it goes on where it was: certificates verify, recordings open, numbers go 
   expect((await signIn(db, "Tech", "a-long-password", "here")).ok).toBe(false);
   expect((await signIn(db, "Tech", "", "here")).ok).toBe(false);
   const old = (await db("person").where({ name: "Tech" }).first("id")).id;
-  technician = { id: old, name: "Tech", role: "technician", epoch: 1 };
+  technician = { id: old, name: "Tech", role: "technician" };
   lead = { ...lead, id: (await db("person").where({ name: "Lead" }).first("id")).id };
   await valueOf(
     await act("stock.receive", {

@@ -30,7 +30,6 @@ beforeAll(async () => {
     id: await insertPerson(db, "Colleague", "technician", "a-long-password"),
     name: "Colleague",
     role: "technician",
-    epoch: 1,
   };
   await valueOf(await act("catalogue.save", { version: 0, catalogue: shippedCatalogue() }, lead));
 });

@@ -27,7 +27,6 @@ export async function openShop(connections: number): Promise<{ db: Knex; lead: A
     id: await insertPerson(db, name, role, "a-long-password"),
     name,
     role,
-    epoch: 1,
   });
   const lead = await person("Lead", "lead");
   const technician = await person("Tech", "technician");

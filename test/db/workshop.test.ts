@@ -6,13 +6,14 @@ import type { DeedInput } from "@/contract/deeds";
 import { migrate, rollBack } from "@/db/migrate";
 import type { Actor } from "@/service/base";
 import { modelByKey } from "@/service/models";
-import { insertPerson, personOfSession, signIn } from "@/service/people";
+import { insertPerson, signIn } from "@/service/people";
 import { certificateByToken } from "@/service/certificate";
 import { findView } from "@/service/find-view";
 import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
 import { recordingById } from "@/service/recordings";
 import { decisionsOf, routeRecord } from "@/service/decide";
 import { answerByToken } from "@/service/questions";
+import { openSession, personOfToken } from "@/service/sessions";
 import { addSlotsToShipped } from "@/service/shipped";
 import { benchView, listUnits, searchUnits, unitView } from "@/service/views";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
@@ -197,16 +198,18 @@ test("a recording is measured by the server, stored once, and tied to its unit",
 
 test("a password change ends sessions, and so does being stopped", async () => {
   const id = await insertPerson(db, "Passing", "technician", "first-password");
-  const self: Actor = { id, name: "Passing", role: "technician", epoch: 1 };
+  const from = { agent: "a browser", address: "10.0.0.9" };
+  const [here, elsewhere] = [await openSession(db, id, from), await openSession(db, id, from)];
+  const self: Actor = (await personOfToken(db, here, true))!;
   expect(codeOf(await act("person.change-password", { current: "not this one", next: "second-password" }, self))).toBe(
     "wrong-password",
   );
   expect(codeOf(await act("person.change-password", { current: "first-password", next: "second-password" }, self))).toBe("done");
-  expect(await personOfSession(db, id, 1)).toBeNull();
-  expect(await personOfSession(db, id, 2)).not.toBeNull();
+  expect(await personOfToken(db, elsewhere, true)).toBeNull();
+  expect(await personOfToken(db, here, true)).toMatchObject({ id, name: "Passing" });
   expect((await signIn(db, " PASSING ", "second-password", "10.0.0.9")).ok).toBe(true);
   await act("person.change", { personId: id, role: "technician", active: false }, lead);
-  expect(await personOfSession(db, id, 2)).toBeNull();
+  expect(await personOfToken(db, here, true)).toBeNull();
   expect((await signIn(db, "Passing", "second-password", "10.0.0.9")).ok).toBe(false);
 });
 

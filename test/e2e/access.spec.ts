@@ -127,7 +127,7 @@ test("changing a password ends the other sessions", async ({ page, browser, db }
   const [changing, left] = sessions as [(typeof sessions)[0], (typeof sessions)[0]];
   await changing.goto("/account");
   await changing.getByLabel("Current password").fill("first-password");
-  await changing.getByLabel("New password, at least 10 characters").fill("second-password");
+  await changing.getByLabel("New password, at least 12 characters").fill("second-password");
   await changing.getByLabel("New password again").fill("second-password");
   await changing.getByRole("button", { name: "Change the password" }).click();
   await expect(changing.getByText("Your other sessions are ended.")).toBeVisible();

@@ -174,7 +174,6 @@ type Kept = {
   name: string;
   role: string;
   password_hash: string;
-  session_epoch: number;
   active: boolean;
   created_at: Date;
   hours: unknown;
@@ -282,7 +281,6 @@ async function extrasOf(
       return [
         // nothing verifies against an empty hash: these people get a password from a lead
         { column: "password_hash", type: "text", values: known.map((p) => p?.password_hash ?? "") },
-        { column: "session_epoch", type: "int", values: known.map((p) => (p ? p.session_epoch : 1)) },
       ];
     }
     case "signing_key":

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore
 
 import { deedQueue, NOTHING_QUEUED } from "@/browser/deed-queue";
 import type { DeedInput, DeedName, Refusal, ValueOf } from "@/contract/deeds";
+import { confirmPassword } from "./confirm";
 
 type Outcome<D extends DeedName> = { ok: true; value: ValueOf<D> } | { ok: false; problem: Refusal };
 
@@ -41,7 +42,9 @@ export function useDeed<D extends DeedName>(deed: D) {
       // quick hands go on while earlier answers are on their way: what was refused of those stays to be read
       if (open.current === 0) setRefusals([]);
       setCalls((open.current += 1));
-      const outcome = (await asked) as Outcome<D>;
+      let outcome = (await asked) as Outcome<D>;
+      if (!outcome.ok && outcome.problem.code === "confirm-password" && (await confirmPassword()))
+        outcome = ((await deedQueue.add(deed, input, () => alive.current)) as Outcome<D> | null) ?? outcome;
       setCalls((open.current -= 1));
       if (!outcome.ok) setRefusals((all) => [...all, { deed, problem: outcome.problem, input }]);
       return outcome;

@@ -52,7 +52,12 @@ const ACTIONS: (Option & { words: string })[] = [
     title: "Archive",
     detail: "the whole workshop as a file; leads",
   },
-  { words: "password account calendar feed", href: "/account", title: "Password and calendar", detail: "account" },
+  {
+    words: "password account calendar feed sessions sign out",
+    href: "/account",
+    title: "Password, sessions and calendar",
+    detail: "account",
+  },
 ];
 
 const CERTIFICATE = /\/c\/([A-Za-z0-9_-]{20,60})$/;

@@ -21,6 +21,7 @@ import type { WaitView } from "@/service/waits";
 import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
+import { ConfirmPassword } from "@/ui/deed/ConfirmPassword";
 import { useQueue } from "@/ui/deed/useDeed";
 import { useKeys, useScanner } from "./keys";
 import { dropDraft } from "@/ui/intake/draft";
@@ -134,6 +135,7 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
         {children}
       </Box>
       <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />
+      <ConfirmPassword />
       <Help open={help} onClose={() => setHelp(false)} />
     </Box>
   );
@@ -204,7 +206,7 @@ function PersonMenu({ person }: { person: Props["person"] }) {
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <MenuItem component={Link} href="/account" onClick={close}>
-          Password and calendar
+          Password, sessions and calendar
         </MenuItem>
         {person.role === "lead" && (
           <MenuItem component={Link} href="/people" onClick={close}>

@@ -38,13 +38,13 @@ export function Account({ name, role }: { name: string; role: Role }) {
         onChange={(e) => setV({ ...v, current: e.target.value })}
       />
       <TextField
-        label="New password, at least 10 characters"
+        label="New password, at least 12 characters"
         type="password"
         autoComplete="new-password"
         required
         value={v.next}
         onChange={(e) => setV({ ...v, next: e.target.value })}
-        slotProps={{ htmlInput: { minLength: 10 } }}
+        slotProps={{ htmlInput: { minLength: 12 } }}
       />
       <TextField
         label="New password again"

@@ -27,8 +27,9 @@ const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "t
   ["locale", "Locale"],
   ["timeZone", "Time zone"],
 ];
-const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm"), string][] = [
+const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"), string][] = [
   ["warrantyDays", "Warranty, days"],
+  ["idleHours", "Signed out when idle for, hours"],
   ["labelWidthMm", "Label width, mm"],
   ["labelHeightMm", "Label height, mm"],
 ];
@@ -165,7 +166,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       ...v,
       ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<
         Settings,
-        "warrantyDays" | "labelWidthMm" | "labelHeightMm"
+        "warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"
       >),
       rates: {
         tax: v.rates.tax,

@@ -71,7 +71,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
         router.refresh();
       } else setProblem(reply.problem);
     } catch {
-      setProblem({ code: "busy" });
+      setProblem({ code: "away" });
     }
     setSending(false);
   };
@@ -104,11 +104,15 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
         </Alert>
       )}
       {answered ? (
-        <Box>
-          <Button variant="outlined" onClick={() => setChanging(true)}>
-            I have changed my mind
-          </Button>
-        </Box>
+        question.mayChange ? (
+          <Box>
+            <Button variant="outlined" onClick={() => setChanging(true)}>
+              I have changed my mind
+            </Button>
+          </Box>
+        ) : (
+          <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>
+        )
       ) : (
         !over && (
           <Form onSend={send} sx={{ display: "grid", gap: 2 }}>

@@ -17,7 +17,7 @@ import type { StoredRecording } from "@/service/recordings";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { measureName, percent } from "@/text/measures";
-import { personName } from "@/text/names";
+import { browserWords, personName } from "@/text/names";
 import { TESTER_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -157,13 +157,6 @@ function testerWords({ source, tester }: Pick<Recording, "source" | "tester">): 
   ].filter(Boolean);
   const name = `${TESTER_NAMES[source]}${details.length ? ` (${details.join(", ")})` : ""}`;
   return [name, browserWords(tester.host)].filter(Boolean).join(", ");
-}
-
-/** The browser and the machine behind a user agent, as far as a person wants to know. */
-function browserWords(agent: string): string {
-  const browser = /(Firefox|Edg|Chrome|Chromium|Safari)\/(\d+)/.exec(agent);
-  const system = /\(([^;)]+)/.exec(agent);
-  return browser ? `${browser[1]} ${browser[2]}${system ? ` on ${system[1]}` : ""}` : agent.slice(0, 60);
 }
 
 /** A known-good unit that others are held against: making one, and whether the bench has drifted since. */

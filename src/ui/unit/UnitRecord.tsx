@@ -23,7 +23,7 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
         >
           <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
-            <b style={{ textTransform: "capitalize" }}>{e.by}</b> {EVENT_WORDS[e.kind] ?? idWords(e.kind)}
+            <b style={{ textTransform: "capitalize" }}>{e.by ?? "the customer"}</b> {EVENT_WORDS[e.kind] ?? idWords(e.kind)}
             <Box component="span" sx={{ color: "text.secondary" }}>
               {" "}
               {eventDetail(e.kind, e.body)}

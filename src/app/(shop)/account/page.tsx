@@ -4,11 +4,13 @@ import { houseDatabase } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pagePerson } from "@/door/page";
 import { feedsOf } from "@/service/feed";
+import { sessionsOf } from "@/service/sessions";
 import { loadSettings } from "@/service/settings";
 import { Account } from "@/ui/people/Account";
 import { Calendars } from "@/ui/people/Calendars";
+import { Sessions } from "@/ui/people/Sessions";
 
-export const metadata: Metadata = { title: "Password and calendar" };
+export const metadata: Metadata = { title: "Password, sessions and calendar" };
 
 export default async function AccountPage() {
   const actor = await pagePerson();
@@ -16,6 +18,7 @@ export default async function AccountPage() {
   return (
     <>
       <Account name={actor.name} role={actor.role} />
+      <Sessions sessions={await sessionsOf(houseDatabase(), actor)} shop={settings} />
       {actor.role !== "viewer" && (
         <Calendars feeds={await feedsOf(houseDatabase(), actor.id)} address={await publicAddress()} shop={settings} />
       )}

@@ -18,7 +18,7 @@ async function post(request: Request): Promise<Response> {
       { ok: false, why: result.why },
       { status: result.why === "too-many" ? 429 : 401, headers: { "Cache-Control": "no-store" } },
     );
-  await openSession(result.actor);
+  await openSession(result.person);
   return answer({ ok: true, value: {} });
 }
 

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { currentPerson } from "@/door/session";
 import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
@@ -11,9 +11,9 @@ export const metadata: Metadata = { title: "Certificate", robots: { index: false
 
 export default async function CertificatePage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;
-  const certificate = await certificateByToken(database(), token);
+  const certificate = await certificateByToken(houseDatabase(), token);
   if (!certificate) notFound();
-  const { settings } = await loadSettings(database());
+  const { settings } = await loadSettings(houseDatabase());
   return (
     <Certificate certificate={certificate} address={`/c/${token}`} shop={settings} signedIn={(await currentPerson()) !== null} />
   );

@@ -2,7 +2,6 @@ import { z } from "@/core/base/schema";
 
 import { database, houseDatabase, inPractice } from "@/db/connection";
 import { answer, jsonBody, refusal, route, writer } from "@/door/http";
-import { openSession } from "@/door/session";
 import { doDeed, isDeed } from "@/service/deeds";
 
 const envelopeSchema = z.strictObject({
@@ -26,10 +25,8 @@ async function post(request: Request, { params }: { params: Promise<{ deed: stri
   if (by !== undefined && by !== who.actor.id) return refusal({ code: "other-person" });
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
   // people and their calendars are the workshop's also while somebody practises
-  const db = /^(person|feed)\./.test(deed) ? houseDatabase() : database();
+  const db = /^(person|feed|session)\./.test(deed) ? houseDatabase() : database();
   const reply = await doDeed(db, who.actor, deed, envelope.data.requestId, envelope.data.input);
-  // the new password ends every session but the one that set it
-  if (deed === "person.change-password" && reply.ok) await openSession({ ...who.actor, epoch: who.actor.epoch + 1 });
   return answer(reply);
 }
 

@@ -1,4 +1,4 @@
-import { database } from "@/db/connection";
+import { houseDatabase } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pdfFile, route } from "@/door/http";
 import { certificatePdf } from "@/service/documents";
@@ -8,9 +8,9 @@ import { loadSettings } from "@/service/settings";
 /** A certificate as PDF, by the same address as its page. */
 async function get(_request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
   const { token } = await params;
-  const certificate = await certificateByToken(database(), token);
+  const certificate = await certificateByToken(houseDatabase(), token);
   if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
-  const { settings } = await loadSettings(database());
+  const { settings } = await loadSettings(houseDatabase());
   const pdf = await certificatePdf(certificate.body, `${await publicAddress()}/c/${token}`, settings, {
     revoked: certificate.revokedAt !== null,
     superseded: certificate.supersededBy !== null,
