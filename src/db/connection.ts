@@ -105,6 +105,9 @@ export const PRACTICE_SCHEMA = "practice";
 /** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
 export const practiceDatabase = (): Knex => (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
 
+/** A schema beside the workshop's, to try something in; whoever asks for it ends it. */
+export const scratchDatabase = (schema: string): Knex => connect(address(), 2, schema);
+
 /**
  * The records that a page or a deed is about: the workshop's, or the practice bench's while somebody practises. A request whose person
  * is not known has none; pages for everybody ask the house itself. Command-line tools have no request and work for the house.

@@ -1,7 +1,7 @@
 import "server-only";
 
 import { createHash, randomBytes } from "node:crypto";
-import type { Readable } from "node:stream";
+import { type Readable, Transform } from "node:stream";
 import { promisify } from "node:util";
 import { gzip } from "node:zlib";
 
@@ -25,6 +25,11 @@ const MAX_ENTRIES = 400_000;
 const MAX_UNFOLDED = 8 * 1024 * 1024 * 1024;
 const MAX_ENTRY = 2 * 1024 * 1024 * 1024;
 const MAX_PACKAGE = 4 * 1024 * 1024;
+const MAX_RECORDING = 160 * 1024 * 1024; // what an upload may unfold to
+const MAX_PHOTO = 40 * 1024 * 1024;
+const MAX_ROW = 8 * 1024 * 1024; // of a table, as text
+const MAX_EXTRAS = 64; // bytes beside an entry's name
+const BYTES_AT_ONCE = 8 * 1024 * 1024;
 const MAX_RATIO = 400;
 const RATIO_FROM = 1024 * 1024; // small files may well be all alike
 const AT_ONCE = 1000;
@@ -76,11 +81,13 @@ class Archive {
               ? `${entry.fileName} is encrypted`
               : entries.size >= MAX_ENTRIES
                 ? `it holds more than ${MAX_ENTRIES} files`
-                : entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED
-                  ? "it unfolds to more than is allowed"
-                  : entry.uncompressedSize > RATIO_FROM && entry.uncompressedSize > MAX_RATIO * entry.compressedSize
-                    ? `${entry.fileName} unfolds suspiciously far`
-                    : null;
+                : entry.extraFieldLength + entry.fileCommentLength > MAX_EXTRAS
+                  ? `${entry.fileName} carries more than a file`
+                  : entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED
+                    ? "it unfolds to more than is allowed"
+                    : entry.uncompressedSize > RATIO_FROM && entry.uncompressedSize > MAX_RATIO * entry.compressedSize
+                      ? `${entry.fileName} unfolds suspiciously far`
+                      : null;
         if (why) return reject(bad(why));
         entries.set(entry.fileName, entry);
         zip.readEntry();
@@ -104,7 +111,12 @@ class Archive {
   async bytes(path: string, most: number): Promise<Buffer> {
     if ((this.entries.get(path)?.uncompressedSize ?? 0) > most) throw bad(`${path} is too large`);
     const chunks: Buffer[] = [];
-    for await (const c of await this.stream(path)) chunks.push(c as Buffer);
+    let size = 0;
+    for await (const c of await this.stream(path)) {
+      size += (c as Buffer).length;
+      if (size > most) throw bad(`${path} is too large`); // whatever its size claims
+      chunks.push(c as Buffer);
+    }
     return Buffer.concat(chunks);
   }
 
@@ -124,9 +136,12 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
     bytes += c.length;
   });
   source.on("error", (e) => parser.destroy(e));
-  source.pipe(parser);
+  const rowsOnly = shortRows(r.name);
+  rowsOnly.on("error", (e) => parser.destroy(e));
+  source.pipe(rowsOnly).pipe(parser);
   let head: string[] | null = null;
   let some: (string | null)[][] = [];
+  let held = 0;
   for await (const row of parser as AsyncIterable<string[]>) {
     if (head === null) {
       head = row;
@@ -138,9 +153,11 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
     if (row.length !== columns.length)
       throw bad(`a row of the table ${r.name} has ${row.length} cells instead of ${columns.length}`);
     some.push(row.map(readCell));
-    if (some.length >= AT_ONCE) {
+    held += row.reduce((n, c) => n + c.length, 0);
+    if (some.length >= AT_ONCE || held > BYTES_AT_ONCE) {
       yield some;
       some = [];
+      held = 0;
     }
   }
   if (some.length) yield some;
@@ -148,12 +165,35 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
     throw bad(`the table ${r.name} is not what was written: its digest differs`);
 }
 
-/** A cell as the database takes it through JSON: JSON and lists unfold, everything else stays text and is read by the column. */
+/** Passes a table on while each of its rows is of a bearable length: a parser holds a row whole, and a quote may never close. */
+function shortRows(table: string): Transform {
+  let length = 0;
+  let quoted = false;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      for (const byte of chunk) {
+        length++;
+        if (byte === 34) quoted = !quoted;
+        else if (byte === 10 && !quoted) length = 0;
+      }
+      if (length > MAX_ROW) done(bad(`a row of the table ${table} is longer than any of Birdcage`));
+      else done(null, chunk);
+    },
+  });
+}
+
+const isJson = (column: ArchiveColumn): boolean => column.udt === "jsonb" || column.udt === "json";
+
+/**
+ * A cell as the database takes it: lists unfold, everything else stays text and is read by the column. JSON stays text too, so that its
+ * own null is not the database's.
+ */
 const valueOf = (column: ArchiveColumn, cell: string | null): unknown => {
   if (cell === null) return null;
   if (column.type !== "any") return cell;
   try {
-    return JSON.parse(cell);
+    const value: unknown = JSON.parse(cell);
+    return isJson(column) ? cell : value;
   } catch {
     throw bad(`a cell of the column ${column.name} is no JSON`);
   }
@@ -209,7 +249,7 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
         for (const [name, bytes, sha256] of rows) files.set(name!, { bytes: Number(bytes), sha256: sha256! });
       const bytesOf = async (name: string): Promise<Buffer> => {
         const known = files.get(name);
-        const data = await archive.bytes(name, MAX_ENTRY);
+        const data = await archive.bytes(name, name.startsWith("recordings/") ? MAX_RECORDING : MAX_PHOTO);
         if (!known || known.bytes !== data.length || known.sha256 !== createHash("sha256").update(data).digest("hex"))
           throw bad(`${name} is not what was written: its digest differs`);
         return data;
@@ -224,8 +264,8 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
           resource(table),
           own.map((c) => c.name),
         )) {
-          // rows with files beside them are large: fewer at once
-          const stride = table === "recording" || table === "photo" ? 20 : rows.length;
+          // rows with files beside them are large: one at a time
+          const stride = table === "recording" || table === "photo" ? 1 : rows.length;
           for (let i = 0; i < rows.length; i += stride) {
             const records = rows
               .slice(i, i + stride)
@@ -287,7 +327,7 @@ async function extrasOf(
       // without its private half a key signs nothing more here
       return [{ column: "retired_at", type: "timestamptz", values: records.map(() => new Date().toISOString()) }];
     case "certificate":
-      return [{ column: "token", type: "text", values: records.map((r) => addressOfContent(r.body)) }];
+      return [{ column: "token", type: "text", values: records.map((r) => addressOfContent(JSON.parse(String(r.body)))) }];
     case "question":
       return [{ column: "token", type: "text", values: records.map(() => randomBytes(20).toString("base64url")) }];
     case "recording":
@@ -332,10 +372,14 @@ async function insert(
   extra: readonly { column: string; type: string; values: unknown[] }[],
 ): Promise<void> {
   const rows = records.map((r, i) => ({ ...r, ...Object.fromEntries(extra.map((e) => [e.column, e.values[i]])) }));
-  const names = [...own.map((c) => c.name), ...extra.map((e) => e.column)].map(quoted).join(", ");
+  const json = new Set(own.filter(isJson).map((c) => c.name));
+  const names = [...own.map((c) => c.name), ...extra.map((e) => e.column)];
+  const values = names.map((n) => (json.has(n) ? `(e->>'${n}')::jsonb` : `p.${quoted(n)}`));
   await trx.raw(
-    `insert into ${quoted(table)} (${names}) select ${names} from jsonb_populate_recordset(null::${quoted(table)}, ?::jsonb)`,
-    [JSON.stringify(rows)],
+    `insert into ${quoted(table)} (${names.map(quoted).join(", ")}) select ${values.join(", ")}
+     from jsonb_array_elements(?::jsonb) as e
+     cross join lateral jsonb_populate_record(null::${quoted(table)}, e - ?::text[]) as p`,
+    [JSON.stringify(rows), [...json]],
   );
 }
 

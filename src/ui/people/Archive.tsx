@@ -7,7 +7,10 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Refusal, Reply } from "@/contract/deeds";
+import { confirmPassword } from "@/ui/deed/confirm";
 import { Problem } from "@/ui/deed/Problem";
+
+type Made = { key: string; bytes: number; units: number; people: number };
 
 /** The whole workshop as one file of open formats, and reading one into an empty workshop. */
 export function Archive({ empty }: { empty: boolean }) {
@@ -15,13 +18,29 @@ export function Archive({ empty }: { empty: boolean }) {
   const [running, setRunning] = useState(false);
   const [problem, setProblem] = useState<Refusal | null>(null);
   const [done, setDone] = useState<{ units: number; people: number } | null>(null);
+  const [making, setMaking] = useState(false);
+  const [made, setMade] = useState<Made | null>(null);
+  const [notMade, setNotMade] = useState<Refusal | null>(null);
+  const make = async () => {
+    setMaking(true);
+    setNotMade(null);
+    const ask = () =>
+      fetch("/api/archive/make", { method: "POST" })
+        .then((r) => r.json() as Promise<Reply>)
+        .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
+    let reply = await ask();
+    if (!reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword())) reply = await ask();
+    setMaking(false);
+    if (reply.ok) setMade(reply.value as Made);
+    else setNotMade(reply.problem);
+  };
   const send = async () => {
     if (!file) return;
     setRunning(true);
     setProblem(null);
     const reply = await fetch("/api/archive", { method: "POST", body: file })
       .then((r) => r.json() as Promise<Reply>)
-      .catch((): Reply => ({ ok: false, problem: { code: "busy" } }));
+      .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
     setRunning(false);
     if (reply.ok) setDone(reply.value as { units: number; people: number });
     else setProblem(reply.problem);
@@ -40,9 +59,24 @@ export function Archive({ empty }: { empty: boolean }) {
           keep it safe. Passwords, sessions, addresses of questions and calendars, and the signing key are not in it; public keys
           are, so that old certificates still verify.
         </Typography>
-        <Button component="a" href="/api/archive" variant="contained" size="large">
-          Download the archive
-        </Button>
+        {made ? (
+          <Alert
+            severity="success"
+            action={
+              <Button color="inherit" component="a" href={`/api/archive?key=${made.key}`}>
+                Download the archive
+              </Button>
+            }
+          >
+            Written, read back and found the same: {made.units} units, {made.people} people,{" "}
+            {(made.bytes / 1024 / 1024).toFixed(1)} MB. It waits here for an hour.
+          </Alert>
+        ) : (
+          <Button variant="contained" size="large" disabled={making} onClick={() => void make()}>
+            {making ? "Writing it and reading it back …" : "Make the archive"}
+          </Button>
+        )}
+        <Problem problem={notMade} />
       </section>
       <section aria-label="Read it in">
         <Typography component="h2" variant="h2">

@@ -19,7 +19,7 @@ export function usePractice() {
       body: JSON.stringify(asked),
     })
       .then((r) => r.json() as Promise<Reply>)
-      .catch((): Reply => ({ ok: false, problem: { code: "busy" } }));
+      .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
     if (reply.ok) window.location.assign((reply.value as { href: string }).href);
     else {
       setProblem(reply.problem);

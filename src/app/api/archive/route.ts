@@ -1,4 +1,4 @@
-import { createWriteStream } from "node:fs";
+import { createReadStream, createWriteStream } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,42 +8,26 @@ import type { ReadableStream as WebStream } from "node:stream/web";
 
 import { houseDatabase } from "@/db/connection";
 import { answer, reader, refusal, route, writer } from "@/door/http";
+import { archiveFile } from "@/door/archive-files";
 import { openSession } from "@/door/session";
 import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
-import { archiveChunks } from "@/service/archive/write";
 import { Refused } from "@/service/base";
 import { log } from "@/service/log";
 import { personByName } from "@/service/people";
 
 const LIMIT = `${MAX_ARCHIVE_BYTES / 1024 / 1024} MB`;
 
-/** The whole workshop as one file; for leads. */
-async function get(): Promise<Response> {
+/** An archive that was made and checked (POST archive/make), by its key; for leads. */
+async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
-  const trx = await houseDatabase().transaction();
-  const chunks = archiveChunks(trx);
-  const stream = new ReadableStream<Uint8Array>({
-    async pull(controller) {
-      try {
-        const { value, done } = await chunks.next();
-        if (!done) return controller.enqueue(value);
-        await trx.commit();
-        controller.close();
-      } catch (error) {
-        log.error({ err: error }, "archive not written");
-        await trx.rollback();
-        controller.error(error);
-      }
-    },
-    async cancel() {
-      await trx.rollback();
-    },
-  });
-  return new Response(stream, {
+  const found = await archiveFile(new URL(request.url).searchParams.get("key") ?? "");
+  if (!found) return refusal({ code: "not-found", what: "archive" });
+  return new Response(Readable.toWeb(createReadStream(found.path)) as ReadableStream<Uint8Array>, {
     headers: {
       "Content-Type": "application/zip",
+      "Content-Length": String(found.bytes),
       "Content-Disposition": `attachment; filename="workshop-${new Date().toISOString().slice(0, 10)}.zip"`,
       "Cache-Control": "no-store",
       "X-Content-Type-Options": "nosniff",

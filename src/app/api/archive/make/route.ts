@@ -1,0 +1,24 @@
+import { rm } from "node:fs/promises";
+
+import { houseDatabase } from "@/db/connection";
+import { newArchiveFile } from "@/door/archive-files";
+import { answer, refusal, route, writer } from "@/door/http";
+import { makeArchive } from "@/service/archive/make";
+import { mustBeConfirmed } from "@/service/sessions";
+
+/** Writes the whole workshop as one file and reads it back before it is offered; for leads who typed their password again. */
+async function post(request: Request): Promise<Response> {
+  const who = await writer(request);
+  if ("response" in who) return who.response;
+  if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
+  mustBeConfirmed(who.actor);
+  const { key, path } = await newArchiveFile();
+  try {
+    return answer({ ok: true, value: { key, ...(await makeArchive(houseDatabase(), path)) } });
+  } catch (error) {
+    await rm(path, { force: true });
+    throw error;
+  }
+}
+
+export const POST = route("POST archive/make", post);
