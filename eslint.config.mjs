@@ -35,6 +35,12 @@ export default tseslint.config(
   { files: ["test/**"], rules: { "react-hooks/rules-of-hooks": "off" } }, // Playwright's fixtures call their "use", which is no hook
   { files: ["**/*.cjs"], languageOptions: { globals: { module: "writable" } } },
   {
+    files: ["server/service-worker.js"],
+    languageOptions: {
+      globals: { self: "readonly", URL: "readonly", fetch: "readonly", Response: "readonly", setTimeout: "readonly" },
+    },
+  },
+  {
     files: ["**/*.mjs"],
     languageOptions: {
       globals: {
@@ -43,6 +49,8 @@ export default tseslint.config(
         performance: "readonly",
         setTimeout: "readonly",
         clearTimeout: "readonly",
+        setInterval: "readonly",
+        clearInterval: "readonly",
         URL: "readonly",
         fetch: "readonly",
         Buffer: "readonly",

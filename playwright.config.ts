@@ -9,6 +9,7 @@ export default defineConfig({
   reporter: [["list"], ["json"]],
   use: {
     baseURL: process.env.BASE_URL,
+    serviceWorkers: "block", // what a worker answers no test could slow down or break; out-of-reach.spec.ts allows it
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: "/usr/bin/chromium",

@@ -3,6 +3,7 @@
  * Asked for before each request that needs the database, so that nobody gets half a page.
  */
 import { randomBytes } from "node:crypto";
+import { readFileSync } from "node:fs";
 
 import pg from "pg";
 
@@ -29,30 +30,7 @@ export function databaseProbe(url) {
   return () => (performance.now() - goodAt < GOOD_FOR_MS ? Promise.resolve(true) : (asking ??= ask()));
 }
 
-const page = (nonce) => `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Out of reach · Birdcage</title>
-<style>
-:root { color-scheme: light dark }
-body { font: 1.1rem/1.5 "Atkinson Hyperlegible Next Variable", system-ui, sans-serif; max-width: 34rem; margin: 18vh auto; padding: 0 1.2rem }
-h1 { font-size: 1.7rem; line-height: 1.15; margin: 0 0 .6rem }
-</style>
-</head>
-<body>
-<main>
-<h1>The workshop is out of reach</h1>
-<p>Birdcage cannot get at its records just now. What you had typed waits in this browser, and this page comes back by itself.</p>
-<p role="status">Looking again every two seconds.</p>
-</main>
-<script nonce="${nonce}">
-setInterval(() => fetch("/health", { cache: "no-store" }).then((r) => { if (r.ok) location.reload(); }).catch(() => {}), 2000);
-</script>
-</body>
-</html>
-`;
+const PAGE = readFileSync(new URL("./away.html", import.meta.url), "utf8");
 
 export function answerAway(request, response) {
   response.setHeader("Cache-Control", "no-store");
@@ -69,5 +47,5 @@ export function answerAway(request, response) {
     "Cross-Origin-Opener-Policy": "same-origin",
     "Cross-Origin-Embedder-Policy": "require-corp",
   });
-  return response.end(page(nonce));
+  return response.end(PAGE.replace("<script>", `<script nonce="${nonce}">`));
 }

@@ -44,7 +44,7 @@ const addressOf = (request) => {
   }
 };
 const databaseAnswers = databaseProbe(DATABASE_URL);
-const needsDatabase = (path) => !path.startsWith("/_next/") && path !== "/health" && path !== "/icon.svg";
+const needsDatabase = (path) => !path.startsWith("/_next/") && !["/health", "/icon.svg", "/sw.js"].includes(path);
 /** An address whose percent signs say nothing is one at which nothing is. */
 const readable = (path) => {
   try {

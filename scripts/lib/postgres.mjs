@@ -12,7 +12,7 @@ const BINARIES = "/usr/lib/postgresql";
 const USER = "birdcage";
 const isRoot = process.getuid?.() === 0;
 
-function binFolder() {
+export function binFolder() {
   const versions = existsSync(BINARIES) ? readdirSync(BINARIES) : [];
   const usable = versions.filter((v) => existsSync(join(BINARIES, v, "bin", "initdb"))).sort((a, b) => Number(b) - Number(a));
   return usable.length ? join(BINARIES, usable[0], "bin") : null;
@@ -57,6 +57,7 @@ export class OwnPostgres {
     this.#forgetDead();
     this.port = await freePort(this.wishedPort);
     if (this.port !== this.wishedPort) console.log(`Port ${this.wishedPort} is taken; the database uses ${this.port}.`);
+    this.wishedPort = this.port; // after a crash it comes back where it was
     for (let tries = 0; ; tries++) {
       const failure = this.#launch();
       if (!failure) return;

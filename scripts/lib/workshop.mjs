@@ -25,7 +25,7 @@ export function cli(name, url, args = [], options = {}) {
 }
 
 /** A secret that stays the same from start to start, in a file that only its owner reads. */
-function sessionSecret(folder) {
+export function sessionSecret(folder) {
   const file = join(folder, "session-secret");
   if (!existsSync(file)) {
     mkdirSync(folder, { recursive: true });
@@ -34,20 +34,23 @@ function sessionSecret(folder) {
   return readFileSync(file, "utf8").trim();
 }
 
+/** Where a run of this folder's workshop serves now; null when none does. */
+export function runningAt(folder, database) {
+  try {
+    const held = JSON.parse(readFileSync(join(folder, `run-${database}.json`), "utf8"));
+    const command = existsSync(`/proc/${held.pid}/cmdline`) ? readFileSync(`/proc/${held.pid}/cmdline`, "utf8") : "";
+    return alive(held.pid) && command.includes("scripts/") ? held.address : null;
+  } catch {
+    return null; // there is none, or a crash left one that cannot be read
+  }
+}
+
 /** Only one run serves a data folder at a time. */
 function takeLock(folder, database) {
   mkdirSync(folder, { recursive: true });
   const file = join(folder, `run-${database}.json`);
-  if (existsSync(file)) {
-    try {
-      const held = JSON.parse(readFileSync(file, "utf8"));
-      const command = existsSync(`/proc/${held.pid}/cmdline`) ? readFileSync(`/proc/${held.pid}/cmdline`, "utf8") : "";
-      if (alive(held.pid) && command.includes("scripts/"))
-        fail(`it is already running at ${held.address} (process ${held.pid}).`);
-    } catch {
-      // a lock that cannot be read was left by a crash
-    }
-  }
+  const address = runningAt(folder, database);
+  if (address) fail(`it is already running at ${address}.`);
   return {
     write: (address) => writeFileSync(file, JSON.stringify({ pid: process.pid, address })),
     release: () => rmSync(file, { force: true }),
@@ -56,16 +59,23 @@ function takeLock(folder, database) {
 
 /** The database that this run uses: DATABASE_URL's, or the workshop's own server, started here. */
 export async function openDatabase(folder, name, { reset = false } = {}) {
-  if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, stop: () => {}, own: false };
+  if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, stop: () => {}, server: null };
   const server = new OwnPostgres(folder);
   await server.start();
   if (reset) server.dropDatabase(name);
   server.ensureDatabase(name);
-  return { url: server.url(name), stop: () => server.stop(), own: true };
+  return { url: server.url(name), stop: () => server.stop(), server };
 }
 
-/** Everything from nothing to a served application. Resolves never: it ends with the signal that stops it. */
-export async function serve({ database, reset = false, prepare, announce }) {
+const LOOK_MS = 1000;
+const MOST_QUICK = 3; // starts in a row that ended before they served
+const QUICK_WAIT_MS = 3000;
+
+/**
+ * Everything from nothing to a served application, which is kept running: when it ends by itself it is started again, and so is the
+ * database. Resolves never: it ends with the signal that stops it.
+ */
+export async function serve({ database, reset = false, prepare, announce, beside = () => () => {} }) {
   const began = performance.now();
   ensurePackages();
   const folder = dataFolder();
@@ -73,15 +83,17 @@ export async function serve({ database, reset = false, prepare, announce }) {
   const db = await openDatabase(folder, database, { reset });
   let child = null;
   let stopping = false;
+  let endBeside = () => {};
   const stop = (code) => {
     if (stopping) return;
     stopping = true;
+    endBeside();
     const finish = () => {
       if (!otherRun(folder, database)) db.stop();
       lock.release();
       process.exit(code);
     };
-    if (!child || child.exitCode !== null) return finish();
+    if (!child || child.exitCode !== null || child.signalCode !== null) return finish();
     child.once("exit", finish);
     child.kill("SIGTERM");
   };
@@ -101,27 +113,73 @@ export async function serve({ database, reset = false, prepare, announce }) {
   const scheme = process.env.TLS_CERT && process.env.TLS_KEY ? "https" : "http";
   const address = process.env.PUBLIC_URL ?? `${scheme}://${host === "0.0.0.0" ? "127.0.0.1" : host}:${port}`;
   lock.write(address);
-  child = fork(join(ROOT, "server/main.mjs"), {
-    cwd: ROOT,
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      NEXT_TELEMETRY_DISABLED: "1",
-      DATABASE_URL: db.url,
-      HOST: host,
-      PORT: String(port),
-      LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
-    },
-  });
-  child.on("message", (m) => {
-    if (m === "serving") announce(address, Math.round(performance.now() - began));
-  });
-  child.on("exit", (code) => {
-    if (!stopping) {
-      console.error(`The application ended (${code}). Start it again with the same command; nothing entered is lost.`);
-      stop(1);
+
+  let url = db.url;
+  let served = false;
+  let quick = 0;
+  const launch = () => {
+    let isUp = false;
+    child = fork(join(ROOT, "server/main.mjs"), {
+      cwd: ROOT,
+      env: {
+        ...process.env,
+        NODE_ENV: "production",
+        NEXT_TELEMETRY_DISABLED: "1",
+        DATABASE_URL: url,
+        HOST: host,
+        PORT: String(port),
+        LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+      },
+    });
+    const launched = performance.now();
+    child.on("message", (m) => {
+      if (m !== "serving") return;
+      isUp = true;
+      quick = 0;
+      if (served) console.error(`The application is back after ${((performance.now() - launched) / 1000).toFixed(1)} s.`);
+      else announce(address, Math.round(performance.now() - began));
+      served = true;
+    });
+    child.on("exit", (code, signal) => {
+      if (stopping) return;
+      if (!isUp && ++quick >= MOST_QUICK && !served) {
+        console.error(`The application does not start (${signal ?? code}); see the lines above.`);
+        return stop(1);
+      }
+      console.error(`The application ended (${signal ?? code}) and is started again; nothing entered is lost.`);
+      setTimeout(() => !stopping && launch(), isUp ? 0 : QUICK_WAIT_MS);
+    });
+  };
+  launch();
+  endBeside = beside(() => url);
+  if (db.server)
+    keepDatabase(
+      db.server,
+      () => stopping,
+      (port) => {
+        console.error("The database had ended and was started again.");
+        const moved = new URL(url);
+        if (moved.port === String(port)) return;
+        moved.port = String(port);
+        url = moved.href;
+        child.kill("SIGTERM"); // it is started again with the new address
+      },
+    );
+}
+
+/** The database's life does not hang on the application's, nor the other way: whoever of them ends is started again. */
+function keepDatabase(server, isStopping, onBack) {
+  let starting = false;
+  setInterval(async () => {
+    if (starting || isStopping() || server.isRunning()) return;
+    starting = true;
+    try {
+      await server.start();
+      onBack(server.port);
+    } finally {
+      starting = false;
     }
-  });
+  }, LOOK_MS).unref();
 }
 
 /** Whether the other kind of run (demo or not) still uses this folder's server. */

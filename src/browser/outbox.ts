@@ -2,8 +2,12 @@ import { createStore, del, entries, get, set } from "idb-keyval";
 
 import type { Refusal } from "@/contract/deeds";
 
-/** Recordings that wait in this browser until the server has them. Sent once: the id makes repeats harmless. */
+/**
+ * Recordings that wait in this browser until the server has them. Sent once: the id makes repeats harmless. They are their maker's:
+ * nobody else's session sends or throws them away, and what the server refuses stays until its maker says otherwise.
+ */
 
+export type Maker = { id: string; name: string };
 export type Waiting = {
   id: string;
   unitId: string;
@@ -13,6 +17,9 @@ export type Waiting = {
   tester: { label: string; host: string; version?: string; slot?: number; link?: "cable" | "radio" | "unknown" };
   spot?: { controls: string[]; force: "normal" | "light" | "hard" } | null;
   startedAt: number;
+  /** who measured it and at which bench; those of an older version have neither, and are whoever's is signed in */
+  by?: Maker;
+  practice?: boolean;
   csvGz: Blob;
   /** an unfinished test is kept at each step's end, and sent only when the person says so */
   state: "unfinished" | "ready" | "refused";
@@ -32,8 +39,17 @@ export function onOutboxChange(listener: () => void): () => void {
   };
 }
 
+let here: { by: Maker; practice: boolean } | null = null;
+/** Who is signed in on this page, and at which bench. */
+export function beginOutbox(by: Maker, practice: boolean): void {
+  here = { by, practice };
+}
+export const isMine = (item: Waiting): boolean =>
+  (item.by === undefined || item.by.id === here?.by.id) && (item.practice ?? here?.practice) === here?.practice;
+
+/** Keeps a recording, as that of the person who is signed in where it is new. */
 export async function keep(item: Waiting): Promise<void> {
-  await set(item.id, item, store());
+  await set(item.id, item.by ? item : { ...item, ...here }, store());
   changed();
 }
 
@@ -47,13 +63,15 @@ export async function waiting(): Promise<Waiting[]> {
 }
 
 export type Sent = { ok: true } | { ok: false; problem: Refusal };
-const RETRY = new Set(["busy", "signed-out"]);
+/** What passes by itself, or once its maker is back at that bench. */
+const RETRY = new Set<Refusal["code"]>(["busy", "away", "signed-out", "other-person", "other-bench"]);
 
 /** Sends one recording. On success it leaves the browser; on a refusal it stays, with the reason. */
 export async function sendOne(id: string): Promise<Sent> {
   return navigator.locks.request(`birdcage-outbox-${id}`, async (): Promise<Sent> => {
     const item = await get<Waiting>(id, store());
     if (!item) return { ok: true };
+    if (!isMine(item)) return { ok: false, problem: { code: "other-person" } };
     const head = {
       id: item.id,
       unitId: item.unitId,
@@ -61,6 +79,7 @@ export async function sendOne(id: string): Promise<Sent> {
       source: item.source,
       tester: item.tester,
       spot: item.spot ?? null,
+      ...(item.by ? { by: item.by.id, practice: item.practice ?? false } : {}),
       startedAgoMs: Math.max(0, Date.now() - item.startedAt),
     };
     try {
@@ -74,7 +93,7 @@ export async function sendOne(id: string): Promise<Sent> {
       else if (!RETRY.has(reply.problem.code)) await keep({ ...item, state: "refused", problem: reply.problem });
       return reply;
     } catch {
-      return { ok: false, problem: { code: "busy" } };
+      return { ok: false, problem: { code: "away" } };
     }
   });
 }

@@ -16,6 +16,7 @@ export const PUBLIC_ROUTES = [
   { route: "/q/[token]", why: "a question to a customer, by an address of 160 random bits; looking changes nothing" },
   { route: "/q/[token]/answer", why: "takes the customer's posted, confirmed answer" },
   { route: "/health", why: "says that the application and its database answer, and nothing more" },
+  { route: "/sw.js", why: "keeps pages standing while the workshop is out of reach; it holds no record" },
   { route: "/icon.svg", why: "the sign in the browser's tab" },
 ] as const;
 

@@ -11,10 +11,24 @@ import * as quick from "./migrations/008-quick";
 import * as cover from "./migrations/009-cover";
 import * as proof from "./migrations/010-proof";
 import * as sessions from "./migrations/011-sessions";
+import * as backup from "./migrations/012-backup";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
-const MIGRATIONS: readonly Migration[] = [workshop, bench, find, decide, parts, mend, release, quick, cover, proof, sessions];
+const MIGRATIONS: readonly Migration[] = [
+  workshop,
+  bench,
+  find,
+  decide,
+  parts,
+  mend,
+  release,
+  quick,
+  cover,
+  proof,
+  sessions,
+  backup,
+];
 
 const source: Knex.MigrationSource<Migration> = {
   getMigrations: () => Promise.resolve([...MIGRATIONS]),

@@ -139,7 +139,12 @@ export async function storeRecording(
       .onConflict("id")
       .ignore()
       .returning("id");
-    if (stored.length === 0) return;
+    if (stored.length === 0) {
+      // sent twice at once: the same recording is one, another unit's under its id is none
+      const first = await trx("recording").where({ id: head.id }).first("unit_id");
+      if (first.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
+      return;
+    }
     await note(trx, actor, "recording-stored", head.unitId, {
       recording: head.id,
       purpose: head.purpose,

@@ -31,7 +31,7 @@ export async function down(db: Knex): Promise<void> {
   await db.raw("alter table event drop constraint event_by_whom");
   await db.raw("alter table event disable trigger event_append_only");
   await db.raw(
-    "update event set by = (select q.by from question q where q.unit_id = event.unit_id order by q.at desc limit 1) where by is null; alter table event alter column by set not null",
+    "update event set by = coalesce((select q.by from question q where q.unit_id = event.unit_id order by q.at desc limit 1), (select id from person order by created_at limit 1)) where by is null; alter table event alter column by set not null",
   );
   await db.raw("alter table event enable trigger event_append_only");
   await db.raw("alter table person add column session_epoch integer not null default 1");

@@ -73,6 +73,7 @@ export const TABLES: Readonly<Record<string, Spec>> = {
 export const KEPT_BACK = [
   "sign_in_attempt",
   "session",
+  "backup",
   "deed_receipt",
   "test_open",
   "feed",

@@ -1,9 +1,10 @@
 import "server-only";
 
 import { createHash } from "node:crypto";
-import { gunzipSync } from "node:zlib";
+import { promisify } from "node:util";
+import { crc32, createDeflateRaw, gunzip } from "node:zlib";
 
-import { Zip, ZipDeflate, ZipPassThrough } from "fflate";
+import { Zip, type ZipInputFile } from "fflate";
 import type { Knex } from "knex";
 import Papa from "papaparse";
 
@@ -31,8 +32,46 @@ type Resource = {
   schema: object;
 };
 
-/** Yields the zip's bytes as they come; call it inside a transaction, so that all of it is one moment. */
-export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint8Array> {
+const unzip = promisify(gunzip);
+
+type Entry = { push(data: Uint8Array): Promise<void>; end(): Promise<void> };
+
+/** An entry of the zip, deflated by the machine's own library on another thread where `deflate`. */
+function entryOf(zip: Zip, path: string, deflate: boolean): Entry {
+  const entry: ZipInputFile = {
+    filename: path,
+    compression: deflate ? 8 : 0,
+    mtime: STAMP,
+    size: 0,
+    crc: 0,
+    ondata: undefined as unknown as ZipInputFile["ondata"], // set by the zip that it is added to
+  };
+  zip.add(entry);
+  const out = (data: Uint8Array<ArrayBuffer>, last: boolean) => entry.ondata!(null, data, last);
+  const packer = deflate ? createDeflateRaw({ level: 6 }) : null;
+  packer?.on("data", (c: Buffer<ArrayBuffer>) => out(c, false));
+  const taken = (data: Uint8Array) => new Promise<void>((done) => packer!.write(data, () => done()));
+  const ended = () => new Promise<void>((done, failed) => packer!.once("end", done).once("error", failed).end());
+  return {
+    async push(data) {
+      entry.crc = crc32(data, entry.crc);
+      entry.size += data.length;
+      if (packer) await taken(data);
+      else out(new Uint8Array(data), false);
+    },
+    async end() {
+      if (packer) await ended();
+      out(new Uint8Array(0), true);
+    },
+  };
+}
+const UNWRITTEN: Entry = { push: async () => {}, end: async () => {} };
+
+/**
+ * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests of everything in it; call
+ * it inside a transaction, so that all of it is one moment. `dry`: only the digest, and no byte.
+ */
+export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncGenerator<Uint8Array, string> {
   await trx.raw("set transaction isolation level repeatable read, read only");
   let ready: Uint8Array[] = [];
   let failed: Error | null = null;
@@ -57,23 +96,21 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     rows: AsyncIterable<string[][]>,
   ) {
     const path = `tables/${name}.csv`;
-    const entry = new ZipDeflate(path, { level: 6 });
-    entry.mtime = STAMP;
-    zip.add(entry);
+    const entry = dry ? UNWRITTEN : entryOf(zip, path, true);
     const hash = createHash("sha256");
     let bytes = 0;
-    const put = (text: string) => {
+    const put = async (text: string) => {
       const data = Buffer.from(text, "utf8");
       hash.update(data);
       bytes += data.length;
-      entry.push(data, false);
+      await entry.push(data);
     };
-    put(`${Papa.unparse([fields.map((f) => f.name)])}\r\n`);
+    await put(`${Papa.unparse([fields.map((f) => f.name)])}\r\n`);
     for await (const some of rows) {
-      if (some.length) put(`${Papa.unparse(some)}\r\n`);
+      if (some.length) await put(`${Papa.unparse(some)}\r\n`);
       yield* flush();
     }
-    entry.push(new Uint8Array(0), true);
+    await entry.end();
     resources.push({
       name,
       path,
@@ -91,12 +128,13 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     });
     yield* flush();
   }
-  const file = (path: string, data: Uint8Array, packed: boolean) => {
-    const entry = packed ? new ZipPassThrough(path) : new ZipDeflate(path, { level: 6 });
-    entry.mtime = STAMP;
-    zip.add(entry);
-    entry.push(data, true);
-    files.push({ path, bytes: data.length, sha256: createHash("sha256").update(data).digest("hex") });
+  const file = async (path: string, data: Uint8Array, packed: boolean): Promise<string> => {
+    const entry = dry ? UNWRITTEN : entryOf(zip, path, !packed);
+    await entry.push(data);
+    await entry.end();
+    const sha256 = createHash("sha256").update(data).digest("hex");
+    files.push({ path, bytes: data.length, sha256 });
+    return sha256;
   };
 
   const keys = await primaryKeys(trx);
@@ -119,8 +157,10 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     "select id, csv_gz from recording order by started_at, id",
     20,
   )) {
-    for (const r of rows) file(`recordings/${r.id}.csv`, gunzipSync(r.csv_gz), false);
-    yield* flush();
+    for (const r of rows) {
+      await file(`recordings/${r.id}.csv`, await unzip(r.csv_gz), false);
+      yield* flush();
+    }
   }
   for await (const rows of cursor<{ id: string; image: Buffer; thumb: Buffer }>(
     trx,
@@ -128,8 +168,8 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     20,
   )) {
     for (const r of rows) {
-      file(`photographs/${r.id}.jpg`, r.image, true);
-      file(`photographs/${r.id}-small.jpg`, r.thumb, true);
+      await file(`photographs/${r.id}.jpg`, r.image, true);
+      await file(`photographs/${r.id}-small.jpg`, r.thumb, true);
     }
     yield* flush();
   }
@@ -143,7 +183,7 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     ["path"],
     once(files.map((f) => [f.path, String(f.bytes), f.sha256])),
   );
-  file(
+  const digest = await file(
     "datapackage.json",
     Buffer.from(
       `${JSON.stringify(
@@ -162,8 +202,9 @@ export async function* archiveChunks(trx: Knex.Transaction): AsyncGenerator<Uint
     ),
     false,
   );
-  zip.end();
+  if (!dry) zip.end();
   yield* flush();
+  return digest;
 }
 
 const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;

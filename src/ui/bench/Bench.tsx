@@ -1,15 +1,18 @@
 "use client";
 
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { type ReactNode, useState } from "react";
 
+import type { Settings } from "@/contract/deeds";
 import type { WakeUp } from "@/service/allocate";
 import type { PlanTask } from "@/service/dayplan";
 import type { Awaited } from "@/service/questions";
 import type { BenchView, UnitLine } from "@/service/views";
+import { dayAndTime } from "@/text/format";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
 import { Kbd } from "@/ui/frame/Help";
 import { PlanView } from "@/ui/plan/PlanView";
@@ -20,11 +23,16 @@ export function Bench({
   mine,
   answers,
   wakes,
+  overdue,
+  shop,
 }: {
   view: BenchView;
   mine: PlanTask | null;
   answers: Awaited[];
   wakes: WakeUp[];
+  /** for a lead: there is no good backup of the last day */
+  overdue: { last: string | null } | null;
+  shop: Settings;
 }) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
@@ -45,6 +53,14 @@ export function Bench({
         </Box>
       </Box>
       <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
+        {overdue && (
+          <Alert severity="warning" role="status">
+            {overdue.last
+              ? `The last good backup is of ${dayAndTime(overdue.last, shop)}, more than a day ago. `
+              : "No backup of this workshop was taken yet. "}
+            Run <code>npm run backup</code> on its machine, and see what it says.
+          </Alert>
+        )}
         {mine && <Mine task={mine} />}
         <Column title="Nearest to release" empty="Nothing is waiting. Take in a unit.">
           {view.next.map((u) => (

@@ -27,6 +27,7 @@ import { useKeys, useScanner } from "./keys";
 import { dropDraft } from "@/ui/intake/draft";
 import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
+import { ReachNotice } from "./ReachNotice";
 import { QueueNotice, Saving } from "./QueueNotice";
 
 type Props = {
@@ -130,7 +131,8 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
         </Box>
       </Box>
       <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
-        <OutboxNotice />
+        <ReachNotice />
+        <OutboxNotice person={person} practice={practice} />
         <QueueNotice person={person} practice={practice} drawn={drawn} />
         {children}
       </Box>

@@ -6,23 +6,28 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
-import { discard, keep, onOutboxChange, sendOne, type Waiting, waiting } from "@/browser/outbox";
+import { beginOutbox, discard, isMine, keep, type Maker, onOutboxChange, sendOne, type Waiting, waiting } from "@/browser/outbox";
+import type { Role } from "@/contract/deeds";
+import { personName } from "@/text/names";
 import { refusalText } from "@/text/refusals";
 
 const RETRY_MS = 10_000;
 
-/** Recordings that this browser still holds: sent as soon as the server takes them. */
-export function OutboxNotice() {
+/** Recordings that this browser still holds: sent as soon as the server takes them, or saved as a file by hand. */
+export function OutboxNotice({ person, practice }: { person: Maker & { role: Role }; practice: boolean }) {
   const router = useRouter();
   const [items, setItems] = useState<Waiting[]>([]);
   const [signedOut, setSignedOut] = useState(false);
+  const { id, name, role } = person;
 
   useEffect(() => {
     let gone = false;
+    beginOutbox({ id, name }, practice);
     const look = async () => {
       const now = await waiting().catch(() => []);
       if (!gone) setItems(now);
-      for (const item of now.filter((i) => i.state === "ready")) {
+      // a viewer measures nothing: what waits here is somebody's who will be back
+      for (const item of role === "viewer" ? [] : now.filter((i) => i.state === "ready" && isMine(i))) {
         const sent = await sendOne(item.id);
         if (gone) return;
         if (sent.ok) router.refresh();
@@ -39,7 +44,13 @@ export function OutboxNotice() {
       off();
       window.removeEventListener("online", look);
     };
-  }, [router]);
+  }, [router, id, name, role, practice]);
+
+  const sendNow = (item: Waiting) =>
+    void keep({ ...item, state: "ready", problem: undefined })
+      .then(() => sendOne(item.id))
+      .then((sent) => sent.ok && router.refresh());
+  const isOurs = (item: Waiting) => role !== "viewer" && isMine(item);
 
   if (items.length === 0) return null;
   return (
@@ -47,28 +58,23 @@ export function OutboxNotice() {
       {items.map((item) => (
         <Alert
           key={item.id}
-          severity={item.state === "refused" ? "error" : "info"}
+          severity={item.state === "refused" && isOurs(item) ? "error" : "info"}
           action={
-            <Box sx={{ display: "flex", gap: 1 }}>
-              {item.state === "unfinished" && (
-                <Button
-                  color="inherit"
-                  size="small"
-                  onClick={() =>
-                    void keep({ ...item, state: "ready" })
-                      .then(() => sendOne(item.id))
-                      .then(() => router.refresh())
-                  }
-                >
-                  Keep what was measured
+            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+              {isOurs(item) && (
+                <Button color="inherit" size="small" onClick={() => sendNow(item)}>
+                  {item.state === "unfinished" ? "Keep what was measured" : "Send it now"}
                 </Button>
               )}
-              {item.state !== "ready" && (
+              <Button color="inherit" size="small" onClick={() => void saveAsFile(item)}>
+                Save as a file
+              </Button>
+              {isOurs(item) && item.state !== "ready" && (
                 <Button color="inherit" size="small" onClick={() => void discard(item.id)}>
                   Discard
                 </Button>
               )}
-              {signedOut && item.state === "ready" && (
+              {signedOut && isOurs(item) && item.state === "ready" && (
                 <Button color="inherit" size="small" href="/sign-in" target="_blank">
                   Sign in
                 </Button>
@@ -76,13 +82,34 @@ export function OutboxNotice() {
             </Box>
           }
         >
-          {item.state === "unfinished" &&
-            `${item.tag}: a test was left in the middle. What was measured until then is kept in this browser.`}
-          {item.state === "ready" &&
-            `${item.tag}: a recording waits in this browser${signedOut ? " until you sign in again" : " until the server answers"}. It is sent by itself, once.`}
-          {item.state === "refused" && `${item.tag}: the recording was refused. ${item.problem ? refusalText(item.problem) : ""}`}
+          {noticeOf(item, isOurs(item), signedOut)}
         </Alert>
       ))}
     </Box>
   );
+}
+
+function noticeOf(item: Waiting, ours: boolean, signedOut: boolean): string {
+  if (!ours) {
+    const whose = item.by ? personName(item.by.name) : "its maker";
+    return `${item.tag}: a recording of ${whose}${item.practice ? "'s practice" : ""} waits in this browser. It is sent when ${whose} is signed in here again${item.practice ? " and practises" : ""}.`;
+  }
+  switch (item.state) {
+    case "unfinished":
+      return `${item.tag}: a test was left in the middle. What was measured until then is kept in this browser.`;
+    case "ready":
+      return `${item.tag}: a recording waits in this browser${signedOut ? " until you sign in again" : " until the server answers"}. It is sent by itself, once.`;
+    case "refused":
+      return `${item.tag}: the recording was refused and is kept here. ${item.problem ? refusalText(item.problem) : ""}`;
+  }
+}
+
+/** The recording as the interchange format, to be imported elsewhere or kept. */
+async function saveAsFile(item: Waiting): Promise<void> {
+  const csv = await new Response(item.csvGz.stream().pipeThrough(new DecompressionStream("gzip"))).blob();
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(csv);
+  link.download = `${item.tag}-${new Date(item.startedAt).toISOString().slice(0, 16).replaceAll(":", "")}.csv`;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }

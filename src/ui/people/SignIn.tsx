@@ -5,17 +5,22 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
+
+import { startWorker } from "@/browser/reach";
+import type { Refusal } from "@/contract/deeds";
+import { refusalText } from "@/text/refusals";
 
 const WHY: Record<string, string> = {
   wrong: "Name or password is not right.",
   "too-many": "Too many tries. Wait 15 minutes, or ask a lead.",
-  away: "The server does not answer. Try again in a moment.",
+  away: "The workshop is out of reach. Try again in a moment.",
 };
 
 export function SignIn({ shop, next }: { shop: string; next: string }) {
   const [why, setWhy] = useState<string | null>(null);
   const [running, setRunning] = useState(false);
+  useEffect(startWorker, []);
 
   async function submit(e: FormEvent<HTMLFormElement>) {
     e.preventDefault();
@@ -33,10 +38,10 @@ export function SignIn({ shop, next }: { shop: string; next: string }) {
         window.location.assign(next);
         return;
       }
-      const reply = (await response.json()) as { why?: string };
-      setWhy(reply.why ?? "wrong");
+      const reply = (await response.json()) as { why?: string; problem?: Refusal };
+      setWhy(reply.problem ? refusalText(reply.problem) : WHY[reply.why ?? "wrong"]!);
     } catch {
-      setWhy("away");
+      setWhy(WHY.away!);
     }
     setRunning(false);
   }
@@ -52,7 +57,7 @@ export function SignIn({ shop, next }: { shop: string; next: string }) {
         <TextField name="password" label="Password" type="password" autoComplete="current-password" required size="medium" />
         {why && (
           <Alert severity="error" role="alert">
-            {WHY[why] ?? WHY.wrong}
+            {why}
           </Alert>
         )}
         <Button type="submit" variant="contained" size="large" disabled={running}>

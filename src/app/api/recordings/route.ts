@@ -1,21 +1,28 @@
-import { database } from "@/db/connection";
+import { z } from "@/core/base/schema";
+import { database, inPractice } from "@/db/connection";
 import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
 import { MAX_UPLOAD_BYTES, recordingHeadSchema, storeRecording } from "@/service/recordings";
+
+/** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */
+const sentSchema = recordingHeadSchema.extend({ by: z.uuid().optional(), practice: z.boolean().optional() });
 
 /** Takes a recording: its head as JSON in the header x-recording, its samples as (gzipped) CSV in the body. */
 async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
+  const sent = sentSchema.safeParse(parse(request.headers.get("x-recording")));
+  if (sent.success && sent.data.by !== undefined && sent.data.by !== who.actor.id) return refusal({ code: "other-person" });
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
-  const head = recordingHeadSchema.safeParse(parse(request.headers.get("x-recording")));
-  if (!head.success)
+  if (!sent.success)
     return refusal({
       code: "bad-input",
       issues: [{ path: "x-recording", message: "The recording's head is not in the expected form." }],
     });
   const body = await bodyUpTo(request, MAX_UPLOAD_BYTES);
   if (body === null) return refusal({ code: "too-large", limit: `${MAX_UPLOAD_BYTES / 1024 / 1024} MB` });
-  return answer({ ok: true, value: await storeRecording(database(), who.actor, head.data, body) });
+  const { by: _by, practice, ...head } = sent.data;
+  if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
+  return answer({ ok: true, value: await storeRecording(database(), who.actor, head, body) });
 }
 
 function parse(text: string | null): unknown {
