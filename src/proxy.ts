@@ -57,4 +57,4 @@ export default async function proxy(request: NextRequest): Promise<NextResponse>
 }
 
 // an archive may be half a gigabyte and is not held in memory here; its route asks who is there itself
-export const config = { matcher: "/((?!_next/static|_next/image|api/archive).*)" };
+export const config = { matcher: "/((?!_next/static|_next/image|api/archive$).*)" };

@@ -1,9 +1,10 @@
 import { readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
+import { gzipSync } from "node:zlib";
 
 import { DEEDS } from "@/contract/deeds";
 import { PUBLIC_ROUTES } from "@/contract/public";
-import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+import { ALERT, confirm, deed, expect, newUnit, signIn, test } from "./shop";
 
 /** Every page and route of the application, from its files. */
 function routes(folder = "src/app", path = ""): string[] {
@@ -49,7 +50,7 @@ test("a viewer sees and changes nothing, by interface or by direct request", asy
   await page.goto("/units/B-0113/test");
   await expect(page.getByRole("link", { name: "Full test", exact: true })).toHaveCount(0);
   for (const name of Object.keys(DEEDS)) {
-    if (name === "person.change-password") continue;
+    if (["person.change-password", "session.end"].includes(name)) continue; // their own
     const { status, body } = await deed(page, name, {});
     expect([status, body.problem?.code], name).toEqual([403, "not-allowed"]);
   }
@@ -102,11 +103,130 @@ test("after signing in one lands where one wanted to go, and never on another si
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/units\/B-0116\/prove/);
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
-  await page.goto("/sign-in?next=//elsewhere.invalid/");
-  await page.getByLabel("Name").fill("bram");
-  await page.getByLabel("Password").fill("reed-warbler-2");
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  const here = new URL(page.url()).host;
+  for (const next of ["//elsewhere.invalid/", "/%09/elsewhere.invalid", "/%0d%0a/elsewhere.invalid", "/%5Celsewhere.invalid"]) {
+    await page.goto(`/sign-in?next=${next}`);
+    await page.getByLabel("Name").fill("bram");
+    await page.getByLabel("Password").fill("reed-warbler-2");
+    await page.keyboard.press("Enter");
+    await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+    expect(new URL(page.url()).host, next).toBe(here);
+  }
+});
+
+test("signing out ends the session for good: its cookie is nobody's", async ({ page, context }) => {
+  await signIn(page, "bram");
+  const kept = await context.cookies();
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await context.addCookies(kept);
+  expect((await page.request.get("/api/bench")).status()).toBe(401);
+  await page.goto("/units");
+  await expect(page).toHaveURL(/sign-in/);
+});
+
+test("sessions are seen under Account, and one that was left behind is ended there", async ({ page, browser }) => {
+  const left = await (await browser.newContext({ baseURL: process.env.BASE_URL })).newPage();
+  await signIn(left, "oona");
+  await signIn(page, "oona");
+  await page.goto("/account");
+  const sessions = page.getByRole("region", { name: "Where you are signed in" });
+  await expect(sessions).toContainText("A session that nobody uses ends after 12 hours.");
+  await expect(sessions.getByText("this one")).toHaveCount(1);
+  await sessions.getByRole("listitem").filter({ hasText: "End it" }).first().getByRole("button").click();
+  await expect(async () => {
+    const open = sessions.getByRole("button", { name: "End it" });
+    if ((await open.count()) > 0) await open.first().click(); // those of earlier tests
+    await expect(open).toHaveCount(0, { timeout: 3000 });
+  }).toPass();
+  await left.goto("/units");
+  await expect(left).toHaveURL(/sign-in/);
+  await page.goto("/units");
+  await expect(page).toHaveURL(/\/units/);
+});
+
+test("a new lead is made only by who types their password again; an easy password is refused", async ({ page, db }) => {
+  await signIn(page, "ida");
+  await page.goto("/people");
+  const add = async (password: string) => {
+    await expect(async () => {
+      await page.getByLabel(/^Name/).fill("second lead", { timeout: 3000 });
+      await page.getByLabel("First password").fill(password);
+      await page.getByRole("combobox", { name: "Role" }).last().click({ timeout: 3000 });
+      await page.getByRole("option", { name: "lead" }).click({ timeout: 3000 });
+    }).toPass();
+    await page.getByRole("button", { name: "Add", exact: true }).click();
+  };
+  await add("password1234");
+  await page.getByRole("dialog").getByLabel("Your password").fill("reed-warbler-2"); // another's
+  await page.getByRole("dialog").getByRole("button", { name: "Go on" }).click();
+  await expect(page.getByRole("dialog").locator(ALERT)).toContainText("password is not right");
+  expect(await db("person").where({ name: "second lead" })).toEqual([]);
+  await confirm(page, "ida");
+  await expect(page.locator(ALERT)).toContainText("This password is guessed soon");
+  await page.getByLabel("First password").fill("nine tame herons walk");
+  await page.getByRole("button", { name: "Add", exact: true }).click();
+  await expect.poll(async () => (await db("person").where({ name: "second lead" })).length).toBe(1);
+  await db("person").where({ name: "second lead" }).update({ active: false });
+});
+
+test("an address that says nothing is one at which nothing is", async ({ page }) => {
+  await signIn(page, "bram");
+  for (const path of ["/models/%ff", "/units/%c3%28/test", "/parts/%"])
+    expect((await page.request.get(path)).status(), path).toBe(404);
+});
+
+test("one person's huge recording never delays another person's page", async ({ page, browser }) => {
+  await signIn(page, "bram");
+  const other = await (await browser.newContext({ baseURL: process.env.BASE_URL })).newPage();
+  await signIn(other, "oona");
+  const { unitId } = await newUnit(page, "dunlin");
+  const lines = Array.from({ length: 900_000 }, (_, i) => `${i},free,${(i % 100) / 100},0,0,0`);
+  const body = gzipSync(`t_ms,step,a0,a1,a2,a3\n${lines.join("\n")}\n`);
+  const head = {
+    id: crypto.randomUUID(),
+    unitId,
+    purpose: "full",
+    source: "import",
+    tester: { label: "t", host: "h" },
+    startedAgoMs: 0,
+    sure: true,
+  };
+  let done = false;
+  const sent = page.request
+    .post("/api/recordings", {
+      data: body,
+      headers: { Origin: new URL(page.url()).origin, "x-recording": encodeURIComponent(JSON.stringify(head)) },
+      timeout: 120_000,
+    })
+    .finally(() => (done = true));
+  const took: number[] = [];
+  while (!done) {
+    const began = performance.now();
+    expect((await other.request.get("/api/bench")).status()).toBe(200);
+    took.push(performance.now() - began);
+  }
+  expect((await sent).status()).toBeLessThan(500);
+  expect(took.length).toBeGreaterThan(5); // it took long enough to be in the way
+  expect(Math.max(...took)).toBeLessThan(1500);
+});
+
+test("hostile cells and characters get plain refusals", async ({ page }) => {
+  await signIn(page, "bram");
+  const { unitId } = await newUnit(page, "knot");
+  const origin = new URL(page.url()).origin;
+  const raw = (path: string, body: string) =>
+    page.request.post(path, { data: body, headers: { Origin: origin, "Content-Type": "application/json" } });
+  const half = await raw("/api/do/fault.settle", `{"requestId":"${crypto.randomUUID()}","input":{"why":"\\ud800"}}`);
+  expect([half.status(), ((await half.json()) as { problem: { code: string } }).problem.code]).toEqual([400, "bad-input"]);
+  for (const input of [
+    { unitId, version: 2 ** 40, dueOn: null },
+    { unitId, version: 1, dueOn: "0000-01-01" },
+    { unitId, version: 1, dueOn: "9999-12-31" },
+  ]) {
+    const { status, body } = await deed(page, "unit.set-due", input);
+    expect(status).toBe(400);
+    expect(JSON.stringify(body)).not.toMatch(/expected|<=|Too big/);
+  }
 });
 
 test("changing a password ends the other sessions", async ({ page, browser, db }) => {

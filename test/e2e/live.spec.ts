@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+
 import type { Page } from "@playwright/test";
 
 import { ALERT, expect, newUnit, signIn, test } from "./shop";
@@ -80,6 +82,41 @@ test("the server is away: the recording stays in the browser and is sent later, 
   await expect(page.getByText(/a recording waits/)).toHaveCount(0);
   expect(await db("recording").where({ unit_id: unitId })).toHaveLength(1);
   await context.setOffline(false);
+});
+
+test("a recording stays its maker's: a viewer who signs in here neither sends nor loses it", async ({ page, db }) => {
+  await signIn(page, "bram");
+  const { tag, unitId } = await newUnit(page, "knot");
+  await page.route("**/api/recordings", (r) => r.abort());
+  await simulate(page, tag, "quick");
+  await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({ timeout: 120_000 });
+  await page.unroute("**/api/recordings");
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  const sends: string[] = [];
+  page.on("request", (r) => r.url().endsWith("/api/recordings") && sends.push(r.method()));
+  await signIn(page, "viktor");
+  const notice = page.getByText(
+    `${tag}: a recording of Bram waits in this browser. It is sent when Bram is signed in here again.`,
+  );
+  await expect(notice).toBeVisible();
+  await expect(page.getByRole("button", { name: "Discard" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Send it now" })).toHaveCount(0);
+  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Save as a file" }).click()]);
+  expect(file.suggestedFilename()).toMatch(new RegExp(`^${tag}-.*\\.csv$`));
+  expect(readFileSync((await file.path())!, "utf8").split(",")[0]).toBe("t_ms");
+  await page.reload();
+  await expect(notice).toBeVisible();
+  // neither does another technician send it as theirs
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await signIn(page, "oona");
+  await expect(notice).toBeVisible();
+  expect(sends).toEqual([]);
+  expect(await db("recording").where({ unit_id: unitId })).toHaveLength(0);
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await signIn(page, "bram");
+  await expect(page.getByText(/: a recording/)).toHaveCount(0);
+  const [stored] = await db("recording as r").join("person as p", "p.id", "r.by").where({ unit_id: unitId }).select("p.name");
+  expect(stored.name).toBe("bram");
 });
 
 test("a session that ends in the middle of a test loses nothing", async ({ page, db, context }) => {

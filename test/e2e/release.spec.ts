@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import type { Page } from "@playwright/test";
 import { unzipSync } from "fflate";
 
-import { deed, expect, newUnit, runFullTest, signIn, test } from "./shop";
+import { deed, expect, newUnit, runFullTest, signIn, test, confirm } from "./shop";
 
 /** Proving, releasing and standing behind it, as the people of the shop and a buyer do it. */
 
@@ -539,7 +539,14 @@ test("the archive is for leads; it is whole, and is refused where there is a wor
   await signIn(page, "ida");
   await openPage(page, "/archive");
   await expect(page.getByText("There is a workshop here already.")).toBeVisible();
-  const zip = await (await page.request.get("/api/archive")).body();
+  // made, read back, and only then offered; the lead shows first that it is them
+  await page.getByRole("button", { name: "Make the archive" }).click();
+  await confirm(page, "ida");
+  await expect(page.getByText(/Written, read back and found the same: \d+ units, \d+ people/)).toBeVisible({ timeout: 120_000 });
+  const href = (await page.getByRole("link", { name: "Download the archive" }).getAttribute("href"))!;
+  expect((await other.request.get(href)).status()).toBe(403);
+  expect((await page.request.get("/api/archive?key=../../etc/passwd")).status()).toBe(404);
+  const zip = await (await page.request.get(href)).body();
   const files = Object.keys(unzipSync(zip));
   expect(files).toEqual(expect.arrayContaining(["datapackage.json", "tables/unit.csv", "tables/certificate.csv"]));
   expect(files.filter((f) => f.startsWith("photographs/")).length).toBeGreaterThan(0);
@@ -554,6 +561,7 @@ test("a calendar address is shown once, read by anybody who has it, and taken ba
   await openPage(page, "/account");
   await page.getByLabel("For which program or device").fill("phone");
   await page.getByRole("button", { name: "Make an address" }).click();
+  await confirm(page, "bram");
   const address = await page.locator("code", { hasText: "/calendar/" }).innerText();
   const stranger = await browser.newContext();
   const text = await (await stranger.request.get(address)).text();

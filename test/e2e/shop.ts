@@ -23,6 +23,14 @@ export async function tabTo(page: Page, wished: Locator, most = 30): Promise<voi
   throw new Error(`${most} times Tab did not reach ${wished.toString()}`);
 }
 
+/** Types the person's own password where a page asks for it again. */
+export async function confirm(page: Page, name: Name): Promise<void> {
+  const dialog = page.getByRole("dialog", { name: "Your password, once more" });
+  await dialog.getByLabel("Your password").fill(PASSWORDS[name]);
+  await dialog.getByRole("button", { name: "Go on" }).click();
+  await expect(dialog).toHaveCount(0);
+}
+
 /** Does a deed by direct request, as the signed-in person of the page. */
 export async function deed(page: Page, name: string, input: unknown, requestId: string = crypto.randomUUID()) {
   const origin = new URL(page.url()).origin;
