@@ -22,15 +22,17 @@ export function Archive({ empty }: { empty: boolean }) {
   const [made, setMade] = useState<Made | null>(null);
   const [notMade, setNotMade] = useState<Refusal | null>(null);
   const make = async () => {
-    setMaking(true);
     setNotMade(null);
-    const ask = () =>
-      fetch("/api/archive/make", { method: "POST" })
+    const ask = async () => {
+      setMaking(true);
+      const reply = await fetch("/api/archive/make", { method: "POST" })
         .then((r) => r.json() as Promise<Reply>)
         .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
+      setMaking(false);
+      return reply;
+    };
     let reply = await ask();
     if (!reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword())) reply = await ask();
-    setMaking(false);
     if (reply.ok) setMade(reply.value as Made);
     else setNotMade(reply.problem);
   };
