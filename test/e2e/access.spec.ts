@@ -169,6 +169,35 @@ test("a new lead is made only by who types their password again; an easy passwor
   await db("person").where({ name: "second lead" }).update({ active: false });
 });
 
+test("what a stranger writes into a proxy's header buys no further tries", async ({ page, db }) => {
+  await db("sign_in_attempt").delete();
+  await page.goto("/sign-in");
+  const origin = new URL(page.url()).origin;
+  const statuses: number[] = [];
+  for (let i = 0; i < 7; i++) {
+    const response = await page.request.post("/api/sign-in", {
+      data: { name: "viktor", password: `wrong ${i}` },
+      headers: { Origin: origin, "X-Forwarded-For": `203.0.113.${i}` },
+    });
+    statuses.push(response.status());
+  }
+  expect(statuses).toEqual([401, 401, 401, 401, 401, 429, 429]);
+  await db("sign_in_attempt").delete();
+});
+
+test("a practice cookie that was left over is nothing: every page answers, for strangers and at the bench", async ({
+  page,
+  context,
+}) => {
+  await page.goto("/sign-in");
+  await context.addCookies([{ name: "birdcage_practice", value: "1", url: new URL(page.url()).origin }]);
+  for (const path of ["/sign-in", "/.well-known/jwks.json"]) expect((await page.request.get(path)).status(), path).toBe(200);
+  await signIn(page, "viktor");
+  for (const path of ["/", "/units", "/units/B-0113/test", "/results"])
+    expect((await page.request.get(path)).status(), path).toBe(200);
+  await expect(page.getByText("Practice bench")).toHaveCount(0);
+});
+
 test("an address that says nothing is one at which nothing is", async ({ page }) => {
   await signIn(page, "bram");
   for (const path of ["/models/%ff", "/units/%c3%28/test", "/parts/%"])

@@ -13,7 +13,7 @@ let keeper: ChildProcess;
 let base: string;
 const env = () => {
   const { DATABASE_URL: _none, ...rest } = process.env;
-  return { ...rest, BIRDCAGE_DATA: folder, PORT: "4880", BACKUP_AT: "never" };
+  return { ...rest, BIRDCAGE_DATA: folder, PORT: "4880", BACKUP_AT: "never", TRUSTED_PROXIES: "loopback" };
 };
 
 /** The processes below one, by what their command line holds. */
@@ -119,6 +119,19 @@ test("the database is killed: every address says so with 503, and it is started 
   await expect(page.getByRole("heading", { name: OUT })).toBeVisible();
   keeper.kill("SIGCONT");
   await expect(page.getByRole("heading", { level: 1, name: "Units" })).toBeVisible();
+});
+
+test("behind a trusted proxy one bad neighbour shuts out nobody else", async ({ request }) => {
+  const tryAs = async (address: string, name: string) =>
+    (
+      await request.post(`${base}/api/sign-in`, {
+        data: { name, password: "not the password" },
+        headers: { Origin: base, "X-Forwarded-For": `198.51.100.77, ${address}` }, // the first is what the neighbour wrote himself
+      })
+    ).status();
+  for (let i = 0; i < 30; i++) expect(await tryAs("203.0.113.1", `nobody ${i}`)).toBe(401);
+  expect(await tryAs("203.0.113.1", "somebody")).toBe(429);
+  expect(await tryAs("203.0.113.2", "somebody")).toBe(401);
 });
 
 test("the keeper itself is killed: the next start is ready with all that was there", async ({ page }) => {

@@ -1,0 +1,55 @@
+import fc from "fast-check";
+
+import { z } from "./schema";
+
+const words = (schema: z.ZodType, value: unknown): string[] => {
+  const read = schema.safeParse(value);
+  return read.success ? [] : read.error.issues.map((i) => i.message);
+};
+
+test.each<[string, z.ZodType, unknown, string]>([
+  ["what is left out", z.strictObject({ a: z.string() }), {}, "is missing"],
+  ["another kind", z.number(), "7", "should be a number"],
+  ["half a piece", z.int(), 1.5, "should be a whole number"],
+  ["a number beyond its limit", z.number().max(2000), 2001, "is too large: at most 2000"],
+  ["one that must stay below", z.number().lt(7), 7, "is too large: less than 7"],
+  ["one below its least", z.int().min(1), 0, "is too small: at least 1"],
+  ["a long text", z.string().max(3), "four", "is too long: at most 3 characters"],
+  ["an empty text", z.string().min(1), "", "is empty"],
+  ["a short text", z.string().min(2), "a", "is too short: at least 2 characters"],
+  ["a long list", z.array(z.int()).max(1), [1, 2], "is too long: at most 1 entry"],
+  ["one of none", z.enum(["good", "bad"]), "fine", "should be one of: good, bad"],
+  ["what is not known", z.strictObject({}), { colour: 1 }, "holds what is not known here: colour"],
+  ["an id that is none", z.uuid(), "B-0113", "is no id of Birdcage"],
+  ["a day that is none", z.iso.date(), "2026-02-30", "is no day, such as 2026-11-03"],
+  ["a form that it has not", z.union([z.int(), z.boolean()]), "x", "fits none of the forms that it may have"],
+])("%s", (_name, schema, value, said) => expect(words(schema, value)).toEqual([said]));
+
+test("a schema's own words go before ours", () =>
+  expect(words(z.string().min(12, "use at least 12 characters"), "short")).toEqual(["use at least 12 characters"]));
+
+test("a long list of choices is cut, with a sign that it was", () => {
+  const [said] = words(z.enum(Array.from({ length: 40 }, (_, i) => `c${i}`)), "x");
+  expect(said).toMatch(/c11, \.\.\.$/);
+});
+
+test("whatever comes, a person reads words and never the validator's own", () => {
+  const schema = z.strictObject({
+    id: z.uuid(),
+    n: z.int().min(1).max(9),
+    kind: z.enum(["a", "b"]),
+    when: z.iso.date().nullable(),
+    list: z.array(z.strictObject({ x: z.number().min(-1).max(1) })).max(3),
+    one: z.discriminatedUnion("k", [z.strictObject({ k: z.literal("p") }), z.strictObject({ k: z.literal("q"), v: z.string() })]),
+  });
+  fc.assert(
+    fc.property(
+      fc.anything(),
+      fc.dictionary(fc.constantFrom("id", "n", "kind", "when", "list", "one", "other"), fc.anything()),
+      (a, b) => {
+        for (const said of [...words(schema, a), ...words(schema, b)])
+          expect(said).toMatch(/^(is|should|holds|fits|has|does) (?!.*(invalid|expected|received|<=|>=))/s);
+      },
+    ),
+  );
+});
