@@ -39,7 +39,7 @@ export async function restore(url, file) {
   return code;
 }
 
-const LOOK_MS = 60_000;
+const LOOK_MS = 20_000; // more often than a minute, so that none is skipped
 const DAY_MS = 24 * 3600_000;
 const FIRST_MS = 10 * 60_000;
 

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 
 import { expect, type Page, test } from "@playwright/test";
@@ -150,9 +150,15 @@ test("the keeper itself is killed: the next start is ready with all that was the
     })
     .toBe("ended");
   const began = performance.now();
-  keeper = spawn(process.execPath, ["scripts/start.mjs"], { env: env(), stdio: "ignore" });
+  const soon = new Date(Date.now() + 75_000);
+  const at = `${String(soon.getHours()).padStart(2, "0")}:${String(soon.getMinutes()).padStart(2, "0")}`;
+  keeper = spawn(process.execPath, ["scripts/start.mjs"], { env: { ...env(), BACKUP_AT: at }, stdio: "ignore" });
   await expect.poll(healthy, { intervals: [50] }).toBe(true);
   expect(performance.now() - began).toBeLessThan(20_000); // 4 s on a quiet machine
   await page.goto(`${base}/sign-in`);
   await expect(page.getByText("Weir Lane Bench")).toBeVisible();
+
+  // the day's backup comes by itself at its time
+  const backups = () => (existsSync(join(folder, "backups")) ? readdirSync(join(folder, "backups")) : []);
+  await expect.poll(backups, { timeout: 150_000 }).toEqual([expect.stringMatching(/^birdcage-.*Z\.backup$/)]);
 });
