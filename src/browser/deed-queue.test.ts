@@ -6,7 +6,7 @@ import { DeedQueue, type QueuedDeed, type Sent } from "./deed-queue";
 const BRAM = { id: "00000000-0000-4000-8000-000000000001", name: "bram" };
 const OONA = { id: "00000000-0000-4000-8000-000000000002", name: "oona" };
 const DONE: Reply = { ok: true, value: {} };
-const refused = (code: "closed" | "busy" | "signed-out" | "other-person"): Reply => ({ ok: false, problem: { code } });
+const refused = (code: "closed" | "busy" | "away" | "signed-out" | "other-person"): Reply => ({ ok: false, problem: { code } });
 
 class MemoryStore {
   private readonly map = new Map<string, string>();
@@ -172,6 +172,20 @@ test("while nobody answers it waits and tries again, longer each time, and says 
   expect(await asked).toEqual(DONE);
   expect(queue.snapshot().held).toBeNull();
   expect(new Set(server.asked.map((d) => d.id)).size).toBe(1);
+});
+
+test("an answer that the records are out of reach is no refusal: it waits, and goes out again as often as it takes", async () => {
+  const { queue } = pageOf(store, server);
+  queue.begin(BRAM, false);
+  const asked = queue.add("function.check", check("a"), here);
+  for (let i = 0; i < 7; i++) {
+    await server.answer(refused("away"));
+    await settled();
+    expect(queue.snapshot()).toMatchObject({ held: "away", deeds: [{ state: "waiting" }] });
+  }
+  await server.answer(DONE);
+  expect(await asked).toEqual(DONE);
+  expect(queue.snapshot().held).toBeNull();
 });
 
 test("a busy server is asked three times, then its answer stands and the next one goes on", async () => {

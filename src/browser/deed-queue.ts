@@ -47,6 +47,9 @@ const BUSY_TRIES = 3;
 const HOLDS: ReadonlySet<Refusal["code"]> = new Set(["signed-out", "other-person", "other-bench"]);
 export const NOTHING_QUEUED: QueueState = { deeds: [], held: null };
 
+/** No answer came, or one that says that the records are out of reach: it goes out again by itself. */
+const isAway = (sent: Sent): sent is "away" => sent === "away" || (!sent.reply.ok && sent.reply.problem.code === "away");
+
 type Live = { settle: (outcome: Outcome) => void; alive: () => boolean };
 
 export class DeedQueue {
@@ -152,7 +155,7 @@ export class DeedQueue {
         return this.doors.post(next);
       });
       if (sent === "elsewhere") this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.id !== next.id) });
-      else if (sent === "away") {
+      else if (isAway(sent)) {
         this.set({ ...this.state, held: "away" });
         await this.doors.sleep(AWAY_MS[Math.min(away++, AWAY_MS.length - 1)]!);
       } else if (!sent.reply.ok && HOLDS.has(sent.reply.problem.code)) this.set({ ...this.state, held: "signed-out" });
