@@ -141,6 +141,7 @@ async function dropDatabase(name: string): Promise<void> {
 
 async function backup(folder: string): Promise<void> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
+  forgetLeftOver(folder);
   const stamp = `${new Date().toISOString().slice(0, 19).replaceAll(":", "")}Z`;
   const file = `birdcage-${stamp}.backup`;
   const part = join(folder, `${file}.part`);
@@ -161,6 +162,15 @@ async function backup(folder: string): Promise<void> {
   } finally {
     rmSync(part, { force: true });
     await dropDatabase(scratch);
+  }
+}
+
+const LEFT_OVER_MS = 3600_000;
+/** What a run left that was killed goes: half a backup, and one that lay open while it was read back, also where it was sealed. */
+function forgetLeftOver(folder: string): void {
+  for (const name of readdirSync(folder)) {
+    const path = join(folder, name);
+    if (/\.part(\.open-\d+)?$|\.open-\d+$/.test(name) && Date.now() - statSync(path).mtimeMs > LEFT_OVER_MS) rmSync(path);
   }
 }
 

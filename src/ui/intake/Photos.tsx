@@ -29,7 +29,7 @@ export function Photos({ unitId, photos, canWork }: { unitId: string; photos: Ph
         const reply = (await response.json()) as { ok: boolean; problem?: Refusal };
         if (!reply.ok) setProblem(reply.problem ?? { code: "busy" });
       } catch {
-        setProblem({ code: "busy" });
+        setProblem({ code: "away" });
       }
       setSending((n) => n - 1);
     }

@@ -262,7 +262,7 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
         if (reply.problem?.code === "other-controller") setAsked(file);
       }
     } catch {
-      setProblem({ code: "busy" });
+      setProblem({ code: "away" });
     }
     setRunning(false);
   }
