@@ -9,6 +9,7 @@ import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
 
+import { Listening } from "@/ui/frame/Listening";
 import { theme } from "@/ui/theme";
 
 export const metadata: Metadata = {
@@ -28,6 +29,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
           <ThemeProvider theme={theme} defaultMode="system">
             <CssBaseline enableColorScheme />
             {children}
+            <Listening />
           </ThemeProvider>
         </AppRouterCacheProvider>
       </body>

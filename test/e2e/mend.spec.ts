@@ -8,12 +8,11 @@ import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
 /** Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder work, guide and notes. */
 
 const title = (page: Page, name: string) => expect(page.getByRole("heading", { level: 1, name, exact: true })).toBeVisible();
-/** A key that is only acted on once the page is alive; the check says that it was. */
-const press = (page: Page, key: string, then: () => Promise<void>) =>
-  expect(async () => {
-    await page.locator("body").press(key);
-    await then();
-  }).toPass({ timeout: 30_000 });
+/** A key, and what it must come to. */
+const press = async (page: Page, key: string, then: () => Promise<void>) => {
+  await page.locator("body").press(key);
+  await then();
+};
 
 /** A Knot with a named fault of its south button. */
 async function faultyKnot(page: Page): Promise<{ tag: string; unitId: string; faultId: string }> {
@@ -59,10 +58,8 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await page.goto(`/units/${tag}/mend`);
   const open = page.getByRole("button", { name: "Open the work order" });
   await tabTo(page, open, 90);
-  await expect(async () => {
-    if (await open.isVisible()) await open.press("Enter");
-    await expect(page.getByRole("link", { name: /^Go on: Take the cells out/ })).toBeVisible({ timeout: 4000 });
-  }).toPass();
+  await open.press("Enter");
+  await expect(page.getByRole("link", { name: /^Go on: Take the cells out/ })).toBeVisible();
   await page.getByRole("link", { name: /^Go on/ }).press("Enter");
   await title(page, "Take the cells out");
   // the caution stands before the step
@@ -72,32 +69,30 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   for (const [i, step] of take.entries()) {
     await title(page, step);
     await press(page, "Enter", () =>
-      expect(page.getByRole("heading", { level: 1, name: take[i + 1] ?? /^(Clean|Mend)/ })).toBeVisible({ timeout: 4000 }),
+      expect(page.getByRole("heading", { level: 1, name: take[i + 1] ?? /^(Clean|Mend)/ })).toBeVisible(),
     );
   }
   // looking ahead and back changes nothing
   await page.locator("body").press("ArrowLeft");
   await title(page, "Domes and keys out");
   await expect(page.getByRole("button", { name: /^Done already/ })).toBeDisabled();
-  await press(page, "ArrowRight", () =>
-    expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible({ timeout: 3000 }),
-  );
+  await press(page, "ArrowRight", () => expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible());
 
   // what is cleaned and mended, however many there are
-  await expect(async () => {
-    const now = await page.getByRole("heading", { level: 1 }).textContent();
-    if (now !== "Test before the last fasteners" && !now!.startsWith("Back:")) await page.locator("body").press("Enter");
-    await expect(page.getByRole("heading", { level: 1, name: /^Back: domes/ })).toBeVisible({ timeout: 1500 });
-  }).toPass({ timeout: 60_000 });
+  const step = page.getByRole("heading", { level: 1 });
+  for (let now = (await step.textContent())!; !now.startsWith("Back: domes"); now = (await step.textContent())!) {
+    await page.locator("body").press("Enter");
+    await expect(step).not.toHaveText(now);
+  }
 
   const putBack = async (step: string, next: RegExp) => {
     await title(page, step);
     const ticked = page.getByRole("checkbox", { name: /: out$/ });
-    await expect(async () => {
-      if ((await ticked.count()) > 0) await page.locator("body").press(" ");
-      await expect(ticked).toHaveCount(0, { timeout: 700 });
-    }).toPass({ timeout: 60_000 });
-    await press(page, "Enter", () => expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible({ timeout: 4000 }));
+    for (let left = await ticked.count(); left > 0; left--) {
+      await page.locator("body").press(" ");
+      await expect(ticked).toHaveCount(left - 1);
+    }
+    await press(page, "Enter", () => expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible());
   };
   // the sheet dries first: closing waits, and the wait is on the strip of this page
   await db("wait")
@@ -117,7 +112,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await title(page, "Back: take out the four fasteners");
   await expect(page.getByText("0 of 4 fasteners back")).toBeVisible();
   for (let done = 1; done <= 3; done++)
-    await press(page, " ", () => expect(page.getByText(`${done} of 4 fasteners back`)).toBeVisible({ timeout: 3000 }));
+    await press(page, " ", () => expect(page.getByText(`${done} of 4 fasteners back`)).toBeVisible());
   await page.locator("body").press("Enter");
   await expect(page.locator(ALERT).last()).toContainText("Not back yet: fastener back bay, 7 mm");
   // walked away, and came back: three are in, one is not, and closing still waits for it
@@ -138,7 +133,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await page.keyboard.press("Enter");
   await runFullTest(page, "healthy");
   await expect(page).toHaveURL(new RegExp(`/work/${tag}`), { timeout: 120_000 });
-  await press(page, "Enter", () => expect(page).toHaveURL(new RegExp(`/units/${tag}/`), { timeout: 4000 }));
+  await press(page, "Enter", () => expect(page).toHaveURL(new RegExp(`/units/${tag}/`)));
   const fault = await db("fault").where({ unit_id: unitId }).first("status");
   expect(fault.status).toBe("mended");
   await page.goto(`/units/${tag}/mend`);
@@ -216,10 +211,8 @@ test("a wait shows on every screen, outlives a crash of the server, and calls ou
     await bram.goto(`/units/${tag}/mend`);
     const form = bram.getByRole("form", { name: "Start a timer" });
     const waits = bram.getByRole("region", { name: "Waits" });
-    await expect(async () => {
-      await form.getByLabel("How long, min").fill("0");
-      await expect(form.getByRole("button", { name: "Start it" })).toBeDisabled({ timeout: 1000 });
-    }).toPass();
+    await form.getByLabel("How long, min").fill("0");
+    await expect(form.getByRole("button", { name: "Start it" })).toBeDisabled();
     await form.getByLabel("How long, min").fill("0.7");
     await form.getByLabel("What waits").fill("short soak");
     await form.getByRole("button", { name: "Start it" }).click();
@@ -287,11 +280,8 @@ test("calibration is refused while the stick is noisy, then done: centre before 
   await expect(left).toContainText("15");
   const centre = left.getByRole("button", { name: "1. Write the centre" });
   await expect(centre).toBeDisabled(); // what is to be ready is not ticked
-  await expect(async () => {
-    for (const box of await page.getByRole("group", { name: "Before calibrating" }).getByRole("checkbox").all())
-      await box.check({ timeout: 1000 });
-    await expect(centre).toBeEnabled({ timeout: 1000 });
-  }).toPass();
+  for (const box of await page.getByRole("group", { name: "Before calibrating" }).getByRole("checkbox").all()) await box.check();
+  await expect(centre).toBeEnabled();
   await centre.click();
   await left.getByRole("button", { name: "2. Write the range" }).click();
   await left.getByRole("button", { name: "3. Save, off and on, read again" }).click();
@@ -310,10 +300,8 @@ test("solder work: too hot is refused with the ceiling, and joints wait for open
   const { tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/mend/solder`);
   const form = page.getByRole("form", { name: "Solder operation" });
-  await expect(async () => {
-    await form.getByLabel("Iron, °C").fill("420");
-    await expect(form.getByLabel("Why hotter this once")).toBeVisible({ timeout: 1000 });
-  }).toPass();
+  await form.getByLabel("Iron, °C").fill("420");
+  await expect(form.getByLabel("Why hotter this once")).toBeVisible();
   await form.getByLabel("filled through").check();
   await form.getByRole("button", { name: "Log this operation" }).click();
   await expect(form.locator(ALERT)).toContainText("The main board bears 390 °C");
@@ -331,7 +319,7 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
   const { tag } = await openedKnot(page);
   await page.goto(`/work/${tag}`);
   await title(page, "Take the cells out");
-  await press(page, "x", () => expect(page.getByRole("dialog")).toBeVisible({ timeout: 2000 }));
+  await press(page, "x", () => expect(page.getByRole("dialog")).toBeVisible());
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("What is it").selectOption({ label: "A step is missing in the guide" });
   await dialog.getByLabel("In a few words").fill("Wipe the bay before the seal is lifted");
@@ -339,10 +327,8 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
   await expect(dialog).toBeHidden();
   await page.goto("/models/knot/guide");
   const proposed = page.getByRole("region", { name: "Proposed steps" });
-  await expect(async () => {
-    await proposed.getByRole("button", { name: "Take it into the guide" }).first().click({ timeout: 2000 });
-    await expect(page.getByText("Changed, not saved yet.")).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await proposed.getByRole("button", { name: "Take it into the guide" }).first().click();
+  await expect(page.getByText("Changed, not saved yet.")).toBeVisible();
   // bad input is told before it is sent, and nothing is lost
   await page.getByLabel("After these steps").fill("cells, nowhere");
   await expect(page.locator(ALERT)).toContainText('comes after "nowhere", which is not listed');
@@ -362,20 +348,17 @@ test("a scanned code, a bound pedal and another controller do what a key does; t
   await injectPad(page, undefined, 1, "Bench pad mend 1");
   await signIn(page, "bram");
   const { tag } = await openedKnot(page);
-  await expect(async () => {
-    await page.goto(`/work/${tag}`);
-    await expect(page.getByRole("button", { name: /^Read aloud|^Done/ }).last()).toBeVisible();
-    await page.locator("body").press("q"); // bound to nothing: the page has answered a key before the burst comes
-    await page.evaluate(() => {
-      for (const key of [..."GO-DONE", "Enter"])
-        document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
-    });
-    await expect(page.getByRole("heading", { level: 1, name: "Take out the four fasteners" })).toBeVisible({ timeout: 4000 });
-  }).toPass();
+  await page.goto(`/work/${tag}`);
+  await expect(page.getByRole("button", { name: /^Read aloud|^Done/ }).last()).toBeVisible();
+  await page.locator("body").press("q"); // bound to nothing: the page has answered a key before the burst comes
+  await page.evaluate(() => {
+    for (const key of [..."GO-DONE", "Enter"]) document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+  });
+  await expect(page.getByRole("heading", { level: 1, name: "Take out the four fasteners" })).toBeVisible();
   // a slip: taken back with one key
   await press(page, "u", () => title(page, "Take the cells out"));
   await press(page, "Enter", () =>
-    expect(page.getByRole("heading", { level: 1, name: "Take out the four fasteners" })).toBeVisible({ timeout: 4000 }),
+    expect(page.getByRole("heading", { level: 1, name: "Take out the four fasteners" })).toBeVisible(),
   );
   await page.getByRole("button", { name: "Keys, pedal, buttons" }).click();
   await page.getByRole("button", { name: /^done: Enter/ }).click();
@@ -392,18 +375,14 @@ test("a scanned code, a bound pedal and another controller do what a key does; t
   await expect(page.getByRole("button", { name: "done: F8, button 4" })).toBeVisible();
   await tap(0);
   await page.getByRole("button", { name: "Keys, pedal, buttons" }).click();
-  await expect(async () => {
-    await tap(0);
-    await tap(1);
-    await expect(page.getByRole("heading", { level: 1, name: "Lift the board" })).toBeVisible({ timeout: 3000 });
-  }).toPass();
+  await tap(0);
+  await tap(1);
+  await expect(page.getByRole("heading", { level: 1, name: "Lift the board" })).toBeVisible();
   await tap(0);
   await page.goto(`/units/${tag}/mend/map`);
   await expect(page.getByRole("heading", { name: "4 of 5 fasteners out" })).toBeVisible();
-  await expect(async () => {
-    await page.getByRole("button", { name: /back bay, 7 mm, out/ }).click({ timeout: 2000 });
-    await expect(page.getByText("8 mm at most: a longer one breaks into the board")).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await page.getByRole("button", { name: /back bay, 7 mm, out/ }).click();
+  await expect(page.getByText("8 mm at most: a longer one breaks into the board")).toBeVisible();
   const mat = await page.request.get(`/units/${tag}/mat`);
   expect(mat.headers()["content-type"]).toBe("application/pdf");
   expect((await mat.body()).subarray(0, 5).toString()).toBe("%PDF-");
@@ -417,10 +396,8 @@ test("the day's plan: a task is dragged to another person, stays there, and the 
   const block = lanes.getByRole("button", { name: /^Decide, B-/ }).first();
   const label = (await block.getAttribute("aria-label"))!;
   // by its panel first: a person and a time, without a mouse
-  await expect(async () => {
-    await block.press("Enter");
-    await expect(page.getByRole("form", { name: "Pin the task" })).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await block.press("Enter");
+  await expect(page.getByRole("form", { name: "Pin the task" })).toBeVisible();
   const pin = page.getByRole("form", { name: "Pin the task" });
   await expect(pin.getByLabel("Person")).toBeVisible();
   await pin.getByLabel("Person").selectOption({ label: "oona" });
@@ -450,7 +427,7 @@ test("the day's plan: a task is dragged to another person, stays there, and the 
   await expect(lanes.getByRole("button", { name: `${label}, pinned` })).toHaveCount(0);
   // next for me by one key, from anywhere
   await page.goto("/models");
-  await press(page, "j", () => expect(page).toHaveURL(/\/units\/B-|\/day/, { timeout: 4000 }));
+  await press(page, "j", () => expect(page).toHaveURL(/\/units\/B-|\/day/));
 });
 
 test("a tool that is missing is named with its stand-in and the risk; hours that cannot be read are told", async ({ page }) => {
@@ -459,16 +436,12 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
   const tools = page.getByRole("region", { name: "Tools of the shop" });
   const own = async (on: boolean) => {
     await page.goto("/settings");
-    await expect(async () => {
-      const box = tools.getByLabel("driver, magnetic");
-      if (on) await box.check({ timeout: 2000 });
-      else await box.uncheck({ timeout: 2000 });
-      const saved = page.waitForResponse((r) => r.url().endsWith("/api/do/tools.save") && r.ok(), { timeout: 5000 });
-      await tools.getByRole("button", { name: "Save the tools" }).click({ timeout: 2000 });
-      await saved;
-      await page.reload();
-      await expect(tools.getByLabel("driver, magnetic")).toBeChecked({ checked: on, timeout: 2000 });
-    }).toPass();
+    await tools.getByLabel("driver, magnetic").setChecked(on);
+    const saved = page.waitForResponse((r) => r.url().endsWith("/api/do/tools.save") && r.ok());
+    await tools.getByRole("button", { name: "Save the tools" }).click();
+    await saved;
+    await page.reload();
+    await expect(tools.getByLabel("driver, magnetic")).toBeChecked({ checked: on });
   };
   await own(false);
   await page.goto(`/units/${tag}/mend`);
@@ -478,10 +451,8 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
 
   await page.goto("/people");
   const hours = page.getByRole("form", { name: "Hours of oona" });
-  await expect(async () => {
-    await hours.getByLabel("Mon").fill("nine to five");
-    await expect(hours.getByText(/Write hours such as/)).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await hours.getByLabel("Mon").fill("nine to five");
+  await expect(hours.getByText(/Write hours such as/)).toBeVisible();
   await expect(hours.getByRole("button", { name: "Save" })).toBeDisabled();
   await hours.getByLabel("Mon").fill("09:00-13:00, 13:30-17:00");
   const saved = page.waitForResponse((r) => r.url().endsWith("/api/do/person.set-hours") && r.ok());
@@ -496,12 +467,9 @@ test("damage on the way stands in what a buyer is told, until it is made good", 
   const unit = await db("unit").where({ tag: "B-0115" }).first("id");
   await page.goto("/units/B-0115/mend");
   const damage = page.getByRole("region", { name: "Damage on the way" });
-  await expect(async () => {
-    if (await damage.getByRole("button", { name: "Note damage" }).isVisible())
-      await damage.getByRole("button", { name: "Note damage" }).click();
-    await damage.getByLabel("Where").fill("upper lip", { timeout: 2000 });
-    await damage.getByLabel("What broke").fill("one clip tore", { timeout: 2000 });
-  }).toPass();
+  await damage.getByRole("button", { name: "Note damage" }).click();
+  await damage.getByLabel("Where").fill("upper lip");
+  await damage.getByLabel("What broke").fill("one clip tore");
   await damage.getByRole("button", { name: "Note it" }).click();
   await expect(damage).toContainText("upper lip: one clip tore. A buyer is told.");
   await page.goto("/units/B-0115/release");

@@ -4,21 +4,18 @@ import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
 
 /** Parts: a batch rejected with its recall, one measured by pedal, a donor harvested, the plan with a lock, what to buy, what fits. */
 
-/** Chooses in a list that may not answer yet: a page is drawn before it is alive. */
-const pick = (page: Page, label: string, option: string | RegExp) =>
-  expect(async () => {
-    await page.getByRole("combobox", { name: label }).click({ timeout: 3000 });
-    await page.getByRole("option", { name: option }).click({ timeout: 3000 });
-  }).toPass();
+const pick = async (page: Page, label: string, option: string | RegExp) => {
+  await page.getByRole("combobox", { name: label }).click();
+  await page.getByRole("option", { name: option }).click();
+};
 
 /** A scanner's burst: as fast as one, however busy the machine is. */
-const scan = (page: Page, code: string) =>
-  expect(async () => {
-    await page.evaluate((keys) => {
-      for (const key of [...keys, "Enter"]) document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
-    }, code.toLowerCase());
-    await expect(page.getByRole("heading", { level: 1, name: code })).toBeVisible({ timeout: 5000 });
-  }).toPass();
+const scan = async (page: Page, code: string) => {
+  await page.evaluate((keys) => {
+    for (const key of [...keys, "Enter"]) document.body.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+  }, code.toLowerCase());
+  await expect(page.getByRole("heading", { level: 1, name: code })).toBeVisible();
+};
 
 test("a batch that turns out bad is locked, and every unit that holds a piece is listed with whom to tell", async ({ page }) => {
   await signIn(page, "bram");
@@ -103,10 +100,8 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   await page.getByRole("link", { name: "B-0152" }).click();
   const parts = page.getByRole("list", { name: "Its parts" });
   await expect(parts.getByRole("button", { name: /left stick module.*bad/ })).toBeVisible();
-  await expect(async () => {
-    await parts.getByRole("button", { name: /right stick module/ }).click();
-    await expect(page.getByRole("region", { name: "right stick module" })).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await parts.getByRole("button", { name: /right stick module/ }).click();
+  await expect(page.getByRole("region", { name: "right stick module" })).toBeVisible();
   const panel = page.getByRole("region", { name: "right stick module" });
   await expect(panel).toContainText("By its own tests tested good");
   await expect(panel).toContainText("rest offset");
@@ -120,11 +115,9 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   await page.goto("/units/B-0153/mend");
   const own = page.getByRole("region", { name: "Parts of this unit" });
   await expect(own).toContainText(`Put aside for its left stick module: SM-DUN-O, ${batch.code}`);
-  await expect(async () => {
-    await page.getByLabel("What was done").fill("Module out of the donor");
-    await page.getByLabel("Piece from the shelf").selectOption(`${batch.id} module.left`);
-    await expect(page.getByText("its name and cost are the batch’s")).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await page.getByLabel("What was done").fill("Module out of the donor");
+  await page.getByLabel("Piece from the shelf").selectOption(`${batch.id} module.left`);
+  await expect(page.getByText("its name and cost are the batch’s")).toBeVisible();
   await page.getByLabel("Minutes", { exact: true }).fill("35");
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(own).toContainText("In it: Dunlin stick module, original at its left stick module");
@@ -138,10 +131,8 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
 test("the plan is proven, says why, keeps to a locked choice, and is applied as parts put aside", async ({ page, db }) => {
   await signIn(page, "ida");
   await page.goto("/parts?tab=plan");
-  await expect(async () => {
-    await page.getByRole("button", { name: "Make the plan" }).click();
-    await expect(page.getByRole("status", { name: "The plan" })).toBeVisible({ timeout: 25_000 });
-  }).toPass();
+  await page.getByRole("button", { name: "Make the plan" }).click();
+  await expect(page.getByRole("status", { name: "The plan" })).toBeVisible();
   const plan = page.getByRole("status", { name: "The plan" });
   await expect(plan).toContainText("proven the best there is");
   const table = page.getByRole("region", { name: "What to do with each unit" });
@@ -180,10 +171,8 @@ test("what to buy: the backlog's needs, the cheapest basket, ordered, and here",
   const basket = page.getByRole("region", { name: "The cheapest basket" });
   await expect(basket).toContainText(/€[\d.]+ of it carriage/);
   const alcohol = page.getByLabel("pieces of ALCOHOL");
-  await expect(async () => {
-    await alcohol.fill("510");
-    await expect(basket).toContainText("2 x 500 Cleaning alcohol", { timeout: 4000 });
-  }).toPass();
+  await alcohol.fill("510");
+  await expect(basket).toContainText("2 x 500 Cleaning alcohol");
   await basket.getByRole("button", { name: "Write down the order to Tidewater Parts" }).click();
   const way = page.getByRole("region", { name: "On its way" });
   await expect(way).toContainText("1000 Cleaning alcohol");
@@ -242,10 +231,8 @@ test("a kit is held against its pieces and taken apart; what is missing is told"
   await page.goto("/parts/P-0014");
   const kit = page.getByRole("region", { name: "Take apart" });
   await expect(kit).toContainText(/the kit saves €|the kit costs €/);
-  await expect(async () => {
-    await kit.getByLabel("we have one").first().check();
-    await expect(kit).toContainText("without what we have", { timeout: 2000 });
-  }).toPass();
+  await kit.getByLabel("we have one").first().check();
+  await expect(kit).toContainText("without what we have");
   await kit.getByLabel("good, SWABS").fill("8");
   await expect(kit).toContainText("Not as listed: Cotton swabs");
   await kit.getByRole("button", { name: "Take apart" }).click();
@@ -264,10 +251,8 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   await signIn(page, "oona");
   await page.goto("/parts");
   const form = page.getByRole("form", { name: "Receive a batch" });
-  await expect(async () => {
-    await page.keyboard.press("n");
-    await expect(form).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await page.keyboard.press("n");
+  await expect(form).toBeVisible();
   await expect(form.getByLabel("Part")).toBeFocused();
   await page.keyboard.type("AN-60", { delay: 60 });
   await page.keyboard.press("ArrowDown");
@@ -310,10 +295,8 @@ test("two like parts change places: both units' records say what came and what w
   await page.goto(`/units/${a.tag}/mend`);
   const own = page.getByRole("region", { name: "Parts of this unit" });
   const form = page.getByRole("form", { name: "Swap a part" });
-  await expect(async () => {
-    await own.getByRole("button", { name: "Swap a part with another unit" }).click();
-    await expect(form).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await own.getByRole("button", { name: "Swap a part with another unit" }).click();
+  await expect(form).toBeVisible();
   await form.getByLabel("With unit").fill("B-9999");
   await form.getByLabel("Part", { exact: true }).fill("SM-AVO-L-O");
   await form.getByLabel("Why").fill("to see whether the fault goes along");
@@ -334,11 +317,9 @@ test("a search for a plan is stopped, and nothing was changed", async ({ page, d
   await signIn(page, "ida");
   const before = (await db("reservation").pluck("id")).length;
   await page.goto("/parts?tab=plan");
-  await expect(async () => {
-    await page.getByRole("button", { name: /Make the plan|Plan again/ }).click({ timeout: 3000 });
-    await page.getByRole("button", { name: "Stop" }).click({ timeout: 3000 });
-    await expect(page.getByText("Stopped. Nothing was changed.")).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await page.getByRole("button", { name: /Make the plan|Plan again/ }).click();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Stopped. Nothing was changed.")).toBeVisible();
   expect((await db("reservation").pluck("id")).length).toBe(before);
 });
 

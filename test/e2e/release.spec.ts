@@ -31,10 +31,8 @@ async function tryEach(page: Page, tag: string, gates: readonly GateOnPage[]): P
     // the plain button is gone; where a limit is possible it needs its words
     await expect(page.getByRole("button", { name: "Release", exact: true })).toHaveCount(0);
     if (await page.getByRole("button", { name: "Release with this limit" }).isVisible()) {
-      await expect(async () => {
-        await page.getByRole("button", { name: "Release with this limit" }).click();
-        await expect(page.getByLabel(/^Limit/)).toBeFocused({ timeout: 2000 }); // required, and empty
-      }).toPass();
+      await page.getByRole("button", { name: "Release with this limit" }).click();
+      await expect(page.getByLabel(/^Limit/)).toBeFocused(); // required, and empty
     }
     await settle();
     await openPage(page, `/units/${tag}/release`);
@@ -198,11 +196,9 @@ test("nor past the customer, the second test, the other bench, the second pair o
   const otherHand = async (on: boolean) => {
     await openPage(page, "/settings");
     const box = page.getByLabel("Who mended does not prove");
-    await expect(async () => {
-      await box.setChecked(on);
-      await page.getByRole("button", { name: "Save", exact: true }).click();
-      await expect.poll(async () => (await db("setting").where({ key: "shop" }).first())?.value.prove.otherHand).toBe(on);
-    }).toPass();
+    await box.setChecked(on);
+    await page.getByRole("button", { name: "Save", exact: true }).click();
+    await expect.poll(async () => (await db("setting").where({ key: "shop" }).first())?.value.prove.otherHand).toBe(on);
   };
   let order = "";
   let batch = { id: "", code: "" };
@@ -389,10 +385,8 @@ test("sold with its cover, and a return that moves the odds of the route at once
   const odds = async () => {
     await openPage(page, "/units/B-0119/decide");
     const rung = page.getByRole("button", { name: /New sensors, dear copy/ }).first();
-    await expect(async () => {
-      if ((await rung.getAttribute("aria-expanded")) !== "true") await rung.click();
-      await expect(page.getByText(/Comes back: \d+ %/).first()).toBeVisible({ timeout: 2000 });
-    }).toPass();
+    if ((await rung.getAttribute("aria-expanded")) !== "true") await rung.click();
+    await expect(page.getByText(/Comes back: \d+ %/).first()).toBeVisible();
     const words = await page
       .getByText(/Comes back: \d+ %/)
       .first()
@@ -429,11 +423,9 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
   const left = page.getByLabel("Warranty, module left, days");
   await expect(left).toHaveValue("180");
   await expect(page.getByLabel("Warranty, module right, days")).toHaveValue("90");
-  await expect(async () => {
-    await left.fill("a year");
-    await page.getByRole("button", { name: "Release", exact: true }).click();
-    await expect(page.getByText("whole days, at most 3650")).toBeVisible({ timeout: 2000 }); // and it is still here
-  }).toPass();
+  await left.fill("a year");
+  await page.getByRole("button", { name: "Release", exact: true }).click();
+  await expect(page.getByText("whole days, at most 3650")).toBeVisible(); // and it is still here
   await left.fill("365");
   await page.getByRole("button", { name: "Release", exact: true }).click();
   const address = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
@@ -445,12 +437,10 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
 
   await openPage(page, "/units/B-0115/release");
   const form = page.getByRole("form", { name: "Hand over" });
-  await expect(async () => {
-    await form.getByLabel("Where it was sold").fill("shop counter");
-    await form.getByLabel(/^Sold for/).fill("31.00");
-    await form.getByRole("button", { name: "Sold" }).click();
-    await expect(page.getByRole("region", { name: "Handing over" })).toContainText("shop counter", { timeout: 5000 });
-  }).toPass();
+  await form.getByLabel("Where it was sold").fill("shop counter");
+  await form.getByLabel(/^Sold for/).fill("31.00");
+  await form.getByRole("button", { name: "Sold" }).click();
+  await expect(page.getByRole("region", { name: "Handing over" })).toContainText("shop counter");
   const covers = page.getByRole("region", { name: "Handing over" }).getByText(/covered until/);
   await expect(covers).toHaveCount(3);
 });
