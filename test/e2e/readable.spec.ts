@@ -61,6 +61,12 @@ const SCHEMES = [
   { scheme: "dark", axe: (page: Page) => new AxeBuilder({ page }).withRules(["color-contrast"]) },
 ] as const;
 
+/** Colours change by and by; what never ends is not waited for. */
+const settled = (page: Page) =>
+  page.waitForFunction(() =>
+    document.getAnimations().every((a) => a.playState !== "running" || a.effect?.getTiming().iterations === Infinity),
+  );
+
 for (const [what, paths] of Object.entries(PAGES))
   test(`readable by rule: ${what}`, async ({ page }) => {
     await signIn(page, "ida");
@@ -71,6 +77,7 @@ for (const [what, paths] of Object.entries(PAGES))
       for (const { scheme, axe } of SCHEMES) {
         await page.emulateMedia({ colorScheme: scheme });
         await expect(page.locator("html")).toHaveAttribute("data-scheme", scheme);
+        await settled(page);
         const { violations } = await axe(page).analyze();
         const said = violations.map(
           (v) =>

@@ -18,9 +18,9 @@ function listening(page: Page): void {
   if (heard.has(page)) return;
   heard.add(page);
   const [goto, reload] = [page.goto.bind(page), page.reload.bind(page)];
-  page.goto = async (...args) => {
-    const response = await goto(...args);
-    await listens(page);
+  page.goto = async (url, options) => {
+    const response = await goto(url, options);
+    if (options?.waitUntil !== "commit") await listens(page); // who wants no more than the address is in a hurry
     return response;
   };
   page.reload = async (...args) => {
