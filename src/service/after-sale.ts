@@ -2,24 +2,24 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { EventKind } from "@/contract/events";
+
 import { type Rates, labourOf } from "@/core/money/rates";
 import { certificateSchema } from "@/contract/certificate";
 import { CONDITION_WORDS, listingText } from "@/text/release";
 import { type Cover, coversOf, daysLater, isCovered } from "@/core/prove/cover";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp, touched } from "./base";
 import { partsIn } from "./certificate";
-import { lockUnit, refreshStanding, touched } from "./facts";
 import { untilNoted } from "./noted";
-import { refreshOutcomes } from "./outcome";
 import { loadSettings } from "./settings";
+import { deed, namedUnit } from "./deed/declare";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
 
 const GONE = ["released", "sold-as-found", "returned-unmended"];
 
 /** Sold, or returned to its owner. Said again, it corrects: the last one counts. */
-export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
+export const handOver = deed("unit.hand-over", { unit: namedUnit }, async ({ db, actor, note, unit }, input) => {
   if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
   if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
   if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
@@ -44,10 +44,9 @@ export const handOver: Deed<"unit.hand-over"> = async (db, actor, input) => {
   await db("unit")
     .where({ id: unit.id })
     .update({ handed_on: input.handedOn, ...touched(db, actor) });
-  await refreshOutcomes(db, [unit.id]);
-  await note(db, actor, "unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
+  note("unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
   return nothing;
-};
+});
 
 export type Standing = {
   kind: "sold" | "returned";
@@ -93,42 +92,43 @@ export async function standingAfter(db: Knex, unitId: string): Promise<Standing 
  * A unit comes back: it is opened again, tied to the mend, its route and person, and to the fitted part and its batch; whether it is
  * covered is worked out. The route's odds follow at once, since they are read from this record.
  */
-export const cameBack: Deed<"unit.came-back"> = async (db, actor, { unitId, version, mendId, fittedId, words }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
-  if (unit.ending !== "released") throw new Refused({ code: "not-released" });
-  const mend = mendId ? await db("mend").where({ id: mendId, unit_id: unitId }).first() : null;
-  if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
-  const fitted = fittedId ? await db("fitted").where({ id: fittedId, unit_id: unitId }).first("id") : null;
-  if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
-  const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id");
-  const standing = await standingAfter(db, unitId);
-  const today = (actor.at ?? new Date()).toISOString().slice(0, 10);
-  const inWarranty = standing ? isCovered(standing.covers, today, fittedId) : null;
-  await db("comeback").insert({
-    unit_id: unitId,
-    mend_id: mendId,
-    fitted_id: fittedId,
-    ending_id: ending.id,
-    in_warranty: inWarranty,
-    words,
-    released_at: unit.closed_at,
-    ...stamp(db, actor),
-  });
-  if (mend?.fault_id)
-    await db("fault")
-      .where({ id: mend.fault_id })
-      .update({ status: "open", status_why: `came back: ${words}`, version: db.raw("version + 1") });
-  await db("unit")
-    .where({ id: unitId })
-    .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
-  await db("certificate")
-    .where({ unit_id: unitId, revoked_at: null })
-    .update({ revoked_at: actor.at ?? db.fn.now(), revoked_why: `The unit came back: ${words}` });
-  await refreshOutcomes(db, [unitId]);
-  await note(db, actor, "unit-came-back", unitId, { mend: mend?.number ?? null, words, inWarranty });
-  await refreshStanding(db, unitId);
-  return nothing;
-};
+export const cameBack = deed(
+  "unit.came-back",
+  { unit: namedUnit, seen: "unit" },
+  async ({ db, actor, note, unit }, { unitId, mendId, fittedId, words }) => {
+    if (unit.ending !== "released") throw new Refused({ code: "not-released" });
+    const mend = mendId ? await db("mend").where({ id: mendId, unit_id: unitId }).first() : null;
+    if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
+    const fitted = fittedId ? await db("fitted").where({ id: fittedId, unit_id: unitId }).first("id") : null;
+    if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
+    const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id");
+    const standing = await standingAfter(db, unitId);
+    const today = (actor.at ?? new Date()).toISOString().slice(0, 10);
+    const inWarranty = standing ? isCovered(standing.covers, today, fittedId) : null;
+    await db("comeback").insert({
+      unit_id: unitId,
+      mend_id: mendId,
+      fitted_id: fittedId,
+      ending_id: ending.id,
+      in_warranty: inWarranty,
+      words,
+      released_at: unit.closed_at,
+      ...stamp(db, actor),
+    });
+    if (mend?.fault_id)
+      await db("fault")
+        .where({ id: mend.fault_id })
+        .update({ status: "open", status_why: `came back: ${words}`, version: db.raw("version + 1") });
+    await db("unit")
+      .where({ id: unitId })
+      .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
+    await db("certificate")
+      .where({ unit_id: unitId, revoked_at: null })
+      .update({ revoked_at: actor.at ?? db.fn.now(), revoked_why: `The unit came back: ${words}` });
+    note("unit-came-back", unitId, { mend: mend?.number ?? null, words, inWarranty });
+    return nothing;
+  },
+);
 
 export type ReturnView = {
   tag: string;
@@ -287,7 +287,7 @@ const endsWithin = (days: number) => (w: Knex.QueryBuilder) =>
 export const coversEnding = (db: Knex, days: number, most: number): Promise<SaleLine[]> =>
   untilNoted(db, `covers ${days} ${most}`, COVER_KINDS, () => findCoversEnding(db, days, most));
 
-const COVER_KINDS = ["unit-handed-over", "unit-ended", "unit-reopened", "unit-came-back"];
+const COVER_KINDS: readonly EventKind[] = ["unit-handed-over", "unit-ended", "unit-reopened", "unit-came-back"];
 
 async function findCoversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
   const rows = await sales(db)

@@ -2,21 +2,24 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
+
 import { planOptions } from "@/core/allocate/options";
 import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
 import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
 import { allowedFor, partsThatFit } from "@/core/parts/fit";
 import { type Reorder, reorder } from "@/core/parts/reorder";
 import type { Slot } from "@/core/profile/slots";
-import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./base";
 import { decideInput } from "./decide";
 import { donorView } from "./donors";
-import { lockUnit, mustBeWorkable, readUnit, type UnitRow } from "./facts";
 import { listModels, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
 import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
+import { deed, type Work } from "./deed/declare";
+import { mustBeWorkable, readUnit, type UnitRow } from "./rows";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -192,45 +195,43 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
  * Applies a plan as reservations, all or none: what an earlier plan reserved is let go, then each piece is taken from the open batches
  * that hold it, oldest first. Anything that somebody else took meanwhile refuses the whole.
  */
-export const applyPlan: Deed<"plan.apply"> = async (db, actor, { lines, choices, valueMinor }) => {
-  // units and batches in one order, so that two plans wait for each other and never lock up
-  const unitIds = [
-    ...new Set(lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])])),
-  ].sort();
-  const units = new Map<string, UnitRow>();
-  for (const id of unitIds) units.set(id, await lockUnit(db, id, null, actor));
-  await db("batch").where({ status: "open" }).orderBy("id").forUpdate().select("id");
-  const earlier: string[] = await db("reservation")
-    .where({ status: "open" })
-    .whereNotNull("allocation_id")
-    .distinct("allocation_id")
-    .pluck("allocation_id");
-  for (const id of earlier) await releaseReservations(db, { allocation_id: id });
-  const { value: catalogue } = await loadCatalogue(db);
-  const [plan] = await db("allocation")
-    .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
-    .returning("id");
-  for (const l of lines) {
-    const unit = units.get(l.unitId)!;
-    mustBeWorkable(unit);
-    const part = partOf(catalogue, l.part);
-    if (!part) throw new Refused({ code: "part-unknown", part: l.part });
-    await mustFit(db, unit, l.slot, part);
-    if (l.source.kind === "donor" && units.get(l.source.donorUnitId)!.ending !== "donor")
-      throw new Refused({ code: "part-gone", state: "still in use" });
-    await reserveLine(db, actor, plan.id, l);
-  }
-  await note(db, actor, "plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
-  for (const c of choices) await note(db, actor, "planned", c.unitId, { choice: c.choice, why: c.why });
-  return { reserved: lines.length };
-};
+export const applyPlan = deed(
+  "plan.apply",
+  {
+    units: ({ lines }) => lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])]),
+    batches: (_, db) => db("batch").where({ status: "open" }).pluck("id"),
+  },
+  async (work, { lines, choices, valueMinor }) => {
+    const { db, actor, note, units } = work;
+    const earlier: string[] = await db("reservation")
+      .where({ status: "open" })
+      .whereNotNull("allocation_id")
+      .distinct("allocation_id")
+      .pluck("allocation_id");
+    for (const id of earlier) await releaseReservations(db, { allocation_id: id });
+    const { value: catalogue } = await loadCatalogue(db);
+    const [plan] = await db("allocation")
+      .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
+      .returning("id");
+    for (const l of lines) {
+      const unit = units.get(l.unitId);
+      if (!unit) throw new Refused({ code: "not-found", what: "unit" });
+      mustBeWorkable(unit);
+      const part = partOf(catalogue, l.part);
+      if (!part) throw new Refused({ code: "part-unknown", part: l.part });
+      await mustFit(db, unit, l.slot, part);
+      if (l.source.kind === "donor" && units.get(l.source.donorUnitId)?.ending !== "donor")
+        throw new Refused({ code: "part-gone", state: "still in use" });
+      await reserveLine(work, plan.id, l);
+    }
+    note("plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
+    for (const c of choices) note("planned", c.unitId, { choice: c.choice, why: c.why });
+    return { reserved: lines.length };
+  },
+);
 
-async function reserveLine(
-  db: Knex,
-  actor: Actor,
-  allocationId: string,
-  l: Parameters<typeof applyPlan>[2]["lines"][number],
-): Promise<void> {
+async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan.apply">["lines"][number]): Promise<void> {
+  const { db, actor } = work;
   if (l.source.kind === "donor") {
     const view = await donorView(db, l.source.donorUnitId);
     const slot = l.source.donorSlot;
@@ -258,7 +259,7 @@ async function reserveLine(
   for (const b of batches) {
     const n = Math.min(wanted, b.on_hand - b.reserved);
     if (n <= 0) break;
-    await reserveFrom(db, actor, { unitId: l.unitId, slot: l.slot, batchId: b.id, count: n, allocationId });
+    await reserveFrom(work, { unitId: l.unitId, slot: l.slot, batchId: b.id, count: n, allocationId });
     wanted -= n;
   }
   if (wanted > 0) throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
@@ -397,7 +398,7 @@ async function ordersOf(db: Knex): Promise<OrderView[]> {
   }));
 }
 
-export const placeOrder: Deed<"order.place"> = async (db, actor, input) => {
+export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, input) => {
   const { value: catalogue } = await loadCatalogue(db);
   const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
@@ -415,19 +416,19 @@ export const placeOrder: Deed<"order.place"> = async (db, actor, input) => {
   await db("order_line").insert(
     input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
   );
-  await note(db, actor, "order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
+  note("order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
   return { code };
-};
+});
 
-export const cancelOrder: Deed<"order.cancel"> = async (db, actor, { orderId }) => {
+export const cancelOrder = deed("order.cancel", {}, async ({ db, note }, { orderId }) => {
   const rows = await db("purchase_order")
     .where({ id: orderId, status: "open" })
     .update({ status: "cancelled" })
     .returning("code");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "order" });
-  await note(db, actor, "order-cancelled", null, { order: rows[0].code });
+  note("order-cancelled", null, { order: rows[0].code });
   return nothing;
-};
+});
 
 export type WakeUp = { tag: string; slot: string; part: string; from: string };
 

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { DeedParsed, DeedName, Refusal, Role, ValueOf } from "@/contract/deeds";
+import type { Refusal, Role } from "@/contract/deeds";
 
 /** Who acts. `at` dates the act when it did not happen just now (the demo's two weeks of history). */
 export type Actor = {
@@ -35,11 +35,11 @@ export async function together<const R extends Reads>(db: Knex, ...reads: R): Pr
   return out as Read<R>;
 }
 
-export type Deed<D extends DeedName> = (db: Knex, actor: Actor, input: DeedParsed<D>) => Promise<ValueOf<D>>;
-
-/** Writes down who did what; this record is only ever added to. */
-export async function note(db: Knex, actor: Actor, kind: string, unitId: string | null, body: object): Promise<void> {
-  await db("event").insert({ kind, unit_id: unitId, body: JSON.stringify(body), ...stamp(db, actor) });
-}
+/** A row that somebody changed. */
+export const touched = (db: Knex, actor: Actor) => ({
+  version: db.raw("version + 1"),
+  changed_by: actor.id,
+  changed_at: actor.at ?? db.fn.now(),
+});
 
 export const nothing = {} as Record<string, never>;

@@ -6,10 +6,11 @@ import { labourOf } from "@/core/money/rates";
 import { partOf } from "@/core/parts/catalogue";
 import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
 import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
-import { refreshStanding } from "./facts";
+import { nothing, Refused, stamp } from "./base";
 import { loadSettings } from "./settings";
-import { type BatchRow, lastSplit, loadCatalogue, lockBatch, releaseReservations, type Split, takeOut } from "./stock";
+import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } from "./stock";
+import { deed } from "./deed/declare";
+import type { BatchRow } from "./rows";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
 
@@ -27,92 +28,97 @@ const counted = async (db: Knex, batchId: string): Promise<{ measured: number; b
   return { measured: row.measured, bad: row.bad, minutes: row.minutes };
 };
 
-export const readPiece: Deed<"batch.read"> = async (db, actor, { batchId, number, reading, instrument, tookMs }) => {
-  const batch = await lockBatch(db, batchId);
-  if (batch.status === "rejected" || batch.status === "disposed")
-    throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-  const part = partOf((await loadCatalogue(db)).value, batch.part);
-  if (!part?.check) throw new Refused({ code: "not-found", what: "way to judge this part" });
-  if (number > batch.pieces) throw new Refused({ code: "already", what: "piece" });
-  const judged = judgePiece(part.check, reading);
-  if (judged.verdict === "not-tested")
-    throw new Refused({
-      code: "bad-input",
-      issues: judged.findings.map((f) => ({ path: f.code === "missing" ? f.what : "", message: "is still to be measured" })),
-    });
-  const rows = await db("piece_reading")
-    .insert({
-      batch_id: batchId,
-      number,
-      body: JSON.stringify(reading),
-      verdict: judged.verdict,
-      findings: JSON.stringify(judged.findings),
-      instrument,
-      took_ms: tookMs,
-      ...stamp(db, actor),
-    })
-    .onConflict(["batch_id", "number"])
-    .ignore()
-    .returning("id");
-  if (rows.length !== 1) throw new Refused({ code: "already", what: "piece" });
-  // a bad piece of a batch that is on the shelf already leaves it
-  if (batch.status === "open" && judged.verdict === "bad" && batch.on_hand > batch.reserved)
-    await takeOut(db, actor, batch, { count: 1, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
-  return { verdict: judged.verdict };
-};
+export const readPiece = deed(
+  "batch.read",
+  { batch: (i) => i.batchId },
+  async (work, { batchId, number, reading, instrument, tookMs }) => {
+    const { db, actor, note, batch } = work;
+    if (batch.status === "rejected" || batch.status === "disposed")
+      throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+    const part = partOf((await loadCatalogue(db)).value, batch.part);
+    if (!part?.check) throw new Refused({ code: "not-found", what: "way to judge this part" });
+    if (number > batch.pieces) throw new Refused({ code: "already", what: "piece" });
+    const judged = judgePiece(part.check, reading);
+    if (judged.verdict === "not-tested")
+      throw new Refused({
+        code: "bad-input",
+        issues: judged.findings.map((f) => ({ path: f.code === "missing" ? f.what : "", message: "is still to be measured" })),
+      });
+    const rows = await db("piece_reading")
+      .insert({
+        batch_id: batchId,
+        number,
+        body: JSON.stringify(reading),
+        verdict: judged.verdict,
+        findings: JSON.stringify(judged.findings),
+        instrument,
+        took_ms: tookMs,
+        ...stamp(db, actor),
+      })
+      .onConflict(["batch_id", "number"])
+      .ignore()
+      .returning("id");
+    if (rows.length !== 1) throw new Refused({ code: "already", what: "piece" });
+    // a bad piece of a batch that is on the shelf already leaves it
+    if (batch.status === "open" && judged.verdict === "bad" && batch.on_hand > batch.reserved)
+      await takeOut(work, batch, { count: 1, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
+    note("piece-read", null, { batch: batch.code, number, verdict: judged.verdict });
+    return { verdict: judged.verdict };
+  },
+);
 
-export const judgeBatch: Deed<"batch.judge"> = async (db, actor, { batchId, version, verdict, why }) => {
-  const batch = await lockBatch(db, batchId, version);
-  if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-  const { measured, bad } = await counted(db, batchId);
-  if (verdict === "accept") {
-    // what was rejected stays locked: nobody accepts it back
-    if (batch.status !== "waiting") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-    const said = batchVerdict(samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk), measured, bad);
-    if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
-    // against the rule only a lead, with a reason
-    if (said.verdict === "reject") {
-      if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
-      if (why === "") throw new Refused({ code: "limit-needs-reason" });
+export const judgeBatch = deed(
+  "batch.judge",
+  {
+    batch: (i) => i.batchId,
+    batches: ({ batchId, verdict }, db) => (verdict === "reject" ? familyOf(db, batchId) : []),
+    units: ({ batchId, verdict }, db) => (verdict === "reject" ? holdingUnits(db, batchId) : []),
+    seen: "batch",
+  },
+  async (work, { batchId, verdict, why }) => {
+    const { db, actor, note, units, batch } = work;
+    if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+    const { measured, bad } = await counted(db, batchId);
+    if (verdict === "accept") {
+      // what was rejected stays locked: nobody accepts it back
+      if (batch.status !== "waiting") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+      const said = batchVerdict(samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk), measured, bad);
+      if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
+      // against the rule only a lead, with a reason
+      if (said.verdict === "reject") {
+        if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+        if (why === "") throw new Refused({ code: "limit-needs-reason" });
+      }
+      // bad pieces that were found do not go to the shelf
+      const out = Math.min(bad, batch.on_hand - batch.reserved);
+      if (out > 0) await takeOut(work, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
+      await db("batch")
+        .where({ id: batchId })
+        .update({ status: "open", status_why: why, version: db.raw("version + 1") });
+      note("batch-accepted", null, { batch: batch.code, measured, bad, why });
+      return nothing;
     }
-    // bad pieces that were found do not go to the shelf
-    const out = Math.min(bad, batch.on_hand - batch.reserved);
-    if (out > 0) await takeOut(db, actor, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
-    await db("batch")
-      .where({ id: batchId })
-      .update({ status: "open", status_why: why, version: db.raw("version + 1") });
-    await note(db, actor, "batch-accepted", null, { batch: batch.code, measured, bad, why });
+    if (why === "") throw new Refused({ code: "limit-needs-reason" });
+    // pieces split from it or put back from it are of the same make
+    const family = await familyOf(db, batchId);
+    for (const id of family) {
+      const units: string[] = await db("reservation").where({ batch_id: id, status: "open" }).pluck("unit_id");
+      await releaseReservations(db, { batch_id: id });
+      for (const unitId of new Set(units)) note("part-released", unitId, { batch: batch.code, why: "batch rejected" });
+      await db("batch")
+        .where({ id })
+        .whereNot({ status: "disposed" })
+        .update({ status: "rejected", status_why: why, version: db.raw("version + 1") });
+    }
+    // nobody releases one of them meanwhile: they were locked with the batch
+    const holders = [...units.keys()].sort();
+    for (const unitId of holders) {
+      note("batch-recalled", unitId, { batch: batch.code, why });
+    }
+    note("batch-rejected", null, { batch: batch.code, measured, bad, why, units: holders.length });
     return nothing;
-  }
-  if (why === "") throw new Refused({ code: "limit-needs-reason" });
-  // pieces split from it or put back from it are of the same make
-  const family = await familyOf(db, batchId);
-  for (const id of family) {
-    await lockBatch(db, id);
-    const units: string[] = await db("reservation").where({ batch_id: id, status: "open" }).pluck("unit_id");
-    await releaseReservations(db, { batch_id: id });
-    for (const unitId of new Set(units))
-      await note(db, actor, "part-released", unitId, { batch: batch.code, why: "batch rejected" });
-    await db("batch")
-      .where({ id })
-      .whereNot({ status: "disposed" })
-      .update({ status: "rejected", status_why: why, version: db.raw("version + 1") });
-  }
-  const holders: string[] = await db("fitted")
-    .whereIn("batch_id", family)
-    .whereNull("removed_at")
-    .distinct("unit_id")
-    .orderBy("unit_id")
-    .pluck("unit_id");
-  // nobody releases one of them meanwhile
-  await db("unit").whereIn("id", holders).orderBy("id").forUpdate().select("id");
-  for (const unitId of holders) {
-    await note(db, actor, "batch-recalled", unitId, { batch: batch.code, why });
-    await refreshStanding(db, unitId);
-  }
-  await note(db, actor, "batch-rejected", null, { batch: batch.code, measured, bad, why, units: holders.length });
-  return nothing;
-};
+  },
+);
 
 async function familyOf(db: Knex, batchId: string): Promise<string[]> {
   const rows = await db.raw(
@@ -124,17 +130,25 @@ async function familyOf(db: Knex, batchId: string): Promise<string[]> {
   return rows.rows.map((r: { id: string }) => r.id);
 }
 
-export const disposeBatch: Deed<"batch.dispose"> = async (db, actor, { batchId, version, how }) => {
-  const batch = await lockBatch(db, batchId, version);
+/** The units that hold a piece of a batch or of its kin. */
+async function holdingUnits(db: Knex, batchId: string): Promise<string[]> {
+  return db("fitted")
+    .whereIn("batch_id", await familyOf(db, batchId))
+    .whereNull("removed_at")
+    .distinct("unit_id")
+    .pluck("unit_id");
+}
+
+export const disposeBatch = deed("batch.dispose", { batch: (i) => i.batchId, seen: "batch" }, async (work, { batchId, how }) => {
+  const { db, note, batch } = work;
   if (batch.status !== "rejected") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-  if (batch.on_hand > 0)
-    await takeOut(db, actor, batch, { count: batch.on_hand, held: 0, kind: "disposed", unitId: null, why: how });
+  if (batch.on_hand > 0) await takeOut(work, batch, { count: batch.on_hand, held: 0, kind: "disposed", unitId: null, why: how });
   await db("batch")
     .where({ id: batchId })
     .update({ status: "disposed", status_why: how, version: db.raw("version + 1") });
-  await note(db, actor, "batch-disposed", null, { batch: batch.code, how });
+  note("batch-disposed", null, { batch: batch.code, how });
   return nothing;
-};
+});
 
 export type Holder = {
   unitId: string;

@@ -2,18 +2,20 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { EventKind } from "@/contract/events";
+
 import { type FamilyRecord, highestBid, type ProspectBase, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
 import { type Family, familyOf } from "@/core/decide/families";
 import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
-import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
 import { loadLexicon } from "./lexicon";
 import { listModels, modelByKey } from "./models";
 import { untilNoted } from "./noted";
-import { refreshOutcomes } from "./outcome";
 import { loadSettings } from "./settings";
+import { deed, type Work } from "./deed/declare";
 
 /** Buying: listings, lots and sellers. */
 
@@ -82,6 +84,13 @@ async function expectedWorth(db: Knex, key: string, claim: string): Promise<numb
 
 /** A donor gives a part of what a whole unit would: its weight in the spread. */
 const STRIP_WEIGHT = 0.4;
+/** The units of a lot: whoever spreads its cost has them all locked, in one order. */
+export const lotMates = async (db: Knex, lotId: string | null): Promise<string[]> =>
+  lotId === null ? [] : db("unit").where({ lot_id: lotId }).pluck("id");
+/** The units that share the cost of a unit's lot with it. */
+export const lotMatesOf = async ({ unitId }: { unitId: string }, db: Knex): Promise<string[]> =>
+  lotMates(db, (await db("unit").where({ id: unitId }).first("lot_id"))?.lot_id ?? null);
+
 const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
   released: "fixed",
   "sold-as-found": "fixed",
@@ -94,7 +103,7 @@ const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
  * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a share too, so that the
  * first to arrive do not carry the whole lot. Always adds up to the cent.
  */
-export async function respread(db: Knex, actor: Actor, lotId: string, why: string, asked?: SpreadWay): Promise<void> {
+export async function respread({ db, actor, note }: Work, lotId: string, why: string, asked?: SpreadWay): Promise<void> {
   const lot = await db("lot").where({ id: lotId }).forUpdate().first();
   if (!lot) throw new Refused({ code: "not-found", what: "lot" });
   const way: SpreadWay = asked ?? lot.spread_way;
@@ -127,10 +136,7 @@ export async function respread(db: Knex, actor: Actor, lotId: string, why: strin
     await db("unit")
       .where({ id: r.id })
       .update({ lot_share_minor: shares.get(r.id) });
-  await refreshOutcomes(
-    db,
-    rows.filter((r) => r.ending).map((r) => r.id),
-  );
+  for (const r of rows) if (r.ending) note("share-changed", r.id, { lot: lot.code, share: shares.get(r.id) });
   await db("lot")
     .where({ id: lotId })
     .update({ spread_way: way, version: db.raw("version + 1") });
@@ -143,24 +149,30 @@ export async function respread(db: Knex, actor: Actor, lotId: string, why: strin
     ),
     ...stamp(db, actor),
   });
-  await note(db, actor, "lot-spread", null, { lot: lot.code, way, why });
+  note("lot-spread", null, { lot: lot.code, way, why });
 }
 
-export const spreadLot: Deed<"lot.spread"> = async (db, actor, { lotId, version, way, hand }) => {
-  const lot = await db("lot").where({ id: lotId }).forUpdate().first();
-  if (!lot) throw new Refused({ code: "not-found", what: "lot" });
-  if (lot.version !== version) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  if (way === "hand") {
-    await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
-    for (const h of hand)
-      if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
-        throw new Refused({ code: "not-found", what: "unit of this lot" });
-  }
-  await respread(db, actor, lotId, "asked for", way);
-  return nothing;
-};
+export const spreadLot = deed(
+  "lot.spread",
+  { units: ({ lotId }, db) => lotMates(db, lotId) },
+  async (work, { lotId, version, way, hand }) => {
+    const { db } = work;
+    const lot = await db("lot").where({ id: lotId }).forUpdate().first();
+    if (!lot) throw new Refused({ code: "not-found", what: "lot" });
+    if (lot.version !== version)
+      throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (way === "hand") {
+      await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
+      for (const h of hand)
+        if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
+          throw new Refused({ code: "not-found", what: "unit of this lot" });
+    }
+    await respread(work, lotId, "asked for", way);
+    return nothing;
+  },
+);
 
-export const keepListing: Deed<"listing.keep"> = async (db, actor, input) => {
+export const keepListing = deed("listing.keep", {}, async ({ db, actor, note }, input) => {
   const loaded = await buyBase(db, input.profileKey);
   if (!loaded) throw new Refused({ code: "not-found", what: "model" });
   const reading = readListing(input.words, loaded.base.profile, loaded.lexicon);
@@ -179,23 +191,23 @@ export const keepListing: Deed<"listing.keep"> = async (db, actor, input) => {
       ...stamp(db, actor),
     })
     .returning("id");
-  await note(db, actor, "listing-kept", null, { listing: row.id, status: input.status });
+  note("listing-kept", null, { listing: row.id, status: input.status });
   return { id: row.id };
-};
+});
 
 /** What the page begins with; each look can wish for another. */
 export const WISHED_MARGIN = 500;
 export const ACCEPTED_LOSS = 0.35;
 
-export const settleListing: Deed<"listing.settle"> = async (db, actor, { listingId, version, status }) => {
+export const settleListing = deed("listing.settle", {}, async ({ db, note }, { listingId, version, status }) => {
   const changed = await db("listing")
     .where({ id: listingId, version })
     .whereNot({ status: "arrived" })
     .update({ status, version: version + 1 });
   if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "listing-settled", null, { listing: listingId, status });
+  note("listing-settled", null, { listing: listingId, status });
   return nothing;
-};
+});
 
 export type ListingView = {
   id: string;
@@ -357,7 +369,7 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
 }
 
 const SELLER_DAYS = 730;
-const SELLER_KINDS = [
+const SELLER_KINDS: readonly EventKind[] = [
   "unit-taken-in",
   "unit-ended",
   "unit-reopened",

@@ -5,10 +5,11 @@ import type { Knex } from "knex";
 import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
 import { rulesOf } from "@/core/profile/profile";
 import type { Analysis, StickResult } from "@/core/signal/analyse";
-import { type Deed, note, nothing, Refused, stamp, together } from "./base";
-import { lockUnit, mustBeWorkable, type UnitRow } from "./facts";
+import { nothing, Refused, stamp, together } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
+import { deed, namedUnit, unitOf } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it reads back is held against them. */
 
@@ -49,50 +50,55 @@ async function guideFor(db: Knex, unit: UnitRow) {
   return { profile: newest.body, calibration: newest.body.guide?.calibration ?? null };
 }
 
-export const writeCalibration: Deed<"calibration.write"> = async (db, actor, { unitId, stick, part, recordingId, now, port }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  const { profile, calibration } = await guideFor(db, unit);
-  const { settings } = await loadSettings(db);
-  const result = await stickOf(db, unit, recordingId, stick);
-  const may = mayCalibrate(result, rulesOf(profile, settings.limits).limitsFor(stick).stick);
-  if (!may.ok) throw new Refused({ code: "no-calibration", stick, problem: may.problem });
-  if (part === "range") {
-    const centre = await db("calibration")
-      .where({ unit_id: unit.id, stick, recording_id: recordingId, part: "centre" })
-      .first("id");
-    if (!centre) throw new Refused({ code: "centre-first" });
-  }
-  const table = nextTable(now, may.value, part, calibration?.stepsPerUnit ?? DEFAULT_STEPS);
-  const [row] = await db("calibration")
-    .insert({
-      unit_id: unit.id,
-      stick,
-      part,
-      recording_id: recordingId,
-      table_before: JSON.stringify(now),
-      table_after: JSON.stringify(table),
-      port,
-      ...stamp(db, actor),
-    })
-    .returning("id");
-  await note(db, actor, "calibration-written", unit.id, { stick, part, port });
-  return { id: row.id, table };
-};
+export const writeCalibration = deed(
+  "calibration.write",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { stick, part, recordingId, now, port }) => {
+    const { profile, calibration } = await guideFor(db, unit);
+    const { settings } = await loadSettings(db);
+    const result = await stickOf(db, unit, recordingId, stick);
+    const may = mayCalibrate(result, rulesOf(profile, settings.limits).limitsFor(stick).stick);
+    if (!may.ok) throw new Refused({ code: "no-calibration", stick, problem: may.problem });
+    if (part === "range") {
+      const centre = await db("calibration")
+        .where({ unit_id: unit.id, stick, recording_id: recordingId, part: "centre" })
+        .first("id");
+      if (!centre) throw new Refused({ code: "centre-first" });
+    }
+    const table = nextTable(now, may.value, part, calibration?.stepsPerUnit ?? DEFAULT_STEPS);
+    const [row] = await db("calibration")
+      .insert({
+        unit_id: unit.id,
+        stick,
+        part,
+        recording_id: recordingId,
+        table_before: JSON.stringify(now),
+        table_after: JSON.stringify(table),
+        port,
+        ...stamp(db, actor),
+      })
+      .returning("id");
+    note("calibration-written", unit.id, { stick, part, port });
+    return { id: row.id, table };
+  },
+);
 
-export const readBack: Deed<"calibration.saved"> = async (db, actor, { calibrationId, readBack: table }) => {
-  const row = await db("calibration").where({ id: calibrationId }).forUpdate().first();
-  if (!row) throw new Refused({ code: "not-found", what: "calibration" });
-  const unit = await lockUnit(db, row.unit_id, null, actor);
-  const { calibration } = await guideFor(db, unit);
-  if (!sameTable(row.table_after, table, calibration?.stepsPerUnit ?? DEFAULT_STEPS))
-    throw new Refused({ code: "read-back-differs" });
-  await db("calibration")
-    .where({ id: calibrationId })
-    .update({ read_back: JSON.stringify(table), saved_at: actor.at ?? db.fn.now() });
-  await note(db, actor, "calibration-kept", row.unit_id, { stick: row.stick, part: row.part });
-  return nothing;
-};
+export const readBack = deed(
+  "calibration.saved",
+  { unit: unitOf("calibration", (i) => i.calibrationId, "calibration") },
+  async ({ db, actor, note, unit }, { calibrationId, readBack: table }) => {
+    const row = await db("calibration").where({ id: calibrationId }).forUpdate().first();
+    if (!row) throw new Refused({ code: "not-found", what: "calibration" });
+    const { calibration } = await guideFor(db, unit);
+    if (!sameTable(row.table_after, table, calibration?.stepsPerUnit ?? DEFAULT_STEPS))
+      throw new Refused({ code: "read-back-differs" });
+    await db("calibration")
+      .where({ id: calibrationId })
+      .update({ read_back: JSON.stringify(table), saved_at: actor.at ?? db.fn.now() });
+    note("calibration-kept", row.unit_id, { stick: row.stick, part: row.part });
+    return nothing;
+  },
+);
 
 type Figures = { restOffset: number | null; reachMin: number | null; circularityError: number | null };
 const figures = (r: StickResult): Figures => ({

@@ -18,13 +18,13 @@ import { placeWords } from "@/text/names";
 import { conditionFor } from "./condition";
 import { damageOf } from "./damage";
 import { loadRoutes } from "./decide";
-import type { UnitRow } from "./facts";
 import { modelById, type StoredProfile } from "./models";
 import { proofChecksOf } from "./proving";
 import type { StoredRecording } from "./recordings";
 import { checkContent } from "./signing";
 import { loadCatalogue } from "./stock";
 import { nameOf } from "./work-order";
+import type { UnitRow } from "./rows";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
 

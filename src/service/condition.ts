@@ -4,8 +4,8 @@ import type { Knex } from "knex";
 
 import { conditionOf, type ConditionVerdict } from "@/core/grade/condition";
 import { damageOf } from "./damage";
-import type { UnitRow } from "./facts";
 import { proofChecksOf } from "./proving";
+import type { UnitRow } from "./rows";
 
 /** The outside as it is now: the marks of the intake that are still there, what was cleaned since, and damage of our own. */
 export async function conditionFor(db: Knex, unit: Pick<UnitRow, "id" | "intake">): Promise<ConditionVerdict> {

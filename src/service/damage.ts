@@ -2,14 +2,14 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable } from "./facts";
+import { nothing, Refused, stamp } from "./base";
+import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 
 /** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
 
 type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
 /** Also what becomes of a clip that was lost at a step. */
-export async function insertDamage(db: Knex, actor: Actor, unitId: string, d: DamageInput): Promise<void> {
+export async function insertDamage({ db, actor, note }: Work, unitId: string, d: DamageInput): Promise<void> {
   await db("damage").insert({
     unit_id: unitId,
     place: d.place,
@@ -18,22 +18,25 @@ export async function insertDamage(db: Knex, actor: Actor, unitId: string, d: Da
     still_firm: d.stillFirm,
     ...stamp(db, actor),
   });
-  await note(db, actor, "damage-noted", unitId, { place: d.place, what: d.what });
+  note("damage-noted", unitId, { place: d.place, what: d.what });
 }
-export const addDamage: Deed<"damage.add"> = async (db, actor, { unitId, ...d }) => {
-  mustBeWorkable(await lockUnit(db, unitId, null, actor));
-  await insertDamage(db, actor, unitId, d);
+export const addDamage = deed("damage.add", { unit: namedUnit, workable: true }, async (work, { unitId, ...d }) => {
+  await insertDamage(work, unitId, d);
   return nothing;
-};
-export const makeGood: Deed<"damage.make-good"> = async (db, actor, { damageId, version, how }) => {
-  const rows = await db("damage")
-    .where({ id: damageId, version })
-    .update({ made_good: how, version: version + 1 })
-    .returning(["unit_id", "what"]);
-  if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
-  return nothing;
-};
+});
+export const makeGood = deed(
+  "damage.make-good",
+  { unit: unitOf("damage", (i) => i.damageId, "damage") },
+  async ({ db, note }, { damageId, version, how }) => {
+    const rows = await db("damage")
+      .where({ id: damageId, version })
+      .update({ made_good: how, version: version + 1 })
+      .returning(["unit_id", "what"]);
+    if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    note("damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
+    return nothing;
+  },
+);
 
 export type DamageView = {
   id: string;

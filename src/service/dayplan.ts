@@ -17,15 +17,15 @@ import {
 } from "@/core/dayplan/problem";
 import { planDay, type Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { type Actor, nothing, Refused, stamp, touched } from "./base";
 import { loadRoutes } from "./decide";
-import { lockUnit, touched } from "./facts";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "./hours";
 import { loadSettings } from "./settings";
 import { openWaits, type WaitView } from "./waits";
 import { openOrder, stepTimes } from "./work-order";
+import { deed, namedUnit } from "./deed/declare";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
@@ -403,39 +403,38 @@ export async function nextFor(db: Knex, actor: Actor): Promise<PlanTask | null> 
   return view.tasks.find((t) => t.person === actor.id) ?? null;
 }
 
-export const pin: Deed<"plan.pin"> = async (db, actor, { task, personId, startAt }) => {
+export const pin = deed("plan.pin", {}, async ({ db, actor, note }, { task, personId, startAt }) => {
   if (!(await db("person").where({ id: personId, active: true }).first("id")))
     throw new Refused({ code: "not-found", what: "person" });
   await db("day_pin")
     .insert({ task, person_id: personId, start_at: startAt, ...stamp(db, actor) })
     .onConflict("task")
     .merge();
-  await note(db, actor, "task-pinned", null, { task });
+  note("task-pinned", null, { task });
   return nothing;
-};
-export const unpin: Deed<"plan.unpin"> = async (db, actor, { task }) => {
+});
+export const unpin = deed("plan.unpin", {}, async ({ db, note }, { task }) => {
   await db("day_pin").where({ task }).delete();
-  await note(db, actor, "task-unpinned", null, { task });
+  note("task-unpinned", null, { task });
   return nothing;
-};
+});
 
-export const setDue: Deed<"unit.set-due"> = async (db, actor, { unitId, version, dueOn }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
+export const setDue = deed("unit.set-due", { unit: namedUnit, seen: "unit" }, async ({ db, actor, note, unit }, { dueOn }) => {
   await db("unit")
     .where({ id: unit.id })
     .update({ due_on: dueOn, ...touched(db, actor) });
-  await note(db, actor, "due-set", unit.id, { dueOn });
+  note("due-set", unit.id, { dueOn });
   return nothing;
-};
+});
 
-export const setHours: Deed<"person.set-hours"> = async (db, actor, { personId, skill, hours }) => {
+export const setHours = deed("person.set-hours", {}, async ({ db, note }, { personId, skill, hours }) => {
   const changed = await db("person")
     .where({ id: personId })
     .update({ skill, hours: JSON.stringify(hours) });
   if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
-  await note(db, actor, "hours-set", null, { person: personId, skill });
+  note("hours-set", null, { person: personId, skill });
   return nothing;
-};
+});
 
 export type WorkingPerson = { id: string; skill: number; hours: Hours };
 export async function workingHours(db: Knex): Promise<WorkingPerson[]> {

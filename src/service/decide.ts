@@ -1,6 +1,8 @@
 import "server-only";
 
 import type { Knex } from "knex";
+
+import type { EventKind } from "@/contract/events";
 import { z } from "@/core/base/schema";
 
 import type { DeedParsed } from "@/contract/deeds";
@@ -16,14 +18,16 @@ import type { CheckResult } from "@/core/record/standing";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
-import { type Deed, note, nothing, Refused, stamp, together } from "./base";
-import { lockUnit, mustBeWorkable, refreshStanding, unitById, type UnitRow } from "./facts";
+import { nothing, Refused, stamp, together } from "./base";
+import { unitById } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
 import { conditionFor } from "./condition";
 import { untilNoted } from "./noted";
 import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
+import { deed, namedUnit } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
 
@@ -40,20 +44,20 @@ const UNKNOWN_MARKET: Market = { newMinor: 0, aMinor: 0, bMinor: 0, cMinor: 0, a
 export const loadModelMoney = (db: Knex, profile: ModelProfile): Promise<{ value: ModelMoney; version: number }> =>
   loadValue(db, `model:${profile.id}`, moneySchema, { market: profile.market ?? UNKNOWN_MARKET, rules: [] });
 
-export const saveRoutes: Deed<"routes.save"> = async (db, actor, { version, routes }) => {
+export const saveRoutes = deed("routes.save", {}, async ({ db, note }, { version, routes }) => {
   await saveValue(db, "routes", version, routes);
-  await note(db, actor, "routes-saved", null, { routes: routes.length });
+  note("routes-saved", null, { routes: routes.length });
   return nothing;
-};
+});
 
-export const saveModelMoney: Deed<"model.save-money"> = async (db, actor, { key, version, market, rules }) => {
+export const saveModelMoney = deed("model.save-money", {}, async ({ db, note }, { key, version, market, rules }) => {
   if (!(await modelByKey(db, key))) throw new Refused({ code: "not-found", what: "model" });
   const { value: routes } = await loadRoutes(db);
   for (const r of rules) if (!routes.some((x) => x.id === r.route)) throw new Refused({ code: "route-unknown", route: r.route });
   await saveValue(db, `model:${key}`, version, { market, rules });
-  await note(db, actor, "model-money-saved", null, { key, market, rules });
+  note("model-money-saved", null, { key, market, rules });
   return nothing;
-};
+});
 
 /**
  * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts
@@ -63,7 +67,7 @@ export const routeRecord = (db: Knex): Promise<RouteTally[]> =>
   untilNoted(db, "route record", RECORD_KINDS, () => tallyRoutes(db));
 
 /** What changes the record of a route. */
-const RECORD_KINDS = [
+const RECORD_KINDS: readonly EventKind[] = [
   "mend-logged",
   "mend-changed",
   "fault-settled",
@@ -289,49 +293,50 @@ const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
   };
 };
 
-export const takeDecision: Deed<"decision.take"> = async (db, actor, { unitId, version, disposition, route, why }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
-  mustBeWorkable(unit);
-  const profile = await modelById(db, unit.profile_id);
-  const { settings } = await loadSettings(db);
-  const input = await decideInput(db, { unit, profile, settings });
-  const advice = advise(input);
-  // nobody knows what there is to mend: the lazy way to a price stops here
-  if (advice.testFirst && (disposition === "mend" || disposition === "hold" || disposition === "sell-limited"))
-    throw new Refused({ code: "untested", count: input.untested.length });
-  const kept = keptOf(advice);
-  const going = (d: Disposition) => d === "mend" || d === "hold";
-  const agrees = (best: Disposition, first: string | null) =>
-    best === disposition && (!going(disposition) || route === null || route === first);
-  const byRule = advice.policy !== null && agrees(kept.policy!.best, kept.policy!.first);
-  if (!agrees(kept.best, kept.first) && !byRule && why === "") throw new Refused({ code: "needs-why" });
-  let chosen = advice;
-  if (going(disposition) && route !== null && route !== kept.first) {
-    const about = advice.options.find((o) => o.route.id === route && !o.twin);
-    if (!about) throw new Refused({ code: "route-unknown", route });
-    const keep = (r: Route) =>
-      r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
-    chosen = advise({ ...input, routes: input.routes.filter(keep) });
-  }
-  await db("decision").insert({
-    unit_id: unitId,
-    disposition,
-    route: going(disposition) ? (route ?? (byRule ? kept.policy!.first : kept.first)) : null,
-    why,
-    faults: JSON.stringify(input.faults.map((f) => f.number)),
-    advised: JSON.stringify(kept),
-    forecast: JSON.stringify(
-      forecastOf(
-        chosen.ends.find((e) => e.disposition === disposition),
-        chosen.sunk,
+export const takeDecision = deed(
+  "decision.take",
+  { unit: namedUnit, seen: "unit", workable: true },
+  async ({ db, actor, note, unit }, { unitId, disposition, route, why }) => {
+    const profile = await modelById(db, unit.profile_id);
+    const { settings } = await loadSettings(db);
+    const input = await decideInput(db, { unit, profile, settings });
+    const advice = advise(input);
+    // nobody knows what there is to mend: the lazy way to a price stops here
+    if (advice.testFirst && (disposition === "mend" || disposition === "hold" || disposition === "sell-limited"))
+      throw new Refused({ code: "untested", count: input.untested.length });
+    const kept = keptOf(advice);
+    const going = (d: Disposition) => d === "mend" || d === "hold";
+    const agrees = (best: Disposition, first: string | null) =>
+      best === disposition && (!going(disposition) || route === null || route === first);
+    const byRule = advice.policy !== null && agrees(kept.policy!.best, kept.policy!.first);
+    if (!agrees(kept.best, kept.first) && !byRule && why === "") throw new Refused({ code: "needs-why" });
+    let chosen = advice;
+    if (going(disposition) && route !== null && route !== kept.first) {
+      const about = advice.options.find((o) => o.route.id === route && !o.twin);
+      if (!about) throw new Refused({ code: "route-unknown", route });
+      const keep = (r: Route) =>
+        r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
+      chosen = advise({ ...input, routes: input.routes.filter(keep) });
+    }
+    await db("decision").insert({
+      unit_id: unitId,
+      disposition,
+      route: going(disposition) ? (route ?? (byRule ? kept.policy!.first : kept.first)) : null,
+      why,
+      faults: JSON.stringify(input.faults.map((f) => f.number)),
+      advised: JSON.stringify(kept),
+      forecast: JSON.stringify(
+        forecastOf(
+          chosen.ends.find((e) => e.disposition === disposition),
+          chosen.sunk,
+        ),
       ),
-    ),
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "decided", unitId, { disposition, route, why, advised: kept.best });
-  await refreshStanding(db, unitId);
-  return nothing;
-};
+      ...stamp(db, actor),
+    });
+    note("decided", unitId, { disposition, route, why, advised: kept.best });
+    return nothing;
+  },
+);
 
 export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionView[]> {
   const rows = await db("decision")

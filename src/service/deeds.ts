@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { DEEDS, type DeedName, type DeedParsed, type Reply } from "@/contract/deeds";
+import { DEEDS, type DeedName, type Reply } from "@/contract/deeds";
 import { applyPlan, cancelOrder, placeOrder } from "./allocate";
 import { disposeBatch, judgeBatch, readPiece } from "./batches";
 import { judgeDonorPart, takeDonorPart } from "./donors";
@@ -30,15 +30,14 @@ import { recordAnswer, sendQuestion, withdrawQuestion } from "./questions";
 import { readBack, writeCalibration } from "./calibrate";
 import { pin, setDue, setHours, unpin } from "./dayplan";
 import { addHeat } from "./heat";
-import { problemOf } from "./trouble";
-import { troubleOf } from "@/db/trouble";
-import { issuesOf } from "@/contract/words";
 import { endOwnSession } from "./sessions";
 import { addTip, settleTip } from "./tips";
 import { moveWait, seeWait, startWait } from "./waits";
 import { addDamage, makeGood } from "./damage";
 import { changeWork, doWork, dropWork, openWork, saveTools, setRevision, undoWork } from "./work-order";
-import type { Actor, Deed } from "./base";
+import type { Actor } from "./base";
+import type { Deed } from "./deed/declare";
+import { perform } from "./deed/run";
 import {
   addFragment,
   addTry,
@@ -157,59 +156,6 @@ const RUN: { [D in DeedName]: Deed<D> } = {
 
 export const isDeed = (name: string): name is DeedName => Object.hasOwn(DEEDS, name);
 
-class SecondSend extends Error {}
-
-const TRIES = 3;
-
-/**
- * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
- * The same request id again has no further effect and gets the first reply.
- */
-export async function doDeed(db: Knex, actor: Actor, deed: DeedName, requestId: string, raw: unknown): Promise<Reply> {
-  const { roles, input } = DEEDS[deed];
-  if (!(roles as readonly string[]).includes(actor.role))
-    return { ok: false, problem: { code: "not-allowed", role: actor.role } };
-  const parsed = input.safeParse(raw);
-  if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
-  for (let tries = 1; ; tries++) {
-    const reply = await attempt(db, actor, deed, requestId, parsed.data, tries < TRIES);
-    if (reply) return reply;
-  }
-}
-
-/** Null when it has to be done again. */
-async function attempt(
-  db: Knex,
-  actor: Actor,
-  deed: DeedName,
-  requestId: string,
-  input: unknown,
-  mayRepeat: boolean,
-): Promise<Reply | null> {
-  try {
-    return await db.transaction(async (trx): Promise<Reply> => {
-      const fresh = await trx("deed_receipt")
-        .insert({ request_id: requestId, deed, person_id: actor.id, reply: "{}" })
-        .onConflict("request_id")
-        .ignore()
-        .returning("request_id");
-      if (fresh.length === 0) throw new SecondSend();
-      const run = RUN[deed] as Deed<DeedName>;
-      const reply: Reply = { ok: true, value: await run(trx, actor, input as DeedParsed<DeedName>) };
-      await trx("deed_receipt")
-        .where({ request_id: requestId })
-        .update({ reply: JSON.stringify(reply) });
-      return reply;
-    });
-  } catch (error) {
-    if (error instanceof SecondSend) return firstReply(db, actor, deed, requestId);
-    // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
-    if (mayRepeat && troubleOf(error) === "busy") return null;
-    return { ok: false, problem: problemOf(error, { what: deed, by: actor.id, request: requestId }) };
-  }
-}
-
-async function firstReply(db: Knex, actor: Actor, deed: DeedName, requestId: string): Promise<Reply> {
-  const row = await db("deed_receipt").where({ request_id: requestId, person_id: actor.id, deed }).first("reply");
-  return row ? row.reply : { ok: false, problem: { code: "already", what: "request" } };
-}
+/** Does one deed by its name. */
+export const doDeed = (db: Knex, actor: Actor, name: DeedName, requestId: string, raw: unknown): Promise<Reply> =>
+  perform(db, actor, RUN[name] as Deed<DeedName>, requestId, raw);

@@ -2,6 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
+
 import type { PartState } from "@/contract/parts";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
@@ -9,13 +11,15 @@ import { donorShares, ownPart, partCondition, type PartReading } from "@/core/pa
 import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
 import type { CheckResult } from "@/core/record/standing";
-import { type Actor, type Deed, note, nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
-import { lockUnit, mustBeWorkable, unitById, type UnitRow } from "./facts";
+import { unitById } from "./facts";
 import { modelByKey, modelById } from "./models";
 import { recordingById } from "./recordings";
 import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
+import { deed, namedUnit, type Work } from "./deed/declare";
+import { mustBeWorkable, type UnitRow } from "./rows";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
 
@@ -177,29 +181,40 @@ const mustBeDonor = (unit: UnitRow): void => {
   if (unit.ending !== "donor") throw new Refused({ code: "not-found", what: "donor" });
 };
 
-export const judgeDonorPart: Deed<"donor.judge"> = async (db, actor, { unitId, slot, state, words }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeDonor(unit);
-  const part = (await donorView(db, unitId)).parts.find((p) => p.slot === slot);
-  if (!part) throw new Refused({ code: "not-found", what: "part slot" });
-  if (part.taken) throw new Refused({ code: "part-gone", state: "gone" });
-  await db("donor_note").insert({ unit_id: unitId, slot, state, words, ...stamp(db, actor) });
-  await note(db, actor, "donor-judged", unitId, { slot, state, words });
-  return nothing;
-};
+export const judgeDonorPart = deed(
+  "donor.judge",
+  { unit: namedUnit },
+  async ({ db, actor, note, unit }, { unitId, slot, state, words }) => {
+    mustBeDonor(unit);
+    const part = (await donorView(db, unitId)).parts.find((p) => p.slot === slot);
+    if (!part) throw new Refused({ code: "not-found", what: "part slot" });
+    if (part.taken) throw new Refused({ code: "part-gone", state: "gone" });
+    await db("donor_note").insert({ unit_id: unitId, slot, state, words, ...stamp(db, actor) });
+    note("donor-judged", unitId, { slot, state, words });
+    return nothing;
+  },
+);
 
-export const takeDonorPart: Deed<"donor.take"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
+/** The unit that the part is for: the one to which it was promised, else the one that the input names. */
+async function targetsOf(input: DeedParsed<"donor.take">, db: Knex): Promise<string[]> {
+  const promise = await openPromise(db, input.unitId, input.slot).first("unit_id");
+  const target: string | null = promise?.unit_id ?? input.forUnitId;
+  return target === null ? [] : [target];
+}
+const openPromise = (db: Knex, donorId: string, slot: string) =>
+  db("reservation").where({ donor_unit_id: donorId, donor_slot: slot, status: "open" });
+
+export const takeDonorPart = deed("donor.take", { unit: namedUnit, units: targetsOf }, async (work, input) => {
+  const { db, note, unit, units } = work;
   mustBeDonor(unit);
   const part = (await donorView(db, unit.id)).parts.find((p) => p.slot === input.slot);
   if (!part) throw new Refused({ code: "not-found", what: "part slot" });
   if (part.state === "gone" || part.state === "bad") throw new Refused({ code: "part-gone", state: part.state });
   if (part.state === "unknown" && input.untestedWhy === "") throw new Refused({ code: "test-in-donor-first" });
   if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
-  await listOwnPart(db, actor, unit, input);
+  await listOwnPart(work, unit, input);
   const made = await newBatch(
-    db,
-    actor,
+    work,
     {
       part: input.part,
       source: "donor",
@@ -216,25 +231,23 @@ export const takeDonorPart: Deed<"donor.take"> = async (db, actor, input) => {
     part.state === "unknown" ? `taken untested: ${input.untestedWhy}` : `out of ${unit.tag}`,
   );
   // a promise of this very part becomes a reservation of the piece
-  const promise = await db("reservation")
-    .where({ donor_unit_id: unit.id, donor_slot: input.slot, status: "open" })
-    .forUpdate()
-    .first("id", "unit_id", "slot");
+  const promise = await openPromise(db, unit.id, input.slot).forUpdate().first("id", "unit_id", "slot");
   const forUnit = promise ? { unitId: promise.unit_id, slot: promise.slot } : { unitId: input.forUnitId, slot: input.forSlot };
   if (promise) await db("reservation").where({ id: promise.id }).update({ status: "used" });
   if (forUnit.unitId && forUnit.slot) {
-    const target = await lockUnit(db, forUnit.unitId, null, actor);
+    const target = units.get(forUnit.unitId);
+    if (!target) throw new Refused({ code: "not-found", what: "unit" });
     mustBeWorkable(target);
     const { value: catalogue } = await loadCatalogue(db);
     await mustFit(db, target, forUnit.slot, partOf(catalogue, input.part)!);
-    await reserveFrom(db, actor, { unitId: target.id, slot: forUnit.slot, batchId: made.id, count: 1, allocationId: null });
+    await reserveFrom(work, { unitId: target.id, slot: forUnit.slot, batchId: made.id, count: 1, allocationId: null });
   }
-  await note(db, actor, "donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
+  note("donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
   return made;
-};
+});
 
 /** Writes the donor's own part into the catalogue when it is not there yet. */
-async function listOwnPart(db: Knex, actor: Actor, unit: UnitRow, taken: { part: string; slot: string }): Promise<void> {
+async function listOwnPart({ db, note }: Work, unit: UnitRow, taken: { part: string; slot: string }): Promise<void> {
   const { value: catalogue, version } = await loadCatalogue(db);
   if (partOf(catalogue, taken.part)) return;
   const { key, name, slots } = await slotsOf(db, unit);
@@ -248,7 +261,7 @@ async function listOwnPart(db: Knex, actor: Actor, unit: UnitRow, taken: { part:
     parts: [...catalogue.parts, part],
     rules: [...catalogue.rules, rule],
   });
-  await note(db, actor, "catalogue-saved", null, { parts: catalogue.parts.length + 1, offers: catalogue.offers.length });
+  note("catalogue-saved", null, { parts: catalogue.parts.length + 1, offers: catalogue.offers.length });
 }
 
 /** Every donor with what can still be had from it. */

@@ -3,70 +3,16 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Cause } from "@/contract/deeds";
-import type { Intake } from "@/contract/intake";
-import { intakeSchema } from "@/contract/intake";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import {
-  type CheckResult,
-  type Ending,
-  mayProve,
-  nextActionOf,
-  type RecordingSource,
-  stationFor,
-  type TestPurpose,
-  type UnitFacts,
-} from "@/core/record/standing";
-import { type Actor, Refused, together } from "./base";
+import { type CheckResult, mayProve, type RecordingSource, type TestPurpose, type UnitFacts } from "@/core/record/standing";
+import { Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
 import { provingOf, readProving, testerOf } from "./proving";
+import { readUnit, type UnitRow } from "./rows";
 import { loadSettings } from "./settings";
-
-export type UnitRow = {
-  id: string;
-  tag: string;
-  profile_id: string;
-  revision: string | null;
-  source: "single" | "lot" | "customer";
-  lot_id: string | null;
-  customer_id: string | null;
-  seller: string;
-  price_minor: number | null;
-  carriage_minor: number | null;
-  claim: string;
-  intake: Intake;
-  swollen: boolean;
-  liquid: boolean;
-  liquid_cleared: { by: string; at: string } | null;
-  tray: number | null;
-  stage: string;
-  next_action: string;
-  ending: Ending | null;
-  version: number;
-  changed_by: string;
-  changed_at: Date;
-  received_at: Date;
-  closed_at: Date | null;
-  reference_since: Date | null;
-  lot_share_minor: number | null;
-  hand_share_minor: number | null;
-  /** the day by which it is promised, YYYY-MM-DD */
-  due_on: string | null;
-};
-
-export const readUnit = (row: UnitRow): UnitRow => ({
-  ...row,
-  intake: intakeSchema.parse(row.intake),
-  due_on: dayOf(row.due_on),
-});
-
-/** The driver reads a date as midnight of this machine; the day is what was meant. */
-const dayOf = (v: unknown): string | null =>
-  v instanceof Date
-    ? `${v.getFullYear()}-${String(v.getMonth() + 1).padStart(2, "0")}-${String(v.getDate()).padStart(2, "0")}`
-    : (v as string | null);
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   const row = await db<UnitRow>("unit").where({ id }).first();
@@ -244,66 +190,3 @@ export async function factsOf(
     floor,
   };
 }
-
-/**
- * Works out the unit's stage again and writes it beside the record, for lists, and where it was day by day. Call it at the end of
- * every change to a unit, after the change was noted: a stay begins with the latest note.
- */
-export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
-  const unit = await unitById(db, unitId);
-  const profile = await modelById(db, unit.profile_id);
-  const { settings } = await loadSettings(db);
-  const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
-  const stage = action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action);
-  await db("unit").where({ id: unitId }).update({ next_action: action, stage });
-  await moveStay(db, unitId, profile.key, stage);
-}
-
-/** Ends the stay at the last stage and begins the next; the counts of the day follow. */
-async function moveStay(db: Knex, unitId: string, model: string, stage: string): Promise<void> {
-  const open = await db("stay").where({ unit_id: unitId, left_at: null }).first("id", "stage", "came_at");
-  if (open?.stage === stage) return;
-  const last = await db("event").where({ unit_id: unitId }).orderBy("id", "desc").first("at");
-  const noted: Date = last?.at ?? new Date();
-  const at = open && noted < open.came_at ? open.came_at : noted;
-  if (open) await db("stay").where({ id: open.id }).update({ left_at: at });
-  await db("stay").insert({ unit_id: unitId, stage, came_at: at });
-  const day = at.toISOString().slice(0, 10);
-  // always in the order of the names, so that two moves the other way round wait for each other and never lock up
-  const counts: [string | undefined, number][] = [
-    [open?.stage, -1],
-    [stage, 1],
-  ];
-  for (const [where, delta] of counts.sort(([a = ""], [b = ""]) => (a < b ? -1 : 1)))
-    if (where !== undefined)
-      await db("stage_day")
-        .insert({ day, model, stage: where, delta })
-        .onConflict(["day", "model", "stage"])
-        .merge({ delta: db.raw("stage_day.delta + excluded.delta") });
-}
-
-/** Locks the unit for a change that must not meet another; refuses when it was changed since the person looked. */
-export async function lockUnit(db: Knex, unitId: string, version: number | null, actor: Actor): Promise<UnitRow> {
-  const row = await db<UnitRow>("unit").where({ id: unitId }).forUpdate().first();
-  if (!row) throw new Refused({ code: "not-found", what: "unit" });
-  if (version !== null && row.version !== version) {
-    const by =
-      row.changed_by === actor.id
-        ? "you, in another window"
-        : (await db("person").where({ id: row.changed_by }).first("name")).name;
-    throw new Refused({ code: "changed-meanwhile", by, at: row.changed_at.toISOString() });
-  }
-  return readUnit(row);
-}
-
-/** Refuses work on a unit that is closed or in quarantine. */
-export function mustBeWorkable(unit: UnitRow): void {
-  if (unit.ending !== null) throw new Refused({ code: "closed" });
-  if (unit.swollen) throw new Refused({ code: "quarantined" });
-}
-
-export const touched = (db: Knex, actor: Actor) => ({
-  version: db.raw("version + 1"),
-  changed_by: actor.id,
-  changed_at: actor.at ?? db.fn.now(),
-});

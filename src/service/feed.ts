@@ -7,31 +7,32 @@ import type { Knex } from "knex";
 
 import { daysLater } from "@/core/prove/cover";
 import { allSales } from "./after-sale";
-import { type Deed, note, nothing, Refused } from "./base";
+import { nothing, Refused } from "./base";
 import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
+import { deed } from "./deed/declare";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
 
 const TOKEN_BYTES = 20; // 160 random bits
 const digest = (token: string) => createHash("sha256").update(token).digest("hex");
 
-export const makeFeed: Deed<"feed.make"> = async (db, actor, { name }) => {
+export const makeFeed = deed("feed.make", {}, async ({ db, actor, note }, { name }) => {
   mustBeConfirmed(actor);
   const token = randomBytes(TOKEN_BYTES).toString("base64url");
   await db("feed").insert({ person_id: actor.id, token_sha256: digest(token), name });
-  await note(db, actor, "feed-made", null, { name });
+  note("feed-made", null, { name });
   return { token };
-};
+});
 
-export const revokeFeed: Deed<"feed.revoke"> = async (db, actor, { feedId }) => {
+export const revokeFeed = deed("feed.revoke", {}, async ({ db, actor, note }, { feedId }) => {
   const changed = await db("feed")
     .where({ id: feedId, person_id: actor.id, revoked_at: null })
     .update({ revoked_at: db.fn.now() });
   if (changed !== 1) throw new Refused({ code: "not-found", what: "calendar address" });
-  await note(db, actor, "feed-revoked", null, { feedId });
+  note("feed-revoked", null, { feedId });
   return nothing;
-};
+});
 
 export type FeedView = { id: string; name: string; madeAt: string };
 

@@ -7,10 +7,10 @@ import { graphOf } from "@/core/diagnosis/graph";
 import { differencesOf, type Difference, halvingNext, type HalvingStep } from "@/core/diagnosis/halving";
 import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
+import { nothing, Refused, stamp } from "./base";
 import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
+import { deed, namedUnit, unitOf } from "./deed/declare";
 
 /** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
 
@@ -20,9 +20,7 @@ async function wiringOf(db: Knex, unit: { profile_id: string; revision: string |
   return { body, wiring: body.wiring, graph: graphOf(body.wiring, unit.revision) };
 }
 
-export const observe: Deed<"find.observe"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
-  mustBeWorkable(unit);
+export const observe = deed("find.observe", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
   const { wiring, graph, body } = await wiringOf(db, unit);
   let { outcome } = input;
   const unknown = new Refused({ code: "not-found", what: input.kind === "point" ? "test point" : input.kind });
@@ -49,121 +47,137 @@ export const observe: Deed<"find.observe"> = async (db, actor, input) => {
     note: input.note,
     ...stamp(db, actor),
   });
-  await note(db, actor, "observed", unit.id, { kind: input.kind, target: input.target, outcome });
+  note("observed", unit.id, { kind: input.kind, target: input.target, outcome });
   return nothing;
-};
+});
 
-export const withdrawObservation: Deed<"find.withdraw"> = async (db, actor, { observationId }) => {
-  const row = await db("observation").where({ id: observationId }).first();
-  if (!row) throw new Refused({ code: "not-found", what: "observation" });
-  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
-  await db("observation").where({ id: observationId }).update({ withdrawn: true });
-  await note(db, actor, "observation-withdrawn", row.unit_id, { kind: row.kind, target: row.target, outcome: row.outcome });
-  return nothing;
-};
+export const withdrawObservation = deed(
+  "find.withdraw",
+  { unit: unitOf("observation", (i) => i.observationId, "observation"), workable: true },
+  async ({ db, note }, { observationId }) => {
+    const row = await db("observation").where({ id: observationId }).first();
+    if (!row) throw new Refused({ code: "not-found", what: "observation" });
+    await db("observation").where({ id: observationId }).update({ withdrawn: true });
+    note("observation-withdrawn", row.unit_id, { kind: row.kind, target: row.target, outcome: row.outcome });
+    return nothing;
+  },
+);
 
 async function numberAfter(db: Knex, table: "attempt" | "fragment", unitId: string): Promise<number> {
   return ((await db(table).where({ unit_id: unitId }).max("number as last").first())?.last ?? 0) + 1;
 }
 
-export const addTry: Deed<"try.add"> = async (db, actor, { unitId, suspect, action, expects, what }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  const { graph } = await wiringOf(db, unit);
-  if (!graph.index.has(suspect)) throw new Refused({ code: "not-found", what: "part" });
-  const number = await numberAfter(db, "attempt", unitId);
-  await db("attempt").insert({ unit_id: unitId, number, suspect, action, expects, what, ...stamp(db, actor) });
-  await note(db, actor, "tried", unitId, { number, suspect, action });
-  return nothing;
-};
-
-export const settleTry: Deed<"try.settle"> = async (db, actor, { tryId, version, outcome, undone }) => {
-  const row = await db("attempt").where({ id: tryId }).first();
-  if (!row) throw new Refused({ code: "not-found", what: "try" });
-  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
-  const retest = await db("recording")
-    .where({ unit_id: row.unit_id })
-    .where("started_at", ">", row.at)
-    .orderBy("started_at", "desc")
-    .first("id");
-  const changed = await db("attempt")
-    .where({ id: tryId, version })
-    .update({ outcome, undone, retest_id: retest?.id ?? null, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "try-settled", row.unit_id, { number: row.number, outcome, undone });
-  return nothing;
-};
-
-export const addFragment: Deed<"fragment.add"> = async (db, actor, { unitId, foundAt, what }) => {
-  mustBeWorkable(await lockUnit(db, unitId, null, actor));
-  const number = await numberAfter(db, "fragment", unitId);
-  await db("fragment").insert({ unit_id: unitId, number, found_at: foundAt, what, ...stamp(db, actor) });
-  await note(db, actor, "fragment-found", unitId, { number, what });
-  await refreshStanding(db, unitId);
-  return nothing;
-};
-
-export const matchFragment: Deed<"fragment.match"> = async (db, actor, { fragmentId, version, matchedTo, explained }) => {
-  const row = await db("fragment").where({ id: fragmentId }).first();
-  if (!row) throw new Refused({ code: "not-found", what: "loose piece" });
-  const unit = await lockUnit(db, row.unit_id, null, actor);
-  mustBeWorkable(unit);
-  if (matchedTo !== null) {
+export const addTry = deed(
+  "try.add",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId, suspect, action, expects, what }) => {
     const { graph } = await wiringOf(db, unit);
-    if (!graph.index.has(matchedTo)) throw new Refused({ code: "not-found", what: "part" });
-  }
-  const changed = await db("fragment")
-    .where({ id: fragmentId, version })
-    .update({ matched_to: matchedTo, explained, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "fragment-matched", row.unit_id, { number: row.number, matchedTo, explained });
-  await refreshStanding(db, row.unit_id);
-  return nothing;
-};
+    if (!graph.index.has(suspect)) throw new Refused({ code: "not-found", what: "part" });
+    const number = await numberAfter(db, "attempt", unitId);
+    await db("attempt").insert({ unit_id: unitId, number, suspect, action, expects, what, ...stamp(db, actor) });
+    note("tried", unitId, { number, suspect, action });
+    return nothing;
+  },
+);
 
-export const startHalving: Deed<"halving.start"> = async (db, actor, { unitId, pair }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  if (await db("halving").where({ unit_id: unitId, closed: false }).first("id"))
-    throw new Refused({ code: "already", what: "search" });
-  const { body, graph } = await wiringOf(db, unit);
-  const touched: string[] = await db("attempt").where({ unit_id: unitId }).pluck("suspect");
-  const seen = await seenOf(db, unitId, body, unit.revision);
-  const relevant = new Set(
-    seen.filter((s) => s.outcome !== "works").flatMap((s) => (graph.restsOn.get(s.id) ?? []).map((i) => graph.nodes[i]!.id)),
-  );
-  const items = differencesOf(body.wiring, pair, relevant, touched);
-  await db("halving").insert({ unit_id: unitId, pair, items: JSON.stringify(items), steps: "[]", ...stamp(db, actor) });
-  await note(db, actor, "search-started", unitId, { pair, items: items.length });
-  return nothing;
-};
+export const settleTry = deed(
+  "try.settle",
+  { unit: unitOf("attempt", (i) => i.tryId, "try"), workable: true },
+  async ({ db, note }, { tryId, version, outcome, undone }) => {
+    const row = await db("attempt").where({ id: tryId }).first();
+    if (!row) throw new Refused({ code: "not-found", what: "try" });
+    const retest = await db("recording")
+      .where({ unit_id: row.unit_id })
+      .where("started_at", ">", row.at)
+      .orderBy("started_at", "desc")
+      .first("id");
+    const changed = await db("attempt")
+      .where({ id: tryId, version })
+      .update({ outcome, undone, retest_id: retest?.id ?? null, version: version + 1 });
+    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    note("try-settled", row.unit_id, { number: row.number, outcome, undone });
+    return nothing;
+  },
+);
 
-export const stepHalving: Deed<"halving.step"> = async (db, actor, { halvingId, version, result }) => {
-  const row = await db("halving").where({ id: halvingId }).first();
-  if (!row) throw new Refused({ code: "not-found", what: "search" });
-  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
-  const items = row.items as Difference[];
-  const steps = row.steps as HalvingStep[];
-  const now = halvingNext(
-    items.map((x) => x.id),
-    steps,
-  );
-  const next = result !== "give-up" && now.state === "ask" ? [...steps, { switched: now.switch, result }] : steps;
-  const closed =
-    result === "give-up" ||
-    halvingNext(
+export const addFragment = deed(
+  "fragment.add",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note }, { unitId, foundAt, what }) => {
+    const number = await numberAfter(db, "fragment", unitId);
+    await db("fragment").insert({ unit_id: unitId, number, found_at: foundAt, what, ...stamp(db, actor) });
+    note("fragment-found", unitId, { number, what });
+    return nothing;
+  },
+);
+
+export const matchFragment = deed(
+  "fragment.match",
+  { unit: unitOf("fragment", (i) => i.fragmentId, "loose piece"), workable: true },
+  async ({ db, note, unit }, { fragmentId, version, matchedTo, explained }) => {
+    const row = await db("fragment").where({ id: fragmentId }).first();
+    if (!row) throw new Refused({ code: "not-found", what: "loose piece" });
+    if (matchedTo !== null) {
+      const { graph } = await wiringOf(db, unit);
+      if (!graph.index.has(matchedTo)) throw new Refused({ code: "not-found", what: "part" });
+    }
+    const changed = await db("fragment")
+      .where({ id: fragmentId, version })
+      .update({ matched_to: matchedTo, explained, version: version + 1 });
+    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    note("fragment-matched", row.unit_id, { number: row.number, matchedTo, explained });
+    return nothing;
+  },
+);
+
+export const startHalving = deed(
+  "halving.start",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId, pair }) => {
+    if (await db("halving").where({ unit_id: unitId, closed: false }).first("id"))
+      throw new Refused({ code: "already", what: "search" });
+    const { body, graph } = await wiringOf(db, unit);
+    const touched: string[] = await db("attempt").where({ unit_id: unitId }).pluck("suspect");
+    const seen = await seenOf(db, unitId, body, unit.revision);
+    const relevant = new Set(
+      seen.filter((s) => s.outcome !== "works").flatMap((s) => (graph.restsOn.get(s.id) ?? []).map((i) => graph.nodes[i]!.id)),
+    );
+    const items = differencesOf(body.wiring, pair, relevant, touched);
+    await db("halving").insert({ unit_id: unitId, pair, items: JSON.stringify(items), steps: "[]", ...stamp(db, actor) });
+    note("search-started", unitId, { pair, items: items.length });
+    return nothing;
+  },
+);
+
+export const stepHalving = deed(
+  "halving.step",
+  { unit: unitOf("halving", (i) => i.halvingId, "search"), workable: true },
+  async ({ db, note }, { halvingId, version, result }) => {
+    const row = await db("halving").where({ id: halvingId }).first();
+    if (!row) throw new Refused({ code: "not-found", what: "search" });
+    const items = row.items as Difference[];
+    const steps = row.steps as HalvingStep[];
+    const now = halvingNext(
       items.map((x) => x.id),
-      next,
-    ).state !== "ask";
-  const changed = await db("halving")
-    .where({ id: halvingId, version })
-    .update({ steps: JSON.stringify(next), closed, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "search-step", row.unit_id, { result, step: next.length });
-  return nothing;
-};
+      steps,
+    );
+    const next = result !== "give-up" && now.state === "ask" ? [...steps, { switched: now.switch, result }] : steps;
+    const closed =
+      result === "give-up" ||
+      halvingNext(
+        items.map((x) => x.id),
+        next,
+      ).state !== "ask";
+    const changed = await db("halving")
+      .where({ id: halvingId, version })
+      .update({ steps: JSON.stringify(next), closed, version: version + 1 });
+    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    note("search-step", row.unit_id, { result, step: next.length });
+    return nothing;
+  },
+);
 
-export const saveLexicon: Deed<"lexicon.save"> = async (db, actor, { version, lexicon }) => {
+export const saveLexicon = deed("lexicon.save", {}, async ({ db, note }, { version, lexicon }) => {
   const value = JSON.stringify(lexicon);
   const done =
     version === 0
@@ -173,6 +187,6 @@ export const saveLexicon: Deed<"lexicon.save"> = async (db, actor, { version, le
           .update({ value, version: version + 1 })
           .returning("key");
   if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "lexicon-saved", null, { entries: lexicon.length });
+  note("lexicon-saved", null, { entries: lexicon.length });
   return nothing;
-};
+});

@@ -3,36 +3,38 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { type ChipHeat, heatCycles, holesNotReady, settingProblem } from "@/core/mend/solder";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable } from "./facts";
+import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
+import { deed, namedUnit } from "./deed/declare";
 
 /** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
 
-export const addHeat: Deed<"heat.add"> = async (db, actor, { unitId, job, holes, joints, chips, ...rest }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  const own = await modelById(db, unit.profile_id);
-  const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
-  const known = guide?.solder.find((j) => j.id === job);
-  if (!known) throw new Refused({ code: "not-found", what: "solder operation" });
-  const hot = settingProblem(known, rest.celsius, rest.exception);
-  if (hot !== null) throw new Refused({ code: "too-hot", why: hot });
-  // joints are soldered: the holes were open before
-  const notReady = joints.length ? holesNotReady(known, holes) : [];
-  if (notReady.length) throw new Refused({ code: "holes-first", holes: notReady });
-  await db("heat").insert({
-    unit_id: unit.id,
-    job,
-    ...rest,
-    chips: JSON.stringify(chips),
-    holes: JSON.stringify(holes),
-    joints: JSON.stringify(joints),
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "soldered", unit.id, { job, celsius: rest.celsius, chips });
-  return nothing;
-};
+export const addHeat = deed(
+  "heat.add",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId: _unit, job, holes, joints, chips, ...rest }) => {
+    const own = await modelById(db, unit.profile_id);
+    const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
+    const known = guide?.solder.find((j) => j.id === job);
+    if (!known) throw new Refused({ code: "not-found", what: "solder operation" });
+    const hot = settingProblem(known, rest.celsius, rest.exception);
+    if (hot !== null) throw new Refused({ code: "too-hot", why: hot });
+    // joints are soldered: the holes were open before
+    const notReady = joints.length ? holesNotReady(known, holes) : [];
+    if (notReady.length) throw new Refused({ code: "holes-first", holes: notReady });
+    await db("heat").insert({
+      unit_id: unit.id,
+      job,
+      ...rest,
+      chips: JSON.stringify(chips),
+      holes: JSON.stringify(holes),
+      joints: JSON.stringify(joints),
+      ...stamp(db, actor),
+    });
+    note("soldered", unit.id, { job, celsius: rest.celsius, chips });
+    return nothing;
+  },
+);
 
 export type HeatView = {
   id: string;

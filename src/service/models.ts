@@ -4,7 +4,8 @@ import type { Knex } from "knex";
 
 import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
-import { type Deed, note, stamp } from "./base";
+import { deed } from "./deed/declare";
+import { stamp } from "./base";
 
 export type StoredProfile = { id: string; key: string; version: number; body: ModelProfile; at: Date };
 
@@ -47,15 +48,15 @@ export async function modelById(db: Knex, id: string): Promise<StoredProfile> {
 export const modelNames = async (db: Knex): Promise<{ key: string; name: string }[]> =>
   (await listModels(db)).map((m) => ({ key: m.key, name: m.body.name }));
 
-export const importProfile: Deed<"profile.import"> = async (db, actor, { profile }) => {
+export const importProfile = deed("profile.import", {}, async ({ db, actor, note }, { profile }) => {
   await db.raw("select pg_advisory_xact_lock(hashtext(?))", [`profile ${profile.id}`]);
   const last = await modelByKey(db, profile.id);
   if (last && JSON.stringify(last.body) === JSON.stringify(profile)) return { key: profile.id, version: last.version };
   const version = (last?.version ?? 0) + 1;
   await db("model_profile").insert({ key: profile.id, version, body: JSON.stringify(profile), ...stamp(db, actor) });
-  await note(db, actor, "profile-imported", null, { key: profile.id, version });
+  note("profile-imported", null, { key: profile.id, version });
   return { key: profile.id, version };
-};
+});
 
 /** The newest guide of a model: what was learned since a unit came in counts for it too. Null when it has none. */
 export async function newestGuide(db: Knex, profile: ModelProfile): Promise<MendGuide | null> {

@@ -4,9 +4,10 @@ import type { Knex } from "knex";
 
 import { partOf } from "@/core/parts/catalogue";
 import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
-import { readUnit, unitById, type UnitRow } from "./facts";
+import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadCatalogue, purposeOf } from "./stock";
+import { readUnit, type UnitRow } from "./rows";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 

@@ -2,6 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { EventKind } from "@/contract/events";
+
 /**
  * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. A
  * change that began earlier may be written later, so what was made soon after the newest note is made once more, behind the page's
@@ -24,7 +26,7 @@ function storeOf(db: Knex): Map<string, Kept> {
 export async function untilNoted<T>(
   db: Knex,
   name: string,
-  kinds: readonly string[],
+  kinds: readonly EventKind[],
   make: () => Promise<T>,
   ages: Ages = USUAL_AGES,
 ): Promise<T> {

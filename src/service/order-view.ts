@@ -11,9 +11,9 @@ import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
 import { type Actor, together } from "./base";
 import { loadRoutes } from "./decide";
-import type { UnitRow } from "./facts";
 import type { StoredProfile } from "./models";
 import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";
+import type { UnitRow } from "./rows";
 
 /** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
 

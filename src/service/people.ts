@@ -3,10 +3,11 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Role } from "@/contract/deeds";
-import { type Actor, type Deed, note, nothing, Refused } from "./base";
+import { type Actor, nothing, Refused } from "./base";
 import { hashPassword, matches, mustBeHard } from "./passwords";
 import { endSessionsOf, mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
+import { deed } from "./deed/declare";
 
 const WINDOW = "15 minutes";
 /** Wrong passwords in that time: of one name from one address, of many names from one address, and of one name from many. */
@@ -82,15 +83,15 @@ const houseWords = async (db: Knex): Promise<string[]> => {
   return [settings.shopName, settings.town];
 };
 
-export const addPerson: Deed<"person.add"> = async (db, actor, { name, role, password }) => {
+export const addPerson = deed("person.add", {}, async ({ db, actor, note }, { name, role, password }) => {
   if (role === "lead") mustBeConfirmed(actor);
   mustBeHard(password, [name, ...(await houseWords(db))]);
   const id = await insertPerson(db, name, role, password);
-  await note(db, actor, "person-added", null, { person: id, name, role });
+  note("person-added", null, { person: id, name, role });
   return nothing;
-};
+});
 
-export const changePerson: Deed<"person.change"> = async (db, actor, { personId, role, active }) => {
+export const changePerson = deed("person.change", {}, async ({ db, actor, note }, { personId, role, active }) => {
   // all leads are locked, so that two cannot remove each other at once
   const leads = await db<PersonRow>("person").where({ role: "lead", active: true }).forUpdate();
   const isLead = leads.some((l) => l.id === personId);
@@ -99,11 +100,11 @@ export const changePerson: Deed<"person.change"> = async (db, actor, { personId,
   const changed = await db("person").where({ id: personId }).update({ role, active });
   if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
   if (!active) await endSessionsOf(db, personId, null);
-  await note(db, actor, "person-changed", null, { person: personId, role, active });
+  note("person-changed", null, { person: personId, role, active });
   return nothing;
-};
+});
 
-export const changePassword: Deed<"person.change-password"> = async (db, actor, { current, next }) => {
+export const changePassword = deed("person.change-password", {}, async ({ db, actor, note }, { current, next }) => {
   const row = await db<PersonRow>("person").where({ id: actor.id }).forUpdate().first();
   if (!row || !(await matches(row.password_hash, current))) throw new Refused({ code: "wrong-password" });
   mustBeHard(next, [row.name, ...(await houseWords(db))]);
@@ -111,9 +112,9 @@ export const changePassword: Deed<"person.change-password"> = async (db, actor, 
     .where({ id: actor.id })
     .update({ password_hash: await hashPassword(next) });
   await endSessionsOf(db, actor.id, actor.session?.id ?? null);
-  await note(db, actor, "password-changed", null, {});
+  note("password-changed", null, {});
   return nothing;
-};
+});
 
 export type Person = { id: string; name: string; role: Role; active: boolean };
 export const listPeople = (db: Knex): Promise<Person[]> => db("person").select("id", "name", "role", "active").orderBy("name");

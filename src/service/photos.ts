@@ -6,8 +6,9 @@ import type { Knex } from "knex";
 import sharp from "sharp";
 import { z } from "@/core/base/schema";
 
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit } from "./facts";
+import { type Actor, nothing, Refused, stamp } from "./base";
+import { change, deed } from "./deed/declare";
+import { runChange } from "./deed/run";
 
 export const MAX_PHOTO_BYTES = 15 * 1024 * 1024;
 const MAX_PIXELS = 50_000_000;
@@ -37,6 +38,20 @@ async function remake(sent: Buffer) {
   }
 }
 
+type Made = Awaited<ReturnType<typeof remake>> & { sha256: string; caption: string; step: string | null };
+const keepPhoto = change(
+  { unit: (i: { unitId: string; made: Made }) => i.unitId },
+  async ({ db, actor, note, unit }, { made }) => {
+    const [row] = await db("photo")
+      .insert({ unit_id: unit.id, ...made, ...stamp(db, actor) })
+      .onConflict(["unit_id", "sha256"])
+      .merge(made.step === null ? { removed: false } : { removed: false, step: made.step })
+      .returning("id");
+    note("photo-kept", unit.id, { photo: row.id });
+    return { id: row.id as string };
+  },
+);
+
 /** Keeps a photograph of a unit; the same picture again is kept once. */
 export async function storePhoto(
   db: Knex,
@@ -48,24 +63,15 @@ export async function storePhoto(
 ): Promise<{ id: string }> {
   const made = await remake(sent);
   const sha256 = createHash("sha256").update(sent).digest("hex");
-  return db.transaction(async (trx) => {
-    const unit = await lockUnit(trx, unitId, null, actor);
-    const [row] = await trx("photo")
-      .insert({ unit_id: unit.id, ...made, sha256, caption, step, ...stamp(trx, actor) })
-      .onConflict(["unit_id", "sha256"])
-      .merge(step === null ? { removed: false } : { removed: false, step })
-      .returning("id");
-    await note(trx, actor, "photo-kept", unit.id, { photo: row.id });
-    return { id: row.id };
-  });
+  return db.transaction((trx) => runChange(trx, actor, keepPhoto, { unitId, made: { ...made, sha256, caption, step } }));
 }
 
-export const removePhoto: Deed<"photo.remove"> = async (db, actor, { photoId }) => {
+export const removePhoto = deed("photo.remove", {}, async ({ db, note }, { photoId }) => {
   const rows = await db("photo").where({ id: photoId, removed: false }).update({ removed: true }).returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "photograph" });
-  await note(db, actor, "photo-removed", rows[0].unit_id, { photo: photoId });
+  note("photo-removed", rows[0].unit_id, { photo: photoId });
   return nothing;
-};
+});
 
 export async function photoBytes(db: Knex, id: string, small: boolean): Promise<Buffer | null> {
   if (!z.uuid().safeParse(id).success) return null;

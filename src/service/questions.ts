@@ -9,45 +9,52 @@ import type { Refusal } from "@/contract/deeds";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, MOST_CHANGES, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
 import { type AnswerView, answersOf, type QuestionRow, questionsOf, type QuestionView, standingsOf, stateOf } from "./asked";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable } from "./facts";
+import { type Actor, nothing, Refused, stamp } from "./base";
+import { deed, namedUnit, unitOf } from "./deed/declare";
+import { runEvents } from "./deed/run";
 
 /** The customer's yes: questions by an unguessable address, answers that are only ever added. */
 
 const TOKEN_BYTES = 20; // 160 random bits
 const DAY_MS = 24 * 3600_000;
 
-export const sendQuestion: Deed<"question.send"> = async (db, actor, { unitId, body, days }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  const own = await db("fault").where({ unit_id: unitId, status: "open" }).select("id", "number");
-  for (const f of body.faults)
-    if (!own.some((o) => o.id === f.faultId && o.number === f.number))
-      throw new Refused({ code: "not-found", what: "open fault" });
-  const token = randomBytes(TOKEN_BYTES).toString("base64url");
-  const last = await db("question").where({ unit_id: unitId }).max("number as last").first();
-  const now = actor.at ?? new Date();
-  await db("question").insert({
-    unit_id: unitId,
-    number: (last?.last ?? 0) + 1,
-    token,
-    body: JSON.stringify(body),
-    expires_at: new Date(now.getTime() + days * DAY_MS),
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "question-sent", unitId, { faults: body.faults.map((f) => f.number), days });
-  return { token };
-};
+export const sendQuestion = deed(
+  "question.send",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note }, { unitId, body, days }) => {
+    const own = await db("fault").where({ unit_id: unitId, status: "open" }).select("id", "number");
+    for (const f of body.faults)
+      if (!own.some((o) => o.id === f.faultId && o.number === f.number))
+        throw new Refused({ code: "not-found", what: "open fault" });
+    const token = randomBytes(TOKEN_BYTES).toString("base64url");
+    const last = await db("question").where({ unit_id: unitId }).max("number as last").first();
+    const now = actor.at ?? new Date();
+    await db("question").insert({
+      unit_id: unitId,
+      number: (last?.last ?? 0) + 1,
+      token,
+      body: JSON.stringify(body),
+      expires_at: new Date(now.getTime() + days * DAY_MS),
+      ...stamp(db, actor),
+    });
+    note("question-sent", unitId, { faults: body.faults.map((f) => f.number), days });
+    return { token };
+  },
+);
 
-export const withdrawQuestion: Deed<"question.withdraw"> = async (db, actor, { questionId }) => {
-  const rows = await db("question")
-    .where({ id: questionId, withdrawn_at: null })
-    .update({ withdrawn_at: actor.at ?? db.fn.now() })
-    .returning("unit_id");
-  if (rows.length !== 1) throw new Refused({ code: "not-found", what: "question" });
-  await note(db, actor, "question-withdrawn", rows[0].unit_id, { questionId });
-  return nothing;
-};
+export const withdrawQuestion = deed(
+  "question.withdraw",
+  { unit: unitOf("question", (i) => i.questionId, "question") },
+  async ({ db, actor, note }, { questionId }) => {
+    const rows = await db("question")
+      .where({ id: questionId, withdrawn_at: null })
+      .update({ withdrawn_at: actor.at ?? db.fn.now() })
+      .returning("unit_id");
+    if (rows.length !== 1) throw new Refused({ code: "not-found", what: "question" });
+    note("question-withdrawn", rows[0].unit_id, { questionId });
+    return nothing;
+  },
+);
 
 /** Refuses work at a fault that waits for a yes, or to which no was said. */
 export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string; number: number }): Promise<void> {
@@ -56,6 +63,7 @@ export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string;
   if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
 }
 
+/** Writes an answer down; says what is to be noted of it, or null when this very answer stands there already. */
 async function write(
   db: Knex,
   questionId: string,
@@ -63,7 +71,7 @@ async function write(
   answer: Answer,
   cameBy: "page" | "told",
   actor: Actor | null,
-): Promise<void> {
+): Promise<{ unitId: string; body: object } | null> {
   const row: (QuestionRow & { ending: string | null; customer: string | null }) | undefined = await db("question")
     .join("unit", "unit.id", "question.unit_id")
     .where({ "question.id": questionId })
@@ -72,7 +80,7 @@ async function write(
   if (!row) throw new Refused({ code: "not-found", what: "question" });
   const body = questionBodySchema.parse(row.body);
   const earlier = await answersOf(db, [questionId]);
-  if (earlier.some((a) => a.request_id === requestId)) return;
+  if (earlier.some((a) => a.request_id === requestId)) return null;
   if (row.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
   if (row.withdrawn_at) throw new Refused({ code: "question-over", why: "withdrawn" });
   if (row.expires_at.getTime() < Date.now() && cameBy === "page") throw new Refused({ code: "question-over", why: "expired" });
@@ -104,24 +112,19 @@ async function write(
       came_by: cameBy,
       by: actor?.id ?? null,
     });
-  // what the customer did on their own page is nobody else's: their name stands in the body
-  await db("event").insert({
-    kind: "question-answered",
-    unit_id: row.unit_id,
-    by: actor?.id ?? null,
-    body: JSON.stringify({
-      number: row.number,
-      name: answer.name,
-      cameBy,
-      choices: choices.map((c) => ({ fault: c.fault.number, choice: c.choice })),
-    }),
-  });
+  const said = choices.map((c) => ({ fault: c.fault.number, choice: c.choice }));
+  return { unitId: row.unit_id, body: { number: row.number, name: answer.name, cameBy, choices: said } };
 }
 
-export const recordAnswer: Deed<"question.record"> = async (db, actor, { questionId, answer }) => {
-  await write(db, questionId, crypto.randomUUID(), answer, "told", actor);
-  return nothing;
-};
+export const recordAnswer = deed(
+  "question.record",
+  { unit: unitOf("question", (i) => i.questionId, "question") },
+  async ({ db, actor, note }, { questionId, answer }) => {
+    const said = await write(db, questionId, crypto.randomUUID(), answer, "told", actor);
+    if (said) note("question-answered", said.unitId, said.body);
+    return nothing;
+  },
+);
 
 export type PublicQuestion = {
   tag: string;
@@ -170,7 +173,11 @@ export async function answerByToken(
   const row = TOKEN.test(token) ? await db("question").where({ token }).first("id") : null;
   if (!row) return { ok: false, problem: { code: "not-found", what: "question" } };
   try {
-    await db.transaction((trx) => write(trx, row.id, posted.requestId, posted.answer, "page", null));
+    await db.transaction(async (trx) => {
+      const said = await write(trx, row.id, posted.requestId, posted.answer, "page", null);
+      // what the customer did on their own page is nobody else's: their name stands in the body
+      if (said) await runEvents(trx, [{ kind: "question-answered", unitId: said.unitId, body: said.body, by: null }]);
+    });
     return { ok: true };
   } catch (error) {
     if (error instanceof Refused) return { ok: false, problem: error.problem };

@@ -12,11 +12,13 @@ import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import type { StepMethod } from "@/core/protocol/protocol";
 import type { Analysis } from "@/core/signal/analyse";
 import { benchResultText } from "@/text/bench";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
-import { loadFacts, lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
+import { nothing, Refused, stamp, touched } from "./base";
+import { loadFacts } from "./facts";
 import { blocksOf, proofOf } from "@/core/record/standing";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
+import { deed, namedUnit } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** Readings at the bench, and the reference units that they are held against. */
 
@@ -77,66 +79,69 @@ async function contextOf(db: Knex, unit: UnitRow, profile: ModelProfile, key: st
 }
 
 /** Stores a reading with the result that the server works out; the function it is about gets that answer. */
-export const takeReading: Deed<"reading.take"> = async (db, actor, { unitId, reading, instrument, host, tookMs }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  if (unit.liquid && !unit.liquid_cleared) throw new Refused({ code: "wet" });
-  const profile = await modelById(db, unit.profile_id);
-  mustBeOf(profile.body, unit.revision, reading);
-  const result = judgeReading(reading, await contextOf(db, unit, profile.body, profile.key, reading));
-  const [row] = await db("bench_reading")
-    .insert({
-      unit_id: unitId,
-      kind: reading.kind,
-      subject: subjectOf(reading),
-      reading: JSON.stringify(reading),
-      result: JSON.stringify(result),
-      verdict: result.verdict,
-      instrument,
-      host,
-      took_ms: tookMs,
-      ...stamp(db, actor),
-    })
-    .returning("id");
-  if ("functionId" in reading)
-    await db("function_check").insert({
-      unit_id: unitId,
-      function_id: reading.functionId,
-      result: result.verdict,
-      note: benchResultText(result).slice(0, 300),
-      reading_id: row.id,
-      took_ms: tookMs,
-      ...stamp(db, actor),
-    });
-  await note(db, actor, "reading-taken", unitId, { kind: reading.kind, subject: subjectOf(reading), verdict: result.verdict });
-  await refreshStanding(db, unitId);
-  return { id: row.id, verdict: result.verdict };
-};
+export const takeReading = deed(
+  "reading.take",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId, reading, instrument, host, tookMs }) => {
+    if (unit.liquid && !unit.liquid_cleared) throw new Refused({ code: "wet" });
+    const profile = await modelById(db, unit.profile_id);
+    mustBeOf(profile.body, unit.revision, reading);
+    const result = judgeReading(reading, await contextOf(db, unit, profile.body, profile.key, reading));
+    const [row] = await db("bench_reading")
+      .insert({
+        unit_id: unitId,
+        kind: reading.kind,
+        subject: subjectOf(reading),
+        reading: JSON.stringify(reading),
+        result: JSON.stringify(result),
+        verdict: result.verdict,
+        instrument,
+        host,
+        took_ms: tookMs,
+        ...stamp(db, actor),
+      })
+      .returning("id");
+    if ("functionId" in reading)
+      await db("function_check").insert({
+        unit_id: unitId,
+        function_id: reading.functionId,
+        result: result.verdict,
+        note: benchResultText(result).slice(0, 300),
+        reading_id: row.id,
+        took_ms: tookMs,
+        ...stamp(db, actor),
+      });
+    note("reading-taken", unitId, { kind: reading.kind, subject: subjectOf(reading), verdict: result.verdict });
+    return { id: row.id, verdict: result.verdict };
+  },
+);
 
 /** Makes a healthy unit a reference, or an ordinary unit again. */
-export const setReference: Deed<"unit.set-reference"> = async (db, actor, { unitId, version, on }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
-  mustBeWorkable(unit);
-  if (on) {
-    const profile = await modelById(db, unit.profile_id);
-    const { settings } = await loadSettings(db);
-    const facts = await loadFacts(db, unit, profile.body, settings.floor);
-    const proof = proofOf(facts);
-    if (!proof) throw new Refused({ code: "not-healthy", why: "it has no full test after the last mend" });
-    // what only a unit that leaves needs is not asked of one that stays
-    const bad = blocksOf(facts).filter(
-      (b) =>
-        ["swollen", "liquid", "control", "open-fault", "fragment", "recall", "apart"].includes(b.code) ||
-        (b.code === "function" && b.result === "fail"),
-    );
-    if (bad.length) throw new Refused({ code: "not-healthy", why: "its full test or its faults are not settled" });
-  }
-  await db("unit")
-    .where({ id: unitId })
-    .update({ reference_since: on ? (actor.at ?? db.fn.now()) : null, ...touched(db, actor) });
-  await note(db, actor, on ? "made-reference" : "reference-ended", unitId, {});
-  return nothing;
-};
+export const setReference = deed(
+  "unit.set-reference",
+  { unit: namedUnit, seen: "unit", workable: true },
+  async ({ db, actor, note, unit }, { unitId, on }) => {
+    if (on) {
+      const profile = await modelById(db, unit.profile_id);
+      const { settings } = await loadSettings(db);
+      const facts = await loadFacts(db, unit, profile.body, settings.floor);
+      const proof = proofOf(facts);
+      if (!proof) throw new Refused({ code: "not-healthy", why: "it has no full test after the last mend" });
+      // what only a unit that leaves needs is not asked of one that stays
+      const bad = blocksOf(facts).filter(
+        (b) =>
+          ["swollen", "liquid", "control", "open-fault", "fragment", "recall", "apart"].includes(b.code) ||
+          (b.code === "function" && b.result === "fail"),
+      );
+      if (bad.length) throw new Refused({ code: "not-healthy", why: "its full test or its faults are not settled" });
+    }
+    await db("unit")
+      .where({ id: unitId })
+      .update({ reference_since: on ? (actor.at ?? db.fn.now()) : null, ...touched(db, actor) });
+    note(on ? "made-reference" : "reference-ended", unitId, {});
+    return nothing;
+  },
+);
 
 /** The latest reading of each kind and subject of a unit, newest first. */
 export async function readingsOf(db: Knex, unitId: string): Promise<ReadingView[]> {

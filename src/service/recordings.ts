@@ -14,10 +14,12 @@ import type { Analysis } from "@/core/signal/analyse";
 import { csvProblemText } from "@/text/problems";
 import { offThread, TooMuchWork } from "@/work/pool";
 import type { Upload, UploadRead } from "@/work/tasks";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable, refreshStanding } from "./facts";
+import { type Actor, nothing, Refused, stamp } from "./base";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
+import { change, deed, unitOf } from "./deed/declare";
+import { runChange } from "./deed/run";
+import { mustBeWorkable } from "./rows";
 
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
 const MAX_AGE_MS = 10 * 365 * 24 * 3600_000; // a file may be older than the shop
@@ -69,6 +71,56 @@ async function readSent(upload: Upload): Promise<Extract<UploadRead, { ok: true 
 
 const unreadable = (message: string): Refusal => ({ code: "recording", message });
 
+type Kept = {
+  head: z.output<typeof recordingHeadSchema>;
+  read: Extract<UploadRead, { ok: true }>;
+  grade: Grade;
+  profileId: string;
+  revision: string | null;
+};
+
+/** Stores what was read of a recording, however often it is sent. */
+const keepRecording = change(
+  { unit: ({ head }: Kept) => head.unitId, workable: true },
+  async ({ db, actor, note, unit }, { head, read, grade, profileId, revision }) => {
+    if (unit.liquid && !unit.liquid_cleared) throw new Refused({ code: "wet" });
+    const { analysis, quick } = read;
+    const stored = await db("recording")
+      .insert({
+        id: head.id,
+        unit_id: head.unitId,
+        purpose: head.purpose,
+        source: head.source,
+        opened_at: await openedFor(db, head),
+        tester: JSON.stringify(head.tester),
+        spot: head.spot ? JSON.stringify(head.spot) : null,
+        profile_id: profileId,
+        revision,
+        started_at: new Date((actor.at?.getTime() ?? Date.now()) - head.startedAgoMs),
+        samples: analysis.sampling.samples,
+        duration_ms: Math.round(analysis.sampling.durationMs),
+        csv_gz: Buffer.from(read.csvGz),
+        sha256: read.sha256,
+        analysis: JSON.stringify(analysis),
+        plots: JSON.stringify(read.plots),
+        grades: JSON.stringify(read.grades),
+        quick: quick && JSON.stringify(quick),
+        grade,
+        ...stamp(db, actor),
+      })
+      .onConflict("id")
+      .ignore()
+      .returning("id");
+    if (stored.length === 0) {
+      // sent twice at once: the same recording is one, another unit's under its id is none
+      const first = await db("recording").where({ id: head.id }).first("unit_id");
+      if (first.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
+      return;
+    }
+    note("recording-stored", head.unitId, { recording: head.id, purpose: head.purpose, source: head.source, grade });
+  },
+);
+
 /**
  * Takes a recording: analyses it here by the core and stores it with that result; figures made elsewhere are not taken.
  * The same id again has no further effect and answers as the first time.
@@ -109,50 +161,8 @@ export async function storeRecording(
   // a spot test is judged by what it was about; everything else by every control of the model
   const about = head.spot?.controls ?? map.controls.map((c) => c.id);
   const grade = seenFaults ? "fail" : worstGrade(about.map((c) => grades[c] ?? "untested"));
-  await db.transaction(async (trx) => {
-    const locked = await lockUnit(trx, head.unitId, null, actor);
-    mustBeWorkable(locked);
-    if (locked.liquid && !locked.liquid_cleared) throw new Refused({ code: "wet" });
-    const stored = await trx("recording")
-      .insert({
-        id: head.id,
-        unit_id: head.unitId,
-        purpose: head.purpose,
-        source: head.source,
-        opened_at: await openedFor(trx, head),
-        tester: JSON.stringify(head.tester),
-        spot: head.spot ? JSON.stringify(head.spot) : null,
-        profile_id: profile.id,
-        revision: unit.revision,
-        started_at: new Date((actor.at?.getTime() ?? Date.now()) - head.startedAgoMs),
-        samples: analysis.sampling.samples,
-        duration_ms: Math.round(analysis.sampling.durationMs),
-        csv_gz: Buffer.from(read.csvGz),
-        sha256: read.sha256,
-        analysis: JSON.stringify(analysis),
-        plots: JSON.stringify(read.plots),
-        grades: JSON.stringify(grades),
-        quick: quick && JSON.stringify(quick),
-        grade,
-        ...stamp(trx, actor),
-      })
-      .onConflict("id")
-      .ignore()
-      .returning("id");
-    if (stored.length === 0) {
-      // sent twice at once: the same recording is one, another unit's under its id is none
-      const first = await trx("recording").where({ id: head.id }).first("unit_id");
-      if (first.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
-      return;
-    }
-    await note(trx, actor, "recording-stored", head.unitId, {
-      recording: head.id,
-      purpose: head.purpose,
-      source: head.source,
-      grade,
-    });
-    await refreshStanding(trx, head.unitId);
-  });
+  const kept = { head, read, grade, profileId: profile.id, revision: unit.revision };
+  await db.transaction((trx) => runChange(trx, actor, keepRecording, kept));
   return { id: head.id, grade };
 }
 
@@ -193,28 +203,30 @@ export async function padHistory(db: Knex, label: string, modelKey: string): Pro
 }
 
 /** A lead takes a recording that was not made here as a proof; the reason is printed. What was there before stays no proof. */
-export const takeAsProof: Deed<"recording.take-as-proof"> = async (db, actor, { recordingId, why }) => {
-  const row = await db("recording")
-    .where({ id: recordingId })
-    .first("unit_id", "source", "purpose", "sha256", "at", "opened_at", "taken_why");
-  if (!row) throw new Refused({ code: "not-found", what: "recording" });
-  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
-  if (row.purpose !== "full") throw new Refused({ code: "not-a-proof", why: "not-full" });
-  if (row.taken_why !== null || row.source === "simulated" || (row.source === "gamepad" && row.opened_at !== null))
-    throw new Refused({ code: "already", what: "proof" });
-  const before = await db("recording")
-    .where({ sha256: row.sha256 })
-    .whereNot({ id: recordingId })
-    .whereRaw("(at, id) < (?, ?::uuid)", [row.at, recordingId])
-    .first("id");
-  if (before) throw new Refused({ code: "not-a-proof", why: "repeated" });
-  await db("recording")
-    .where({ id: recordingId })
-    .update({ taken_by: actor.id, taken_why: why, taken_at: actor.at ?? db.fn.now() });
-  await note(db, actor, "recording-taken-as-proof", row.unit_id, { recording: recordingId, why });
-  await refreshStanding(db, row.unit_id);
-  return nothing;
-};
+export const takeAsProof = deed(
+  "recording.take-as-proof",
+  { unit: unitOf("recording", (i) => i.recordingId, "recording"), workable: true },
+  async ({ db, actor, note }, { recordingId, why }) => {
+    const row = await db("recording")
+      .where({ id: recordingId })
+      .first("unit_id", "source", "purpose", "sha256", "at", "opened_at", "taken_why");
+    if (!row) throw new Refused({ code: "not-found", what: "recording" });
+    if (row.purpose !== "full") throw new Refused({ code: "not-a-proof", why: "not-full" });
+    if (row.taken_why !== null || row.source === "simulated" || (row.source === "gamepad" && row.opened_at !== null))
+      throw new Refused({ code: "already", what: "proof" });
+    const before = await db("recording")
+      .where({ sha256: row.sha256 })
+      .whereNot({ id: recordingId })
+      .whereRaw("(at, id) < (?, ?::uuid)", [row.at, recordingId])
+      .first("id");
+    if (before) throw new Refused({ code: "not-a-proof", why: "repeated" });
+    await db("recording")
+      .where({ id: recordingId })
+      .update({ taken_by: actor.id, taken_why: why, taken_at: actor.at ?? db.fn.now() });
+    note("recording-taken-as-proof", row.unit_id, { recording: recordingId, why });
+    return nothing;
+  },
+);
 
 export type StoredRecording = {
   id: string;

@@ -5,16 +5,17 @@ import type { Knex } from "knex";
 import { usualPartDays } from "@/core/prove/cover";
 import type { ProveRules } from "@/core/prove/proof";
 import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
-import { respread } from "./buying";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { lotMatesOf, respread } from "./buying";
+import { nothing, Refused, stamp, touched } from "./base";
 import { partsIn, stateCertificate } from "./certificate";
-import { loadFacts, lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
+import { loadFacts } from "./facts";
 import { modelById } from "./models";
-import { refreshOutcomes } from "./outcome";
 import { recordingById } from "./recordings";
 import { loadSettings } from "./settings";
 import { signContent } from "./signing";
 import { endWaits } from "./waits";
+import { deed, namedUnit, type Work } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -22,9 +23,8 @@ import { endWaits } from "./waits";
  * Releases a unit. The unit is locked first and everything that blocks is worked out again from the record, so that neither a page
  * that is out of date nor a second person at the same moment gets round a gate.
  */
-export const release: Deed<"unit.release"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, input.version, actor);
-  mustBeWorkable(unit);
+export const release = deed("unit.release", { unit: namedUnit, seen: "unit", workable: true }, async (work, input) => {
+  const { db, actor, unit } = work;
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
   if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
@@ -70,9 +70,9 @@ export const release: Deed<"unit.release"> = async (db, actor, input) => {
     .where({ unit_id: unit.id, superseded_by: null })
     .whereNot({ id: made.id })
     .update({ superseded_by: made.id });
-  await close(db, actor, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks });
+  await close(work, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks });
   return { token };
-};
+});
 
 /** How long the shop stands behind each fitted part: what was said at the release, else the house's days. */
 async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string, number>>, rules: ProveRules): Promise<void> {
@@ -85,20 +85,19 @@ async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string
       .update({ cover_days: said[p.id] ?? usualPartDays(p.used, rules) });
 }
 
-async function close(db: Knex, actor: Actor, unit: UnitRow, kind: string, body: object): Promise<void> {
+async function close(work: Work, unit: UnitRow, kind: string, body: object): Promise<void> {
+  const { db, actor, note } = work;
   await db("unit")
     .where({ id: unit.id })
     .update({ ending: kind, tray: null, closed_at: actor.at ?? db.fn.now(), ...touched(db, actor) });
   // another role, another share of its lot
-  if (unit.lot_id && kind !== "released") await respread(db, actor, unit.lot_id, `${unit.tag} is ${kind.replaceAll("-", " ")}`);
-  await refreshOutcomes(db, [unit.id]);
-  await endWaits(db, actor, unit.id);
-  await note(db, actor, "unit-ended", unit.id, { kind, ...body });
-  await refreshStanding(db, unit.id);
+  if (unit.lot_id && kind !== "released") await respread(work, unit.lot_id, `${unit.tag} is ${kind.replaceAll("-", " ")}`);
+  await endWaits(work, unit.id);
+  note("unit-ended", unit.id, { kind, ...body });
 }
 
-export const endUnit: Deed<"unit.end"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, input.version, actor);
+export const endUnit = deed("unit.end", { unit: namedUnit, units: lotMatesOf, seen: "unit" }, async (work, input) => {
+  const { db, actor, unit } = work;
   if (unit.ending !== null) throw new Refused({ code: "closed" });
   // a swollen cell leaves by the local rules only, never by sale
   if (unit.swollen && input.kind !== "scrap") throw new Refused({ code: "quarantined" });
@@ -109,12 +108,12 @@ export const endUnit: Deed<"unit.end"> = async (db, actor, input) => {
     price_minor: input.priceMinor,
     ...stamp(db, actor),
   });
-  await close(db, actor, unit, input.kind, { known: input.known });
+  await close(work, unit, input.kind, { known: input.known });
   return nothing;
-};
+});
 
-export const reopen: Deed<"unit.reopen"> = async (db, actor, { unitId, version, why }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
+export const reopen = deed("unit.reopen", { unit: namedUnit, units: lotMatesOf, seen: "unit" }, async (work, { unitId, why }) => {
+  const { db, actor, note, unit } = work;
   if (unit.ending === null) throw new Refused({ code: "already", what: "open" });
   await db("unit")
     .where({ id: unitId })
@@ -122,19 +121,17 @@ export const reopen: Deed<"unit.reopen"> = async (db, actor, { unitId, version, 
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
     .update({ revoked_at: db.fn.now(), revoked_why: `The unit was opened again: ${why}` });
-  await refreshOutcomes(db, [unitId]);
-  if (unit.lot_id) await respread(db, actor, unit.lot_id, `${unit.tag} was opened again`);
-  await note(db, actor, "unit-reopened", unitId, { was: unit.ending, why });
-  await refreshStanding(db, unitId);
+  if (unit.lot_id) await respread(work, unit.lot_id, `${unit.tag} was opened again`);
+  note("unit-reopened", unitId, { was: unit.ending, why });
   return nothing;
-};
+});
 
-export const revokeCertificate: Deed<"certificate.revoke"> = async (db, actor, { certificateId, why }) => {
+export const revokeCertificate = deed("certificate.revoke", {}, async ({ db, note }, { certificateId, why }) => {
   const rows = await db("certificate")
     .where({ id: certificateId, revoked_at: null })
     .update({ revoked_at: db.fn.now(), revoked_why: why })
     .returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "certificate" });
-  await note(db, actor, "certificate-revoked", rows[0].unit_id, { why });
+  note("certificate-revoked", rows[0].unit_id, { why });
   return nothing;
-};
+});

@@ -5,7 +5,8 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 
 import type { Role } from "@/contract/deeds";
-import { type Actor, type Deed, note, nothing, Refused } from "./base";
+import { type Actor, nothing, Refused } from "./base";
+import { deed } from "./deed/declare";
 
 /**
  * Sessions are rows: signing out ends one for good, a person sees and ends their own, and one that nobody used for the shop's idle
@@ -113,11 +114,11 @@ export async function sessionsOf(db: Knex, actor: Actor): Promise<SessionView[]>
   }));
 }
 
-export const endOwnSession: Deed<"session.end"> = async (db, actor, { sessionId }) => {
+export const endOwnSession = deed("session.end", {}, async ({ db, actor, note }, { sessionId }) => {
   const ended = await db("session")
     .where({ id: sessionId, person_id: actor.id, ended_at: null })
     .update({ ended_at: db.fn.now() });
   if (ended !== 1) throw new Refused({ code: "not-found", what: "session" });
-  await note(db, actor, "session-ended", null, { session: sessionId });
+  note("session-ended", null, { session: sessionId });
   return nothing;
-};
+});

@@ -3,30 +3,35 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Settings } from "@/contract/deeds";
-import { type Deed, note, nothing, Refused } from "./base";
-import { refreshStanding } from "./facts";
+import { nothing, Refused } from "./base";
 import { loadSettings, saveValue, validZone } from "./settings";
+import { deed } from "./deed/declare";
 
 /** The shop's own settings, and what follows from a change of them. */
 
-export const saveSettings: Deed<"settings.save"> = async (db, actor, { version, settings }) => {
-  if (!validZone(settings.timeZone, settings.locale, settings.currency))
-    throw new Refused({
-      code: "bad-input",
-      issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
-    });
-  const { settings: was } = await loadSettings(db);
-  await saveValue(db, "shop", version, settings);
-  await note(db, actor, "settings-saved", null, { version: version + 1 });
-  if (rulesOfRelease(was) !== rulesOfRelease(settings)) await refreshOpen(db);
-  return nothing;
-};
+export const saveSettings = deed(
+  "settings.save",
+  { units: ({ settings }, db) => unitsUnderRules(settings, db) },
+  async ({ db, note }, { version, settings }) => {
+    if (!validZone(settings.timeZone, settings.locale, settings.currency))
+      throw new Refused({
+        code: "bad-input",
+        issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
+      });
+    const { settings: was } = await loadSettings(db);
+    await saveValue(db, "shop", version, settings);
+    note("settings-saved", null, { version: version + 1 });
+    if (rulesOfRelease(was) !== rulesOfRelease(settings))
+      note("rules-changed", null, { floor: settings.floor, prove: settings.prove });
+    return nothing;
+  },
+);
 
 /** What the stage of a unit rests on besides its own record. */
 const rulesOfRelease = ({ floor, prove }: Settings): string => JSON.stringify([floor, prove]);
 
-/** Every open unit's stage follows the shop's new rules, in the order of their ids, as all who lock several do. */
-async function refreshOpen(db: Knex): Promise<void> {
-  const open: string[] = await db("unit").whereNull("ending").orderBy("id").forUpdate().pluck("id");
-  for (const id of open) await refreshStanding(db, id);
+/** Every open unit's stage follows the shop's new rules. */
+async function unitsUnderRules(next: Settings, db: Knex): Promise<string[]> {
+  const { settings: was } = await loadSettings(db);
+  return rulesOfRelease(was) === rulesOfRelease(next) ? [] : db("unit").whereNull("ending").pluck("id");
 }

@@ -2,60 +2,48 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
 import { type Catalogue, catalogueSchema, EMPTY_CATALOGUE, type Part, partOf } from "@/core/parts/catalogue";
 import { splitCost, takeCost } from "@/core/parts/cost";
 import { readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
 import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
 import type { Use } from "@/core/parts/catalogue";
 import type { Slot } from "@/core/profile/slots";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable, refreshStanding, type UnitRow } from "./facts";
+import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadValue, saveValue } from "./settings";
+import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
+import { type BatchRow, mustBeWorkable, type UnitRow } from "./rows";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
 export const loadCatalogue = (db: Knex): Promise<{ value: Catalogue; version: number }> =>
   loadValue(db, "catalogue", catalogueSchema, EMPTY_CATALOGUE);
 
-export const saveCatalogue: Deed<"catalogue.save"> = async (db, actor, { version, catalogue }) => {
+async function keepCatalogue({ db, note }: Work, version: number, catalogue: Catalogue): Promise<void> {
   const held: string[] = await db("batch").distinct("part").pluck("part");
   const gone = held.find((p) => !catalogue.parts.some((x) => x.code === p));
   if (gone) throw new Refused({ code: "part-unknown", part: gone });
   await saveValue(db, "catalogue", version, catalogue);
-  await note(db, actor, "catalogue-saved", null, { parts: catalogue.parts.length, offers: catalogue.offers.length });
+  note("catalogue-saved", null, { parts: catalogue.parts.length, offers: catalogue.offers.length });
+}
+
+export const saveCatalogue = deed("catalogue.save", {}, async (work, { version, catalogue }) => {
+  await keepCatalogue(work, version, catalogue);
   return nothing;
-};
+});
 
-export type BatchRow = {
-  id: string;
-  code: string;
-  part: string;
-  source: "bought" | "donor" | "split" | "found" | "returned";
-  supplier: string;
-  donor_unit_id: string | null;
-  donor_slot: string | null;
-  from_batch_id: string | null;
-  bin: string;
-  pieces: number;
-  cost_minor: number;
-  on_hand: number;
-  reserved: number;
-  value_minor: number;
-  status: "waiting" | "open" | "rejected" | "disposed";
-  status_why: string;
-  condition: string;
-  figures: { name: string; value: number; unit: string }[];
-  version: number;
-  at: Date;
-};
-
-/** Locks a batch, so that two who take the last piece do so one after the other. */
-export async function lockBatch(db: Knex, id: string, version: number | null = null): Promise<BatchRow> {
-  const row = await db<BatchRow>("batch").where({ id }).forUpdate().first();
+/** A batch that was locked for the deed. */
+function heldBatch({ batches }: Work, id: string): BatchRow {
+  const row = batches.get(id);
   if (!row) throw new Refused({ code: "not-found", what: "batch" });
-  if (version !== null && row.version !== version)
-    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  return row;
+}
+
+/** A locked batch as it is after what the deed did to it so far. */
+async function batchNow(db: Knex, id: string): Promise<BatchRow> {
+  const row = await db<BatchRow>("batch").where({ id }).first();
+  if (!row) throw new Refused({ code: "not-found", what: "batch" });
   return row;
 }
 
@@ -72,7 +60,7 @@ async function mustKnow(db: Knex, code: string): Promise<Part> {
 type NewBatch = Pick<BatchRow, "part" | "source" | "supplier" | "bin" | "pieces" | "cost_minor" | "status"> &
   Partial<Pick<BatchRow, "donor_unit_id" | "donor_slot" | "from_batch_id" | "condition" | "figures">>;
 
-export async function newBatch(db: Knex, actor: Actor, b: NewBatch, why: string): Promise<{ id: string; code: string }> {
+export async function newBatch({ db, actor }: Work, b: NewBatch, why: string): Promise<{ id: string; code: string }> {
   const n = (await db.raw("select nextval('batch_number') as n")).rows[0].n;
   const code = `P-${String(n).padStart(4, "0")}`;
   const [row] = await db("batch")
@@ -99,8 +87,7 @@ export async function newBatch(db: Knex, actor: Actor, b: NewBatch, why: string)
 
 /** Takes pieces out of a locked batch and writes the movement; answers what they cost. `held` are pieces that are reserved for this. */
 export async function takeOut(
-  db: Knex,
-  actor: Actor,
+  { db, actor }: Work,
   batch: BatchRow,
   m: { count: number; held: number; kind: string; unitId: string | null; why: string },
 ): Promise<number> {
@@ -127,14 +114,14 @@ export async function takeOut(
   return cost;
 }
 
-export const receive: Deed<"stock.receive"> = async (db, actor, input) => {
+async function receiveBatch(work: Work, input: DeedParsed<"stock.receive">): Promise<{ id: string; code: string }> {
+  const { db, note } = work;
   const part = await mustKnow(db, input.part);
   const line = input.orderLineId ? await db("order_line").where({ id: input.orderLineId }).forUpdate().first() : null;
   if (input.orderLineId && !line) throw new Refused({ code: "not-found", what: "order line" });
   if (line && (line.batch_id || line.part !== input.part)) throw new Refused({ code: "already", what: "arrival" });
   const made = await newBatch(
-    db,
-    actor,
+    work,
     {
       part: part.code,
       source: input.source,
@@ -152,9 +139,11 @@ export const receive: Deed<"stock.receive"> = async (db, actor, input) => {
     const open = await db("order_line").where({ order_id: line.order_id, batch_id: null }).first("id");
     if (!open) await db("purchase_order").where({ id: line.order_id }).update({ status: "arrived" });
   }
-  await note(db, actor, "batch-received", null, { batch: made.code, part: part.code, pieces: input.pieces });
+  note("batch-received", null, { batch: made.code, part: part.code, pieces: input.pieces });
   return made;
-};
+}
+
+export const receive = deed("stock.receive", {}, receiveBatch);
 
 /** The slot of a unit's model, from the newest profile that tells what fits. */
 export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{ model: string; slot: Slot }> {
@@ -210,18 +199,18 @@ async function spendReservation(db: Knex, batchId: string, unitId: string, slot:
 }
 
 export async function fitPiece(
-  db: Knex,
-  actor: Actor,
+  work: Work,
   unit: UnitRow,
   f: { batchId: string; slot: string; count: number; mendId: string | null; why: string },
 ): Promise<{ cost: number; fittedId: string; part: Part }> {
-  const batch = await lockBatch(db, f.batchId);
+  const { db, actor, note } = work;
+  const batch = heldBatch(work, f.batchId);
   mustBeOpen(batch);
   const part = await mustKnow(db, batch.part);
   const fit = await mustFit(db, unit, f.slot, part);
   const held = await spendReservation(db, batch.id, unit.id, f.slot, f.count);
-  const now = await lockBatch(db, batch.id);
-  const cost = await takeOut(db, actor, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
+  const now = await batchNow(db, batch.id);
+  const cost = await takeOut(work, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
   // what does not find room beside it any more was taken out for it
   const { slot } = await slotOf(db, unit, f.slot);
   const there = await db("fitted")
@@ -252,44 +241,49 @@ export async function fitPiece(
       ...stamp(db, actor),
     })
     .returning("id");
-  await note(db, actor, "part-fitted", unit.id, { batch: batch.code, part: part.code, slot: f.slot, count: f.count });
-  await refreshStanding(db, unit.id);
+  note("part-fitted", unit.id, { batch: batch.code, part: part.code, slot: f.slot, count: f.count });
   return { cost, fittedId: row.id, part };
 }
 
-export const take: Deed<"stock.take"> = async (db, actor, { batchId, count, for: purpose, why }) => {
-  if (purpose.kind === "fit") {
-    const unit = await lockUnit(db, purpose.unitId, null, actor);
-    mustBeWorkable(unit);
-    const done = await fitPiece(db, actor, unit, { batchId, slot: purpose.slot, count, mendId: purpose.mendId, why });
-    return { costMinor: done.cost, fittedId: done.fittedId };
-  }
-  const batch = await lockBatch(db, batchId);
-  mustBeOpen(batch);
-  const kind = purpose.kind === "use" ? "used" : "lost";
-  const unitId = purpose.kind === "use" ? purpose.unitId : null;
-  const cost = await takeOut(db, actor, batch, { count, held: 0, kind, unitId, why });
-  await note(db, actor, "stock-taken", unitId, { batch: batch.code, count, kind });
-  return { costMinor: cost, fittedId: null };
-};
+export const take = deed(
+  "stock.take",
+  { unit: (i) => (i.for.kind === "fit" ? i.for.unitId : null), batch: (i) => i.batchId, workable: true },
+  async (work, { batchId, count, for: purpose, why }) => {
+    const { note, unit, batch } = work;
+    if (purpose.kind === "fit") {
+      const done = await fitPiece(work, unit!, { batchId, slot: purpose.slot, count, mendId: purpose.mendId, why });
+      return { costMinor: done.cost, fittedId: done.fittedId };
+    }
+    mustBeOpen(batch);
+    const kind = purpose.kind === "use" ? "used" : "lost";
+    const unitId = purpose.kind === "use" ? purpose.unitId : null;
+    const cost = await takeOut(work, batch, { count, held: 0, kind, unitId, why });
+    note("stock-taken", unitId, { batch: batch.code, count, kind });
+    return { costMinor: cost, fittedId: null };
+  },
+);
 
-export const move: Deed<"stock.move"> = async (db, actor, { batchId, bin }) => {
-  const batch = await lockBatch(db, batchId);
+async function moveBatch({ db, actor, note }: Work, batch: BatchRow, bin: string): Promise<void> {
   await db("batch")
-    .where({ id: batchId })
+    .where({ id: batch.id })
     .update({ bin, version: db.raw("version + 1") });
   await db("movement").insert({
-    batch_id: batchId,
+    batch_id: batch.id,
     kind: "moved",
     delta: 0,
     minor: 0,
     why: `${batch.bin} to ${bin}`,
     ...stamp(db, actor),
   });
-  return nothing;
-};
+  note("stock-moved", null, { batch: batch.code, from: batch.bin, to: bin });
+}
 
-async function setCount(db: Knex, actor: Actor, batch: BatchRow, counted: number, why: string): Promise<void> {
+export const move = deed("stock.move", { batch: (i) => i.batchId }, async (work, { bin }) => {
+  await moveBatch(work, work.batch, bin);
+  return nothing;
+});
+
+async function setCount({ db, actor, note }: Work, batch: BatchRow, counted: number, why: string): Promise<void> {
   if (counted < batch.reserved)
     throw new Refused({ code: "stock-short", wanted: batch.reserved, free: counted, reserved: batch.reserved });
   const value =
@@ -307,15 +301,16 @@ async function setCount(db: Knex, actor: Actor, batch: BatchRow, counted: number
     why,
     ...stamp(db, actor),
   });
+  note("stock-counted", null, { batch: batch.code, from: batch.on_hand, to: counted, why });
 }
 
-export const count: Deed<"stock.count"> = async (db, actor, { batchId, version, counted, why }) => {
-  await setCount(db, actor, await lockBatch(db, batchId, version), counted, why);
+export const count = deed("stock.count", { batch: (i) => i.batchId, seen: "batch" }, async (work, { counted, why }) => {
+  await setCount(work, work.batch, counted, why);
   return nothing;
-};
+});
 
-export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n, lines, bin, why }) => {
-  const batch = await lockBatch(db, batchId);
+export const split = deed("stock.split", { batch: (i) => i.batchId }, async (work, { count: n, lines, bin, why }) => {
+  const { db, note, batch } = work;
   mustBeOpen(batch);
   const { value: catalogue } = await loadCatalogue(db);
   const whole = partOf(catalogue, batch.part);
@@ -324,7 +319,7 @@ export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n,
     throw new Refused({ code: "bad-input", issues: [{ path: "lines", message: "each piece once" }] });
   const stranger = lines.find((l) => !whole.contents.some((c) => c.part === l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
-  const cost = await takeOut(db, actor, batch, { count: n, held: 0, kind: "split", unitId: null, why });
+  const cost = await takeOut(work, batch, { count: n, held: 0, kind: "split", unitId: null, why });
   const spread = splitCost(
     cost,
     lines.map((l) => ({ ...l, weight: whole.contents.find((c) => c.part === l.part)!.weight })),
@@ -333,8 +328,7 @@ export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n,
   for (const [i, l] of lines.entries()) {
     if (l.good === 0) continue;
     const made = await newBatch(
-      db,
-      actor,
+      work,
       {
         part: l.part,
         source: "split",
@@ -355,9 +349,9 @@ export const split: Deed<"stock.split"> = async (db, actor, { batchId, count: n,
     const found = (line?.good ?? 0) + (line?.bad ?? 0);
     return found === c.count * n ? [] : [{ part: c.part, listed: c.count * n, found }];
   });
-  await note(db, actor, "batch-split", null, { batch: batch.code, count: n, cost, into: codes, yield: spread.yield, short });
+  note("batch-split", null, { batch: batch.code, count: n, cost, into: codes, yield: spread.yield, short });
   return { codes };
-};
+});
 
 export type Split = { id: string; count: number; cost: number; into: string[] };
 
@@ -373,18 +367,24 @@ export async function lastSplit(db: Knex, code: string): Promise<Split | null> {
   return row ? { id: String(row.id), count: row.body.count, cost: row.body.cost, into: row.body.into } : null;
 }
 
+async function piecesOfSplit({ batchId }: { batchId: string }, db: Knex): Promise<string[]> {
+  const batch = await db("batch").where({ id: batchId }).first("code");
+  const last = batch ? await lastSplit(db, batch.code) : null;
+  return last ? db("batch").whereIn("code", last.into).pluck("id") : [];
+}
+
 /** Takes the last taking apart back: the kits are there again at their cost, and the pieces never were. */
-export const join: Deed<"stock.join"> = async (db, actor, { batchId }) => {
-  const batch = await lockBatch(db, batchId);
+export const join = deed("stock.join", { batch: (i) => i.batchId, batches: piecesOfSplit }, async (work) => {
+  const { db, actor, note, batch, batches } = work;
   mustBeOpen(batch);
   const last = await lastSplit(db, batch.code);
   if (!last) throw new Refused({ code: "not-found", what: "taking apart that can be taken back" });
   for (const code of [...last.into].sort()) {
-    const piece = await lockBatch(db, (await db("batch").where({ code }).first("id")).id);
+    const piece = [...batches.values()].find((b) => b.code === code)!;
     const touched = await db("movement").where({ batch_id: piece.id }).count("id as n").first();
     if (Number(touched!.n) !== 1 || piece.reserved > 0 || piece.on_hand !== piece.pieces)
       throw new Refused({ code: "batch-touched", batch: code });
-    await takeOut(db, actor, piece, { count: piece.on_hand, held: 0, kind: "joined", unitId: null, why: `into ${batch.code}` });
+    await takeOut(work, piece, { count: piece.on_hand, held: 0, kind: "joined", unitId: null, why: `into ${batch.code}` });
     await db("batch")
       .where({ id: piece.id })
       .update({ status: "disposed", status_why: `put together again in ${batch.code}` });
@@ -404,16 +404,16 @@ export const join: Deed<"stock.join"> = async (db, actor, { batchId }) => {
     why: "the taking apart is taken back",
     ...stamp(db, actor),
   });
-  await note(db, actor, "batch-joined", null, { batch: batch.code, split: last.id, count: last.count, from: last.into });
+  note("batch-joined", null, { batch: batch.code, split: last.id, count: last.count, from: last.into });
   return nothing;
-};
+});
 
+/** Puts pieces of a batch aside that was locked for the deed, or made by it. */
 export async function reserveFrom(
-  db: Knex,
-  actor: Actor,
+  { db, actor }: Work,
   r: { unitId: string; slot: string; batchId: string; count: number; allocationId: string | null },
 ): Promise<void> {
-  const batch = await lockBatch(db, r.batchId);
+  const batch = await batchNow(db, r.batchId);
   mustBeOpen(batch);
   const free = batch.on_hand - batch.reserved;
   if (r.count > free) throw new Refused({ code: "stock-short", wanted: r.count, free, reserved: batch.reserved });
@@ -431,15 +431,17 @@ export async function reserveFrom(
   });
 }
 
-export const reserve: Deed<"stock.reserve"> = async (db, actor, { unitId, slot, batchId, count: n }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  const batch = await lockBatch(db, batchId);
-  await mustFit(db, unit, slot, await mustKnow(db, batch.part));
-  await reserveFrom(db, actor, { unitId, slot, batchId, count: n, allocationId: null });
-  await note(db, actor, "part-reserved", unitId, { batch: batch.code, slot, count: n });
-  return nothing;
-};
+export const reserve = deed(
+  "stock.reserve",
+  { unit: namedUnit, batch: (i) => i.batchId, workable: true },
+  async (work, { unitId, slot, batchId, count: n }) => {
+    const { db, note, unit, batch } = work;
+    await mustFit(db, unit, slot, await mustKnow(db, batch.part));
+    await reserveFrom(work, { unitId, slot, batchId, count: n, allocationId: null });
+    note("part-reserved", unitId, { batch: batch.code, slot, count: n });
+    return nothing;
+  },
+);
 
 /** Lets go of every open reservation that a filter names; what was held is free again. */
 export async function releaseReservations(db: Knex, where: Record<string, unknown>): Promise<number> {
@@ -457,101 +459,123 @@ export async function releaseReservations(db: Knex, where: Record<string, unknow
   return rows.length;
 }
 
-export const unreserve: Deed<"stock.unreserve"> = async (db, actor, { reservationId }) => {
-  const row = await db("reservation").where({ id: reservationId }).first("unit_id", "batch_id");
+async function batchOfReservation({ reservationId }: { reservationId: string }, db: Knex): Promise<string | null> {
+  const row: { batch_id: string | null } | undefined = await db("reservation").where({ id: reservationId }).first("batch_id");
   if (!row) throw new Refused({ code: "not-found", what: "reservation" });
-  if (row.batch_id) await lockBatch(db, row.batch_id);
+  return row.batch_id;
+}
+
+export const unreserve = deed("stock.unreserve", { batch: batchOfReservation }, async ({ db, note }, { reservationId }) => {
+  const row = await db("reservation").where({ id: reservationId }).first("unit_id");
   if ((await releaseReservations(db, { id: reservationId })) !== 1) throw new Refused({ code: "already", what: "release" });
-  await note(db, actor, "part-released", row.unit_id, { reservationId });
+  note("part-released", row.unit_id, { reservationId });
   return nothing;
-};
+});
 
-export const removeFitted: Deed<"fitted.remove"> = async (db, actor, { fittedId, to, bin, why }) => {
-  const row = await db("fitted").where({ id: fittedId, removed_at: null }).forUpdate().first();
-  if (!row) throw new Refused({ code: "already", what: "removal" });
-  mustBeWorkable(await lockUnit(db, row.unit_id, null, actor));
-  await db("fitted")
-    .where({ id: fittedId })
-    .update({ removed_at: actor.at ?? db.fn.now(), removed_why: why });
-  if (to === "stock") {
-    const locked = row.batch_id ? await lockBatch(db, row.batch_id) : null;
-    await newBatch(
-      db,
-      actor,
-      {
-        part: row.part,
-        source: "returned",
-        supplier: locked?.supplier ?? "",
-        from_batch_id: row.batch_id,
-        donor_unit_id: row.unit_id,
-        donor_slot: row.slot,
-        bin: bin ?? locked?.bin ?? "back",
-        pieces: row.count,
-        cost_minor: row.cost_minor,
-        // a piece of a bad batch stays locked wherever it has been
-        status: locked && (locked.status === "rejected" || locked.status === "disposed") ? "rejected" : "open",
-        condition: "used",
-        figures: row.figures,
-      },
-      why,
-    );
-  }
-  await note(db, actor, "part-removed", row.unit_id, { part: row.part, slot: row.slot, to, why });
-  await refreshStanding(db, row.unit_id);
-  return nothing;
-};
+async function batchOfFitted({ fittedId }: { fittedId: string }, db: Knex): Promise<string | null> {
+  return (await db("fitted").where({ id: fittedId }).first("batch_id"))?.batch_id ?? null;
+}
 
-export const rateFeel: Deed<"fitted.feel"> = async (db, actor, { fittedId, feel, words }) => {
+export const removeFitted = deed(
+  "fitted.remove",
+  { unit: unitOf("fitted", (i) => i.fittedId, "part"), batch: batchOfFitted, workable: true },
+  async (work, { fittedId, to, bin, why }) => {
+    const { db, actor, note, batch } = work;
+    const row = await db("fitted").where({ id: fittedId, removed_at: null }).forUpdate().first();
+    if (!row) throw new Refused({ code: "already", what: "removal" });
+    await db("fitted")
+      .where({ id: fittedId })
+      .update({ removed_at: actor.at ?? db.fn.now(), removed_why: why });
+    if (to === "stock") {
+      await newBatch(
+        work,
+        {
+          part: row.part,
+          source: "returned",
+          supplier: batch?.supplier ?? "",
+          from_batch_id: row.batch_id,
+          donor_unit_id: row.unit_id,
+          donor_slot: row.slot,
+          bin: bin ?? batch?.bin ?? "back",
+          pieces: row.count,
+          cost_minor: row.cost_minor,
+          // a piece of a bad batch stays batch wherever it has been
+          status: batch && (batch.status === "rejected" || batch.status === "disposed") ? "rejected" : "open",
+          condition: "used",
+          figures: row.figures,
+        },
+        why,
+      );
+    }
+    note("part-removed", row.unit_id, { part: row.part, slot: row.slot, to, why });
+    return nothing;
+  },
+);
+
+export const rateFeel = deed("fitted.feel", {}, async ({ db, note }, { fittedId, feel, words }) => {
   const rows = await db("fitted").where({ id: fittedId }).update({ feel, feel_words: words }).returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "part" });
-  await note(db, actor, "part-felt", rows[0].unit_id, { fittedId, feel, words });
+  note("part-felt", rows[0].unit_id, { fittedId, feel, words });
   return nothing;
-};
+});
 
 /** A swap of two like parts between units: each unit's history says what left it and what came. */
-export const swap: Deed<"part.swap"> = async (db, actor, { unitId, slot, otherUnitId, otherSlot, part: code, why }) => {
-  if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: "choose two units" }] });
-  const units = new Map<string, UnitRow>();
-  for (const id of [unitId, otherUnitId].sort()) units.set(id, await lockUnit(db, id, null, actor));
-  const sides = [
-    { unit: units.get(unitId)!, slot, from: units.get(otherUnitId)!, fromSlot: otherSlot },
-    { unit: units.get(otherUnitId)!, slot: otherSlot, from: units.get(unitId)!, fromSlot: slot },
-  ];
-  for (const s of sides) mustBeWorkable(s.unit);
-  const asked = await mustKnow(db, code);
-  const moves: { to: (typeof sides)[number]; row: Record<string, unknown> }[] = [];
-  for (const s of sides) {
-    const had = await db("fitted")
-      .where({ unit_id: s.from.id, slot: s.fromSlot, removed_at: null })
-      .orderBy("at", "desc")
-      .first();
-    const part = had ? await mustKnow(db, had.part) : asked;
-    const fit = await mustFit(db, s.unit, s.slot, part);
-    moves.push({
-      to: s,
-      row: {
-        part: part.code,
-        count: had?.count ?? 1,
-        batch_id: had?.batch_id ?? null,
-        cost_minor: had?.cost_minor ?? 0,
-        condition: had?.condition ?? "used",
-        figures: JSON.stringify(had?.figures ?? []),
-        deviation: fit.deviation,
-      },
-    });
-    if (had)
-      await db("fitted")
-        .where({ id: had.id })
-        .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `swapped into ${s.unit.tag}: ${why}` });
-  }
-  for (const { to, row } of moves) {
-    await db("fitted").insert({ ...row, unit_id: to.unit.id, slot: to.slot, from_unit_id: to.from.id, ...stamp(db, actor) });
-    await note(db, actor, "part-swapped", to.unit.id, { slot: to.slot, with: to.from.tag, itsSlot: to.fromSlot, why });
-  }
-  return nothing;
-};
+export const swap = deed(
+  "part.swap",
+  { units: ({ unitId, otherUnitId }) => [unitId, otherUnitId] },
+  async ({ db, actor, note, units }, { unitId, slot, otherUnitId, otherSlot, part: code, why }) => {
+    if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: "choose two units" }] });
+    if (units.size < 2) throw new Refused({ code: "not-found", what: "unit" });
+    const sides = [
+      { unit: units.get(unitId)!, slot, from: units.get(otherUnitId)!, fromSlot: otherSlot },
+      { unit: units.get(otherUnitId)!, slot: otherSlot, from: units.get(unitId)!, fromSlot: slot },
+    ];
+    for (const s of sides) mustBeWorkable(s.unit);
+    const asked = await mustKnow(db, code);
+    const moves: { to: (typeof sides)[number]; row: Record<string, unknown> }[] = [];
+    for (const s of sides) {
+      const had = await db("fitted")
+        .where({ unit_id: s.from.id, slot: s.fromSlot, removed_at: null })
+        .orderBy("at", "desc")
+        .first();
+      const part = had ? await mustKnow(db, had.part) : asked;
+      const fit = await mustFit(db, s.unit, s.slot, part);
+      moves.push({
+        to: s,
+        row: {
+          part: part.code,
+          count: had?.count ?? 1,
+          batch_id: had?.batch_id ?? null,
+          cost_minor: had?.cost_minor ?? 0,
+          condition: had?.condition ?? "used",
+          figures: JSON.stringify(had?.figures ?? []),
+          deviation: fit.deviation,
+        },
+      });
+      if (had)
+        await db("fitted")
+          .where({ id: had.id })
+          .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `swapped into ${s.unit.tag}: ${why}` });
+    }
+    for (const { to, row } of moves) {
+      await db("fitted").insert({ ...row, unit_id: to.unit.id, slot: to.slot, from_unit_id: to.from.id, ...stamp(db, actor) });
+      note("part-swapped", to.unit.id, { slot: to.slot, with: to.from.tag, itsSlot: to.fromSlot, why });
+    }
+    return nothing;
+  },
+);
 
-export const importCsv: Deed<"stock.import"> = async (db, actor, { kind, text, version }) => {
+async function batchesInFile({ kind, text }: DeedParsed<"stock.import">, db: Knex): Promise<string[]> {
+  if (kind !== "stock") return [];
+  const { value: catalogue } = await loadCatalogue(db);
+  const named = (readStockCsv(text, catalogue, await stockRows(db)).changes ?? []).flatMap((c) =>
+    c.kind === "receive" ? [] : [c.batch],
+  );
+  return db("batch").whereIn("code", named).pluck("id");
+}
+
+export const importCsv = deed("stock.import", { batches: batchesInFile }, async (work, { kind, text, version }) => {
+  const { db, batches } = work;
   const { value: catalogue, version: now } = await loadCatalogue(db);
   const refuse = (rows: { row: number; effect: string; words: string }[]): never => {
     throw new Refused({
@@ -567,21 +591,23 @@ export const importCsv: Deed<"stock.import"> = async (db, actor, { kind, text, v
     if (!read.changes) return refuse(read.rows);
     for (const c of read.changes) {
       if (c.kind === "receive") {
-        await receive(db, actor, { ...c, source: "bought", orderLineId: null });
+        await receiveBatch(work, { ...c, source: "bought", orderLineId: null });
         continue;
       }
-      const { id } = await db("batch").where({ code: c.batch }).first("id");
-      if (c.kind === "move") await move(db, actor, { batchId: id, bin: c.bin });
-      else await setCount(db, actor, await lockBatch(db, id), c.counted, "by a file");
+      const held = [...batches.values()].find((b) => b.code === c.batch);
+      if (!held) throw new Refused({ code: "not-found", what: "batch" });
+      const batch = await batchNow(db, held.id); // a file may name it twice
+      if (c.kind === "move") await moveBatch(work, batch, c.bin);
+      else await setCount(work, batch, c.counted, "by a file");
     }
     return { changed: read.changes.length };
   }
   if (now !== version) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
   const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
   if (!read.catalogue) return refuse(read.rows);
-  await saveCatalogue(db, actor, { version, catalogue: read.catalogue });
+  await keepCatalogue(work, version, read.catalogue);
   return { changed: read.rows.filter((r) => r.effect !== "same").length };
-};
+});
 
 export async function stockRows(
   db: Knex,

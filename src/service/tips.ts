@@ -3,8 +3,9 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { TipKind } from "@/contract/mend";
-import { type Deed, note, nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./base";
 import { modelByKey } from "./models";
+import { deed } from "./deed/declare";
 
 /** Notes that help next time: what surprised, better ideas, tips with their source, what a picture failed to show, proposed steps. */
 
@@ -22,29 +23,33 @@ export type TipView = {
   at: string;
 };
 
-export const addTip: Deed<"tip.add"> = async (db, actor, { model, step, kind, words, source, unitId, after, minutes }) => {
-  const profile = await modelByKey(db, model);
-  if (!profile) throw new Refused({ code: "not-found", what: "model" });
-  await db("tip").insert({
-    model,
-    step,
-    kind,
-    words,
-    source,
-    unit_id: unitId,
-    body: kind === "step" ? JSON.stringify({ after, minutes: minutes ?? 2 }) : null,
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "tip-written", unitId, { model, step, kind });
-  return nothing;
-};
+export const addTip = deed(
+  "tip.add",
+  {},
+  async ({ db, actor, note }, { model, step, kind, words, source, unitId, after, minutes }) => {
+    const profile = await modelByKey(db, model);
+    if (!profile) throw new Refused({ code: "not-found", what: "model" });
+    await db("tip").insert({
+      model,
+      step,
+      kind,
+      words,
+      source,
+      unit_id: unitId,
+      body: kind === "step" ? JSON.stringify({ after, minutes: minutes ?? 2 }) : null,
+      ...stamp(db, actor),
+    });
+    note("tip-written", unitId, { model, step, kind });
+    return nothing;
+  },
+);
 
-export const settleTip: Deed<"tip.settle"> = async (db, actor, { tipId, state }) => {
+export const settleTip = deed("tip.settle", {}, async ({ db, note }, { tipId, state }) => {
   const changed = await db("tip").where({ id: tipId }).update({ state });
   if (changed !== 1) throw new Refused({ code: "not-found", what: "tip" });
-  await note(db, actor, "tip-settled", null, { tip: tipId, state });
+  note("tip-settled", null, { tip: tipId, state });
   return nothing;
-};
+});
 
 /** The notes of a model, confirmed ones first; refuted ones are kept and marked. */
 export async function tipsOf(db: Knex, model: string): Promise<TipView[]> {

@@ -4,10 +4,11 @@ import type { Knex } from "knex";
 
 import type { Origin } from "@/contract/deeds";
 import { isMark, type MarkKey } from "@/contract/intake";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { respread } from "./buying";
-import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
+import { type Actor, nothing, Refused, stamp, touched } from "./base";
+import { lotMates, respread } from "./buying";
 import { modelById, modelByKey, type StoredProfile } from "./models";
+import { deed, namedUnit, type Work } from "./deed/declare";
+import { mustBeWorkable, type UnitRow } from "./rows";
 
 const TAG_PREFIX = "B-";
 const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
@@ -48,85 +49,89 @@ async function originColumns(db: Knex, origin: Origin): Promise<Partial<UnitRow>
   return { source: "customer", customer_id: origin.customerId };
 }
 
-export const takeIn: Deed<"unit.take-in"> = async (db, actor, input) => {
-  const profile = await modelByKey(db, input.profileKey);
-  if (!profile) throw new Refused({ code: "not-found", what: "model" });
-  checkRevision(profile, input.revision);
-  const tag = await takeTag(db);
-  const tray = input.toTray && !input.swollen ? await freeTray(db) : null;
-  const [row] = await db("unit")
-    .insert({
-      tag,
-      profile_id: profile.id,
-      revision: input.revision,
-      ...(await originColumns(db, input.origin)),
-      claim: input.claim,
-      intake: JSON.stringify(input.intake),
-      swollen: input.swollen,
-      liquid: input.liquid,
-      tray,
-      stage: "intake",
-      next_action: "first-test",
-      changed_by: actor.id,
-      received_at: actor.at ?? db.fn.now(),
-    })
-    .returning("id");
-  if (input.origin.source === "lot") await respread(db, actor, input.origin.lotId, `${tag} arrived`);
-  if (input.listingId)
-    await db("listing")
-      .where({ id: input.listingId })
-      .update({ status: "arrived", unit_id: row.id, version: db.raw("version + 1") });
-  await note(db, actor, "unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
-  await refreshStanding(db, row.id);
-  return { tag, unitId: row.id, tray };
-};
+export const takeIn = deed(
+  "unit.take-in",
+  { units: ({ origin }, db) => lotMates(db, origin.source === "lot" ? origin.lotId : null) },
+  async (work, input) => {
+    const { db, actor, note } = work;
+    const profile = await modelByKey(db, input.profileKey);
+    if (!profile) throw new Refused({ code: "not-found", what: "model" });
+    checkRevision(profile, input.revision);
+    const tag = await takeTag(db);
+    const tray = input.toTray && !input.swollen ? await freeTray(db) : null;
+    const [row] = await db("unit")
+      .insert({
+        tag,
+        profile_id: profile.id,
+        revision: input.revision,
+        ...(await originColumns(db, input.origin)),
+        claim: input.claim,
+        intake: JSON.stringify(input.intake),
+        swollen: input.swollen,
+        liquid: input.liquid,
+        tray,
+        stage: "intake",
+        next_action: "first-test",
+        changed_by: actor.id,
+        received_at: actor.at ?? db.fn.now(),
+      })
+      .returning("id");
+    if (input.origin.source === "lot") await respread(work, input.origin.lotId, `${tag} arrived`);
+    if (input.listingId)
+      await db("listing")
+        .where({ id: input.listingId })
+        .update({ status: "arrived", unit_id: row.id, version: db.raw("version + 1") });
+    note("unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
+    return { tag, unitId: row.id, tray };
+  },
+);
 
-export const editIntake: Deed<"unit.edit-intake"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, input.version, actor);
-  if (unit.ending !== null) throw new Refused({ code: "closed" });
-  if (((unit.swollen && !input.swollen) || (unit.liquid && !input.liquid)) && actor.role !== "lead")
-    throw new Refused({ code: "lead-only-safe" });
-  const own = await modelById(db, unit.profile_id);
-  const profile =
-    input.profileKey === undefined || input.profileKey === own.key ? own : await otherModel(db, unit, input.profileKey);
-  checkRevision(profile, input.revision);
-  await db("unit")
-    .where({ id: unit.id })
-    .update({
-      profile_id: profile.id,
-      revision: input.revision,
-      claim: input.claim,
-      swollen: input.swollen,
-      liquid: input.liquid,
-      ...(input.liquid && !unit.liquid ? { liquid_cleared: null } : {}),
-      ...(input.swollen ? { tray: null } : {}),
-      intake: JSON.stringify(input.intake),
-      ...touched(db, actor),
-    });
-  const was = {
-    ...(profile === own ? {} : { model: own.key }),
-    revision: unit.revision,
-    claim: unit.claim,
-    swollen: unit.swollen,
-    liquid: unit.liquid,
-    intake: unit.intake,
-  };
-  await note(db, actor, "intake-changed", unit.id, { was });
-  await refreshStanding(db, unit.id);
-  return nothing;
-};
+export const editIntake = deed(
+  "unit.edit-intake",
+  { unit: namedUnit, seen: "unit" },
+  async ({ db, actor, note, unit }, input) => {
+    if (unit.ending !== null) throw new Refused({ code: "closed" });
+    if (((unit.swollen && !input.swollen) || (unit.liquid && !input.liquid)) && actor.role !== "lead")
+      throw new Refused({ code: "lead-only-safe" });
+    const own = await modelById(db, unit.profile_id);
+    const profile =
+      input.profileKey === undefined || input.profileKey === own.key ? own : await otherModel(db, unit, input.profileKey);
+    checkRevision(profile, input.revision);
+    await db("unit")
+      .where({ id: unit.id })
+      .update({
+        profile_id: profile.id,
+        revision: input.revision,
+        claim: input.claim,
+        swollen: input.swollen,
+        liquid: input.liquid,
+        ...(input.liquid && !unit.liquid ? { liquid_cleared: null } : {}),
+        ...(input.swollen ? { tray: null } : {}),
+        intake: JSON.stringify(input.intake),
+        ...touched(db, actor),
+      });
+    const was = {
+      ...(profile === own ? {} : { model: own.key }),
+      revision: unit.revision,
+      claim: unit.claim,
+      swollen: unit.swollen,
+      liquid: unit.liquid,
+      intake: unit.intake,
+    };
+    note("intake-changed", unit.id, { was });
+    return nothing;
+  },
+);
 
-export const settleMark: Deed<"mark.settle"> = async (db, actor, { unitId, mark, gone }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  await setMarks(db, actor, unit, [mark], gone);
+export const settleMark = deed("mark.settle", { unit: namedUnit, workable: true }, async (work, { mark, gone }) => {
+  const { unit } = work;
+  await setMarks(work, unit, [mark], gone);
   return nothing;
-};
+});
 
 /** Marks of the outside that went with something, each with why; the record keeps them as how the unit came. */
 export async function setMarks(
-  db: Knex,
-  actor: Actor,
+  { db, actor, note }: Work,
   unit: UnitRow,
   marks: readonly MarkKey[],
   gone: string | null,
@@ -139,7 +144,7 @@ export async function setMarks(
   await db("unit")
     .where({ id: unit.id })
     .update({ intake: JSON.stringify(intake), ...touched(db, actor) });
-  await note(db, actor, "marks-settled", unit.id, { marks: marks.map((m) => m.kind), gone });
+  note("marks-settled", unit.id, { marks: marks.map((m) => m.kind), gone });
 }
 
 /** The model that a unit turns out to be; what was tested or worked on stays what it was. */
@@ -152,68 +157,72 @@ async function otherModel(db: Knex, unit: UnitRow, key: string): Promise<StoredP
 }
 
 /** Puts a unit on a tray, or takes it off. The bench's order is nobody's secret: no version is asked for. */
-export const toTray: Deed<"unit.to-tray"> = async (db, actor, { unitId, tray }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
+export const toTray = deed("unit.to-tray", { unit: namedUnit }, async ({ db, note, unit }, { unitId, tray }) => {
   if (tray !== null) {
     mustBeWorkable(unit);
     const holder = await db("unit").where({ tray }).whereNot({ id: unitId }).first("tag");
     if (holder) throw new Refused({ code: "tray-taken", tray, tag: holder.tag });
   }
   await db("unit").where({ id: unitId }).update({ tray });
-  await note(db, actor, "tray", unitId, { tray });
+  note("tray", unitId, { tray });
   return nothing;
-};
+});
 
-export const clearLiquid: Deed<"unit.clear-liquid"> = async (db, actor, { unitId, version }) => {
-  const unit = await lockUnit(db, unitId, version, actor);
-  mustBeWorkable(unit);
-  if (!unit.liquid || unit.liquid_cleared) throw new Refused({ code: "already", what: "cleared" });
-  const cleared = { by: actor.name, at: new Date().toISOString() };
-  await db("unit")
-    .where({ id: unitId })
-    .update({ liquid_cleared: JSON.stringify(cleared), ...touched(db, actor) });
-  await note(db, actor, "liquid-cleared", unitId, { opened: true, unplugged: true, inspected: true, dry: true });
-  await refreshStanding(db, unitId);
-  return nothing;
-};
+export const clearLiquid = deed(
+  "unit.clear-liquid",
+  { unit: namedUnit, seen: "unit", workable: true },
+  async ({ db, actor, note, unit }, { unitId }) => {
+    if (!unit.liquid || unit.liquid_cleared) throw new Refused({ code: "already", what: "cleared" });
+    const cleared = { by: actor.name, at: new Date().toISOString() };
+    await db("unit")
+      .where({ id: unitId })
+      .update({ liquid_cleared: JSON.stringify(cleared), ...touched(db, actor) });
+    note("liquid-cleared", unitId, { opened: true, unplugged: true, inspected: true, dry: true });
+    return nothing;
+  },
+);
 
-export const addCustomer: Deed<"customer.add"> = async (db, actor, { name, contact }) => {
+export const addCustomer = deed("customer.add", {}, async ({ db, actor, note }, { name, contact }) => {
   const [row] = await db("customer")
     .insert({ name, contact, ...stamp(db, actor) })
     .returning("id");
-  await note(db, actor, "customer-added", null, { customer: row.id });
+  note("customer-added", null, { customer: row.id });
   return { id: row.id };
-};
+});
 
-export const addLot: Deed<"lot.add"> = async (db, actor, { code, seller, priceMinor, carriageMinor, unitsPromised }) => {
-  const rows = await db("lot")
-    .insert({
-      code,
-      seller,
-      price_minor: priceMinor,
-      carriage_minor: carriageMinor,
-      units_promised: unitsPromised,
-      ...stamp(db, actor),
-    })
-    .onConflict("code")
-    .ignore()
-    .returning("id");
-  if (rows.length !== 1) throw new Refused({ code: "name-taken", name: code });
-  await note(db, actor, "lot-added", null, { lot: rows[0].id, code });
-  return { id: rows[0].id };
-};
+export const addLot = deed(
+  "lot.add",
+  {},
+  async ({ db, actor, note }, { code, seller, priceMinor, carriageMinor, unitsPromised }) => {
+    const rows = await db("lot")
+      .insert({
+        code,
+        seller,
+        price_minor: priceMinor,
+        carriage_minor: carriageMinor,
+        units_promised: unitsPromised,
+        ...stamp(db, actor),
+      })
+      .onConflict("code")
+      .ignore()
+      .returning("id");
+    if (rows.length !== 1) throw new Refused({ code: "name-taken", name: code });
+    note("lot-added", null, { lot: rows[0].id, code });
+    return { id: rows[0].id };
+  },
+);
 
 const PRESENT_GAP = "90 seconds";
 
 /** Counts the time that a unit's page is open: the last stretch is made longer, or a new one begins after a pause. */
-export const bePresent: Deed<"bench.present"> = async (db, actor, { unitId }) => {
+export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitId }) => {
   const longer = await db("bench_time")
     .where({ unit_id: unitId, person_id: actor.id })
     .whereRaw(`seen_at > now() - interval '${PRESENT_GAP}'`)
     .update({ seen_at: db.fn.now() });
   if (longer === 0) await db("bench_time").insert({ unit_id: unitId, person_id: actor.id });
   return nothing;
-};
+});
 
 /** Minutes at the bench with this unit since a moment, by this person. */
 export async function minutesSince(db: Knex, unitId: string, actor: Actor, since: Date): Promise<number> {

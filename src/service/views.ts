@@ -20,13 +20,14 @@ import {
   type TestPurpose,
 } from "@/core/record/standing";
 import { type Actor, together } from "./base";
-import { factsOf, readFacts, readUnit, type UnitRow } from "./facts";
+import { factsOf, readFacts } from "./facts";
 import { modelById, modelsById } from "./models";
 import type { ProofCheckView } from "./proving";
 import { type PhotoHead, photosOf } from "./photos";
 import { certificatesOf } from "./certificate";
 import { loadSettings } from "./settings";
 import { minutesSince } from "./units";
+import { readUnit, type UnitRow } from "./rows";
 
 /** What the pages read. Dates are ISO text, so that a value crosses to the browser unchanged. */
 

@@ -2,9 +2,10 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
 import type { WaitKind } from "@/contract/mend";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
-import { lockUnit, mustBeWorkable } from "./facts";
+import { nothing, Refused, stamp } from "./base";
+import { deed, type Work } from "./deed/declare";
 
 /** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
 
@@ -53,19 +54,21 @@ export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> 
   return (await query).map(asWait);
 }
 
-export const startWait: Deed<"wait.start"> = async (db, actor, { unitId, kind, what, minutes }) => {
-  if (unitId) mustBeWorkable(await lockUnit(db, unitId, null, actor));
+/** Begins a wait; its end is the server's. */
+export async function beginWait({ db, actor, note }: Work, { unitId, kind, what, minutes }: DeedParsed<"wait.start">) {
   const from = actor.at ?? new Date();
   const ends = new Date(from.getTime() + minutes * 60_000);
   const [row] = await db("wait")
     .insert({ unit_id: unitId, kind, what, ends_at: ends, ...stamp(db, actor) })
     .returning("id");
-  await note(db, actor, "wait-started", unitId, { kind, what, minutes });
+  note("wait-started", unitId, { kind, what, minutes });
   return { id: row.id, endsAt: ends.toISOString() };
-};
+}
+
+export const startWait = deed("wait.start", { unit: (i) => i.unitId, workable: true }, beginWait);
 
 /** What ran out for a unit needs nobody to see it any more once its work is closed; what still runs stays. */
-export async function endWaits(db: Knex, actor: Actor, unitId: string): Promise<void> {
+export async function endWaits({ db, actor }: Work, unitId: string): Promise<void> {
   await db("wait")
     .where({ unit_id: unitId, seen_at: null })
     .where("ends_at", "<=", actor.at ?? db.fn.now())
@@ -82,21 +85,21 @@ async function lockWait(
   return row;
 }
 
-export const moveWait: Deed<"wait.move"> = async (db, actor, { waitId, minutes }) => {
+export const moveWait = deed("wait.move", {}, async ({ db, note }, { waitId, minutes }) => {
   const wait = await lockWait(db, waitId);
   // a wait that is over goes on from now
   await db("wait")
     .where({ id: wait.id })
     .update({ ends_at: db.raw("greatest(ends_at, now()) + make_interval(secs => ?)", [minutes * 60]) });
-  await note(db, actor, "wait-moved", wait.unit_id, { what: wait.what, minutes });
+  note("wait-moved", wait.unit_id, { what: wait.what, minutes });
   return nothing;
-};
+});
 
-export const seeWait: Deed<"wait.seen"> = async (db, actor, { waitId, outcome }) => {
+export const seeWait = deed("wait.seen", {}, async ({ db, actor, note }, { waitId, outcome }) => {
   const wait = await lockWait(db, waitId);
   await db("wait")
     .where({ id: wait.id })
     .update({ seen_at: actor.at ?? db.fn.now(), seen_by: actor.id, outcome });
-  await note(db, actor, "wait-ended", wait.unit_id, { kind: wait.kind, what: wait.what, outcome });
+  note("wait-ended", wait.unit_id, { kind: wait.kind, what: wait.what, outcome });
   return nothing;
-};
+});

@@ -12,16 +12,17 @@ import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
 import { fastenerName, guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp, touched } from "./base";
 import { loadRoutes } from "./decide";
-import { lockUnit, mustBeWorkable, refreshStanding, touched, type UnitRow } from "./facts";
 import { insertDamage } from "./damage";
 import { modelById, modelByKey } from "./models";
 import { untilNoted } from "./noted";
 import { mustHaveYes } from "./questions";
 import { loadValue, saveValue } from "./settings";
-import { endWaits, openWaits, startWait } from "./waits";
-import { addMend } from "./work";
+import { beginWait, endWaits, openWaits } from "./waits";
+import { logMend } from "./work";
+import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
@@ -104,11 +105,11 @@ const keyOf = (e: WorkEvent): string =>
   e.kind === "apart" || e.kind === "back" ? `${e.kind}:${e.step}` : e.kind === "task" ? e.task : "";
 
 export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
-export const saveTools: Deed<"tools.save"> = async (db, actor, { version, tools }) => {
+export const saveTools = deed("tools.save", {}, async ({ db, note }, { version, tools }) => {
   await saveValue(db, "tools", version, [...new Set(tools)].sort());
-  await note(db, actor, "tools-saved", null, { count: tools.length });
+  note("tools-saved", null, { count: tools.length });
   return nothing;
-};
+});
 
 type TargetInput = DeedParsed<"work.open">["targets"][number];
 /** A target that was in the order before keeps its number; a new one gets the next. */
@@ -161,9 +162,7 @@ async function bodyOf(
   return { targets, cleaningLevel: input.cleaningLevel, calibrate: input.calibrate.filter((s) => sticks.has(s)) };
 }
 
-export const openWork: Deed<"work.open"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
-  mustBeWorkable(unit);
+export const openWork = deed("work.open", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
   const own = await modelById(db, unit.profile_id);
   // the newest guide of the model: what was learned since the unit came in counts for it too
   const newest = (await modelByKey(db, own.key)) ?? own;
@@ -175,73 +174,78 @@ export const openWork: Deed<"work.open"> = async (db, actor, input) => {
     .ignore()
     .returning("id");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "work order" });
-  await note(db, actor, "work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+  note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
   return { id: rows[0].id };
-};
+});
 
-async function lockOrder(
-  db: Knex,
-  actor: Actor,
-  orderId: string,
-  version: number | null,
-): Promise<{ unit: UnitRow; loaded: Loaded }> {
-  const head = await db("work_order").where({ id: orderId }).first("unit_id");
-  if (!head) throw new Refused({ code: "not-found", what: "work order" });
-  // the unit first, as everywhere, so that two deeds never wait for each other
-  const unit = await lockUnit(db, head.unit_id, null, actor);
-  mustBeWorkable(unit);
+/** The open order of a unit that was locked for it, locked as well. */
+async function heldOrder(db: Knex, orderId: string, version: number | null): Promise<Loaded> {
   const row: OrderRow = await db("work_order").where({ id: orderId }).forUpdate().first();
   if (row.status !== "open") throw new Refused({ code: "already", what: "end of this work order" });
   if (version !== null && row.version !== version)
     throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  return { unit, loaded: await load(db, row) };
+  return load(db, row);
 }
 
-export const changeWork: Deed<"work.change"> = async (db, actor, input) => {
-  const { unit, loaded } = await lockOrder(db, actor, input.orderId, input.version);
-  const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
-  // what was done already stays in the order
-  const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(`mend:${t.key}`));
-  if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
-  await db("work_order")
-    .where({ id: input.orderId })
-    .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
-  await note(db, actor, "work-changed", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
-  return nothing;
-};
+export const changeWork = deed(
+  "work.change",
+  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  async (work, input) => {
+    const { db, note, unit } = work;
+    const loaded = await heldOrder(db, input.orderId, input.version);
+    const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
+    // what was done already stays in the order
+    const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(`mend:${t.key}`));
+    if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
+    await db("work_order")
+      .where({ id: input.orderId })
+      .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
+    note("work-changed", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+    return nothing;
+  },
+);
 
 /** The revision as it shows inside; the rest of the order follows its branch. */
-export const setRevision: Deed<"work.revision"> = async (db, actor, { orderId, revision }) => {
-  const { unit, loaded } = await lockOrder(db, actor, orderId, null);
-  if (!loaded.profile.revisions.some((r) => r.id === revision)) throw new Refused({ code: "not-found", what: "revision" });
-  const kept = replay(
-    guideOf(loaded.profile.guide!, revision),
-    loaded.events.map((e) => e.body),
-  );
-  // what was taken apart by the other branch must not vanish from the list
-  const lost = loaded.state.apart.filter((s) => !kept.apart.includes(s));
-  if (lost.length) throw problem(loaded, { code: "still-apart", steps: lost });
-  await db("work_order")
-    .where({ id: orderId })
-    .update({ revision, version: loaded.order.version + 1 });
-  await db("unit")
-    .where({ id: unit.id })
-    .update({ revision, ...touched(db, actor) });
-  await note(db, actor, "revision-seen", unit.id, { revision });
-  await refreshStanding(db, unit.id);
-  return nothing;
-};
+export const setRevision = deed(
+  "work.revision",
+  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  async (work, { orderId, revision }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, null);
+    if (!loaded.profile.revisions.some((r) => r.id === revision)) throw new Refused({ code: "not-found", what: "revision" });
+    const kept = replay(
+      guideOf(loaded.profile.guide!, revision),
+      loaded.events.map((e) => e.body),
+    );
+    // what was taken apart by the other branch must not vanish from the list
+    const lost = loaded.state.apart.filter((s) => !kept.apart.includes(s));
+    if (lost.length) throw problem(loaded, { code: "still-apart", steps: lost });
+    await db("work_order")
+      .where({ id: orderId })
+      .update({ revision, version: loaded.order.version + 1 });
+    await db("unit")
+      .where({ id: unit.id })
+      .update({ revision, ...touched(db, actor) });
+    note("revision-seen", unit.id, { revision });
+    return nothing;
+  },
+);
 
-export const dropWork: Deed<"work.drop"> = async (db, actor, { orderId, version, why }) => {
-  const { unit, loaded } = await lockOrder(db, actor, orderId, version);
-  if (loaded.state.apart.length) throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
-  await db("work_order")
-    .where({ id: orderId })
-    .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
-  await endWaits(db, actor, unit.id);
-  await note(db, actor, "work-dropped", unit.id, { why });
-  return nothing;
-};
+export const dropWork = deed(
+  "work.drop",
+  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  async (work, { orderId, version, why }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, version);
+    if (loaded.state.apart.length) throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
+    await db("work_order")
+      .where({ id: orderId })
+      .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
+    await endWaits(work, unit.id);
+    note("work-dropped", unit.id, { why });
+    return nothing;
+  },
+);
 
 /** A refusal with the names of what it speaks of. */
 function problem({ guide, state }: Loaded, p: Parameters<typeof named>[2]): Refused {
@@ -288,68 +292,73 @@ const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: read
     .orderBy("started_at", "desc")
     .first("id", "grades", "started_at");
 
-export const doWork: Deed<"work.do"> = async (
-  db,
-  actor,
-  { orderId, event: asked, tookMs, note: words, fromStock, part, partMinor },
-) => {
-  const { unit, loaded } = await lockOrder(db, actor, orderId, null);
-  const { guide, state, tasks, events } = loaded;
-  let event: WorkEvent;
-  let test: { id: string; grades: Record<string, Grade> } | undefined;
-  if (asked.kind === "gate") {
-    const last = events
-      .filter((e) => (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(e.body.kind))
-      .at(-1);
-    test = await testAfter(db, unit.id, last?.at ?? null, asked.gate === "open" ? ["quick", "spot", "full"] : ["full"]);
-    if (!test && (asked.gate === "closed" || asked.why === "")) throw new Refused({ code: "test-first", which: asked.gate });
-    event = { kind: "gate", gate: asked.gate, recordingId: test?.id ?? null, why: asked.why };
-  } else event = asked;
-  if (
-    event.kind === "task" &&
-    !tasks.includes(event.task) &&
-    !loaded.order.body.calibrate.some((s) => `calibrate:${s}` === (event as { task: string }).task)
-  )
-    throw new Refused({ code: "not-found", what: "task of the work order" });
-  const done = add(guide, state, event, tasks);
-  if (!done.ok) throw problem(loaded, done.problem);
-  if (event.kind === "task" && event.task.startsWith("calibrate:"))
-    await mustBeCalibrated(db, loaded, event.task.slice("calibrate:".length));
-  // evidence that fits nothing means another break: it is settled before the shell shuts
-  const closing = (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
-  if (closing) {
-    const loose: number[] = await db("fragment")
-      .where({ unit_id: unit.id, matched_to: null, explained: "" })
-      .orderBy("number")
-      .pluck("number");
-    if (loose.length) throw new Refused({ code: "loose-fragments", numbers: loose });
-  }
-  if (closing || event.kind === "gate") await mustBeDry(db, unit.id);
-  const mendId =
-    event.kind === "task" && event.task.startsWith("mend:")
-      ? await logMend(db, actor, unit, loaded, event.task, { tookMs, words, fromStock, part, partMinor })
-      : null;
-  await db("work_event").insert({
-    work_order_id: orderId,
-    body: JSON.stringify(event),
-    minutes: tookMs === null ? null : Math.round(tookMs / 600) / 100,
-    note: words,
-    mend_id: mendId,
-    ...stamp(db, actor),
-  });
-  if (event.kind === "explained" && event.item.startsWith("clip:") && event.fate !== "missing-before")
-    await insertDamage(db, actor, unit.id, {
-      place: nameOf(guide, state, event.item),
-      what: `clip ${event.fate}: ${event.why}`,
-      clipLost: true,
-      stillFirm: null,
+export const doWork = deed(
+  "work.do",
+  {
+    unit: unitOf("work_order", (i) => i.orderId, "work order"),
+    batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []),
+    workable: true,
+  },
+  async (work, { orderId, event: asked, tookMs, note: words, fromStock, part, partMinor }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, null);
+    const { guide, state, tasks, events } = loaded;
+    let event: WorkEvent;
+    let test: { id: string; grades: Record<string, Grade> } | undefined;
+    if (asked.kind === "gate") {
+      const last = events
+        .filter((e) => (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(e.body.kind))
+        .at(-1);
+      test = await testAfter(db, unit.id, last?.at ?? null, asked.gate === "open" ? ["quick", "spot", "full"] : ["full"]);
+      if (!test && (asked.gate === "closed" || asked.why === "")) throw new Refused({ code: "test-first", which: asked.gate });
+      event = { kind: "gate", gate: asked.gate, recordingId: test?.id ?? null, why: asked.why };
+    } else event = asked;
+    if (
+      event.kind === "task" &&
+      !tasks.includes(event.task) &&
+      !loaded.order.body.calibrate.some((s) => `calibrate:${s}` === (event as { task: string }).task)
+    )
+      throw new Refused({ code: "not-found", what: "task of the work order" });
+    const done = add(guide, state, event, tasks);
+    if (!done.ok) throw problem(loaded, done.problem);
+    if (event.kind === "task" && event.task.startsWith("calibrate:"))
+      await mustBeCalibrated(db, loaded, event.task.slice("calibrate:".length));
+    // evidence that fits nothing means another break: it is settled before the shell shuts
+    const closing =
+      (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
+    if (closing) {
+      const loose: number[] = await db("fragment")
+        .where({ unit_id: unit.id, matched_to: null, explained: "" })
+        .orderBy("number")
+        .pluck("number");
+      if (loose.length) throw new Refused({ code: "loose-fragments", numbers: loose });
+    }
+    if (closing || event.kind === "gate") await mustBeDry(db, unit.id);
+    const mendId =
+      event.kind === "task" && event.task.startsWith("mend:")
+        ? await logTask(work, unit, loaded, event.task, { tookMs, words, fromStock, part, partMinor })
+        : null;
+    await db("work_event").insert({
+      work_order_id: orderId,
+      body: JSON.stringify(event),
+      minutes: tookMs === null ? null : Math.round(tookMs / 600) / 100,
+      note: words,
+      mend_id: mendId,
+      ...stamp(db, actor),
     });
-  if (event.kind === "task") await startItsWait(db, actor, unit, loaded, event.task);
-  if (event.kind === "gate" && event.gate === "closed") await closeOrder(db, actor, unit, loaded, test!);
-  await note(db, actor, "work-step", unit.id, event);
-  await refreshStanding(db, unit.id);
-  return { done: event.kind === "gate" && event.gate === "closed" };
-};
+    if (event.kind === "explained" && event.item.startsWith("clip:") && event.fate !== "missing-before")
+      await insertDamage(work, unit.id, {
+        place: nameOf(guide, state, event.item),
+        what: `clip ${event.fate}: ${event.why}`,
+        clipLost: true,
+        stillFirm: null,
+      });
+    if (event.kind === "task") await startItsWait(work, unit, loaded, event.task);
+    if (event.kind === "gate" && event.gate === "closed") await closeOrder(work, unit, loaded, test!);
+    note("work-step", unit.id, event);
+    return { done: event.kind === "gate" && event.gate === "closed" };
+  },
+);
 
 /** A calibration is done when the unit has kept one since the order was opened. */
 async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Promise<void> {
@@ -367,29 +376,33 @@ async function mustBeDry(db: Knex, unitId: string): Promise<void> {
 }
 
 /** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
-async function startItsWait(db: Knex, actor: Actor, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
+async function startItsWait(work: Work, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
   const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => `clean:${j.surface}` === task);
   const target = order.body.targets.find((t) => `mend:${t.key}` === task);
   const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
   if (minutes <= 0) return;
   const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
-  await startWait(db, actor, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
+  await beginWait(work, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
 }
 
 /** Takes the last step back, as long as it logged no mend; the record of events keeps both. */
-export const undoWork: Deed<"work.undo"> = async (db, actor, { orderId }) => {
-  const { unit } = await lockOrder(db, actor, orderId, null);
-  const last = await db("work_event")
-    .where({ work_order_id: orderId, undone: false })
-    .orderBy("id", "desc")
-    .first("id", "body", "mend_id");
-  if (!last) throw new Refused({ code: "not-found", what: "step to take back" });
-  if (last.mend_id) throw new Refused({ code: "logged-mend" });
-  await db("work_event").where({ id: last.id }).update({ undone: true });
-  await note(db, actor, "work-undone", unit.id, last.body);
-  await refreshStanding(db, unit.id);
-  return nothing;
-};
+export const undoWork = deed(
+  "work.undo",
+  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  async (work, { orderId }) => {
+    const { db, note, unit } = work;
+    await heldOrder(db, orderId, null);
+    const last = await db("work_event")
+      .where({ work_order_id: orderId, undone: false })
+      .orderBy("id", "desc")
+      .first("id", "body", "mend_id");
+    if (!last) throw new Refused({ code: "not-found", what: "step to take back" });
+    if (last.mend_id) throw new Refused({ code: "logged-mend" });
+    await db("work_event").where({ id: last.id }).update({ undone: true });
+    note("work-undone", unit.id, last.body);
+    return nothing;
+  },
+);
 
 type MendDetails = {
   tookMs: number | null;
@@ -398,9 +411,9 @@ type MendDetails = {
   part: string;
   partMinor: number;
 };
-async function logMend(db: Knex, actor: Actor, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
+async function logTask(work: Work, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
   const target = order.body.targets.find((t) => `mend:${t.key}` === task)!;
-  const { id } = await addMend(db, actor, {
+  const { id } = await logMend(work, unit, {
     unitId: unit.id,
     faultId: target.faultId,
     what: target.what,
@@ -419,7 +432,7 @@ async function logMend(db: Knex, actor: Actor, unit: UnitRow, { order }: Loaded,
     provisional: null,
   });
   // the test after closing says whether it worked
-  await db("mend").where({ id }).update({ outcome: null });
+  await work.db("mend").where({ id }).update({ outcome: null });
   return id;
 }
 
@@ -435,40 +448,36 @@ function doneWords(events: readonly WorkEvent[]): string {
 
 /** The order ends: the test after closing settles each fault that it was for, and the minutes of opening and closing are logged. */
 async function closeOrder(
-  db: Knex,
-  actor: Actor,
+  work: Work,
   unit: UnitRow,
   { order, events }: Loaded,
   test: { grades: Record<string, Grade> },
 ): Promise<void> {
+  const { db, actor } = work;
   const lastWork = events.filter((e) => e.body.kind !== "gate").at(-1)?.at ?? new Date();
   const opening = events.reduce(
     (sum, e) => sum + (e.body.kind === "task" && e.body.task.startsWith("mend:") ? 0 : (e.minutes ?? 0)),
     0,
   );
   if (opening >= 0.5)
-    await addMend(
-      db,
-      { ...actor, at: lastWork },
-      {
-        unitId: unit.id,
-        faultId: null,
-        what: doneWords(events.map((e) => e.body)),
-        part: "",
-        minutes: Math.round(opening),
-        remark: "",
-        opened: true,
-        settlesFault: false,
-        route: null,
-        outcome: null,
-        partMinor: 0,
-        partGift: "",
-        fromStock: null,
-        marksGone: [],
-        cause: "not-known",
-        provisional: null,
-      },
-    );
+    await logMend({ ...work, actor: { ...actor, at: lastWork } }, unit, {
+      unitId: unit.id,
+      faultId: null,
+      what: doneWords(events.map((e) => e.body)),
+      part: "",
+      minutes: Math.round(opening),
+      remark: "",
+      opened: true,
+      settlesFault: false,
+      route: null,
+      outcome: null,
+      partMinor: 0,
+      partGift: "",
+      fromStock: null,
+      marksGone: [],
+      cause: "not-known",
+      provisional: null,
+    });
   for (const t of order.body.targets) {
     if (t.faultId === null) continue;
     const fault = await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version");
@@ -494,7 +503,7 @@ async function closeOrder(
         .where({ id: fault.id })
         .update({ status: "mended", version: fault.version + 1 });
   }
-  await endWaits(db, actor, unit.id);
+  await endWaits(work, unit.id);
   await db("work_order")
     .where({ id: order.id })
     .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });

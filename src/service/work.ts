@@ -2,16 +2,18 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
 import { claimNames } from "@/core/claim/lexicon";
 import { functionsOf, thingsOf } from "@/core/profile/profile";
-import { type Actor, type Deed, note, nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
-import { lockUnit, mustBeWorkable, refreshStanding, type UnitRow } from "./facts";
 import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { mustHaveYes } from "./questions";
 import { fitPiece, slotOf } from "./stock";
 import { setMarks } from "./units";
+import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
+import type { UnitRow } from "./rows";
 
 /** Faults, function checks and mends of a unit. */
 
@@ -20,30 +22,30 @@ async function nextNumber(db: Knex, table: "fault" | "mend", unitId: string): Pr
   return (row?.last ?? 0) + 1;
 }
 
-export const checkFunction: Deed<"function.check"> = async (db, actor, { unitId, functionId, result, note: words, tookMs }) => {
-  const unit = await lockUnit(db, unitId, null, actor);
-  mustBeWorkable(unit);
-  if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
-  const profile = await modelById(db, unit.profile_id);
-  if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
-    throw new Refused({ code: "not-found", what: "function" });
-  await db("function_check").insert({
-    unit_id: unitId,
-    function_id: functionId,
-    result,
-    note: words,
-    took_ms: tookMs ?? null,
-    ...stamp(db, actor),
-  });
-  await note(db, actor, "function-checked", unitId, { functionId, result });
-  await refreshStanding(db, unitId);
-  return nothing;
-};
+export const checkFunction = deed(
+  "function.check",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId, functionId, result, note: words, tookMs }) => {
+    if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
+    const profile = await modelById(db, unit.profile_id);
+    if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
+      throw new Refused({ code: "not-found", what: "function" });
+    await db("function_check").insert({
+      unit_id: unitId,
+      function_id: functionId,
+      result,
+      note: words,
+      took_ms: tookMs ?? null,
+      ...stamp(db, actor),
+    });
+    note("function-checked", unitId, { functionId, result });
+    return nothing;
+  },
+);
 
 async function insertFault(
-  db: Knex,
-  actor: Actor,
-  input: Parameters<Deed<"fault.add">>[2],
+  { db, actor }: Work,
+  input: DeedParsed<"fault.add">,
   claimed: boolean,
 ): Promise<{ id: string; number: number }> {
   const number = await nextNumber(db, "fault", input.unitId);
@@ -76,37 +78,37 @@ async function claimSaid(db: Knex, unit: UnitRow, place: string): Promise<boolea
   return [unit, ...earlier].some(({ claim }) => claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon));
 }
 
-export const addFault: Deed<"fault.add"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
-  mustBeWorkable(unit);
+export const addFault = deed("fault.add", { unit: namedUnit, workable: true }, async (work, input) => {
+  const { db, note, unit } = work;
   if (input.recordingId && !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id")))
     throw new Refused({ code: "not-found", what: "recording" });
-  const fault = await insertFault(db, actor, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
-  await note(db, actor, "fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
-  await refreshStanding(db, unit.id);
+  const fault = await insertFault(work, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
+  note("fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
   return fault;
-};
+});
 
-export const settleFault: Deed<"fault.settle"> = async (db, actor, { faultId, version, status, why }) => {
-  const fault = await db("fault").where({ id: faultId }).first();
-  if (!fault) throw new Refused({ code: "not-found", what: "fault" });
-  mustBeWorkable(await lockUnit(db, fault.unit_id, null, actor));
-  if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
-  if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
-  if (status === "mended" && why === "") throw new Refused({ code: "needs-why-cured" });
-  if (status === "withdrawn" && why === "") throw new Refused({ code: "needs-why-gone" });
-  const changed = await db("fault")
-    .where({ id: faultId, version })
-    .update({ status, status_why: why, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  await note(db, actor, "fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
-  await refreshStanding(db, fault.unit_id);
-  return nothing;
-};
+export const settleFault = deed(
+  "fault.settle",
+  { unit: unitOf("fault", (i) => i.faultId, "fault"), workable: true },
+  async ({ db, actor, note }, { faultId, version, status, why }) => {
+    const fault = await db("fault").where({ id: faultId }).first();
+    if (!fault) throw new Refused({ code: "not-found", what: "fault" });
+    if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+    if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
+    if (status === "mended" && why === "") throw new Refused({ code: "needs-why-cured" });
+    if (status === "withdrawn" && why === "") throw new Refused({ code: "needs-why-gone" });
+    const changed = await db("fault")
+      .where({ id: faultId, version })
+      .update({ status, status_why: why, version: version + 1 });
+    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    note("fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
+    return nothing;
+  },
+);
 
-export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
-  const unit = await lockUnit(db, input.unitId, null, actor);
-  mustBeWorkable(unit);
+/** Writes a mend into the log, with its part from the shelf and the marks that went with it. */
+export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend.add">): Promise<{ id: string; number: number }> {
+  const { db, actor, note } = work;
   const fault = input.faultId ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first() : null;
   if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
   if (fault) await mustHaveYes(db, unit.id, fault);
@@ -135,7 +137,7 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
     })
     .returning("id");
   if (input.fromStock) {
-    const taken = await fitPiece(db, actor, unit, {
+    const taken = await fitPiece(work, unit, {
       ...input.fromStock,
       count: (await slotOf(db, unit, input.fromStock.slot)).slot.fit?.count ?? 1,
       mendId: row.id,
@@ -143,31 +145,39 @@ export const addMend: Deed<"mend.add"> = async (db, actor, input) => {
     });
     await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
   }
-  if (input.marksGone.length) await setMarks(db, actor, unit, input.marksGone, `mend ${number}: ${input.what}`.slice(0, 120));
+  if (input.marksGone.length) await setMarks(work, unit, input.marksGone, `mend ${number}: ${input.what}`.slice(0, 120));
   if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
   if (fault && input.settlesFault && fault.status === "open")
     await db("fault")
       .where({ id: fault.id })
       .update({ status: "mended", version: fault.version + 1 });
-  await note(db, actor, "mend-logged", unit.id, {
+  note("mend-logged", unit.id, {
     number,
     what: input.what,
     fault: fault?.number ?? null,
     minutes: input.minutes,
   });
-  await refreshStanding(db, unit.id);
   return { id: row.id, number };
-};
+}
 
-export const editMend: Deed<"mend.edit"> = async (db, actor, { mendId, version, what, part, minutes, remark }) => {
-  const mend = await db("mend").where({ id: mendId }).first();
-  if (!mend) throw new Refused({ code: "not-found", what: "mend" });
-  mustBeWorkable(await lockUnit(db, mend.unit_id, null, actor));
-  const changed = await db("mend")
-    .where({ id: mendId, version })
-    .update({ what, part, minutes, remark, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-  const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
-  await note(db, actor, "mend-changed", mend.unit_id, { number: mend.number, was });
-  return nothing;
-};
+export const addMend = deed(
+  "mend.add",
+  { unit: namedUnit, batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []), workable: true },
+  (work, input) => logMend(work, work.unit, input),
+);
+
+export const editMend = deed(
+  "mend.edit",
+  { unit: unitOf("mend", (i) => i.mendId, "mend"), workable: true },
+  async ({ db, note }, { mendId, version, what, part, minutes, remark }) => {
+    const mend = await db("mend").where({ id: mendId }).first();
+    if (!mend) throw new Refused({ code: "not-found", what: "mend" });
+    const changed = await db("mend")
+      .where({ id: mendId, version })
+      .update({ what, part, minutes, remark, version: version + 1 });
+    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
+    note("mend-changed", mend.unit_id, { number: mend.number, was });
+    return nothing;
+  },
+);

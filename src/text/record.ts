@@ -1,3 +1,4 @@
+import type { UnitEventKind } from "@/contract/events";
 import type { Grade } from "@/core/grade/grade";
 import { fastenerName } from "@/core/profile/guide";
 import { DISPOSITION_WORDS } from "./decide";
@@ -8,7 +9,7 @@ import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "./words";
 
 /** The record of who did what, in words: what was done, and what of. */
 
-export const EVENT_WORDS: Record<string, string> = {
+export const EVENT_WORDS: Record<UnitEventKind, string> = {
   "unit-taken-in": "took it in",
   "intake-changed": "changed the intake",
   "marks-settled": "settled marks outside",
@@ -70,7 +71,12 @@ export const EVENT_WORDS: Record<string, string> = {
   "unit-came-back": "took it back",
   "unit-reopened": "opened it again",
   "certificate-revoked": "revoked the certificate",
+  "batch-recalled": "called a fitted part back",
+  "share-changed": "spread the lot’s cost anew",
 };
+
+/** What somebody did; a kind of an earlier version by its own name. */
+export const eventWords = (kind: string): string => EVENT_WORDS[kind as UnitEventKind] ?? idWords(kind);
 
 type Body = Record<string, unknown>;
 const text = (v: unknown): string => (typeof v === "string" ? v : typeof v === "number" ? String(v) : "");
@@ -102,7 +108,7 @@ function taskWords(task: string): string {
 }
 const workStep = (body: Body): string => STEP_OF_WORK[text(body.kind)]?.(body) ?? "";
 
-const DETAILS: Record<string, (body: Body) => string> = {
+const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
   "unit-taken-in": (b) => join(text(b.model), b.swollen ? "swollen cell" : "", b.liquid ? "took liquid" : ""),
   "intake-changed": (b) => {
     const was = (b.was ?? {}) as Body;
@@ -156,4 +162,4 @@ function plainDetail(body: Body): string {
 }
 
 /** What an event was about, in words; no id of the program and no data as it is stored. */
-export const eventDetail = (kind: string, body: Body): string => (DETAILS[kind] ?? plainDetail)(body);
+export const eventDetail = (kind: string, body: Body): string => (DETAILS[kind as UnitEventKind] ?? plainDetail)(body);

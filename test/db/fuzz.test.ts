@@ -22,7 +22,7 @@ import { storeRecording } from "@/service/recordings";
 import { openSession } from "@/service/sessions";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
-import { benchOf, closeShop, openShop, valueOf } from "./shop";
+import { benchOf, closeShop, mustFollowTheRecord, openShop, valueOf } from "./shop";
 
 /**
  * Every deed with an input that goes through, and with many that somebody bent: whatever comes is done or refused in words, never a
@@ -658,8 +658,12 @@ test.each(Object.keys(DEEDS) as DeedName[])("%s: one that goes through, and many
       expect(refused).toBeGreaterThan(0);
       // all that was refused left nothing behind
       expect(await figuresOf(trx)).toEqual(before);
+      const noted = await eventsIn(trx);
       expect(await send(input)).toEqual({ ok: true, value: expect.anything() });
       expect(await figuresOf(trx)).not.toEqual(before);
+      // it stands in the record, and whatever rests on the record followed it
+      if (name !== "bench.present") expect(await eventsIn(trx)).toBeGreaterThan(noted);
+      await mustFollowTheRecord(trx);
       throw new TakenBack();
     })
     .catch((error: unknown) => {
@@ -667,4 +671,5 @@ test.each(Object.keys(DEEDS) as DeedName[])("%s: one that goes through, and many
     })
     .finally(() => (db = house));
 });
+const eventsIn = async (trx: Knex): Promise<number> => Number((await trx("event").count("id as n").first())!.n);
 class TakenBack extends Error {}

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 
-import { type Actor, note } from "@/service/base";
+import type { Actor } from "@/service/base";
+import { writeEvents } from "@/service/deed/events";
 import { buyingView } from "@/service/buying";
 import { untilNoted } from "@/service/noted";
 import { listUnits } from "@/service/views";
@@ -43,9 +44,9 @@ test("a kept value is made anew when something of its kind was noted, and only t
   let made = 0;
   const value = () => untilNoted(db, "test", ["tray"], () => Promise.resolve(++made));
   expect(await value()).toBe(1);
-  await note(db, lead, "photo-removed", null, {});
+  await writeEvents(db, [{ kind: "photo-removed", unitId: null, body: {}, by: lead.id }]);
   expect(await value()).toBe(1);
-  await note(db, lead, "tray", null, {});
+  await writeEvents(db, [{ kind: "tray", unitId: null, body: {}, by: lead.id }]);
   expect(await value()).toBe(2);
   expect(await value()).toBe(2);
 });
@@ -53,7 +54,7 @@ test("a kept value is made anew when something of its kind was noted, and only t
 test("what began earlier and is written later is seen all the same, some seconds later", async () => {
   let made = 0;
   const value = () => untilNoted(db, "late", ["due-set"], () => Promise.resolve(++made));
-  await note(db, lead, "due-set", null, {});
+  await writeEvents(db, [{ kind: "due-set", unitId: null, body: {}, by: lead.id }]);
   expect(await value()).toBe(1);
   const now = jest.spyOn(Date, "now");
   try {

@@ -13,10 +13,12 @@ import { migrate, rollBack } from "@/db/migrate";
 import type { Actor } from "@/service/base";
 import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
+import { refreshOutcomes } from "@/service/outcome";
 import { insertPerson } from "@/service/people";
 import { storeRecording } from "@/service/recordings";
 import { loadSettings } from "@/service/settings";
 import { importShippedProfiles } from "@/service/shipped";
+import { refreshStanding } from "@/service/standing";
 import { unitView } from "@/service/views";
 
 /** An empty workshop on the test's database, with a lead, a technician and the shipped models. */
@@ -37,6 +39,20 @@ export async function openShop(connections: number): Promise<{ db: Knex; lead: A
   });
   await importShippedProfiles(db, lead.id);
   return { db, lead, technician };
+}
+
+/** What is kept beside the record (where each unit stands, what came of the closed ones) is what the record says, worked out anew. */
+export async function mustFollowTheRecord(db: Knex): Promise<void> {
+  const kept = async () => ({
+    units: await db("unit").orderBy("id").select("tag", "stage", "next_action"),
+    outcomes: await db("outcome").orderBy("unit_id"),
+  });
+  const before = await kept();
+  for (const id of await db("unit").orderBy("id").pluck("id")) {
+    await refreshStanding(db, id);
+    await refreshOutcomes(db, [id]);
+  }
+  expect(before).toEqual(await kept());
 }
 
 export async function closeShop(db: Knex): Promise<void> {

@@ -6,8 +6,7 @@ import Typography from "@mui/material/Typography";
 import type { Settings } from "@/contract/deeds";
 import type { EventView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
-import { EVENT_WORDS, eventDetail } from "@/text/record";
-import { idWords } from "@/text/names";
+import { eventWords, eventDetail } from "@/text/record";
 
 /** Who did what when; only ever added to. */
 export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settings }) {
@@ -23,7 +22,7 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
         >
           <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
-            <b style={{ textTransform: "capitalize" }}>{e.by ?? "the customer"}</b> {EVENT_WORDS[e.kind] ?? idWords(e.kind)}
+            <b style={{ textTransform: "capitalize" }}>{e.by ?? "the customer"}</b> {eventWords(e.kind)}
             <Box component="span" sx={{ color: "text.secondary" }}>
               {" "}
               {eventDetail(e.kind, e.body)}

@@ -1,0 +1,151 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { type DeedName, type DeedParsed, DEEDS, type Reply } from "@/contract/deeds";
+import { thenOf } from "@/contract/events";
+import { issuesOf } from "@/contract/words";
+import { troubleOf } from "@/db/trouble";
+import { type Actor, Refused } from "@/service/base";
+import { refreshOutcomes } from "@/service/outcome";
+import { type BatchRow, mustBeWorkable, readUnit, type UnitRow } from "@/service/rows";
+import { refreshStanding } from "@/service/standing";
+import { problemOf } from "@/service/trouble";
+import type { Change, Deed, Locks, Work } from "./declare";
+import { type Happening, writeEvents } from "./events";
+
+/** What every change does around its body. */
+
+/**
+ * Does a change inside a transaction: takes the locks in one order (units by id, then batches by id; what else a body locks comes
+ * after), does the body, writes its events, and works out again what they bear on.
+ */
+export async function runChange<I, V>(trx: Knex, actor: Actor, { locks, body }: Change<I, V>, input: I): Promise<V> {
+  const held = await takeLocks(trx, actor, locks, input);
+  const happenings: Happening[] = [];
+  const note: Work["note"] = (kind, unitId, said) =>
+    void happenings.push({ kind, unitId, body: said, by: actor.id, ...(actor.at ? { at: actor.at } : {}) });
+  const value = await body({ db: trx, actor, note, ...held }, input);
+  await runEvents(trx, happenings);
+  return value;
+}
+
+async function takeLocks<I>(trx: Knex, actor: Actor, locks: Locks<I>, input: I) {
+  const unitId = (await locks.unit?.(input, trx)) ?? null;
+  const unitIds = [...(unitId === null ? [] : [unitId]), ...((await locks.units?.(input, trx)) ?? [])];
+  const units = byId((await lockRows<UnitRow>(trx, "unit", unitIds)).map(readUnit));
+  const unit = mustHave(units, unitId, "unit");
+  if (locks.seen === "unit" && unit) await mustBeSeen(trx, actor, unit, versionIn(input));
+  if (locks.workable && unit) mustBeWorkable(unit);
+  const batchId = (await locks.batch?.(input, trx)) ?? null;
+  const batchIds = [...(batchId === null ? [] : [batchId]), ...((await locks.batches?.(input, trx)) ?? [])];
+  const batches = byId(await lockRows<BatchRow>(trx, "batch", batchIds));
+  const batch = mustHave(batches, batchId, "batch");
+  if (locks.seen === "batch" && batch && batch.version !== versionIn(input))
+    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  return { units, unit, batches, batch };
+}
+
+const versionIn = (input: unknown): unknown => (input as { version: unknown }).version;
+const byId = <R extends { id: string }>(rows: readonly R[]): Map<string, R> => new Map(rows.map((r) => [r.id, r]));
+
+function mustHave<R>(rows: ReadonlyMap<string, R>, id: string | null, what: string): R | null {
+  if (id === null) return null;
+  const row = rows.get(id);
+  if (!row) throw new Refused({ code: "not-found", what });
+  return row;
+}
+
+/** Always in the order of the ids, so that two who lock several wait for each other and never lock up. */
+async function lockRows<R extends { id: string }>(trx: Knex, table: "unit" | "batch", ids: readonly string[]): Promise<R[]> {
+  const wanted = [...new Set(ids)];
+  if (wanted.length === 0) return [];
+  return trx(table).whereIn("id", wanted).orderBy("id").forUpdate().select("*");
+}
+
+/** Refuses a change by somebody who looked before the last one. */
+async function mustBeSeen(trx: Knex, actor: Actor, unit: UnitRow, version: unknown): Promise<void> {
+  if (unit.version === version) return;
+  const by =
+    unit.changed_by === actor.id
+      ? "you, in another window"
+      : (await trx("person").where({ id: unit.changed_by }).first("name")).name;
+  throw new Refused({ code: "changed-meanwhile", by, at: unit.changed_at.toISOString() });
+}
+
+/** Writes down what happened and works out again what it bears on. */
+export async function runEvents(trx: Knex, happenings: readonly Happening[]): Promise<void> {
+  await writeEvents(trx, happenings);
+  await follow(trx, happenings);
+}
+
+/** Works out again what the events bear on, each once, in the order of the ids. */
+async function follow(trx: Knex, happenings: readonly Pick<Happening, "kind" | "unitId">[]): Promise<void> {
+  const of = (then: "standing" | "outcome") =>
+    happenings.flatMap((h) => (h.unitId !== null && thenOf(h.kind).includes(then) ? [h.unitId] : []));
+  await refreshOutcomes(trx, [...new Set(of("outcome"))].sort());
+  const all = happenings.some((h) => thenOf(h.kind).includes("open-units"));
+  const open: string[] = all ? await trx("unit").whereNull("ending").pluck("id") : [];
+  for (const id of [...new Set([...of("standing"), ...open])].sort()) await refreshStanding(trx, id);
+}
+
+class SecondSend extends Error {}
+const TRIES = 3;
+
+/**
+ * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
+ * The same request id again has no further effect and gets the first reply.
+ */
+export async function perform<D extends DeedName>(
+  db: Knex,
+  actor: Actor,
+  deed: Deed<D>,
+  requestId: string,
+  raw: unknown,
+): Promise<Reply> {
+  const { roles, input } = DEEDS[deed.name];
+  if (!(roles as readonly string[]).includes(actor.role))
+    return { ok: false, problem: { code: "not-allowed", role: actor.role } };
+  const parsed = input.safeParse(raw);
+  if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
+  for (let tries = 1; ; tries++) {
+    const reply = await attempt(db, actor, deed, requestId, parsed.data as DeedParsed<D>, tries < TRIES);
+    if (reply) return reply;
+  }
+}
+
+/** Null when it has to be done again. */
+async function attempt<D extends DeedName>(
+  db: Knex,
+  actor: Actor,
+  deed: Deed<D>,
+  requestId: string,
+  input: DeedParsed<D>,
+  mayRepeat: boolean,
+): Promise<Reply | null> {
+  try {
+    return await db.transaction(async (trx): Promise<Reply> => {
+      const fresh = await trx("deed_receipt")
+        .insert({ request_id: requestId, deed: deed.name, person_id: actor.id, reply: "{}" })
+        .onConflict("request_id")
+        .ignore()
+        .returning("request_id");
+      if (fresh.length === 0) throw new SecondSend();
+      const reply: Reply = { ok: true, value: await runChange(trx, actor, deed, input) };
+      await trx("deed_receipt")
+        .where({ request_id: requestId })
+        .update({ reply: JSON.stringify(reply) });
+      return reply;
+    });
+  } catch (error) {
+    if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
+    // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
+    if (mayRepeat && troubleOf(error) === "busy") return null;
+    return { ok: false, problem: problemOf(error, { what: deed.name, by: actor.id, request: requestId }) };
+  }
+}
+
+async function firstReply(db: Knex, actor: Actor, deed: DeedName, requestId: string): Promise<Reply> {
+  const row = await db("deed_receipt").where({ request_id: requestId, person_id: actor.id, deed }).first("reply");
+  return row ? row.reply : { ok: false, problem: { code: "already", what: "request" } };
+}

@@ -1,0 +1,111 @@
+import { randomUUID } from "node:crypto";
+
+import type { Knex } from "knex";
+
+import type { Actor } from "@/service/base";
+import { change } from "@/service/deed/declare";
+import { runChange } from "@/service/deed/run";
+import { loadSettings } from "@/service/settings";
+import { shippedCatalogue } from "@/service/shipped";
+import { benchOf, closeShop, codeOf, mustFollowTheRecord, openShop, valueOf } from "./shop";
+
+/** What the runner does around every deed: locks in one order, events, and what follows from them. */
+
+let db: Knex;
+let lead: Actor;
+let technician: Actor;
+const { act, takeIn } = benchOf(() => ({ db, technician }));
+
+beforeAll(async () => ({ db, lead, technician } = await openShop(12)));
+afterAll(() => closeShop(db));
+
+const versionOf = async (id: string): Promise<number> => (await db("unit").where({ id }).first("version")).version;
+
+test("all units of a lot are closed at once: nobody is turned away, and the shares add up", async () => {
+  const { id: lotId } = await valueOf(
+    await act("lot.add", { code: "L-RUN", seller: "quayside market", priceMinor: 5003, carriageMinor: 400 }),
+  );
+  const units = [];
+  for (let i = 0; i < 8; i++) units.push(await takeIn({ origin: { source: "lot", lotId: lotId! } }));
+  const ended = await Promise.all(
+    units.map(async ({ unitId }, i) =>
+      act("unit.end", {
+        unitId,
+        version: await versionOf(unitId),
+        kind: i % 2 ? "donor" : "sold-as-found",
+        known: "as it came",
+        priceMinor: i % 2 ? null : 300,
+      }),
+    ),
+  );
+  expect(ended.map((r) => (r.ok ? "ok" : r.problem.code))).toEqual(units.map(() => "ok"));
+  const { sum } = (await db("unit").where({ lot_id: lotId }).sum("lot_share_minor as sum").first())!;
+  expect(Number(sum)).toBe(5403);
+  await mustFollowTheRecord(db);
+});
+
+test("a change that locks two units does so in one order, however they are named", async () => {
+  const [a, b] = [await takeIn(), await takeIn()];
+  const both = change({ units: (ids: string[]) => ids }, async ({ note, units }, ids) => {
+    for (const id of ids) note("tray", id, { tray: null });
+    return units.size;
+  });
+  const done = await Promise.all(
+    Array.from({ length: 12 }, (_, i) =>
+      db.transaction((trx) => runChange(trx, technician, both, i % 2 ? [a.unitId, b.unitId] : [b.unitId, a.unitId])),
+    ),
+  );
+  expect(done).toEqual(Array.from({ length: 12 }, () => 2));
+});
+
+test("what a body said is gone with it when the body is refused", async () => {
+  const { unitId } = await takeIn();
+  const noted = await db("event").where({ unit_id: unitId }).pluck("kind");
+  const refused = change({ unit: (id: string) => id }, async ({ note, unit }) => {
+    note("tray", unit.id, { tray: 3 });
+    throw new Error("in the middle");
+  });
+  await expect(db.transaction((trx) => runChange(trx, technician, refused, unitId))).rejects.toThrow("in the middle");
+  expect(await db("event").where({ unit_id: unitId }).pluck("kind")).toEqual(noted);
+});
+
+test("a batch that is moved or counted stands in the record, with from where to where", async () => {
+  await valueOf(await act("catalogue.save", { version: 0, catalogue: shippedCatalogue() }, lead));
+  const { id, code } = await valueOf(
+    await act("stock.receive", { part: "SW-4L-O", supplier: "tidewater-parts", pieces: 5, costMinor: 900, bin: "A1" }),
+  );
+  await valueOf(await act("stock.move", { batchId: id!, bin: "B2" }));
+  await valueOf(await act("stock.count", { batchId: id!, version: 2, counted: 4, why: "one under the bench" }));
+  const said = await db("event").whereIn("kind", ["stock-moved", "stock-counted"]).orderBy("id").select("kind", "body");
+  expect(said).toEqual([
+    { kind: "stock-moved", body: { batch: code, from: "A1", to: "B2" } },
+    { kind: "stock-counted", body: { batch: code, from: 5, to: 4, why: "one under the bench" } },
+  ]);
+});
+
+test("the house's rules change: every unit in house follows, a closed one does not", async () => {
+  const units = [await takeIn(), await takeIn()];
+  const closed = await takeIn();
+  await valueOf(await act("unit.end", { unitId: closed.unitId, version: 1, kind: "scrap", known: "burnt", priceMinor: null }));
+  const { settings, version } = await loadSettings(db);
+  const floor = settings.floor === "A" ? "B" : "A";
+  await valueOf(await act("settings.save", { version, settings: { ...settings, floor } }, lead));
+  expect(await db("event").where({ kind: "rules-changed" }).first("body")).toMatchObject({ body: { floor } });
+  await mustFollowTheRecord(db);
+  expect(
+    await db("unit")
+      .whereIn(
+        "id",
+        units.map((u) => u.unitId),
+      )
+      .pluck("stage"),
+  ).toEqual(["test", "test"]);
+});
+
+test("who looked before the last change is told whose it was; a unit that is not there is named", async () => {
+  const { unitId } = await takeIn();
+  await valueOf(await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-24" }, lead));
+  const late = await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-31" });
+  expect(late).toMatchObject({ ok: false, problem: { code: "changed-meanwhile", by: "Lead" } });
+  expect(codeOf(await act("unit.to-tray", { unitId: randomUUID(), tray: 1 }))).toBe("not-found");
+});
