@@ -36,6 +36,7 @@ export async function signIn(page: Page, name: Name): Promise<void> {
   await page.getByLabel("Password").fill(PASSWORDS[name]);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await listens(page); // signing in loads the page anew
 }
 
 /** Goes on by Tab until the wished control has the focus, as a hand does; fails when the keyboard cannot reach it. */
