@@ -3,6 +3,9 @@ import next from "@next/eslint-plugin-next";
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
+const ZOD = { name: "zod", allowTypeImports: true, message: "take z from core/base/schema: it speaks our words" };
+const LUXON = { name: "luxon", message: "days and clocks are turned into each other in core/days" };
+
 export default tseslint.config(
   { ignores: [".next/", "node_modules/", "next-env.d.ts", "test-results/", "playwright-report/"] },
   js.configs.recommended,
@@ -22,12 +25,18 @@ export default tseslint.config(
     files: ["src/**"],
     ignores: ["src/core/base/schema.ts"],
     rules: {
-      "no-restricted-imports": [
+      "no-restricted-imports": ["error", { paths: [ZOD, LUXON] }],
+      // a moment's first ten letters are its day in UTC, which is the shop's only by chance
+      "no-restricted-syntax": [
         "error",
-        { paths: [{ name: "zod", allowTypeImports: true, message: "take z from core/base/schema: it speaks our words" }] },
+        {
+          selector: "CallExpression[callee.property.name='slice'][arguments.1.value=10]",
+          message: "take the shop's day from core/days",
+        },
       ],
     },
   },
+  { files: ["src/core/days/**", "src/ui/fields/DateField.tsx"], rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] } },
   {
     files: ["src/cli/**", "scripts/**", "bench/**", "server/**"],
     rules: { "no-console": "off" },

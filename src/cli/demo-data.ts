@@ -33,6 +33,7 @@ import { placeWords } from "@/text/names";
 import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";
+import { dayOf, daysLater } from "@/core/days/days";
 
 const PEOPLE: [string, Role, string][] = [
   ["ida", "lead", "reed-warbler-1"],
@@ -414,6 +415,10 @@ class Demo {
     });
   }
 
+  private async today(): Promise<string> {
+    return dayOf(new Date(this.now), (await loadSettings(this.db)).settings.timeZone);
+  }
+
   private async handOver(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const [channel, feesMinor, buyer, contact] = u.handed!;
@@ -423,7 +428,7 @@ class Demo {
       channel,
       priceMinor: view.endings[0]!.priceMinor,
       feesMinor,
-      handedOn: new Date(this.now - ago * HOUR).toISOString().slice(0, 10),
+      handedOn: dayOf(new Date(this.now - ago * HOUR), view.settings.timeZone),
       buyer,
       contact,
     });
@@ -539,7 +544,7 @@ class Demo {
         partMinor: entry[4] ?? 0,
         cause: u.cause ?? "not-known",
         provisional: u.goodForNow
-          ? { fallback: u.goodForNow[0], reviewOn: new Date(this.now + u.goodForNow[1] * 24 * HOUR).toISOString().slice(0, 10) }
+          ? { fallback: u.goodForNow[0], reviewOn: daysLater(await this.today(), u.goodForNow[1]) }
           : null,
       });
     }

@@ -9,6 +9,8 @@ import { orderView } from "@/service/order-view";
 import { modelByKey } from "@/service/models";
 import { stepsFor } from "@/core/mend/order";
 import type { Actor } from "@/service/base";
+import { dayOf, daysLater } from "@/core/days/days";
+import { loadSettings } from "@/service/settings";
 
 /** The demo's open benches: one unit half taken apart, one closed and waiting for its test, waits that run, notes, hours and due days. */
 
@@ -87,12 +89,13 @@ export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor
   const people = new Map<string, string>((await db("person").select("id", "name")).map((p) => [p.name, p.id]));
   for (const [name, skill] of SKILLS)
     await run("ida", 200, "person.set-hours", { personId: people.get(name)!, skill, hours: HOURS });
+  const { settings } = await loadSettings(db);
   for (const [tag, days] of DUE) {
     const unit = await db("unit").where({ tag }).first("id", "version");
     await run("ida", 30, "unit.set-due", {
       unitId: unit.id,
       version: unit.version,
-      dueOn: new Date(now + days * 86_400_000).toISOString().slice(0, 10),
+      dueOn: daysLater(dayOf(new Date(now), settings.timeZone), days),
     });
   }
   for (const note of NOTES) await run(note.model === "dunlin" ? "bram" : "oona", 90, "tip.add", { ...note, unitId: null });

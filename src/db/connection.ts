@@ -2,7 +2,12 @@ import "server-only";
 
 import knex, { type Knex } from "knex";
 
+import pg from "pg";
+
 import { withoutValues } from "./trouble";
+
+/** A day is a day, YYYY-MM-DD, and no moment of this machine's clock. */
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 
 /** Pages ask small questions, which compiling first makes slower; sums over years are sorted in memory. */
 const SESSION = "-c jit=off -c work_mem=32MB";

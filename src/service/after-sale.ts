@@ -7,12 +7,13 @@ import type { EventKind } from "@/contract/events";
 import { type Rates, labourOf } from "@/core/money/rates";
 import { certificateSchema } from "@/contract/certificate";
 import { CONDITION_WORDS, listingText } from "@/text/release";
-import { type Cover, coversOf, daysLater, isCovered } from "@/core/prove/cover";
+import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
 import { nothing, Refused, stamp, touched } from "./base";
 import { partsIn } from "./certificate";
 import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
+import { dayOf, daysLater } from "@/core/days/days";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
 
@@ -68,7 +69,7 @@ export async function standingAfter(db: Knex, unitId: string): Promise<Standing 
     .join("person as p", "p.id", "h.by")
     .where({ ending_id: ending.id })
     .orderBy("h.at", "desc")
-    .first("h.*", db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"), "p.name as person");
+    .first("h.*", "h.handed_on as day", "p.name as person");
   if (!h) return null;
   const parts = ending.kind === "released" ? await partsIn(db, unitId) : [];
   return {
@@ -103,7 +104,8 @@ export const cameBack = deed(
     if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
     const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id");
     const standing = await standingAfter(db, unitId);
-    const today = (actor.at ?? new Date()).toISOString().slice(0, 10);
+    const { settings } = await loadSettings(db);
+    const today = dayOf(actor.at ?? new Date(), settings.timeZone);
     const inWarranty = standing ? isCovered(standing.covers, today, fittedId) : null;
     await db("comeback").insert({
       unit_id: unitId,
@@ -246,9 +248,9 @@ const sales = (db: Knex) =>
       "h.price_minor",
       "h.fees_minor",
       "e.grade",
-      db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as day"),
-      db.raw("to_char(h.unit_until, 'YYYY-MM-DD') as unit_until"),
-      db.raw("to_char(h.parts_until, 'YYYY-MM-DD') as part_until"),
+      "h.handed_on as day",
+      "h.unit_until",
+      "h.parts_until as part_until",
     );
 
 const asSale = (r: Record<string, never>): SaleLine => ({
@@ -278,10 +280,8 @@ export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
 /** Everything that was handed over, oldest first, for the file of sales. */
 export const allSales = async (db: Knex): Promise<SaleLine[]> => (await sales(db).orderBy(["h.handed_on", "u.tag"])).map(asSale);
 
-const endsWithin = (days: number) => (w: Knex.QueryBuilder) =>
-  w
-    .whereRaw("h.unit_until between current_date and current_date + ?::int", [days])
-    .orWhereRaw("h.parts_until between current_date and current_date + ?::int", [days]);
+const endsWithin = (today: string, last: string) => (w: Knex.QueryBuilder) =>
+  w.whereBetween("h.unit_until", [today, last]).orWhereBetween("h.parts_until", [today, last]);
 
 /** Covers that end within some days, the soonest first: the last moment to look into a doubt. */
 export const coversEnding = (db: Knex, days: number, most: number): Promise<SaleLine[]> =>
@@ -290,10 +290,12 @@ export const coversEnding = (db: Knex, days: number, most: number): Promise<Sale
 const COVER_KINDS: readonly EventKind[] = ["unit-handed-over", "unit-ended", "unit-reopened", "unit-came-back"];
 
 async function findCoversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
+  const { settings } = await loadSettings(db);
+  const today = dayOf(new Date(), settings.timeZone);
   const rows = await sales(db)
     .whereNotNull("u.ending")
-    .where(endsWithin(days))
-    .orderByRaw("least(greatest(h.unit_until, current_date), greatest(h.parts_until, current_date)), h.handed_on, h.id")
+    .where(endsWithin(today, daysLater(today, days)))
+    .orderByRaw("least(greatest(h.unit_until, ?::date), greatest(h.parts_until, ?::date)), h.handed_on, h.id", [today, today])
     .limit(most);
   return rows.map(asSale);
 }
@@ -335,11 +337,13 @@ export const afterCounts = (db: Knex, days: number): Promise<{ ready: number; en
   untilNoted(db, `after ${days}`, COVER_KINDS, () => countAfter(db, days));
 
 async function countAfter(db: Knex, days: number): Promise<{ ready: number; ending: number }> {
+  const { settings } = await loadSettings(db);
+  const today = dayOf(new Date(), settings.timeZone);
   const ready = await db("unit").where({ ending: "released", handed_on: null }).first(db.raw("count(*)::int as n"));
   const ending = await db("handover as h")
     .join("unit as u", "u.id", "h.unit_id")
     .whereNotNull("u.ending")
-    .where(endsWithin(days))
+    .where(endsWithin(today, daysLater(today, days)))
     .first(db.raw("count(distinct h.unit_id)::int as n"));
   return { ready: ready.n, ending: ending.n };
 }

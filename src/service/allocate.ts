@@ -20,6 +20,7 @@ import { loadSettings } from "./settings";
 import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
 import { deed, type Work } from "./deed/declare";
 import { mustBeWorkable, readUnit, type UnitRow } from "./rows";
+import { dayOf, daysLater } from "@/core/days/days";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -389,7 +390,7 @@ async function ordersOf(db: Knex): Promise<OrderView[]> {
     code: o.code,
     supplier: o.supplier,
     status: o.status,
-    expectedOn: typeof o.expected_on === "string" ? o.expected_on : o.expected_on.toISOString().slice(0, 10),
+    expectedOn: o.expected_on,
     by: o.person,
     carriageMinor: o.carriage_minor,
     lines: lines
@@ -402,6 +403,7 @@ export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, in
   const { value: catalogue } = await loadCatalogue(db);
   const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
+  const { settings } = await loadSettings(db);
   const n = (await db.raw("select nextval('order_number') as n")).rows[0].n;
   const code = `O-${String(n).padStart(4, "0")}`;
   const [row] = await db("purchase_order")
@@ -409,7 +411,7 @@ export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, in
       code,
       supplier: input.supplier,
       carriage_minor: input.carriageMinor,
-      expected_on: new Date((actor.at?.getTime() ?? Date.now()) + input.days * 24 * 3600_000).toISOString().slice(0, 10),
+      expected_on: daysLater(dayOf(actor.at ?? new Date(), settings.timeZone), input.days),
       ...stamp(db, actor),
     })
     .returning("id");

@@ -178,7 +178,7 @@ export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
     .select(
       db.raw("coalesce(nullif(h.buyer, ''), c.name) as owner"),
       db.raw("coalesce(nullif(h.contact, ''), c.contact) as contact"),
-      db.raw("to_char(h.handed_on, 'YYYY-MM-DD') as sold_on"),
+      "h.handed_on as sold_on",
     )
     .select(db.raw("p.name as model"))
     .select(

@@ -25,10 +25,10 @@ import { checkContent } from "./signing";
 import { loadCatalogue } from "./stock";
 import { nameOf } from "./work-order";
 import type { UnitRow } from "./rows";
+import { dayOf, daysLater, startOf } from "@/core/days/days";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
 
-const DAY_MS = 24 * 3600_000;
 const GLUE = /\b(glue|glued|adhesive|epoxy)\b/i;
 const SHIM = /\b(shim|shimmed|spacer|pad behind)\b/i;
 
@@ -80,7 +80,7 @@ export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProf
     part: string;
     remark: string;
     route: string | null;
-    review_on: Date | null;
+    review_on: string | null;
     fallback: string;
     listed: boolean;
   }[] = await db("mend")
@@ -222,6 +222,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
   });
   const condition = await conditionFor(db, unit);
   const days = s.input.warrantyDays;
+  const zone = s.settings.timeZone;
   const parts = await partsIn(db, unit.id);
   return certificateSchema.parse({
     v: 2,
@@ -236,7 +237,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     ),
     condition: { grade: condition.condition, reasons: condition.reasons },
     releasedAt: s.at.toISOString(),
-    warrantyUntil: days > 0 ? new Date(s.at.getTime() + days * DAY_MS).toISOString() : null,
+    warrantyUntil: days > 0 ? startOf(daysLater(dayOf(s.at, zone), days), zone).toISOString() : null,
     warrantyDays: days,
     partWarrantyDays: Math.max(0, ...parts.map((p) => p.coverDays ?? 0)),
     seal: s.input.seal,
@@ -323,10 +324,7 @@ export async function certificateByToken(db: Knex, token: string): Promise<Publi
   if (!row) return null;
   const signature = await checkContent(db, row.body, row.jws);
   const readable = certificateSchema.safeParse(row.body).success;
-  const handover = await db("handover")
-    .where({ ending_id: row.ending_id })
-    .orderBy("at", "desc")
-    .first(db.raw("to_char(handed_on, 'YYYY-MM-DD') as day"));
+  const handover = await db("handover").where({ ending_id: row.ending_id }).orderBy("at", "desc").first("handed_on as day");
   return {
     ...read(readable ? row : { ...row, body: signedContent(row.jws) }),
     signature,

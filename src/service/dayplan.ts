@@ -21,7 +21,7 @@ import { type Actor, nothing, Refused, stamp, touched } from "./base";
 import { loadRoutes } from "./decide";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
-import { endOfDay, USUAL_HOURS, windowsFrom } from "./hours";
+import { endOfDay, USUAL_HOURS, windowsFrom } from "@/core/dayplan/hours";
 import { loadSettings } from "./settings";
 import { openWaits, type WaitView } from "./waits";
 import { openOrder, stepTimes } from "./work-order";
@@ -236,7 +236,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
         "tag",
         "next_action",
         "received_at",
-        db.raw("to_char(due_on, 'YYYY-MM-DD') as due_day"),
+        "due_on as due_day",
         db.raw("m.name as model"),
         "m.key",
         "unit.profile_id",

@@ -10,7 +10,7 @@ import QRCode from "qrcode";
 import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
 import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
-import { daysLater } from "@/core/prove/cover";
+
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName, percent } from "@/text/measures";
 import {
@@ -29,6 +29,7 @@ import {
 } from "@/text/release";
 import { personName } from "@/text/names";
 import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
+import { daysLater } from "@/core/days/days";
 
 /** Papers: certificates and letters, as PDF with the application's own font. Lengths in millimetres. */
 

@@ -61,9 +61,7 @@ type MendRow = {
   minutes: number;
   remark: string;
   fallback: string;
-  review_on: Date | null;
-  /** YYYY-MM-DD */
-  review_day: string | null;
+  review_on: string | null;
   opened: boolean;
   after_recording_id: string | null;
   version: number;
@@ -108,10 +106,7 @@ export async function readFacts(db: Knex, unit: UnitRow) {
         .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
         .select("function_id", "result", "note", "person.name as person", "function_check.at"),
     (): Promise<FaultRow[]> => named("fault").orderBy("number").select("fault.*", "person.name as person"),
-    (): Promise<MendRow[]> =>
-      named("mend")
-        .orderBy("number")
-        .select("mend.*", db.raw("to_char(review_on, 'YYYY-MM-DD') as review_day"), "person.name as person"),
+    (): Promise<MendRow[]> => named("mend").orderBy("number").select("mend.*", "person.name as person"),
     (): Promise<number[]> =>
       db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
     () => db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults"),

@@ -5,12 +5,12 @@ import { createHash, randomBytes } from "node:crypto";
 import ical, { ICalCalendarMethod } from "ical-generator";
 import type { Knex } from "knex";
 
-import { daysLater } from "@/core/prove/cover";
 import { allSales } from "./after-sale";
 import { nothing, Refused } from "./base";
 import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
 import { deed } from "./deed/declare";
+import { dayOf, daysLater } from "@/core/days/days";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
 
@@ -47,7 +47,7 @@ export async function feedsOf(db: Knex, personId: string): Promise<FeedView[]> {
 const KEPT_DAYS = 30; // what is long over does not fill a calendar
 
 /** The calendar behind an address; null when it was taken back, its person may not come in any more, or it never was. */
-export async function calendarOf(db: Knex, token: string, today: string): Promise<string | null> {
+export async function calendarOf(db: Knex, token: string, at = new Date()): Promise<string | null> {
   if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
   const feed = await db("feed as f")
     .join("person as p", "p.id", "f.person_id")
@@ -56,13 +56,13 @@ export async function calendarOf(db: Knex, token: string, today: string): Promis
     .first("f.id");
   if (!feed) return null;
   const { settings } = await loadSettings(db);
-  const since = daysLater(today, -KEPT_DAYS);
+  const since = daysLater(dayOf(at, settings.timeZone), -KEPT_DAYS);
   const due: { id: string; tag: string; model: string; day: string }[] = await db("unit as u")
     .join("model_profile as m", "m.id", "u.profile_id")
     .whereNotNull("u.due_on")
     .whereNull("u.ending")
     .orderBy(["u.due_on", "u.tag"])
-    .select("u.id", "u.tag", db.raw("m.name as model"), db.raw("to_char(u.due_on, 'YYYY-MM-DD') as day"));
+    .select("u.id", "u.tag", db.raw("m.name as model"), "u.due_on as day");
   const calendar = ical({
     name: settings.shopName,
     method: ICalCalendarMethod.PUBLISH,

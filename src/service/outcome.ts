@@ -58,7 +58,7 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
   const handovers = await db("handover")
     .whereIn("unit_id", ids)
     .orderBy("at", "desc")
-    .select("ending_id", "price_minor", "fees_minor", db.raw("to_char(handed_on, 'YYYY-MM-DD') as day"));
+    .select("ending_id", "price_minor", "fees_minor", "handed_on as day");
   const mends = await db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route");
   const decisions = await db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast");
   const faults = await db("fault")

@@ -59,7 +59,7 @@ export async function readProving(db: Knex, unit: OfUnit) {
 
 export function provingOf(
   read: Awaited<ReturnType<typeof readProving>>,
-  mends: readonly { number: number; at: Date; review_on: Date | null; person: string }[],
+  mends: readonly { number: number; at: Date; review_on: string | null; person: string }[],
   profile: ModelProfile,
   rules: ProveRules,
   retests: readonly { at: Date; works: boolean }[],

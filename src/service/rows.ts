@@ -39,17 +39,7 @@ export type UnitRow = {
   due_on: string | null;
 };
 
-export const readUnit = (row: UnitRow): UnitRow => ({
-  ...row,
-  intake: intakeSchema.parse(row.intake),
-  due_on: dayOf(row.due_on),
-});
-
-/** The driver reads a date as midnight of this machine; the day is what was meant. */
-const dayOf = (v: unknown): string | null =>
-  v instanceof Date
-    ? `${v.getFullYear()}-${String(v.getMonth() + 1).padStart(2, "0")}-${String(v.getDate()).padStart(2, "0")}`
-    : (v as string | null);
+export const readUnit = (row: UnitRow): UnitRow => ({ ...row, intake: intakeSchema.parse(row.intake) });
 
 /** Refuses work on a unit that is closed or in quarantine. */
 export function mustBeWorkable(unit: Pick<UnitRow, "ending" | "swollen">): void {

@@ -6,6 +6,7 @@ import { nextActionOf, stationFor } from "@/core/record/standing";
 import { loadFacts, unitById } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
+import { dayOf } from "@/core/days/days";
 
 /** Where a unit stands, kept beside its record for lists and counts. */
 
@@ -20,11 +21,11 @@ export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
   const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
   const stage = action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action);
   await db("unit").where({ id: unitId }).update({ next_action: action, stage });
-  await moveStay(db, unitId, profile.key, stage);
+  await moveStay(db, unitId, profile.key, stage, settings.timeZone);
 }
 
 /** Ends the stay at the last stage and begins the next; the counts of the day follow. */
-async function moveStay(db: Knex, unitId: string, model: string, stage: string): Promise<void> {
+async function moveStay(db: Knex, unitId: string, model: string, stage: string, zone: string): Promise<void> {
   const open = await db("stay").where({ unit_id: unitId, left_at: null }).first("id", "stage", "came_at");
   if (open?.stage === stage) return;
   const last = await db("event").where({ unit_id: unitId }).orderBy("id", "desc").first("at");
@@ -32,7 +33,7 @@ async function moveStay(db: Knex, unitId: string, model: string, stage: string):
   const at = open && noted < open.came_at ? open.came_at : noted;
   if (open) await db("stay").where({ id: open.id }).update({ left_at: at });
   await db("stay").insert({ unit_id: unitId, stage, came_at: at });
-  const day = at.toISOString().slice(0, 10);
+  const day = dayOf(at, zone);
   // always in the order of the names, so that two moves the other way round wait for each other and never lock up
   const counts: [string | undefined, number][] = [
     [open?.stage, -1],

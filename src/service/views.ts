@@ -28,6 +28,7 @@ import { certificatesOf } from "./certificate";
 import { loadSettings } from "./settings";
 import { minutesSince } from "./units";
 import { readUnit, type UnitRow } from "./rows";
+import { dayOf, daysLater } from "@/core/days/days";
 
 /** What the pages read. Dates are ISO text, so that a value crosses to the browser unchanged. */
 
@@ -201,9 +202,14 @@ const ORDER: NextAction[] = [
   "first-test",
 ];
 
+/** How long before its day a mend that is good for now is shown. */
+const REVIEW_DAYS = 7;
+
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {
   const open = () => unitLines(db).whereNull("ending").whereNull("reference_since");
+  const { settings } = await loadSettings(db);
+  const soon = daysLater(dayOf(new Date(), settings.timeZone), REVIEW_DAYS);
   const [cards, profiles, reviews, next, arrivals, quarantined] = await Promise.all([
     trays(db),
     db("unit")
@@ -214,11 +220,11 @@ export async function benchView(db: Knex): Promise<BenchView> {
     db("mend as m")
       .join("unit as u", "u.id", "m.unit_id")
       .whereNotNull("m.review_on")
-      .whereRaw("m.review_on <= current_date + 7")
+      .where("m.review_on", "<=", soon)
       .whereNull("u.ending")
       .orderBy("m.review_on")
       .limit(5)
-      .select("u.tag", "m.what", "m.fallback", db.raw("to_char(m.review_on, 'YYYY-MM-DD') as review_day")),
+      .select("u.tag", "m.what", "m.fallback", "m.review_on"),
     open()
       .whereIn("next_action", ORDER)
       .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
@@ -233,7 +239,7 @@ export async function benchView(db: Knex): Promise<BenchView> {
     next: next.map(asLine),
     arrivals: arrivals.map(asLine),
     quarantined: quarantined.map(asLine),
-    reviews: reviews.map((r) => ({ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_day })),
+    reviews: reviews.map((r) => ({ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_on })),
   };
 }
 
@@ -437,7 +443,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       part: m.part,
       minutes: m.minutes,
       remark: m.remark,
-      provisional: m.review_day ? { fallback: m.fallback, reviewOn: m.review_day } : null,
+      provisional: m.review_on ? { fallback: m.fallback, reviewOn: m.review_on } : null,
       opened: m.opened,
       afterRecordingId: m.after_recording_id,
       version: m.version,

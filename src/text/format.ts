@@ -2,7 +2,7 @@ import type { Settings } from "@/contract/deeds";
 
 /** Dates and money by the shop's locale. The only place that formats them. */
 
-type Shop = Pick<Settings, "locale" | "timeZone" | "currency">;
+export type Shop = Pick<Settings, "locale" | "timeZone" | "currency">;
 
 export const money = (minor: number | null, { locale, currency }: Shop): string =>
   minor === null ? "not stated" : new Intl.NumberFormat(locale, { style: "currency", currency }).format(minor / 100);
@@ -10,7 +10,11 @@ export const money = (minor: number | null, { locale, currency }: Shop): string 
 const dated = (shop: Shop, iso: string, options: Intl.DateTimeFormatOptions) =>
   new Intl.DateTimeFormat(shop.locale, { timeZone: shop.timeZone, ...options }).format(new Date(iso));
 
-export const day = (iso: string, shop: Shop): string => dated(shop, iso, { day: "numeric", month: "short", year: "numeric" });
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** The day of a moment on the shop's clock; a day (YYYY-MM-DD) is itself wherever it is read. */
+export const day = (at: string, shop: Shop): string =>
+  dated(DAY.test(at) ? { ...shop, timeZone: "UTC" } : shop, at, { day: "numeric", month: "short", year: "numeric" });
 export const dayAndTime = (iso: string, shop: Shop): string =>
   dated(shop, iso, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 export const clockOf = (iso: string, shop: Shop): string => dated(shop, iso, { hour: "2-digit", minute: "2-digit" });

@@ -6,6 +6,7 @@ import type { Cause, Role } from "@/contract/deeds";
 import { GRADE_WORDS, percent } from "./measures";
 import { placeWords } from "./names";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
+import { day, type Shop } from "./format";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
 
@@ -126,7 +127,8 @@ const QUICK: { [C in QuickFault["code"]]: (f: Extract<QuickFault, { code: C }>) 
 };
 export const quickFaultText = (f: QuickFault): string => (QUICK[f.code] as (f: QuickFault) => string)(f);
 
-const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id: string) => string) => string } = {
+type Names = (id: string) => string;
+const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Names, shop: Shop) => string } = {
   swollen: () => "Swollen cell: quarantine",
   liquid: () => "Took liquid and is not cleared",
   "no-proof": (b) => {
@@ -141,8 +143,8 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
   recall: (b) => `Carries a piece of batch ${b.batch}, which was rejected: change it`,
   proof: (b) => `Proof sheet, ${proofWords(b.key).name}: ${PROOF_RESULT_WORDS[b.result]}`,
   customer: (b) => `Fault ${b.number}: the customer was not asked, or has not answered`,
-  "second-test": (b) =>
-    `${b.what === "provisional" ? `Mend ${b.number} is good for now` : `The cure of try ${b.number} is not shown yet`}: ${b.due ? `a second full test from ${b.due.toISOString().slice(0, 10)} on` : "it wants two full tests, days apart"}`,
+  "second-test": (b, _name, shop) =>
+    `${b.what === "provisional" ? `Mend ${b.number} is good for now` : `The cure of try ${b.number} is not shown yet`}: ${b.due ? `a second full test from ${day(b.due.toISOString(), shop)} on` : "it wants two full tests, days apart"}`,
   "other-tester": () => "Proven on another tester than the first test: test a reference unit on it, or repeat on the same",
   "bench-doubt": () => "A reference unit failed on this tester: test a reference unit again before you believe it",
   "same-hand": (b) => `${b.person} worked on it inside and proved it too: somebody else repeats the test`,
@@ -151,5 +153,5 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: (id:
       ? "The work order is not closed: its last test is missing"
       : `Open: ${b.steps} ${b.steps === 1 ? "step is" : "steps are"} apart, ${b.items} ${b.items === 1 ? "piece is" : "pieces are"} out`,
 };
-export const blockText = (b: Block, name: (id: string) => string): string =>
-  (BLOCK[b.code] as (b: Block, name: (id: string) => string) => string)(b, name);
+export const blockText = (b: Block, name: Names, shop: Shop): string =>
+  (BLOCK[b.code] as (b: Block, name: Names, shop: Shop) => string)(b, name, shop);

@@ -8,7 +8,7 @@ import { itemsOf } from "@/core/mend/work";
 import type { Actor } from "@/service/base";
 import { dayView, nextFor } from "@/service/dayplan";
 import { heatOf } from "@/service/heat";
-import { windowsFrom } from "@/service/hours";
+import { windowsFrom } from "@/core/dayplan/hours";
 import { tipsOf } from "@/service/tips";
 import { unitView } from "@/service/views";
 import { openWaits } from "@/service/waits";

@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { Actor } from "@/service/base";
 import { change } from "@/service/deed/declare";
 import { runChange } from "@/service/deed/run";
+import { answerByToken } from "@/service/questions";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
 import { benchOf, closeShop, codeOf, mustFollowTheRecord, openShop, valueOf } from "./shop";
@@ -14,7 +15,7 @@ import { benchOf, closeShop, codeOf, mustFollowTheRecord, openShop, valueOf } fr
 let db: Knex;
 let lead: Actor;
 let technician: Actor;
-const { act, takeIn } = benchOf(() => ({ db, technician }));
+const { act, takeIn, ready } = benchOf(() => ({ db, technician }));
 
 beforeAll(async () => ({ db, lead, technician } = await openShop(12)));
 afterAll(() => closeShop(db));
@@ -100,6 +101,65 @@ test("the house's rules change: every unit in house follows, a closed one does n
       )
       .pluck("stage"),
   ).toEqual(["test", "test"]);
+});
+
+const standsAt = (id: string): Promise<string> =>
+  db("unit")
+    .where({ id })
+    .first("next_action")
+    .then((u) => u.next_action);
+
+test("a customer's yes and what a try showed move the unit at once, for every list", async () => {
+  const customer = await valueOf(await act("customer.add", { name: "Orsolya Pike", contact: "" }));
+  const { unitId } = await ready({ origin: { source: "customer", customerId: customer.id! } });
+  expect(await standsAt(unitId)).toBe("release");
+  const fault = await valueOf(
+    await act("fault.add", {
+      unitId,
+      place: "face.south",
+      kind: "misses presses",
+      words: "",
+      foundWhen: "test",
+      measure: null,
+      recordingId: null,
+    }),
+  );
+  const { token } = await valueOf(
+    await act("question.send", {
+      unitId,
+      days: 5,
+      body: {
+        v: 1,
+        findings: "worn",
+        faults: [
+          {
+            faultId: fault.id!,
+            number: 1,
+            found: "face south",
+            options: [{ key: "dome", words: "new dome", priceMinor: 900, days: 3, warrantyDays: 90 }],
+          },
+        ],
+      },
+    }),
+  );
+  await valueOf(
+    await act("fault.settle", { faultId: fault.id!, version: 1, status: "mended", why: "a new dome, pressed 40 times" }),
+  );
+  expect(await standsAt(unitId)).toBe("settle-blocks");
+  // the customer answers on their own page: nobody of the shop does a deed
+  const posted = {
+    requestId: randomUUID(),
+    confirmed: true as const,
+    answer: { name: "O. Pike", words: "", changes: false, choices: [{ faultId: fault.id!, choice: "dome" }] },
+  };
+  expect(await answerByToken(db, token!, posted)).toEqual({ ok: true });
+  expect(await standsAt(unitId)).toBe("release");
+
+  await valueOf(await act("try.add", { unitId, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" }));
+  const tried = await db("attempt").where({ unit_id: unitId }).first("id");
+  await valueOf(await act("try.settle", { tryId: tried.id, version: 1, outcome: "cured", undone: null }));
+  expect(await standsAt(unitId)).toBe("settle-blocks");
+  await mustFollowTheRecord(db);
 });
 
 test("who looked before the last change is told whose it was; a unit that is not there is named", async () => {

@@ -96,7 +96,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   };
   // the sheet dries first: closing waits, and the wait is on the strip of this page. The page is ahead of the server: its waits come
   // with the steps.
-  await expect.poll(() => db("mend").where({ unit_id: unitId }).pluck("what")).toContain("New dome sheet");
+  await expect.poll(() => db("mend").where({ unit_id: unitId }).pluck("what")).toContain("Mend: face south");
   await db("wait")
     .where({ unit_id: unitId })
     .update({ seen_at: db.fn.now(), seen_by: db("person").where({ name: "bram" }).select("id") });

@@ -1,14 +1,9 @@
+import { daysLater } from "@/core/days/days";
 import type { ProveRules } from "./proof";
 
 /** Until when the shop stands behind a unit and each part that it fitted. Cover runs from the handover. */
 
 export type Cover = { what: "unit" | "part"; name: string; until: string; fittedId: string | null };
-
-const DAY_MS = 24 * 3600_000;
-
-/** A day and a number of days later, both as YYYY-MM-DD. */
-export const daysLater = (day: string, days: number): string =>
-  new Date(Date.parse(`${day}T12:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
 
 /** The days that the house gives on a part which it fitted new, or used. */
 export const usualPartDays = (used: boolean, rules: Pick<ProveRules, "partWarrantyDays" | "usedPartWarrantyDays">): number =>

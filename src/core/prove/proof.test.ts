@@ -1,6 +1,7 @@
 import { careFor } from "./care";
-import { coversOf, daysLater, isCovered, usualPartDays } from "./cover";
+import { coversOf, isCovered, usualPartDays } from "./cover";
 import { HOUSE_PROVE, judgeProof, NOTHING_ASKED, proofBlocks, proofSheet, type Proving, triggersOf } from "./proof";
+import { daysLater } from "@/core/days/days";
 
 const at = (day: number, hour = 9) => new Date(Date.UTC(2026, 10, day, hour));
 

@@ -3,23 +3,30 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Column, ColumnKind, Report, ReportFilter, Row } from "@/contract/reports";
-import { daysLater } from "@/core/prove/cover";
+import { dayOf, daysLater, startOf } from "@/core/days/days";
 
 /** What all reports share: their days, and the filters as conditions. */
 
-export type Asked = { from: string; to: string; model: string | null; source: string | null; by: ReportFilter["by"] };
+export type Asked = {
+  from: string;
+  to: string;
+  zone: string;
+  model: string | null;
+  source: string | null;
+  by: ReportFilter["by"];
+};
 
 const USUAL_DAYS = 365;
 
-/** The last year when no days are given; days the wrong way round are turned. */
-export function askedOf(filter: ReportFilter, today: string): Asked {
-  const to = filter.to ?? today;
+/** The last year on the shop's clock when no days are given; days the wrong way round are turned. */
+export function askedOf(filter: ReportFilter, zone: string): Asked {
+  const to = filter.to ?? dayOf(new Date(), zone);
   const from = filter.from ?? daysLater(to, -USUAL_DAYS);
-  return { ...filter, from: from < to ? from : to, to: from < to ? to : from };
+  return { ...filter, zone, from: from < to ? from : to, to: from < to ? to : from };
 }
 
 /** Moments of the asked days, as [from, before). */
-export const moments = (a: Asked): [Date, Date] => [new Date(`${a.from}T00:00:00Z`), new Date(`${daysLater(a.to, 1)}T00:00:00Z`)];
+export const moments = (a: Asked): [Date, Date] => [startOf(a.from, a.zone), startOf(daysLater(a.to, 1), a.zone)];
 
 /** Outcomes of the asked days, model and source. */
 export function outcomes(db: Knex, a: Asked): Knex.QueryBuilder {

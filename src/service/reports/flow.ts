@@ -3,8 +3,9 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Report } from "@/contract/reports";
-import { daysLater } from "@/core/prove/cover";
+
 import { type Asked, columns, moments, ofAsked, reportOn } from "./base";
+import { daysLater } from "@/core/days/days";
 
 /** Where units are and wait: counts by station day by day, and how long a stay at each station took. */
 
@@ -22,7 +23,7 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       .whereBetween("day", [a.from, a.to])
       .groupBy("day", "stage")
       .orderBy("day")
-      .select(db.raw("to_char(day, 'YYYY-MM-DD') as day"), "stage", db.raw("sum(delta)::int as n")),
+      .select("day", "stage", db.raw("sum(delta)::int as n")),
   );
   const days: string[] = [];
   // days before the first unit came show nothing

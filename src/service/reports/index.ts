@@ -7,6 +7,7 @@ import { type Asked, askedOf } from "./base";
 import { flowReport } from "./flow";
 import { forecastReport, marginReport, sellersReport, suppliersReport, tiedUpReport } from "./money";
 import { faultsReport, returnsReport, stepsReport, yieldReport } from "./work";
+import { loadSettings } from "../settings";
 
 /** What the shop learns: each report answers one question, and reads sums that were kept as things happened. */
 
@@ -23,5 +24,7 @@ const MAKE: Record<ReportId, (db: Knex, a: Asked) => Promise<Report>> = {
   "tied-up": tiedUpReport,
 };
 
-export const reportOf = (db: Knex, id: ReportId, filter: ReportFilter): Promise<Report> =>
-  MAKE[id](db, askedOf(filter, new Date().toISOString().slice(0, 10)));
+export async function reportOf(db: Knex, id: ReportId, filter: ReportFilter): Promise<Report> {
+  const { settings } = await loadSettings(db);
+  return MAKE[id](db, askedOf(filter, settings.timeZone));
+}

@@ -9,6 +9,7 @@ import { FAMILY_WORDS, MAKE_WORDS, SCHOOL_WORDS } from "@/text/decide";
 import { loadRoutes } from "../decide";
 import { listModels } from "../models";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
+import { dayOf } from "@/core/days/days";
 
 /** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
 
@@ -291,6 +292,8 @@ const AGES: [string, number][] = [
 
 /** Money that lies in open units and on the shelf, by age. */
 export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
+  const today = dayOf(new Date(), a.zone);
+  const age = (at: string) => db.raw("(?::date - (?? at time zone ?)::date)::int as days", [today, at, a.zone]);
   const units: { days: number; n: number; purchase: number; parts: number }[] = await ofAsked(
     db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")
@@ -300,7 +303,7 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
   )
     .groupByRaw("1")
     .select(
-      db.raw("(current_date - u.received_at::date)::int as days"),
+      age("u.received_at"),
       db.raw("count(*)::int as n"),
       db.raw(
         `sum(case when u.source = 'lot' then coalesce(u.lot_share_minor, 0)
@@ -311,7 +314,7 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
   const shelf: { days: number; value: number }[] = await db("batch")
     .where("on_hand", ">", 0)
     .groupByRaw("1")
-    .select(db.raw("(current_date - at::date)::int as days"), db.raw("sum(value_minor)::float8 as value"));
+    .select(age("at"), db.raw("sum(value_minor)::float8 as value"));
   const rows = AGES.map(([age, most], i) => {
     const least = i === 0 ? -Infinity : AGES[i - 1]![1];
     const within = <T extends { days: number }>(xs: T[]) => xs.filter((x) => x.days > least && x.days <= most);

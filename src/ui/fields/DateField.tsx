@@ -1,20 +1,49 @@
-import TextField, { type TextFieldProps } from "@mui/material/TextField";
+import type { TextFieldProps } from "@mui/material/TextField";
+import { AdapterLuxon } from "@mui/x-date-pickers/AdapterLuxon";
+import { DatePicker } from "@mui/x-date-pickers/DatePicker";
+import { LocalizationProvider } from "@mui/x-date-pickers/LocalizationProvider";
+import { DateTime } from "luxon";
+import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import { day } from "@/text/format";
 
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
+/** What a day is called that is only half typed: no schema takes it, so that it is never read as "none". */
+const UNFINISHED = "unfinished";
+const ISO = "yyyy-MM-dd";
 
-/** A day, YYYY-MM-DD. The browser writes it in its own way, so the shop's way stands under it and nobody reads it wrong. */
-export function DateField({
-  shown,
-  shop,
-  helperText,
-  slotProps,
-  ...rest
-}: Omit<TextFieldProps, "type"> & { shown: string; shop: Pick<Settings, "locale" | "timeZone" | "currency"> }) {
-  const said = DAY.test(shown) ? day(`${shown}T12:00:00Z`, { ...shop, timeZone: "UTC" }) : "";
+export const isDay = (value: string): boolean => value !== "" && value !== UNFINISHED;
+
+type Props = {
+  label: string;
+  shop: Pick<Settings, "locale">;
+  /** YYYY-MM-DD, or empty */
+  value: string;
+  onChange: (day: string) => void;
+  /** the last day that can be chosen */
+  max?: string;
+} & Pick<TextFieldProps, "error" | "helperText" | "required" | "size" | "sx" | "autoFocus">;
+
+const read = (day: string): DateTime | null => (day === "" ? null : DateTime.fromISO(day));
+
+/** A day in the shop's own way of writing it, typed or chosen from a calendar. */
+export function DateField({ label, shop, value, onChange, max, autoFocus, ...field }: Props) {
+  // what is half typed stays in the field, while the form has no day yet
+  const [typed, setTyped] = useState<{ said: string; shown: DateTime | null }>({ said: value, shown: read(value) });
+  const shown = typed.said === value ? typed.shown : read(value);
   return (
-    <TextField type="date" {...rest} helperText={helperText ?? said} slotProps={{ ...slotProps, inputLabel: { shrink: true } }} />
+    <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale={shop.locale}>
+      <DatePicker
+        label={label}
+        value={shown}
+        onChange={(next: DateTime | null) => {
+          const said = next === null ? "" : next.isValid ? next.toFormat(ISO) : UNFINISHED;
+          setTyped({ said, shown: next });
+          onChange(said);
+        }}
+        autoFocus={autoFocus ?? false}
+        {...(max === undefined ? {} : { maxDate: DateTime.fromISO(max) })}
+        slotProps={{ textField: { ...field, ...(value === UNFINISHED ? { error: true } : {}) }, field: { clearable: true } }}
+      />
+    </LocalizationProvider>
   );
 }

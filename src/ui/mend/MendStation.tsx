@@ -9,7 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
-import { useForm, useWatch } from "react-hook-form";
+import { Controller, useForm, useWatch } from "react-hook-form";
 
 import { Form } from "@/ui/fields/Form";
 import type { UnitParts as Parts } from "@/service/needs";
@@ -26,7 +26,7 @@ import { placeWords } from "@/text/names";
 import { CAUSE_WORDS } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import { DateField } from "@/ui/fields/DateField";
+import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
@@ -151,7 +151,6 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
   const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);
   const part = useWatch({ control, name: "part" });
-  const reviewOn = useWatch({ control, name: "reviewOn" });
   const faultId = useWatch({ control, name: "faultId" });
   const route = useWatch({ control, name: "route" });
   const place = view.faults.find((f) => f.id === faultId)?.place;
@@ -289,13 +288,20 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         ))}
       </NativeSelect>
       <TextField label="Good for now; falls back on" {...register("fallback")} />
-      <DateField
-        label="Look again on"
-        shop={view.settings}
-        shown={reviewOn}
-        {...register("reviewOn", { validate: (d, all) => !all.fallback.trim() || d !== "" || "name the day" })}
-        error={Boolean(formState.errors.reviewOn)}
-        helperText={formState.errors.reviewOn?.message}
+      <Controller
+        control={control}
+        name="reviewOn"
+        rules={{ validate: (d, all) => !all.fallback.trim() || isDay(d) || "name the day" }}
+        render={({ field: { value, onChange } }) => (
+          <DateField
+            label="Look again on"
+            shop={view.settings}
+            value={value}
+            onChange={onChange}
+            error={Boolean(formState.errors.reviewOn)}
+            helperText={formState.errors.reviewOn?.message}
+          />
+        )}
       />
       {marks.length > 0 && (
         <Box
@@ -429,7 +435,7 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           {mend.remark && `${mend.remark}. `}
           {fault && fault.cause !== "not-known" && `Cause: ${CAUSE_WORDS[fault.cause]}. `}
           {mend.provisional &&
-            `Good for now, falls back on ${mend.provisional.fallback}, look again on ${day(`${mend.provisional.reviewOn}T12:00:00Z`, view.settings)}. `}
+            `Good for now, falls back on ${mend.provisional.fallback}, look again on ${day(mend.provisional.reviewOn, view.settings)}. `}
           {mend.opened ? "Open. " : "Closed. "}
           {mend.by}, {dayAndTime(mend.at, view.settings)}
           {after

@@ -220,7 +220,7 @@ function OpenOrder({
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-        <b>{order.code}</b> {supplier}, expected {day(`${order.expectedOn}T12:00:00Z`, shop)}, by {order.by}
+        <b>{order.code}</b> {supplier}, expected {day(order.expectedOn, shop)}, by {order.by}
         {canWork && <TextField label="Into bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />}
         {canWork && order.lines.every((l) => !l.batch) && (
           <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>

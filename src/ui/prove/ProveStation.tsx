@@ -134,7 +134,7 @@ export function ProveStation({
               </Typography>
               <Box component="ul" sx={{ m: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
                 {blocks.map((b, i) => (
-                  <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id))}</li>
+                  <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}</li>
                 ))}
               </Box>
             </>

@@ -6,7 +6,7 @@ import type { ReactNode } from "react";
 
 import type { CertificateBody } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
-import { daysLater } from "@/core/prove/cover";
+
 import type { PublicCertificate } from "@/service/certificate";
 import { day, dayAndTime } from "@/text/format";
 import { GRADE_WORDS, measureName } from "@/text/measures";
@@ -28,6 +28,7 @@ import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
 import { FIGURES } from "@/ui/figures";
 import { CurvePlot } from "./CurvePlot";
+import { daysLater } from "@/core/days/days";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 

@@ -127,15 +127,7 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
       <TextField label={customers ? "How it goes back" : "Where it was sold"} value={v.channel} onChange={set("channel")} />
       {field("price", customers ? "Asked for the work" : "Sold for")}
       {!customers && field("fees", "Fees paid")}
-      <DateField
-        shop={view.settings}
-        shown={v.on}
-        label="On"
-        required
-        value={v.on}
-        onChange={set("on")}
-        slotProps={{ htmlInput: { max: today } }}
-      />
+      <DateField shop={view.settings} label="On" required value={v.on} onChange={(on) => setV({ ...v, on })} max={today} />
       <TextField label="To whom (for a letter later)" value={v.buyer} onChange={set("buyer")} />
       <TextField label="How to reach them" value={v.contact} onChange={set("contact")} />
       <Box sx={{ gridColumn: "1 / -1" }}>

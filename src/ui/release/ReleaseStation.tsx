@@ -133,7 +133,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
           {blocks.map((b, i) => (
-            <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id))}</li>
+            <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}</li>
           ))}
         </Box>
       )}

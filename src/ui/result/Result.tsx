@@ -21,6 +21,7 @@ import type { FaultView } from "@/service/views";
 import { calibrationText } from "@/text/bench";
 import { spreadWords } from "@/ui/protocol/ReadingResult";
 import { RimMap } from "@/ui/test/RimMap";
+import { day, type Shop } from "@/text/format";
 import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -60,7 +61,7 @@ type Props = {
   head: React.ReactNode;
   aside?: React.ReactNode;
   /** the reference units of this model, if there are any */
-  sheet?: ReferenceSheet | null;
+  sheet?: { of: ReferenceSheet; shop: Shop } | null;
   /** address of this unit's tests, where a control can be looked at a second time */
   spotBase?: string | null;
 };
@@ -251,7 +252,7 @@ export function Result(props: Props) {
         {result && measured && (
           <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
         )}
-        {measured && props.sheet && <BesideReferences sheet={props.sheet} id={selected.id} />}
+        {measured && props.sheet && <BesideReferences sheet={props.sheet.of} shop={props.sheet.shop} id={selected.id} />}
         {props.spotBase && <SpotLinks base={props.spotBase} id={selected.id} kind={selected.kind} />}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
@@ -319,7 +320,7 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
 }
 
 /** The same figures of known-good units, each difference against the spread that they show. */
-function BesideReferences({ sheet, id }: { sheet: ReferenceSheet; id: string }) {
+function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: string; shop: Shop }) {
   const rows = (sheet.controls[id] ?? []).filter((c) => c.references > 0 && c.difference !== null);
   if (rows.length === 0) return null;
   return (
@@ -328,7 +329,7 @@ function BesideReferences({ sheet, id }: { sheet: ReferenceSheet; id: string }) 
         Beside {sheet.units.length === 1 ? "the reference unit" : `${sheet.units.length} reference units`}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {sheet.units.map((u) => `${u.tag} of ${u.at.slice(0, 10)} (${u.tester})`).join("; ")}
+        {sheet.units.map((u) => `${u.tag} of ${day(u.at, shop)} (${u.tester})`).join("; ")}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "auto auto auto 1fr", columnGap: 2 }}>
         {rows.map((c) => [

@@ -8,7 +8,7 @@ import type { ReactNode } from "react";
 import type { Settings } from "@/contract/deeds";
 import { GROUPS } from "@/contract/reports";
 import { SOURCE_NAMES } from "@/text/words";
-import { DateField } from "@/ui/fields/DateField";
+import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 /** Filters of a report. They live in the address: a link to it shows the same again. */
@@ -44,10 +44,9 @@ export function ReportBar({
           key={name}
           {...field}
           shop={shop}
-          shown={name === "from" ? from : to}
           label={name === "from" ? "From" : "To"}
-          defaultValue={name === "from" ? from : to}
-          onChange={(e) => /^(\d{4}-\d{2}-\d{2})?$/.test(e.target.value) && set(name, e.target.value)}
+          value={name === "from" ? from : to}
+          onChange={(day) => (day === "" || isDay(day)) && set(name, day)}
         />
       ))}
       <NativeSelect {...field} label="Model" value={query.get("model") ?? ""} onChange={(e) => set("model", e.target.value)}>

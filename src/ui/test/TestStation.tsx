@@ -85,7 +85,7 @@ export function TestStation({
       recording={recording}
       faults={view.faults}
       canName={canWork && open}
-      sheet={sheet}
+      sheet={sheet && { of: sheet, shop: view.settings }}
       spotBase={canWork && open ? `/units/${unit.tag}/test` : null}
       foundWhen={view.mends.length > 0 && recording.id === view.proofId ? "proof" : "test"}
       head={

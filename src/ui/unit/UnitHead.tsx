@@ -145,7 +145,7 @@ function DueDay({
   if (!open)
     return (
       <Button size="small" color="inherit" onClick={() => setOpen(true)}>
-        {dueOn ? `Due ${day(`${dueOn}T12:00:00Z`, { ...shop, timeZone: "UTC" })}` : "Set due day"}
+        {dueOn ? `Due ${day(dueOn, shop)}` : "Set due day"}
       </Button>
     );
   return (
@@ -154,7 +154,7 @@ function DueDay({
       onSend={() => void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))}
       sx={{ display: "flex", gap: 1 }}
     >
-      <DateField label="Due" shop={shop} shown={date} value={date} onChange={(e) => setDate(e.target.value)} autoFocus />
+      <DateField label="Due" shop={shop} value={date} onChange={setDate} autoFocus />
       <Button type="submit" disabled={set.running}>
         Set
       </Button>

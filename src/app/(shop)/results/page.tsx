@@ -14,7 +14,8 @@ export const metadata: Metadata = { title: "Results" };
 export default async function ResultsPage({ searchParams }: { searchParams: Promise<Record<string, unknown>> }) {
   await pagePerson();
   const db = database();
-  const asked = askedOf(reportFilterSchema.parse(await searchParams), new Date().toISOString().slice(0, 10));
-  const [{ settings }, view, models] = await Promise.all([loadSettings(db), resultsView(db, asked), modelNames(db)]);
+  const { settings } = await loadSettings(db);
+  const asked = askedOf(reportFilterSchema.parse(await searchParams), settings.timeZone);
+  const [view, models] = await Promise.all([resultsView(db, asked), modelNames(db)]);
   return <Results key={`${asked.from} ${asked.to}`} view={view} models={models} shop={settings} />;
 }

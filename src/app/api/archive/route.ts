@@ -14,6 +14,8 @@ import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
 import { Refused } from "@/service/base";
 import { log } from "@/service/log";
 import { personByName } from "@/service/people";
+import { loadSettings } from "@/service/settings";
+import { dayOf } from "@/core/days/days";
 
 const LIMIT = `${MAX_ARCHIVE_BYTES / 1024 / 1024} MB`;
 
@@ -24,11 +26,13 @@ async function get(request: Request): Promise<Response> {
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
   const found = await archiveFile(new URL(request.url).searchParams.get("key") ?? "");
   if (!found) return refusal({ code: "not-found", what: "archive" });
+  const { settings } = await loadSettings(houseDatabase());
+  const day = dayOf(new Date(), settings.timeZone);
   return new Response(Readable.toWeb(createReadStream(found.path)) as ReadableStream<Uint8Array>, {
     headers: {
       "Content-Type": "application/zip",
       "Content-Length": String(found.bytes),
-      "Content-Disposition": `attachment; filename="workshop-${new Date().toISOString().slice(0, 10)}.zip"`,
+      "Content-Disposition": `attachment; filename="workshop-${day}.zip"`,
       "Cache-Control": "no-store",
       "X-Content-Type-Options": "nosniff",
       "Referrer-Policy": "same-origin",

@@ -7,6 +7,7 @@ import { recallLetters } from "@/service/documents";
 import { loadSettings } from "@/service/settings";
 import { loadCatalogue } from "@/service/stock";
 import { placeWords } from "@/text/names";
+import { dayOf } from "@/core/days/days";
 
 /** Letters to everybody who has a unit with a piece of a rejected batch. */
 async function get(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
@@ -34,7 +35,7 @@ async function get(_request: Request, { params }: { params: Promise<{ code: stri
     })),
     { code: view.batch.code, part, why: view.batch.status_why },
     settings,
-    new Date().toISOString().slice(0, 10),
+    dayOf(new Date(), settings.timeZone),
   );
   return pdfFile(pdf, `letters-${view.batch.code}.pdf`);
 }
