@@ -42,7 +42,12 @@ export function DateField({ label, shop, value, onChange, max, autoFocus, ...fie
         }}
         autoFocus={autoFocus ?? false}
         {...(max === undefined ? {} : { maxDate: DateTime.fromISO(max) })}
-        slotProps={{ textField: { ...field, ...(value === UNFINISHED ? { error: true } : {}) }, field: { clearable: true } }}
+        // as wide as a whole day with both buttons
+        sx={{ minWidth: 200 }}
+        slotProps={{
+          textField: { size: "small", ...field, ...(value === UNFINISHED ? { error: true } : {}) },
+          field: { clearable: true },
+        }}
       />
     </LocalizationProvider>
   );

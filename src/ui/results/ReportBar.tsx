@@ -42,7 +42,7 @@ export function ReportBar({
       {(["from", "to"] as const).map((name) => (
         <DateField
           key={name}
-          {...field}
+          size="small"
           shop={shop}
           label={name === "from" ? "From" : "To"}
           value={name === "from" ? from : to}
