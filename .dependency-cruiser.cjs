@@ -13,7 +13,7 @@ module.exports = {
     rule(
       "core-knows-nobody",
       "^src/core/",
-      "^src/(contract|db|service|text|browser|ui|app|door|cli)/",
+      "^src/(contract|db|service|text|print|work|browser|ui|app|door|cli)/",
       "the core decides and knows no interface, database or page",
     ),
     rule(
@@ -26,7 +26,8 @@ module.exports = {
     rule("math-imports-base", "^src/core/math/", "^src/core/(?!base|math)"),
     rule("contract-imports-core", "^src/contract/", "^src/(db|service|text|browser|ui|app|door|cli)/"),
     rule("text-imports-core-and-contract", "^src/text/", "^src/(db|service|browser|ui|app|door|cli)/"),
-    rule("work-imports-core", "^src/work/", "^src/(contract|text|db|service|browser|ui|app|door|cli)/"),
+    rule("work-imports-core-and-print", "^src/work/", "^src/(contract|text|db|service|browser|ui|app|door|cli)/"),
+    rule("print-imports-core-and-words", "^src/print/", "^src/(db|service|work|browser|ui|app|door|cli)/"),
     rule("db-is-low", "^src/db/", "^src/(service|text|browser|ui|app|door|cli)/"),
     rule("service-knows-no-page", "^src/service/", "^src/(browser|ui|app|door|cli)/"),
     rule("browser-imports-core", "^src/browser/", "^src/(db|service|ui|app|door|cli)/"),

@@ -2,9 +2,9 @@
  * npm test [-- --only NAME]: everything. Installs what is missing, checks the sources, then runs the unit tests, the tests
  * on a throwaway PostgreSQL, and the browser tests on the built application. NAME: checks, unit, db or e2e.
  */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { availableParallelism, tmpdir } from "node:os";
 import { join } from "node:path";
 
 import { ensurePackages } from "./lib/packages.mjs";
@@ -42,29 +42,48 @@ function report() {
   console.log(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
 }
 
-/** The tests on the database share one, so they run one file after another. */
-function jest(project, env = {}) {
+/**
+ * The tests on a database share it, so they run one file after another. What runs beside something else says its words at its end.
+ */
+async function jest(project, env = {}, pick = []) {
+  const title = [project, "tests", ...pick].join(" ");
   const out = join(mkdtempSync(join(tmpdir(), "birdcage-jest-")), "result.json");
-  const good = run(
-    `${project} tests`,
-    [
-      bin("jest/bin/jest.js"),
-      "--selectProjects",
-      project,
-      ...(project === "db" ? ["--runInBand"] : []),
-      "--json",
-      `--outputFile=${out}`,
-      ...rest,
-    ],
-    env,
-  );
+  const args = [bin("jest/bin/jest.js"), "--selectProjects", project, "--json", `--outputFile=${out}`, ...pick, ...rest];
+  args.push(...(project === "db" ? ["--runInBand"] : [`--maxWorkers=${availableParallelism()}`]));
+  const began = Date.now();
+  const child = spawn(process.execPath, args, {
+    cwd: ROOT,
+    stdio: ["ignore", "pipe", "pipe"],
+    env: { ...process.env, ...env },
+  });
+  let said = "";
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (c) => (said += c.toString()));
+  const status = await new Promise((resolve) => child.once("close", resolve));
+  console.log(`\n=== ${title}\n${said}`);
+  console.log(`--- ${title}: ${status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`);
   const counts = existsSync(out)
     ? JSON.parse(readFileSync(out, "utf8"))
     : { numPassedTests: 0, numFailedTests: 1, numPendingTests: 0 };
   totals.passed += counts.numPassedTests;
-  totals.failed += counts.numFailedTests + (good ? 0 : Number(counts.numFailedTests === 0));
+  totals.failed += counts.numFailedTests + (status === 0 ? 0 : Number(counts.numFailedTests === 0));
   totals.skipped += counts.numPendingTests;
-  return good;
+  return status === 0;
+}
+
+/** The longest file of the database tests beside all the others, each on a database of its own. */
+async function databaseTests(postgres) {
+  const env = (name) => ({
+    DATABASE_URL: postgres.database(name),
+    NODE_OPTIONS: "--conditions=react-server",
+    TZ: "Pacific/Auckland",
+    SESSION_SECRET: THROWAWAY_SECRET,
+  });
+  if (rest.length > 0) return jest("db", env("birdcage_db"));
+  const done = await Promise.all([
+    jest("db", env("birdcage_db_whole"), ["--testPathPatterns=whole-workshop"]),
+    jest("db", env("birdcage_db"), ["--testPathIgnorePatterns=whole-workshop"]),
+  ]);
+  return done.every(Boolean);
 }
 
 function playwright(env) {
@@ -91,19 +110,12 @@ if (wants("checks")) {
 }
 let good = true;
 // no test may rest on the machine's own clock being the shop's: one runs west of it, the other far east
-if (wants("unit")) good = jest("unit", { TZ: "America/St_Johns" }) && good;
+if (wants("unit")) good = (await jest("unit", { TZ: "America/St_Johns" })) && good;
 
 if (wants("db") || wants("e2e")) {
   const postgres = await throwawayPostgres(54700);
   undo = postgres.stop;
-  if (wants("db"))
-    good =
-      jest("db", {
-        DATABASE_URL: postgres.database("birdcage_db"),
-        NODE_OPTIONS: "--conditions=react-server",
-        TZ: "Pacific/Auckland",
-        SESSION_SECRET: THROWAWAY_SECRET,
-      }) && good;
+  if (wants("db")) good = (await databaseTests(postgres)) && good;
   if (wants("e2e")) {
     if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
     const { url, base } = await throwawayWorkshop(postgres, "birdcage_e2e", 4700);

@@ -65,7 +65,8 @@ globalThis.birdcageWorkers = new Piscina({
   resourceLimits: { maxOldGenerationSizeMb: 1024 },
 });
 
-const app = next({ dev: false, dir, hostname: HOST, port: Number(PORT) });
+const dev = process.env.NODE_ENV === "development"; // npm run dev: from the sources
+const app = next({ dev, dir, hostname: HOST, port: Number(PORT) });
 await app.prepare();
 const handle = app.getRequestHandler();
 
@@ -109,6 +110,7 @@ const server =
     ? createTlsServer({ cert: readFileSync(TLS_CERT), key: readFileSync(TLS_KEY) }, listener)
     : createServer(listener);
 
+if (dev) server.on("upgrade", app.getUpgradeHandler()); // pages are told of changed sources
 server.on("error", (err) => {
   log.fatal({ err }, "cannot serve");
   process.exit(1);

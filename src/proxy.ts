@@ -14,10 +14,13 @@ const HEADERS: Record<string, string> = {
   "Permissions-Policy": "gamepad=(self), camera=(self), microphone=(self), serial=(self), geolocation=()",
 };
 
+/** What puts changed sources into an open page (npm run dev) evaluates them; the built application never does. */
+const EVAL = process.env.NODE_ENV === "development" ? " 'unsafe-eval'" : "";
+
 function contentPolicy(nonce: string): string {
   return [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${EVAL}`,
     "style-src 'self' 'unsafe-inline'", // style attributes and the style engine's own sheet
     "img-src 'self' data: blob:",
     "font-src 'self'",

@@ -1,6 +1,6 @@
 import { fork, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { ensureBuild } from "./build.mjs";
@@ -73,9 +73,9 @@ const QUICK_WAIT_MS = 3000;
 
 /**
  * Everything from nothing to a served application, which is kept running: when it ends by itself it is started again, and so is the
- * database. Resolves never: it ends with the signal that stops it.
+ * database. Resolves never: it ends with the signal that stops it. `dev`: from the sources, which may change meanwhile.
  */
-export async function serve({ database, reset = false, prepare, announce, beside = () => () => {} }) {
+export async function serve({ database, reset = false, dev = false, prepare, announce, beside = () => () => {} }) {
   const began = performance.now();
   ensurePackages();
   const folder = dataFolder();
@@ -103,7 +103,7 @@ export async function serve({ database, reset = false, prepare, announce, beside
 
   // certificates of the demo are signed while it loads, by the key that the server goes on with
   process.env.SESSION_SECRET ??= sessionSecret(folder);
-  ensureBuild();
+  if (!dev) ensureBuild();
   cli("migrate", db.url);
   prepare?.(db.url);
   const host = process.env.HOST ?? "127.0.0.1";
@@ -123,7 +123,7 @@ export async function serve({ database, reset = false, prepare, announce, beside
       cwd: ROOT,
       env: {
         ...process.env,
-        NODE_ENV: "production",
+        NODE_ENV: dev ? "development" : "production",
         NEXT_TELEMETRY_DISABLED: "1",
         DATABASE_URL: url,
         HOST: host,
@@ -182,13 +182,8 @@ function keepDatabase(server, isStopping, onBack) {
   }, LOOK_MS).unref();
 }
 
-/** Whether the other kind of run (demo or not) still uses this folder's server. */
-function otherRun(folder, database) {
-  const other = join(folder, `run-${database === "birdcage" ? "birdcage_demo" : "birdcage"}.json`);
-  if (!existsSync(other)) return false;
-  try {
-    return alive(JSON.parse(readFileSync(other, "utf8")).pid);
-  } catch {
-    return false;
-  }
-}
+/** Whether another kind of run (the demo, development) still uses this folder's server. */
+const otherRun = (folder, database) =>
+  readdirSync(folder)
+    .map((name) => /^run-(\w+)\.json$/.exec(name)?.[1])
+    .some((other) => other !== undefined && other !== database && runningAt(folder, other) !== null);

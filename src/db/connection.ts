@@ -14,56 +14,71 @@ const SESSION = "-c jit=off -c work_mem=32MB";
 
 /** Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. */
 export function connect(url: string, poolMax = 10, schema: string | null = null): Knex {
+  const names = new Names();
   return timed(
-    prepared(
-      knex({
-        client: "pg",
-        connection: { connectionString: url, application_name: "birdcage", options: SESSION },
-        pool: { min: 0, max: poolMax },
-        acquireConnectionTimeout: 8000,
-        compileSqlOnError: false,
-        ...(schema === null ? {} : { searchPath: [schema] }),
-      }),
-    ),
+    knex({
+      client: "pg",
+      connection: { connectionString: url, application_name: "birdcage", options: SESSION },
+      pool: {
+        min: 0,
+        max: poolMax,
+        afterCreate: (connection: Asked, done: (error: null, connection: Asked) => void) => {
+          prepare(connection, names);
+          done(null, connection);
+        },
+      },
+      acquireConnectionTimeout: 8000,
+      compileSqlOnError: false,
+      ...(schema === null ? {} : { searchPath: [schema] }),
+    }),
   );
 }
 
-type Statement = { sql: string; options?: object };
-type Asks = { _query(connection: unknown, statement: Statement): Promise<unknown> };
 const PREPARED_AFTER = 5;
 const MOST_PREPARED = 400;
 
+/** Which questions are asked often enough to be prepared, and by which name. */
+class Names {
+  private readonly asked = new Map<string, number>();
+  private readonly names = new Map<string, string>();
+  private made = 0;
+
+  of(sql: string): string | undefined {
+    const name = this.names.get(sql);
+    if (name !== undefined || this.names.size >= MOST_PREPARED) return name;
+    const times = (this.asked.get(sql) ?? 0) + 1;
+    this.asked.set(sql, times);
+    if (times >= PREPARED_AFTER) this.names.set(sql, `read ${++this.made}`);
+    if (this.asked.size > 10 * MOST_PREPARED) this.asked.clear(); // lists of changing length are other questions each time
+    return undefined;
+  }
+
+  /** A table changed its shape: all are prepared anew, by other names. */
+  forget(): void {
+    this.names.clear();
+  }
+}
+
+type Question = { text: string; name?: string };
+type Asked = { query: (question: Question, done: (error: unknown, answer: unknown) => void) => unknown };
+
 /**
  * A page asks dozens of small questions, and the server thinks longer about how to answer them than it answers: what was asked some
- * times is prepared on each connection and asked by name. Reads outside transactions only.
+ * times is prepared on each connection and asked by the driver's own naming of statements. Reads outside transactions only.
  */
-function prepared(db: Knex): Knex {
-  const client = db.client as Asks;
-  const ask = client._query.bind(client);
-  const asked = new Map<string, number>();
-  const names = new Map<string, string>();
-  let made = 0;
-  client._query = async (connection, statement) => {
-    const { sql } = statement;
-    if (/^(select|with)\b/.test(sql)) {
-      const name = names.get(sql);
-      if (name) statement.options = { ...statement.options, name };
-      else if (names.size < MOST_PREPARED) {
-        const times = (asked.get(sql) ?? 0) + 1;
-        asked.set(sql, times);
-        if (times >= PREPARED_AFTER) names.set(sql, `read ${++made}`);
-        if (asked.size > 10 * MOST_PREPARED) asked.clear(); // lists of changing length are other questions each time
-      }
-    }
-    try {
-      return await ask(connection, statement);
-    } catch (e) {
-      // a table changed its shape: prepared anew by other names
-      if ((e as { code?: string }).code === "0A000") names.clear();
-      throw withoutValues(e);
-    }
+function prepare(connection: Asked, names: Names): void {
+  const ask = connection.query.bind(connection);
+  let inTransaction = false;
+  connection.query = (question, done) => {
+    if (typeof question?.text !== "string" || typeof done !== "function") return ask(question, done); // a stream of rows
+    if (/^begin\b/i.test(question.text)) inTransaction = true;
+    else if (/^(commit|rollback(?! to))\b/i.test(question.text)) inTransaction = false;
+    const name = !inTransaction && /^(select|with)\b/.test(question.text) ? names.of(question.text) : undefined;
+    return ask(name === undefined ? question : { ...question, name }, (error, answer) => {
+      if ((error as { code?: string } | null)?.code === "0A000") names.forget();
+      done(error && withoutValues(error), answer);
+    });
   };
-  return db;
 }
 
 export type SqlTime = { sql: string; bindings: readonly unknown[]; ms: number };

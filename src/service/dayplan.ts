@@ -15,7 +15,7 @@ import {
   type PlanStation,
   type Task,
 } from "@/core/dayplan/problem";
-import { planDay, type Planned } from "@/core/dayplan/schedule";
+import type { Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
 import { type Actor, nothing, Refused, stamp, touched } from "./base";
 import { loadRoutes } from "./decide";
@@ -26,6 +26,7 @@ import { loadSettings } from "./settings";
 import { openWaits, type WaitView } from "./waits";
 import { openOrder, stepTimes } from "./work-order";
 import { deed, namedUnit } from "./deed/declare";
+import { offThread } from "@/work/pool";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
@@ -202,13 +203,14 @@ export function dayView(db: Knex, evaluations = 300): Promise<DayView> {
 
 const searched: { key: string; evaluations: number; found: Planned }[] = [];
 const MOST_SEARCHED = 8;
+const MOST_SECONDS = 30;
 
 /** The search is the long part, and most of what is noted leaves its question as it was: the same question has the same answer. */
-function planned(problem: DayProblem, evaluations: number): Planned {
+async function planned(problem: DayProblem, evaluations: number): Promise<Planned> {
   const key = JSON.stringify(problem);
   const had = searched.find((s) => s.key === key && s.evaluations >= evaluations);
   if (had) return had.found;
-  const found = planDay(problem, { evaluations, seed: 7 });
+  const found = await offThread("searchDay", { problem, evaluations }, MOST_SECONDS);
   searched.unshift({ key, evaluations, found });
   searched.length = Math.min(searched.length, MOST_SEARCHED);
   return found;
@@ -336,7 +338,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
   };
-  const { plan, firstCome, bound, evaluations: tried } = planned(problem, evaluations);
+  const { plan, firstCome, bound, evaluations: tried } = await planned(problem, evaluations);
   const byId = new Map(tasks.map((t) => [t.id, t]));
   const unitOf = new Map(units.map((u) => [u.tag, u]));
   const due = new Map(orders.map((o) => [o.id, o.due]));

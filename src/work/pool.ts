@@ -15,9 +15,9 @@ export async function offThread<N extends TaskName>(
   name: N,
   input: Parameters<(typeof TASKS)[N]>[0],
   seconds: number,
-): Promise<ReturnType<(typeof TASKS)[N]>> {
-  type Out = ReturnType<(typeof TASKS)[N]>;
-  if (!held.birdcageWorkers) return TASKS[name](input) as Out;
+): Promise<Awaited<ReturnType<(typeof TASKS)[N]>>> {
+  type Out = Awaited<ReturnType<(typeof TASKS)[N]>>;
+  if (!held.birdcageWorkers) return (await (TASKS[name] as (input: unknown) => unknown)(input)) as Out;
   try {
     return (await held.birdcageWorkers.run({ name, input }, { signal: AbortSignal.timeout(seconds * 1000) })) as Out;
   } catch (error) {

@@ -2,6 +2,8 @@ import { createHash } from "node:crypto";
 import { gunzipSync, gzipSync } from "node:zlib";
 
 import type { Grade } from "@/core/grade/grade";
+import type { DayProblem } from "@/core/dayplan/problem";
+import { planDay, type Planned } from "@/core/dayplan/schedule";
 import type { Limits } from "@/core/grade/limits";
 import { lackingControls } from "@/core/profile/input";
 import { plotsOf, type Plots } from "@/core/plots/plots";
@@ -9,6 +11,9 @@ import { type ModelProfile, profileMap, rulesOf } from "@/core/profile/profile";
 import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
 import { type CsvProblem, readRecordingCsv } from "@/core/recording/csv";
 import { type Analysis, analyse } from "@/core/signal/analyse";
+import { certificatePdf, recallLetters } from "@/print/documents";
+import { labelsPdf } from "@/print/labels";
+import { trayMatPdf } from "@/print/tray-mat";
 
 /** What takes long enough to hold up other people's pages: plain data in, plain data out, so that another thread can do it. */
 
@@ -73,5 +78,17 @@ function readUpload({ sent, profile, revision, limits, quick }: Upload): UploadR
   };
 }
 
-export const TASKS = { readUpload };
+/** The plan of the day: a search of fixed length from a fixed seed, so that the same question has the same answer. */
+const searchDay = ({ problem, evaluations }: { problem: DayProblem; evaluations: number }): Planned =>
+  planDay(problem, { evaluations, seed: DAY_SEED });
+const DAY_SEED = 7;
+
+export const TASKS = {
+  readUpload,
+  searchDay,
+  printCertificate: (i: Parameters<typeof certificatePdf>) => certificatePdf(...i),
+  printLetters: (i: Parameters<typeof recallLetters>) => recallLetters(...i),
+  printLabels: (i: Parameters<typeof labelsPdf>) => labelsPdf(...i),
+  printMat: (i: Parameters<typeof trayMatPdf>) => trayMatPdf(...i),
+};
 export type TaskName = keyof typeof TASKS;

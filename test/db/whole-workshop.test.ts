@@ -10,6 +10,7 @@ import { connect } from "@/db/connection";
 import { migrate, rollBack } from "@/db/migrate";
 import { checkArchive, makeArchive } from "@/service/archive/make";
 import { TABLES } from "@/service/archive/tables";
+import { mustFollowTheRecord } from "./shop";
 
 /**
  * The whole demonstration goes out and comes back, as an archive and as a backup; then as an archive with every column that may be
@@ -48,6 +49,11 @@ const columnsOf = async (): Promise<Column[]> =>
 
 const scratchSchemas = async (): Promise<string[]> =>
   (await db.raw("select nspname from pg_namespace where nspname like 'archive_check%'")).rows;
+
+test("after all that was done in it, where each unit stands and what came of it is what its record says", async () => {
+  expect(await db("unit").count("id as n").first()).not.toEqual({ n: "0" });
+  await mustFollowTheRecord(db);
+});
 
 test("the demonstration's archive is read back before it is offered, and leaves no scratch behind", async () => {
   const made = await makeArchive(db, path);

@@ -1,5 +1,5 @@
 import { askedLabels } from "@/door/labels";
-import { labelRaster } from "@/service/labels";
+import { labelRaster } from "@/print/labels";
 import { route } from "@/door/http";
 
 /** One label as dots for a label printer: PNG of one bit a dot, eight a millimetre. */

@@ -1,7 +1,7 @@
 import { houseDatabase } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pdfFile, route } from "@/door/http";
-import { certificatePdf } from "@/service/documents";
+import { onPaper } from "@/door/paper";
 import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
 
@@ -11,12 +11,17 @@ async function get(_request: Request, { params }: { params: Promise<{ token: str
   const certificate = await certificateByToken(houseDatabase(), token);
   if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
   const { settings } = await loadSettings(houseDatabase());
-  const pdf = await certificatePdf(certificate.body, `${await publicAddress()}/c/${token}`, settings, {
-    revoked: certificate.revokedAt !== null,
-    superseded: certificate.supersededBy !== null,
-    signature: certificate.signature,
-    handedOn: certificate.handedOn,
-  });
+  const pdf = await onPaper("printCertificate", [
+    certificate.body,
+    `${await publicAddress()}/c/${token}`,
+    settings,
+    {
+      revoked: certificate.revokedAt !== null,
+      superseded: certificate.supersededBy !== null,
+      signature: certificate.signature,
+      handedOn: certificate.handedOn,
+    },
+  ]);
   return pdfFile(pdf, `certificate-${certificate.body.tag}.pdf`);
 }
 

@@ -3,7 +3,7 @@ import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { pdfFile, reader, refusal, route, typed } from "@/door/http";
 import { batchView } from "@/service/batches";
-import { recallLetters } from "@/service/documents";
+import { onPaper } from "@/door/paper";
 import { loadSettings } from "@/service/settings";
 import { loadCatalogue } from "@/service/stock";
 import { placeWords } from "@/text/names";
@@ -23,7 +23,7 @@ async function get(_request: Request, { params }: { params: Promise<{ code: stri
     publicAddress(),
   ]);
   const part = catalogue.parts.find((p) => p.code === view.batch.part)?.name ?? view.batch.part;
-  const pdf = await recallLetters(
+  const pdf = await onPaper("printLetters", [
     gone.map((h) => ({
       to: h.owner || `To whoever has ${h.tag}`,
       contact: h.contact,
@@ -36,7 +36,7 @@ async function get(_request: Request, { params }: { params: Promise<{ code: stri
     { code: view.batch.code, part, why: view.batch.status_why },
     settings,
     dayOf(new Date(), settings.timeZone),
-  );
+  ]);
   return pdfFile(pdf, `letters-${view.batch.code}.pdf`);
 }
 

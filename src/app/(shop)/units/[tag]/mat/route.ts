@@ -2,7 +2,7 @@ import { guideOf } from "@/core/profile/guide";
 import { database } from "@/db/connection";
 import { pdfFile, reader, refusal, route, typed } from "@/door/http";
 import { newestGuide } from "@/service/models";
-import { trayMatPdf } from "@/service/tray-mat";
+import { onPaper } from "@/door/paper";
 import { unitView } from "@/service/views";
 
 /** The tray mat of a unit's model as PDF, to scale. */
@@ -13,7 +13,7 @@ async function get(_request: Request, { params }: { params: Promise<{ tag: strin
   if (!view) return refusal({ code: "not-found", what: "unit" });
   const guide = await newestGuide(database(), view.profile);
   if (!guide) return refusal({ code: "no-guide" });
-  const pdf = await trayMatPdf(view.unit.tag, view.profile, guideOf(guide, view.unit.revision));
+  const pdf = await onPaper("printMat", [view.unit.tag, view.profile, guideOf(guide, view.unit.revision)]);
   return pdfFile(pdf, `tray-mat-${view.unit.tag}.pdf`);
 }
 
