@@ -7,7 +7,7 @@ import { z } from "@/core/base/schema";
 
 import type { DeedParsed } from "@/contract/deeds";
 import { DEEDS, type Settings } from "@/contract/deeds";
-import { type Advice, advise, type Disposition, type End } from "@/core/decide/advise";
+import type { Advice, Disposition, End } from "@/core/decide/advise";
 import type { DecideInput, RouteTally, Rule } from "@/core/decide/build";
 import { familyOf } from "@/core/decide/families";
 import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
@@ -26,7 +26,8 @@ import { conditionFor } from "./condition";
 import { untilNoted } from "./noted";
 import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
-import { deed, namedUnit } from "./deed/declare";
+import { offThread } from "@/work/pool";
+import { deed, namedUnit, Stale } from "./deed/declare";
 import type { UnitRow } from "./rows";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
@@ -293,44 +294,55 @@ const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
   };
 };
 
+const isGoing = (d: Disposition): boolean => d === "mend" || d === "hold";
+
+/** What a decision rests on, besides the shop's record of routes, which others' work changes all the while. */
+const basisOf = (input: DecideInput): string => JSON.stringify({ ...input, record: null });
+
+const solve = (input: DecideInput): Promise<Advice> => offThread("advise", input, MOST_SECONDS);
+const MOST_SECONDS = 30;
+
+type Solved = { basis: string; advice: Advice; chosen: Advice };
+
+/** Solves a unit's decision before anything is locked: as advised, and for the route that was asked for instead. */
+async function solveDecision({ unitId, disposition, route }: DeedParsed<"decision.take">, db: Knex): Promise<Solved> {
+  const unit = await unitById(db, unitId);
+  const { settings } = await loadSettings(db);
+  const input = await decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
+  const advice = await solve(input);
+  const solved = { basis: basisOf(input), advice, chosen: advice };
+  if (advice.testFirst || !isGoing(disposition) || route === null || route === keptOf(advice).first) return solved;
+  const about = advice.options.find((o) => o.route.id === route && !o.twin);
+  if (!about) throw new Refused({ code: "route-unknown", route });
+  const keep = (r: Route) =>
+    r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
+  return { ...solved, chosen: await solve({ ...input, routes: input.routes.filter(keep) }) };
+}
+
 export const takeDecision = deed(
   "decision.take",
-  { unit: namedUnit, seen: "unit", workable: true },
-  async ({ db, actor, note, unit }, { unitId, disposition, route, why }) => {
-    const profile = await modelById(db, unit.profile_id);
+  { unit: namedUnit, seen: "unit", workable: true, prepare: solveDecision },
+  async ({ db, actor, note, unit, prepared: { basis, advice, chosen } }, { unitId, disposition, route, why }) => {
     const { settings } = await loadSettings(db);
-    const input = await decideInput(db, { unit, profile, settings });
-    const advice = advise(input);
+    const input = await decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
+    if (basisOf(input) !== basis) throw new Stale();
     // nobody knows what there is to mend: the lazy way to a price stops here
-    if (advice.testFirst && (disposition === "mend" || disposition === "hold" || disposition === "sell-limited"))
+    if (advice.testFirst && (isGoing(disposition) || disposition === "sell-limited"))
       throw new Refused({ code: "untested", count: input.untested.length });
     const kept = keptOf(advice);
-    const going = (d: Disposition) => d === "mend" || d === "hold";
     const agrees = (best: Disposition, first: string | null) =>
-      best === disposition && (!going(disposition) || route === null || route === first);
+      best === disposition && (!isGoing(disposition) || route === null || route === first);
     const byRule = advice.policy !== null && agrees(kept.policy!.best, kept.policy!.first);
     if (!agrees(kept.best, kept.first) && !byRule && why === "") throw new Refused({ code: "needs-why" });
-    let chosen = advice;
-    if (going(disposition) && route !== null && route !== kept.first) {
-      const about = advice.options.find((o) => o.route.id === route && !o.twin);
-      if (!about) throw new Refused({ code: "route-unknown", route });
-      const keep = (r: Route) =>
-        r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
-      chosen = advise({ ...input, routes: input.routes.filter(keep) });
-    }
+    const end = chosen.ends.find((e) => e.disposition === disposition);
     await db("decision").insert({
       unit_id: unitId,
       disposition,
-      route: going(disposition) ? (route ?? (byRule ? kept.policy!.first : kept.first)) : null,
+      route: isGoing(disposition) ? (route ?? (byRule ? kept.policy!.first : kept.first)) : null,
       why,
       faults: JSON.stringify(input.faults.map((f) => f.number)),
       advised: JSON.stringify(kept),
-      forecast: JSON.stringify(
-        forecastOf(
-          chosen.ends.find((e) => e.disposition === disposition),
-          chosen.sunk,
-        ),
-      ),
+      forecast: JSON.stringify(forecastOf(end, chosen.sunk)),
       ...stamp(db, actor),
     });
     note("decided", unitId, { disposition, route, why, advised: kept.best });

@@ -14,6 +14,8 @@ import { type Analysis, analyse } from "@/core/signal/analyse";
 import { certificatePdf, recallLetters } from "@/print/documents";
 import { labelsPdf } from "@/print/labels";
 import { trayMatPdf } from "@/print/tray-mat";
+import { advise, type Advice } from "@/core/decide/advise";
+import type { DecideInput } from "@/core/decide/build";
 
 /** What takes long enough to hold up other people's pages: plain data in, plain data out, so that another thread can do it. */
 
@@ -86,6 +88,7 @@ const DAY_SEED = 7;
 export const TASKS = {
   readUpload,
   searchDay,
+  advise: (input: DecideInput): Advice => advise(input),
   printCertificate: (i: Parameters<typeof certificatePdf>) => certificatePdf(...i),
   printLetters: (i: Parameters<typeof recallLetters>) => recallLetters(...i),
   printLabels: (i: Parameters<typeof labelsPdf>) => labelsPdf(...i),

@@ -3,8 +3,8 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import type { Actor } from "@/service/base";
-import { change } from "@/service/deed/declare";
-import { runChange } from "@/service/deed/run";
+import { change, type Deed, deed, Stale } from "@/service/deed/declare";
+import { perform, runChange } from "@/service/deed/run";
 import { answerByToken } from "@/service/questions";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
@@ -168,4 +168,42 @@ test("who looked before the last change is told whose it was; a unit that is not
   const late = await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-31" });
   expect(late).toMatchObject({ ok: false, problem: { code: "changed-meanwhile", by: "Lead" } });
   expect(codeOf(await act("unit.to-tray", { unitId: randomUUID(), tray: 1 }))).toBe("not-found");
+});
+
+describe("what takes long is done before anything is locked", () => {
+  const prepared = (work: () => Promise<void>) => {
+    const seen: string[] = [];
+    const claims: Deed<"unit.set-reference"> = deed(
+      "unit.set-reference",
+      {
+        unit: (i) => i.unitId,
+        prepare: async ({ unitId }, before) => {
+          const { claim } = await before("unit").where({ id: unitId }).first("claim");
+          seen.push(claim);
+          if (seen.length === 1) await work();
+          return claim as string;
+        },
+      },
+      async ({ unit, prepared: claim }) => {
+        if (unit.claim !== claim) throw new Stale();
+        return {};
+      },
+    );
+    return { claims, seen };
+  };
+
+  test("what changed meanwhile is prepared once more", async () => {
+    const { unitId } = await takeIn({ claim: "as it was" });
+    const { claims, seen } = prepared(async () => void (await db("unit").where({ id: unitId }).update({ claim: "as it is" })));
+    const reply = await perform(db, technician, claims, randomUUID(), { unitId, version: 1, on: false });
+    expect([reply.ok, seen]).toEqual([true, ["as it was", "as it is"]]);
+  });
+
+  test("nobody waits for it: the unit can be changed all the while", async () => {
+    const { unitId } = await takeIn();
+    const { claims } = prepared(
+      async () => void (await valueOf(await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-24" }))),
+    );
+    expect((await perform(db, technician, claims, randomUUID(), { unitId, version: 2, on: false })).ok).toBe(true);
+  });
 });

@@ -320,7 +320,7 @@ test("a mend that is good for now names its fallback and its day, with the cause
   // half a day is no day, and is told; whole, it is taken in the shop's way of writing it
   const on = new Date(Date.now() + 3 * 24 * 3600_000).toISOString().slice(0, 10);
   await page.getByRole("group", { name: "Look again on" }).getByRole("spinbutton", { name: "Day" }).click();
-  await page.keyboard.type(on.slice(8));
+  await page.keyboard.type(on.slice(8), { delay: 80 });
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(page.getByText("name the day")).toBeVisible();
   await typeDay(page, "Look again on", on);

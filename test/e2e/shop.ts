@@ -51,7 +51,7 @@ export async function tabTo(page: Page, wished: Locator, most = 30): Promise<voi
 /** Types a day (YYYY-MM-DD) into a field for days, as the demonstration's shop writes it: day, month, year. */
 export async function typeDay(page: Page, label: string, day: string): Promise<void> {
   await page.getByRole("group", { name: label }).getByRole("spinbutton", { name: "Day" }).click();
-  await page.keyboard.type(day.split("-").reverse().join(""));
+  await page.keyboard.type(day.split("-").reverse().join(""), { delay: 80 }); // as fast as a hand
 }
 
 /** Types the person's own password where a page asks for it again. */

@@ -44,29 +44,41 @@ export type Locks<I, U extends Id = Id, B extends Id = Id> = {
   workable?: true;
 };
 
-type BodyOf<I, V, U extends Id, B extends Id> = (
-  work: Work & { readonly unit: Row<U, UnitRow>; readonly batch: Row<B, BatchRow> },
+type BodyOf<I, V, U extends Id, B extends Id, P> = (
+  work: Work & { readonly unit: Row<U, UnitRow>; readonly batch: Row<B, BatchRow>; readonly prepared: P },
   input: I,
 ) => Promise<V>;
+
+/** What takes long and holds nobody up: it is done before anything is locked. The body looks whether it still fits. */
+type Prepare<I, P> = (input: I, db: Knex) => Promise<P>;
+
+/** What was prepared no longer fits, since somebody changed what it rests on: the runner prepares once more and tries again. */
+export class Stale extends Error {}
 
 /** A change with its locks, for the runner. */
 export type Change<I, V> = {
   readonly locks: Locks<I>;
-  readonly body: (work: Work & { readonly unit: unknown; readonly batch: unknown }, input: I) => Promise<V>;
+  readonly body: (
+    work: Work & { readonly unit: unknown; readonly batch: unknown; readonly prepared: unknown },
+    input: I,
+  ) => Promise<V>;
 };
-export type Deed<D extends DeedName> = Change<DeedParsed<D>, ValueOf<D>> & { readonly name: D };
+export type Deed<D extends DeedName> = Change<DeedParsed<D>, ValueOf<D>> & {
+  readonly name: D;
+  readonly prepare?: Prepare<DeedParsed<D>, unknown> | undefined;
+};
 
 /** A change that is no deed of the list: what its caller prepared is its input. */
 export const change = <I, V, U extends Id = never, B extends Id = never>(
   locks: Locks<I, U, B>,
-  body: BodyOf<I, V, U, B>,
+  body: BodyOf<I, V, U, B, undefined>,
 ): Change<I, V> => ({ locks, body: body as Change<I, V>["body"] });
 
-export const deed = <D extends DeedName, U extends Id = never, B extends Id = never>(
+export const deed = <D extends DeedName, U extends Id = never, B extends Id = never, P = undefined>(
   name: D,
-  locks: Locks<DeedParsed<D>, U, B>,
-  body: BodyOf<DeedParsed<D>, ValueOf<D>, U, B>,
-): Deed<D> => ({ name, ...change(locks, body) });
+  { prepare, ...locks }: Locks<DeedParsed<D>, U, B> & { prepare?: Prepare<DeedParsed<D>, P> },
+  body: BodyOf<DeedParsed<D>, ValueOf<D>, U, B, P>,
+): Deed<D> => ({ name, locks, prepare, body: body as Deed<D>["body"] });
 
 /** The unit that a row of another table belongs to; refused, in words, when there is no such row. */
 export const unitOf =

@@ -11,7 +11,7 @@ import { refreshOutcomes } from "@/service/outcome";
 import { type BatchRow, mustBeWorkable, readUnit, type UnitRow } from "@/service/rows";
 import { refreshStanding } from "@/service/standing";
 import { problemOf } from "@/service/trouble";
-import type { Change, Deed, Locks, Work } from "./declare";
+import { type Change, type Deed, type Locks, Stale, type Work } from "./declare";
 import { type Happening, writeEvents } from "./events";
 
 /** What every change does around its body. */
@@ -20,12 +20,18 @@ import { type Happening, writeEvents } from "./events";
  * Does a change inside a transaction: takes the locks in one order (units by id, then batches by id; what else a body locks comes
  * after), does the body, writes its events, and works out again what they bear on.
  */
-export async function runChange<I, V>(trx: Knex, actor: Actor, { locks, body }: Change<I, V>, input: I): Promise<V> {
+export async function runChange<I, V>(
+  trx: Knex,
+  actor: Actor,
+  { locks, body }: Change<I, V>,
+  input: I,
+  prepared?: unknown,
+): Promise<V> {
   const held = await takeLocks(trx, actor, locks, input);
   const happenings: Happening[] = [];
   const note: Work["note"] = (kind, unitId, said) =>
     void happenings.push({ kind, unitId, body: said, by: actor.id, ...(actor.at ? { at: actor.at } : {}) });
-  const value = await body({ db: trx, actor, note, ...held }, input);
+  const value = await body({ db: trx, actor, note, ...held, prepared }, input);
   await runEvents(trx, happenings);
   return value;
 }
@@ -124,6 +130,7 @@ async function attempt<D extends DeedName>(
   mayRepeat: boolean,
 ): Promise<Reply | null> {
   try {
+    const prepared = await deed.prepare?.(input, db);
     return await db.transaction(async (trx): Promise<Reply> => {
       const fresh = await trx("deed_receipt")
         .insert({ request_id: requestId, deed: deed.name, person_id: actor.id, reply: "{}" })
@@ -131,7 +138,7 @@ async function attempt<D extends DeedName>(
         .ignore()
         .returning("request_id");
       if (fresh.length === 0) throw new SecondSend();
-      const reply: Reply = { ok: true, value: await runChange(trx, actor, deed, input) };
+      const reply: Reply = { ok: true, value: await runChange(trx, actor, deed, input, prepared) };
       await trx("deed_receipt")
         .where({ request_id: requestId })
         .update({ reply: JSON.stringify(reply) });
@@ -140,7 +147,9 @@ async function attempt<D extends DeedName>(
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
     // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
-    if (mayRepeat && troubleOf(error) === "busy") return null;
+    if (mayRepeat && (error instanceof Stale || troubleOf(error) === "busy")) return null;
+    if (error instanceof Stale)
+      return { ok: false, problem: { code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() } };
     return { ok: false, problem: problemOf(error, { what: deed.name, by: actor.id, request: requestId }) };
   }
 }
