@@ -48,12 +48,6 @@ export async function tabTo(page: Page, wished: Locator, most = 30): Promise<voi
   throw new Error(`${most} times Tab did not reach ${wished.toString()}`);
 }
 
-/** Types a day (YYYY-MM-DD) into a field for days, as the demonstration's shop writes it: day, month, year. */
-export async function typeDay(page: Page, label: string, day: string): Promise<void> {
-  await page.getByRole("group", { name: label }).getByRole("spinbutton", { name: "Day" }).click();
-  await page.keyboard.type(day.split("-").reverse().join(""), { delay: 80 }); // as fast as a hand
-}
-
 /** Types the person's own password where a page asks for it again. */
 export async function confirm(page: Page, name: Name): Promise<void> {
   const dialog = page.getByRole("dialog", { name: "Your password, once more" });

@@ -23,13 +23,16 @@ type Props = {
   max?: string;
 } & Pick<TextFieldProps, "error" | "helperText" | "required" | "size" | "sx" | "autoFocus">;
 
+type Typed = { said: string; shown: DateTime | null; before: string | null };
+
 const read = (day: string): DateTime | null => (day === "" ? null : DateTime.fromISO(day));
 
 /** A day in the shop's own way of writing it, typed or chosen from a calendar. */
 export function DateField({ label, shop, value, onChange, max, autoFocus, ...field }: Props) {
-  // what is half typed stays in the field, while the form has no day yet
-  const [typed, setTyped] = useState<{ said: string; shown: DateTime | null }>({ said: value, shown: read(value) });
-  const shown = typed.said === value ? typed.shown : read(value);
+  // what is half typed stays in the field while the form has no day yet; `before` is the form's value until it took what was said
+  const [typed, setTyped] = useState<Typed>({ said: value, shown: read(value), before: null });
+  if (typed.before !== null && value === typed.said) setTyped({ ...typed, before: null });
+  const shown = value === typed.said || value === typed.before ? typed.shown : read(value);
   return (
     <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale={shop.locale}>
       <DatePicker
@@ -37,7 +40,7 @@ export function DateField({ label, shop, value, onChange, max, autoFocus, ...fie
         value={shown}
         onChange={(next: DateTime | null) => {
           const said = next === null ? "" : next.isValid ? next.toFormat(ISO) : UNFINISHED;
-          setTyped({ said, shown: next });
+          setTyped({ said, shown: next, before: value });
           onChange(said);
         }}
         autoFocus={autoFocus ?? false}
