@@ -32,7 +32,7 @@ test.describe("taking in", () => {
       await signIn(page, "bram");
       await page.goto("/units/new");
       await expect(model(page)).toBeFocused();
-      await page.keyboard.type("Dunlin");
+      await page.keyboard.type("Dunlin", { delay: 60 }); // faster would be a scanner
       await page.keyboard.press(key);
       await expect(model(page)).toHaveValue("Dunlin");
       await expect(page.getByText("Nothing is missing.")).toBeVisible();
