@@ -9,7 +9,7 @@ import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan
 import { nothing, Refused, stamp } from "./base";
 import { loadSettings } from "./settings";
 import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } from "./stock";
-import { deed } from "./deed/declare";
+import { deed, Stale } from "./deed/declare";
 import type { BatchRow } from "./rows";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
@@ -76,7 +76,7 @@ export const judgeBatch = deed(
     seen: "batch",
   },
   async (work, { batchId, verdict, why }) => {
-    const { db, actor, note, units, batch } = work;
+    const { db, actor, note, units, batch, batches } = work;
     if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
     const { measured, bad } = await counted(db, batchId);
     if (verdict === "accept") {
@@ -101,6 +101,7 @@ export const judgeBatch = deed(
     if (why === "") throw new Refused({ code: "limit-needs-reason" });
     // pieces split from it or put back from it are of the same make
     const family = await familyOf(db, batchId);
+    if (family.some((id) => !batches.has(id))) throw new Stale();
     for (const id of family) {
       const units: string[] = await db("reservation").where({ batch_id: id, status: "open" }).pluck("unit_id");
       await releaseReservations(db, { batch_id: id });
@@ -110,8 +111,10 @@ export const judgeBatch = deed(
         .whereNot({ status: "disposed" })
         .update({ status: "rejected", status_why: why, version: db.raw("version + 1") });
     }
-    // nobody releases one of them meanwhile: they were locked with the batch
-    const holders = [...units.keys()].sort();
+    // nobody releases one of them meanwhile: they were locked with the batch. One that was fitted or split just before it was locked
+    // is not among them yet
+    const holders = (await holdingUnits(db, batchId)).sort();
+    if (holders.some((id) => !units.has(id))) throw new Stale();
     for (const unitId of holders) {
       note("batch-recalled", unitId, { batch: batch.code, why });
     }

@@ -136,7 +136,9 @@ export async function respread({ db, actor, note }: Work, lotId: string, why: st
     await db("unit")
       .where({ id: r.id })
       .update({ lot_share_minor: shares.get(r.id) });
-  for (const r of rows) if (r.ending) note("share-changed", r.id, { lot: lot.code, share: shares.get(r.id) });
+  for (const r of rows)
+    if (r.ending && shares.get(r.id) !== r.lot_share_minor)
+      note("share-changed", r.id, { lot: lot.code, share: shares.get(r.id) });
   await db("lot")
     .where({ id: lotId })
     .update({ spread_way: way, version: db.raw("version + 1") });

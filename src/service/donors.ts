@@ -18,7 +18,7 @@ import { modelByKey, modelById } from "./models";
 import { recordingById } from "./recordings";
 import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
-import { deed, namedUnit, type Work } from "./deed/declare";
+import { deed, namedUnit, Stale, type Work } from "./deed/declare";
 import { mustBeWorkable, type UnitRow } from "./rows";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
@@ -236,7 +236,7 @@ export const takeDonorPart = deed("donor.take", { unit: namedUnit, units: target
   if (promise) await db("reservation").where({ id: promise.id }).update({ status: "used" });
   if (forUnit.unitId && forUnit.slot) {
     const target = units.get(forUnit.unitId);
-    if (!target) throw new Refused({ code: "not-found", what: "unit" });
+    if (!target) throw promise ? new Stale() : new Refused({ code: "not-found", what: "unit" });
     mustBeWorkable(target);
     const { value: catalogue } = await loadCatalogue(db);
     await mustFit(db, target, forUnit.slot, partOf(catalogue, input.part)!);

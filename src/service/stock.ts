@@ -40,9 +40,9 @@ function heldBatch({ batches }: Work, id: string): BatchRow {
   return row;
 }
 
-/** A locked batch as it is after what the deed did to it so far. */
+/** A batch as it is after what the deed did to it so far; locked also where it came after the deed's own locks. */
 async function batchNow(db: Knex, id: string): Promise<BatchRow> {
-  const row = await db<BatchRow>("batch").where({ id }).first();
+  const row = await db<BatchRow>("batch").where({ id }).forUpdate().first();
   if (!row) throw new Refused({ code: "not-found", what: "batch" });
   return row;
 }

@@ -84,6 +84,36 @@ test("a batch that is moved or counted stands in the record, with from where to 
   ]);
 });
 
+test("a batch is rejected while pieces of it are fitted: whoever holds one is told, whichever came first", async () => {
+  for (let round = 0; round < 5; round++) {
+    const { id } = await valueOf(
+      await act("stock.receive", { part: "SM-DUN-O", supplier: "tidewater-parts", pieces: 6, costMinor: 900, bin: "A1" }),
+    );
+    // pieces that came out of it and lie in a batch of their own: nobody who takes one changes the batch that is judged
+    const kin = await valueOf(
+      await act("stock.receive", { part: "SM-DUN-O", supplier: "tidewater-parts", pieces: 6, costMinor: 900, bin: "A1" }),
+    );
+    await db("batch").whereIn("id", [id!, kin.id!]).update({ status: "open" });
+    await db("batch").where({ id: kin.id }).update({ from_batch_id: id });
+    const { version } = await db("batch").where({ id }).first("version");
+    const units = [];
+    for (let i = 0; i < 3; i++) units.push((await takeIn({ profileKey: "dunlin", revision: null })).unitId);
+    const fit = (unitId: string) =>
+      act("stock.take", { batchId: kin.id!, count: 1, for: { kind: "fit", unitId, slot: "module.left", mendId: null }, why: "" });
+    const reject = act("batch.judge", { batchId: id!, version, verdict: "reject", why: "they crumble" }, lead);
+    const [rejected] = await Promise.all([reject, ...units.map(fit)]);
+    expect(codeOf(rejected!)).toBe("done");
+    const holding = await db("fitted").where({ batch_id: kin.id, removed_at: null }).orderBy("unit_id").pluck("unit_id");
+    const told = await db("event")
+      .where({ kind: "batch-recalled" })
+      .whereIn("unit_id", units)
+      .orderBy("unit_id")
+      .pluck("unit_id");
+    expect(told).toEqual(holding);
+  }
+  await mustFollowTheRecord(db);
+});
+
 test("the house's rules change: every unit in house follows, a closed one does not", async () => {
   const units = [await takeIn(), await takeIn()];
   const closed = await takeIn();
