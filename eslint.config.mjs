@@ -22,6 +22,38 @@ export default tseslint.config(
     },
   },
   {
+    files: ["**/*.ts", "**/*.tsx"],
+    ignores: ["*.ts"],
+    languageOptions: { parserOptions: { project: "./tsconfig.json", tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      "@typescript-eslint/no-floating-promises": "error",
+      "@typescript-eslint/await-thenable": "error",
+      "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false } }],
+      "@typescript-eslint/no-unsafe-argument": "error",
+      "@typescript-eslint/no-unsafe-assignment": "error",
+      "@typescript-eslint/no-unsafe-call": "error",
+      "@typescript-eslint/no-unsafe-member-access": "error",
+      "@typescript-eslint/no-unsafe-return": "error",
+    },
+  },
+  // a query is narrowed by functions that give it back, and can be waited for
+  {
+    files: ["src/service/**", "src/db/**"],
+    rules: {
+      "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false, arguments: false } }],
+    },
+  },
+  // the matchers of the test runner are any, and so is JSON that a test reads to look at it
+  { files: ["**/*.test.ts", "test/**"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
+  {
+    files: ["test/**"],
+    rules: {
+      "@typescript-eslint/no-unsafe-call": "off",
+      "@typescript-eslint/no-unsafe-member-access": "off",
+      "@typescript-eslint/no-unsafe-return": "off",
+    },
+  },
+  {
     files: ["src/**"],
     ignores: ["src/core/base/schema.ts"],
     rules: {

@@ -6,10 +6,11 @@ import { listModels } from "@/service/models";
 import { recordingById } from "@/service/recordings";
 import { loadSettings } from "@/service/settings";
 import { benchView, listUnits, trays, unitView } from "@/service/views";
+import { one } from "@/core/base/one";
 
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!, 4);
-const person = await db("person").where({ name: "ida" }).first();
+const person = one(await db("person").where({ name: "ida" }).first());
 const actor = { id: person.id, name: person.name, role: person.role };
 const TIMES = 25;
 

@@ -66,7 +66,7 @@ const statesOf = (queue: DeedQueue) => queue.snapshot().deeds.map((d) => d.state
 test("ten answers given at once are all done, one after another, in the order of the hands", async () => {
   const { queue } = pageOf(store, server);
   queue.begin(BRAM, false);
-  const outcomes = Array.from({ length: 10 }, (_, i) => queue.add("function.check", check(`f${i}`), here));
+  const outcomes = Array.from({ length: 10 }, (_, i) => queue.add("function.check", check(`f${i}`), here)!);
   expect(statesOf(queue)).toEqual(Array(10).fill("waiting")); // shown at once
   expect(server.asked).toHaveLength(1);
   for (let i = 0; i < 10; i++) {

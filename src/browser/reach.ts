@@ -38,13 +38,15 @@ function heard(event: MessageEvent): void {
   } else if (said === "back") say("here");
 }
 
+const lookNow = (): void => void look();
+
 export const reachNow = (): Reach => reach;
 
 export function onReach(listener: () => void): () => void {
   if (listeners.size === 0) {
     navigator.serviceWorker?.addEventListener("message", heard);
-    window.addEventListener("online", look);
-    window.addEventListener("offline", look);
+    window.addEventListener("online", lookNow);
+    window.addEventListener("offline", lookNow);
     timer = setTimeout(() => void look(), QUIET_MS);
   }
   listeners.add(listener);
@@ -53,8 +55,8 @@ export function onReach(listener: () => void): () => void {
     if (listeners.size > 0) return;
     clearTimeout(timer);
     navigator.serviceWorker?.removeEventListener("message", heard);
-    window.removeEventListener("online", look);
-    window.removeEventListener("offline", look);
+    window.removeEventListener("online", lookNow);
+    window.removeEventListener("offline", lookNow);
   };
 }
 

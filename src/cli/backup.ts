@@ -17,6 +17,8 @@ import { z } from "@/core/base/schema";
 import { connect } from "@/db/connection";
 import { badCertificates, differences, type Figures, figuresOf, noteBackup } from "@/service/backup";
 import { BackupProblem, openSealed, writeSealed } from "./backup-file";
+import { asked, countOf } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 const url = process.env.DATABASE_URL!;
 const bin = process.env.BIRDCAGE_PG_BIN ?? "";
@@ -58,13 +60,13 @@ async function write(path: string): Promise<Manifest> {
   try {
     return await db.transaction(
       async (trx) => {
-        const { rows } = await trx.raw("select pg_export_snapshot() as id, now() as at");
+        const moment = one((await asked<{ id: string; at: Date }>(trx, "select pg_export_snapshot() as id, now() as at"))[0]);
         const manifest: Manifest = {
-          takenAt: rows[0].at.toISOString(),
+          takenAt: moment.at.toISOString(),
           sessionSecret: secretNow(),
           figures: await figuresOf(trx),
         };
-        const dump = spawn(join(bin, "pg_dump"), ["--format=custom", `--snapshot=${rows[0].id}`, ...WITHOUT, url], {
+        const dump = spawn(join(bin, "pg_dump"), ["--format=custom", `--snapshot=${moment.id}`, ...WITHOUT, url], {
           stdio: ["ignore", "pipe", "pipe"],
         });
         let said = "";
@@ -192,7 +194,7 @@ async function restore(path: string, database: string): Promise<void> {
     const { manifest, wrong, certificates } = await readInto(path, fresh);
     if (wrong.length) throw new BackupProblem(`it is not what was taken: ${wrong.slice(0, 5).join("; ")}`);
     const admin = knex({ client: "pg", connection: other("postgres"), pool: { min: 0, max: 1 } });
-    const there = await admin("pg_database").where({ datname: database }).first("datname");
+    const there = (await countOf(admin("pg_database").where({ datname: database }))) > 0;
     const before = `${database}_before_${new Date().toISOString().slice(0, 19).replace(/\D/g, "")}`;
     if (there) await admin.raw("alter database ?? rename to ??", [database, before]);
     await admin.raw("alter database ?? rename to ??", [fresh, database]);

@@ -34,6 +34,7 @@ import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";
 import { dayOf, daysLater } from "@/core/days/days";
+import { one } from "@/core/base/one";
 
 const PEOPLE: [string, Role, string][] = [
   ["ida", "lead", "reed-warbler-1"],
@@ -169,7 +170,7 @@ class Demo {
           tookMs: Math.round(check.minutes * 60_000 * (0.8 + 0.05 * (number % 8))),
         });
       }
-      const row = await this.db("batch").where({ id: made.id }).first("version");
+      const row = one(await this.db("batch").where({ id: made.id }).first("version"));
       await this.deed("oona", daysAgo * 24 - 1, "batch.judge", {
         batchId: made.id,
         version: row.version,
@@ -461,7 +462,7 @@ class Demo {
     for (const [what, foundAt] of u.loose ?? []) await this.deed(u.by, ago, "fragment.add", { unitId, what, foundAt });
     for (const [suspect, action, expects, outcome] of u.tried ?? []) {
       await this.deed(u.by, ago, "try.add", { unitId, suspect, action, expects, what: `${action} the ${suspect}` });
-      const row = await this.db("attempt").where({ unit_id: unitId }).orderBy("number", "desc").first("id");
+      const row = one(await this.db("attempt").where({ unit_id: unitId }).orderBy("number", "desc").first("id"));
       if (outcome) await this.deed(u.by, ago, "try.settle", { tryId: row.id, version: 1, outcome, undone: null });
     }
   }
@@ -489,7 +490,7 @@ class Demo {
   private async nameFaults(u: DemoUnit, tag: string, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const test = view.recordings.find((r) => r.purpose === "full")!;
-    const { analysis } = await this.db("recording").where({ id: test.id }).first("analysis");
+    const { analysis } = one(await this.db("recording").where({ id: test.id }).first("analysis"));
     for (const [place, result] of Object.entries(
       analysis.controls as Record<string, { reasons: Parameters<typeof reasonText>[0][] }>,
     ))

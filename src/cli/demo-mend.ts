@@ -11,6 +11,7 @@ import { stepsFor } from "@/core/mend/order";
 import type { Actor } from "@/service/base";
 import { dayOf, daysLater } from "@/core/days/days";
 import { loadSettings } from "@/service/settings";
+import { one } from "@/core/base/one";
 
 /** The demo's open benches: one unit half taken apart, one closed and waiting for its test, waits that run, notes, hours and due days. */
 
@@ -91,7 +92,7 @@ export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor
     await run("ida", 200, "person.set-hours", { personId: people.get(name)!, skill, hours: HOURS });
   const { settings } = await loadSettings(db);
   for (const [tag, days] of DUE) {
-    const unit = await db("unit").where({ tag }).first("id", "version");
+    const unit = one(await db("unit").where({ tag }).first("id", "version"));
     await run("ida", 30, "unit.set-due", {
       unitId: unit.id,
       version: unit.version,
@@ -99,7 +100,7 @@ export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor
     });
   }
   for (const note of NOTES) await run(note.model === "dunlin" ? "bram" : "oona", 90, "tip.add", { ...note, unitId: null });
-  const held = await db("tip").where({ step: "halves" }).first("id");
+  const held = one(await db("tip").where({ step: "halves" }).first("id"));
   await run("ida", 60, "tip.settle", { tipId: held.id, state: "confirmed" });
 
   const whole = await openFor(db, run, "B-0158", "oona", 30, 1);
@@ -153,18 +154,18 @@ export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor
     tookMs: null,
   });
   await run("bram", 0, "wait.start", { unitId: half.unitId, kind: "soak", what: "soak and dry: back half", minutes: 150 });
-  const charging = await db("unit").where({ tag: "B-0118" }).first("id");
+  const charging = one(await db("unit").where({ tag: "B-0118" }).first("id"));
   await run("ida", 0, "wait.start", { unitId: charging.id, kind: "charge", what: "charge, left half", minutes: 380 });
 }
 
 type Opened = { unitId: string; orderId: string; steps: string[]; cleaning: string[] };
 async function openFor(db: Knex, run: Do, tag: string, by: string, ago: number, cleaningLevel: number): Promise<Opened> {
-  const unit = await db("unit").where({ tag }).first("id", "revision");
-  const fault = await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id");
+  const unit = one(await db("unit").where({ tag }).first("id", "revision"));
+  const fault = one(await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id"));
   const target = { faultId: fault.id, what: "Whole module, dear copy: left stick", slot: "module.left", route: "module-dear" };
   const { id: orderId } = await run(by, ago, "work.open", { unitId: unit.id, targets: [target], cleaningLevel, calibrate: [] });
   const guide = guideOf((await modelByKey(db, "dunlin"))!.body.guide!, unit.revision);
-  const body = (await db("work_order").where({ id: orderId }).first("body")).body;
+  const body = one(await db("work_order").where({ id: orderId }).first("body")).body;
   return {
     unitId: unit.id,
     orderId,

@@ -1,6 +1,7 @@
 /** Brings the database of DATABASE_URL to the newest shape, and shipped models to their part slots. */
 import { connect, PRACTICE_SCHEMA } from "@/db/connection";
 import { migrate } from "@/db/migrate";
+import { hasTable } from "@/db/joined";
 import { fillOutcomes } from "@/service/outcome";
 import { addSlotsToShipped } from "@/service/shipped";
 
@@ -9,8 +10,7 @@ await migrate(db);
 await addSlotsToShipped(db);
 await fillOutcomes(db);
 // somebody may practise still: their bench has the same shape
-const { rows } = await db.raw("select to_regclass(?) as name", [`${PRACTICE_SCHEMA}.person`]);
-if (rows[0].name !== null) {
+if (await hasTable(db, `${PRACTICE_SCHEMA}.person`)) {
   const practice = connect(process.env.DATABASE_URL!, 2, PRACTICE_SCHEMA);
   await migrate(practice);
   await practice.destroy();

@@ -4,6 +4,7 @@ import knex, { type Knex } from "knex";
 
 import pg from "pg";
 
+import { type Answer, ASK_FOR_NAMES, JsonNames } from "./door";
 import { withoutValues } from "./trouble";
 
 /** A day is a day, YYYY-MM-DD, and no moment of this machine's clock. */
@@ -15,6 +16,7 @@ const SESSION = "-c jit=off -c work_mem=32MB";
 /** Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. */
 export function connect(url: string, poolMax = 10, schema: string | null = null): Knex {
   const names = new Names();
+  const json = new JsonNames();
   return timed(
     knex({
       client: "pg",
@@ -24,6 +26,7 @@ export function connect(url: string, poolMax = 10, schema: string | null = null)
         max: poolMax,
         afterCreate: (connection: Asked, done: (error: null, connection: Asked) => void) => {
           prepare(connection, names);
+          openDoor(connection, json);
           done(null, connection);
         },
       },
@@ -60,7 +63,34 @@ class Names {
 }
 
 type Question = { text: string; name?: string };
-type Asked = { query: (question: Question, done: (error: unknown, answer: unknown) => void) => unknown };
+type Done = (error: unknown, answer?: unknown) => void;
+type Asked = { query: (question: Question, done: Done) => unknown };
+
+/** Every answer passes the door for stored JSON (door.ts); tables that are new to it are asked for once. */
+function openDoor(connection: Asked, json: JsonNames): void {
+  const ask = connection.query.bind(connection);
+  const lifted = (answer: Answer, done: Done): void => {
+    try {
+      json.lift(answer);
+    } catch (error) {
+      return done(error);
+    }
+    done(null, answer);
+  };
+  connection.query = (question, done) => {
+    if (typeof question?.text !== "string" || typeof done !== "function") return ask(question, done); // a stream of rows
+    return ask(question, (error, given) => {
+      if (error) return done(error);
+      const answer = given as Answer;
+      if (!json.lacks(answer)) return lifted(answer, done);
+      ask({ text: ASK_FOR_NAMES }, (trouble, names) => {
+        if (trouble) return done(trouble);
+        json.learn((names as Answer).rows ?? []);
+        lifted(answer, done);
+      });
+    });
+  };
+}
 
 /**
  * A page asks dozens of small questions, and the server thinks longer about how to answer them than it answers: what was asked some

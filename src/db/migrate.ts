@@ -12,6 +12,7 @@ import * as cover from "./migrations/009-cover";
 import * as proof from "./migrations/010-proof";
 import * as sessions from "./migrations/011-sessions";
 import * as backup from "./migrations/012-backup";
+import * as named from "./migrations/013-named";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
@@ -28,6 +29,7 @@ const MIGRATIONS: readonly Migration[] = [
   proof,
   sessions,
   backup,
+  named,
 ];
 
 const source: Knex.MigrationSource<Migration> = {

@@ -14,6 +14,8 @@ import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
 import { dayOf, daysLater } from "@/core/days/days";
+import { one } from "@/core/base/one";
+import { type Narrow, countOf, figuresOf, rowOf, rowsOf } from "@/db/joined";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
 
@@ -24,7 +26,7 @@ export const handOver = deed("unit.hand-over", { unit: namedUnit }, async ({ db,
   if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
   if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
   if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
-  const ending = await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id", "kind", "warranty_days");
+  const ending = one(await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id", "kind", "warranty_days"));
   // a part's cover is said at the release; whatever leaves otherwise has none
   const parts = ending.kind === "released" ? await partsIn(db, unit.id) : [];
   const partDays = Math.max(0, ...parts.map((p) => p.coverDays ?? 0));
@@ -36,7 +38,7 @@ export const handOver = deed("unit.hand-over", { unit: namedUnit }, async ({ db,
     price_minor: input.priceMinor,
     fees_minor: input.feesMinor,
     handed_on: input.handedOn,
-    unit_until: ending.warranty_days > 0 ? daysLater(input.handedOn, ending.warranty_days) : null,
+    unit_until: ending.warranty_days ? daysLater(input.handedOn, ending.warranty_days) : null,
     parts_until: partDays > 0 ? daysLater(input.handedOn, partDays) : null,
     buyer: input.buyer,
     contact: input.contact,
@@ -65,11 +67,13 @@ export type Standing = {
 export async function standingAfter(db: Knex, unitId: string): Promise<Standing | null> {
   const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first();
   if (!ending) return null;
-  const h = await db("handover as h")
-    .join("person as p", "p.id", "h.by")
-    .where({ ending_id: ending.id })
-    .orderBy("h.at", "desc")
-    .first("h.*", "h.handed_on as day", "p.name as person");
+  const h = await rowOf(
+    db("handover as h").join("person as p", "p.id", "h.by").where({ ending_id: ending.id }).orderBy("h.at", "desc"),
+    { h: "handover", p: "person" },
+    "h.*",
+    "h.handed_on as day",
+    "p.name as person",
+  );
   if (!h) return null;
   const parts = ending.kind === "released" ? await partsIn(db, unitId) : [];
   return {
@@ -102,7 +106,7 @@ export const cameBack = deed(
     if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
     const fitted = fittedId ? await db("fitted").where({ id: fittedId, unit_id: unitId }).first("id") : null;
     if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
-    const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id");
+    const ending = one(await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id"));
     const standing = await standingAfter(db, unitId);
     const { settings } = await loadSettings(db);
     const today = dayOf(actor.at ?? new Date(), settings.timeZone);
@@ -114,7 +118,7 @@ export const cameBack = deed(
       ending_id: ending.id,
       in_warranty: inWarranty,
       words,
-      released_at: unit.closed_at,
+      released_at: one(unit.closed_at),
       ...stamp(db, actor),
     });
     if (mend?.fault_id)
@@ -233,52 +237,58 @@ export type SaleLine = {
   grade: string | null;
 };
 
-const sales = (db: Knex) =>
-  db("handover as h")
-    .join("ending as e", "e.id", "h.ending_id")
-    .join("unit as u", "u.id", "h.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    // a corrected handover counts once, as it was said last
-    .whereNotExists(db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at"))
-    .select(
-      "u.tag",
-      db.raw("m.name as model"),
-      "h.kind",
-      "h.channel",
-      "h.price_minor",
-      "h.fees_minor",
-      "e.grade",
-      "h.handed_on as day",
-      "h.unit_until",
-      "h.parts_until as part_until",
-    );
+const sales = (db: Knex, narrow: Narrow) =>
+  rowsOf(
+    narrow(
+      db("handover as h")
+        .join("ending as e", "e.id", "h.ending_id")
+        .join("unit as u", "u.id", "h.unit_id")
+        .join("model_profile as m", "m.id", "u.profile_id")
+        // a corrected handover counts once, as it was said last
+        .whereNotExists(db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at")),
+    ),
+    { h: "handover", m: "model_profile", u: "unit", e: "ending" },
+    "u.tag",
+    "m.name as model",
+    "h.kind",
+    "h.channel",
+    "h.price_minor",
+    "h.fees_minor",
+    "e.grade",
+    "h.handed_on as day",
+    "h.unit_until",
+    "h.parts_until as part_until",
+  );
 
-const asSale = (r: Record<string, never>): SaleLine => ({
-  tag: r.tag!,
-  model: r.model!,
-  kind: r.kind!,
-  channel: r.channel!,
-  priceMinor: r.price_minor!,
-  feesMinor: r.fees_minor!,
-  handedOn: r.day!,
-  coverUntil: r.unit_until!,
-  partCoverUntil: r.part_until!,
-  grade: r.grade!,
+const asSale = (r: Awaited<ReturnType<typeof sales>>[number]): SaleLine => ({
+  tag: r.tag,
+  model: r.model,
+  kind: r.kind,
+  channel: r.channel,
+  priceMinor: r.price_minor,
+  feesMinor: r.fees_minor,
+  handedOn: r.day,
+  coverUntil: r.unit_until,
+  partCoverUntil: r.part_until,
+  grade: r.grade,
 });
 
 /** What was handed over, newest first. */
 export const recentSales = async (db: Knex, most = 100): Promise<SaleLine[]> =>
   (
-    await sales(db)
-      .orderBy([
-        { column: "h.handed_on", order: "desc" },
-        { column: "h.at", order: "desc" },
-      ])
-      .limit(most)
+    await sales(db, (q) =>
+      q
+        .orderBy([
+          { column: "h.handed_on", order: "desc" },
+          { column: "h.at", order: "desc" },
+        ])
+        .limit(most),
+    )
   ).map(asSale);
 
 /** Everything that was handed over, oldest first, for the file of sales. */
-export const allSales = async (db: Knex): Promise<SaleLine[]> => (await sales(db).orderBy(["h.handed_on", "u.tag"])).map(asSale);
+export const allSales = async (db: Knex): Promise<SaleLine[]> =>
+  (await sales(db, (q) => q.orderBy(["h.handed_on", "u.tag"]))).map(asSale);
 
 const endsWithin = (today: string, last: string) => (w: Knex.QueryBuilder) =>
   w.whereBetween("h.unit_until", [today, last]).orWhereBetween("h.parts_until", [today, last]);
@@ -292,11 +302,14 @@ const COVER_KINDS: readonly EventKind[] = ["unit-handed-over", "unit-ended", "un
 async function findCoversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
   const { settings } = await loadSettings(db);
   const today = dayOf(new Date(), settings.timeZone);
-  const rows = await sales(db)
-    .whereNotNull("u.ending")
-    .where(endsWithin(today, daysLater(today, days)))
-    .orderByRaw("least(greatest(h.unit_until, ?::date), greatest(h.parts_until, ?::date)), h.handed_on, h.id", [today, today])
-    .limit(most);
+  const soonest = "least(greatest(h.unit_until, ?::date), greatest(h.parts_until, ?::date)), h.handed_on, h.id";
+  const rows = await sales(db, (q) =>
+    q
+      .whereNotNull("u.ending")
+      .where(endsWithin(today, daysLater(today, days)))
+      .orderByRaw(soonest, [today, today])
+      .limit(most),
+  );
   return rows.map(asSale);
 }
 
@@ -312,21 +325,31 @@ export type ReadyLine = {
 
 /** Released and not handed over yet: what a listing offers, or what its owner can fetch. */
 export async function readyToGo(db: Knex, most: number): Promise<ReadyLine[]> {
-  const rows = await db("unit as u")
+  const ready = db("unit as u")
     .join("model_profile as m", "m.id", "u.profile_id")
     .joinRaw("join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
     .joinRaw("left join lateral (select token from certificate where ending_id = e.id and revoked_at is null limit 1) c on true")
     .where("u.ending", "released")
     .whereNull("u.handed_on")
     .orderBy("u.closed_at", "desc")
-    .limit(most)
-    .select("u.tag", db.raw("m.name as model"), "e.grade", "e.price_minor", "u.closed_at", "c.token", "u.source");
+    .limit(most);
+  const rows = await rowsOf(
+    ready,
+    { u: "unit", m: "model_profile", e: "ending", c: "certificate?" },
+    "u.tag",
+    "m.name as model",
+    "e.grade",
+    "e.price_minor",
+    "u.closed_at",
+    "c.token",
+    "u.source",
+  );
   return rows.map((r) => ({
     tag: r.tag,
     model: r.model,
     grade: r.grade,
     priceMinor: r.price_minor,
-    releasedAt: r.closed_at.toISOString(),
+    releasedAt: one(r.closed_at).toISOString(),
     token: r.token,
     source: r.source,
   }));
@@ -339,13 +362,15 @@ export const afterCounts = (db: Knex, days: number): Promise<{ ready: number; en
 async function countAfter(db: Knex, days: number): Promise<{ ready: number; ending: number }> {
   const { settings } = await loadSettings(db);
   const today = dayOf(new Date(), settings.timeZone);
-  const ready = await db("unit").where({ ending: "released", handed_on: null }).first(db.raw("count(*)::int as n"));
-  const ending = await db("handover as h")
-    .join("unit as u", "u.id", "h.unit_id")
-    .whereNotNull("u.ending")
-    .where(endsWithin(today, daysLater(today, days)))
-    .first(db.raw("count(distinct h.unit_id)::int as n"));
-  return { ready: ready.n, ending: ending.n };
+  const ready = await countOf(db("unit").where({ ending: "released", handed_on: null }));
+  const ending = await figuresOf<{ n: number }>(
+    db("handover as h")
+      .join("unit as u", "u.id", "h.unit_id")
+      .whereNotNull("u.ending")
+      .where(endsWithin(today, daysLater(today, days))),
+    db.raw("count(distinct h.unit_id)::int as n"),
+  );
+  return { ready, ending: ending.n };
 }
 
 export type ListingLine = {

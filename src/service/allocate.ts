@@ -19,8 +19,11 @@ import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "./stock";
 import { deed, type Work } from "./deed/declare";
-import { mustBeWorkable, readUnit, type UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { mustBeWorkable } from "./rows";
 import { dayOf, daysLater } from "@/core/days/days";
+import { one } from "@/core/base/one";
+import { computed, figuresOf, nextOf, rowsOf } from "@/db/joined";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -49,15 +52,15 @@ export type PlanView = {
 };
 
 export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
-  const first = await db("fitted").min("at as at").first();
-  const weeks = first?.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
+  const first = await figuresOf<{ at: Date | null }>(db("fitted"), db.raw("min(at) as at"));
+  const weeks = first.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
   if (weeks === 0) return new Map();
-  const rows = await db("fitted")
-    .whereNotNull("batch_id")
-    .whereRaw("at > now() - interval '26 weeks'")
-    .groupBy("part")
-    .select("part")
-    .select(db.raw("sum(count)::int as used"));
+  const rows = await rowsOf(
+    db("fitted").whereNotNull("batch_id").whereRaw("at > now() - interval '26 weeks'").groupBy("part"),
+    { fitted: "fitted" },
+    "fitted.part",
+    computed<{ used: number }>(db.raw("sum(count)::int as used")),
+  );
   return new Map(rows.map((r) => [r.part, { perWeek: r.used / weeks, weeks }]));
 };
 
@@ -99,7 +102,7 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
     () => demandOf(db),
   );
   const newest = new Map(models.map((m) => [m.key, m]));
-  const rows = (await db<UnitRow>("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at")).map(readUnit);
+  const rows = await db("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at");
   const byHand: { unit_id: string; slot: string }[] = await db("reservation")
     .where({ status: "open", allocation_id: null })
     .select("unit_id", "slot");
@@ -149,14 +152,19 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
     donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield, true) })),
   );
   // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
-  const held = await db("reservation as r")
-    .join("batch as b", "b.id", "r.batch_id")
-    .where("r.status", "open")
-    .whereNotNull("r.allocation_id")
-    .where("b.status", "open")
-    .groupBy("r.part")
-    .select("r.part")
-    .select(db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"));
+  const held = await rowsOf(
+    db("reservation as r")
+      .join("batch as b", "b.id", "r.batch_id")
+      .where("r.status", "open")
+      .whereNotNull("r.allocation_id")
+      .where("b.status", "open")
+      .groupBy("r.part"),
+    { r: "reservation", b: "batch" },
+    "r.part",
+    computed<{ count: number; worth: number }>(
+      db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"),
+    ),
+  );
   const shelf = new Map<string, StockLine>();
   for (const s of [...stock, ...held]) {
     const had = shelf.get(s.part);
@@ -204,16 +212,20 @@ export const applyPlan = deed(
   },
   async (work, { lines, choices, valueMinor }) => {
     const { db, actor, note, units } = work;
-    const earlier: string[] = await db("reservation")
+    const earlier = await db("reservation")
       .where({ status: "open" })
       .whereNotNull("allocation_id")
       .distinct("allocation_id")
       .pluck("allocation_id");
-    for (const id of earlier) await releaseReservations(db, { allocation_id: id });
+    for (const id of earlier) if (id !== null) await releaseReservations(db, { allocation_id: id });
     const { value: catalogue } = await loadCatalogue(db);
-    const [plan] = await db("allocation")
-      .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
-      .returning("id");
+    const plan = one(
+      (
+        await db("allocation")
+          .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
+          .returning("id")
+      )[0],
+    );
     for (const l of lines) {
       const unit = units.get(l.unitId);
       if (!unit) throw new Refused({ code: "not-found", what: "unit" });
@@ -297,15 +309,23 @@ export type BuyingList = {
 
 /** Pieces that are ordered and not here, or here and not yet measured, by part. */
 async function onTheWay(db: Knex): Promise<Map<string, number>> {
-  const waiting = await db("batch").where({ status: "waiting" }).groupBy("part").select("part").sum("on_hand as n");
-  const ordered = await db("order_line as l")
-    .join("purchase_order as o", "o.id", "l.order_id")
-    .where({ "o.status": "open", "l.batch_id": null })
-    .groupBy("l.part")
-    .select("l.part")
-    .select(db.raw("sum(l.pack * l.packs)::int as n"));
+  const waiting = await rowsOf(
+    db("batch").where({ status: "waiting" }).groupBy("part"),
+    { batch: "batch" },
+    "batch.part",
+    computed<{ n: number }>(db.raw("sum(on_hand)::int as n")),
+  );
+  const ordered = await rowsOf(
+    db("order_line as l")
+      .join("purchase_order as o", "o.id", "l.order_id")
+      .where({ "o.status": "open", "l.batch_id": null })
+      .groupBy("l.part"),
+    { l: "order_line", o: "purchase_order" },
+    "l.part",
+    computed<{ n: number }>(db.raw("sum(l.pack * l.packs)::int as n")),
+  );
   const all = new Map<string, number>();
-  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + Number(r.n));
+  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + r.n);
   return all;
 }
 
@@ -372,19 +392,24 @@ export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>)
 }
 
 async function ordersOf(db: Knex): Promise<OrderView[]> {
-  const rows = await db("purchase_order as o")
-    .join("person as p", "p.id", "o.by")
-    .orderBy("o.at", "desc")
-    .limit(50)
-    .select("o.*", "p.name as person");
-  const lines = await db("order_line as l")
-    .leftJoin("batch as b", "b.id", "l.batch_id")
-    .whereIn(
-      "order_id",
-      rows.map((r) => r.id),
-    )
-    .orderBy("l.part")
-    .select("l.*", "b.code");
+  const rows = await rowsOf(
+    db("purchase_order as o").join("person as p", "p.id", "o.by").orderBy("o.at", "desc").limit(50),
+    { o: "purchase_order", p: "person" },
+    "o.*",
+    "p.name as person",
+  );
+  const lines = await rowsOf(
+    db("order_line as l")
+      .leftJoin("batch as b", "b.id", "l.batch_id")
+      .whereIn(
+        "order_id",
+        rows.map((r) => r.id),
+      )
+      .orderBy("l.part"),
+    { l: "order_line", b: "batch?" },
+    "l.*",
+    "b.code",
+  );
   return rows.map((o) => ({
     id: o.id,
     code: o.code,
@@ -404,17 +429,21 @@ export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, in
   const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
   const { settings } = await loadSettings(db);
-  const n = (await db.raw("select nextval('order_number') as n")).rows[0].n;
+  const n = await nextOf(db, "order_number");
   const code = `O-${String(n).padStart(4, "0")}`;
-  const [row] = await db("purchase_order")
-    .insert({
-      code,
-      supplier: input.supplier,
-      carriage_minor: input.carriageMinor,
-      expected_on: daysLater(dayOf(actor.at ?? new Date(), settings.timeZone), input.days),
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const row = one(
+    (
+      await db("purchase_order")
+        .insert({
+          code,
+          supplier: input.supplier,
+          carriage_minor: input.carriageMinor,
+          expected_on: daysLater(dayOf(actor.at ?? new Date(), settings.timeZone), input.days),
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   await db("order_line").insert(
     input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
   );
@@ -428,7 +457,7 @@ export const cancelOrder = deed("order.cancel", {}, async ({ db, note }, { order
     .update({ status: "cancelled" })
     .returning("code");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "order" });
-  note("order-cancelled", null, { order: rows[0].code });
+  note("order-cancelled", null, { order: one(rows[0]).code });
   return nothing;
 });
 
@@ -440,7 +469,7 @@ const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after 
 export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
 
 async function findWakeUps(db: Knex): Promise<WakeUp[]> {
-  const parked = (await db<UnitRow>("unit").where({ next_action: "wait" }).orderBy("tag")).map(readUnit);
+  const parked = await db("unit").where({ next_action: "wait" }).orderBy("tag");
   if (parked.length === 0) return [];
   const [{ value: catalogue }, { settings }, stock] = await together(
     db,
@@ -449,12 +478,16 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
     () => freeStock(db),
   );
   const donorsOf = async (model: string) => {
-    const rows: { id: string; tag: string }[] = await db("unit as u")
-      .join("model_profile as p", "p.id", "u.profile_id")
-      .where({ "u.ending": "donor", "p.key": model })
-      .orderBy("u.closed_at", "desc")
-      .limit(NEWEST_DONORS)
-      .select("u.id", "u.tag");
+    const rows: { id: string; tag: string }[] = await rowsOf(
+      db("unit as u")
+        .join("model_profile as p", "p.id", "u.profile_id")
+        .where({ "u.ending": "donor", "p.key": model })
+        .orderBy("u.closed_at", "desc")
+        .limit(NEWEST_DONORS),
+      { u: "unit", p: "model_profile" },
+      "u.id",
+      "u.tag",
+    );
     const out: { tag: string; frees: Freed[] }[] = [];
     for (const d of rows) out.push({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) });
     return out;

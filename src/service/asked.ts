@@ -2,7 +2,9 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { NO, type QuestionBody, questionBodySchema } from "@/contract/question";
+import { NO, type QuestionBody } from "@/contract/question";
+import { rowsOf } from "@/db/joined";
+import type { QuestionRow } from "@/db/tables";
 
 /** What customers were asked, and how each fault stands. */
 
@@ -26,18 +28,6 @@ export type QuestionView = {
   answers: AnswerView[];
   by: string;
 };
-export type QuestionRow = {
-  id: string;
-  unit_id: string;
-  number: number;
-  token: string;
-  body: unknown;
-  expires_at: Date;
-  withdrawn_at: Date | null;
-  at: Date;
-  person: string;
-};
-
 export const stateOf = (row: Pick<QuestionRow, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
   row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
 
@@ -46,11 +36,12 @@ export async function answersOf(db: Knex, questionIds: readonly string[]) {
 }
 
 export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
-  const rows: QuestionRow[] = await db("question")
-    .join("person", "person.id", "question.by")
-    .where({ unit_id: unitId })
-    .orderBy("number", "desc")
-    .select("question.*", "person.name as person");
+  const rows = await rowsOf(
+    db("question").join("person", "person.id", "question.by").where({ unit_id: unitId }).orderBy("number", "desc"),
+    { question: "question", person: "person" },
+    "question.*",
+    "person.name as person",
+  );
   const answers = await answersOf(
     db,
     rows.map((r) => r.id),
@@ -61,7 +52,7 @@ export async function questionsOf(db: Knex, unitId: string): Promise<QuestionVie
       id: r.id,
       number: r.number,
       token: r.token,
-      body: questionBodySchema.parse(r.body),
+      body: r.body,
       sentAt: r.at.toISOString(),
       expiresAt: r.expires_at.toISOString(),
       state: stateOf(r, mine.length > 0),

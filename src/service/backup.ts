@@ -3,6 +3,8 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { certificateByToken } from "./certificate";
+import { asked } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 /** What a backup is held against, and when the last good one was taken. */
 
@@ -11,16 +13,18 @@ export type Figures = Record<string, { rows: number; sum: string }>;
 
 /** Reads the figures of all tables of the workshop's schema, in one moment when called inside a transaction. */
 export async function figuresOf(db: Knex): Promise<Figures> {
-  const names: string[] = (
-    await db.raw("select table_name as name from information_schema.tables where table_schema = 'public' order by 1")
-  ).rows.map((r: { name: string }) => r.name);
+  const tables = await asked<{ name: string }>(
+    db,
+    "select table_name as name from information_schema.tables where table_schema = 'public' order by 1",
+  );
   const figures: Figures = {};
-  for (const name of names) {
-    const { rows } = await db.raw(
+  for (const { name } of tables) {
+    const [row] = await asked<Figures[string]>(
+      db,
       "select count(*)::int as rows, coalesce(sum(hashtextextended(t::text, 0)::numeric), 0)::text as sum from ?? t",
       [name],
     );
-    figures[name] = rows[0];
+    figures[name] = one(row);
   }
   return figures;
 }
@@ -38,7 +42,7 @@ export async function badCertificates(db: Knex): Promise<{ checked: number; bad:
 }
 
 export const noteBackup = (db: Knex, b: { file: string; bytes: number; takenAt: Date }): Promise<unknown> =>
-  db("backup").insert({ file: b.file, bytes: b.bytes, taken_at: b.takenAt });
+  db("backup").insert({ file: b.file, bytes: String(b.bytes), taken_at: b.takenAt });
 
 const DAY_MS = 24 * 3600_000;
 
@@ -47,10 +51,10 @@ const DAY_MS = 24 * 3600_000;
  * that anybody would miss, and is only told of backups that were once made.
  */
 export async function backupOverdue(db: Knex, now = new Date()): Promise<{ last: string | null } | null> {
-  const row = await db("backup").max("taken_at as last").first();
-  const last: Date | null = row?.last ?? null;
+  const newest = await db("backup").orderBy("taken_at", "desc").first("taken_at");
+  const last = newest?.taken_at ?? null;
   if (last !== null) return now.getTime() - last.getTime() > DAY_MS ? { last: last.toISOString() } : null;
   const demo = await db("setting").where({ key: "demo" }).first("key");
-  const first = demo ? undefined : await db("unit").orderBy("received_at").first("received_at as at");
-  return first && now.getTime() - first.at.getTime() > DAY_MS ? { last: null } : null;
+  const first = demo ? undefined : await db("unit").orderBy("received_at").first("received_at");
+  return first && now.getTime() - first.received_at.getTime() > DAY_MS ? { last: null } : null;
 }

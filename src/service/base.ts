@@ -24,7 +24,7 @@ export class Refused extends Error {
   }
 }
 
-type Reads = readonly (() => PromiseLike<unknown>)[];
+type Reads = readonly (() => unknown)[];
 type Read<R extends Reads> = { -readonly [K in keyof R]: Awaited<ReturnType<R[K]>> };
 
 /** Reads side by side for a page; one after the other inside a transaction, which has one connection. */

@@ -10,23 +10,21 @@ import { nothing, Refused, stamp } from "./base";
 import { loadSettings } from "./settings";
 import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } from "./stock";
 import { deed, Stale } from "./deed/declare";
-import type { BatchRow } from "./rows";
+import type { BatchRow } from "@/db/tables";
+import { asked, computed, figuresOf, rowOf, rowsOf } from "@/db/joined";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
 
 /** Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest. House guess. */
 const WORK_AGAIN = 25;
 
-const counted = async (db: Knex, batchId: string): Promise<{ measured: number; bad: number; minutes: number }> => {
-  const row = await db("piece_reading")
-    .where({ batch_id: batchId })
-    .first(
-      db.raw(
-        "count(*)::int as measured, count(*) filter (where verdict = 'bad')::int as bad, coalesce(sum(took_ms), 0)::float / 60000 as minutes",
-      ),
-    );
-  return { measured: row.measured, bad: row.bad, minutes: row.minutes };
-};
+const counted = (db: Knex, batchId: string): Promise<{ measured: number; bad: number; minutes: number }> =>
+  figuresOf(
+    db("piece_reading").where({ batch_id: batchId }),
+    db.raw(
+      "count(*)::int as measured, count(*) filter (where verdict = 'bad')::int as bad, coalesce(sum(took_ms), 0)::float / 60000 as minutes",
+    ),
+  );
 
 export const readPiece = deed(
   "batch.read",
@@ -124,13 +122,14 @@ export const judgeBatch = deed(
 );
 
 async function familyOf(db: Knex, batchId: string): Promise<string[]> {
-  const rows = await db.raw(
+  const rows = await asked<{ id: string }>(
+    db,
     `with recursive kin as (
        select id from batch where id = ? union select b.id from batch b join kin on b.from_batch_id = kin.id
      ) select id from kin order by id`,
     [batchId],
   );
-  return rows.rows.map((r: { id: string }) => r.id);
+  return rows.map((r) => r.id);
 }
 
 /** The units that hold a piece of a batch or of its kin. */
@@ -169,29 +168,32 @@ export type Holder = {
 
 /** Every unit that holds a piece of a batch, in house or gone, with whom to tell. */
 export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
-  const rows = await db("fitted as f")
+  const holding = db("fitted as f")
     .join("unit as u", "u.id", "f.unit_id")
     .join("model_profile as p", "p.id", "u.profile_id")
     .leftJoin("customer as c", "c.id", "u.customer_id")
     .joinRaw("left join lateral (select * from handover where unit_id = u.id order by at desc limit 1) h on u.ending is not null")
     .whereIn("f.batch_id", await familyOf(db, batchId))
     .whereNull("f.removed_at")
-    .orderBy("u.tag")
-    .select("u.id", "u.tag", "u.ending", "f.slot", "f.at")
-    .select(
-      db.raw("coalesce(nullif(h.buyer, ''), c.name) as owner"),
-      db.raw("coalesce(nullif(h.contact, ''), c.contact) as contact"),
-      "h.handed_on as sold_on",
-    )
-    .select(db.raw("p.name as model"))
-    .select(
-      db("certificate")
-        .whereRaw("certificate.unit_id = u.id and revoked_at is null")
-        .orderBy("at", "desc")
-        .limit(1)
-        .select("token")
-        .as("certificate"),
-    );
+    .orderBy("u.tag");
+  const rows = await rowsOf(
+    holding,
+    { f: "fitted", u: "unit", p: "model_profile", h: "handover?" },
+    "u.id",
+    "u.tag",
+    "u.ending",
+    "f.slot",
+    "f.at",
+    "p.name as model",
+    "h.handed_on as sold_on",
+    computed<{ owner: string | null; contact: string | null; certificate: string | null }>(
+      db.raw(
+        `coalesce(nullif(h.buyer, ''), c.name) as owner, coalesce(nullif(h.contact, ''), c.contact) as contact,
+         (select token from certificate where certificate.unit_id = u.id and revoked_at is null order by at desc limit 1)
+           as certificate`,
+      ),
+    ),
+  );
   return rows.map((r) => ({
     unitId: r.id,
     tag: r.tag,
@@ -215,7 +217,7 @@ export type ReadingLine = {
   at: string;
 };
 export type BatchView = {
-  batch: Omit<BatchRow, "at"> & { at: string; donorTag: string | null; fromCode: string | null };
+  batch: Omit<BatchRow, "at" | "by"> & { at: string; donorTag: string | null; fromCode: string | null };
   plan: SamplingPlan;
   risk: Risk;
   verdict: BatchVerdict;
@@ -238,31 +240,44 @@ export async function slipMinorOf(db: Knex): Promise<number> {
 }
 
 export async function batchView(db: Knex, code: string): Promise<BatchView | null> {
-  const row = await db("batch as b")
-    .leftJoin("unit as u", "u.id", "b.donor_unit_id")
-    .leftJoin("batch as f", "f.id", "b.from_batch_id")
-    .where("b.code", code)
-    .first("b.*", "u.tag as donorTag", "f.code as fromCode");
+  const row = await rowOf(
+    db("batch as b")
+      .leftJoin("unit as u", "u.id", "b.donor_unit_id")
+      .leftJoin("batch as f", "f.id", "b.from_batch_id")
+      .where("b.code", code),
+    { b: "batch", f: "batch?", u: "unit?" },
+    "b.*",
+    "u.tag as donorTag",
+    "f.code as fromCode",
+  );
   if (!row) return null;
   const { settings } = await loadSettings(db);
   const [count, readings, holders, movements, reservations, slipMinor, kin, splits, last] = await Promise.all([
     counted(db, row.id),
-    db("piece_reading as r")
-      .join("person as p", "p.id", "r.by")
-      .where({ batch_id: row.id })
-      .orderBy("number")
-      .select("r.*", "p.name as person"),
+    rowsOf(
+      db("piece_reading as r").join("person as p", "p.id", "r.by").where({ batch_id: row.id }).orderBy("number"),
+      { r: "piece_reading", p: "person" },
+      "r.*",
+      "p.name as person",
+    ),
     holdersOf(db, row.id),
-    db("movement as m")
-      .join("person as p", "p.id", "m.by")
-      .leftJoin("unit as u", "u.id", "m.unit_id")
-      .where({ batch_id: row.id })
-      .orderBy("m.id", "desc")
-      .select("m.*", "p.name as person", "u.tag"),
-    db("reservation as r")
-      .join("unit as u", "u.id", "r.unit_id")
-      .where({ batch_id: row.id, status: "open" })
-      .select("r.*", "u.tag"),
+    rowsOf(
+      db("movement as m")
+        .join("person as p", "p.id", "m.by")
+        .leftJoin("unit as u", "u.id", "m.unit_id")
+        .where({ batch_id: row.id })
+        .orderBy("m.id", "desc"),
+      { m: "movement", u: "unit?", p: "person" },
+      "m.*",
+      "p.name as person",
+      "u.tag",
+    ),
+    rowsOf(
+      db("reservation as r").join("unit as u", "u.id", "r.unit_id").where({ batch_id: row.id, status: "open" }),
+      { r: "reservation", u: "unit" },
+      "r.*",
+      "u.tag",
+    ),
     slipMinorOf(db),
     db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
     db("event")
@@ -303,7 +318,7 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     reservations: reservations.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count })),
     kin,
     lastSplit: last,
-    yields: splits.flatMap((b: { yield: number | null }) => (b.yield === null ? [] : [b.yield])),
+    yields: splits.flatMap((b) => (typeof b.yield === "number" ? [b.yield] : [])),
   };
 }
 
@@ -321,7 +336,7 @@ export type SupplierPrice = {
 export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
   const { settings } = await loadSettings(db);
   const slipMinor = await slipMinorOf(db);
-  const rows = await db("batch as b")
+  const tallies = db("batch as b")
     .where("b.source", "bought")
     .leftJoin(
       db("piece_reading")
@@ -337,21 +352,27 @@ export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
       "b.id",
     )
     .groupBy("b.part", "b.supplier")
-    .orderBy(["b.part", "b.supplier"])
-    .select("b.part", "b.supplier")
-    .select(
+    .orderBy(["b.part", "b.supplier"]);
+  const rows = await rowsOf(
+    tallies,
+    { b: "batch" },
+    "b.part",
+    "b.supplier",
+    computed<Record<"batches" | "rejected" | "pieces" | "cost" | "measured" | "bad" | "minutes", number>>(
       db.raw(
         `count(*)::int as batches, count(*) filter (where b.status in ('rejected','disposed'))::int as rejected, sum(b.pieces)::int as pieces,
          sum(b.cost_minor)::int as cost, coalesce(sum(r.measured), 0)::int as measured, coalesce(sum(r.bad), 0)::int as bad,
          coalesce(sum(r.minutes), 0)::float as minutes`,
       ),
-    );
-  const felt = await db("fitted as f")
-    .join("batch as b", "b.id", "f.batch_id")
-    .whereNotNull("f.feel")
-    .groupBy("b.part", "b.supplier")
-    .select("b.part", "b.supplier")
-    .select(db.raw("avg(f.feel)::float as feel, count(*)::int as felt"));
+    ),
+  );
+  const felt = await rowsOf(
+    db("fitted as f").join("batch as b", "b.id", "f.batch_id").whereNotNull("f.feel").groupBy("b.part", "b.supplier"),
+    { f: "fitted", b: "batch" },
+    "b.part",
+    "b.supplier",
+    computed<{ feel: number; felt: number }>(db.raw("avg(f.feel)::float as feel, count(*)::int as felt")),
+  );
   return rows.map((r) => {
     const f = felt.find((x) => x.part === r.part && x.supplier === r.supplier);
     return {

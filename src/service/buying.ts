@@ -16,6 +16,8 @@ import { listModels, modelByKey } from "./models";
 import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { deed, type Work } from "./deed/declare";
+import { one } from "@/core/base/one";
+import { computed, countOf, rowsOf } from "@/db/joined";
 
 /** Buying: listings, lots and sellers. */
 
@@ -107,11 +109,18 @@ export async function respread({ db, actor, note }: Work, lotId: string, why: st
   const lot = await db("lot").where({ id: lotId }).forUpdate().first();
   if (!lot) throw new Refused({ code: "not-found", what: "lot" });
   const way: SpreadWay = asked ?? lot.spread_way;
-  const rows = await db("unit as u")
-    .join("model_profile as p", "p.id", "u.profile_id")
-    .where("u.lot_id", lotId)
-    .orderBy("u.tag")
-    .select("u.id", "u.tag", "u.claim", "u.ending", "u.lot_share_minor", "u.hand_share_minor", "u.expected_minor", "p.key");
+  const rows = await rowsOf(
+    db("unit as u").join("model_profile as p", "p.id", "u.profile_id").where("u.lot_id", lotId).orderBy("u.tag"),
+    { u: "unit", p: "model_profile" },
+    "u.id",
+    "u.tag",
+    "u.claim",
+    "u.ending",
+    "u.lot_share_minor",
+    "u.hand_share_minor",
+    "u.expected_minor",
+    "p.key",
+  );
   const units: LotUnit[] = [];
   for (const r of rows) {
     const role = r.ending ? ROLE_SHARE[r.ending] : null;
@@ -179,20 +188,24 @@ export const keepListing = deed("listing.keep", {}, async ({ db, actor, note }, 
   if (!loaded) throw new Refused({ code: "not-found", what: "model" });
   const reading = readListing(input.words, loaded.base.profile, loaded.lexicon);
   const prospect = prospectOf(loaded.base, suspectedOf(loaded.base.profile, reading, loaded.families));
-  const [row] = await db("listing")
-    .insert({
-      profile_key: input.profileKey,
-      words: input.words,
-      seller: input.seller,
-      price_minor: input.priceMinor,
-      carriage_minor: input.carriageMinor,
-      status: input.status,
-      risk: reading.risk,
-      worth_minor: Math.round(prospect.worth),
-      highest_minor: highestBid(prospect, input.carriageMinor, WISHED_MARGIN, ACCEPTED_LOSS).bid,
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const row = one(
+    (
+      await db("listing")
+        .insert({
+          profile_key: input.profileKey,
+          words: input.words,
+          seller: input.seller,
+          price_minor: input.priceMinor,
+          carriage_minor: input.carriageMinor,
+          status: input.status,
+          risk: reading.risk,
+          worth_minor: Math.round(prospect.worth),
+          highest_minor: highestBid(prospect, input.carriageMinor, WISHED_MARGIN, ACCEPTED_LOSS).bid,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   note("listing-kept", null, { listing: row.id, status: input.status });
   return { id: row.id };
 });
@@ -312,33 +325,32 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
       or coalesce(lot.units_promised, 0) > (select count(*) from unit u where u.lot_id = lot.id)) desc`,
   );
   const [count, shown, asked] = await Promise.all([
-    db("lot").first(db.raw("count(*)::int as n")),
-    db("lot").orderByRaw(open).orderBy("at", "desc").limit(MOST_LOTS),
-    db("lot").whereRaw("upper(code) = upper(?)", [code ?? ""]),
+    countOf(db("lot")),
+    rowsOf(db("lot").orderByRaw(open).orderBy("at", "desc").limit(MOST_LOTS), { lot: "lot" }, "lot.*"),
+    rowsOf(db("lot").whereRaw("upper(code) = upper(?)", [code ?? ""]), { lot: "lot" }, "lot.*"),
   ]);
-  const lots = [...asked, ...shown.filter((l: { id: string }) => l.id !== asked[0]?.id)];
-  const ids = lots.map((l) => l.id as string);
+  const lots = [...asked, ...shown.filter((l) => l.id !== asked[0]?.id)];
+  const ids = lots.map((l) => l.id);
   const [units, spreads] = await Promise.all([
-    db("unit as u")
-      .join("model_profile as p", "p.id", "u.profile_id")
-      .whereIn("u.lot_id", ids)
-      .orderBy("u.tag")
-      .select(
-        "u.id",
-        "u.lot_id",
-        "u.tag",
-        "u.ending",
-        "u.stage",
-        "u.claim",
-        "u.lot_share_minor",
-        "u.hand_share_minor",
-        db.raw("p.name as model"),
-      ),
-    db("lot_spread as s")
-      .join("person", "person.id", "s.by")
-      .whereIn("s.lot_id", ids)
-      .orderBy("s.at", "desc")
-      .select("s.*", "person.name as person"),
+    rowsOf(
+      db("unit as u").join("model_profile as p", "p.id", "u.profile_id").whereIn("u.lot_id", ids).orderBy("u.tag"),
+      { u: "unit", p: "model_profile" },
+      "u.id",
+      "u.lot_id",
+      "u.tag",
+      "u.ending",
+      "u.stage",
+      "u.claim",
+      "u.lot_share_minor",
+      "u.hand_share_minor",
+      "p.name as model",
+    ),
+    rowsOf(
+      db("lot_spread as s").join("person", "person.id", "s.by").whereIn("s.lot_id", ids).orderBy("s.at", "desc"),
+      { s: "lot_spread", person: "person" },
+      "s.*",
+      "person.name as person",
+    ),
   ]);
   const views = lots.map((l): LotView => {
     const mine = units.filter((u) => u.lot_id === l.id);
@@ -367,7 +379,7 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
         .map((s) => ({ way: s.way, why: s.why, by: s.person, at: s.at.toISOString(), shares: s.shares })),
     };
   });
-  return { lots: views, lotCount: count.n, lotAsked: code ? { code, found: asked.length > 0 } : null };
+  return { lots: views, lotCount: count, lotAsked: code ? { code, found: asked.length > 0 } : null };
 }
 
 const SELLER_DAYS = 730;
@@ -385,21 +397,22 @@ const SELLER_KINDS: readonly EventKind[] = [
 
 /** Every seller of bought units of the last two years: what came of them, and how they came. */
 async function sellersView(db: Knex): Promise<SellerView[]> {
-  const rows = await db("outcome as o")
-    .whereNot({ "o.source": "customer" })
-    .whereNot({ "o.seller": "" })
-    .whereRaw("o.closed_at > now() - make_interval(days => ?)", [SELLER_DAYS])
-    .groupBy("o.seller")
-    .select(
-      "o.seller",
-      db.raw("count(*)::int as closed"),
-      db.raw("sum(o.margin_minor)::int as margin"),
-      db.raw("sum(o.faults)::int as found"),
-      db.raw("sum(o.faults_claimed)::int as claimed"),
-      db.raw("count(*) filter (where o.poor_parcel)::int as poor"),
-      db.raw("count(*) filter (where o.differed)::int as differs"),
-    );
-  const open = await db("unit as u")
+  const rows = await rowsOf(
+    db("outcome as o")
+      .whereNot({ "o.source": "customer" })
+      .whereNot({ "o.seller": "" })
+      .whereRaw("o.closed_at > now() - make_interval(days => ?)", [SELLER_DAYS])
+      .groupBy("o.seller"),
+    { o: "outcome" },
+    "o.seller",
+    computed<{ closed: number }>(db.raw("count(*)::int as closed")),
+    computed<{ margin: number }>(db.raw("sum(o.margin_minor)::int as margin")),
+    computed<{ found: number }>(db.raw("sum(o.faults)::int as found")),
+    computed<{ claimed: number }>(db.raw("sum(o.faults_claimed)::int as claimed")),
+    computed<{ poor: number }>(db.raw("count(*) filter (where o.poor_parcel)::int as poor")),
+    computed<{ differs: number }>(db.raw("count(*) filter (where o.differed)::int as differs")),
+  );
+  const inHouse = db("unit as u")
     .leftJoin(
       db("fault")
         .whereNot({ status: "withdrawn" })
@@ -413,21 +426,25 @@ async function sellersView(db: Knex): Promise<SellerView[]> {
     .whereNull("u.ending")
     .whereNot({ "u.source": "customer" })
     .whereNot({ "u.seller": "" })
-    .groupBy("u.seller")
-    .select(
-      "u.seller",
-      db.raw("count(*)::int as units"),
-      db.raw("coalesce(sum(f.found), 0)::int as found"),
-      db.raw("coalesce(sum(f.claimed), 0)::int as claimed"),
-      db.raw("count(*) filter (where u.intake->>'parcel' in ('poor', 'damaged'))::int as poor"),
-      db.raw("count(*) filter (where u.intake->>'differs' <> '')::int as differs"),
-    );
-  const names = [...new Set([...rows, ...open].map((r) => r.seller as string))];
+    .groupBy("u.seller");
+  const open = await rowsOf(
+    inHouse,
+    { u: "unit" },
+    "u.seller",
+    computed<{ units: number } & Record<"found" | "claimed" | "poor" | "differs", number>>(
+      db.raw(
+        `count(*)::int as units, coalesce(sum(f.found), 0)::int as found, coalesce(sum(f.claimed), 0)::int as claimed,
+         count(*) filter (where u.intake->>'parcel' in ('poor', 'damaged'))::int as poor,
+         count(*) filter (where u.intake->>'differs' <> '')::int as differs`,
+      ),
+    ),
+  );
+  const names = [...new Set([...rows, ...open].map((r) => r.seller))];
   return names
     .map((seller) => {
       const c = rows.find((r) => r.seller === seller);
       const o = open.find((r) => r.seller === seller);
-      const both = (key: string): number => (c?.[key] ?? 0) + (o?.[key] ?? 0);
+      const both = (key: "found" | "claimed" | "poor" | "differs"): number => (c?.[key] ?? 0) + (o?.[key] ?? 0);
       return {
         seller,
         units: (c?.closed ?? 0) + (o?.units ?? 0),
@@ -444,20 +461,23 @@ async function sellersView(db: Knex): Promise<SellerView[]> {
 
 /** Bought units whose seller can still be asked, while something speaks for asking. */
 async function claimsView(db: Knex, days: number): Promise<ClaimLine[]> {
-  const rows = await db("unit as u")
-    .whereNot("u.source", "customer")
-    .whereNull("u.ending")
-    .whereNull("u.reference_since")
-    .whereRaw("u.received_at > now() - make_interval(days => ?)", [days])
-    .orderBy("u.received_at")
-    .select(
-      "u.tag",
-      "u.seller",
-      "u.received_at",
-      "u.intake",
+  const rows = await rowsOf(
+    db("unit as u")
+      .whereNot("u.source", "customer")
+      .whereNull("u.ending")
+      .whereNull("u.reference_since")
+      .whereRaw("u.received_at > now() - make_interval(days => ?)", [days])
+      .orderBy("u.received_at"),
+    { u: "unit" },
+    "u.tag",
+    "u.seller",
+    "u.received_at",
+    "u.intake",
+    computed<{ more: number }>(
       db.raw("(select count(*)::int from fault f where f.unit_id = u.id and not f.claimed and f.status <> 'withdrawn') as more"),
-      db.raw("exists (select 1 from recording r where r.unit_id = u.id) as tested"),
-    );
+    ),
+    computed<{ tested: boolean }>(db.raw("exists (select 1 from recording r where r.unit_id = u.id) as tested")),
+  );
   return rows.flatMap((r): ClaimLine[] => {
     const why = r.intake.differs ? "differs" : r.more > 0 ? "more-faults" : !r.tested ? "not-tested" : null;
     const until = new Date(r.received_at.getTime() + days * 24 * 3600_000).toISOString();

@@ -9,7 +9,9 @@ import { nothing, Refused, stamp, together } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
 import { deed, namedUnit, unitOf } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { one } from "@/core/base/one";
+import { rowOf, rowsOf } from "@/db/joined";
 
 /** Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it reads back is held against them. */
 
@@ -21,12 +23,15 @@ async function lastWorkAt(db: Knex, unitId: string): Promise<Date | null> {
     db,
     (): Promise<{ at: Date } | undefined> => db("mend").where({ unit_id: unitId }).orderBy("at", "desc").first("at"),
     (): Promise<{ at: Date } | undefined> =>
-      db("work_event as e")
-        .join("work_order as o", "o.id", "e.work_order_id")
-        .where({ "o.unit_id": unitId, "e.undone": false })
-        .whereRaw("e.body->>'kind' in ('apart', 'back', 'task') and coalesce(e.body->>'task', '') not like 'calibrate:%'")
-        .orderBy("e.id", "desc")
-        .first("e.at"),
+      rowOf(
+        db("work_event as e")
+          .join("work_order as o", "o.id", "e.work_order_id")
+          .where({ "o.unit_id": unitId, "e.undone": false })
+          .whereRaw("e.body->>'kind' in ('apart', 'back', 'task') and coalesce(e.body->>'task', '') not like 'calibrate:%'")
+          .orderBy("e.id", "desc"),
+        { e: "work_event", o: "work_order" },
+        "e.at",
+      ),
   );
   const times = [mend?.at, step?.at].filter((t): t is Date => t !== undefined);
   return times.length ? new Date(Math.max(...times.map((t) => t.getTime()))) : null;
@@ -66,18 +71,22 @@ export const writeCalibration = deed(
       if (!centre) throw new Refused({ code: "centre-first" });
     }
     const table = nextTable(now, may.value, part, calibration?.stepsPerUnit ?? DEFAULT_STEPS);
-    const [row] = await db("calibration")
-      .insert({
-        unit_id: unit.id,
-        stick,
-        part,
-        recording_id: recordingId,
-        table_before: JSON.stringify(now),
-        table_after: JSON.stringify(table),
-        port,
-        ...stamp(db, actor),
-      })
-      .returning("id");
+    const row = one(
+      (
+        await db("calibration")
+          .insert({
+            unit_id: unit.id,
+            stick,
+            part,
+            recording_id: recordingId,
+            table_before: JSON.stringify(now),
+            table_after: JSON.stringify(table),
+            port,
+            ...stamp(db, actor),
+          })
+          .returning("id")
+      )[0],
+    );
     note("calibration-written", unit.id, { stick, part, port });
     return { id: row.id, table };
   },
@@ -140,11 +149,12 @@ export type CalibrateView = {
 
 export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateView> {
   const [{ profile, calibration }, { settings }] = await Promise.all([guideFor(db, unit), loadSettings(db)]);
-  const rows = await db("calibration")
-    .join("person", "person.id", "calibration.by")
-    .where({ unit_id: unit.id })
-    .orderBy("calibration.at", "desc")
-    .select("calibration.*", "person.name as person");
+  const rows = await rowsOf(
+    db("calibration").join("person", "person.id", "calibration.by").where({ unit_id: unit.id }).orderBy("calibration.at", "desc"),
+    { calibration: "calibration", person: "person" },
+    "calibration.*",
+    "person.name as person",
+  );
   const recordings: { id: string; analysis: Analysis; started_at: Date }[] = await db("recording")
     .where({ unit_id: unit.id })
     .whereIn("purpose", ["full", "spot"])
@@ -161,8 +171,9 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
     const result = last ? stick(last, id) : null;
     const may = result ? mayCalibrate(result, rules.limitsFor(id).stick) : null;
     const kept = rows.find((r) => r.stick === id && r.saved_at !== null);
+    const keptAt = kept?.saved_at;
     const source = kept && recordings.find((r) => r.id === kept.recording_id);
-    const afterwards = kept && recordings.filter((r) => r.started_at > kept.saved_at && stick(r, id)).at(-1);
+    const afterwards = keptAt && recordings.filter((r) => r.started_at > keptAt && stick(r, id)).at(-1);
     return {
       stick: id,
       recordingId: last?.id ?? null,
@@ -176,13 +187,11 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
         : null,
     };
   });
+  const last = rows.find((r) => r.saved_at !== null)?.saved_at ?? new Date(0);
   const due = await db("fitted")
     .where({ unit_id: unit.id })
     .whereIn("slot", calibration?.dueAfter ?? [])
-    .modify((q) => {
-      const last = rows.find((r) => r.saved_at !== null)?.saved_at as Date | undefined;
-      if (last) q.where("at", ">", last);
-    })
+    .where("at", ">", last)
     .first("id");
   return {
     sticks,

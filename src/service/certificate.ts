@@ -24,8 +24,9 @@ import type { StoredRecording } from "./recordings";
 import { checkContent } from "./signing";
 import { loadCatalogue } from "./stock";
 import { nameOf } from "./work-order";
-import type { UnitRow } from "./rows";
+import type { CertificateRow, UnitRow } from "@/db/tables";
 import { dayOf, daysLater, startOf } from "@/core/days/days";
+import { type Narrow, rowsOf } from "@/db/joined";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
 
@@ -52,11 +53,20 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
     from_unit_id: string | null;
     source: string | null;
     cover_days: number | null;
-  }[] = await db("fitted as f")
-    .leftJoin("batch as b", "b.id", "f.batch_id")
-    .where({ "f.unit_id": unitId, "f.removed_at": null })
-    .orderBy("f.at")
-    .select("f.id", "f.slot", "f.part", "f.condition", "f.from_unit_id", "f.cover_days", "b.source");
+  }[] = await rowsOf(
+    db("fitted as f")
+      .leftJoin("batch as b", "b.id", "f.batch_id")
+      .where({ "f.unit_id": unitId, "f.removed_at": null })
+      .orderBy("f.at"),
+    { f: "fitted", b: "batch?" },
+    "f.id",
+    "f.slot",
+    "f.part",
+    "f.condition",
+    "f.from_unit_id",
+    "f.cover_days",
+    "b.source",
+  );
   if (rows.length === 0) return [];
   const { value: catalogue } = await loadCatalogue(db);
   return rows.map((r) => {
@@ -96,12 +106,18 @@ export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProf
       db.raw("exists (select 1 from fitted f where f.mend_id = mend.id) as listed"),
     );
   const { value: routes } = await loadRoutes(db);
-  const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await db("work_event as e")
-    .join("work_order as o", "o.id", "e.work_order_id")
-    .where({ "o.unit_id": unit.id, "e.undone": false })
-    .whereRaw("o.status <> 'dropped'")
-    .orderBy("e.id")
-    .select("e.body", "o.profile_id", "o.revision", "o.id as order");
+  const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await rowsOf(
+    db("work_event as e")
+      .join("work_order as o", "o.id", "e.work_order_id")
+      .where({ "o.unit_id": unit.id, "e.undone": false })
+      .whereRaw("o.status <> 'dropped'")
+      .orderBy("e.id"),
+    { e: "work_event", o: "work_order" },
+    "e.body",
+    "o.profile_id",
+    "o.revision",
+    "o.id as order",
+  );
   const lost: string[] = [];
   for (const order of new Set(events.map((e) => e.order))) {
     const mine = events.filter((e) => e.order === order);
@@ -177,13 +193,21 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
   const { unit, profile, facts } = s;
   const rules = rulesOf(profile.body, s.settings.limits);
   const checks: { function_id: string; result: string; note: string; at: Date; person: string; instrument: string | null }[] =
-    await db("function_check as c")
-      .join("person as p", "p.id", "c.by")
-      .leftJoin("bench_reading as b", "b.id", "c.reading_id")
-      .distinctOn("c.function_id")
-      .where({ "c.unit_id": unit.id })
-      .orderBy([{ column: "c.function_id" }, { column: "c.id", order: "desc" }])
-      .select("c.function_id", "c.result", "c.note", "c.at", "p.name as person", "b.instrument");
+    await rowsOf(
+      db("function_check as c")
+        .join("person as p", "p.id", "c.by")
+        .leftJoin("bench_reading as b", "b.id", "c.reading_id")
+        .distinctOn("c.function_id")
+        .where({ "c.unit_id": unit.id })
+        .orderBy([{ column: "c.function_id" }, { column: "c.id", order: "desc" }]),
+      { c: "function_check", b: "bench_reading?", p: "person" },
+      "c.function_id",
+      "c.result",
+      "c.note",
+      "c.at",
+      "p.name as person",
+      "b.instrument",
+    );
   const faults: { place: string; measure: string | null; cause: string }[] = await db("fault")
     .where({ unit_id: unit.id, status: "mended" })
     .select("place", "measure", "cause");
@@ -268,17 +292,6 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
   });
 }
 
-type Row = {
-  id: string;
-  unit_id: string;
-  token: string;
-  body: unknown;
-  jws: string;
-  revoked_at: Date | null;
-  revoked_why: string;
-  superseded_by: string | null;
-  ending_id: string;
-};
 export type Certificate = {
   id: string;
   unitId: string;
@@ -292,7 +305,7 @@ export type Certificate = {
   supersededBy: string | null;
 };
 
-const read = (row: Row & { next: string | null }): Certificate => ({
+const read = (row: Omit<CertificateRow, "body"> & { body: unknown } & { next: string | null }): Certificate => ({
   id: row.id,
   unitId: row.unit_id,
   endingId: row.ending_id,
@@ -304,11 +317,16 @@ const read = (row: Row & { next: string | null }): Certificate => ({
   supersededBy: row.next,
 });
 
-const certificates = (db: Knex) =>
-  db("certificate as c").leftJoin("certificate as n", "n.id", "c.superseded_by").select("c.*", "n.token as next");
+const certificates = (db: Knex, narrow: Narrow) =>
+  rowsOf(
+    narrow(db("certificate as c").leftJoin("certificate as n", "n.id", "c.superseded_by")),
+    { c: "certificate", n: "certificate?" },
+    "c.*",
+    "n.token as next",
+  );
 
 export async function certificatesOf(db: Knex, unitId: string): Promise<Certificate[]> {
-  return (await certificates(db).where({ "c.unit_id": unitId }).orderBy("c.at", "desc")).map(read);
+  return (await certificates(db, (q) => q.where({ "c.unit_id": unitId }).orderBy("c.at", "desc"))).map(read);
 }
 
 /** What the public page shows: the content, whether it is what was signed, whether it stands, and until when cover runs. */
@@ -320,15 +338,15 @@ export type PublicCertificate = Certificate & { signature: SignatureState; hande
  */
 export async function certificateByToken(db: Knex, token: string): Promise<PublicCertificate | null> {
   if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
-  const row: (Row & { next: string | null }) | undefined = await certificates(db).where("c.token", token).first();
+  const [row] = await certificates(db, (q) => q.where("c.token", token));
   if (!row) return null;
   const signature = await checkContent(db, row.body, row.jws);
   const readable = certificateSchema.safeParse(row.body).success;
-  const handover = await db("handover").where({ ending_id: row.ending_id }).orderBy("at", "desc").first("handed_on as day");
+  const handover = await db("handover").where({ ending_id: row.ending_id }).orderBy("at", "desc").first("handed_on");
   return {
     ...read(readable ? row : { ...row, body: signedContent(row.jws) }),
     signature,
-    handedOn: handover?.day ?? null,
+    handedOn: handover?.handed_on ?? null,
   };
 }
 

@@ -4,6 +4,8 @@ import type { Knex } from "knex";
 
 import { nothing, Refused, stamp } from "./base";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
+import { one } from "@/core/base/one";
+import { rowsOf } from "@/db/joined";
 
 /** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
 
@@ -33,7 +35,7 @@ export const makeGood = deed(
       .update({ made_good: how, version: version + 1 })
       .returning(["unit_id", "what"]);
     if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
-    note("damage-made-good", rows[0].unit_id, { what: rows[0].what, how });
+    note("damage-made-good", one(rows[0]).unit_id, { what: one(rows[0]).what, how });
     return nothing;
   },
 );
@@ -50,11 +52,12 @@ export type DamageView = {
   at: string;
 };
 export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
-  const rows = await db("damage")
-    .join("person", "person.id", "damage.by")
-    .where({ unit_id: unitId })
-    .orderBy("damage.at")
-    .select("damage.*", "person.name as person");
+  const rows = await rowsOf(
+    db("damage").join("person", "person.id", "damage.by").where({ unit_id: unitId }).orderBy("damage.at"),
+    { damage: "damage", person: "person" },
+    "damage.*",
+    "person.name as person",
+  );
   return rows.map((r) => ({
     id: r.id,
     place: r.place,

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { hoursSchema, type Hours } from "@/contract/mend";
+import { type Hours } from "@/contract/mend";
 import { cleaningPlan } from "@/core/mend/cleaning";
 import { learnMinutes, type StepLog } from "@/core/mend/minutes";
 import { lineUp, type OrderStep } from "@/core/mend/order";
@@ -23,10 +23,11 @@ import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "@/core/dayplan/hours";
 import { loadSettings } from "./settings";
-import { openWaits, type WaitView } from "./waits";
+import { openWaits } from "./waits";
 import { openOrder, stepTimes } from "./work-order";
 import { deed, namedUnit } from "./deed/declare";
 import { offThread } from "@/work/pool";
+import { rowsOf } from "@/db/joined";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
@@ -220,30 +221,24 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
   const minute = (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
   const { settings } = await loadSettings(db);
   const zone = settings.timeZone;
-  const [units, people, waits, routes, awaited, pins]: [
-    UnitLine[],
-    PersonRow[],
-    WaitView[],
-    Awaited<ReturnType<typeof loadRoutes>>,
-    string[],
-    PinRow[],
-  ] = await Promise.all([
-    db("unit")
-      .join("model_profile as m", "m.id", "unit.profile_id")
-      .whereNull("ending")
-      .whereNull("reference_since")
-      .orderBy("received_at")
-      .select(
-        "unit.id",
-        "tag",
-        "next_action",
-        "received_at",
-        "due_on as due_day",
-        db.raw("m.name as model"),
-        "m.key",
-        "unit.profile_id",
-        "unit.revision",
-      ),
+  const [units, people, waits, routes, awaited, pins] = await Promise.all([
+    rowsOf(
+      db("unit")
+        .join("model_profile as m", "m.id", "unit.profile_id")
+        .whereNull("ending")
+        .whereNull("reference_since")
+        .orderBy("received_at"),
+      { unit: "unit", m: "model_profile" },
+      "unit.id",
+      "unit.tag",
+      "unit.next_action",
+      "unit.received_at",
+      "unit.due_on as due_day",
+      "m.name as model",
+      "m.key",
+      "unit.profile_id",
+      "unit.revision",
+    ),
     db("person")
       .where({ active: true })
       .whereIn("role", ["technician", "lead"])
@@ -326,7 +321,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
     id: w.id,
     name: w.name,
     skill: w.skill,
-    windows: windowsFrom(hoursSchema.nullable().parse(w.hours) ?? USUAL_HOURS, from, DAYS, zone),
+    windows: windowsFrom(w.hours ?? USUAL_HOURS, from, DAYS, zone),
   }));
   const known = new Set(tasks.map((t) => t.id));
   const problem: DayProblem = {
@@ -396,9 +391,6 @@ const inTurn = (units: readonly UnitLine[], begun: ReadonlySet<string>): UnitLin
       a.received_at.getTime() - b.received_at.getTime(),
   );
 
-type PersonRow = { id: string; name: string; skill: number; hours: unknown };
-type PinRow = { task: string; person_id: string; start_at: Date };
-
 /** The first task that the plan gives somebody; null when there is none. */
 export async function nextFor(db: Knex, actor: Actor): Promise<PlanTask | null> {
   const view = await dayView(db); // the very plan of the day's page: two searches would give two answers
@@ -440,6 +432,6 @@ export const setHours = deed("person.set-hours", {}, async ({ db, note }, { pers
 
 export type WorkingPerson = { id: string; skill: number; hours: Hours };
 export async function workingHours(db: Knex): Promise<WorkingPerson[]> {
-  const rows: PersonRow[] = await db("person").where({ active: true }).select("id", "name", "skill", "hours");
-  return rows.map((r) => ({ id: r.id, skill: r.skill, hours: hoursSchema.nullable().parse(r.hours) ?? USUAL_HOURS }));
+  const rows = await db("person").where({ active: true }).select("id", "skill", "hours");
+  return rows.map((r) => ({ id: r.id, skill: r.skill, hours: r.hours ?? USUAL_HOURS }));
 }

@@ -8,6 +8,7 @@ import { z } from "@/core/base/schema";
 import type { DeedParsed } from "@/contract/deeds";
 import { DEEDS, type Settings } from "@/contract/deeds";
 import type { Advice, Disposition, End } from "@/core/decide/advise";
+import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { DecideInput, RouteTally, Rule } from "@/core/decide/build";
 import { familyOf } from "@/core/decide/families";
 import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
@@ -28,7 +29,8 @@ import { loadSettings, loadValue, saveValue } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
 import { offThread } from "@/work/pool";
 import { deed, namedUnit, Stale } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { rowsOf } from "@/db/joined";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
 
@@ -161,11 +163,17 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     (): Promise<OpenFault[]> =>
       db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "measure"),
     (): Promise<Tried[]> =>
-      db("mend as m")
-        .leftJoin("fault as f", "f.id", "m.fault_id")
-        .where({ "m.unit_id": unit.id })
-        .orderBy("m.number")
-        .select("m.route", "m.outcome", "m.minutes", "m.part_minor", "m.opened", "m.at", "f.place"),
+      rowsOf(
+        db("mend as m").leftJoin("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }).orderBy("m.number"),
+        { m: "mend", f: "fault?" },
+        "m.route",
+        "m.outcome",
+        "m.minutes",
+        "m.part_minor",
+        "m.opened",
+        "m.at",
+        "f.place",
+      ),
     (): Promise<{ started_at: Date } | undefined> =>
       db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("started_at"),
     () => standingsOf(db, unit.id),
@@ -222,7 +230,12 @@ async function knownOf(
         .select("function_id", "result"),
     () => conditionFor(db, unit),
     (): Promise<{ place: string; at: Date }[]> =>
-      db("mend as m").join("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }).select("f.place", "m.at"),
+      rowsOf(
+        db("mend as m").join("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }),
+        { m: "mend", f: "fault" },
+        "f.place",
+        "m.at",
+      ),
   );
   const grades = test?.grades ?? {};
   const isFaulty = (id: string) => open.some((f) => f.place === id);
@@ -247,21 +260,13 @@ async function knownOf(
   };
 }
 
-export type Kept = {
-  best: Disposition;
-  value: number;
-  first: string | null;
-  policy: { best: Disposition; value: number; first: string | null } | null;
-  schools: { school: string; value: number }[];
-};
-export type Forecast = { value: number; margin: number; low: number; high: number; loss: number; minutes: number };
 export type DecisionView = {
   id: string;
   disposition: Disposition;
   route: string | null;
   why: string;
   faults: number[];
-  advised: Kept;
+  advised: KeptAdvice;
   forecast: Forecast | null;
   by: string;
   at: string;
@@ -269,7 +274,7 @@ export type DecisionView = {
 
 const firstRoute = (advice: Advice, tree: Advice["tree"]) => (tree.do === "try" ? advice.options[tree.attempt]!.route.id : null);
 
-const keptOf = (advice: Advice): Kept => ({
+const keptOf = (advice: Advice): KeptAdvice => ({
   best: advice.best,
   value: Math.round(advice.value),
   first: firstRoute(advice, advice.tree),
@@ -351,11 +356,12 @@ export const takeDecision = deed(
 );
 
 export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionView[]> {
-  const rows = await db("decision")
-    .join("person", "person.id", "decision.by")
-    .where({ unit_id: unitId })
-    .orderBy("decision.at", "desc")
-    .select("decision.*", "person.name as person");
+  const rows = await rowsOf(
+    db("decision").join("person", "person.id", "decision.by").where({ unit_id: unitId }).orderBy("decision.at", "desc"),
+    { decision: "decision", person: "person" },
+    "decision.*",
+    "person.name as person",
+  );
   return rows.map((r) => ({
     id: r.id,
     disposition: r.disposition,

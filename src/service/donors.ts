@@ -5,12 +5,10 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 
 import type { PartState } from "@/contract/parts";
-import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { donorShares, ownPart, partCondition, type PartReading } from "@/core/parts/donor";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
-import type { CheckResult } from "@/core/record/standing";
 import { nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
 import { unitById } from "./facts";
@@ -19,7 +17,9 @@ import { recordingById } from "./recordings";
 import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
 import { deed, namedUnit, Stale, type Work } from "./deed/declare";
-import { mustBeWorkable, type UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { mustBeWorkable } from "./rows";
+import { rowsOf } from "@/db/joined";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
 
@@ -72,31 +72,38 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
   const { value: catalogue } = await loadCatalogue(db);
   const [test, checks, faults, notes, taken, promised, fitted] = await together(
     db,
-    (): Promise<{ id: string; grades: Record<string, Grade> } | undefined> =>
-      db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
-    (): Promise<{ function_id: string; result: CheckResult }[]> =>
+    () => db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
+    () =>
       db("function_check")
         .distinctOn("function_id")
         .where({ unit_id: unitId })
         .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
         .select("function_id", "result"),
-    (): Promise<string[]> => db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
-    (): Promise<{ slot: string; state: PartState; words: string; at: Date; person: string }[]> =>
-      db("donor_note as n")
-        .distinctOn("n.slot")
-        .join("person as p", "p.id", "n.by")
-        .where({ unit_id: unitId })
-        .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }])
-        .select("n.slot", "n.state", "n.words", "n.at", "p.name as person"),
-    (): Promise<{ donor_slot: string; code: string; cost_minor: number; at: Date }[]> =>
-      db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
-    (): Promise<{ donor_slot: string; allocation_id: string | null; tag: string }[]> =>
-      db("reservation as r")
-        .join("unit as u", "u.id", "r.unit_id")
-        .where({ donor_unit_id: unitId, status: "open" })
-        .select("r.donor_slot", "r.allocation_id", "u.tag"),
-    (): Promise<{ slot: string; part: string }[]> =>
-      db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
+    () => db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
+    () =>
+      rowsOf(
+        db("donor_note as n")
+          .distinctOn("n.slot")
+          .join("person as p", "p.id", "n.by")
+          .where({ unit_id: unitId })
+          .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }]),
+        { n: "donor_note", p: "person" },
+        "n.slot",
+        "n.state",
+        "n.words",
+        "n.at",
+        "p.name as person",
+      ),
+    () => db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
+    () =>
+      rowsOf(
+        db("reservation as r").join("unit as u", "u.id", "r.unit_id").where({ donor_unit_id: unitId, status: "open" }),
+        { r: "reservation", u: "unit" },
+        "r.donor_slot",
+        "r.allocation_id",
+        "u.tag",
+      ),
+    () => db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
   );
   const evidence = {
     controls: test?.grades ?? {},
@@ -111,7 +118,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
     const other = fitted.find((f) => f.slot === slot.id);
     const fits = partsThatFit(catalogue, { model: key, revision: unit.revision, slot }).filter((f) => f.instead.length === 0);
     const originals = fits.filter((f) => partOf(catalogue, f.part)?.make === "original").map((f) => f.part);
-    const state: PartState = out ? "gone" : ((judged?.state as PartState | undefined) ?? tested.state);
+    const state: PartState = out ? "gone" : (judged?.state ?? tested.state);
     return {
       slot,
       tested,

@@ -2,128 +2,94 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Cause } from "@/contract/deeds";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import { type CheckResult, mayProve, type RecordingSource, type TestPurpose, type UnitFacts } from "@/core/record/standing";
+import { mayProve, type UnitFacts } from "@/core/record/standing";
 import { Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
 import { provingOf, readProving, testerOf } from "./proving";
-import { readUnit, type UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
 import { loadSettings } from "./settings";
+import { computed, rowsOf } from "@/db/joined";
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
-  const row = await db<UnitRow>("unit").where({ id }).first();
+  const row = await db("unit").where({ id }).first();
   if (!row) throw new Refused({ code: "not-found", what: "unit" });
-  return readUnit(row);
+  return row;
 }
-
-type TestRow = {
-  id: string;
-  purpose: TestPurpose;
-  spot: { controls: string[]; force: string } | null;
-  started_at: Date;
-  duration_ms: number;
-  grade: Grade;
-  grades: Record<string, Grade>;
-  source: RecordingSource;
-  host: string;
-  opened_at: Date | null;
-  taken_why: string | null;
-  taken_at: Date | null;
-  taken_person: string | null;
-  repeated: boolean;
-  person: string;
-};
-type CheckRow = { function_id: string; result: CheckResult; note: string; person: string; at: Date };
-type FaultRow = UnitFacts["faults"][number] & {
-  place: string;
-  kind: string;
-  words: string;
-  found_when: "intake" | "test" | "opened" | "proof";
-  claimed: boolean;
-  measure: string | null;
-  recording_id: string | null;
-  status_why: string;
-  cause: Cause;
-  version: number;
-  person: string;
-  at: Date;
-};
-type MendRow = {
-  id: string;
-  number: number;
-  fault_id: string | null;
-  what: string;
-  part: string;
-  minutes: number;
-  remark: string;
-  fallback: string;
-  review_on: string | null;
-  opened: boolean;
-  after_recording_id: string | null;
-  version: number;
-  by: string;
-  person: string;
-  at: Date;
-};
-type StepRow = { body: WorkEvent; at: Date; status: string; profile_id: string; revision: string | null };
 
 /** The rows that a unit's standing is worked out from, each with who wrote it. */
 export async function readFacts(db: Knex, unit: UnitRow) {
   const named = (table: string) => db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id);
   const [tests, checks, faults, mends, loose, decision, recalled, steps, { settings }, proving] = await together(
     db,
-    (): Promise<TestRow[]> =>
-      named("recording")
-        .orderBy("started_at")
-        .select(
-          "recording.id",
-          "purpose",
-          "spot",
-          "started_at",
-          "duration_ms",
-          "grade",
-          "grades",
-          "source",
-          db.raw("tester->>'host' as host"),
-          "opened_at",
-          "taken_why",
-          "taken_at",
-          db.raw("(select name from person t where t.id = recording.taken_by) as taken_person"),
-          // the same content stood here or at another unit before
+    () =>
+      rowsOf(
+        named("recording").orderBy("started_at"),
+        { recording: "recording", person: "person" },
+        "recording.id",
+        "recording.purpose",
+        "recording.spot",
+        "recording.started_at",
+        "recording.duration_ms",
+        "recording.grade",
+        "recording.grades",
+        "recording.source",
+        "recording.opened_at",
+        "recording.taken_why",
+        "recording.taken_at",
+        "person.name as person",
+        computed<{ host: string; taken_person: string | null; repeated: boolean }>(
+          // repeated: the same content stood here or at another unit before
           db.raw(
-            `exists (select 1 from recording o where o.sha256 = recording.sha256 and o.id <> recording.id
+            `tester->>'host' as host, (select name from person t where t.id = recording.taken_by) as taken_person,
+             exists (select 1 from recording o where o.sha256 = recording.sha256 and o.id <> recording.id
                and (o.at, o.id) < (recording.at, recording.id)) as repeated`,
           ),
-          "person.name as person",
         ),
-    (): Promise<CheckRow[]> =>
-      named("function_check")
-        .distinctOn("function_id")
-        .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }])
-        .select("function_id", "result", "note", "person.name as person", "function_check.at"),
-    (): Promise<FaultRow[]> => named("fault").orderBy("number").select("fault.*", "person.name as person"),
-    (): Promise<MendRow[]> => named("mend").orderBy("number").select("mend.*", "person.name as person"),
-    (): Promise<number[]> =>
-      db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
+      ),
+    () =>
+      rowsOf(
+        named("function_check")
+          .distinctOn("function_id")
+          .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }]),
+        { function_check: "function_check", person: "person" },
+        "function_check.function_id",
+        "function_check.result",
+        "function_check.note",
+        "function_check.at",
+        "person.name as person",
+      ),
+    () => rowsOf(named("fault").orderBy("number"), { fault: "fault", person: "person" }, "fault.*", "person.name as person"),
+    () => rowsOf(named("mend").orderBy("number"), { mend: "mend", person: "person" }, "mend.*", "person.name as person"),
+    () => db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
     () => db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults"),
-    (): Promise<string[]> =>
-      db("fitted as f")
-        .join("batch as b", "b.id", "f.batch_id")
-        .where({ "f.unit_id": unit.id, "f.removed_at": null })
-        .whereIn("b.status", ["rejected", "disposed"])
-        .distinct("b.code")
-        .orderBy("b.code")
-        .pluck("b.code"),
-    (): Promise<StepRow[]> =>
-      db("work_event as e")
-        .join("work_order as o", "o.id", "e.work_order_id")
-        .where({ "o.unit_id": unit.id, "e.undone": false })
-        .orderBy("e.id")
-        .select("e.body", "e.at", "o.status", "o.profile_id", "o.revision"),
+    () =>
+      rowsOf(
+        db("fitted as f")
+          .join("batch as b", "b.id", "f.batch_id")
+          .where({ "f.unit_id": unit.id, "f.removed_at": null })
+          .whereIn("b.status", ["rejected", "disposed"])
+          .groupBy("b.code")
+          .orderBy("b.code"),
+        { b: "batch" },
+        "b.code",
+      ),
+    () =>
+      rowsOf(
+        db("work_event as e")
+          .join("work_order as o", "o.id", "e.work_order_id")
+          .where({ "o.unit_id": unit.id, "e.undone": false })
+          .orderBy("e.id"),
+        { e: "work_event", o: "work_order" },
+        "e.body",
+        "e.at",
+        "o.status",
+        "o.profile_id",
+        "o.revision",
+      ),
     () => loadSettings(db),
     () => readProving(db, unit),
   );
@@ -151,14 +117,14 @@ export async function factsOf(
         open.map((e): WorkEvent => e.body),
       )
     : null;
-  const proves = (t: TestRow) =>
+  const proves = (t: (typeof tests)[number]) =>
     mayProve({ source: t.source, opened: t.opened_at !== null, taken: t.taken_why !== null, repeated: t.repeated });
   const retests = tests
     .filter((t) => t.purpose !== "quick" && proves(t))
     .map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
     proving: provingOf(proving, mends, profile, settings.prove, retests),
-    recalled,
+    recalled: recalled.map((b) => b.code),
     lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
     apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
     decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,

@@ -11,6 +11,8 @@ import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
 import { deed } from "./deed/declare";
 import { dayOf, daysLater } from "@/core/days/days";
+import { rowOf, rowsOf } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
 
@@ -49,20 +51,29 @@ const KEPT_DAYS = 30; // what is long over does not fill a calendar
 /** The calendar behind an address; null when it was taken back, its person may not come in any more, or it never was. */
 export async function calendarOf(db: Knex, token: string, at = new Date()): Promise<string | null> {
   if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
-  const feed = await db("feed as f")
-    .join("person as p", "p.id", "f.person_id")
-    .where({ "f.token_sha256": digest(token), "p.active": true })
-    .whereNull("f.revoked_at")
-    .first("f.id");
+  const feed = await rowOf(
+    db("feed as f")
+      .join("person as p", "p.id", "f.person_id")
+      .where({ "f.token_sha256": digest(token), "p.active": true })
+      .whereNull("f.revoked_at"),
+    { f: "feed", p: "person" },
+    "f.id",
+  );
   if (!feed) return null;
   const { settings } = await loadSettings(db);
   const since = daysLater(dayOf(at, settings.timeZone), -KEPT_DAYS);
-  const due: { id: string; tag: string; model: string; day: string }[] = await db("unit as u")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .whereNotNull("u.due_on")
-    .whereNull("u.ending")
-    .orderBy(["u.due_on", "u.tag"])
-    .select("u.id", "u.tag", db.raw("m.name as model"), "u.due_on as day");
+  const due = await rowsOf(
+    db("unit as u")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .whereNotNull("u.due_on")
+      .whereNull("u.ending")
+      .orderBy(["u.due_on", "u.tag"]),
+    { u: "unit", m: "model_profile" },
+    "u.id",
+    "u.tag",
+    "m.name as model",
+    "u.due_on as day",
+  );
   const calendar = ical({
     name: settings.shopName,
     method: ICalCalendarMethod.PUBLISH,
@@ -76,7 +87,7 @@ export async function calendarOf(db: Knex, token: string, at = new Date()): Prom
       summary,
       stamp: new Date(`${day}T00:00:00Z`),
     });
-  for (const u of due) add(`due-${u.id}`, u.day, `${u.tag} is due (${u.model})`);
+  for (const u of due) add(`due-${u.id}`, one(u.day), `${u.tag} is due (${u.model})`);
   for (const s of await allSales(db)) {
     if (s.coverUntil && s.coverUntil >= since) add(`cover-${s.tag}`, s.coverUntil, `${s.tag}: warranty ends (${s.model})`);
     if (s.partCoverUntil && s.partCoverUntil >= since)

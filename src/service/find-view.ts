@@ -17,16 +17,17 @@ import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import { type Difference, type Halving, halvingNext, type HalvingStep, type StatePair } from "@/core/diagnosis/halving";
 import { fragmentEvidence, placeEvidence, type PlaceFinding, pointIsOff, treatmentEvidence } from "@/core/diagnosis/places";
-import type { Outcome, ShopRecord } from "@/core/diagnosis/priors";
+import { type Outcome, OUTCOMES, type ShopRecord } from "@/core/diagnosis/priors";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
 import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagnosis/symptoms";
 import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
 import { controlsOf, functionsOf, type ModelProfile, placeName, thingsOf } from "@/core/profile/profile";
-import type { Analysis } from "@/core/signal/analyse";
 import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import type { UnitView } from "./views";
+import { computed, countOf, figuresOf, rowsOf } from "@/db/joined";
+import type { AttemptRow, FragmentRow, HalvingRow, ObservationRow } from "@/db/tables";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
 
@@ -37,19 +38,18 @@ export async function healthyPoints(
   revision: string | null,
   not: string,
 ): Promise<Map<string, number[]>> {
-  const query = db("observation as o")
+  const measured = db("observation as o")
     .join("unit as u", "u.id", "o.unit_id")
     .join("model_profile as m", "m.id", "u.profile_id")
     .where({ "m.key": modelKey, "o.kind": "point", "o.withdrawn": false })
     .whereNotNull("u.reference_since")
     .whereNot("u.id", not)
     .distinctOn("u.id", "o.target")
-    .orderBy([{ column: "u.id" }, { column: "o.target" }, { column: "o.at", order: "desc" }])
-    .select("o.target", "o.value");
-  if (revision !== null) query.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
-  const rows: { target: string; value: number }[] = await query;
+    .orderBy([{ column: "u.id" }, { column: "o.target" }, { column: "o.at", order: "desc" }]);
+  if (revision !== null) void measured.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
+  const rows = await rowsOf(measured, { o: "observation" }, "o.target", "o.value");
   const out = new Map<string, number[]>();
-  for (const r of rows) out.set(r.target, [...(out.get(r.target) ?? []), r.value]);
+  for (const r of rows) if (r.value !== null) out.set(r.target, [...(out.get(r.target) ?? []), r.value]);
   return out;
 }
 
@@ -57,7 +57,8 @@ export type Seen = { id: string; name: string; outcome: Outcome; from: "recordin
 
 /** What was seen of each control and function since the last mend: the latest counts, and what differs comes and goes. */
 export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, revision: string | null): Promise<Seen[]> {
-  const lastMend = (await db("mend").where({ unit_id: unitId }).max("at as at").first())?.at ?? new Date(0);
+  const last = await figuresOf<{ at: Date | null }>(db("mend").where({ unit_id: unitId }), db.raw("max(at) as at"));
+  const lastMend = last.at ?? new Date(0);
   const tests = await db("recording")
     .where({ unit_id: unitId })
     .whereNot("purpose", "quick")
@@ -79,7 +80,7 @@ export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, re
     const of = (force: string) =>
       tests.flatMap((t) => {
         if ((t.spot?.force ?? "normal") !== force || (t.spot && !t.spot.controls.includes(c.id))) return [];
-        const result = (t.analysis as Analysis).controls[c.id];
+        const result = t.analysis.controls[c.id];
         const outcome = result ? outcomeOf(result) : null;
         return outcome ? [outcome] : [];
       });
@@ -98,7 +99,9 @@ export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, re
     const thing = [...controlsOf(profile, revision), ...functionsOf(profile, revision)].find((x) => x.id === o.target);
     if (!thing) continue;
     const at = seen.findIndex((s) => s.id === o.target);
-    const entry: Seen = { id: o.target, name: placeName(thing), outcome: o.outcome, from: "observation" };
+    const outcome = OUTCOMES.find((x) => x === o.outcome);
+    if (!outcome) continue;
+    const entry: Seen = { id: o.target, name: placeName(thing), outcome, from: "observation" };
     if (at >= 0) seen[at] = entry;
     else seen.push(entry);
   }
@@ -110,13 +113,18 @@ const shopRecord = (db: Knex): Promise<ShopRecord> =>
   untilNoted(db, "shop record", ["try-settled", "unit-ended", "unit-reopened", "unit-came-back"], () => countCauses(db));
 
 async function countCauses(db: Knex): Promise<ShopRecord> {
-  const rows: { suspect: string; profile_id: string; n: number }[] = await db("attempt as a")
-    .join("unit as u", "u.id", "a.unit_id")
-    .where("a.outcome", "cured")
-    .whereNotNull("u.ending")
-    .groupBy("a.suspect", "u.profile_id")
-    .select("a.suspect", "u.profile_id", db.raw("count(*)::int as n"));
-  const cases = Number((await db("outcome").count("* as n").first())!.n);
+  const rows: { suspect: string; profile_id: string; n: number }[] = await rowsOf(
+    db("attempt as a")
+      .join("unit as u", "u.id", "a.unit_id")
+      .where("a.outcome", "cured")
+      .whereNotNull("u.ending")
+      .groupBy("a.suspect", "u.profile_id"),
+    { a: "attempt", u: "unit" },
+    "a.suspect",
+    "u.profile_id",
+    computed<{ n: number }>(db.raw("count(*)::int as n")),
+  );
+  const cases = await countOf(db("outcome"));
   const record: ShopRecord = {};
   for (const r of rows) {
     const { wiring } = (await modelById(db, r.profile_id)).body;
@@ -194,24 +202,11 @@ export type FindView = {
   shopCases: number;
 };
 
-type Own = { id: string; at: Date; person: string };
-type ObservationRow = Own & {
-  kind: ObservationView["kind"];
-  target: string;
-  outcome: string;
-  value: number | null;
-  note: string;
-};
-type TryRow = Own & Omit<TryView, "by" | "at" | "cure" | "secondTestDue">;
-type FragmentRow = Own & {
-  number: number;
-  found_at: string;
-  what: string;
-  matched_to: string | null;
-  explained: string;
-  version: number;
-};
-type HalvingRow = Own & { pair: StatePair; items: Difference[]; steps: HalvingStep[]; closed: boolean; version: number };
+type By<R> = R & { person: string };
+type ObservationLine = By<ObservationRow>;
+type TryLine = By<AttemptRow>;
+type FragmentLine = By<FragmentRow>;
+type HalvingLine = By<HalvingRow>;
 
 const SHOWN_CAUSES = 8;
 
@@ -221,14 +216,14 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   if (!profile.wiring) return null;
   const graph = graphOf(profile.wiring, unit.revision);
   const named = thingsOf(profile, unit.revision);
-  const by = (table: string) =>
-    db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id).orderBy(`${table}.at`);
+  const by = (table: "observation" | "attempt" | "fragment" | "halving") =>
+    db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unit.id).orderBy("t.at");
   const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all([
     seenOf(db, unit.id, profile, unit.revision),
-    by("observation").where({ withdrawn: false }).select("observation.*", "person.name as person") as Promise<ObservationRow[]>,
-    by("attempt").select("attempt.*", "person.name as person") as Promise<TryRow[]>,
-    by("fragment").select("fragment.*", "person.name as person") as Promise<FragmentRow[]>,
-    by("halving").select("halving.*", "person.name as person") as Promise<HalvingRow[]>,
+    rowsOf(by("observation").where({ withdrawn: false }), { t: "observation", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
     shopRecord(db),
     loadLexicon(db),
     similarTo(db, view),
@@ -335,10 +330,10 @@ function evidenceFrom(
   graph: Graph,
   library: readonly Check[],
   seen: readonly Seen[],
-  observations: readonly ObservationRow[],
-  tries: readonly TryRow[],
-  fragments: readonly FragmentRow[],
-  halvings: readonly HalvingRow[],
+  observations: readonly ObservationLine[],
+  tries: readonly TryLine[],
+  fragments: readonly FragmentLine[],
+  halvings: readonly HalvingLine[],
 ): Piece[] {
   // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
   const fickle = new Set(seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []));
@@ -451,21 +446,22 @@ async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
     .orderBy("at", "desc")
     .limit(SIMILAR_LOOKED_AT)
     .pluck("unit_id");
-  const rows = await db("fault as f")
-    .join("unit as u", "u.id", "f.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .join("mend as w", "w.unit_id", "u.id")
-    .whereIn("u.id", [...new Set(ids)])
-    .where("f.status", "mended")
-    .whereNotNull("f.measure")
-    .groupBy("u.tag", "m.key")
-    .orderBy("u.tag", "desc")
-    .select(
-      "u.tag",
-      "m.key",
-      db.raw("array_agg(distinct f.place || ':' || f.measure) as symptoms"),
-      db.raw("string_agg(distinct w.what, '; ') as cured"),
-    );
+  const rows = await rowsOf(
+    db("fault as f")
+      .join("unit as u", "u.id", "f.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .join("mend as w", "w.unit_id", "u.id")
+      .whereIn("u.id", [...new Set(ids)])
+      .where("f.status", "mended")
+      .whereNotNull("f.measure")
+      .groupBy("u.tag", "m.key")
+      .orderBy("u.tag", "desc"),
+    { f: "fault", w: "mend", m: "model_profile", u: "unit" },
+    "u.tag",
+    "m.key",
+    computed<{ symptoms: string[] }>(db.raw("array_agg(distinct f.place || ':' || f.measure) as symptoms")),
+    computed<{ cured: string }>(db.raw("string_agg(distinct w.what, '; ') as cured")),
+  );
   return similarCases(
     symptoms,
     view.profile.id,

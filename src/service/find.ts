@@ -11,6 +11,7 @@ import { nothing, Refused, stamp } from "./base";
 import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
 import { deed, namedUnit, unitOf } from "./deed/declare";
+import { nextNumber } from "./rows";
 
 /** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
 
@@ -63,17 +64,13 @@ export const withdrawObservation = deed(
   },
 );
 
-async function numberAfter(db: Knex, table: "attempt" | "fragment", unitId: string): Promise<number> {
-  return ((await db(table).where({ unit_id: unitId }).max("number as last").first())?.last ?? 0) + 1;
-}
-
 export const addTry = deed(
   "try.add",
   { unit: namedUnit, workable: true },
   async ({ db, actor, note, unit }, { unitId, suspect, action, expects, what }) => {
     const { graph } = await wiringOf(db, unit);
     if (!graph.index.has(suspect)) throw new Refused({ code: "not-found", what: "part" });
-    const number = await numberAfter(db, "attempt", unitId);
+    const number = await nextNumber(db, "attempt", unitId);
     await db("attempt").insert({ unit_id: unitId, number, suspect, action, expects, what, ...stamp(db, actor) });
     note("tried", unitId, { number, suspect, action });
     return nothing;
@@ -104,7 +101,7 @@ export const addFragment = deed(
   "fragment.add",
   { unit: namedUnit, workable: true },
   async ({ db, actor, note }, { unitId, foundAt, what }) => {
-    const number = await numberAfter(db, "fragment", unitId);
+    const number = await nextNumber(db, "fragment", unitId);
     await db("fragment").insert({ unit_id: unitId, number, found_at: foundAt, what, ...stamp(db, actor) });
     note("fragment-found", unitId, { number, what });
     return nothing;

@@ -6,6 +6,7 @@ import { type ChipHeat, heatCycles, holesNotReady, settingProblem } from "@/core
 import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { deed, namedUnit } from "./deed/declare";
+import { rowsOf } from "@/db/joined";
 
 /** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
 
@@ -50,11 +51,12 @@ export type HeatView = {
   at: string;
 };
 export async function heatOf(db: Knex, unitId: string): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
-  const rows = await db("heat")
-    .join("person", "person.id", "heat.by")
-    .where({ unit_id: unitId })
-    .orderBy("heat.at", "desc")
-    .select("heat.*", "person.name as person");
+  const rows = await rowsOf(
+    db("heat").join("person", "person.id", "heat.by").where({ unit_id: unitId }).orderBy("heat.at", "desc"),
+    { heat: "heat", person: "person" },
+    "heat.*",
+    "person.name as person",
+  );
   return {
     entries: rows.map((r) => ({
       id: r.id,

@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Label, LabelKind } from "@/core/labels/layout";
 import { loadCatalogue } from "./stock";
+import { rowsOf } from "@/db/joined";
 /** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
 
 export type LabelChoice = Label & { note: string };
@@ -41,15 +42,15 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
     }
     case "unit":
     case "donor": {
-      const query = db("unit as u")
+      const found = db("unit as u")
         .join("model_profile as m", "m.id", "u.profile_id")
         .orderBy("u.received_at", "desc")
-        .limit(MOST)
-        .select("u.tag", db.raw("m.name as model"), "u.stage");
-      if (kind === "donor") query.where({ "u.ending": "donor" });
-      if (codes) query.whereIn("u.tag", [...codes]);
-      else if (q) query.whereILike("u.tag", like);
-      return (await query).map((u) => ({
+        .limit(MOST);
+      if (kind === "donor") void found.where({ "u.ending": "donor" });
+      if (codes) void found.whereIn("u.tag", [...codes]);
+      else if (q) void found.whereILike("u.tag", like);
+      const rows = await rowsOf(found, { u: "unit", m: "model_profile" }, "u.tag", "m.name as model", "u.stage");
+      return rows.map((u) => ({
         code: u.tag,
         title: u.tag,
         line: kind === "donor" ? `${u.model}, donor` : u.model,

@@ -7,7 +7,7 @@ import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
 import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadCatalogue, purposeOf } from "./stock";
-import { readUnit, type UnitRow } from "./rows";
+import { rowsOf } from "@/db/joined";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 
@@ -18,9 +18,7 @@ export type OpenNeed = { unitId: string; tag: string; slot: string; slotName: st
 
 export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
   const { value: catalogue } = await loadCatalogue(db);
-  const rows = (
-    await db<UnitRow>("unit").whereNull("ending").whereIn("next_action", ["decide", "mend", "wait", "end"]).orderBy("tag")
-  ).map(readUnit);
+  const rows = await db("unit").whereNull("ending").whereIn("next_action", ["decide", "mend", "wait", "end"]).orderBy("tag");
   const needs: OpenNeed[] = [];
   for (const unit of rows) {
     const own = await modelById(db, unit.profile_id);
@@ -83,17 +81,28 @@ export async function partsOfUnit(db: Knex, unitId: string): Promise<UnitParts> 
   const slots = profile.body.slots ?? [];
   const slotName = (id: string) => slots.find((s) => s.id === id)?.name ?? id;
   const [fitted, reserved, batches] = await Promise.all([
-    db("fitted as f")
-      .leftJoin("batch as b", "b.id", "f.batch_id")
-      .leftJoin("unit as u", "u.id", "f.from_unit_id")
-      .where("f.unit_id", unitId)
-      .orderBy("f.at", "desc")
-      .select("f.*", "b.code", "b.status", "u.tag"),
-    db("reservation as r")
-      .leftJoin("batch as b", "b.id", "r.batch_id")
-      .leftJoin("unit as u", "u.id", "r.donor_unit_id")
-      .where({ "r.unit_id": unitId, "r.status": "open" })
-      .select("r.*", "b.code", "u.tag"),
+    rowsOf(
+      db("fitted as f")
+        .leftJoin("batch as b", "b.id", "f.batch_id")
+        .leftJoin("unit as u", "u.id", "f.from_unit_id")
+        .where("f.unit_id", unitId)
+        .orderBy("f.at", "desc"),
+      { f: "fitted", u: "unit?", b: "batch?" },
+      "f.*",
+      "b.code",
+      "b.status",
+      "u.tag",
+    ),
+    rowsOf(
+      db("reservation as r")
+        .leftJoin("batch as b", "b.id", "r.batch_id")
+        .leftJoin("unit as u", "u.id", "r.donor_unit_id")
+        .where({ "r.unit_id": unitId, "r.status": "open" }),
+      { r: "reservation", u: "unit?", b: "batch?" },
+      "r.*",
+      "b.code",
+      "u.tag",
+    ),
     db("batch").where({ status: "open" }).where("on_hand", ">", 0).orderBy("code"),
   ]);
   const shelf: UnitParts["shelf"] = [];

@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { EventKind } from "@/contract/events";
+import { asked } from "@/db/joined";
 
 /**
  * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. A
@@ -30,8 +31,10 @@ export async function untilNoted<T>(
   make: () => Promise<T>,
   ages: Ages = USUAL_AGES,
 ): Promise<T> {
-  const { rows } = kinds.length
-    ? await db.raw(
+  type Latest = { key: string; newest: Date | null };
+  const rows = kinds.length
+    ? await asked<Latest>(
+        db,
         // compared as a pair, so that the index by kind is gone down and not the whole record
         `select string_agg(coalesce(case when e.kind = k then e.id::text || e.at end, ''), ' ') as key,
            max(e.at) filter (where e.kind = k) as newest from unnest(?::text[]) k
@@ -39,14 +42,14 @@ export async function untilNoted<T>(
            order by kind desc, id desc limit 1) e on true`,
         [[...kinds]],
       )
-    : await db.raw("select id::text || at as key, at as newest from event order by id desc limit 1");
-  const key = String(rows[0]?.key ?? "");
+    : await asked<Latest>(db, "select id::text || at as key, at as newest from event order by id desc limit 1");
+  const key = rows[0]?.key ?? "";
   const store = storeOf(db);
   const had = store.get(name);
   const now = Date.now();
   const renew = async (): Promise<T> => {
     const value = await make();
-    const newest: Date | null = rows[0]?.newest ?? null;
+    const newest = rows[0]?.newest ?? null;
     store.set(name, { key, at: now, settled: newest === null || now - newest.getTime() > SETTLED_MS, value, renewing: false });
     return value;
   };

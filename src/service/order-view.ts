@@ -13,7 +13,7 @@ import { type Actor, together } from "./base";
 import { loadRoutes } from "./decide";
 import type { StoredProfile } from "./models";
 import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
 
 /** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
 

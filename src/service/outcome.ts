@@ -5,9 +5,14 @@ import type { Knex } from "knex";
 import { type Family, familyOf } from "@/core/decide/families";
 import { labourOf, type Rates, saleTerms, type Term, totalOf } from "@/core/money/rates";
 import type { Ending } from "@/core/record/standing";
-import { type Forecast, purchaseOf } from "./decide";
+import type { Forecast } from "@/core/decide/kept";
+import { purchaseOf } from "./decide";
 import { listModels } from "./models";
 import { loadSettings } from "./settings";
+import type { UnitRow } from "@/db/tables";
+import type { Grade } from "@/core/grade/grade";
+import { rowsOf } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 /** What came of closed units, by the rates of the day on which each was closed. */
 
@@ -22,11 +27,11 @@ export type ClosedUnit = {
   tag: string;
   model: string;
   seller: string;
-  source: string;
+  source: UnitRow["source"];
   ending: Ending;
   closedAt: string;
   soldOn: string | null;
-  grade: string | null;
+  grade: Grade | null;
   priceMinor: number;
   revision: string | null;
   modelKey: string;
@@ -45,12 +50,17 @@ export type ClosedUnit = {
 /** Closed units with what each brought, term by term, beside what the last decision expected. */
 export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]): Promise<ClosedUnit[]> {
   const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
-  const rows = await db("unit as u")
-    .join("model_profile as p", "p.id", "u.profile_id")
-    .whereNotNull("u.ending")
-    .whereIn("u.id", [...ids])
-    .orderBy("u.closed_at", "desc")
-    .select("u.*", "p.key", db.raw("p.name as model"));
+  const rows = await rowsOf(
+    db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .whereNotNull("u.ending")
+      .whereIn("u.id", [...ids])
+      .orderBy("u.closed_at", "desc"),
+    { u: "unit", p: "model_profile" },
+    "u.*",
+    "p.key",
+    "p.name as model",
+  );
   const endings = await db("ending")
     .whereIn("unit_id", ids)
     .orderBy("at", "desc")
@@ -58,7 +68,7 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
   const handovers = await db("handover")
     .whereIn("unit_id", ids)
     .orderBy("at", "desc")
-    .select("ending_id", "price_minor", "fees_minor", "handed_on as day");
+    .select("ending_id", "price_minor", "fees_minor", "handed_on");
   const mends = await db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route");
   const decisions = await db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast");
   const faults = await db("fault")
@@ -109,9 +119,9 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
       model: r.model,
       seller: r.seller,
       source: r.source,
-      ending: r.ending,
-      closedAt: r.closed_at.toISOString(),
-      soldOn: handover?.day ?? null,
+      ending: one(r.ending),
+      closedAt: one(r.closed_at).toISOString(),
+      soldOn: handover?.handed_on ?? null,
       grade: end?.grade ?? null,
       priceMinor: sold,
       revision: r.revision,
@@ -166,10 +176,7 @@ export async function refreshOutcomes(db: Knex, ids: readonly string[]): Promise
 
 /** Units that were closed before outcomes were kept. */
 export async function fillOutcomes(db: Knex): Promise<void> {
-  const ids: string[] = await db("unit as u")
-    .leftJoin("outcome as o", "o.unit_id", "u.id")
-    .whereNotNull("u.ending")
-    .whereNull("o.unit_id")
-    .pluck("u.id");
+  const closed = db("unit as u").leftJoin("outcome as o", "o.unit_id", "u.id").whereNotNull("u.ending").whereNull("o.unit_id");
+  const ids = (await rowsOf(closed, { u: "unit" }, "u.id")).map((r) => r.id);
   for (let i = 0; i < ids.length; i += 200) await refreshOutcomes(db, ids.slice(i, i + 200));
 }

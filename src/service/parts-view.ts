@@ -10,6 +10,7 @@ import { type SupplierPrice, supplierPrices } from "./batches";
 import { type DonorView, listDonors } from "./donors";
 import { listModels } from "./models";
 import { loadCatalogue } from "./stock";
+import { rowsOf } from "@/db/joined";
 
 /** What the Parts page shows, tab by tab: only what the tab needs is loaded. */
 
@@ -35,12 +36,16 @@ export type StockLine = {
 export type FitModel = { id: string; name: string; revisions: { id: string; name: string }[]; slots: Slot[] };
 
 export async function stockLines(db: Knex, catalogue: Catalogue): Promise<StockLine[]> {
-  const rows = await db("batch as b")
-    .leftJoin("unit as u", "u.id", "b.donor_unit_id")
-    // what is used up long ago is found by its code, not in the list
-    .whereRaw("b.on_hand > 0 or b.status in ('waiting', 'rejected') or b.at > now() - interval '90 days'")
-    .orderBy("b.code", "desc")
-    .select("b.*", "u.tag");
+  const rows = await rowsOf(
+    db("batch as b")
+      .leftJoin("unit as u", "u.id", "b.donor_unit_id")
+      // what is used up long ago is found by its code, not in the list
+      .whereRaw("b.on_hand > 0 or b.status in ('waiting', 'rejected') or b.at > now() - interval '90 days'")
+      .orderBy("b.code", "desc"),
+    { b: "batch", u: "unit?" },
+    "b.*",
+    "u.tag",
+  );
   const open = new Map<string, number>();
   for (const r of rows) if (r.status === "open") open.set(r.part, (open.get(r.part) ?? 0) + r.on_hand);
   return rows.map((r) => {

@@ -8,6 +8,8 @@ import { hashPassword, matches, mustBeHard } from "./passwords";
 import { endSessionsOf, mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
 import { deed } from "./deed/declare";
+import { one } from "@/core/base/one";
+import { figuresOf } from "@/db/joined";
 
 const WINDOW = "15 minutes";
 /** Wrong passwords in that time: of one name from one address, of many names from one address, and of one name from many. */
@@ -36,21 +38,27 @@ async function countTry(db: Knex, name: string, address: string): Promise<string
   return db.transaction(async (trx) => {
     for (const key of [`name ${name}`, `address ${address}`].sort())
       await trx.raw("select pg_advisory_xact_lock(hashtextextended(?, 7))", [key]);
-    const row = await trx("sign_in_attempt")
-      .where({ ok: false })
-      .whereRaw(`at > now() - interval '${WINDOW}'`)
-      .andWhere((q) => q.where({ name }).orWhere({ address }))
-      .first(
-        trx.raw("count(*) filter (where name = ? and address = ?)::int as both", [name, address]),
-        trx.raw("count(*) filter (where address = ?)::int as by_address", [address]),
-        trx.raw("count(*) filter (where name = ?)::int as by_name", [name]),
-      );
+    const row = await figuresOf<{ both: number; by_address: number; by_name: number }>(
+      trx("sign_in_attempt")
+        .where({ ok: false })
+        .whereRaw(`at > now() - interval '${WINDOW}'`)
+        .andWhere((q) => q.where({ name }).orWhere({ address })),
+      trx.raw(
+        `count(*) filter (where name = ? and address = ?)::int as both, count(*) filter (where address = ?)::int as by_address,
+         count(*) filter (where name = ?)::int as by_name`,
+        [name, address, address, name],
+      ),
+    );
     if (row.both >= FAILS_PER_NAME_AND_ADDRESS || row.by_address >= FAILS_PER_ADDRESS || row.by_name >= FAILS_PER_NAME)
       return null;
     // clock_timestamp: now() is when this transaction began to wait
-    const [made] = await trx("sign_in_attempt")
-      .insert({ name, address, ok: false, at: trx.raw("clock_timestamp()") })
-      .returning("id");
+    const made = one(
+      (
+        await trx("sign_in_attempt")
+          .insert({ name, address, ok: false, at: trx.raw("clock_timestamp()") })
+          .returning("id")
+      )[0],
+    );
     return made.id;
   });
 }
@@ -75,7 +83,7 @@ export async function insertPerson(db: Knex, name: string, role: Role, password:
     .ignore()
     .returning("id");
   if (rows.length !== 1) throw new Refused({ code: "name-taken", name });
-  return rows[0].id;
+  return one(rows[0]).id;
 }
 
 const houseWords = async (db: Knex): Promise<string[]> => {

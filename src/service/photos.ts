@@ -9,6 +9,7 @@ import { z } from "@/core/base/schema";
 import { type Actor, nothing, Refused, stamp } from "./base";
 import { change, deed } from "./deed/declare";
 import { runChange } from "./deed/run";
+import { one } from "@/core/base/one";
 
 export const MAX_PHOTO_BYTES = 15 * 1024 * 1024;
 const MAX_PIXELS = 50_000_000;
@@ -42,11 +43,15 @@ type Made = Awaited<ReturnType<typeof remake>> & { sha256: string; caption: stri
 const keepPhoto = change(
   { unit: (i: { unitId: string; made: Made }) => i.unitId },
   async ({ db, actor, note, unit }, { made }) => {
-    const [row] = await db("photo")
-      .insert({ unit_id: unit.id, ...made, ...stamp(db, actor) })
-      .onConflict(["unit_id", "sha256"])
-      .merge(made.step === null ? { removed: false } : { removed: false, step: made.step })
-      .returning("id");
+    const row = one(
+      (
+        await db("photo")
+          .insert({ unit_id: unit.id, ...made, ...stamp(db, actor) })
+          .onConflict(["unit_id", "sha256"])
+          .merge(made.step === null ? { removed: false } : { removed: false, step: made.step })
+          .returning("id")
+      )[0],
+    );
     note("photo-kept", unit.id, { photo: row.id });
     return { id: row.id as string };
   },
@@ -69,16 +74,16 @@ export async function storePhoto(
 export const removePhoto = deed("photo.remove", {}, async ({ db, note }, { photoId }) => {
   const rows = await db("photo").where({ id: photoId, removed: false }).update({ removed: true }).returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "photograph" });
-  note("photo-removed", rows[0].unit_id, { photo: photoId });
+  note("photo-removed", one(rows[0]).unit_id, { photo: photoId });
   return nothing;
 });
 
 export async function photoBytes(db: Knex, id: string, small: boolean): Promise<Buffer | null> {
   if (!z.uuid().safeParse(id).success) return null;
-  const row = await db("photo")
+  const [photo] = await db("photo")
     .where({ id, removed: false })
-    .first(small ? "thumb as bytes" : "image as bytes");
-  return row?.bytes ?? null;
+    .pluck(small ? "thumb" : "image");
+  return photo ?? null;
 }
 
 export type PhotoHead = { id: string; caption: string; width: number; height: number };

@@ -8,16 +8,8 @@ import { intakeSchema } from "@/contract/intake";
 import { advise, type Disposition } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
-import {
-  canHide,
-  claimOf,
-  type Hidden,
-  hiddenFaultsSchema,
-  hideFaults,
-  type Level,
-  simulatedFaults,
-} from "@/core/practice/hidden";
-import { type Score, scoreOf } from "@/core/practice/score";
+import { canHide, claimOf, type Hidden, hideFaults, type Level, simulatedFaults } from "@/core/practice/hidden";
+import { type Review, type Scored, scoreOf } from "@/core/practice/score";
 import { controlsOf } from "@/core/profile/profile";
 import { USUAL_MINUTES } from "@/core/protocol/protocol";
 import type { ControllerFaults } from "@/core/simulate/faults";
@@ -29,6 +21,7 @@ import { doDeed } from "./deeds";
 import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
+import { asked, figuresOf, hasTable, rowsOf } from "@/db/joined";
 
 /**
  * The practice bench: simulated units with hidden faults, worked on with the real screens. They lie in a schema of their own with
@@ -39,10 +32,10 @@ import { loadSettings } from "./settings";
 export async function preparePractice(): Promise<Knex> {
   const house = houseDatabase();
   const db = practiceDatabase();
-  const there = await house.raw("select to_regclass(?) as name", [`${PRACTICE_SCHEMA}.person`]);
-  if (there.rows[0].name !== null) {
+  if (await hasTable(house, `${PRACTICE_SCHEMA}.person`)) {
     // the same name with another id: the workshop was begun anew or read in from an archive, and the old practice is nobody's
-    const { rows } = await house.raw(
+    const rows = await asked(
+      house,
       `select 1 from ${PRACTICE_SCHEMA}.person p join person h on lower(h.name) = lower(p.name) and h.id <> p.id limit 1`,
     );
     if (rows.length) await house.raw(`drop schema ${PRACTICE_SCHEMA} cascade`);
@@ -94,16 +87,23 @@ type HardCase = { tag: string; model: string; modelName: string; revision: strin
 
 /** Closed units that took more than one try or came back, as far as the simulated controller can have their faults. */
 export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
-  const rows: { id: string; tag: string; claim: string; revision: string | null; profile_id: string }[] = await db("unit as u")
-    .whereNotNull("u.ending")
-    .where((w) =>
-      w
-        .whereExists(db("comeback as c").whereRaw("c.unit_id = u.id"))
-        .orWhereExists(db("mend as m").whereRaw("m.unit_id = u.id and m.outcome = 'failed'")),
-    )
-    .orderBy("u.closed_at", "desc")
-    .limit(most)
-    .select("u.id", "u.tag", "u.claim", "u.revision", "u.profile_id");
+  const rows: { id: string; tag: string; claim: string; revision: string | null; profile_id: string }[] = await rowsOf(
+    db("unit as u")
+      .whereNotNull("u.ending")
+      .where((w) =>
+        w
+          .whereExists(db("comeback as c").whereRaw("c.unit_id = u.id"))
+          .orWhereExists(db("mend as m").whereRaw("m.unit_id = u.id and m.outcome = 'failed'")),
+      )
+      .orderBy("u.closed_at", "desc")
+      .limit(most),
+    { u: "unit" },
+    "u.id",
+    "u.tag",
+    "u.claim",
+    "u.revision",
+    "u.profile_id",
+  );
   const faults: { unit_id: string; place: string; measure: string | null }[] = await db("fault")
     .whereIn(
       "unit_id",
@@ -140,25 +140,15 @@ export async function practiceFaults(db: Knex, unitId: string): Promise<Controll
   const row = await db("exercise").where({ unit_id: unitId, ended_at: null }).first("hidden");
   if (!row) return null;
   const profile = await modelById(db, (await unitById(db, unitId)).profile_id);
-  return simulatedFaults(profile.body, hiddenFaultsSchema.parse(row.hidden));
+  return simulatedFaults(profile.body, row.hidden);
 }
-
-export type Review = {
-  best: Disposition;
-  route: string;
-  bestMinor: number;
-  chosen: Disposition | null;
-  chosenRoute: string;
-  chosenMinor: number | null;
-};
-export type Scored = Score & { review: Review };
 
 /** Ends an exercise: what was named, decided and spent is held against the truth. */
 export async function endExercise(actor: Actor, exerciseId: string): Promise<Scored> {
   const db = practiceDatabase();
   const row = await db("exercise").where({ id: exerciseId, person_id: actor.id, ended_at: null }).first();
   if (!row) throw new Refused({ code: "already", what: "exercise" });
-  const hidden = hiddenFaultsSchema.parse(row.hidden);
+  const hidden = row.hidden;
   const unit = await unitById(db, row.unit_id);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
@@ -167,9 +157,14 @@ export async function endExercise(actor: Actor, exerciseId: string): Promise<Sco
     .whereNot({ status: "withdrawn" })
     .distinct("place")
     .pluck("place");
-  const tests = await db("recording").where({ unit_id: unit.id }).first(db.raw("coalesce(sum(duration_ms), 0)::float8 as ms"));
-  const full = await db("recording").where({ unit_id: unit.id, purpose: "full" }).first(db.raw("min(duration_ms)::float8 as ms"));
-  const checks = await db("function_check").where({ unit_id: unit.id }).first(db.raw("coalesce(sum(took_ms), 0)::float8 as ms"));
+  const tests = await figuresOf<{ ms: number; full: number | null }>(
+    db("recording").where({ unit_id: unit.id }),
+    db.raw("coalesce(sum(duration_ms), 0)::float8 as ms, min(duration_ms) filter (where purpose = 'full')::float8 as full"),
+  );
+  const checks = await figuresOf<{ ms: number }>(
+    db("function_check").where({ unit_id: unit.id }),
+    db.raw("coalesce(sum(took_ms), 0)::float8 as ms"),
+  );
   const input: DecideInput = {
     ...(await decideInput(db, { unit, profile, settings })),
     untested: [], // the truth is known here
@@ -177,17 +172,14 @@ export async function endExercise(actor: Actor, exerciseId: string): Promise<Sco
   };
   const truth = advise(input);
   const firstOf = (tree: typeof truth.tree): string => (tree.do === "try" ? truth.options[tree.attempt]!.route.name : "");
-  const decision: { disposition: Disposition; route: string | null } | undefined = await db("decision")
-    .where({ unit_id: unit.id })
-    .orderBy("at", "desc")
-    .first("disposition", "route");
+  const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "route");
   const chosenMinor = decision ? valueOf(input, decision) : null;
   const score = scoreOf({
     hidden,
     named,
     minutes: Math.round((tests.ms + checks.ms) / 6000) / 10,
     // one full test shows all of it: as long as the one that was made, else as the house reckons
-    bestMinutes: full.ms === null ? USUAL_MINUTES.guided : Math.round(full.ms / 6000) / 10,
+    bestMinutes: tests.full === null ? USUAL_MINUTES.guided : Math.round(tests.full / 6000) / 10,
     chosenMinor,
     bestMinor: Math.round(truth.value),
   });
@@ -235,15 +227,19 @@ export type ExerciseView = {
 
 /** The exercises of somebody, newest first; none where nobody practised yet. */
 export async function exercisesOf(actor: Actor): Promise<ExerciseView[]> {
-  const there = await houseDatabase().raw("select to_regclass(?) as name", [`${PRACTICE_SCHEMA}.exercise`]);
-  if (there.rows[0].name === null) return [];
-  const rows = await practiceDatabase()("exercise as e")
-    .join("unit as u", "u.id", "e.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where("e.person_id", actor.id)
-    .orderBy("e.began_at", "desc")
-    .limit(40)
-    .select("e.*", "u.tag", "m.name as model");
+  if (!(await hasTable(houseDatabase(), `${PRACTICE_SCHEMA}.exercise`))) return [];
+  const rows = await rowsOf(
+    practiceDatabase()("exercise as e")
+      .join("unit as u", "u.id", "e.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where("e.person_id", actor.id)
+      .orderBy("e.began_at", "desc")
+      .limit(40),
+    { e: "exercise", u: "unit", m: "model_profile" },
+    "e.*",
+    "u.tag",
+    "m.name as model",
+  );
   return rows.map((r) => ({
     id: r.id,
     tag: r.tag,
@@ -252,7 +248,7 @@ export async function exercisesOf(actor: Actor): Promise<ExerciseView[]> {
     fromTag: r.from_tag,
     beganAt: r.began_at.toISOString(),
     ended: r.ended_at !== null,
-    hidden: r.ended_at === null ? [] : hiddenFaultsSchema.parse(r.hidden),
+    hidden: r.ended_at === null ? [] : r.hidden,
     score: r.score,
   }));
 }

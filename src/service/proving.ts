@@ -9,6 +9,7 @@ import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
 import { standingsOf } from "./asked";
 import { together } from "./base";
+import { computed, rowsOf } from "@/db/joined";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
@@ -30,22 +31,32 @@ export async function readProving(db: Knex, unit: OfUnit) {
         .where({ unit_id: unit.id, outcome: "cured" })
         .select("number", "suspect", "action", "at", "outcome", "undone"),
     (): Promise<{ person: string; cleaned: boolean }[]> =>
-      db("work_event as e")
-        .join("work_order as o", "o.id", "e.work_order_id")
-        .join("person as p", "p.id", "e.by")
-        .where({ "o.unit_id": unit.id, "e.undone": false })
-        .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
-        .groupBy("p.name")
-        .select("p.name as person", db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned")),
+      rowsOf(
+        db("work_event as e")
+          .join("work_order as o", "o.id", "e.work_order_id")
+          .join("person as p", "p.id", "e.by")
+          .where({ "o.unit_id": unit.id, "e.undone": false })
+          .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
+          .groupBy("p.name"),
+        { e: "work_event", p: "person", o: "work_order" },
+        "p.name as person",
+        computed<{ cleaned: boolean }>(db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned")),
+      ),
     (): Promise<{ source: string; host: string; at: Date; grade: Grade }[]> =>
-      db("recording as r")
-        .join("unit as u", "u.id", "r.unit_id")
-        .whereNotNull("u.reference_since")
-        .whereNot("u.id", unit.id)
-        .whereNot("r.purpose", "quick")
-        .orderBy("r.started_at", "desc")
-        .limit(50)
-        .select("r.source", db.raw("r.tester->>'host' as host"), "r.started_at as at", "r.grade"),
+      rowsOf(
+        db("recording as r")
+          .join("unit as u", "u.id", "r.unit_id")
+          .whereNotNull("u.reference_since")
+          .whereNot("u.id", unit.id)
+          .whereNot("r.purpose", "quick")
+          .orderBy("r.started_at", "desc")
+          .limit(50),
+        { r: "recording", u: "unit" },
+        "r.source",
+        computed<{ host: string }>(db.raw("r.tester->>'host' as host")),
+        "r.started_at as at",
+        "r.grade",
+      ),
     // what was said and seen at the door counts also after somebody wrote it over
     (): Promise<{ claim: string; intake: Pick<Intake, "grime" | "smell"> }[]> =>
       db("event")
@@ -122,11 +133,19 @@ export type ProofCheckView = {
 
 /** The latest answer of each line, with who and when. */
 export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
-  const rows = await db("proof_check as c")
-    .join("person as p", "p.id", "c.by")
-    .distinctOn("c.key")
-    .where({ unit_id: unitId })
-    .orderBy([{ column: "c.key" }, { column: "c.id", order: "desc" }])
-    .select("c.key", "c.result", "c.value", "c.note", "p.name as person", "c.at");
+  const rows = await rowsOf(
+    db("proof_check as c")
+      .join("person as p", "p.id", "c.by")
+      .distinctOn("c.key")
+      .where({ unit_id: unitId })
+      .orderBy([{ column: "c.key" }, { column: "c.id", order: "desc" }]),
+    { c: "proof_check", p: "person" },
+    "c.key",
+    "c.result",
+    "c.value",
+    "c.note",
+    "p.name as person",
+    "c.at",
+  );
   return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
 }

@@ -7,11 +7,14 @@ import type { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/deeds";
 import type { postedAnswerSchema } from "@/contract/question";
-import { type Answer, MOST_CHANGES, NO, type QuestionBody, questionBodySchema } from "@/contract/question";
-import { type AnswerView, answersOf, type QuestionRow, questionsOf, type QuestionView, standingsOf, stateOf } from "./asked";
+import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
+import { type AnswerView, answersOf, questionsOf, type QuestionView, standingsOf, stateOf } from "./asked";
 import { type Actor, nothing, Refused, stamp } from "./base";
 import { deed, namedUnit, unitOf } from "./deed/declare";
 import { runEvents } from "./deed/run";
+import { one } from "@/core/base/one";
+import { computed, rowOf, rowsOf } from "@/db/joined";
+import { nextNumber } from "./rows";
 
 /** The customer's yes: questions by an unguessable address, answers that are only ever added. */
 
@@ -27,11 +30,10 @@ export const sendQuestion = deed(
       if (!own.some((o) => o.id === f.faultId && o.number === f.number))
         throw new Refused({ code: "not-found", what: "open fault" });
     const token = randomBytes(TOKEN_BYTES).toString("base64url");
-    const last = await db("question").where({ unit_id: unitId }).max("number as last").first();
     const now = actor.at ?? new Date();
     await db("question").insert({
       unit_id: unitId,
-      number: (last?.last ?? 0) + 1,
+      number: await nextNumber(db, "question", unitId),
       token,
       body: JSON.stringify(body),
       expires_at: new Date(now.getTime() + days * DAY_MS),
@@ -51,7 +53,7 @@ export const withdrawQuestion = deed(
       .update({ withdrawn_at: actor.at ?? db.fn.now() })
       .returning("unit_id");
     if (rows.length !== 1) throw new Refused({ code: "not-found", what: "question" });
-    note("question-withdrawn", rows[0].unit_id, { questionId });
+    note("question-withdrawn", one(rows[0]).unit_id, { questionId });
     return nothing;
   },
 );
@@ -72,13 +74,14 @@ async function write(
   cameBy: "page" | "told",
   actor: Actor | null,
 ): Promise<{ unitId: string; body: object } | null> {
-  const row: (QuestionRow & { ending: string | null; customer: string | null }) | undefined = await db("question")
-    .join("unit", "unit.id", "question.unit_id")
-    .where({ "question.id": questionId })
-    .forUpdate("question")
-    .first("question.*", "unit.ending");
+  const row = await rowOf(
+    db("question as q").join("unit as u", "u.id", "q.unit_id").where({ "q.id": questionId }).forUpdate("q"),
+    { q: "question", u: "unit" },
+    "q.*",
+    "u.ending",
+  );
   if (!row) throw new Refused({ code: "not-found", what: "question" });
-  const body = questionBodySchema.parse(row.body);
+  const body = row.body;
   const earlier = await answersOf(db, [questionId]);
   if (earlier.some((a) => a.request_id === requestId)) return null;
   if (row.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
@@ -142,11 +145,18 @@ const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
 /** What the customer's page shows. Looking changes nothing: mail scanners look too. */
 export async function questionByToken(db: Knex, token: string): Promise<PublicQuestion | null> {
   if (!TOKEN.test(token)) return null;
-  const row = await db("question")
-    .join("unit", "unit.id", "question.unit_id")
-    .join("model_profile as m", "m.id", "unit.profile_id")
-    .where({ token })
-    .first("question.id", "question.unit_id", "tag", db.raw("m.name as model"), "unit.ending");
+  const row = await rowOf(
+    db("question")
+      .join("unit", "unit.id", "question.unit_id")
+      .join("model_profile as m", "m.id", "unit.profile_id")
+      .where({ token }),
+    { question: "question", m: "model_profile", unit: "unit" },
+    "question.id",
+    "question.unit_id",
+    "unit.tag",
+    "m.name as model",
+    "unit.ending",
+  );
   if (!row) return null;
   const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
   const state = row.ending !== null ? "closed" : question.state;
@@ -198,26 +208,29 @@ export type Awaited = {
 
 /** Questions of units in house: those that wait, the unit lying open first, and those answered in the last three days. */
 export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
-  const rows = await db("question as q")
-    .join("unit as u", "u.id", "q.unit_id")
-    .leftJoin("customer as c", "c.id", "u.customer_id")
-    .whereNull("u.ending")
-    .whereNull("q.withdrawn_at")
-    .orderBy("q.at")
-    .select(
-      "q.id",
-      "q.number",
-      "q.at",
-      "q.expires_at",
-      "q.withdrawn_at",
-      "u.tag",
-      "u.id as unit_id",
-      "c.name as customer",
-      db.raw("(select max(at) from answer where question_id = q.id) as answered_at"),
+  const rows = await rowsOf(
+    db("question as q")
+      .join("unit as u", "u.id", "q.unit_id")
+      .leftJoin("customer as c", "c.id", "u.customer_id")
+      .whereNull("u.ending")
+      .whereNull("q.withdrawn_at")
+      .orderBy("q.at"),
+    { q: "question", c: "customer?", u: "unit" },
+    "q.id",
+    "q.number",
+    "q.at",
+    "q.expires_at",
+    "q.withdrawn_at",
+    "u.tag",
+    "u.id as unit_id",
+    "c.name as customer",
+    computed<{ answered_at: Date | null }>(db.raw("(select max(at) from answer where question_id = q.id) as answered_at")),
+    computed<{ is_open: boolean }>(
       db.raw(
         "exists (select 1 from mend m where m.unit_id = u.id and m.opened and not exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full' and r.started_at > m.at)) as is_open",
       ),
-    );
+    ),
+  );
   return rows
     .filter((r) => !r.answered_at || Date.now() - r.answered_at.getTime() < 3 * DAY_MS)
     .map((r) => ({

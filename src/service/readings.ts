@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { judgeReading, type JudgeContext, subjectOf } from "@/core/bench/judge";
-import { type Reading, readingSchema } from "@/core/bench/readings";
+import type { Reading } from "@/core/bench/readings";
 import { compareWith, type Compared, numbersOf, TRAVEL_FLOOR } from "@/core/bench/reference";
 import type { BenchResult } from "@/core/bench/result";
 import { median } from "@/core/math/quantile";
@@ -18,7 +18,9 @@ import { blocksOf, proofOf } from "@/core/record/standing";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { one } from "@/core/base/one";
+import { asked, rowsOf } from "@/db/joined";
 
 /** Readings at the bench, and the reference units that they are held against. */
 
@@ -49,15 +51,18 @@ async function referenceResults(
   kind: string,
   subject: string,
 ): Promise<BenchResult[]> {
-  const rows = await db("bench_reading as b")
-    .join("unit as u", "u.id", "b.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "m.key": modelKey, "b.kind": kind, "b.subject": subject })
-    .whereNotNull("u.reference_since")
-    .whereNot("u.id", unit.id)
-    .distinctOn("b.unit_id")
-    .orderBy([{ column: "b.unit_id" }, { column: "b.at", order: "desc" }])
-    .select("b.result");
+  const rows = await rowsOf(
+    db("bench_reading as b")
+      .join("unit as u", "u.id", "b.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "m.key": modelKey, "b.kind": kind, "b.subject": subject })
+      .whereNotNull("u.reference_since")
+      .whereNot("u.id", unit.id)
+      .distinctOn("b.unit_id")
+      .orderBy([{ column: "b.unit_id" }, { column: "b.at", order: "desc" }]),
+    { b: "bench_reading", m: "model_profile", u: "unit" },
+    "b.result",
+  );
   return rows.map((r) => r.result as BenchResult);
 }
 
@@ -87,20 +92,24 @@ export const takeReading = deed(
     const profile = await modelById(db, unit.profile_id);
     mustBeOf(profile.body, unit.revision, reading);
     const result = judgeReading(reading, await contextOf(db, unit, profile.body, profile.key, reading));
-    const [row] = await db("bench_reading")
-      .insert({
-        unit_id: unitId,
-        kind: reading.kind,
-        subject: subjectOf(reading),
-        reading: JSON.stringify(reading),
-        result: JSON.stringify(result),
-        verdict: result.verdict,
-        instrument,
-        host,
-        took_ms: tookMs,
-        ...stamp(db, actor),
-      })
-      .returning("id");
+    const row = one(
+      (
+        await db("bench_reading")
+          .insert({
+            unit_id: unitId,
+            kind: reading.kind,
+            subject: subjectOf(reading),
+            reading: JSON.stringify(reading),
+            result: JSON.stringify(result),
+            verdict: result.verdict,
+            instrument,
+            host,
+            took_ms: tookMs,
+            ...stamp(db, actor),
+          })
+          .returning("id")
+      )[0],
+    );
     if ("functionId" in reading)
       await db("function_check").insert({
         unit_id: unitId,
@@ -145,17 +154,27 @@ export const setReference = deed(
 
 /** The latest reading of each kind and subject of a unit, newest first. */
 export async function readingsOf(db: Knex, unitId: string): Promise<ReadingView[]> {
-  const rows = await db("bench_reading as b")
-    .join("person", "person.id", "b.by")
-    .where({ unit_id: unitId })
-    .distinctOn("kind", "subject")
-    .orderBy([{ column: "kind" }, { column: "subject" }, { column: "b.at", order: "desc" }])
-    .select("b.id", "kind", "subject", "reading", "result", "instrument", "person.name as person", "b.at");
+  const rows = await rowsOf(
+    db("bench_reading as b")
+      .join("person", "person.id", "b.by")
+      .where({ unit_id: unitId })
+      .distinctOn("kind", "subject")
+      .orderBy([{ column: "kind" }, { column: "subject" }, { column: "b.at", order: "desc" }]),
+    { b: "bench_reading", person: "person" },
+    "b.id",
+    "b.kind",
+    "b.subject",
+    "b.reading",
+    "b.result",
+    "b.instrument",
+    "person.name as person",
+    "b.at",
+  );
   return rows.map((r) => ({
     id: r.id,
     kind: r.kind,
     subject: r.subject,
-    reading: readingSchema.parse(r.reading),
+    reading: r.reading,
     result: r.result,
     instrument: r.instrument,
     by: r.person,
@@ -168,9 +187,9 @@ export async function learntMinutes(
   db: Knex,
   modelKey: string,
 ): Promise<Partial<Record<StepMethod, { median: number; cases: number }>>> {
-  const rows: { method: StepMethod; minutes: number; cases: number }[] = (
-    await db.raw(
-      `select method, percentile_cont(0.5) within group (order by ms) / 60000.0 as minutes, count(*)::int as cases from (
+  const rows = await asked<{ method: StepMethod; minutes: number; cases: number }>(
+    db,
+    `select method, percentile_cont(0.5) within group (order by ms) / 60000.0 as minutes, count(*)::int as cases from (
          select b.kind as method, b.took_ms as ms from bench_reading b join unit u on u.id = b.unit_id
            join model_profile m on m.id = u.profile_id where m.key = :key and b.took_ms is not null
          union all
@@ -180,9 +199,8 @@ export async function learntMinutes(
          select case r.purpose when 'quick' then 'quick' else 'guided' end, r.duration_ms from recording r
            join unit u on u.id = r.unit_id join model_profile m on m.id = u.profile_id
            where m.key = :key and r.purpose in ('quick', 'full') and r.source <> 'import') as t group by method`,
-      { key: modelKey },
-    )
-  ).rows;
+    { key: modelKey },
+  );
   return Object.fromEntries(rows.map((r) => [r.method, { median: Number(r.minutes), cases: r.cases }]));
 }
 
@@ -205,15 +223,21 @@ export async function referenceSheet(
   analysis: Analysis | null,
   readings: readonly ReadingView[],
 ): Promise<ReferenceSheet | null> {
-  const recordings = await db("recording as r")
-    .join("unit as u", "u.id", "r.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "m.key": modelKey, "r.purpose": "full" })
-    .whereNotNull("u.reference_since")
-    .whereNot("u.id", unit.id)
-    .distinctOn("u.id")
-    .orderBy([{ column: "u.id" }, { column: "r.started_at", order: "desc" }])
-    .select("u.tag", "r.started_at", "r.tester", "r.analysis");
+  const recordings = await rowsOf(
+    db("recording as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "m.key": modelKey, "r.purpose": "full" })
+      .whereNotNull("u.reference_since")
+      .whereNot("u.id", unit.id)
+      .distinctOn("u.id")
+      .orderBy([{ column: "u.id" }, { column: "r.started_at", order: "desc" }]),
+    { r: "recording", m: "model_profile", u: "unit" },
+    "u.tag",
+    "r.started_at",
+    "r.tester",
+    "r.analysis",
+  );
   if (recordings.length === 0) return null;
   const sheets = recordings.map((r) => r.analysis as Analysis);
   const controls = Object.fromEntries(
@@ -229,15 +253,20 @@ export async function referenceSheet(
       ),
     ]),
   );
-  const others = await db("bench_reading as b")
-    .join("unit as u", "u.id", "b.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "m.key": modelKey })
-    .whereNotNull("u.reference_since")
-    .whereNot("u.id", unit.id)
-    .distinctOn("b.unit_id", "b.kind", "b.subject")
-    .orderBy([{ column: "b.unit_id" }, { column: "b.kind" }, { column: "b.subject" }, { column: "b.at", order: "desc" }])
-    .select("b.kind", "b.subject", "b.result");
+  const others = await rowsOf(
+    db("bench_reading as b")
+      .join("unit as u", "u.id", "b.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "m.key": modelKey })
+      .whereNotNull("u.reference_since")
+      .whereNot("u.id", unit.id)
+      .distinctOn("b.unit_id", "b.kind", "b.subject")
+      .orderBy([{ column: "b.unit_id" }, { column: "b.kind" }, { column: "b.subject" }, { column: "b.at", order: "desc" }]),
+    { b: "bench_reading", m: "model_profile", u: "unit" },
+    "b.kind",
+    "b.subject",
+    "b.result",
+  );
   return {
     units: recordings.map((r) => ({ tag: r.tag, at: r.started_at.toISOString(), tester: r.tester.label })),
     controls,

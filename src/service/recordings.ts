@@ -5,9 +5,9 @@ import { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/deeds";
 import { type Grade, worstGrade } from "@/core/grade/grade";
-import { RECORDING_SOURCES, type RecordingSource, TEST_PURPOSES, type TestPurpose } from "@/core/record/standing";
-import { FORCES } from "@/core/simulate/controller";
-import { type Plots, plotsSchema } from "@/core/plots/plots";
+import type { RecordingSource, TestPurpose } from "@/core/record/standing";
+import { type RecordingHead, recordingHeadSchema, type Spot, type Tester } from "@/contract/recording";
+import { type Plots } from "@/core/plots/plots";
 import { profileMap } from "@/core/profile/profile";
 import type { QuickControl } from "@/core/quicklook/quick-look";
 import type { Analysis } from "@/core/signal/analyse";
@@ -20,34 +20,10 @@ import { loadSettings } from "./settings";
 import { change, deed, unitOf } from "./deed/declare";
 import { runChange } from "./deed/run";
 import { mustBeWorkable } from "./rows";
+import { one } from "@/core/base/one";
+import { computed, rowOf, rowsOf } from "@/db/joined";
 
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
-const MAX_AGE_MS = 10 * 365 * 24 * 3600_000; // a file may be older than the shop
-
-/** Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit. */
-const testerSchema = z.strictObject({
-  label: z.string().max(200),
-  host: z.string().max(300),
-  version: z.string().max(40).optional(),
-  slot: z.int().min(0).max(15).optional(),
-  link: z.enum(["cable", "radio", "unknown"]).optional(),
-});
-const spotSchema = z.strictObject({ controls: z.array(z.string().max(60)).min(1).max(64), force: z.enum(FORCES) });
-
-export const recordingHeadSchema = z.strictObject({
-  id: z.uuid(),
-  unitId: z.uuid(),
-  purpose: z.enum(TEST_PURPOSES),
-  source: z.enum(RECORDING_SOURCES),
-  tester: testerSchema,
-  /** which controls a spot test was about, and how hard they were pressed */
-  spot: spotSchema.nullable().default(null),
-  /** said when asked: it is of this unit although it does not look like one of its model */
-  sure: z.boolean().default(false),
-  /** how long ago it began, by the sender's own clock: the server's clock dates it */
-  startedAgoMs: z.number().min(0).max(MAX_AGE_MS),
-});
-export type RecordingHead = z.input<typeof recordingHeadSchema>;
 
 /** Longer than the largest recording takes on a slow machine; what needs more was made to need it. */
 const MOST_SECONDS = 60;
@@ -113,7 +89,7 @@ const keepRecording = change(
       .returning("id");
     if (stored.length === 0) {
       // sent twice at once: the same recording is one, another unit's under its id is none
-      const first = await db("recording").where({ id: head.id }).first("unit_id");
+      const first = one(await db("recording").where({ id: head.id }).first("unit_id"));
       if (first.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
       return;
     }
@@ -171,9 +147,13 @@ export async function openTest(db: Knex, actor: Actor, unitId: string): Promise<
   const unit = await db("unit").where({ id: unitId }).first("ending", "swollen");
   if (!unit) throw new Refused({ code: "not-found", what: "unit" });
   mustBeWorkable(unit);
-  const [row] = await db("test_open")
-    .insert({ id: db.raw("gen_random_uuid()"), unit_id: unitId, ...stamp(db, actor) })
-    .returning("id");
+  const row = one(
+    (
+      await db("test_open")
+        .insert({ id: db.raw("gen_random_uuid()"), unit_id: unitId, ...stamp(db, actor) })
+        .returning("id")
+    )[0],
+  );
   return { id: row.id };
 }
 
@@ -188,14 +168,18 @@ export type PadHistory = { own: number; others: { model: string; units: number }
 
 /** Units that a controller of this name was tested as, by model: how the bench notices that the unit was taken in as another. */
 export async function padHistory(db: Knex, label: string, modelKey: string): Promise<PadHistory> {
-  const rows: { key: string; name: string; units: number }[] = await db("recording as r")
-    .join("unit as u", "u.id", "r.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "r.source": "gamepad" })
-    .whereRaw("r.tester->>'label' = ?", [label])
-    .groupBy("m.key")
-    .select("m.key", db.raw("max(m.name) as name"), db.raw("count(distinct u.id)::int as units"))
-    .orderBy("units", "desc");
+  const rows = await rowsOf(
+    db("recording as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "r.source": "gamepad" })
+      .whereRaw("r.tester->>'label' = ?", [label])
+      .groupBy("m.key")
+      .orderBy("units", "desc"),
+    { m: "model_profile" },
+    "m.key",
+    computed<{ name: string; units: number }>(db.raw("max(m.name) as name, count(distinct u.id)::int as units")),
+  );
   return {
     own: rows.find((r) => r.key === modelKey)?.units ?? 0,
     others: rows.filter((r) => r.key !== modelKey).map((r) => ({ model: r.name, units: r.units })),
@@ -233,8 +217,8 @@ export type StoredRecording = {
   unitId: string;
   purpose: TestPurpose;
   source: RecordingSource;
-  tester: z.infer<typeof testerSchema>;
-  spot: z.infer<typeof spotSchema> | null;
+  tester: Tester;
+  spot: Spot | null;
   startedAt: Date;
   samples: number;
   durationMs: number;
@@ -250,27 +234,28 @@ export type StoredRecording = {
 /** A recording's result, without its samples. */
 export async function recordingById(db: Knex, id: string): Promise<StoredRecording | null> {
   if (!z.uuid().safeParse(id).success) return null;
-  const r = await db("recording")
-    .join("person", "person.id", "recording.by")
-    .where("recording.id", id)
-    .first(
-      "recording.id",
-      "unit_id",
-      "purpose",
-      "source",
-      "tester",
-      "spot",
-      "started_at",
-      "samples",
-      "duration_ms",
-      "grade",
-      "analysis",
-      "plots",
-      "quick",
-      "taken_why",
+  const r = await rowOf(
+    db("recording").join("person", "person.id", "recording.by").where("recording.id", id),
+    { recording: "recording", person: "person" },
+    "recording.id",
+    "recording.unit_id",
+    "recording.purpose",
+    "recording.source",
+    "recording.tester",
+    "recording.spot",
+    "recording.started_at",
+    "recording.samples",
+    "recording.duration_ms",
+    "recording.grade",
+    "recording.analysis",
+    "recording.plots",
+    "recording.quick",
+    "recording.taken_why",
+    computed<{ taken_person: string | null }>(
       db.raw("(select name from person t where t.id = recording.taken_by) as taken_person"),
-      "person.name as person",
-    );
+    ),
+    "person.name as person",
+  );
   if (!r) return null;
   return {
     id: r.id,
@@ -285,19 +270,22 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
     grade: r.grade,
     by: r.person,
     analysis: r.analysis,
-    plots: plotsSchema.parse(r.plots),
+    plots: r.plots,
     quick: r.quick,
-    taken: r.taken_why === null ? null : { by: r.taken_person, why: r.taken_why },
+    taken: r.taken_why === null ? null : { by: r.taken_person ?? "", why: r.taken_why },
   };
 }
 
 /** The samples as they were sent, gzipped CSV. */
 export async function recordingCsv(db: Knex, id: string): Promise<{ csvGz: Buffer; name: string } | null> {
   if (!z.uuid().safeParse(id).success) return null;
-  const row = await db("recording")
-    .join("unit", "unit.id", "recording.unit_id")
-    .where("recording.id", id)
-    .first("csv_gz", "tag", "started_at");
+  const row = await rowOf(
+    db("recording as r").join("unit as u", "u.id", "r.unit_id").where("r.id", id),
+    { r: "recording", u: "unit" },
+    "r.csv_gz",
+    "r.started_at",
+    "u.tag",
+  );
   return row
     ? { csvGz: row.csv_gz, name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv` }
     : null;
@@ -315,15 +303,23 @@ export async function comparable(
   unitId: string,
   modelKey: string,
 ): Promise<{ id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean }[]> {
-  const rows = await db("recording as r")
-    .join("unit as u", "u.id", "r.unit_id")
-    .join("model_profile as m", "m.id", "u.profile_id")
-    .where({ "m.key": modelKey })
-    .whereNot("r.purpose", "quick")
-    .where((w) => w.where("u.id", unitId).orWhere((o) => o.whereNotNull("u.reference_since").where("r.purpose", "full")))
-    .orderByRaw("(u.id = ?) desc, r.started_at desc", [unitId])
-    .limit(60)
-    .select("r.id", "u.tag", "u.id as unit_id", "purpose", "r.grade", "r.started_at");
+  const rows = await rowsOf(
+    db("recording as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "m.key": modelKey })
+      .whereNot("r.purpose", "quick")
+      .where((w) => w.where("u.id", unitId).orWhere((o) => o.whereNotNull("u.reference_since").where("r.purpose", "full")))
+      .orderByRaw("(u.id = ?) desc, r.started_at desc", [unitId])
+      .limit(60),
+    { r: "recording", m: "model_profile", u: "unit" },
+    "r.id",
+    "u.tag",
+    "u.id as unit_id",
+    "r.purpose",
+    "r.grade",
+    "r.started_at",
+  );
   return rows.map((r) => ({
     id: r.id,
     tag: r.tag,

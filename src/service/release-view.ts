@@ -17,6 +17,7 @@ import { loadFacts, unitById } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 import type { CertificateBody } from "@/contract/certificate";
+import { figuresOf } from "@/db/joined";
 
 /** What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told, and what came after. */
 
@@ -37,7 +38,7 @@ export type ReleaseView = {
 
 /** Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its route's record. */
 async function returnChanceOf(db: Knex, unitId: string, model: string, rates: Rates): Promise<number> {
-  const done: string[] = await db("mend")
+  const done = await db("mend")
     .where({ unit_id: unitId, outcome: "worked" })
     .whereNotNull("route")
     .distinct("route")
@@ -78,12 +79,10 @@ export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView
     .orderBy("closed_at", "desc")
     .limit(60)
     .pluck("price_minor");
-  const spent = await db("mend")
-    .where({ unit_id: unitId })
-    .first(
-      db.raw("coalesce(sum(minutes), 0)::int as minutes"),
-      db.raw("coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
-    );
+  const spent = await figuresOf<{ minutes: number; parts: number }>(
+    db("mend").where({ unit_id: unitId }),
+    db.raw("coalesce(sum(minutes), 0)::int as minutes, coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
+  );
   const returnChance = await returnChanceOf(db, unitId, profile.key, settings.rates);
   const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);
   return {

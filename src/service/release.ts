@@ -15,7 +15,9 @@ import { loadSettings } from "./settings";
 import { signContent } from "./signing";
 import { endWaits } from "./waits";
 import { deed, namedUnit, type Work } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { one } from "@/core/base/one";
+import type { Ending } from "@/core/record/standing";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -46,25 +48,33 @@ export const release = deed("unit.release", { unit: namedUnit, seen: "unit", wor
   await coverParts(db, unit.id, input.partDays, settings.prove);
   const before = first && first.id !== proofTest.id ? await recordingById(db, first.id) : null;
   const body = await stateCertificate(db, { at: actor.at ?? new Date(), unit, profile, settings, facts, proof, before, input });
-  const [ending] = await db("ending")
-    .insert({
-      unit_id: unit.id,
-      kind: "released",
-      grade: body.grade,
-      price_minor: input.priceMinor,
-      warranty_days: input.warrantyDays,
-      known: input.known,
-      limit_text: input.limit,
-      reason: input.reason,
-      proof_id: proof.id,
-      before_id: before?.id ?? null,
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const ending = one(
+    (
+      await db("ending")
+        .insert({
+          unit_id: unit.id,
+          kind: "released",
+          grade: body.grade,
+          price_minor: input.priceMinor,
+          warranty_days: input.warrantyDays,
+          known: input.known,
+          limit_text: input.limit,
+          reason: input.reason,
+          proof_id: proof.id,
+          before_id: before?.id ?? null,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   const { token, jws } = await signContent(db, body);
-  const [made] = await db("certificate")
-    .insert({ unit_id: unit.id, ending_id: ending.id, token, body: JSON.stringify(body), jws, ...stamp(db, actor) })
-    .returning("id");
+  const made = one(
+    (
+      await db("certificate")
+        .insert({ unit_id: unit.id, ending_id: ending.id, token, body: JSON.stringify(body), jws, ...stamp(db, actor) })
+        .returning("id")
+    )[0],
+  );
   // an older one of this unit says which took its place
   await db("certificate")
     .where({ unit_id: unit.id, superseded_by: null })
@@ -85,7 +95,7 @@ async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string
       .update({ cover_days: said[p.id] ?? usualPartDays(p.used, rules) });
 }
 
-async function close(work: Work, unit: UnitRow, kind: string, body: object): Promise<void> {
+async function close(work: Work, unit: UnitRow, kind: Ending, body: object): Promise<void> {
   const { db, actor, note } = work;
   await db("unit")
     .where({ id: unit.id })
@@ -132,6 +142,6 @@ export const revokeCertificate = deed("certificate.revoke", {}, async ({ db, not
     .update({ revoked_at: db.fn.now(), revoked_why: why })
     .returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "certificate" });
-  note("certificate-revoked", rows[0].unit_id, { why });
+  note("certificate-revoked", one(rows[0]).unit_id, { why });
   return nothing;
 });

@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import { loadSettings } from "./settings";
 import { type ClosedUnit, closedUnits } from "./outcome";
 import { type Asked, moments, outcomes } from "./reports/base";
+import { asked, figuresOf, rowsOf } from "@/db/joined";
 
 /** What came of it at a glance: the sums of the asked days, first jobs against later ones, and the latest units term by term. */
 
@@ -22,17 +23,18 @@ const LATEST = 60;
 export async function resultsView(db: Knex, a: Asked): Promise<ResultsView> {
   const { settings } = await loadSettings(db);
   const [from, before] = moments(a);
-  const totals = await outcomes(db, a).first(
-    db.raw("count(*)::int as units"),
-    db.raw("coalesce(sum(o.margin_minor), 0)::float8 as margin"),
-    db.raw("coalesce(sum(o.minutes), 0)::float8 as minutes"),
-    db.raw("count(o.forecast_minor)::int as forecast"),
-    db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
+  const totals = await figuresOf<{ units: number; margin: number; minutes: number; forecast: number; off: number | null }>(
+    outcomes(db, a),
+    db.raw(
+      `count(*)::int as units, coalesce(sum(o.margin_minor), 0)::float8 as margin, coalesce(sum(o.minutes), 0)::float8 as minutes,
+       count(o.forecast_minor)::int as forecast, avg(o.margin_minor - o.forecast_minor)::float8 as off`,
+    ),
   );
-  const ids: string[] = await outcomes(db, a).orderBy("o.closed_at", "desc").limit(LATEST).pluck("o.unit_id");
-  const learning: {
-    rows: { model: string; first: number | null; first_jobs: number; later: number | null; later_jobs: number }[];
-  } = await db.raw(
+  const latest = outcomes(db, a).orderBy("o.closed_at", "desc").limit(LATEST);
+  const ids = (await rowsOf(latest, { o: "outcome" }, "o.unit_id")).map((r) => r.unit_id);
+  type Learnt = { model: string; first: number | null; first_jobs: number; later: number | null; later_jobs: number };
+  const learning = await asked<Learnt>(
+    db,
     `select m.name as model, f.minutes as first, f.n as first_jobs, l.minutes as later, l.n as later_jobs from
          (select distinct on (key) key, name from model_profile order by key, version desc) m
          cross join lateral (select avg(minutes)::float8 as minutes, count(*)::int as n, max(closed_at) as last from
@@ -53,7 +55,7 @@ export async function resultsView(db: Knex, a: Asked): Promise<ResultsView> {
       offMinor: totals.off,
     },
     latest: await closedUnits(db, settings.rates, ids),
-    learning: learning.rows.map((l) => ({
+    learning: learning.map((l) => ({
       model: l.model,
       first: l.first,
       firstJobs: l.first_jobs,

@@ -4,9 +4,9 @@ import { createHash, randomBytes } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Role } from "@/contract/deeds";
 import { type Actor, nothing, Refused } from "./base";
 import { deed } from "./deed/declare";
+import { computed, rowOf, rowsOf } from "@/db/joined";
 
 /**
  * Sessions are rows: signing out ends one for good, a person sees and ends their own, and one that nobody used for the shop's idle
@@ -34,35 +34,27 @@ export async function openSession(db: Knex, personId: string, from: { agent: str
   return token;
 }
 
-type SessionRow = {
-  id: string;
-  person_id: string;
-  name: string;
-  role: Role;
-  practice: boolean;
-  confirmed: boolean;
-  stale: boolean;
-};
-
 const LIVE = `s.ended_at is null and s.at > now() - interval '${MOST_DAYS} days'
   and s.seen_at > now() - make_interval(mins => (60 * coalesce((select (value->>'idleHours')::numeric from setting where key = 'shop'), ${IDLE_HOURS}))::int)`;
 
 /** The person of a token while its session lives, and whether they practise. `seen`: a person's own act, not a page that asks by itself. */
 export async function personOfToken(db: Knex, token: string, seen: boolean): Promise<(Actor & { practice: boolean }) | null> {
-  const row: SessionRow | undefined = await db("session as s")
-    .join("person as p", "p.id", "s.person_id")
-    .where({ "s.token_sha256": digestOf(token), "p.active": true })
-    .whereRaw(LIVE)
-    .first(
-      "s.id",
-      "p.id as person_id",
-      "p.name",
-      "p.role",
-      // the practice bench was taken away meanwhile: this session is the workshop's own
-      db.raw("(s.practice and to_regclass('practice.exercise') is not null) as practice"),
+  const row = await rowOf(
+    db("session as s")
+      .join("person as p", "p.id", "s.person_id")
+      .where({ "s.token_sha256": digestOf(token), "p.active": true })
+      .whereRaw(LIVE),
+    { s: "session", p: "person" },
+    "s.id",
+    "p.id as person_id",
+    "p.name",
+    "p.role",
+    computed<{ practice: boolean }>(db.raw("(s.practice and to_regclass('practice.exercise') is not null) as practice")),
+    computed<{ confirmed: boolean }>(
       db.raw(`coalesce(s.confirmed_at > now() - interval '${CONFIRMED_FOR}', false) as confirmed`),
-      db.raw(`s.seen_at < now() - interval '${SEEN_EVERY}' as stale`),
-    );
+    ),
+    computed<{ stale: boolean }>(db.raw(`s.seen_at < now() - interval '${SEEN_EVERY}' as stale`)),
+  );
   if (!row) return null;
   if (seen && row.stale) await db("session").where({ id: row.id }).update({ seen_at: db.fn.now() });
   const { person_id: id, name, role, practice } = row;
@@ -99,11 +91,15 @@ export type SessionView = { id: string; agent: string; address: string; at: stri
 
 /** A person's sessions that live, the newest use first. */
 export async function sessionsOf(db: Knex, actor: Actor): Promise<SessionView[]> {
-  const rows: { id: string; agent: string; address: string; at: Date; seen_at: Date }[] = await db("session as s")
-    .where({ person_id: actor.id })
-    .whereRaw(LIVE)
-    .orderBy("seen_at", "desc")
-    .select("id", "agent", "address", "at", "seen_at");
+  const rows: { id: string; agent: string; address: string; at: Date; seen_at: Date }[] = await rowsOf(
+    db("session as s").where({ person_id: actor.id }).whereRaw(LIVE).orderBy("seen_at", "desc"),
+    { s: "session" },
+    "s.id",
+    "s.agent",
+    "s.address",
+    "s.at",
+    "s.seen_at",
+  );
   return rows.map((r) => ({
     id: r.id,
     agent: r.agent,

@@ -7,6 +7,7 @@ import { loadFacts, unitById } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 import { dayOf } from "@/core/days/days";
+import type { UnitRow } from "@/db/tables";
 
 /** Where a unit stands, kept beside its record for lists and counts. */
 
@@ -25,7 +26,7 @@ export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
 }
 
 /** Ends the stay at the last stage and begins the next; the counts of the day follow. */
-async function moveStay(db: Knex, unitId: string, model: string, stage: string, zone: string): Promise<void> {
+async function moveStay(db: Knex, unitId: string, model: string, stage: UnitRow["stage"], zone: string): Promise<void> {
   const open = await db("stay").where({ unit_id: unitId, left_at: null }).first("id", "stage", "came_at");
   if (open?.stage === stage) return;
   const last = await db("event").where({ unit_id: unitId }).orderBy("id", "desc").first("at");

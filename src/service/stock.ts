@@ -13,7 +13,12 @@ import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadValue, saveValue } from "./settings";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
-import { type BatchRow, mustBeWorkable, type UnitRow } from "./rows";
+import type { BatchRow, UnitRow } from "@/db/tables";
+import { mustBeWorkable } from "./rows";
+import { one } from "@/core/base/one";
+import { computed, countOf, nextOf, rowOf, rowsOf } from "@/db/joined";
+import type { FittedRow } from "@/db/tables";
+import { z } from "@/core/base/schema";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
@@ -42,7 +47,7 @@ function heldBatch({ batches }: Work, id: string): BatchRow {
 
 /** A batch as it is after what the deed did to it so far; locked also where it came after the deed's own locks. */
 async function batchNow(db: Knex, id: string): Promise<BatchRow> {
-  const row = await db<BatchRow>("batch").where({ id }).forUpdate().first();
+  const row = await db("batch").where({ id }).forUpdate().first();
   if (!row) throw new Refused({ code: "not-found", what: "batch" });
   return row;
 }
@@ -61,18 +66,22 @@ type NewBatch = Pick<BatchRow, "part" | "source" | "supplier" | "bin" | "pieces"
   Partial<Pick<BatchRow, "donor_unit_id" | "donor_slot" | "from_batch_id" | "condition" | "figures">>;
 
 export async function newBatch({ db, actor }: Work, b: NewBatch, why: string): Promise<{ id: string; code: string }> {
-  const n = (await db.raw("select nextval('batch_number') as n")).rows[0].n;
+  const n = await nextOf(db, "batch_number");
   const code = `P-${String(n).padStart(4, "0")}`;
-  const [row] = await db("batch")
-    .insert({
-      ...b,
-      figures: JSON.stringify(b.figures ?? []),
-      code,
-      on_hand: b.pieces,
-      value_minor: b.cost_minor,
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const row = one(
+    (
+      await db("batch")
+        .insert({
+          ...b,
+          figures: JSON.stringify(b.figures ?? []),
+          code,
+          on_hand: b.pieces,
+          value_minor: b.cost_minor,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   await db("movement").insert({
     batch_id: row.id,
     kind: b.source === "bought" ? "received" : b.source,
@@ -225,22 +234,26 @@ export async function fitPiece(
       .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `replaced from ${batch.code}` });
     room += x.count;
   }
-  const [row] = await db("fitted")
-    .insert({
-      unit_id: unit.id,
-      slot: f.slot,
-      part: part.code,
-      count: f.count,
-      batch_id: batch.id,
-      from_unit_id: batch.donor_unit_id,
-      mend_id: f.mendId,
-      cost_minor: cost,
-      condition: batch.condition,
-      figures: JSON.stringify(batch.figures),
-      deviation: fit.deviation,
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const row = one(
+    (
+      await db("fitted")
+        .insert({
+          unit_id: unit.id,
+          slot: f.slot,
+          part: part.code,
+          count: f.count,
+          batch_id: batch.id,
+          from_unit_id: batch.donor_unit_id,
+          mend_id: f.mendId,
+          cost_minor: cost,
+          condition: batch.condition,
+          figures: JSON.stringify(batch.figures),
+          deviation: fit.deviation,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   note("part-fitted", unit.id, { batch: batch.code, part: part.code, slot: f.slot, count: f.count });
   return { cost, fittedId: row.id, part };
 }
@@ -353,18 +366,23 @@ export const split = deed("stock.split", { batch: (i) => i.batchId }, async (wor
   return { codes };
 });
 
+const splitSchema = z.object({ count: z.number(), cost: z.number(), into: z.array(z.string()) });
 export type Split = { id: string; count: number; cost: number; into: string[] };
 
 /** The last taking apart of a batch that still stands, with what it cost; null when there is none, or it is from before costs were noted. */
 export async function lastSplit(db: Knex, code: string): Promise<Split | null> {
-  const row = await db("event as e")
-    .where({ "e.kind": "batch-split" })
-    .whereRaw("e.body->>'batch' = ?", [code])
-    .whereRaw("e.body->>'cost' is not null")
-    .whereNotExists(db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = e.id"))
-    .orderBy("e.id", "desc")
-    .first("e.id", "e.body");
-  return row ? { id: String(row.id), count: row.body.count, cost: row.body.cost, into: row.body.into } : null;
+  const row = await rowOf(
+    db("event as e")
+      .where({ "e.kind": "batch-split" })
+      .whereRaw("e.body->>'batch' = ?", [code])
+      .whereRaw("e.body->>'cost' is not null")
+      .whereNotExists(db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = e.id"))
+      .orderBy("e.id", "desc"),
+    { e: "event" },
+    "e.id",
+    "e.body",
+  );
+  return row ? { id: row.id, ...splitSchema.parse(row.body) } : null;
 }
 
 async function piecesOfSplit({ batchId }: { batchId: string }, db: Knex): Promise<string[]> {
@@ -381,8 +399,8 @@ export const join = deed("stock.join", { batch: (i) => i.batchId, batches: piece
   if (!last) throw new Refused({ code: "not-found", what: "taking apart that can be taken back" });
   for (const code of [...last.into].sort()) {
     const piece = [...batches.values()].find((b) => b.code === code)!;
-    const touched = await db("movement").where({ batch_id: piece.id }).count("id as n").first();
-    if (Number(touched!.n) !== 1 || piece.reserved > 0 || piece.on_hand !== piece.pieces)
+    const moved = await countOf(db("movement").where({ batch_id: piece.id }));
+    if (moved !== 1 || piece.reserved > 0 || piece.on_hand !== piece.pieces)
       throw new Refused({ code: "batch-touched", batch: code });
     await takeOut(work, piece, { count: piece.on_hand, held: 0, kind: "joined", unitId: null, why: `into ${batch.code}` });
     await db("batch")
@@ -466,7 +484,7 @@ async function batchOfReservation({ reservationId }: { reservationId: string }, 
 }
 
 export const unreserve = deed("stock.unreserve", { batch: batchOfReservation }, async ({ db, note }, { reservationId }) => {
-  const row = await db("reservation").where({ id: reservationId }).first("unit_id");
+  const row = one(await db("reservation").where({ id: reservationId }).first("unit_id"));
   if ((await releaseReservations(db, { id: reservationId })) !== 1) throw new Refused({ code: "already", what: "release" });
   note("part-released", row.unit_id, { reservationId });
   return nothing;
@@ -515,7 +533,7 @@ export const removeFitted = deed(
 export const rateFeel = deed("fitted.feel", {}, async ({ db, note }, { fittedId, feel, words }) => {
   const rows = await db("fitted").where({ id: fittedId }).update({ feel, feel_words: words }).returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "part" });
-  note("part-felt", rows[0].unit_id, { fittedId, feel, words });
+  note("part-felt", one(rows[0]).unit_id, { fittedId, feel, words });
   return nothing;
 });
 
@@ -532,7 +550,10 @@ export const swap = deed(
     ];
     for (const s of sides) mustBeWorkable(s.unit);
     const asked = await mustKnow(db, code);
-    const moves: { to: (typeof sides)[number]; row: Record<string, unknown> }[] = [];
+    const moves: {
+      to: (typeof sides)[number];
+      row: Pick<FittedRow, "part" | "count" | "batch_id" | "cost_minor" | "condition" | "deviation"> & { figures: string };
+    }[] = [];
     for (const s of sides) {
       const had = await db("fitted")
         .where({ unit_id: s.from.id, slot: s.fromSlot, removed_at: null })
@@ -625,11 +646,12 @@ export async function stockRows(
 
 /** Pieces that anybody may take now, by part, with what one costs. */
 export async function freeStock(db: Knex): Promise<{ part: string; count: number; worth: number }[]> {
-  const rows = await db("batch")
-    .where({ status: "open" })
-    .whereRaw("on_hand > reserved")
-    .groupBy("part")
-    .select("part")
-    .select(db.raw("sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth"));
-  return rows.map((r) => ({ part: r.part, count: r.count, worth: r.worth }));
+  return rowsOf(
+    db("batch").where({ status: "open" }).whereRaw("on_hand > reserved").groupBy("part"),
+    { batch: "batch" },
+    "batch.part",
+    computed<{ count: number; worth: number }>(
+      db.raw("sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth"),
+    ),
+  );
 }

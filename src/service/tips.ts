@@ -6,6 +6,7 @@ import type { TipKind } from "@/contract/mend";
 import { nothing, Refused, stamp } from "./base";
 import { modelByKey } from "./models";
 import { deed } from "./deed/declare";
+import { rowsOf } from "@/db/joined";
 
 /** Notes that help next time: what surprised, better ideas, tips with their source, what a picture failed to show, proposed steps. */
 
@@ -53,13 +54,18 @@ export const settleTip = deed("tip.settle", {}, async ({ db, note }, { tipId, st
 
 /** The notes of a model, confirmed ones first; refuted ones are kept and marked. */
 export async function tipsOf(db: Knex, model: string): Promise<TipView[]> {
-  const rows = await db("tip")
-    .join("person", "person.id", "tip.by")
-    .leftJoin("unit", "unit.id", "tip.unit_id")
-    .where({ model })
-    .orderByRaw("case tip.state when 'confirmed' then 0 when 'open' then 1 when 'adopted' then 2 else 3 end, tip.at desc")
-    .limit(200)
-    .select("tip.*", "person.name as person", "unit.tag");
+  const rows = await rowsOf(
+    db("tip")
+      .join("person", "person.id", "tip.by")
+      .leftJoin("unit", "unit.id", "tip.unit_id")
+      .where({ model })
+      .orderByRaw("case tip.state when 'confirmed' then 0 when 'open' then 1 when 'adopted' then 2 else 3 end, tip.at desc")
+      .limit(200),
+    { tip: "tip", unit: "unit?", person: "person" },
+    "tip.*",
+    "person.name as person",
+    "unit.tag",
+  );
   return rows.map((r) => ({
     id: r.id,
     model: r.model,

@@ -8,26 +8,29 @@ import { type Actor, nothing, Refused, stamp, touched } from "./base";
 import { lotMates, respread } from "./buying";
 import { modelById, modelByKey, type StoredProfile } from "./models";
 import { deed, namedUnit, type Work } from "./deed/declare";
-import { mustBeWorkable, type UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { mustBeWorkable } from "./rows";
+import { one } from "@/core/base/one";
+import { figuresOf } from "@/db/joined";
 
 const TAG_PREFIX = "B-";
 const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
 
 /** The tag that the next unit will get if nobody is faster. */
 export async function nextTag(db: Knex): Promise<string> {
-  const row = await db("counter").where({ key: "unit-tag" }).first("last");
+  const row = one(await db("counter").where({ key: "unit-tag" }).first("last"));
   return tagText(row.last + 1);
 }
 
 async function takeTag(db: Knex): Promise<string> {
   const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");
-  return tagText(rows[0].last);
+  return tagText(one(rows[0]).last);
 }
 
 /** The lowest free tray, or null when all nine are taken. */
 async function freeTray(db: Knex): Promise<number | null> {
   await db.raw("select pg_advisory_xact_lock(hashtext('trays'))");
-  const taken: number[] = await db("unit").whereNotNull("tray").pluck("tray");
+  const taken = await db("unit").whereNotNull("tray").pluck("tray");
   return [1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => !taken.includes(n)) ?? null;
 }
 
@@ -36,7 +39,12 @@ function checkRevision(profile: StoredProfile, revision: string | null): void {
     throw new Refused({ code: "bad-input", issues: [{ path: "revision", message: "this model has no such revision" }] });
 }
 
-async function originColumns(db: Knex, origin: Origin): Promise<Partial<UnitRow>> {
+async function originColumns(
+  db: Knex,
+  origin: Origin,
+): Promise<
+  Pick<UnitRow, "source"> & Partial<Pick<UnitRow, "seller" | "price_minor" | "carriage_minor" | "lot_id" | "customer_id">>
+> {
   if (origin.source === "single")
     return { source: "single", seller: origin.seller, price_minor: origin.priceMinor, carriage_minor: origin.carriageMinor };
   if (origin.source === "lot") {
@@ -59,23 +67,27 @@ export const takeIn = deed(
     checkRevision(profile, input.revision);
     const tag = await takeTag(db);
     const tray = input.toTray && !input.swollen ? await freeTray(db) : null;
-    const [row] = await db("unit")
-      .insert({
-        tag,
-        profile_id: profile.id,
-        revision: input.revision,
-        ...(await originColumns(db, input.origin)),
-        claim: input.claim,
-        intake: JSON.stringify(input.intake),
-        swollen: input.swollen,
-        liquid: input.liquid,
-        tray,
-        stage: "intake",
-        next_action: "first-test",
-        changed_by: actor.id,
-        received_at: actor.at ?? db.fn.now(),
-      })
-      .returning("id");
+    const row = one(
+      (
+        await db("unit")
+          .insert({
+            tag,
+            profile_id: profile.id,
+            revision: input.revision,
+            ...(await originColumns(db, input.origin)),
+            claim: input.claim,
+            intake: JSON.stringify(input.intake),
+            swollen: input.swollen,
+            liquid: input.liquid,
+            tray,
+            stage: "intake",
+            next_action: "first-test",
+            changed_by: actor.id,
+            received_at: actor.at ?? db.fn.now(),
+          })
+          .returning("id")
+      )[0],
+    );
     if (input.origin.source === "lot") await respread(work, input.origin.lotId, `${tag} arrived`);
     if (input.listingId)
       await db("listing")
@@ -183,9 +195,13 @@ export const clearLiquid = deed(
 );
 
 export const addCustomer = deed("customer.add", {}, async ({ db, actor, note }, { name, contact }) => {
-  const [row] = await db("customer")
-    .insert({ name, contact, ...stamp(db, actor) })
-    .returning("id");
+  const row = one(
+    (
+      await db("customer")
+        .insert({ name, contact, ...stamp(db, actor) })
+        .returning("id")
+    )[0],
+  );
   note("customer-added", null, { customer: row.id });
   return { id: row.id };
 });
@@ -207,8 +223,8 @@ export const addLot = deed(
       .ignore()
       .returning("id");
     if (rows.length !== 1) throw new Refused({ code: "name-taken", name: code });
-    note("lot-added", null, { lot: rows[0].id, code });
-    return { id: rows[0].id };
+    note("lot-added", null, { lot: one(rows[0]).id, code });
+    return { id: one(rows[0]).id };
   },
 );
 
@@ -226,9 +242,9 @@ export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitI
 
 /** Minutes at the bench with this unit since a moment, by this person. */
 export async function minutesSince(db: Knex, unitId: string, actor: Actor, since: Date): Promise<number> {
-  const row = await db("bench_time")
-    .where({ unit_id: unitId, person_id: actor.id })
-    .where("seen_at", ">", since)
-    .first(db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]));
+  const row = await figuresOf<{ seconds: number }>(
+    db("bench_time").where({ unit_id: unitId, person_id: actor.id }).where("seen_at", ">", since),
+    db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]),
+  );
   return Math.round(row.seconds / 60);
 }

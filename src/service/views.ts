@@ -27,8 +27,10 @@ import { type PhotoHead, photosOf } from "./photos";
 import { certificatesOf } from "./certificate";
 import { loadSettings } from "./settings";
 import { minutesSince } from "./units";
-import { readUnit, type UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
 import { dayOf, daysLater } from "@/core/days/days";
+import { countOf, type Narrow, rowsOf } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 /** What the pages read. Dates are ISO text, so that a value crosses to the browser unchanged. */
 
@@ -44,13 +46,20 @@ export type TrayCard = {
 };
 
 export async function trays(db: Knex): Promise<TrayCard[]> {
-  const rows = await db("unit")
-    .join("model_profile as m", "m.id", "unit.profile_id")
-    .whereNotNull("tray")
-    .orderBy("tray")
-    .select("tray", "tag", "unit.id", "m.key", db.raw("m.name as model"), "stage", "next_action", "claim");
+  const rows = await rowsOf(
+    db("unit").join("model_profile as m", "m.id", "unit.profile_id").whereNotNull("tray").orderBy("tray"),
+    { unit: "unit", m: "model_profile" },
+    "unit.tray",
+    "unit.tag",
+    "unit.id",
+    "m.key",
+    "m.name as model",
+    "unit.stage",
+    "unit.next_action",
+    "unit.claim",
+  );
   return rows.map((r) => ({
-    tray: r.tray,
+    tray: one(r.tray),
     tag: r.tag,
     unitId: r.id,
     model: r.model,
@@ -101,41 +110,41 @@ const SORT_COLUMNS: Record<UnitPage["sort"]["by"], string> = {
 const WORD_LETTERS = 3;
 const NEWEST = 4000;
 
-const unitLines = (db: Knex) =>
-  db("unit")
-    .join("model_profile as m", "m.id", "unit.profile_id")
-    .select(
-      "unit.id",
-      "tag",
-      db.raw("m.name as model"),
-      "m.key as model_key",
-      "stage",
-      "next_action",
-      "ending",
-      "source",
-      "claim",
-      "tray",
-      "received_at",
-      "reference_since",
-    );
+const unitLines = (db: Knex, narrow: Narrow) =>
+  rowsOf(
+    narrow(db("unit").join("model_profile as m", "m.id", "unit.profile_id")),
+    { unit: "unit", m: "model_profile" },
+    "unit.id",
+    "unit.tag",
+    "m.name as model",
+    "m.key as model_key",
+    "unit.stage",
+    "unit.next_action",
+    "unit.ending",
+    "unit.source",
+    "unit.claim",
+    "unit.tray",
+    "unit.received_at",
+    "unit.reference_since",
+  );
 
-const asLine = (r: Record<string, never>): UnitLine => ({
-  id: r.id!,
-  tag: r.tag!,
-  model: r.model!,
-  modelKey: r.model_key!,
-  stage: r.stage!,
-  nextAction: r.next_action!,
-  ending: r.ending!,
-  source: r.source!,
-  claim: r.claim!,
-  tray: r.tray!,
-  receivedAt: (r.received_at as unknown as Date).toISOString(),
+const asLine = (r: Awaited<ReturnType<typeof unitLines>>[number]): UnitLine => ({
+  id: r.id,
+  tag: r.tag,
+  model: r.model,
+  modelKey: r.model_key,
+  stage: r.stage,
+  nextAction: r.next_action,
+  ending: r.ending,
+  source: r.source,
+  claim: r.claim,
+  tray: r.tray,
+  receivedAt: r.received_at.toISOString(),
   reference: r.reference_since !== null,
 });
 
 /** What a filter leaves of the units; words are looked for in tag, claim and model's name. */
-async function within(db: Knex, filter: UnitFilter): Promise<(of: Knex.QueryBuilder) => Knex.QueryBuilder> {
+async function within(db: Knex, filter: UnitFilter): Promise<Narrow> {
   const models: string[] | null = filter.model ? await db("model_profile").where({ key: filter.model }).pluck("id") : null;
   const like = filter.q ? likeOf(filter.q) : null;
   const called: string[] = like ? await db("model_profile").whereILike("name", like).pluck("id") : [];
@@ -155,14 +164,16 @@ const likeOf = (q: string): string => `%${q.replace(/[%_\\]/g, "\\$&")}%`;
 export async function listUnits(db: Knex, filter: UnitFilter, p: UnitPage): Promise<{ units: UnitLine[]; total: number }> {
   const narrow = await within(db, filter);
   const [rows, count] = await Promise.all([
-    narrow(unitLines(db))
-      .orderByRaw(`${SORT_COLUMNS[p.sort.by]} ${p.sort.down ? "desc" : "asc"} nulls last`)
-      .orderBy("tag", "desc")
-      .offset(p.page * p.size)
-      .limit(p.size),
-    narrow(db("unit")).count("* as n").first(),
+    unitLines(db, (q) =>
+      narrow(q)
+        .orderByRaw(`${SORT_COLUMNS[p.sort.by]} ${p.sort.down ? "desc" : "asc"} nulls last`)
+        .orderBy("tag", "desc")
+        .offset(p.page * p.size)
+        .limit(p.size),
+    ),
+    countOf(narrow(db("unit"))),
   ]);
-  return { units: rows.map(asLine), total: Number(count!.n) };
+  return { units: rows.map(asLine), total: count };
 }
 
 const FOUND = 8;
@@ -173,11 +184,12 @@ export async function searchUnits(db: Knex, q: string): Promise<UnitLine[]> {
   const newestOf = (of: Knex.QueryBuilder) => of.orderBy("tag", "desc").limit(FOUND);
   // common words are met among the newest units; rare ones are few, and found by the index of words
   const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).as("unit");
-  const near: string[] = await newestOf(narrow(db.from(newest))).pluck("id");
+  const idsOf = async (of: Knex.QueryBuilder) => (await rowsOf(of, { unit: "unit" }, "unit.id")).map((r) => r.id);
+  const near = await idsOf(newestOf(narrow(db.from(newest))));
   const enough = near.length >= FOUND || q.length < WORD_LETTERS;
-  const hits = () => db.withMaterialized("hits", narrow(db("unit")).select("id", "tag")).from("hits");
-  const ids = enough ? near : await newestOf(hits()).pluck("id");
-  return (await unitLines(db).whereIn("unit.id", ids).orderBy("tag", "desc")).map(asLine);
+  const hits = () => db.withMaterialized("hits", narrow(db("unit")).select("id", "tag")).from("hits as unit");
+  const ids = enough ? near : await idsOf(newestOf(hits()));
+  return (await unitLines(db, (q) => q.whereIn("unit.id", ids).orderBy("tag", "desc"))).map(asLine);
 }
 
 export type BenchView = {
@@ -207,7 +219,7 @@ const REVIEW_DAYS = 7;
 
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {
-  const open = () => unitLines(db).whereNull("ending").whereNull("reference_since");
+  const open = (narrow: Narrow) => unitLines(db, (q) => narrow(q.whereNull("ending").whereNull("reference_since")));
   const { settings } = await loadSettings(db);
   const soon = daysLater(dayOf(new Date(), settings.timeZone), REVIEW_DAYS);
   const [cards, profiles, reviews, next, arrivals, quarantined] = await Promise.all([
@@ -217,21 +229,29 @@ export async function benchView(db: Knex): Promise<BenchView> {
       .distinct("profile_id")
       .pluck("profile_id")
       .then((ids: string[]) => modelsById(db, ids)),
-    db("mend as m")
-      .join("unit as u", "u.id", "m.unit_id")
-      .whereNotNull("m.review_on")
-      .where("m.review_on", "<=", soon)
-      .whereNull("u.ending")
-      .orderBy("m.review_on")
-      .limit(5)
-      .select("u.tag", "m.what", "m.fallback", "m.review_on"),
-    open()
-      .whereIn("next_action", ORDER)
-      .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
-      .orderByRaw("array_position(?::text[], next_action), received_at", [ORDER])
-      .limit(7),
-    open().where({ next_action: "first-test", tray: null }).orderBy("tag", "desc").limit(7),
-    open().where({ next_action: "quarantine" }).orderBy("tag", "desc"),
+    rowsOf(
+      db("mend as m")
+        .join("unit as u", "u.id", "m.unit_id")
+        .whereNotNull("m.review_on")
+        .where("m.review_on", "<=", soon)
+        .whereNull("u.ending")
+        .orderBy("m.review_on")
+        .limit(5),
+      { m: "mend", u: "unit" },
+      "u.tag",
+      "m.what",
+      "m.fallback",
+      "m.review_on",
+    ),
+    open((q) =>
+      q
+        .whereIn("next_action", ORDER)
+        .where((w) => w.whereNotNull("tray").orWhereNot({ next_action: "first-test" }))
+        .orderByRaw("array_position(?::text[], next_action), received_at", [ORDER])
+        .limit(7),
+    ),
+    open((q) => q.where({ next_action: "first-test", tray: null }).orderBy("tag", "desc").limit(7)),
+    open((q) => q.where({ next_action: "quarantine" }).orderBy("tag", "desc")),
   ]);
   return {
     trays: cards,
@@ -239,7 +259,9 @@ export async function benchView(db: Knex): Promise<BenchView> {
     next: next.map(asLine),
     arrivals: arrivals.map(asLine),
     quarantined: quarantined.map(asLine),
-    reviews: reviews.map((r) => ({ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_on })),
+    reviews: reviews.flatMap((r) =>
+      r.review_on === null ? [] : [{ tag: r.tag, what: r.what, fallback: r.fallback, reviewOn: r.review_on }],
+    ),
   };
 }
 
@@ -351,9 +373,9 @@ type EndingRow = {
 
 /** Everything about one unit, by its tag. Null when there is none. */
 export async function unitView(db: Knex, tag: string, actor: Actor): Promise<UnitView | null> {
-  const row = await db<UnitRow>("unit").whereRaw("tag = upper(?)", [tag]).first();
+  const row = await db("unit").whereRaw("tag = upper(?)", [tag]).first();
   if (!row) return null;
-  const unit = readUnit(row);
+  const unit = row;
   const [profile, { settings }] = await together(
     db,
     () => modelById(db, unit.profile_id),
@@ -365,11 +387,12 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     () => photosOf(db, unit.id),
     () => certificatesOf(db, unit.id),
     (): Promise<EndingRow[]> =>
-      db("ending")
-        .join("person", "person.id", "ending.by")
-        .where({ unit_id: unit.id })
-        .orderBy("ending.at", "desc")
-        .select("ending.*", "person.name as person"),
+      rowsOf(
+        db("ending").join("person", "person.id", "ending.by").where({ unit_id: unit.id }).orderBy("ending.at", "desc"),
+        { ending: "ending", person: "person" },
+        "ending.*",
+        "person.name as person",
+      ),
     async (): Promise<{ code: string } | undefined> =>
       unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : undefined,
     async (): Promise<{ name: string } | undefined> =>
@@ -483,11 +506,14 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
 
 /** The record of who did what with a unit, newest first. */
 export async function eventsOf(db: Knex, unitId: string): Promise<EventView[]> {
-  const rows = await db("event")
-    .leftJoin("person", "person.id", "event.by")
-    .where({ unit_id: unitId })
-    .orderBy("event.id", "desc")
-    .limit(300)
-    .select("event.id", "kind", "body", "person.name as person", "event.at");
+  const rows = await rowsOf(
+    db("event").leftJoin("person", "person.id", "event.by").where({ unit_id: unitId }).orderBy("event.id", "desc").limit(300),
+    { event: "event", person: "person?" },
+    "event.id",
+    "event.kind",
+    "event.body",
+    "person.name as person",
+    "event.at",
+  );
   return rows.map((r) => ({ id: String(r.id), kind: r.kind, body: r.body, by: r.person ?? null, at: r.at.toISOString() }));
 }

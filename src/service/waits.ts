@@ -6,6 +6,8 @@ import type { DeedParsed } from "@/contract/deeds";
 import type { WaitKind } from "@/contract/mend";
 import { nothing, Refused, stamp } from "./base";
 import { deed, type Work } from "./deed/declare";
+import { one } from "@/core/base/one";
+import { rowsOf } from "@/db/joined";
 
 /** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
 
@@ -45,22 +47,34 @@ const asWait = (r: Record<string, never> | { [k: string]: unknown }): WaitView =
 
 /** Waits that run, or are over and nobody has seen it yet. */
 export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> {
-  const query = db("wait")
-    .leftJoin("unit as u", "u.id", "wait.unit_id")
-    .whereNull("seen_at")
-    .orderBy("ends_at")
-    .select("wait.id", "wait.unit_id", "u.tag", "u.tray", "wait.kind", "wait.what", "wait.at", "wait.ends_at");
-  if (unitId !== undefined) query.where("wait.unit_id", unitId);
-  return (await query).map(asWait);
+  const open = db("wait").leftJoin("unit as u", "u.id", "wait.unit_id").whereNull("seen_at").orderBy("ends_at");
+  if (unitId !== undefined) void open.where("wait.unit_id", unitId);
+  const rows = await rowsOf(
+    open,
+    { wait: "wait", u: "unit?" },
+    "wait.id",
+    "wait.unit_id",
+    "u.tag",
+    "u.tray",
+    "wait.kind",
+    "wait.what",
+    "wait.at",
+    "wait.ends_at",
+  );
+  return rows.map(asWait);
 }
 
 /** Begins a wait; its end is the server's. */
 export async function beginWait({ db, actor, note }: Work, { unitId, kind, what, minutes }: DeedParsed<"wait.start">) {
   const from = actor.at ?? new Date();
   const ends = new Date(from.getTime() + minutes * 60_000);
-  const [row] = await db("wait")
-    .insert({ unit_id: unitId, kind, what, ends_at: ends, ...stamp(db, actor) })
-    .returning("id");
+  const row = one(
+    (
+      await db("wait")
+        .insert({ unit_id: unitId, kind, what, ends_at: ends, ...stamp(db, actor) })
+        .returning("id")
+    )[0],
+  );
   note("wait-started", unitId, { kind, what, minutes });
   return { id: row.id, endsAt: ends.toISOString() };
 }

@@ -22,24 +22,16 @@ import { loadValue, saveValue } from "./settings";
 import { beginWait, endWaits, openWaits } from "./waits";
 import { logMend } from "./work";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { one } from "@/core/base/one";
+import type { WorkEventRow, WorkOrderRow } from "@/db/tables";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
-type OrderRow = {
-  id: string;
-  unit_id: string;
-  profile_id: string;
-  revision: string | null;
-  body: OrderBody;
-  status: string;
-  version: number;
-  at: Date;
-};
-type EventRow = { id: string; body: WorkEvent; minutes: number | null; note: string; at: Date; by: string };
+type EventRow = Pick<WorkEventRow, "id" | "body" | "minutes" | "note" | "at" | "by">;
 
 export type Loaded = {
-  order: OrderRow;
+  order: WorkOrderRow;
   profile: ModelProfile;
   guide: MendGuide;
   events: EventRow[];
@@ -47,11 +39,11 @@ export type Loaded = {
   tasks: string[];
 };
 
-async function load(db: Knex, order: OrderRow): Promise<Loaded> {
+async function load(db: Knex, order: WorkOrderRow): Promise<Loaded> {
   const profile = (await modelById(db, order.profile_id)).body;
   if (!profile.guide) throw new Refused({ code: "no-guide" });
   const guide = guideOf(profile.guide, order.revision);
-  const events: EventRow[] = await db("work_event")
+  const events = await db("work_event")
     .where({ work_order_id: order.id, undone: false })
     .orderBy("id")
     .select("id", "body", "minutes", "note", "at", "by");
@@ -69,7 +61,7 @@ async function load(db: Knex, order: OrderRow): Promise<Loaded> {
 }
 
 export async function openOrder(db: Knex, unitId: string): Promise<Loaded | null> {
-  const row = await db<OrderRow>("work_order").where({ unit_id: unitId, status: "open" }).first();
+  const row = await db("work_order").where({ unit_id: unitId, status: "open" }).first();
   return row ? load(db, row) : null;
 }
 
@@ -175,12 +167,12 @@ export const openWork = deed("work.open", { unit: namedUnit, workable: true }, a
     .returning("id");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "work order" });
   note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
-  return { id: rows[0].id };
+  return { id: one(rows[0]).id };
 });
 
 /** The open order of a unit that was locked for it, locked as well. */
 async function heldOrder(db: Knex, orderId: string, version: number | null): Promise<Loaded> {
-  const row: OrderRow = await db("work_order").where({ id: orderId }).forUpdate().first();
+  const row = one(await db("work_order").where({ id: orderId }).forUpdate().first());
   if (row.status !== "open") throw new Refused({ code: "already", what: "end of this work order" });
   if (version !== null && row.version !== version)
     throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
@@ -288,7 +280,7 @@ const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: read
         .orWhere((live) => live.where({ source: "gamepad" }).whereNotNull("opened_at"))
         .orWhereNotNull("taken_why"),
     )
-    .modify((q) => (moment ? q.where("started_at", ">", moment) : q))
+    .where("started_at", ">", moment ?? new Date(0))
     .orderBy("started_at", "desc")
     .first("id", "grades", "started_at");
 
@@ -480,7 +472,7 @@ async function closeOrder(
     });
   for (const t of order.body.targets) {
     if (t.faultId === null) continue;
-    const fault = await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version");
+    const fault = one(await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version"));
     const mend = await db("mend")
       .where({ unit_id: unit.id, fault_id: t.faultId, outcome: null })
       .orderBy("number", "desc")

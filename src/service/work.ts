@@ -13,14 +13,11 @@ import { mustHaveYes } from "./questions";
 import { fitPiece, slotOf } from "./stock";
 import { setMarks } from "./units";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
-import type { UnitRow } from "./rows";
+import type { UnitRow } from "@/db/tables";
+import { nextNumber } from "./rows";
+import { one } from "@/core/base/one";
 
 /** Faults, function checks and mends of a unit. */
-
-async function nextNumber(db: Knex, table: "fault" | "mend", unitId: string): Promise<number> {
-  const row = await db(table).where({ unit_id: unitId }).max("number as last").first();
-  return (row?.last ?? 0) + 1;
-}
 
 export const checkFunction = deed(
   "function.check",
@@ -66,7 +63,7 @@ async function insertFault(
     .ignore()
     .returning("id");
   if (rows.length !== 1) throw new Refused({ code: "already", what: "fault" });
-  return { id: rows[0].id, number };
+  return { id: one(rows[0]).id, number };
 }
 
 /** Whether the claim, in any of its versions, complains of the place. */
@@ -116,26 +113,30 @@ export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend
     throw new Refused({ code: "route-unknown", route: input.route });
   const number = await nextNumber(db, "mend", unit.id);
   const after = await db("recording").where({ unit_id: unit.id }).orderBy("started_at", "desc").first("id");
-  const [row] = await db("mend")
-    .insert({
-      unit_id: unit.id,
-      fault_id: input.faultId,
-      number,
-      what: input.what,
-      part: input.part,
-      minutes: input.minutes,
-      remark: input.remark,
-      opened: input.opened,
-      route: input.route,
-      outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
-      part_minor: input.partMinor,
-      part_gift: input.partGift,
-      fallback: input.provisional?.fallback ?? "",
-      review_on: input.provisional?.reviewOn ?? null,
-      after_recording_id: after?.id ?? null,
-      ...stamp(db, actor),
-    })
-    .returning("id");
+  const row = one(
+    (
+      await db("mend")
+        .insert({
+          unit_id: unit.id,
+          fault_id: input.faultId,
+          number,
+          what: input.what,
+          part: input.part,
+          minutes: input.minutes,
+          remark: input.remark,
+          opened: input.opened,
+          route: input.route,
+          outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
+          part_minor: input.partMinor,
+          part_gift: input.partGift,
+          fallback: input.provisional?.fallback ?? "",
+          review_on: input.provisional?.reviewOn ?? null,
+          after_recording_id: after?.id ?? null,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
   if (input.fromStock) {
     const taken = await fitPiece(work, unit, {
       ...input.fromStock,

@@ -23,6 +23,8 @@ import { openSession } from "@/service/sessions";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
 import { benchOf, closeShop, mustFollowTheRecord, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
+import { countOf } from "@/db/joined";
 
 /**
  * Every deed with an input that goes through, and with many that somebody bent: whatever comes is done or refused in words, never a
@@ -45,7 +47,7 @@ beforeAll(async () => {
 afterAll(() => closeShop(house));
 
 const { act, takeIn, fullTest, look, ready, release } = benchOf(() => ({ db, technician }));
-const versionOf = async (unitId: string): Promise<number> => (await db("unit").where({ id: unitId }).first("version")).version;
+const versionOf = async (unitId: string): Promise<number> => one(await db("unit").where({ id: unitId }).first("version")).version;
 
 const faultOf = (unitId: string, place = "face.south") =>
   ({
@@ -112,7 +114,7 @@ const question = async () => {
 const asked = async () => {
   const q = await question();
   await valueOf(await act("question.send", { unitId: q.unitId, days: 5, body: q.body }));
-  return { ...q, questionId: (await db("question").where({ unit_id: q.unitId }).first("id")).id as string };
+  return { ...q, questionId: one(await db("question").where({ unit_id: q.unitId }).first("id")).id as string };
 };
 const donor = async () => {
   const u = await takeIn();
@@ -166,7 +168,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "person.change": async () => ({ input: { personId: technician.id, role: "viewer", active: true }, by: lead }),
   "session.end": async () => {
     await openSession(db, technician.id, { agent: "a", address: "b" });
-    return { input: { sessionId: (await db("session").where({ person_id: technician.id }).first("id")).id } };
+    return { input: { sessionId: one(await db("session").where({ person_id: technician.id }).first("id")).id } };
   },
   "person.change-password": async () => ({ input: { current: "a-long-password", next: "nine tame herons walk" } }),
   "profile.import": async () => ({ input: { profile: { ...(await modelByKey(db, "knot"))!.body, id: "knot-two" } } }),
@@ -235,7 +237,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "find.withdraw": async () => {
     const { unitId } = await takeIn();
     await act("find.observe", { unitId, kind: "function", target: "face.west", outcome: "dead", value: null, note: "" });
-    return { input: { observationId: (await db("observation").where({ unit_id: unitId }).first("id")).id } };
+    return { input: { observationId: one(await db("observation").where({ unit_id: unitId }).first("id")).id } };
   },
   "try.add": async () => ({
     input: { unitId: (await takeIn()).unitId, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" },
@@ -243,14 +245,14 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "try.settle": async () => {
     const { unitId } = await takeIn();
     await valueOf(await act("try.add", { unitId, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" }));
-    const { id } = await db("attempt").where({ unit_id: unitId }).first("id");
+    const { id } = one(await db("attempt").where({ unit_id: unitId }).first("id"));
     return { input: { tryId: id, version: 1, outcome: "same", undone: null } };
   },
   "fragment.add": async () => ({ input: { unitId: (await takeIn()).unitId, foundAt: "in the shell", what: "a tooth" } }),
   "fragment.match": async () => {
     const { unitId } = await takeIn();
     await valueOf(await act("fragment.add", { unitId, foundAt: "in the shell", what: "a tooth" }));
-    const { id } = await db("fragment").where({ unit_id: unitId }).first("id");
+    const { id } = one(await db("fragment").where({ unit_id: unitId }).first("id"));
     return { input: { fragmentId: id, version: 1, matchedTo: "strap.eye", explained: "" } };
   },
   "halving.start": async () => ({ input: { unitId: (await dunlin()).unitId, pair: "open-closed" } }),
@@ -258,7 +260,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     const { unitId } = await dunlin();
     await valueOf(await act("halving.start", { unitId, pair: "open-closed" }));
     return {
-      input: { halvingId: (await db("halving").where({ unit_id: unitId }).first("id")).id, version: 1, result: "give-up" },
+      input: { halvingId: one(await db("halving").where({ unit_id: unitId }).first("id")).id, version: 1, result: "give-up" },
     };
   },
   "lexicon.save": async () => ({ input: { version: 0, lexicon: HOUSE_LEXICON }, by: lead }),
@@ -273,7 +275,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "mend.edit": async () => {
     const { unitId, faultId } = await faulty();
     await valueOf(await act("mend.add", mendOf(unitId, faultId)));
-    const { id, version } = await db("mend").where({ unit_id: unitId }).first("id", "version");
+    const { id, version } = one(await db("mend").where({ unit_id: unitId }).first("id", "version"));
     return { input: { mendId: id, version, what: "New dome sheet", part: "", minutes: 6, remark: "" } };
   },
   "unit.end": async () => ({
@@ -294,12 +296,12 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "listing.keep": async () => ({ input: listing }),
   "listing.settle": async () => {
     await valueOf(await act("listing.keep", listing));
-    return { input: { listingId: (await db("listing").first("id")).id, version: 1, status: "passed" } };
+    return { input: { listingId: one(await db("listing").first("id")).id, version: 1, status: "passed" } };
   },
   "lot.spread": async () => {
     const lot = await valueOf(await act("lot.add", { code: "L-S", seller: "s", priceMinor: 3000, carriageMinor: 0 }));
     await takeIn({ origin: { source: "lot", lotId: lot.id! } });
-    const { version } = await db("lot").where({ id: lot.id }).first("version");
+    const { version } = one(await db("lot").where({ id: lot.id }).first("version"));
     return { input: { lotId: lot.id!, version, way: "even", hand: [] } };
   },
   "question.send": async () => {
@@ -323,7 +325,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "stock.move": async () => ({ input: { batchId: (await receive("SW-4L-O")).id, bin: "B2" } }),
   "stock.count": async () => {
     const { id } = await receive("SW-4L-O");
-    const { version } = await db("batch").where({ id }).first("version");
+    const { version } = one(await db("batch").where({ id }).first("version"));
     return { input: { batchId: id, version, counted: 4, why: "one fell" } };
   },
   "stock.split": async () => ({
@@ -351,7 +353,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     const { unitId } = await dunlin();
     const { id } = await receive("SM-DUN-O");
     await valueOf(await act("stock.reserve", { unitId, slot: "module.left", batchId: id, count: 1 }));
-    return { input: { reservationId: (await db("reservation").where({ unit_id: unitId }).first("id")).id } };
+    return { input: { reservationId: one(await db("reservation").where({ unit_id: unitId }).first("id")).id } };
   },
   "fitted.remove": async () => ({ input: { fittedId: await fitted(), to: "scrap", bin: null, why: "worn" } }),
   "fitted.feel": async () => ({ input: { fittedId: await fitted(), feel: 4, words: "soft" } }),
@@ -366,12 +368,12 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   }),
   "batch.judge": async () => {
     const { id } = await receive("SM-DUN-D");
-    const { version } = await db("batch").where({ id }).first("version");
+    const { version } = one(await db("batch").where({ id }).first("version"));
     return { input: { batchId: id, version, verdict: "reject", why: "stiff" } };
   },
   "batch.dispose": async () => {
     const { id } = await receive("SM-DUN-D");
-    const { version } = await db("batch").where({ id }).first("version");
+    const { version } = one(await db("batch").where({ id }).first("version"));
     await valueOf(await act("batch.judge", { batchId: id, version, verdict: "reject", why: "stiff" }));
     return { input: { batchId: id, version: version + 1, how: "electrical waste" } };
   },
@@ -427,7 +429,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
       days: 3,
       lines: [{ part: "FLUX", pack: 10, packs: 1, costMinor: 620 }],
     });
-    return { input: { orderId: (await db("purchase_order").first("id")).id } };
+    return { input: { orderId: one(await db("purchase_order").first("id")).id } };
   },
   "stock.import": async () => ({
     input: {
@@ -479,7 +481,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "damage.make-good": async () => {
     const { unitId } = await takeIn();
     await valueOf(await act("damage.add", { unitId, place: "upper lip", what: "tore", clipLost: true, stillFirm: true }));
-    const { id } = await db("damage").where({ unit_id: unitId }).first("id");
+    const { id } = one(await db("damage").where({ unit_id: unitId }).first("id"));
     return { input: { damageId: id, version: 1, how: "another shell" } };
   },
   "wait.start": async () => ({ input: { unitId: null, kind: "charge", what: "charge", minutes: 10 } }),
@@ -502,7 +504,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "calibration.saved": async () => {
     const c = await calibration();
     for (const part of ["centre", "range"] as const) await valueOf(await act("calibration.write", { ...c, part }));
-    const row = await db("calibration").where({ unit_id: c.unitId, part: "range" }).first("id", "table_after");
+    const row = one(await db("calibration").where({ unit_id: c.unitId, part: "range" }).first("id", "table_after"));
     return { input: { calibrationId: row.id, readBack: row.table_after } };
   },
   "tip.add": async () => ({
@@ -510,7 +512,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   }),
   "tip.settle": async () => {
     await valueOf(await act("tip.add", { model: "knot", step: "board", kind: "tip", words: "x", source: "", unitId: null }));
-    return { input: { tipId: (await db("tip").first("id")).id, state: "confirmed" } };
+    return { input: { tipId: one(await db("tip").first("id")).id, state: "confirmed" } };
   },
   "tools.save": async () => ({ input: { version: 0, tools: ["pry"] }, by: lead }),
   "unit.set-due": async () => ({ input: { unitId: (await takeIn()).unitId, version: 1, dueOn: "2026-12-24" } }),
@@ -537,7 +539,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "certificate.revoke": async () => {
     const { unitId } = await released();
     return {
-      input: { certificateId: (await db("certificate").where({ unit_id: unitId }).first("id")).id, why: "recalled" },
+      input: { certificateId: one(await db("certificate").where({ unit_id: unitId }).first("id")).id, why: "recalled" },
       by: lead,
     };
   },
@@ -557,13 +559,13 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "feed.make": async () => ({ input: { name: "phone" } }),
   "feed.revoke": async () => {
     await valueOf(await act("feed.make", { name: "phone" }));
-    return { input: { feedId: (await db("feed").where({ person_id: technician.id }).first("id")).id } };
+    return { input: { feedId: one(await db("feed").where({ person_id: technician.id }).first("id")).id } };
   },
   "photo.remove": async () => {
     const { unitId } = await takeIn();
     const grey = { create: { width: 40, height: 30, channels: 3, background: "#885522" } } as const;
     await storePhoto(db, technician, unitId, "as it came", await sharp(grey).jpeg().toBuffer());
-    return { input: { photoId: (await db("photo").where({ unit_id: unitId }).first("id")).id } };
+    return { input: { photoId: one(await db("photo").where({ unit_id: unitId }).first("id")).id } };
   },
   "bench.present": async () => ({ input: { unitId: (await takeIn()).unitId } }),
   "settings.save": async () => {
@@ -578,7 +580,7 @@ async function fitted(): Promise<string> {
   await valueOf(
     await act("stock.take", { batchId: id, count: 1, for: { kind: "fit", unitId, slot: "module.left", mendId: null }, why: "" }),
   );
-  return (await db("fitted").where({ unit_id: unitId }).first("id")).id;
+  return one(await db("fitted").where({ unit_id: unitId }).first("id")).id;
 }
 const wait = async (): Promise<string> =>
   (await valueOf(await act("wait.start", { unitId: null, kind: "charge", what: "charge", minutes: 10 }))).id!;
@@ -671,5 +673,5 @@ test.each(Object.keys(DEEDS) as DeedName[])("%s: one that goes through, and many
     })
     .finally(() => (db = house));
 });
-const eventsIn = async (trx: Knex): Promise<number> => Number((await trx("event").count("id as n").first())!.n);
+const eventsIn = (trx: Knex): Promise<number> => countOf(trx("event"));
 class TakenBack extends Error {}

@@ -15,6 +15,7 @@ import { openWaits } from "@/service/waits";
 import { damageOf } from "@/service/damage";
 import { orderView } from "@/service/order-view";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
 
 let db: Knex;
 let lead: Actor;
@@ -130,7 +131,7 @@ test("a loose bit that fits nothing keeps the shell open", async () => {
   await valueOf(await o.work({ kind: "back", step: "shell.fasteners" }));
   await into("cells");
   expect(codeOf(await o.work({ kind: "back", step: "cells" }))).toBe("loose-fragments");
-  const fragment = await db("fragment").where({ unit_id: o.unitId }).first("id");
+  const fragment = one(await db("fragment").where({ unit_id: o.unitId }).first("id"));
   await valueOf(
     await act("fragment.match", {
       fragmentId: fragment.id,
@@ -165,7 +166,7 @@ test("what soaks is timed by the server, and neither power nor closing comes bef
   for (const w of await openWaits(db, o.unitId))
     await valueOf(await act("wait.seen", { waitId: w.id, outcome: "dry early, by the fan" }));
   await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
-  const seen = await db("wait").where({ unit_id: o.unitId }).first("id");
+  const seen = one(await db("wait").where({ unit_id: o.unitId }).first("id"));
   expect(codeOf(await act("wait.seen", { waitId: seen.id, outcome: "" }))).toBe("already");
 });
 
@@ -209,7 +210,7 @@ test("a wait goes on from now when it is prolonged after its end", async () => {
     .where({ id })
     .update({ ends_at: db.raw("now() - interval '1 hour'") });
   await valueOf(await act("wait.move", { waitId: id, minutes: 5 }));
-  const left = (await db("wait").where({ id }).first("ends_at")).ends_at.getTime() - Date.now();
+  const left = one(await db("wait").where({ id }).first("ends_at")).ends_at.getTime() - Date.now();
   expect(left).toBeGreaterThan(4.5 * 60_000);
   expect(left).toBeLessThan(5.5 * 60_000);
 });

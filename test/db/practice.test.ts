@@ -8,6 +8,7 @@ import type { Actor } from "@/service/base";
 import { doDeed } from "@/service/deeds";
 import { beginExercise, endExercise, exercisesOf, hardCases, practiceFaults, preparePractice } from "@/service/practice";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
 
 let db: Knex;
 let technician: Actor;
@@ -35,10 +36,10 @@ test("an exercise lies apart, is scored by what was named and decided, and is en
   const before = await db("event").count("* as n").first();
   const { tag } = await beginExercise(technician, 2, "knot", null);
   const bench = practiceDatabase();
-  const unit = await bench("unit").where({ tag }).first("id");
+  const unit = one(await bench("unit").where({ tag }).first("id"));
   const [open] = await exercisesOf(technician);
   expect(open).toMatchObject({ tag, ended: false, hidden: [], score: null }); // what is hidden is not told
-  const hidden = hiddenFaultsSchema.parse((await bench("exercise").where({ unit_id: unit.id }).first("hidden")).hidden);
+  const hidden = hiddenFaultsSchema.parse(one(await bench("exercise").where({ unit_id: unit.id }).first("hidden")).hidden);
   expect(hidden).toHaveLength(2);
   expect(Object.values((await practiceFaults(bench, unit.id))!.buttons!)).toHaveLength(2);
 
@@ -54,7 +55,7 @@ test("an exercise lies apart, is scored by what was named and decided, and is en
       recordingId: null,
     }),
   );
-  const { version } = await bench("unit").where({ id: unit.id }).first("version");
+  const { version } = one(await bench("unit").where({ id: unit.id }).first("version"));
   await valueOf(
     await inPractice("decision.take", { unitId: unit.id, version, disposition: "scrap", route: null, why: "to see" }),
   );
@@ -92,7 +93,7 @@ test("a case of the shop that came back can be taken again, its faults hidden", 
     expect.objectContaining({ tag: u.tag, claim: "face south misses", hidden: [{ place: "face.south", measure: "decision" }] }),
   ]);
   const { tag } = await beginExercise(technician, 3, "", u.tag);
-  expect((await practiceDatabase()("unit").where({ tag }).first("claim")).claim).toBe("face south misses");
+  expect(one(await practiceDatabase()("unit").where({ tag }).first("claim")).claim).toBe("face south misses");
   await expect(beginExercise(technician, 3, "", "B-9999")).rejects.toMatchObject({ problem: { code: "not-found" } });
   expect((await look(u.tag)).unit.ending).toBe("released");
 });

@@ -7,6 +7,7 @@ import { untilNoted } from "@/service/noted";
 import { listUnits } from "@/service/views";
 import { stepTimes } from "@/service/work-order";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
 
 /** What keeps a large workshop quick, and must not change what is seen. */
 
@@ -104,7 +105,7 @@ test("of many lots the open ones come first, and an old one is found by its code
 });
 
 test("a model's minutes are those of its newest work orders; whose hands knew it before is known", async () => {
-  const [unit] = await db("unit").where({ tag: (await takeIn()).tag });
+  const unit = one((await db("unit").where({ tag: (await takeIn()).tag }))[0]);
   const orders = await db("work_order")
     .insert(
       Array.from({ length: 125 }, (_, i) => ({

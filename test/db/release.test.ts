@@ -18,6 +18,7 @@ import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
 import { publicKeys } from "@/service/signing";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
 
 let db: Knex;
 let lead: Actor;
@@ -110,7 +111,7 @@ async function withPiece(tag: string, unitId: string) {
   return batch as { id: string; code: string };
 }
 const reject = async (batchId: string) => {
-  const { version } = await db("batch").where({ id: batchId }).first("version");
+  const { version } = one(await db("batch").where({ id: batchId }).first("version"));
   return act("batch.judge", { batchId, version, verdict: "reject", why: "legs crack" }, lead);
 };
 const rules = async (change: Partial<ProveRules>) => {
@@ -435,14 +436,15 @@ describe("after the sale", () => {
   test("each fitted part has its own cover: the house's by new or used, or what was said for it", async () => {
     const u = await ready();
     await withPiece(u.tag, u.unitId);
-    const [newest] = await db("fitted").where({ unit_id: u.unitId }).select("*");
-    const { id: _id, ...row } = newest;
+    const newest = one(await db("fitted").where({ unit_id: u.unitId }).first());
+    const { id: _id, ...row } = { ...newest, figures: JSON.stringify(newest.figures) };
     await db("fitted").insert([
       { ...row, slot: "used.one", condition: "worn", batch_id: null },
       { ...row, slot: "said.one", batch_id: null },
       { ...row, slot: "gone.one", batch_id: null, removed_at: new Date(), removed_why: "changed" },
     ]);
-    const idOf = async (slot: string): Promise<string> => (await db("fitted").where({ unit_id: u.unitId, slot }).first("id")).id;
+    const idOf = async (slot: string): Promise<string> =>
+      one(await db("fitted").where({ unit_id: u.unitId, slot }).first("id")).id;
     // what is not in it any more has no cover, and nothing was released by trying
     expect(codeOf(await release(u.tag, technician, { partDays: { [await idOf("gone.one")]: 30 } }))).toBe("not-found");
     expect((await look(u.tag)).unit.ending).toBeNull();
@@ -459,8 +461,8 @@ describe("after the sale", () => {
       ["part", "2027-03-01"],
     ]);
     expect(covers.at(-1)!.fittedId).toBe(await idOf("said.one"));
-    const kept = await db("handover").where({ unit_id: u.unitId }).first(db.raw("to_char(parts_until, 'YYYY-MM-DD') as day"));
-    expect(kept.day).toBe("2027-03-01"); // the last of them, for the calendar and the list
+    const kept = one(await db("handover").where({ unit_id: u.unitId }).first("parts_until"));
+    expect(kept.parts_until).toBe("2027-03-01"); // the last of them, for the calendar and the list
   });
 
   test("what left as found has no cover on parts, whatever an earlier release gave", async () => {
@@ -497,7 +499,7 @@ describe("after the sale", () => {
     await valueOf(await handOver(u.unitId));
     const tally = async () => (await routeRecord(db)).find((r) => r.route === "dome-dear" && r.model === "knot")!;
     const before = await tally();
-    const fitted = await db("fitted").where({ unit_id: u.unitId }).first("id");
+    const fitted = one(await db("fitted").where({ unit_id: u.unitId }).first("id"));
     await valueOf(
       await act("unit.came-back", {
         unitId: u.unitId,
@@ -530,9 +532,11 @@ describe("after the sale", () => {
     const gone = await ready();
     const batch = await withPiece(gone.tag, gone.unitId);
     const here = await ready();
+    const fitted = one(await db("fitted").where({ unit_id: gone.unitId }).first());
     await db("fitted").insert({
-      ...(await db("fitted").where({ unit_id: gone.unitId }).first()),
+      ...fitted,
       id: undefined,
+      figures: JSON.stringify(fitted.figures),
       unit_id: here.unitId,
     });
     await valueOf(await release(gone.tag));
@@ -561,7 +565,7 @@ describe("after the sale", () => {
     expect(text.replace(/\r\n /g, "")).toContain(`SUMMARY:${c.tag} is due`);
     expect(text).toContain("DTSTART;VALUE=DATE:20261224");
     for (const secret of ["Mirela", "ferry", "Sorin", "observatory"]) expect(text).not.toContain(secret);
-    const feed = await db("feed").where({ person_id: technician.id }).first("id", "token_sha256");
+    const feed = one(await db("feed").where({ person_id: technician.id }).first("id", "token_sha256"));
     expect(feed.token_sha256).not.toContain(token!);
     expect(codeOf(await act("feed.revoke", { feedId: feed.id }, lead))).toBe("not-found"); // not the lead's
     await valueOf(await act("feed.revoke", { feedId: feed.id }));

@@ -13,6 +13,7 @@ import { problemOf } from "@/service/trouble";
 import { eventsOf } from "@/service/views";
 import { withoutValues } from "@/db/trouble";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
 
 /** What a stranger or an accident would try. */
 
@@ -90,7 +91,7 @@ describe("sessions", () => {
     expect(await personOfToken(db, token, true)).toBeNull();
     await back(11.9);
     expect(await personOfToken(db, token, true)).not.toBeNull(); // used: it begins anew
-    const [row] = await db("session").where({ person_id: technician.id }).orderBy("seen_at", "desc");
+    const row = one((await db("session").where({ person_id: technician.id }).orderBy("seen_at", "desc"))[0]);
     expect(Date.now() - row.seen_at.getTime()).toBeLessThan(60_000);
   });
 
@@ -288,7 +289,7 @@ describe("a question to a customer", () => {
   test("taken back, it shows no offer and no answer any more", async () => {
     const { token, unitId, post } = await asked();
     await post("dome", false);
-    const { id } = await db("question").where({ unit_id: unitId }).first("id");
+    const { id } = one(await db("question").where({ unit_id: unitId }).first("id"));
     expect(JSON.stringify(await questionByToken(db, token))).toContain("new dome sheet");
     await valueOf(await act("question.withdraw", { questionId: id }));
     const shown = (await questionByToken(db, token))!;

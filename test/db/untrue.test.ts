@@ -23,6 +23,8 @@ import { loadCatalogue } from "@/service/stock";
 import { listUnits } from "@/service/views";
 import { openWaits } from "@/service/waits";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
+import { countOf } from "@/db/joined";
 
 /** Nothing taken in wrong, nothing dropped, nothing untrue: the lazy way is tried first, and must be stopped in words. */
 
@@ -84,7 +86,7 @@ describe("a file as proof", () => {
     await valueOf(await act("recording.take-as-proof", { recordingId: id, why: "tested at the other bench by Ida" }, lead));
     // another tester than the first test's: that still blocks, and is said on the certificate too
     const { token } = await valueOf(await release(tag, lead, { limit: "tested elsewhere", reason: "the bench is broken" }));
-    const { body } = await db("certificate").where({ token }).first("body");
+    const { body } = one(await db("certificate").where({ token }).first("body"));
     expect(body.proofTaken).toEqual({ by: "Lead", why: "tested at the other bench by Ida" });
     expect(body.tester.source).toBe("import");
   });
@@ -458,8 +460,8 @@ describe("parts", () => {
         why: "",
       }),
     )) as unknown as { codes: string[] };
-    const [one] = await db("batch").whereIn("code", again.codes);
-    await valueOf(await act("stock.take", { batchId: one.id, count: 1, for: { kind: "use", unitId: null }, why: "tried" }));
+    const piece = one((await db("batch").whereIn("code", again.codes))[0]);
+    await valueOf(await act("stock.take", { batchId: piece.id, count: 1, for: { kind: "use", unitId: null }, why: "tried" }));
     expect(codeOf(await act("stock.join", { batchId: made.id! }))).toBe("batch-touched");
     expect((await open()).on_hand).toBe(9);
   });
@@ -493,7 +495,7 @@ describe("parts", () => {
     expect(part).toMatchObject({ make: "original", kind: "cord" });
     // it fits another of its kind, and the next donor finds the same entry
     const { unitId } = await takeIn({ profileKey: "curlew", revision: "wide" });
-    const batch = await db("batch").where({ part: part.code }).first("id");
+    const batch = one(await db("batch").where({ part: part.code }).first("id"));
     expect(codeOf(await act("stock.reserve", { unitId, slot: cord.slot, batchId: batch.id, count: 1 }))).toBe("done");
     await takeCord(await donor());
     expect((await loadCatalogue(db)).value.parts).toHaveLength(catalogue.parts.length);
@@ -512,7 +514,7 @@ describe("parts", () => {
 
 describe("lists, stages and the plan", () => {
   test("the list of units counts all of them and every one can be reached", async () => {
-    const total = Number((await db("unit").count("* as n").first())!.n);
+    const total = await countOf(db("unit"));
     const seen = new Set<string>();
     for (let page = 0; ; page++) {
       const found = await listUnits(db, {}, { page, size: 7, sort: { by: "receivedAt", down: false } });
@@ -531,7 +533,7 @@ describe("lists, stages and the plan", () => {
     await db("recording")
       .where({ unit_id: unitId })
       .update({ grades: db.raw(`jsonb_set(grades, '{face.south}', '"C"')`) });
-    const stageOf = async () => (await db("unit").where({ id: unitId }).first("next_action")).next_action;
+    const stageOf = async () => one(await db("unit").where({ id: unitId }).first("next_action")).next_action;
     const { settings, version } = await loadSettings(db);
     await valueOf(await act("settings.save", { version, settings: { ...settings, floor: "C" } }, lead));
     expect(await stageOf()).toBe("release");
@@ -547,7 +549,7 @@ describe("lists, stages and the plan", () => {
 
   test("a shop without a name releases nothing under another's", async () => {
     const { tag } = await ready();
-    const row = await db("setting").where({ key: "shop" }).first("value");
+    const row = one(await db("setting").where({ key: "shop" }).first("value"));
     await db("setting").where({ key: "shop" }).delete();
     expect((await loadSettings(db)).settings).toMatchObject({ shopName: "", town: "" });
     expect(codeOf(await release(tag))).toBe("shop-unnamed");

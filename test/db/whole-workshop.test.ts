@@ -11,6 +11,7 @@ import { migrate, rollBack } from "@/db/migrate";
 import { checkArchive, makeArchive } from "@/service/archive/make";
 import { TABLES } from "@/service/archive/tables";
 import { mustFollowTheRecord } from "./shop";
+import { countOf } from "@/db/joined";
 
 /**
  * The whole demonstration goes out and comes back, as an archive and as a backup; then as an archive with every column that may be
@@ -57,7 +58,7 @@ test("after all that was done in it, where each unit stands and what came of it 
 
 test("the demonstration's archive is read back before it is offered, and leaves no scratch behind", async () => {
   const made = await makeArchive(db, path);
-  expect(made.units).toBe(Number((await db("unit").count("id as n").first())!.n));
+  expect(made.units).toBe(await countOf(db("unit")));
   expect(made.people).toBe(4);
   expect(readFileSync(path)).toHaveLength(made.bytes);
   expect(await scratchSchemas()).toEqual([]);
@@ -107,7 +108,7 @@ describe("a backup", () => {
   test("it is read back before it counts, and counts then", async () => {
     const { status, said } = run(["backup", backups]);
     expect([status, said]).toEqual([0, expect.stringContaining("read back and found the same")]);
-    expect(Number(/and (\d+) certificates/.exec(said)![1])).toBe(Number((await db("certificate").count("id as n").first())!.n));
+    expect(Number(/and (\d+) certificates/.exec(said)![1])).toBe(await countOf(db("certificate")));
     expect(await db("backup").pluck("file")).toEqual(readdirSync(backups));
     expect((await databases()).filter((d) => d.includes("check"))).toEqual([]);
   });
@@ -240,7 +241,8 @@ describe("every table", () => {
   test("with every column filled, and with a null of JSON's own in every column of JSON", async () => {
     await all(columns, (c) => `"${c.name}" is not null`, valueFor);
     await all(
-      columns.filter((c) => c.udt === "jsonb"),
+      // a model without a name is refused by its table
+      columns.filter((c) => c.udt === "jsonb" && c.table !== "model_profile"),
       (c) => `"${c.name}" = 'null'::jsonb`,
       () => "'null'::jsonb",
     );

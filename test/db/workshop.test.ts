@@ -17,6 +17,8 @@ import { openSession, personOfToken } from "@/service/sessions";
 import { addSlotsToShipped } from "@/service/shipped";
 import { benchView, listUnits, searchUnits, unitView } from "@/service/views";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
+import { one } from "@/core/base/one";
+import { countOf } from "@/db/joined";
 
 let db: Knex;
 let lead: Actor;
@@ -76,7 +78,7 @@ test("a refused deed leaves nothing behind", async () => {
 
 test("the record of events cannot be changed, deleted or emptied", async () => {
   await takeIn();
-  await expect(db("event").update({ kind: "x" })).rejects.toThrow(/append-only/);
+  await expect(db("event").update({ kind: "tray" })).rejects.toThrow(/append-only/);
   await expect(db("event").delete()).rejects.toThrow(/append-only/);
   await expect(db.raw("truncate event")).rejects.toThrow(/append-only/);
 });
@@ -308,13 +310,13 @@ describe("the way to the cause", () => {
     const seen = (await find()).observations.at(-1)!;
     expect(codeOf(await act("find.withdraw", { observationId: seen.id }))).toBe("done");
     expect((await find()).observations.map((o) => o.id)).not.toContain(seen.id);
-    expect(Number((await db("observation").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(5); // withdrawn, not gone
+    expect(await countOf(db("observation").where({ unit_id: unitId }))).toBe(5); // withdrawn, not gone
   });
 
   test("two people settle one try: the second is told", async () => {
     const { unitId } = await takeIn();
     await act("try.add", { unitId: unitId!, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" });
-    const { id } = await db("attempt").where({ unit_id: unitId }).first();
+    const { id } = one(await db("attempt").where({ unit_id: unitId }).first());
     const both = await Promise.all(
       (["cured", "same"] as const).map((outcome) => act("try.settle", { tryId: id, version: 1, outcome, undone: null })),
     );
@@ -326,7 +328,7 @@ describe("the way to the cause", () => {
     await act("fragment.add", { unitId: unitId!, foundAt: "in the shell", what: "a tooth" });
     const blocks = async () => (await unitView(db, tag!, technician))!.blocks.filter((b) => b.code === "fragment");
     expect(await blocks()).toEqual([{ code: "fragment", number: 1 }]);
-    const { id } = await db("fragment").where({ unit_id: unitId }).first();
+    const { id } = one(await db("fragment").where({ unit_id: unitId }).first());
     expect(codeOf(await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "no.such.part", explained: "" }))).toBe(
       "not-found",
     );
@@ -355,7 +357,7 @@ describe("deciding and buying", () => {
     );
     return { unitId: unitId!, faultId: fault.id! };
   };
-  const version = async (unitId: string): Promise<number> => (await db("unit").where({ id: unitId }).first("version")).version;
+  const version = async (unitId: string): Promise<number> => one(await db("unit").where({ id: unitId }).first("version")).version;
 
   test("units of one lot that arrive at once: the shares add up to the cent, with those still to come", async () => {
     const lot = await valueOf(
@@ -374,7 +376,7 @@ describe("deciding and buying", () => {
 
   test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {
     const strip = async (key: string, change: object) => {
-      const row = await db("model_profile").where({ key }).orderBy("version", "desc").first();
+      const row = one(await db("model_profile").where({ key }).orderBy("version", "desc").first());
       const { slots: _s, market: _m, guide: _g, ...body } = row.body;
       await db("model_profile").insert({
         key,
@@ -404,7 +406,7 @@ describe("deciding and buying", () => {
     expect(kept!.disposition).toBe("scrap");
     expect(kept!.advised.best).not.toBe("scrap");
     expect(kept!.forecast!.value).toBe(0);
-    const { tag } = await db("unit").where({ id: unitId }).first("tag");
+    const { tag } = one(await db("unit").where({ id: unitId }).first("tag"));
     expect((await unitView(db, tag, technician))!.line.find((s) => s.station === "decide")!.word).toBe("scrap");
   });
 
@@ -430,7 +432,7 @@ describe("deciding and buying", () => {
     await log(true);
     const row = () => routeRecord(db).then((r) => r.find((t) => t.route === "clean-pads" && t.model === "knot")!);
     expect([(await row()).worked, (await row()).failed]).toEqual([2 + (before?.worked ?? 0), 1 + (before?.failed ?? 0)]);
-    const { version: v } = await db("fault").where({ id: cured }).first("version");
+    const { version: v } = one(await db("fault").where({ id: cured }).first("version"));
     await act("fault.settle", { faultId: cured, version: v, status: "open", why: "it is back" });
     expect([(await row()).worked, (await row()).failed]).toEqual([1 + (before?.worked ?? 0), 2 + (before?.failed ?? 0)]);
   });

@@ -5,6 +5,7 @@ import { gzipSync } from "node:zlib";
 import { DEEDS } from "@/contract/deeds";
 import { PUBLIC_ROUTES } from "@/contract/public";
 import { ALERT, confirm, deed, expect, newUnit, signIn, test } from "./shop";
+import { one } from "@/core/base/one";
 
 /** Every page and route of the application, from its files. */
 function routes(folder = "src/app", path = ""): string[] {
@@ -287,7 +288,7 @@ test("changing a password ends the other sessions", async ({ page, browser, db }
 
 test("the last lead cannot be removed", async ({ page, db }) => {
   await signIn(page, "ida");
-  const { id } = await db("person").where({ name: "ida" }).first("id");
+  const { id } = one(await db("person").where({ name: "ida" }).first("id"));
   const { body } = await deed(page, "person.change", { personId: id, role: "technician", active: true });
   expect(body.problem!.code).toBe("last-lead");
 });

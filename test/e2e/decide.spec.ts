@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 
 import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+import { one } from "@/core/base/one";
 
 /** Deciding: a bid, a lot, a ladder with its schools, a customer's yes, a stop-loss. */
 
@@ -88,7 +89,7 @@ test("a lot: its worth, its price over the units to the cent, and again when a u
   expect(before[1]).toBeLessThan(before[0]!); // a knot brings less than a dunlin
 
   // the last becomes a donor: it carries less, the others more, and it still adds up
-  const { version } = await db("unit").where({ id: units[2]!.unitId }).first("version");
+  const { version } = one(await db("unit").where({ id: units[2]!.unitId }).first("version"));
   await deed(page, "unit.end", { unitId: units[2]!.unitId, version, kind: "donor", known: "board dead", priceMinor: null });
   const after = await shares();
   expect(after.reduce((a, b) => a + b, 0)).toBe(10_001);

@@ -3,6 +3,9 @@ import type { Knex } from "knex";
 
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, runFullTest, signIn, tabTo, test } from "./shop";
+import { one } from "@/core/base/one";
+import { countOf } from "@/db/joined";
+import { catalogueSchema } from "@/core/parts/catalogue";
 
 /** Quick hands, a slow server, a reload in the middle, the full name typed: nothing is taken in wrong, dropped or untrue. */
 
@@ -194,12 +197,12 @@ test.describe("ten answers a second on a slow line", () => {
     await signIn(page, "oona");
     await expect(page.getByText(/changes? of Bram wait in this browser/)).toBeVisible();
     expect((await answered(db, unitId)).length).toBe(before);
-    const oona = await db("person").where({ name: "oona" }).first("id");
+    const oona = one(await db("person").where({ name: "oona" }).first("id"));
     expect(await db("function_check").where({ unit_id: unitId, by: oona.id })).toEqual([]);
     await page.context().clearCookies();
     await signIn(page, "bram");
     await expect.poll(() => answered(db, unitId), { timeout: 90_000 }).toHaveLength(ids.length);
-    const bram = await db("person").where({ name: "bram" }).first("id");
+    const bram = one(await db("person").where({ name: "bram" }).first("id"));
     expect(await db("function_check").where({ unit_id: unitId, by: bram.id })).toHaveLength(ids.length);
   });
 
@@ -245,7 +248,7 @@ test("n names the worst measure first, the next n the next one, however quickly 
   await expect(saving).toHaveCount(2);
   await expect(page.getByText("named as a fault")).toHaveCount(2, { timeout: 30_000 });
   const faults = await db("fault").where({ unit_id: unitId }).orderBy("number").select("measure", "place", "claimed");
-  expect(faults[0]).toMatchObject({ measure: "deadHalves", claimed: faults[0].place === "stick.left" });
+  expect(faults[0]).toMatchObject({ measure: "deadHalves", claimed: one(faults[0]).place === "stick.left" });
   expect(new Set(faults.map((f) => f.measure)).size).toBe(2);
 });
 
@@ -296,7 +299,7 @@ test("never tested and filthy: Decide says what is untested, gives no figure, an
 
 test("the list of units counts all, pages on the server, and its address leads back", async ({ page, db }) => {
   await signIn(page, "bram");
-  const total = Number((await db("unit").count("* as n").first())!.n);
+  const total = await countOf(db("unit"));
   await page.goto("/units");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`${total} units`);
   const firstTag = await page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first().textContent();
@@ -311,7 +314,7 @@ test("the list of units counts all, pages on the server, and its address leads b
 });
 
 test("a new workshop says who it is before anything else", async ({ page, db }) => {
-  const shop = await db("setting").where({ key: "shop" }).first("value");
+  const shop = one(await db("setting").where({ key: "shop" }).first("value"));
   await signIn(page, "ida");
   await db("setting").where({ key: "shop" }).delete();
   try {
@@ -322,7 +325,9 @@ test("a new workshop says who it is before anything else", async ({ page, db }) 
     await page.getByLabel("Town", { exact: false }).first().fill("Oxmere");
     await page.getByRole("button", { name: "Go on to the bench" }).click();
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(/units$/);
-    expect((await db("setting").where({ key: "shop" }).first("value")).value).toMatchObject({ shopName: "Sluice House Mending" });
+    expect(one(await db("setting").where({ key: "shop" }).first("value")).value).toMatchObject({
+      shopName: "Sluice House Mending",
+    });
   } finally {
     await db("setting").where({ key: "shop" }).delete();
     await db("setting").insert({ key: "shop", value: JSON.stringify(shop.value) });
@@ -331,20 +336,20 @@ test("a new workshop says who it is before anything else", async ({ page, db }) 
 
 test("a kit of four gives the pieces of four, said before and taken back after", async ({ page, db }) => {
   await signIn(page, "bram");
-  const batch = await db("batch").where({ part: "AS-MODULE" }).orderBy("code").first();
+  const batch = one(await db("batch").where({ part: "AS-MODULE" }).orderBy("code").first());
   await page.goto(`/parts/${batch.code}`);
   const kit = page.getByRole("region", { name: "Take apart" });
   await kit.getByLabel("How many taken apart").fill("4");
   await expect(kit.getByRole("status", { name: "What comes out" })).toContainText("Out of 4 come:");
-  const inside: { part: string; count: number }[] = (
-    await db("setting").where({ key: "catalogue" }).first("value")
-  ).value.parts.find((p: { code: string }) => p.code === "AS-MODULE").contents;
+  const catalogue = catalogueSchema.parse(one(await db("setting").where({ key: "catalogue" }).first("value")).value);
+  const inside = catalogue.parts.find((p) => p.code === "AS-MODULE")?.contents ?? [];
+  expect(inside.length).toBeGreaterThan(1);
   for (const c of inside) await expect(kit.getByLabel(`good, ${c.part}`)).toHaveValue(String(4 * c.count));
   await kit.getByRole("button", { name: "Take apart" }).click();
   await expect(kit.getByRole("button", { name: /^Take back: 4 taken apart into/ })).toBeVisible();
-  expect((await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand - 4);
+  expect(one(await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand - 4);
   await kit.getByRole("button", { name: /^Take back/ }).click();
-  await expect.poll(async () => (await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand);
+  await expect.poll(async () => one(await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand);
 });
 
 test("choosing a route in the log fills in no part; what it usually takes is one press away", async ({ page }) => {
@@ -407,14 +412,9 @@ test("at a step: the total stays, keys work with the keys panel open, and one Sp
     await expect(page.getByRole("checkbox", { name: /: out$/ })).toHaveCount(Math.max(0, count - i - 1));
   }
   await expect
-    .poll(async () =>
-      Number(
-        (await db("work_event")
-          .whereRaw("body->>'kind' = 'in'")
-          .whereRaw("work_order_id = ?", [body.value!.id!])
-          .count("* as n")
-          .first())!.n,
-      ),
+    .poll(
+      async () =>
+        await countOf(db("work_event").whereRaw("body->>'kind' = 'in'").whereRaw("work_order_id = ?", [body.value!.id!])),
     )
     .toBe(count);
   await tabTo(page, page.getByRole("button", { name: /^Done/ }), 60);

@@ -8,6 +8,8 @@ import { simulateFullTest } from "@/core/simulate/run";
 import sharp from "sharp";
 
 import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+import { one } from "@/core/base/one";
+import { countOf } from "@/db/joined";
 
 const KNOT = STANDARD_MAP.controls.filter((c) => ["face.south", "pad.up"].includes(c.id));
 const csvOf = (seed: number) =>
@@ -58,13 +60,13 @@ test("recordings: bad ones are refused in words and nothing is stored; the same 
   expect((await post(page, "%7Bnonsense", Buffer.from(csv))).status()).toBe(400);
   expect((await post(page, { ...headFor(unitId), id: "../../etc" }, Buffer.from(csv))).status()).toBe(400);
   expect((await post(page, headFor(crypto.randomUUID()), Buffer.from(csv))).status()).toBe(404);
-  expect(Number((await db("recording").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(0);
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(0);
 
   const head = headFor(unitId);
   const twice = await Promise.all([1, 2, 3].map(() => post(page, head, gzipSync(csv))));
   expect(twice.map((r) => r.status())).toEqual([200, 200, 200]);
-  expect(Number((await db("recording").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(1);
-  expect(Number((await db("event").where({ unit_id: unitId, kind: "recording-stored" }).count("* as n"))[0]!.n)).toBe(1);
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(1);
+  expect(await countOf(db("event").where({ unit_id: unitId, kind: "recording-stored" }))).toBe(1);
 
   const exported = await page.request.get(`/api/recordings/${head.id}`);
   expect(await exported.text()).toBe(csv);
@@ -127,8 +129,8 @@ test("photographs: only images by content, upright, without metadata, with limit
   expect((await send(lying)).status()).toBe(200);
   const rows = await db("photo").where({ unit_id: unitId }).select("image", "width", "height");
   expect(rows).toHaveLength(1);
-  expect([rows[0].width, rows[0].height]).toEqual([200, 400]);
-  const metadata = await sharp(rows[0].image).metadata();
+  expect([one(rows[0]).width, one(rows[0]).height]).toEqual([200, 400]);
+  const metadata = await sharp(one(rows[0]).image).metadata();
   expect([metadata.exif, metadata.orientation, metadata.format]).toEqual([undefined, undefined, "jpeg"]);
 
   await page.goto(`/units/${tag}/intake`);
@@ -195,7 +197,7 @@ test("double clicks and repeated sends have one effect", async ({ page, db }) =>
   await page.getByLabel("What was done").fill("Cleaned the contacts");
   await page.getByRole("button", { name: "Log it" }).dblclick();
   await expect(page.getByText("Cleaned the contacts")).toBeVisible();
-  expect(Number((await db("mend").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(1);
+  expect(await countOf(db("mend").where({ unit_id: unitId }))).toBe(1);
   const id = crypto.randomUUID();
   const input = {
     unitId,
@@ -209,7 +211,7 @@ test("double clicks and repeated sends have one effect", async ({ page, db }) =>
   };
   const replies = await Promise.all([1, 2, 3, 4].map(() => deed(page, "fault.add", input, id)));
   expect(new Set(replies.map((r) => JSON.stringify(r.body)))).toHaveProperty("size", 1);
-  expect(Number((await db("fault").where({ unit_id: unitId }).count("* as n"))[0]!.n)).toBe(1);
+  expect(await countOf(db("fault").where({ unit_id: unitId }))).toBe(1);
 });
 
 test("hostile addresses and forms get clear refusals", async ({ page }) => {

@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 
 import { ALERT, expect, newUnit, signIn, test } from "./shop";
 import { injectPad } from "./pad";
+import { one } from "@/core/base/one";
 
 type PadWindow = { pad: { axes: number[]; buttons: number[]; plugged: boolean; began: number } };
 
@@ -22,7 +23,7 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
   // it ends within 90 s even when a busy machine misses a press of the script
   await expect(page.getByRole("heading", { name: "Faults seen" })).toBeVisible({ timeout: 120_000 });
   await expect(page.getByText("a quick look, never proof")).toBeVisible();
-  const [row] = await db("recording").where({ unit_id: unitId }).select("source", "samples", "duration_ms", "tester");
+  const row = one((await db("recording").where({ unit_id: unitId }).select("source", "samples", "duration_ms", "tester"))[0]);
   expect(row.source).toBe("gamepad");
   expect(row.tester.label).toBe("Bench pad (made up)");
   // every reading that the browser gave: one each 4 ms, as far as its timer allows

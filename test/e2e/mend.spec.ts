@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
+import { one } from "@/core/base/one";
 
 /** Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder work, guide and notes. */
 
@@ -136,7 +137,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await runFullTest(page, "healthy");
   await expect(page).toHaveURL(new RegExp(`/work/${tag}`), { timeout: 120_000 });
   await press(page, "Enter", () => expect(page).toHaveURL(new RegExp(`/units/${tag}/`)));
-  const fault = await db("fault").where({ unit_id: unitId }).first("status");
+  const fault = one(await db("fault").where({ unit_id: unitId }).first("status"));
   expect(fault.status).toBe("mended");
   await page.goto(`/units/${tag}/mend`);
   await expect(page.getByText("Mend: face south").first()).toBeVisible();
@@ -468,7 +469,7 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
 
 test("damage on the way stands in what a buyer is told, until it is made good", async ({ page, db }) => {
   await signIn(page, "ida");
-  const unit = await db("unit").where({ tag: "B-0115" }).first("id");
+  const unit = one(await db("unit").where({ tag: "B-0115" }).first("id"));
   await page.goto("/units/B-0115/mend");
   const damage = page.getByRole("region", { name: "Damage on the way" });
   await damage.getByRole("button", { name: "Note damage" }).click();
@@ -479,7 +480,7 @@ test("damage on the way stands in what a buyer is told, until it is made good", 
   await page.goto("/units/B-0115/release");
   const told = page.getByRole("region", { name: "What a buyer is told" });
   await expect(told).toContainText("Damage done in the workshop: upper lip, one clip tore");
-  const { id, version } = await db("damage").where({ unit_id: unit.id }).first("id", "version");
+  const { id, version } = one(await db("damage").where({ unit_id: unit.id }).first("id", "version"));
   await deed(page, "damage.make-good", { damageId: id, version, how: "glued, and held a day" });
   await page.reload();
   await expect(told).toBeVisible();

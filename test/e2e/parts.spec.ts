@@ -1,6 +1,8 @@
 import type { Page } from "@playwright/test";
 
 import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
+import { one } from "@/core/base/one";
+import { catalogueSchema } from "@/core/parts/catalogue";
 
 /** Parts: a batch rejected with its recall, one measured by pedal, a donor harvested, the plan with a lock, what to buy, what fits. */
 
@@ -109,7 +111,7 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   await pick(page, "For", "B-0153, left stick module");
   await panel.getByRole("button", { name: "Take it out" }).click();
   await expect(parts.getByRole("button", { name: /right stick module, taken as P-\d+/ })).toBeVisible();
-  const batch = await db("batch").where({ donor_slot: "module.right" }).orderBy("code", "desc").first();
+  const batch = one(await db("batch").where({ donor_slot: "module.right" }).orderBy("code", "desc").first());
   expect(batch).toMatchObject({ condition: "tested good", reserved: 1, on_hand: 1 });
   expect(batch.cost_minor).toBeGreaterThan(0);
 
@@ -123,7 +125,7 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(own).toContainText("In it: Dunlin stick module, original at its left stick module");
   await expect(own).toContainText("out of B-0152, tested good");
-  const mend = await db("mend").where({ what: "Module out of the donor" }).first();
+  const mend = one(await db("mend").where({ what: "Module out of the donor" }).first());
   expect(mend.part_minor).toBe(batch.cost_minor);
   await page.goto(`/parts/${batch.code}`);
   await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /fitted/ })).toContainText("B-0153");
@@ -222,9 +224,9 @@ test("what fits where, both ways; a file is looked at before it is taken, and a 
   await expect(dry.getByRole("row", { name: /SM-DUN-O/ })).toContainText("9.00 becomes 9.40");
   await dry.getByRole("button", { name: "Do it" }).click();
   await expect(dry).toHaveCount(0);
-  const saved = await db("setting").where({ key: "catalogue" }).first("value");
-  const offer = saved.value.offers.find((o: { part: string; supplier: string }) => o.part === "SM-DUN-O");
-  expect(offer.breaks[0].priceMinor).toBe(940);
+  const saved = catalogueSchema.parse(one(await db("setting").where({ key: "catalogue" }).first("value")).value);
+  const offer = saved.offers.find((o) => o.part === "SM-DUN-O");
+  expect(offer!.breaks[0]!.priceMinor).toBe(940);
 });
 
 test("a kit is held against its pieces and taken apart; what is missing is told", async ({ page, db }) => {
@@ -275,7 +277,7 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   expect(label.headers()["content-type"]).toBe("application/pdf");
   await page.goto("/");
   await scan(page, code);
-  const { id } = await db("batch").where({ code }).first("id");
+  const { id } = one(await db("batch").where({ code }).first("id"));
   // in by counting, out by one key
   const hand = page.getByRole("region", { name: "Take, move, count" });
   await hand.getByLabel("Counted").fill("2");

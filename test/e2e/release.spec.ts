@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 import { unzipSync } from "fflate";
 
 import { deed, expect, newUnit, runFullTest, signIn, test, confirm } from "./shop";
+import { one } from "@/core/base/one";
 
 /** Proving, releasing and standing behind it, as the people of the shop and a buyer do it. */
 
@@ -43,10 +44,10 @@ async function tryEach(page: Page, tag: string, gates: readonly GateOnPage[]): P
 test("every gate shows on the page, and there is no way to release past it", async ({ page, db }) => {
   await signIn(page, "ida");
   const tag = "B-0113";
-  const unit = await db("unit").where({ tag }).first();
+  const unit = one(await db("unit").where({ tag }).first());
   const unitId: string = unit.id;
   const intake = async (change: object) => {
-    const now = await db("unit").where({ id: unitId }).first();
+    const now = one(await db("unit").where({ id: unitId }).first());
     const done = await deed(page, "unit.edit-intake", {
       unitId,
       version: now.version,
@@ -80,7 +81,7 @@ test("every gate shows on the page, and there is no way to release past it", asy
           recordingId: null,
         }),
       async () => {
-        const fault = await db("fault").where({ unit_id: unitId, status: "open" }).first();
+        const fault = one(await db("fault").where({ unit_id: unitId, status: "open" }).first());
         expect(
           (await deed(page, "fault.settle", { faultId: fault.id, version: fault.version, status: "withdrawn", why: "" })).body
             .problem!.code,
@@ -92,7 +93,7 @@ test("every gate shows on the page, and there is no way to release past it", asy
       /Loose piece 1 is matched to no part/,
       () => ok("fragment.add", { unitId, foundAt: "inside the shell", what: "white tooth" }),
       async () => {
-        const piece = await db("fragment").where({ unit_id: unitId }).first();
+        const piece = one(await db("fragment").where({ unit_id: unitId }).first());
         await ok("fragment.match", {
           fragmentId: piece.id,
           version: piece.version,
@@ -158,7 +159,7 @@ test("every gate shows on the page, and there is no way to release past it", asy
           settlesFault: false,
         }),
       async () => {
-        const mend = await db("mend").where({ unit_id: unitId }).orderBy("number", "desc").first();
+        const mend = one(await db("mend").where({ unit_id: unitId }).orderBy("number", "desc").first());
         // no word of a person takes a mend back; a test of minutes would: here it is cut out of the record
         await db("mend").where({ id: mend.id }).delete();
       },
@@ -174,7 +175,7 @@ test("nor past the customer, the second test, the other bench, the second pair o
 }) => {
   await signIn(page, "ida");
   const tag = "B-0113";
-  const { id: unitId, source, customer_id: customerId } = await db("unit").where({ tag }).first();
+  const { id: unitId, source, customer_id: customerId } = one(await db("unit").where({ tag }).first());
   const ok = async (name: string, input: object) => {
     const { body } = await deed(page, name, input);
     expect(body.problem, name).toBeUndefined();
@@ -182,7 +183,7 @@ test("nor past the customer, the second test, the other bench, the second pair o
   };
   const tests = await db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at");
   const proof = tests.at(-1)!;
-  const mend = await db("mend").where({ unit_id: unitId }).orderBy("number", "desc").first();
+  const mend = one(await db("mend").where({ unit_id: unitId }).orderBy("number", "desc").first());
   const known = await db("recording as r")
     .join("unit as u", "u.id", "r.unit_id")
     .whereNotNull("u.reference_since")
@@ -198,7 +199,9 @@ test("nor past the customer, the second test, the other bench, the second pair o
     const box = page.getByLabel("Who mended does not prove");
     await box.setChecked(on);
     await page.getByRole("button", { name: "Save", exact: true }).click();
-    await expect.poll(async () => (await db("setting").where({ key: "shop" }).first())?.value.prove.otherHand).toBe(on);
+    await expect
+      .poll(async () => (await db("setting").where({ key: "shop" }).first())?.value)
+      .toMatchObject({ prove: { otherHand: on } });
   };
   let order = "";
   let batch = { id: "", code: "" };
@@ -250,7 +253,7 @@ test("nor past the customer, the second test, the other bench, the second pair o
       },
       async () => {
         await ok("work.undo", { orderId: order });
-        const { version } = await db("work_order").where({ id: order }).first("version");
+        const { version } = one(await db("work_order").where({ id: order }).first("version"));
         await ok("work.drop", { orderId: order, version, why: "the wrong unit" });
       },
       /^\d+ things block the release$/, // what was proven is void as well
@@ -276,7 +279,7 @@ test("nor past the customer, the second test, the other bench, the second pair o
           condition: "new",
           by: proof.by,
         });
-        const { version } = await db("batch").where({ id: batch.id }).first("version");
+        const { version } = one(await db("batch").where({ id: batch.id }).first("version"));
         await ok("batch.judge", { batchId: batch.id, version, verdict: "reject", why: "legs crack" });
       },
       () => db("fitted").where({ batch_id: batch.id }).update({ removed_at: db.fn.now(), removed_why: "changed" }),
@@ -327,7 +330,7 @@ test("a proof fails on a second fault that the mend caused, and the first being 
 });
 
 test("a buyer checks the certificate; what was changed after signing is told, also on paper", async ({ page, db, browser }) => {
-  const { token, jws, body } = await db("certificate").whereNull("revoked_at").orderBy("at").first();
+  const { token, jws, body } = one(await db("certificate").whereNull("revoked_at").orderBy("at").first());
   const stranger = await (
     await browser.newContext({ baseURL: test.info().project.use.baseURL ?? process.env.BASE_URL })
   ).newPage();
@@ -337,7 +340,7 @@ test("a buyer checks the certificate; what was changed after signing is told, al
   await expect(signature).toContainText("What is shown is what was signed");
   await expect(signature).toContainText(
     createHash("sha256")
-      .update(Buffer.from(jws.split(".")[1], "base64url"))
+      .update(Buffer.from(jws.split(".")[1]!, "base64url"))
       .digest("hex"),
   );
   await expect(stranger.getByRole("img", { name: /Edge over the angle: now up to/ }).first()).toBeVisible();
@@ -412,8 +415,8 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
   db,
 }) => {
   await signIn(page, "ida");
-  const unit = await db("unit").where({ tag: "B-0115" }).first("id");
-  const by = (await db("person").where({ name: "ida" }).first("id")).id;
+  const unit = one(await db("unit").where({ tag: "B-0115" }).first("id"));
+  const by = one(await db("person").where({ name: "ida" }).first("id")).id;
   const piece = { unit_id: unit.id, part: "SW-4L-O", count: 1, cost_minor: 100, by };
   await db("fitted").insert([
     { ...piece, slot: "module.left", condition: "new" },
@@ -513,7 +516,7 @@ test("each report answers its question by chart and table, its filter lives in t
   await page.goto("/results/margin?from=2001-01-01&to=2001-02-01");
   await expect(page.getByText("Nothing of this kind in these days.")).toBeVisible();
   // a name that a spreadsheet would run stays a name
-  const seller = await db("outcome").where({ seller: "quayside market" }).first("unit_id");
+  const seller = one(await db("outcome").where({ seller: "quayside market" }).first("unit_id"));
   await db("outcome").where({ unit_id: seller.unit_id }).update({ seller: "=1+2" });
   expect(await (await page.request.get("/api/reports/sellers")).text()).toContain("'=1+2");
   await db("outcome").where({ unit_id: seller.unit_id }).update({ seller: "quayside market" });

@@ -20,7 +20,7 @@ export default function PageError({ error, reset }: { error: Error & { digest?: 
       else if (away) reset();
     };
     void look();
-    const timer = setInterval(look, 2000);
+    const timer = setInterval(() => void look(), 2000);
     return () => {
       gone = true;
       clearInterval(timer);

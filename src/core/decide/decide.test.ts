@@ -425,12 +425,12 @@ describe("the catalogue", () => {
   });
   test("a bad one says where", () => {
     expect(readRoutes("no")).toMatchObject({ ok: false });
-    const file = JSON.parse(writeRoutes(HOUSE_ROUTES));
-    file.routes[2].breaks = 2;
+    const file = JSON.parse(writeRoutes(HOUSE_ROUTES)) as { routes: Record<string, unknown>[] };
+    file.routes[2]!.breaks = 2;
     const read = readRoutes(JSON.stringify(file));
     expect(!read.ok && read.problem.why).toContain("routes.2.breaks");
-    const unknown = JSON.parse(writeRoutes(HOUSE_ROUTES));
-    unknown.routes[0].uses = ["nowhere"];
+    const unknown = JSON.parse(writeRoutes(HOUSE_ROUTES)) as { routes: Record<string, unknown>[] };
+    unknown.routes[0]!.uses = ["nowhere"];
     const second = readRoutes(JSON.stringify(unknown));
     expect(!second.ok && second.problem.why).toContain('"nowhere"');
   });

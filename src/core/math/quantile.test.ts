@@ -37,7 +37,7 @@ test("selection gives what sorting gives", () => {
 });
 
 test("a heavy value stays itself: most of the time at one reading is that reading", () => {
-  const v = Float64Array.from([...Array(1000).fill(0.02), ...Array(100).fill(0.5)]);
+  const v = Float64Array.from([...Array<number>(1000).fill(0.02), ...Array<number>(100).fill(0.5)]);
   expect(weightedQuantile(v, new Float64Array(1100).fill(4), 0.5)).toBe(0.02);
 });
 

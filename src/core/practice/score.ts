@@ -1,3 +1,4 @@
+import type { Disposition } from "../decide/advise";
 import type { Hidden } from "./hidden";
 
 /** How a practice unit was handled, held against what was hidden and against the advice that the shop would have followed. */
@@ -46,3 +47,14 @@ export function scoreOf(h: Handled): Score {
     points: Math.round(50 * causes + 25 * money + 25 * time),
   };
 }
+
+/** What was decided, held against what the truth would have advised; values in minor units. */
+export type Review = {
+  best: Disposition;
+  route: string;
+  bestMinor: number;
+  chosen: Disposition | null;
+  chosenRoute: string;
+  chosenMinor: number | null;
+};
+export type Scored = Score & { review: Review };

@@ -14,6 +14,7 @@ import { isArchivePath, readCell } from "@/core/export/cells";
 import { Refused } from "../base";
 import { addressOfContent } from "../signing";
 import { archiveColumns, type ArchiveColumn, ARCHIVE_VERSION, KEPT_BACK, SEQUENCES, TABLES } from "./tables";
+import type { PersonRow } from "@/db/tables";
 
 /**
  * Reads an archive into an empty workshop: all or nothing. Names, counts, sizes and how far an entry may unfold are limited before
@@ -209,16 +210,6 @@ export async function isEmptyWorkshop(db: Knex): Promise<boolean> {
   return true;
 }
 
-type Kept = {
-  id: string;
-  name: string;
-  role: string;
-  password_hash: string;
-  active: boolean;
-  created_at: Date;
-  hours: unknown;
-};
-
 /** Fills an empty workshop from an archive on disk. People keep the password that they have here; others get one from a lead. */
 export async function readArchive(db: Knex, path: string): Promise<{ units: number; people: number }> {
   const archive = await Archive.open(path);
@@ -236,7 +227,7 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
       // nobody else writes meanwhile: a second import waits here and then finds the workshop filled
       await trx.raw("select pg_advisory_xact_lock(hashtext('archive'))");
       if (!(await isEmptyWorkshop(trx))) throw new Refused({ code: "not-empty" });
-      const here: Kept[] = await trx("person").select("*");
+      const here = await trx("person").select("*");
       const keys = await trx("signing_key").select("*");
       const columns = await archiveColumns(trx);
       const all = [...Object.keys(TABLES), ...KEPT_BACK.filter((t) => !t.startsWith("knex") && t !== "sign_in_attempt")];
@@ -312,7 +303,7 @@ const parseJson = (text: string): unknown => {
 async function extrasOf(
   table: string,
   records: readonly Record<string, unknown>[],
-  here: readonly Kept[],
+  here: readonly PersonRow[],
   bytesOf: (path: string) => Promise<Buffer>,
 ): Promise<{ column: string; type: string; values: unknown[] }[]> {
   switch (table) {

@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { type FieldType, fieldType } from "@/core/export/cells";
+import { asked } from "@/db/joined";
 
 /** The tables of a workshop's archive, in the order in which they can be filled again, and what never leaves the house. */
 
@@ -86,12 +87,11 @@ export type ArchiveColumn = { name: string; udt: string; type: FieldType; requir
 
 /** The columns of each table as they are written, in the database's own order. */
 export async function archiveColumns(db: Knex): Promise<Map<string, ArchiveColumn[]>> {
-  const rows: { table_name: string; column_name: string; udt_name: string; is_nullable: string }[] = (
-    await db.raw(
-      `select table_name, column_name, udt_name, is_nullable from information_schema.columns
-       where table_schema = current_schema() and is_generated = 'NEVER' order by table_name, ordinal_position`,
-    )
-  ).rows;
+  const rows = await asked<{ table_name: string; column_name: string; udt_name: string; is_nullable: string }>(
+    db,
+    `select table_name, column_name, udt_name, is_nullable from information_schema.columns
+     where table_schema = current_schema() and is_generated = 'NEVER' order by table_name, ordinal_position`,
+  );
   return new Map(
     Object.entries(TABLES).map(([table, spec]) => [
       table,
@@ -109,10 +109,14 @@ export async function archiveColumns(db: Knex): Promise<Map<string, ArchiveColum
 
 /** Tables that the database has and the archive does not know: there must be none. */
 export async function unknownTables(db: Knex): Promise<string[]> {
-  const names: string[] = (
-    await db.raw("select table_name as name from information_schema.tables where table_schema = current_schema()")
-  ).rows.map((r: { name: string }) => r.name);
-  return names.filter((n) => !(n in TABLES) && !KEPT_BACK.includes(n)).sort();
+  const rows = await asked<{ name: string }>(
+    db,
+    "select table_name as name from information_schema.tables where table_schema = current_schema()",
+  );
+  return rows
+    .map((r) => r.name)
+    .filter((n) => !(n in TABLES) && !KEPT_BACK.includes(n))
+    .sort();
 }
 
 export const SEQUENCES = ["batch_number", "order_number"];

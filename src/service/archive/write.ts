@@ -10,6 +10,8 @@ import Papa from "papaparse";
 
 import { writeCell } from "@/core/export/cells";
 import { archiveColumns, ARCHIVE_VERSION, SEQUENCES, TABLES } from "./tables";
+import { asked } from "@/db/joined";
+import { one } from "@/core/base/one";
 
 /**
  * The whole workshop as a zip of CSV tables with a Frictionless data package, recordings and photographs. The same workshop gives
@@ -261,8 +263,9 @@ async function primaryKeys(trx: Knex.Transaction): Promise<Map<string, string[]>
 async function sequences(trx: Knex.Transaction): Promise<{ name: string; last: number }[]> {
   const out: { name: string; last: number }[] = [];
   for (const name of SEQUENCES) {
-    const { rows } = await trx.raw(`select case when is_called then last_value else 0 end as last from ${quoted(name)}`);
-    out.push({ name, last: Number(rows[0].last) });
+    const sql = `select case when is_called then last_value else 0 end as last from ${quoted(name)}`;
+    const [row] = await asked<{ last: string }>(trx, sql);
+    out.push({ name, last: Number(one(row).last) });
   }
   return out;
 }

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedName, DeedParsed, ValueOf } from "@/contract/deeds";
 import type { EventKind, SubjectOf } from "@/contract/events";
 import { type Actor, Refused } from "@/service/base";
-import type { BatchRow, UnitRow } from "@/service/rows";
+import type { BatchRow, UnitRow } from "@/db/tables";
 
 /**
  * A deed is a declaration and a body. The declaration says what is locked and looked at before the body begins; the body changes

@@ -8,11 +8,13 @@ import { issuesOf } from "@/contract/words";
 import { troubleOf } from "@/db/trouble";
 import { type Actor, Refused } from "@/service/base";
 import { refreshOutcomes } from "@/service/outcome";
-import { type BatchRow, mustBeWorkable, readUnit, type UnitRow } from "@/service/rows";
+import type { BatchRow, UnitRow } from "@/db/tables";
+import { mustBeWorkable } from "@/service/rows";
 import { refreshStanding } from "@/service/standing";
 import { problemOf } from "@/service/trouble";
 import { type Change, type Deed, type Locks, Stale, type Work } from "./declare";
 import { type Happening, writeEvents } from "./events";
+import { one } from "@/core/base/one";
 
 /** What every change does around its body. */
 
@@ -39,13 +41,13 @@ export async function runChange<I, V>(
 async function takeLocks<I>(trx: Knex, actor: Actor, locks: Locks<I>, input: I) {
   const unitId = (await locks.unit?.(input, trx)) ?? null;
   const unitIds = [...(unitId === null ? [] : [unitId]), ...((await locks.units?.(input, trx)) ?? [])];
-  const units = byId((await lockRows<UnitRow>(trx, "unit", unitIds)).map(readUnit));
+  const units = byId(await lockUnits(trx, unitIds));
   const unit = mustHave(units, unitId, "unit");
   if (locks.seen === "unit" && unit) await mustBeSeen(trx, actor, unit, versionIn(input));
   if (locks.workable && unit) mustBeWorkable(unit);
   const batchId = (await locks.batch?.(input, trx)) ?? null;
   const batchIds = [...(batchId === null ? [] : [batchId]), ...((await locks.batches?.(input, trx)) ?? [])];
-  const batches = byId(await lockRows<BatchRow>(trx, "batch", batchIds));
+  const batches = byId(await lockBatches(trx, batchIds));
   const batch = mustHave(batches, batchId, "batch");
   if (locks.seen === "batch" && batch && batch.version !== versionIn(input))
     throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
@@ -62,12 +64,23 @@ function mustHave<R>(rows: ReadonlyMap<string, R>, id: string | null, what: stri
   return row;
 }
 
-/** Always in the order of the ids, so that two who lock several wait for each other and never lock up. */
-async function lockRows<R extends { id: string }>(trx: Knex, table: "unit" | "batch", ids: readonly string[]): Promise<R[]> {
-  const wanted = [...new Set(ids)];
-  if (wanted.length === 0) return [];
-  return trx(table).whereIn("id", wanted).orderBy("id").forUpdate().select("*");
-}
+// always in the order of the ids, so that two who lock several wait for each other and never lock up
+const lockUnits = async (trx: Knex, ids: readonly string[]): Promise<UnitRow[]> =>
+  ids.length === 0
+    ? []
+    : trx("unit")
+        .whereIn("id", [...new Set(ids)])
+        .orderBy("id")
+        .forUpdate()
+        .select("*");
+const lockBatches = async (trx: Knex, ids: readonly string[]): Promise<BatchRow[]> =>
+  ids.length === 0
+    ? []
+    : trx("batch")
+        .whereIn("id", [...new Set(ids)])
+        .orderBy("id")
+        .forUpdate()
+        .select("*");
 
 /** Refuses a change by somebody who looked before the last one. */
 async function mustBeSeen(trx: Knex, actor: Actor, unit: UnitRow, version: unknown): Promise<void> {
@@ -75,7 +88,7 @@ async function mustBeSeen(trx: Knex, actor: Actor, unit: UnitRow, version: unkno
   const by =
     unit.changed_by === actor.id
       ? "you, in another window"
-      : (await trx("person").where({ id: unit.changed_by }).first("name")).name;
+      : one(await trx("person").where({ id: unit.changed_by }).first("name")).name;
   throw new Refused({ code: "changed-meanwhile", by, at: unit.changed_at.toISOString() });
 }
 

@@ -6,6 +6,7 @@ import type { Report } from "@/contract/reports";
 
 import { type Asked, columns, moments, ofAsked, reportOn } from "./base";
 import { daysLater } from "@/core/days/days";
+import { computed, type Narrow, rowsOf } from "@/db/joined";
 
 /** Where units are and wait: counts by station day by day, and how long a stay at each station took. */
 
@@ -14,16 +15,20 @@ const MOST_DAYS = 90;
 const HOUR_MS = 3600_000;
 
 export async function flowReport(db: Knex, a: Asked): Promise<Report> {
-  const ofModel = (q: Knex.QueryBuilder) => (a.model ? q.where({ model: a.model }) : q);
-  const base: { stage: string; n: number }[] = await ofModel(
-    db("stage_day").where("day", "<", a.from).groupBy("stage").select("stage", db.raw("sum(delta)::int as n")),
+  const ofModel: Narrow = (q) => (a.model ? q.where({ model: a.model }) : q);
+  const sum = computed<{ n: number }>(db.raw("sum(delta)::int as n"));
+  const base = await rowsOf(
+    ofModel(db("stage_day").where("day", "<", a.from).groupBy("stage")),
+    { stage_day: "stage_day" },
+    "stage_day.stage",
+    sum,
   );
-  const changes: { day: string; stage: string; n: number }[] = await ofModel(
-    db("stage_day")
-      .whereBetween("day", [a.from, a.to])
-      .groupBy("day", "stage")
-      .orderBy("day")
-      .select("day", "stage", db.raw("sum(delta)::int as n")),
+  const changes = await rowsOf(
+    ofModel(db("stage_day").whereBetween("day", [a.from, a.to]).groupBy("day", "stage").orderBy("day")),
+    { stage_day: "stage_day" },
+    "stage_day.day",
+    "stage_day.stage",
+    sum,
   );
   const days: string[] = [];
   // days before the first unit came show nothing

@@ -10,6 +10,7 @@ import { loadRoutes } from "../decide";
 import { listModels } from "../models";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
 import { dayOf } from "@/core/days/days";
+import { computed, rowsOf } from "@/db/joined";
 
 /** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
 
@@ -206,31 +207,38 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
 /** Suppliers of parts by the share of bad pieces, at inspection and in units that came back. */
 export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
   const [from, before] = moments(a);
-  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] = await db("batch as b")
-    .where("b.at", ">=", from)
-    .where("b.at", "<", before)
-    .where({ source: "bought" })
-    .groupBy("b.supplier")
-    .select(
-      "b.supplier",
-      db.raw("count(*)::int as batches"),
-      db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected"),
-      db.raw("sum(b.pieces)::int as pieces"),
-      db.raw("sum(b.cost_minor)::float8 as cost"),
-    );
-  const readings: { supplier: string; n: number; bad: number }[] = await db("piece_reading as r")
-    .join("batch as b", "b.id", "r.batch_id")
-    .where("b.at", ">=", from)
-    .where("b.at", "<", before)
-    .groupBy("b.supplier")
-    .select("b.supplier", db.raw("count(*)::int as n"), db.raw("count(*) filter (where r.verdict = 'bad')::int as bad"));
-  const fits: { supplier: string; n: number; back: number }[] = await db("fitted as f")
-    .join("batch as b", "b.id", "f.batch_id")
-    .leftJoin("comeback as c", "c.fitted_id", "f.id")
-    .where("f.at", ">=", from)
-    .where("f.at", "<", before)
-    .groupBy("b.supplier")
-    .select("b.supplier", db.raw("count(distinct f.id)::int as n"), db.raw("count(distinct c.id)::int as back"));
+  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] = await rowsOf(
+    db("batch as b").where("b.at", ">=", from).where("b.at", "<", before).where({ source: "bought" }).groupBy("b.supplier"),
+    { b: "batch" },
+    "b.supplier",
+    computed<{ batches: number }>(db.raw("count(*)::int as batches")),
+    computed<{ rejected: number }>(db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected")),
+    computed<{ pieces: number }>(db.raw("sum(b.pieces)::int as pieces")),
+    computed<{ cost: number }>(db.raw("sum(b.cost_minor)::float8 as cost")),
+  );
+  const readings: { supplier: string; n: number; bad: number }[] = await rowsOf(
+    db("piece_reading as r")
+      .join("batch as b", "b.id", "r.batch_id")
+      .where("b.at", ">=", from)
+      .where("b.at", "<", before)
+      .groupBy("b.supplier"),
+    { r: "piece_reading", b: "batch" },
+    "b.supplier",
+    computed<{ n: number }>(db.raw("count(*)::int as n")),
+    computed<{ bad: number }>(db.raw("count(*) filter (where r.verdict = 'bad')::int as bad")),
+  );
+  const fits: { supplier: string; n: number; back: number }[] = await rowsOf(
+    db("fitted as f")
+      .join("batch as b", "b.id", "f.batch_id")
+      .leftJoin("comeback as c", "c.fitted_id", "f.id")
+      .where("f.at", ">=", from)
+      .where("f.at", "<", before)
+      .groupBy("b.supplier"),
+    { f: "fitted", c: "comeback?", b: "batch" },
+    "b.supplier",
+    computed<{ n: number }>(db.raw("count(distinct f.id)::int as n")),
+    computed<{ back: number }>(db.raw("count(distinct c.id)::int as back")),
+  );
   const lines = rows
     .filter((r) => r.supplier !== "")
     .map((r) => {

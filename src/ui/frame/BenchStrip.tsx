@@ -26,12 +26,13 @@ export function BenchStrip({
   const path = usePathname();
   const [polled, setPolled] = useState<{ from: TrayCard[]; trays: TrayCard[]; waits: WaitView[] } | null>(null);
   useEffect(() => {
-    const timer = setInterval(async () => {
+    const look = async () => {
       // a wait calls out on a hidden page too, so the waits are asked for there as well
       const response = await fetch("/api/bench").catch(() => null);
       if (response?.ok)
         setPolled({ from: initial, ...((await response.json()) as { value: { trays: TrayCard[]; waits: WaitView[] } }).value });
-    }, REFRESH_MS);
+    };
+    const timer = setInterval(() => void look(), REFRESH_MS);
     return () => clearInterval(timer);
   }, [initial]);
   // what the page brought is newer than an old poll

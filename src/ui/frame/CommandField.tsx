@@ -103,12 +103,13 @@ export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray:
   useEffect(() => {
     if (query.length < 2) return;
     const abort = new AbortController();
-    const timer = setTimeout(async () => {
+    const look = async () => {
       const response = await fetch(`/api/search?q=${encodeURIComponent(query)}`, { signal: abort.signal }).catch(() => null);
       if (!response?.ok) return;
       const found = ((await response.json()) as { value: UnitLine[] }).value;
       setUnits(found.map((u) => ({ href: `/units/${u.tag}`, title: `${u.tag}  ${u.model}`, detail: NEXT_WORDS[u.nextAction] })));
-    }, 120);
+    };
+    const timer = setTimeout(() => void look(), 120);
     return () => {
       clearTimeout(timer);
       abort.abort();

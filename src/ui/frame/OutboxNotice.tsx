@@ -34,15 +34,16 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
         else setSignedOut(sent.problem.code === "signed-out");
       }
     };
-    void look();
-    const timer = setInterval(look, RETRY_MS);
+    const lookNow = () => void look();
+    lookNow();
+    const timer = setInterval(lookNow, RETRY_MS);
     const off = onOutboxChange(() => void waiting().then((now) => !gone && setItems(now)));
-    window.addEventListener("online", look);
+    window.addEventListener("online", lookNow);
     return () => {
       gone = true;
       clearInterval(timer);
       off();
-      window.removeEventListener("online", look);
+      window.removeEventListener("online", lookNow);
     };
   }, [router, id, name, role, practice]);
 

@@ -295,7 +295,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
             <ToggleButtonGroup
               exclusive
               value={field.value}
-              onChange={(_e, v) => v && field.onChange(v)}
+              onChange={(_e, v: IntakeFields["source"] | null) => v && field.onChange(v)}
               aria-label="Source"
               fullWidth
             >

@@ -6,7 +6,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 
@@ -72,7 +72,7 @@ export function Catalogue(props: PartsProps) {
             rowHeight={40}
             disableColumnMenu
             showToolbar
-            onRowClick={({ row }) => pick(row.code)}
+            onRowClick={({ row }: GridRowParams<Part>) => pick(row.code)}
             onCellKeyDown={({ row }, e) => {
               if (e.key === "Enter") pick((row as Part).code);
             }}

@@ -7,7 +7,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -123,7 +123,7 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           rowHeight={40}
           disableColumnMenu
           showToolbar
-          onRowClick={({ row }) => setPicked(row.id)}
+          onRowClick={({ row }: GridRowParams<StockLine>) => setPicked(row.id)}
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") setPicked((row as StockLine).id);
           }}

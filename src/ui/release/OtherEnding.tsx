@@ -32,7 +32,7 @@ export function OtherEnding({ view }: { view: UnitView }) {
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
         Another ending
       </Typography>
-      <ToggleButtonGroup exclusive value={kind} onChange={(_e, k) => setKind(k)} sx={{ flexWrap: "wrap" }}>
+      <ToggleButtonGroup exclusive value={kind} onChange={(_e, k: typeof kind) => setKind(k)} sx={{ flexWrap: "wrap" }}>
         {choices.map((k) => (
           <ToggleButton key={k} value={k}>
             {view.unit.swollen ? "Handed over as scrap" : ENDING_NAMES[k]}

@@ -5,7 +5,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
 import { useState } from "react";
 
 import type { RouteTally } from "@/core/decide/build";
@@ -104,7 +104,7 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
           columns={columns}
           rowHeight={42}
           disableColumnMenu
-          onRowClick={({ row }) => setLooked(row.id)}
+          onRowClick={({ row }: GridRowParams<Route>) => setLooked(row.id)}
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") setLooked((row as Route).id);
           }}

@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -97,8 +97,8 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
           columns={columns}
           rowHeight={44}
           disableColumnMenu
-          onRowClick={({ row }) => setLooked(row.id)}
-          onRowDoubleClick={({ row }) => router.push(`/units/${row.tag}`)}
+          onRowClick={({ row }: GridRowParams<UnitLine>) => setLooked(row.id)}
+          onRowDoubleClick={({ row }: GridRowParams<UnitLine>) => router.push(`/units/${row.tag}`)}
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") router.push(`/units/${(row as UnitLine).tag}`);
           }}

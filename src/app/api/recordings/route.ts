@@ -1,7 +1,8 @@
 import { z } from "@/core/base/schema";
 import { database, inPractice } from "@/db/connection";
 import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
-import { MAX_UPLOAD_BYTES, recordingHeadSchema, storeRecording } from "@/service/recordings";
+import { recordingHeadSchema } from "@/contract/recording";
+import { MAX_UPLOAD_BYTES, storeRecording } from "@/service/recordings";
 
 /** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */
 const sentSchema = recordingHeadSchema.extend({ by: z.uuid().optional(), practice: z.boolean().optional() });

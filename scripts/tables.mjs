@@ -1,0 +1,99 @@
+/**
+ * npm run tables [-- --check]: writes src/db/tables.ts, the row types of every table, from a database that was just migrated. What a
+ * CHECK or src/db/columns.ts says of a column narrows it. With --check it only says whether the file is current.
+ */
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+
+import pg from "pg";
+import prettier from "prettier";
+
+import { ROOT } from "./lib/paths.mjs";
+import { throwawayPostgres } from "./lib/throwaway.mjs";
+import { cli } from "./lib/workshop.mjs";
+
+const FILE = join(ROOT, "src/db/tables.ts");
+const TYPES = {
+  smallint: "number",
+  integer: "number",
+  "double precision": "number",
+  boolean: "boolean",
+  text: "string",
+  "character varying": "string",
+  uuid: "string",
+  bigint: "string",
+  bytea: "Buffer",
+  date: "string",
+  "timestamp with time zone": "Date",
+};
+
+const camel = (table) => table.replace(/(^|_)(.)/g, (_all, _dash, letter) => letter.toUpperCase());
+
+/** The names that a column's CHECK allows, as a type; null when it has no list of names. */
+function namesOf(checks, column) {
+  const check = checks.find((c) => c.startsWith(`CHECK ((${column} = ANY (ARRAY[`));
+  return check ? [...check.matchAll(/'([^']*)'::text/g)].map((m) => JSON.stringify(m[1])).join(" | ") : null;
+}
+
+function typeOf(column, checks, narrowed) {
+  const key = `${column.table_name}.${column.column_name}`;
+  if (narrowed.has(key)) return `Narrowed[${JSON.stringify(key)}]`;
+  if (column.data_type === "jsonb") return `Json<${JSON.stringify(key)}>`;
+  if (column.data_type === "ARRAY") return "readonly string[]";
+  return namesOf(checks, column.column_name) ?? TYPES[column.data_type];
+}
+
+async function tablesOf(url) {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  const { rows: columns } = await client.query(
+    `select table_name, column_name, data_type, is_nullable = 'YES' as optional, column_default is not null or is_generated = 'ALWAYS' as given
+     from information_schema.columns where table_schema = 'public' and table_name not like 'knex_%' order by table_name, ordinal_position`,
+  );
+  const { rows: checks } = await client.query(
+    "select conrelid::regclass::text as table, pg_get_constraintdef(oid) as text from pg_constraint where contype = 'c'",
+  );
+  await client.end();
+  const said = readFileSync(join(ROOT, "src/db/columns.ts"), "utf8").match(/export type Narrowed = \{([^}]*)\}/)[1];
+  const narrowed = new Set([...said.matchAll(/"([a-z_.]+)":/g)].map((m) => m[1]));
+  const parts = [...new Set(columns.map((c) => c.table_name))].map((table) => {
+    const list = columns.filter((c) => c.table_name === table);
+    const own = checks.filter((c) => c.table === table).map((c) => c.text);
+    const fields = list.map((c) => `${c.column_name}: ${typeOf(c, own, narrowed)}${c.optional ? " | null" : ""};`);
+    const given = list.filter((c) => c.optional || c.given).map((c) => JSON.stringify(c.column_name));
+    return {
+      of: `${table}: ${camel(table)}Row;`,
+      row: `export type ${camel(table)}Row = { ${fields.join(" ")} };`,
+      entry: `${table}: Table<${camel(table)}Row, ${given.join(" | ") || "never"}>;`,
+    };
+  });
+  return prettier.format(
+    `/* Made by npm run tables from the migrated database: change a migration, not this file. */
+import type { Json, Narrowed, Table } from "./columns";
+
+${parts.map((p) => p.row).join("\n\n")}
+
+/** The row of each table. */
+export type TableRow = { ${parts.map((p) => p.of).join("\n")} };
+
+type TableTypes = { ${parts.map((p) => p.entry).join("\n")} };
+
+declare module "knex/types/tables" {
+  // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- how Knex is told
+  interface Tables extends TableTypes {}
+}
+`,
+    { ...(await prettier.resolveConfig(FILE)), parser: "typescript" },
+  );
+}
+
+const postgres = await throwawayPostgres(54750);
+const url = postgres.database("birdcage_tables");
+cli("migrate", url);
+const text = await tablesOf(url);
+postgres.stop();
+if (!process.argv.includes("--check")) writeFileSync(FILE, text);
+else if (readFileSync(FILE, "utf8") !== text) {
+  console.error("src/db/tables.ts is not what the migrations make: npm run tables writes it anew.");
+  process.exitCode = 1;
+}

@@ -1,0 +1,130 @@
+import type { JWK } from "jose";
+import type { Knex } from "knex";
+
+import type { CertificateBody } from "@/contract/certificate";
+import type { Cause, DeedParsed, Reply } from "@/contract/deeds";
+import type { EventKind } from "@/contract/events";
+import { type Intake, intakeSchema } from "@/contract/intake";
+import { type Hours, hoursSchema, type WaitKind } from "@/contract/mend";
+import { type QuestionBody, questionBodySchema } from "@/contract/question";
+import { spotSchema, type Spot, testerSchema, type Tester } from "@/contract/recording";
+import { type Reading, readingSchema } from "@/core/bench/readings";
+import type { BenchResult } from "@/core/bench/result";
+import type { StickTable } from "@/core/calibrate/calibrate";
+import type { Disposition } from "@/core/decide/advise";
+import type { Forecast, KeptAdvice } from "@/core/decide/kept";
+import type { Difference, HalvingStep, StatePair } from "@/core/diagnosis/halving";
+import type { Grade } from "@/core/grade/grade";
+import type { OrderBody } from "@/core/mend/order";
+import type { WorkEvent } from "@/core/mend/work";
+import { type PieceFinding, type PieceReading, pieceReadingSchema } from "@/core/parts/inspection";
+import { type Plots, plotsSchema } from "@/core/plots/plots";
+import { type Hidden, hiddenFaultsSchema } from "@/core/practice/hidden";
+import type { Scored } from "@/core/practice/score";
+import { type ModelProfile, profileSchema } from "@/core/profile/profile";
+import type { QuickControl } from "@/core/quicklook/quick-look";
+import type { Ending, NextAction, Station } from "@/core/record/standing";
+import type { Analysis } from "@/core/signal/analyse";
+
+/** What a column holds where the database itself says less: JSON, and names that no CHECK lists. tables.ts is made with it. */
+
+export type PartFigure = { name: string; value: number; unit: string };
+
+type JsonColumns = {
+  "allocation.body": Pick<DeedParsed<"plan.apply">, "lines" | "choices">;
+  "answer.wording": { words: string; found: string };
+  "batch.figures": PartFigure[];
+  "bench_reading.reading": Reading;
+  "bench_reading.result": BenchResult;
+  "calibration.read_back": StickTable;
+  "calibration.table_after": StickTable;
+  "calibration.table_before": StickTable;
+  /** read by its own door, which tells what was tampered with instead of refusing it (service/certificate.ts) */
+  "certificate.body": CertificateBody;
+  "decision.advised": KeptAdvice;
+  "decision.faults": number[];
+  /** null when the ending that was chosen has no figures */
+  "decision.forecast": Forecast | null;
+  "deed_receipt.reply": Reply;
+  "event.body": Record<string, unknown>;
+  "exercise.hidden": Hidden[];
+  "exercise.score": Scored;
+  "fitted.figures": PartFigure[];
+  "halving.items": Difference[];
+  "halving.steps": HalvingStep[];
+  "heat.chips": string[];
+  "heat.holes": DeedParsed<"heat.add">["holes"];
+  "heat.joints": string[];
+  "lot_spread.shares": { unit: string; minor: number }[];
+  "model_profile.body": ModelProfile;
+  "person.hours": Hours;
+  "piece_reading.body": PieceReading;
+  "piece_reading.findings": PieceFinding[];
+  "question.body": QuestionBody;
+  "recording.analysis": Analysis;
+  "recording.grades": Record<string, Grade>;
+  "recording.plots": Plots;
+  "recording.quick": QuickControl[];
+  "recording.spot": Spot;
+  "recording.tester": Tester;
+  "setting.value": unknown;
+  "signing_key.public_jwk": JWK;
+  "tip.body": { after: string; minutes: number };
+  "unit.intake": Intake;
+  "unit.liquid_cleared": { by: string; at: string };
+  "work_event.body": WorkEvent;
+  "work_order.body": OrderBody;
+};
+export type JsonColumn = keyof JsonColumns;
+export type Json<C extends JsonColumn> = JsonColumns[C];
+
+export type Narrowed = {
+  "unit.stage": Station | "closed" | "quarantine";
+  "unit.next_action": NextAction;
+  "unit.ending": Ending;
+  "outcome.ending": Ending;
+  "event.kind": EventKind;
+  "recording.grade": Grade;
+  "ending.grade": Grade;
+  "outcome.grade": Grade;
+  "bench_reading.kind": Reading["kind"];
+  "decision.disposition": Disposition;
+  "fault.cause": Cause;
+  "halving.pair": StatePair;
+  "wait.kind": WaitKind;
+};
+
+/**
+ * The door for JSON whose shape has grown since it was first written, or came from outside: what was stored by an earlier version is
+ * lifted to today's shape, and what is none of them is an error and not a wrong figure. The driver opens it for every column of these
+ * names, whoever asks (connection.ts). Columns without a door hold what our own code computed, in the one shape that it ever had.
+ */
+export const DOORS: { readonly [C in JsonColumn]?: { parse(value: unknown): JsonColumns[C] } } = {
+  "bench_reading.reading": readingSchema,
+  "exercise.hidden": hiddenFaultsSchema,
+  "model_profile.body": profileSchema,
+  "person.hours": hoursSchema,
+  "piece_reading.body": pieceReadingSchema,
+  "question.body": questionBodySchema,
+  "recording.plots": plotsSchema,
+  "recording.spot": spotSchema,
+  "recording.tester": testerSchema,
+  "unit.intake": intakeSchema,
+};
+
+/** What may be written to a column: JSON lists as text, since the driver takes lists for lists of the database. */
+type Written<T> =
+  | (T extends Date
+      ? Date | string
+      : T extends string | number | boolean | null | Buffer
+        ? T
+        : T extends unknown[]
+          ? string
+          : T | string)
+  | Knex.Raw
+  | Knex.QueryBuilder;
+type Insert<Row, Given extends keyof Row> = { [K in Exclude<keyof Row, Given>]: Written<Row[K]> } & {
+  [K in Given]?: Written<Row[K]> | undefined;
+};
+/** A table of the given row, whose `Given` columns the database fills when nobody does. */
+export type Table<Row extends object, Given extends keyof Row> = Knex.CompositeTableType<Row, Insert<Row, Given>>;
