@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan or shop.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan, deeds or shop.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -10,7 +10,7 @@ import { gzipSync } from "node:zlib";
 
 import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
-import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+import { THROWAWAY_SECRET, throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
 
 const only = process.argv[2] ?? null;
 const wants = (name) => only === null || only === name;
@@ -33,6 +33,16 @@ if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
 // a large workshop takes minutes to fill: only when it is asked for
 if (only === "shop")
   spawnSync(process.execPath, [join(ROOT, "bench/shop.mjs"), ...process.argv.slice(3)], { cwd: ROOT, stdio: "inherit" });
+
+if (wants("deeds")) {
+  const postgres = await throwawayPostgres(54850);
+  const url = postgres.database("birdcage_deeds");
+  tsx("bench/deeds.ts", [], {
+    node: ["--conditions=react-server"],
+    env: { ...process.env, DATABASE_URL: url, SESSION_SECRET: THROWAWAY_SECRET },
+  });
+  postgres.stop();
+}
 
 if (wants("memory")) {
   const folder = mkdtempSync(join(tmpdir(), "birdcage-bench-"));

@@ -14,6 +14,7 @@ import type { StickTable } from "@/core/calibrate/calibrate";
 import type { Disposition } from "@/core/decide/advise";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Difference, HalvingStep, StatePair } from "@/core/diagnosis/halving";
+import type { TryAction } from "@/core/diagnosis/tries";
 import type { Grade } from "@/core/grade/grade";
 import type { OrderBody } from "@/core/mend/order";
 import type { WorkEvent } from "@/core/mend/work";
@@ -87,6 +88,8 @@ export type Narrowed = {
   "recording.grade": Grade;
   "ending.grade": Grade;
   "outcome.grade": Grade;
+  "attempt.action": TryAction;
+  "stay.stage": Station | "closed" | "quarantine";
   "bench_reading.kind": Reading["kind"];
   "decision.disposition": Disposition;
   "fault.cause": Cause;

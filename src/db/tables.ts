@@ -24,7 +24,7 @@ export type AttemptRow = {
   at: Date;
   number: number;
   suspect: string;
-  action: string;
+  action: Narrowed["attempt.action"];
   expects: string;
   what: string;
   outcome: "cured" | "better" | "same" | "worse" | null;
@@ -591,7 +591,7 @@ export type SigningKeyRow = {
 
 export type StageDayRow = { day: string; model: string; stage: string; delta: number };
 
-export type StayRow = { id: string; unit_id: string; stage: string; came_at: Date; left_at: Date | null };
+export type StayRow = { id: string; unit_id: string; stage: Narrowed["stay.stage"]; came_at: Date; left_at: Date | null };
 
 export type TestOpenRow = { id: string; unit_id: string; by: string; at: Date };
 

@@ -35,6 +35,19 @@ export async function together<const R extends Reads>(db: Knex, ...reads: R): Pr
   return out as Read<R>;
 }
 
+const kept = new WeakMap<Knex, Map<string, Promise<unknown>>>();
+/** The runner begins it with each change: what a change reads once, it has for all of itself. */
+export const keepIn = (trx: Knex): void => void kept.set(trx, new Map());
+export function onceIn<T>(db: Knex, key: string, read: () => Promise<T>): Promise<T> {
+  const had = kept.get(db);
+  if (!had) return read();
+  const value = had.get(key) ?? read();
+  had.set(key, value);
+  return value as Promise<T>;
+}
+/** A change wrote it anew. */
+export const readAgain = (db: Knex, key: string): void => void kept.get(db)?.delete(key);
+
 /** A row that somebody changed. */
 export const touched = (db: Knex, actor: Actor) => ({
   version: db.raw("version + 1"),

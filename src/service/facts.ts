@@ -4,15 +4,15 @@ import type { Knex } from "knex";
 
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import { mayProve, type UnitFacts } from "@/core/record/standing";
+import { type EarlyFacts, mayProve, type ProofFacts, type RecordedCheck, type UnitFacts } from "@/core/record/standing";
 import { Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
-import { provingOf, readProving, testerOf } from "./proving";
+import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/db/tables";
 import { loadSettings } from "./settings";
-import { computed, rowsOf } from "@/db/joined";
+import { computed, figuresOf, rowsOf } from "@/db/joined";
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   const row = await db("unit").where({ id }).first();
@@ -20,85 +20,165 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   return row;
 }
 
-/** The rows that a unit's standing is worked out from, each with who wrote it. */
-export async function readFacts(db: Knex, unit: UnitRow) {
-  const named = (table: string) => db(table).join("person", "person.id", `${table}.by`).where(`${table}.unit_id`, unit.id);
-  const [tests, checks, faults, mends, loose, decision, recalled, steps, { settings }, proving] = await together(
+/** A unit with what settles most next actions, and where it was until now. */
+export type UnitEarly = Awaited<ReturnType<typeof readEarly>>[number];
+
+/** Asked in one go, so that a change costs few questions; of several units at once, in the order of their ids. */
+export const readEarly = (db: Knex, ids: readonly string[]) =>
+  rowsOf(
+    db("unit as u").joinRaw("left join stay as s on s.unit_id = u.id and s.left_at is null").whereIn("u.id", ids).orderBy("u.id"),
+    { u: "unit", s: "stay?" },
+    "u.*",
+    "s.id as stay_id",
+    "s.stage as stay_stage",
+    "s.came_at",
+    computed<{ begun: boolean; tested: boolean; open: number[]; decided: UnitFacts["decided"]; noted: Date | null }>(
+      db.raw(
+        `exists (select 1 from work_order o join work_event e on e.work_order_id = o.id
+           where o.unit_id = u.id and o.status = 'open' and not e.undone) as begun,
+         exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full') as tested,
+         array(select number from fault f where f.unit_id = u.id and f.status = 'open') as open,
+         (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
+           where d.unit_id = u.id order by d.at desc limit 1) as decided,
+         (select at from event where unit_id = u.id order by id desc limit 1) as noted`,
+      ),
+    ),
+  );
+export const earlyOf = ({ swollen, liquid, liquid_cleared, ending, begun, tested, open, decided }: UnitEarly): EarlyFacts => ({
+  swollen,
+  liquid,
+  liquidCleared: liquid_cleared !== null,
+  ending,
+  begun,
+  tested,
+  open,
+  decided,
+});
+
+type OfPerson = "recording" | "function_check" | "fault" | "mend";
+const named = (db: Knex, table: OfPerson, unitId: string) =>
+  db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unitId);
+
+const readTests = (db: Knex, unitId: string) =>
+  rowsOf(
+    named(db, "recording", unitId).orderBy("t.started_at"),
+    { t: "recording", p: "person" },
+    "t.id",
+    "t.purpose",
+    "t.spot",
+    "t.started_at",
+    "t.duration_ms",
+    "t.grade",
+    "t.grades",
+    "t.source",
+    "t.opened_at",
+    "t.taken_why",
+    "t.taken_at",
+    "p.name as person",
+    computed<{ host: string; taken_person: string | null; repeated: boolean }>(
+      // repeated: the same content stood here or at another unit before
+      db.raw(
+        `t.tester->>'host' as host, (select name from person k where k.id = t.taken_by) as taken_person,
+         exists (select 1 from recording o where o.sha256 = t.sha256 and o.id <> t.id and (o.at, o.id) < (t.at, t.id)) as repeated`,
+      ),
+    ),
+  );
+const readMends = (db: Knex, unitId: string) =>
+  rowsOf(named(db, "mend", unitId).orderBy("t.number"), { t: "mend", p: "person" }, "t.*", "p.name as person");
+export const readSteps = (db: Knex, unitId: string) =>
+  rowsOf(
+    db("work_event as e")
+      .join("work_order as o", "o.id", "e.work_order_id")
+      .join("person as p", "p.id", "e.by")
+      .where({ "o.unit_id": unitId, "e.undone": false })
+      .orderBy("e.id"),
+    { e: "work_event", o: "work_order", p: "person" },
+    "e.body",
+    "e.at",
+    "o.status",
+    "o.profile_id",
+    "o.revision",
+    "p.name as person",
+  );
+
+/** The latest answer of each function. */
+export const readChecks = (db: Knex, unitId: string) =>
+  rowsOf(
+    named(db, "function_check", unitId)
+      .distinctOn("t.function_id")
+      .orderBy([{ column: "t.function_id" }, { column: "t.id", order: "desc" }]),
+    { t: "function_check", p: "person" },
+    "t.function_id",
+    "t.result",
+    "t.note",
+    "t.at",
+    "p.name as person",
+  );
+export const checksOf = (rows: Awaited<ReturnType<typeof readChecks>>): RecordedCheck[] =>
+  rows.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at }));
+
+/** What says which test proves a unit. */
+export async function readProof(db: Knex, unitId: string) {
+  const [tests, mends, steps] = await together(
     db,
+    () => readTests(db, unitId),
+    () => readMends(db, unitId),
+    () => readSteps(db, unitId),
+  );
+  return { tests, mends, steps };
+}
+type ProofRows = Awaited<ReturnType<typeof readProof>>;
+
+const isMade = (t: ProofRows["tests"][number]): boolean =>
+  mayProve({ source: t.source, opened: t.opened_at !== null, taken: t.taken_why !== null, repeated: t.repeated });
+
+export const proofFactsOf = ({ tests, mends, steps }: ProofRows): ProofFacts => ({
+  tests: tests.map((t) => ({
+    id: t.id,
+    purpose: t.purpose,
+    startedAt: t.started_at,
+    grade: t.grade,
+    controls: t.grades,
+    tester: testerOf(t.source, t.host),
+    proves: isMade(t),
+    by: t.person,
+  })),
+  mends: mends.map(({ at, opened }) => ({ at, opened })),
+  lastStep: steps.filter((e) => isHandwork(e.body)).at(-1)?.at ?? null,
+});
+
+/** The rows that a unit's standing is worked out from, each with who wrote it. `known`: what was read of them just now. */
+export async function readFacts(db: Knex, unit: UnitRow, known?: ProofRows) {
+  const [proof, checks, faults, rest, { settings }, proving] = await together(
+    db,
+    () => known ?? readProof(db, unit.id),
+    () => readChecks(db, unit.id),
+    () => rowsOf(named(db, "fault", unit.id).orderBy("t.number"), { t: "fault", p: "person" }, "t.*", "p.name as person"),
     () =>
-      rowsOf(
-        named("recording").orderBy("started_at"),
-        { recording: "recording", person: "person" },
-        "recording.id",
-        "recording.purpose",
-        "recording.spot",
-        "recording.started_at",
-        "recording.duration_ms",
-        "recording.grade",
-        "recording.grades",
-        "recording.source",
-        "recording.opened_at",
-        "recording.taken_why",
-        "recording.taken_at",
-        "person.name as person",
-        computed<{ host: string; taken_person: string | null; repeated: boolean }>(
-          // repeated: the same content stood here or at another unit before
-          db.raw(
-            `tester->>'host' as host, (select name from person t where t.id = recording.taken_by) as taken_person,
-             exists (select 1 from recording o where o.sha256 = recording.sha256 and o.id <> recording.id
-               and (o.at, o.id) < (recording.at, recording.id)) as repeated`,
-          ),
+      figuresOf<{ loose: number[]; recalled: string[]; decision: UnitFacts["decided"] }>(
+        db("unit as u").where("u.id", unit.id),
+        db.raw(
+          `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
+           array(select distinct b.code from fitted f join batch b on b.id = f.batch_id where f.unit_id = u.id and f.removed_at is null
+             and b.status in ('rejected', 'disposed') order by b.code) as recalled,
+           (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
+             where d.unit_id = u.id order by d.at desc limit 1) as decision`,
         ),
-      ),
-    () =>
-      rowsOf(
-        named("function_check")
-          .distinctOn("function_id")
-          .orderBy([{ column: "function_id" }, { column: "function_check.id", order: "desc" }]),
-        { function_check: "function_check", person: "person" },
-        "function_check.function_id",
-        "function_check.result",
-        "function_check.note",
-        "function_check.at",
-        "person.name as person",
-      ),
-    () => rowsOf(named("fault").orderBy("number"), { fault: "fault", person: "person" }, "fault.*", "person.name as person"),
-    () => rowsOf(named("mend").orderBy("number"), { mend: "mend", person: "person" }, "mend.*", "person.name as person"),
-    () => db("fragment").where({ unit_id: unit.id, matched_to: null, explained: "" }).orderBy("number").pluck("number"),
-    () => db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "faults"),
-    () =>
-      rowsOf(
-        db("fitted as f")
-          .join("batch as b", "b.id", "f.batch_id")
-          .where({ "f.unit_id": unit.id, "f.removed_at": null })
-          .whereIn("b.status", ["rejected", "disposed"])
-          .groupBy("b.code")
-          .orderBy("b.code"),
-        { b: "batch" },
-        "b.code",
-      ),
-    () =>
-      rowsOf(
-        db("work_event as e")
-          .join("work_order as o", "o.id", "e.work_order_id")
-          .where({ "o.unit_id": unit.id, "e.undone": false })
-          .orderBy("e.id"),
-        { e: "work_event", o: "work_order" },
-        "e.body",
-        "e.at",
-        "o.status",
-        "o.profile_id",
-        "o.revision",
       ),
     () => loadSettings(db),
     () => readProving(db, unit),
   );
-  return { tests, checks, faults, mends, loose, decision, recalled, steps, settings, proving };
+  return { ...proof, checks, faults, ...rest, settings, proving };
 }
 
 /** Loads what a unit's standing is worked out from. */
-export const loadFacts = async (db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> =>
-  factsOf(db, unit, profile, floor, await readFacts(db, unit));
+export const loadFacts = async (
+  db: Knex,
+  unit: UnitRow,
+  profile: ModelProfile,
+  floor: Grade,
+  known?: ProofRows,
+): Promise<UnitFacts> => factsOf(db, unit, profile, floor, await readFacts(db, unit, known));
 
 export async function factsOf(
   db: Knex,
@@ -117,37 +197,24 @@ export async function factsOf(
         open.map((e): WorkEvent => e.body),
       )
     : null;
-  const proves = (t: (typeof tests)[number]) =>
-    mayProve({ source: t.source, opened: t.opened_at !== null, taken: t.taken_why !== null, repeated: t.repeated });
   const retests = tests
-    .filter((t) => t.purpose !== "quick" && proves(t))
+    .filter((t) => t.purpose !== "quick" && isMade(t))
     .map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
   return {
-    proving: provingOf(proving, mends, profile, settings.prove, retests),
-    recalled: recalled.map((b) => b.code),
-    lastStep: steps.filter((e) => ["apart", "back", "task"].includes(e.body.kind)).at(-1)?.at ?? null,
+    ...proofFactsOf(rows),
+    proving: provingOf(proving, mends, steps, profile, settings.prove, retests),
+    recalled,
     apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
-    decided: decision ? { disposition: decision.disposition, faults: decision.faults } : null,
+    decided: decision,
     looseFragments: loose,
     swollen: unit.swollen,
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,
     ending: unit.ending,
-    tests: tests.map((t) => ({
-      id: t.id,
-      purpose: t.purpose,
-      startedAt: t.started_at,
-      grade: t.grade,
-      controls: t.grades,
-      tester: testerOf(t.source, t.host),
-      proves: proves(t),
-      by: t.person,
-    })),
-    checks: checks.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at })),
+    checks: checksOf(checks),
     functions: functionsOf(profile, unit.revision).map((f) => f.id),
     controls: controlsOf(profile, unit.revision).map((c) => c.id),
     faults: faults.map(({ id, number, status }) => ({ id, number, status })),
-    mends: mends.map(({ at, opened }) => ({ at, opened })),
     floor,
   };
 }

@@ -235,7 +235,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     b,
     evidence.map((e) => e.evidence),
   );
-  const tries: Try[] = attempts.map((t) => ({ ...t, action: t.action as Try["action"] }));
+  const tries: Try[] = attempts;
   const spent = spentTreatments(
     tries,
     observations.map((o) => o.at),

@@ -12,6 +12,7 @@ import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
 import { deed, namedUnit, unitOf } from "./deed/declare";
 import { nextNumber } from "./rows";
+import { saveValue } from "./settings";
 
 /** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
 
@@ -175,15 +176,7 @@ export const stepHalving = deed(
 );
 
 export const saveLexicon = deed("lexicon.save", {}, async ({ db, note }, { version, lexicon }) => {
-  const value = JSON.stringify(lexicon);
-  const done =
-    version === 0
-      ? await db("setting").insert({ key: "lexicon", value }).onConflict("key").ignore().returning("key")
-      : await db("setting")
-          .where({ key: "lexicon", version })
-          .update({ value, version: version + 1 })
-          .returning("key");
-  if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  await saveValue(db, "lexicon", version, lexicon);
   note("lexicon-saved", null, { entries: lexicon.length });
   return nothing;
 });

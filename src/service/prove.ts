@@ -2,8 +2,9 @@ import "server-only";
 
 import { judgeProof } from "@/core/prove/proof";
 import { Refused, stamp } from "./base";
-import { loadFacts } from "./facts";
+import { readSteps } from "./facts";
 import { modelById } from "./models";
+import { readSheet } from "./proving";
 import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
 
@@ -14,8 +15,8 @@ export const answerProof = deed(
   async ({ db, actor, note, unit }, { unitId, key, result, value, note: words }) => {
     const profile = await modelById(db, unit.profile_id);
     const { settings } = await loadSettings(db);
-    const { proving } = await loadFacts(db, unit, profile.body, settings.floor);
-    if (!proving.sheet.some((i) => i.key === key)) throw new Refused({ code: "not-found", what: "line of the proof sheet" });
+    const sheet = await readSheet(db, unit, await readSteps(db, unit.id), profile.body);
+    if (!sheet.some((i) => i.key === key)) throw new Refused({ code: "not-found", what: "line of the proof sheet" });
     const judged = judgeProof(key, value, result, settings.prove);
     await db("proof_check").insert({ unit_id: unitId, key, result: judged, value, note: words, ...stamp(db, actor) });
     note("proof-answered", unitId, { key, result: judged, value });

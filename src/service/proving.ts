@@ -3,8 +3,8 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Intake } from "@/contract/intake";
-import { cureOf, type Try } from "@/core/diagnosis/tries";
-import type { Grade } from "@/core/grade/grade";
+import { cureOf } from "@/core/diagnosis/tries";
+import type { WorkEvent } from "@/core/mend/work";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
 import { standingsOf } from "./asked";
@@ -23,26 +23,14 @@ type OfUnit = { id: string; source: string; revision: string | null; claim: stri
 
 /** What the record holds of it; make it up with `provingOf`. */
 export async function readProving(db: Knex, unit: OfUnit) {
-  const [answers, tries, worked, references, earlier, unasked] = await together(
+  const [answers, tries, references, earlier, unasked] = await together(
     db,
     () => proofChecksOf(db, unit.id),
-    (): Promise<Try[]> =>
+    () =>
       db("attempt")
         .where({ unit_id: unit.id, outcome: "cured" })
         .select("number", "suspect", "action", "at", "outcome", "undone"),
-    (): Promise<{ person: string; cleaned: boolean }[]> =>
-      rowsOf(
-        db("work_event as e")
-          .join("work_order as o", "o.id", "e.work_order_id")
-          .join("person as p", "p.id", "e.by")
-          .where({ "o.unit_id": unit.id, "e.undone": false })
-          .whereRaw("e.body->>'kind' in ('apart', 'task', 'back')")
-          .groupBy("p.name"),
-        { e: "work_event", p: "person", o: "work_order" },
-        "p.name as person",
-        computed<{ cleaned: boolean }>(db.raw("bool_or(e.body->>'task' like 'clean:%') as cleaned")),
-      ),
-    (): Promise<{ source: string; host: string; at: Date; grade: Grade }[]> =>
+    () =>
       rowsOf(
         db("recording as r")
           .join("unit as u", "u.id", "r.unit_id")
@@ -58,36 +46,60 @@ export async function readProving(db: Knex, unit: OfUnit) {
         "r.grade",
       ),
     // what was said and seen at the door counts also after somebody wrote it over
-    (): Promise<{ claim: string; intake: Pick<Intake, "grime" | "smell"> }[]> =>
-      db("event")
-        .where({ unit_id: unit.id, kind: "intake-changed" })
-        .orderBy("id")
-        .select(db.raw("body->'was'->>'claim' as claim"), db.raw("body->'was'->'intake' as intake")),
+    () => earlierIntakes(db, unit.id),
     () => unaskedOf(db, unit),
   );
-  return { unit, answers, tries, worked, references, earlier, unasked };
+  return { unit, answers, tries, references, earlier, unasked };
 }
+
+const earlierIntakes = (db: Knex, unitId: string) =>
+  rowsOf(
+    db("event as e").where({ "e.unit_id": unitId, "e.kind": "intake-changed" }).orderBy("e.id"),
+    {},
+    computed<{ claim: string; intake: Pick<Intake, "grime" | "smell"> }>(
+      db.raw("e.body->'was'->>'claim' as claim, e.body->'was'->'intake' as intake"),
+    ),
+  );
+
+type Step = { body: WorkEvent; person: string };
+/** Steps that somebody did to the unit: taken apart, done, put back. */
+export const isHandwork = (e: WorkEvent): boolean => e.kind === "apart" || e.kind === "task" || e.kind === "back";
+const cleanedBy = (steps: readonly Step[]): boolean =>
+  steps.some((s) => s.body.kind === "task" && s.body.task.startsWith("clean:"));
+
+/** The lines that this unit's proof asks, from what was said and seen at the door and done since. */
+const sheetOf = (
+  unit: OfUnit,
+  earlier: readonly { claim: string; intake: Pick<Intake, "grime" | "smell"> }[],
+  steps: readonly Step[],
+  profile: ModelProfile,
+) => {
+  const told = [...earlier, unit];
+  return proofSheet({
+    claims: told.map((t) => t.claim),
+    grime: told.map((t) => t.intake.grime),
+    smell: told.map((t) => t.intake.smell),
+    cleanedByOrder: cleanedBy(steps),
+    radio: functionsOf(profile, unit.revision).some((f) => f.kind === "radio"),
+    builtInCell: profile.power.some((p) => p.kind === "built-in" && p.cells > 0),
+  });
+};
+/** The same, read for one line of it. */
+export const readSheet = async (db: Knex, unit: OfUnit, steps: readonly Step[], profile: ModelProfile) =>
+  sheetOf(unit, await earlierIntakes(db, unit.id), steps, profile);
 
 export function provingOf(
   read: Awaited<ReturnType<typeof readProving>>,
   mends: readonly { number: number; at: Date; review_on: string | null; person: string }[],
+  steps: readonly Step[],
   profile: ModelProfile,
   rules: ProveRules,
   retests: readonly { at: Date; works: boolean }[],
 ): Proving {
-  const { unit, answers, tries, worked, references, earlier, unasked } = read;
-  const told = [...earlier, unit];
-  const kinds = new Set(functionsOf(profile, unit.revision).map((f) => f.kind));
+  const { unit, answers, tries, references, earlier, unasked } = read;
   return {
     rules,
-    sheet: proofSheet({
-      claims: told.map((t) => t.claim),
-      grime: told.map((t) => t.intake.grime),
-      smell: told.map((t) => t.intake.smell),
-      cleanedByOrder: worked.some((w) => w.cleaned),
-      radio: kinds.has("radio"),
-      builtInCell: profile.power.some((p) => p.kind === "built-in" && p.cells > 0),
-    }),
+    sheet: sheetOf(unit, earlier, steps, profile),
     answers: answers.map(({ key, result, value, at }) => ({ key, result, value, at: new Date(at) })),
     unsure: [
       ...mends.filter((m) => m.review_on !== null).map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
@@ -96,7 +108,7 @@ export function provingOf(
         .map((t) => ({ what: "unproven-cure" as const, number: t.number, since: t.at })),
     ],
     unasked,
-    menders: [...new Set([...mends.map((m) => m.person), ...worked.map((w) => w.person)])],
+    menders: [...new Set([...mends.map((m) => m.person), ...steps.filter((s) => isHandwork(s.body)).map((s) => s.person)])],
     references: references.map((r) => ({ tester: testerOf(r.source, r.host), at: r.at, grade: r.grade })).reverse(),
   };
 }

@@ -8,7 +8,8 @@ import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
-import { Refused } from "./base";
+import { onceIn, readAgain, Refused } from "./base";
+import type { SettingRow } from "@/db/tables";
 
 /** What holds before the shop has said anything of itself: it has no name yet, and nothing is printed under another's. */
 const DEFAULTS: Settings = {
@@ -28,8 +29,11 @@ const DEFAULTS: Settings = {
   prove: HOUSE_PROVE,
 };
 
+const settingOf = (db: Knex, key: string): Promise<Pick<SettingRow, "value" | "version"> | undefined> =>
+  onceIn(db, `setting ${key}`, async () => db("setting").where({ key }).first("value", "version"));
+
 export async function loadSettings(db: Knex): Promise<{ settings: Settings; version: number }> {
-  const row = await db("setting").where({ key: "shop" }).first("value", "version");
+  const row = await settingOf(db, "shop");
   if (!row) return { settings: DEFAULTS, version: 0 };
   return { settings: DEEDS["settings.save"].input.shape.settings.parse(row.value), version: row.version };
 }
@@ -51,7 +55,7 @@ export async function loadValue<T>(
   schema: z.ZodType<T>,
   house: T,
 ): Promise<{ value: T; version: number }> {
-  const row = await db("setting").where({ key }).first("value", "version");
+  const row = await settingOf(db, key);
   return row ? { value: schema.parse(row.value), version: row.version } : { value: house, version: 0 };
 }
 
@@ -65,5 +69,6 @@ export async function saveValue(db: Knex, key: string, version: number, value: u
           .where({ key, version })
           .update({ value: body, version: version + 1 })
           .returning("key");
+  readAgain(db, `setting ${key}`);
   if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
 }

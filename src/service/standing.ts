@@ -2,8 +2,18 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { nextActionOf, stationFor } from "@/core/record/standing";
-import { loadFacts, unitById } from "./facts";
+import type { Grade } from "@/core/grade/grade";
+import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
+import {
+  controlBlocksOf,
+  earlyActionOf,
+  functionBlocksOf,
+  type NextAction,
+  nextActionOf,
+  proofActionOf,
+  stationFor,
+} from "@/core/record/standing";
+import { checksOf, earlyOf, loadFacts, proofFactsOf, readChecks, readEarly, readProof, type UnitEarly } from "./facts";
 import { modelById } from "./models";
 import { loadSettings } from "./settings";
 import { dayOf } from "@/core/days/days";
@@ -12,38 +22,49 @@ import type { UnitRow } from "@/db/tables";
 /** Where a unit stands, kept beside its record for lists and counts. */
 
 /**
- * Works out the unit's stage again and writes it beside the record, for lists, and where it was day by day. The deed runner
- * does it after every change that bears on a unit, once its events are written: a stay begins with the latest one.
+ * Works out again where units stand and writes it beside the record, for lists, and where they were day by day. The deed runner does
+ * it after every change that bears on them, once its events are written: a stay begins with the latest one.
  */
-export async function refreshStanding(db: Knex, unitId: string): Promise<void> {
-  const unit = await unitById(db, unitId);
-  const profile = await modelById(db, unit.profile_id);
+export async function refreshStandings(db: Knex, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
   const { settings } = await loadSettings(db);
-  const action = nextActionOf(await loadFacts(db, unit, profile.body, settings.floor));
-  const stage = action === "closed" ? "closed" : action === "quarantine" ? "quarantine" : stationFor(action);
-  await db("unit").where({ id: unitId }).update({ next_action: action, stage });
-  await moveStay(db, unitId, profile.key, stage, settings.timeZone);
+  for (const unit of await readEarly(db, ids)) {
+    const profile = await modelById(db, unit.profile_id);
+    const action = await actionOf(db, unit, profile.body, settings.floor);
+    const stage = action === "closed" || action === "quarantine" ? action : stationFor(action);
+    if (unit.next_action !== action || unit.stage !== stage)
+      await db("unit").where({ id: unit.id }).update({ next_action: action, stage });
+    if (unit.stay_stage !== stage) await moveStay(db, unit, profile.key, stage, settings.timeZone);
+  }
+}
+
+/** No more is asked for than the answer needs. */
+async function actionOf(db: Knex, unit: UnitEarly, profile: ModelProfile, floor: Grade): Promise<NextAction> {
+  const early = earlyActionOf(earlyOf(unit));
+  if (early !== null) return early;
+  const proof = await readProof(db, unit.id);
+  const facts = proofFactsOf(proof);
+  const action = proofActionOf(facts);
+  if (action !== null) return action;
+  const controls = controlsOf(profile, unit.revision).map((c) => c.id);
+  const functions = functionsOf(profile, unit.revision).map((f) => f.id);
+  if (controlBlocksOf({ ...facts, controls, floor }).length > 0) return "settle-blocks";
+  const checks = checksOf(await readChecks(db, unit.id));
+  if (functionBlocksOf({ ...facts, functions, checks }).length > 0) return "settle-blocks";
+  return nextActionOf(await loadFacts(db, unit, profile, floor, proof));
 }
 
 /** Ends the stay at the last stage and begins the next; the counts of the day follow. */
-async function moveStay(db: Knex, unitId: string, model: string, stage: UnitRow["stage"], zone: string): Promise<void> {
-  const open = await db("stay").where({ unit_id: unitId, left_at: null }).first("id", "stage", "came_at");
-  if (open?.stage === stage) return;
-  const last = await db("event").where({ unit_id: unitId }).orderBy("id", "desc").first("at");
-  const noted: Date = last?.at ?? new Date();
-  const at = open && noted < open.came_at ? open.came_at : noted;
-  if (open) await db("stay").where({ id: open.id }).update({ left_at: at });
-  await db("stay").insert({ unit_id: unitId, stage, came_at: at });
-  const day = dayOf(at, zone);
+async function moveStay(db: Knex, unit: UnitEarly, model: string, stage: UnitRow["stage"], zone: string): Promise<void> {
+  const noted = unit.noted ?? new Date();
+  const at = unit.came_at && noted < unit.came_at ? unit.came_at : noted;
+  if (unit.stay_id !== null) await db("stay").where({ id: unit.stay_id }).update({ left_at: at });
+  await db("stay").insert({ unit_id: unit.id, stage, came_at: at });
+  const counts = [...(unit.stay_stage === null ? [] : [{ stage: unit.stay_stage, delta: -1 }]), { stage, delta: 1 }];
   // always in the order of the names, so that two moves the other way round wait for each other and never lock up
-  const counts: [string | undefined, number][] = [
-    [open?.stage, -1],
-    [stage, 1],
-  ];
-  for (const [where, delta] of counts.sort(([a = ""], [b = ""]) => (a < b ? -1 : 1)))
-    if (where !== undefined)
-      await db("stage_day")
-        .insert({ day, model, stage: where, delta })
-        .onConflict(["day", "model", "stage"])
-        .merge({ delta: db.raw("stage_day.delta + excluded.delta") });
+  counts.sort((a, b) => (a.stage < b.stage ? -1 : 1));
+  await db("stage_day")
+    .insert(counts.map((c) => ({ day: dayOf(at, zone), model, ...c })))
+    .onConflict(["day", "model", "stage"])
+    .merge({ delta: db.raw("stage_day.delta + excluded.delta") });
 }

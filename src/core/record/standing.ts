@@ -112,19 +112,22 @@ export type StationWord = { station: Station; word: string; state: "todo" | "now
 const rank: Record<Grade, number> = { A: 0, B: 1, C: 2, untested: 3, fail: 4 };
 export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] > rank[floor];
 
+/** What says which test proves it. */
+export type ProofFacts = Pick<UnitFacts, "tests" | "mends" | "lastStep">;
+
 /** The last opening or mend; a proof must be later. */
-export const lastMendOf = (facts: UnitFacts): Date | null =>
+export const lastMendOf = (facts: Pick<UnitFacts, "mends" | "lastStep">): Date | null =>
   facts.mends.reduce<Date | null>((last, m) => (last === null || m.at > last ? m.at : last), facts.lastStep);
 
 /** Full tests after the last opening or mend, oldest first, as far as they may prove something. */
-const fullSince = (facts: UnitFacts): RecordedTest[] => allFullSince(facts).filter((t) => t.proves);
-function allFullSince(facts: UnitFacts): RecordedTest[] {
+const fullSince = (facts: ProofFacts): RecordedTest[] => allFullSince(facts).filter((t) => t.proves);
+function allFullSince(facts: ProofFacts): RecordedTest[] {
   const lastMend = lastMendOf(facts);
   return facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
 }
 
 /** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
-export const proofOf = (facts: UnitFacts): RecordedTest | null => fullSince(facts).at(-1) ?? null;
+export const proofOf = (facts: ProofFacts): RecordedTest | null => fullSince(facts).at(-1) ?? null;
 
 /** The full test as the unit came: the first that was made here, else the first. */
 export function baselineOf(facts: UnitFacts): RecordedTest | null {
@@ -132,26 +135,36 @@ export function baselineOf(facts: UnitFacts): RecordedTest | null {
   return full.find((t) => t.proves) ?? full[0] ?? null;
 }
 
+/** Controls that its proof found below what the shop sells. */
+export function controlBlocksOf(facts: ProofFacts & Pick<UnitFacts, "controls" | "floor">): Block[] {
+  const proof = proofOf(facts);
+  if (proof === null) return [];
+  return facts.controls.flatMap((control): Block[] => {
+    const grade = proof.controls[control] ?? "untested";
+    return belowFloor(grade, facts.floor) ? [{ code: "control", control, grade }] : [];
+  });
+}
+
+/** Functions that failed, or that nobody answered since the last mend. */
+export function functionBlocksOf(facts: ProofFacts & Pick<UnitFacts, "functions" | "checks">): Block[] {
+  const lastMend = lastMendOf(facts);
+  return facts.functions.flatMap((functionId): Block[] => {
+    const check = facts.checks.find((c) => c.functionId === functionId);
+    const stale = check !== undefined && lastMend !== null && check.at <= lastMend && check.result !== "not-fitted";
+    if (check === undefined || check.result === "not-tested" || stale)
+      return [{ code: "function", functionId, result: "not-tested" }];
+    return check.result === "fail" ? [{ code: "function", functionId, result: "fail" }] : [];
+  });
+}
+
 /** Everything that stands between the unit and its release. */
 export function blocksOf(facts: UnitFacts): Block[] {
   const blocks: Block[] = [];
   if (facts.swollen) blocks.push({ code: "swollen" });
   if (facts.liquid && !facts.liquidCleared) blocks.push({ code: "liquid" });
-  const proof = proofOf(facts);
   const lastMend = lastMendOf(facts);
-  if (proof === null) blocks.push({ code: "no-proof", lastMend, elsewhere: allFullSince(facts).length > 0 });
-  else
-    for (const control of facts.controls) {
-      const grade = proof.controls[control] ?? "untested";
-      if (belowFloor(grade, facts.floor)) blocks.push({ code: "control", control, grade });
-    }
-  for (const functionId of facts.functions) {
-    const check = facts.checks.find((c) => c.functionId === functionId);
-    const stale = check !== undefined && lastMend !== null && check.at <= lastMend && check.result !== "not-fitted";
-    if (check === undefined || check.result === "not-tested" || stale)
-      blocks.push({ code: "function", functionId, result: "not-tested" });
-    else if (check.result === "fail") blocks.push({ code: "function", functionId, result: "fail" });
-  }
+  if (proofOf(facts) === null) blocks.push({ code: "no-proof", lastMend, elsewhere: allFullSince(facts).length > 0 });
+  blocks.push(...controlBlocksOf(facts), ...functionBlocksOf(facts));
   for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
   for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
@@ -159,26 +172,47 @@ export function blocksOf(facts: UnitFacts): Block[] {
   return [...blocks, ...proofBlocks(facts.proving, baselineOf(facts), fullSince(facts), lastMend)];
 }
 
-/** The one next action. */
-export function nextActionOf(facts: UnitFacts): NextAction {
+/** What settles most next actions before a test is looked at. */
+export type EarlyFacts = Pick<UnitFacts, "swollen" | "liquid" | "liquidCleared" | "ending" | "decided"> & {
+  /** it lies open in a work order */
+  begun: boolean;
+  /** a full test of it was made */
+  tested: boolean;
+  /** numbers of its open faults */
+  open: readonly number[];
+};
+const earlyOf = (facts: UnitFacts): EarlyFacts => ({
+  ...facts,
+  begun: facts.apart.begun,
+  tested: facts.tests.some((t) => t.purpose === "full"),
+  open: facts.faults.filter((f) => f.status === "open").map((f) => f.number),
+});
+
+/** The next action as far as these settle it: null when its proof has to be looked at. */
+export function earlyActionOf(facts: EarlyFacts): NextAction | null {
   if (facts.ending !== null) return "closed";
   if (facts.swollen) return "quarantine";
   if (facts.liquid && !facts.liquidCleared) return "dry-out";
-  if (facts.apart.begun) return "mend"; // an open unit is put back and tested before anything else
-  if (!facts.tests.some((t) => t.purpose === "full")) return "first-test";
-  const open = facts.faults.filter((f) => f.status === "open");
-  if (open.length > 0) {
-    // a fault found after the decision asks for a new one
-    if (!facts.decided || open.some((f) => !facts.decided!.faults.includes(f.number))) return "decide";
-    if (facts.decided.disposition === "mend") return "mend";
-    return facts.decided.disposition === "hold" ? "wait" : "end";
-  }
+  if (facts.begun) return "mend"; // an open unit is put back and tested before anything else
+  if (!facts.tested) return "first-test";
+  const { decided, open } = facts;
+  if (open.length === 0) return null;
+  // a fault found after the decision asks for a new one
+  if (!decided || open.some((number) => !decided.faults.includes(number))) return "decide";
+  if (decided.disposition === "mend") return "mend";
+  return decided.disposition === "hold" ? "wait" : "end";
+}
+
+/** The next action as far as its tests settle it; null when everything that may block has to be looked at. */
+export function proofActionOf(facts: ProofFacts): NextAction | null {
   const proof = proofOf(facts);
   if (proof === null) return "prove";
-  const failing = Object.values(proof.controls).some((g) => g === "fail");
-  if (failing) return "name-faults";
-  return blocksOf(facts).length > 0 ? "settle-blocks" : "release";
+  return Object.values(proof.controls).some((g) => g === "fail") ? "name-faults" : null;
 }
+
+/** The one next action. */
+export const nextActionOf = (facts: UnitFacts): NextAction =>
+  earlyActionOf(earlyOf(facts)) ?? proofActionOf(facts) ?? (blocksOf(facts).length > 0 ? "settle-blocks" : "release");
 
 const STATION_OF: Record<NextAction, Station> = {
   quarantine: "intake",

@@ -6,13 +6,14 @@ import { type DeedName, type DeedParsed, DEEDS, type Reply } from "@/contract/de
 import { thenOf } from "@/contract/events";
 import { issuesOf } from "@/contract/words";
 import { troubleOf } from "@/db/trouble";
-import { type Actor, Refused } from "@/service/base";
+import { type Actor, keepIn, Refused } from "@/service/base";
 import { refreshOutcomes } from "@/service/outcome";
 import type { BatchRow, UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "@/service/rows";
-import { refreshStanding } from "@/service/standing";
+import { refreshStandings } from "@/service/standing";
 import { problemOf } from "@/service/trouble";
 import { type Change, type Deed, type Locks, Stale, type Work } from "./declare";
+import { countCost } from "./cost";
 import { type Happening, writeEvents } from "./events";
 import { one } from "@/core/base/one";
 
@@ -29,6 +30,7 @@ export async function runChange<I, V>(
   input: I,
   prepared?: unknown,
 ): Promise<V> {
+  keepIn(trx);
   const held = await takeLocks(trx, actor, locks, input);
   const happenings: Happening[] = [];
   const note: Work["note"] = (kind, unitId, said) =>
@@ -104,8 +106,8 @@ async function follow(trx: Knex, happenings: readonly Pick<Happening, "kind" | "
     happenings.flatMap((h) => (h.unitId !== null && thenOf(h.kind).includes(then) ? [h.unitId] : []));
   await refreshOutcomes(trx, [...new Set(of("outcome"))].sort());
   const all = happenings.some((h) => thenOf(h.kind).includes("open-units"));
-  const open: string[] = all ? await trx("unit").whereNull("ending").pluck("id") : [];
-  for (const id of [...new Set([...of("standing"), ...open])].sort()) await refreshStanding(trx, id);
+  const open = all ? await trx("unit").whereNull("ending").pluck("id") : [];
+  await refreshStandings(trx, [...new Set([...of("standing"), ...open])]);
 }
 
 class SecondSend extends Error {}
@@ -144,7 +146,9 @@ async function attempt<D extends DeedName>(
 ): Promise<Reply | null> {
   try {
     const prepared = await deed.prepare?.(input, db);
-    return await db.transaction(async (trx): Promise<Reply> => {
+    let told = () => {};
+    const reply = await db.transaction(async (trx): Promise<Reply> => {
+      told = countCost(deed.name, trx);
       const fresh = await trx("deed_receipt")
         .insert({ request_id: requestId, deed: deed.name, person_id: actor.id, reply: "{}" })
         .onConflict("request_id")
@@ -157,6 +161,8 @@ async function attempt<D extends DeedName>(
         .update({ reply: JSON.stringify(reply) });
       return reply;
     });
+    told();
+    return reply;
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
     // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
