@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { DeedParsed } from "@/contract/deeds";
+import type { DeedParsed, Settings } from "@/contract/deeds";
 
 import { planOptions } from "@/core/allocate/options";
 import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
@@ -24,6 +24,7 @@ import { mustBeWorkable } from "./rows";
 import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
 import { computed, figuresOf, nextOf, rowsOf } from "@/db/joined";
+import { rowsBy } from "@/db/batched";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -92,6 +93,45 @@ async function freesOf(db: Knex, unitId: string, yieldShare: number, planning: b
     .map((p) => ({ slot: p.slot, part: p.parts[0]!, count: 1, worth: Math.round(p.worthMinor * yieldShare) }));
 }
 
+type Around = {
+  settings: Settings;
+  catalogue: Catalogue;
+  newest: ReadonlyMap<string, StoredProfile>;
+  byHand: readonly { unit_id: string; slot: string }[];
+};
+type Left = { why: PlanView["left"][number]["why"]; tag: string };
+type Placed = { why: null; unit: PlanUnit; subject: PlanSubject; slots: readonly { id: string; name: string }[] };
+
+/** What a unit could become and needs for it; or why it has no place in the plan. */
+async function placeOf(db: Knex, unit: UnitRow, { settings, catalogue, newest, byHand }: Around): Promise<Left | Placed> {
+  const without = (why: Left["why"]): Left => ({ why, tag: unit.tag });
+  if (unit.swollen) return without("quarantine");
+  if (unit.liquid && !unit.liquid_cleared) return without("wet");
+  if (unit.next_action === "first-test" || unit.next_action === "name-faults") return without("not-tested");
+  if (!["decide", "mend", "wait", "end"].includes(unit.next_action)) return without("no-fault");
+  if ((await standingsOf(db, unit.id)).some((s) => s.state === "waiting")) return without("answer-awaited");
+  const profile = await modelById(db, unit.profile_id);
+  const input = await decideInput(db, { unit, profile, settings });
+  const model = newest.get(profile.key) ?? profile;
+  const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
+  const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
+  // what a hand put aside for it is its own, and asks for nothing more
+  const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
+  return {
+    why: null,
+    unit: { id: unit.id, options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })), frees },
+    subject: {
+      id: unit.id,
+      tag: unit.tag,
+      model: model.body.name,
+      faults: input.faults.length,
+      source: unit.source,
+      ways: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+    },
+    slots: model.body.slots ?? [],
+  };
+}
+
 export async function planView(db: Knex, hours: number): Promise<PlanView> {
   const [{ value: catalogue }, { settings }, models, stock, demand] = await together(
     db,
@@ -103,50 +143,13 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
   );
   const newest = new Map(models.map((m) => [m.key, m]));
   const rows = await db("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at");
-  const byHand: { unit_id: string; slot: string }[] = await db("reservation")
-    .where({ status: "open", allocation_id: null })
-    .select("unit_id", "slot");
-  const units: PlanUnit[] = [];
-  const subjects: PlanSubject[] = [];
-  const left: PlanView["left"] = [];
-  const slots: Record<string, string> = {};
-  const profiles = new Map<string, StoredProfile>();
-  for (const unit of rows) {
-    if (unit.swollen) left.push({ tag: unit.tag, why: "quarantine" });
-    else if (unit.liquid && !unit.liquid_cleared) left.push({ tag: unit.tag, why: "wet" });
-    else if (unit.next_action === "first-test" || unit.next_action === "name-faults")
-      left.push({ tag: unit.tag, why: "not-tested" });
-    else if (!["decide", "mend", "wait", "end"].includes(unit.next_action)) left.push({ tag: unit.tag, why: "no-fault" });
-    else if ((await standingsOf(db, unit.id)).some((s) => s.state === "waiting"))
-      left.push({ tag: unit.tag, why: "answer-awaited" });
-    else {
-      let profile = profiles.get(unit.profile_id);
-      if (!profile) {
-        profile = await modelById(db, unit.profile_id);
-        profiles.set(unit.profile_id, profile);
-      }
-      const input = await decideInput(db, { unit, profile, settings });
-      const model = newest.get(profile.key) ?? profile;
-      for (const s of model.body.slots ?? []) slots[`${unit.id} ${s.id}`] = s.name;
-      const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
-      const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
-      // what a hand put aside for it is its own, and asks for nothing more
-      const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
-      units.push({
-        id: unit.id,
-        options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })),
-        frees,
-      });
-      subjects.push({
-        id: unit.id,
-        tag: unit.tag,
-        model: model.body.name,
-        faults: input.faults.length,
-        source: unit.source,
-        ways: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
-      });
-    }
-  }
+  const byHand = await db("reservation").where({ status: "open", allocation_id: null }).select("unit_id", "slot");
+  const looked = await Promise.all(rows.map((unit) => placeOf(db, unit, { settings, catalogue, newest, byHand })));
+  const planned = looked.flatMap((l) => (l.why === null ? [l] : []));
+  const units = planned.map((l) => l.unit);
+  const subjects = planned.map((l) => l.subject);
+  const slots = Object.fromEntries(planned.flatMap((l) => l.slots.map((s) => [`${l.unit.id} ${s.id}`, s.name])));
+  const left = looked.flatMap((l) => (l.why === null ? [] : [{ tag: l.tag, why: l.why }]));
   const donorRows: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).orderBy("tag").select("id", "tag");
   const donors = await Promise.all(
     donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield, true) })),
@@ -468,6 +471,21 @@ const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after 
 /** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
 export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
 
+const decisionBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("decision as d")
+      .distinctOn("d.unit_id")
+      .whereIn("d.unit_id", unitIds)
+      .orderBy([{ column: "d.unit_id" }, { column: "d.at", order: "desc" }]),
+    { d: "decision" },
+    "d.route",
+    "d.unit_id as of",
+  ),
+);
+const putAsideBy = rowsBy((db, unitIds) =>
+  rowsOf(db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"), { r: "reservation" }, "r.unit_id as of"),
+);
+
 async function findWakeUps(db: Knex): Promise<WakeUp[]> {
   const parked = await db("unit").where({ next_action: "wait" }).orderBy("tag");
   if (parked.length === 0) return [];
@@ -478,7 +496,7 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
     () => freeStock(db),
   );
   const donorsOf = async (model: string) => {
-    const rows: { id: string; tag: string }[] = await rowsOf(
+    const rows = await rowsOf(
       db("unit as u")
         .join("model_profile as p", "p.id", "u.profile_id")
         .where({ "u.ending": "donor", "p.key": model })
@@ -488,19 +506,20 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
       "u.id",
       "u.tag",
     );
-    const out: { tag: string; frees: Freed[] }[] = [];
-    for (const d of rows) out.push({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) });
-    return out;
+    return Promise.all(rows.map(async (d) => ({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) })));
   };
   const byModel = new Map<string, Awaited<ReturnType<typeof donorsOf>>>();
   const found: WakeUp[] = [];
-  for (const unit of parked) {
-    const profile = await modelById(db, unit.profile_id);
-    const input = await decideInput(db, { unit, profile, settings });
-    const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route");
-    const route = input.routes.find((r) => r.id === decision?.route);
-    const own = await db("reservation").where({ unit_id: unit.id, status: "open" }).first("id");
-    if (own) continue;
+  const waiting = await Promise.all(
+    parked.map(async (unit) => {
+      const profile = await modelById(db, unit.profile_id);
+      const input = await decideInput(db, { unit, profile, settings });
+      const [[decision], own] = await Promise.all([decisionBy(db, unit.id), putAsideBy(db, unit.id)]);
+      return { unit, profile, input, route: input.routes.find((r) => r.id === decision?.route), served: own.length > 0 };
+    }),
+  );
+  for (const { unit, profile, input, route, served } of waiting) {
+    if (served) continue;
     for (const f of input.faults) {
       const slot = (input.profile.slots ?? []).find(
         (s) => s.serves.includes(f.place) && (!route?.part || s.kind === route.part.kind),

@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import { NO, type QuestionBody } from "@/contract/question";
 import { rowsOf } from "@/db/joined";
 import type { QuestionRow } from "@/db/tables";
+import { rowsBy } from "@/db/batched";
 
 /** What customers were asked, and how each fault stands. */
 
@@ -31,17 +32,25 @@ export type QuestionView = {
 export const stateOf = (row: Pick<QuestionRow, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
   row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
 
-export async function answersOf(db: Knex, questionIds: readonly string[]) {
-  return db("answer").whereIn("question_id", questionIds).orderBy("id");
-}
+const answersBy = rowsBy((db, questionIds) =>
+  rowsOf(db("answer as a").whereIn("a.question_id", questionIds).orderBy("a.id"), { a: "answer" }, "a.*", "a.question_id as of"),
+);
+/** The answers of questions, oldest first. */
+export const answersOf = async (db: Knex, questionIds: readonly string[]) =>
+  (await Promise.all(questionIds.map((id) => answersBy(db, id)))).flat();
+
+const questionsBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("question as q").join("person as p", "p.id", "q.by").whereIn("q.unit_id", unitIds).orderBy("q.number", "desc"),
+    { q: "question", p: "person" },
+    "q.*",
+    "q.unit_id as of",
+    "p.name as person",
+  ),
+);
 
 export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
-  const rows = await rowsOf(
-    db("question").join("person", "person.id", "question.by").where({ unit_id: unitId }).orderBy("number", "desc"),
-    { question: "question", person: "person" },
-    "question.*",
-    "person.name as person",
-  );
+  const rows = await questionsBy(db, unitId);
   const answers = await answersOf(
     db,
     rows.map((r) => r.id),
@@ -70,6 +79,10 @@ export async function questionsOf(db: Knex, unitId: string): Promise<QuestionVie
   });
 }
 
+const placesBy = rowsBy((db, unitIds) =>
+  rowsOf(db("fault as f").whereIn("f.unit_id", unitIds), { f: "fault" }, "f.id", "f.place", "f.unit_id as of"),
+);
+
 export type FaultYes = { faultId: string; state: "waiting" | "no" | "yes" };
 
 /** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
@@ -85,9 +98,7 @@ export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]>
         out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
     }
   // symptoms of one place are one fault: what was asked and answered for one holds for all of them
-  const faults: { id: string; place: string }[] = out.size
-    ? await db("fault").where({ unit_id: unitId }).select("id", "place")
-    : [];
+  const faults = out.size ? await placesBy(db, unitId) : [];
   for (const f of faults) {
     if (out.has(f.id)) continue;
     const like = faults.find((x) => x.place === f.place && out.has(x.id));

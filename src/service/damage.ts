@@ -6,6 +6,7 @@ import { nothing, Refused, stamp } from "./base";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
+import { rowsBy } from "@/db/batched";
 
 /** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
 
@@ -51,13 +52,18 @@ export type DamageView = {
   by: string;
   at: string;
 };
+const damageBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("damage as d").join("person as p", "p.id", "d.by").whereIn("d.unit_id", unitIds).orderBy("d.at"),
+    { d: "damage", p: "person" },
+    "d.*",
+    "d.unit_id as of",
+    "p.name as person",
+  ),
+);
+
 export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
-  const rows = await rowsOf(
-    db("damage").join("person", "person.id", "damage.by").where({ unit_id: unitId }).orderBy("damage.at"),
-    { damage: "damage", person: "person" },
-    "damage.*",
-    "person.name as person",
-  );
+  const rows = await damageBy(db, unitId);
   return rows.map((r) => ({
     id: r.id,
     place: r.place,

@@ -15,7 +15,6 @@ import { HOUSE_ROUTES, type Route, routesSchema } from "@/core/decide/routes";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import type { CheckResult } from "@/core/record/standing";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
@@ -31,6 +30,7 @@ import { offThread } from "@/work/pool";
 import { deed, namedUnit, Stale } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { rowsOf } from "@/db/joined";
+import { rowsBy, sharedRead } from "@/db/batched";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
 
@@ -66,8 +66,9 @@ export const saveModelMoney = deed("model.save-money", {}, async ({ db, note }, 
  * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts
  * against it. A sold unit counts as staying for the share of its warranty that has passed without a comeback.
  */
-export const routeRecord = (db: Knex): Promise<RouteTally[]> =>
-  untilNoted(db, "route record", RECORD_KINDS, () => tallyRoutes(db));
+export const routeRecord = sharedRead((db): Promise<RouteTally[]> =>
+  untilNoted(db, "route record", RECORD_KINDS, () => tallyRoutes(db)),
+);
 
 /** What changes the record of a route. */
 const RECORD_KINDS: readonly EventKind[] = [
@@ -141,41 +142,70 @@ async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string 
 }
 
 type OpenFault = { id: string; number: number; place: string; measure: string | null };
-type Tried = {
-  route: string | null;
-  outcome: "worked" | "failed" | null;
-  minutes: number;
-  part_minor: number;
-  opened: boolean;
-  at: Date;
-  place: string | null;
-};
+const openFaultsBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open").orderBy("f.number"),
+    { f: "fault" },
+    "f.id",
+    "f.number",
+    "f.place",
+    "f.measure",
+    "f.unit_id as of",
+  ),
+);
+const mendsBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("mend as m").leftJoin("fault as f", "f.id", "m.fault_id").whereIn("m.unit_id", unitIds).orderBy("m.number"),
+    { m: "mend", f: "fault?" },
+    "m.route",
+    "m.outcome",
+    "m.minutes",
+    "m.part_minor",
+    "m.opened",
+    "m.at",
+    "m.unit_id as of",
+    "f.place",
+  ),
+);
+const lastFullTestBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("recording as r")
+      .distinctOn("r.unit_id")
+      .whereIn("r.unit_id", unitIds)
+      .where("r.purpose", "full")
+      .orderBy([{ column: "r.unit_id" }, { column: "r.started_at", order: "desc" }]),
+    { r: "recording" },
+    "r.id",
+    "r.started_at",
+    "r.grades",
+    "r.unit_id as of",
+  ),
+);
+const answersBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("function_check as c")
+      .distinctOn("c.unit_id", "c.function_id")
+      .whereIn("c.unit_id", unitIds)
+      .orderBy([{ column: "c.unit_id" }, { column: "c.function_id" }, { column: "c.id", order: "desc" }]),
+    { c: "function_check" },
+    "c.function_id",
+    "c.result",
+    "c.unit_id as of",
+  ),
+);
 
 /** Everything that the advice on one unit needs, as plain data that also a page's worker can take. */
 export async function decideInput(db: Knex, { unit, profile, settings }: Loaded): Promise<DecideInput> {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const slots = await slotsWithShelf(db, newest.body, unit.revision);
-  const [{ value: routes }, { value: money }, record, faults, mends, full, standings] = await together(
+  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings] = await together(
     db,
     () => loadRoutes(db),
     () => loadModelMoney(db, newest.body),
     () => routeRecord(db),
-    (): Promise<OpenFault[]> =>
-      db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").select("id", "number", "place", "measure"),
-    (): Promise<Tried[]> =>
-      rowsOf(
-        db("mend as m").leftJoin("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }).orderBy("m.number"),
-        { m: "mend", f: "fault?" },
-        "m.route",
-        "m.outcome",
-        "m.minutes",
-        "m.part_minor",
-        "m.opened",
-        "m.at",
-        "f.place",
-      ),
-    (): Promise<{ started_at: Date } | undefined> =>
-      db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("started_at"),
+    () => openFaultsBy(db, unit.id),
+    () => mendsBy(db, unit.id),
+    () => lastFullTestBy(db, unit.id),
     () => standingsOf(db, unit.id),
   );
   const open = new Set(faults.map((f) => f.place));
@@ -194,7 +224,7 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     routes,
     record,
     rules: money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
-    faults,
+    faults: faults.map(({ id, number, place, measure }) => ({ id, number, place, measure })),
     tried,
     openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
     spent: {
@@ -204,43 +234,35 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     },
     customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" } : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
-    ...(await knownOf(db, unit, newest.body, faults)),
+    ...(await knownOf(db, unit, newest.body, { faults, mends, full })),
   };
 }
 
 const CAP_OF_GRADE: Partial<Record<Grade, 1 | 2>> = { B: 1, C: 2 };
 const CAP_OF_OUTSIDE: Record<Condition, 0 | 1 | 2> = { fine: 0, light: 0, marked: 1, worn: 2 };
 
+type Read = {
+  faults: readonly OpenFault[];
+  mends: Awaited<ReturnType<typeof mendsBy>>;
+  full: Awaited<ReturnType<typeof lastFullTestBy>>[number] | undefined;
+};
+
 /** What nobody tested, and what holds the price down whatever is mended: grades measured elsewhere, and the outside. */
 async function knownOf(
   db: Knex,
   unit: UnitRow,
   profile: ModelProfile,
-  open: readonly OpenFault[],
+  { faults: open, mends, full: test }: Read,
 ): Promise<Pick<DecideInput, "untested" | "caps">> {
-  const [test, checks, outside, mended] = await together(
+  const [checks, outside] = await together(
     db,
-    (): Promise<{ grades: Record<string, Grade>; started_at: Date } | undefined> =>
-      db("recording").where({ unit_id: unit.id, purpose: "full" }).orderBy("started_at", "desc").first("grades", "started_at"),
-    (): Promise<{ function_id: string; result: CheckResult }[]> =>
-      db("function_check")
-        .distinctOn("function_id")
-        .where({ unit_id: unit.id })
-        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
-        .select("function_id", "result"),
+    () => answersBy(db, unit.id),
     () => conditionFor(db, unit),
-    (): Promise<{ place: string; at: Date }[]> =>
-      rowsOf(
-        db("mend as m").join("fault as f", "f.id", "m.fault_id").where({ "m.unit_id": unit.id }),
-        { m: "mend", f: "fault" },
-        "f.place",
-        "m.at",
-      ),
   );
   const grades = test?.grades ?? {};
   const isFaulty = (id: string) => open.some((f) => f.place === id);
   // what was mended after the test is not what was measured
-  const isStale = (id: string) => mended.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
+  const isStale = (id: string) => mends.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
   const controls = controlsOf(profile, unit.revision).map((c) => c.id);
   const functions = functionsOf(profile, unit.revision).map((f) => f.id);
   return {

@@ -11,15 +11,14 @@ import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
-import { unitById } from "./facts";
 import { modelByKey, modelById } from "./models";
-import { recordingById } from "./recordings";
 import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
 import { deed, namedUnit, Stale, type Work } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "./rows";
-import { rowsOf } from "@/db/joined";
+import { computed, rowsOf } from "@/db/joined";
+import { rowsBy } from "@/db/batched";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
 
@@ -66,51 +65,103 @@ const slotsOf = async (db: Knex, unit: UnitRow): Promise<{ name: string; key: st
   return { name: own.body.name, key: own.key, slots };
 };
 
+const unitBy = rowsBy((db, ids) => rowsOf(db("unit as u").whereIn("u.id", ids), { u: "unit" }, "u.*", "u.id as of"));
+const lastTestBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("recording as r")
+      .distinctOn("r.unit_id")
+      .whereIn("r.unit_id", unitIds)
+      .where("r.purpose", "full")
+      .orderBy([{ column: "r.unit_id" }, { column: "r.started_at", order: "desc" }]),
+    { r: "recording" },
+    "r.grades",
+    "r.analysis",
+    "r.unit_id as of",
+  ),
+);
+const checksBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("function_check as c")
+      .distinctOn("c.unit_id", "c.function_id")
+      .whereIn("c.unit_id", unitIds)
+      .orderBy([{ column: "c.unit_id" }, { column: "c.function_id" }, { column: "c.id", order: "desc" }]),
+    { c: "function_check" },
+    "c.function_id",
+    "c.result",
+    "c.unit_id as of",
+  ),
+);
+/** Places at fault now. */
+export const faultyBy = rowsBy((db, unitIds) =>
+  rowsOf(db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open"), { f: "fault" }, "f.place", "f.unit_id as of"),
+);
+const notesBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("donor_note as n")
+      .distinctOn("n.unit_id", "n.slot")
+      .join("person as p", "p.id", "n.by")
+      .whereIn("n.unit_id", unitIds)
+      .orderBy([{ column: "n.unit_id" }, { column: "n.slot" }, { column: "n.id", order: "desc" }]),
+    { n: "donor_note", p: "person" },
+    "n.slot",
+    "n.state",
+    "n.words",
+    "n.at",
+    "n.unit_id as of",
+    "p.name as person",
+  ),
+);
+const takenBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("batch as b").whereIn("b.donor_unit_id", unitIds).where("b.source", "donor"),
+    { b: "batch" },
+    "b.donor_slot",
+    "b.code",
+    "b.cost_minor",
+    "b.at",
+    computed<{ of: string }>(db.raw("b.donor_unit_id as of")),
+  ),
+);
+const promisedBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("reservation as r").join("unit as u", "u.id", "r.unit_id").whereIn("r.donor_unit_id", unitIds).where("r.status", "open"),
+    { r: "reservation", u: "unit" },
+    "r.donor_slot",
+    "r.allocation_id",
+    "u.tag",
+    computed<{ of: string }>(db.raw("r.donor_unit_id as of")),
+  ),
+);
+const fittedBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("fitted as f").whereIn("f.unit_id", unitIds).whereNull("f.removed_at"),
+    { f: "fitted" },
+    "f.slot",
+    "f.part",
+    "f.unit_id as of",
+  ),
+);
+
 export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
-  const unit = await unitById(db, unitId);
+  const [unit] = await unitBy(db, unitId);
+  if (!unit) throw new Refused({ code: "not-found", what: "unit" });
   const { name, key, slots } = await slotsOf(db, unit);
   const { value: catalogue } = await loadCatalogue(db);
-  const [test, checks, faults, notes, taken, promised, fitted] = await together(
+  const [[test], checks, faulty, notes, taken, promised, fitted] = await together(
     db,
-    () => db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at", "desc").first("id", "grades"),
-    () =>
-      db("function_check")
-        .distinctOn("function_id")
-        .where({ unit_id: unitId })
-        .orderBy([{ column: "function_id" }, { column: "id", order: "desc" }])
-        .select("function_id", "result"),
-    () => db("fault").where({ unit_id: unitId, status: "open" }).pluck("place"),
-    () =>
-      rowsOf(
-        db("donor_note as n")
-          .distinctOn("n.slot")
-          .join("person as p", "p.id", "n.by")
-          .where({ unit_id: unitId })
-          .orderBy([{ column: "n.slot" }, { column: "n.id", order: "desc" }]),
-        { n: "donor_note", p: "person" },
-        "n.slot",
-        "n.state",
-        "n.words",
-        "n.at",
-        "p.name as person",
-      ),
-    () => db("batch").where({ donor_unit_id: unitId, source: "donor" }).select("donor_slot", "code", "cost_minor", "at"),
-    () =>
-      rowsOf(
-        db("reservation as r").join("unit as u", "u.id", "r.unit_id").where({ donor_unit_id: unitId, status: "open" }),
-        { r: "reservation", u: "unit" },
-        "r.donor_slot",
-        "r.allocation_id",
-        "u.tag",
-      ),
-    () => db("fitted").where({ unit_id: unitId, removed_at: null }).select("slot", "part"),
+    () => lastTestBy(db, unitId),
+    () => checksBy(db, unitId),
+    () => faultyBy(db, unitId),
+    () => notesBy(db, unitId),
+    () => takenBy(db, unitId),
+    () => promisedBy(db, unitId),
+    () => fittedBy(db, unitId),
   );
   const evidence = {
     controls: test?.grades ?? {},
     checks: Object.fromEntries(checks.map((c) => [c.function_id, c.result])),
-    faulty: faults,
+    faulty: faulty.map((f) => f.place),
   };
-  const recording = test ? await recordingById(db, test.id) : null;
   const rows = slots.map((slot) => {
     const tested = partCondition(slot, evidence);
     const judged = notes.find((n) => n.slot === slot.id);
@@ -166,7 +217,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       taken: out ? { batch: out.code, at: out.at.toISOString() } : null,
       promised: promised.find((p) => p.donor_slot === slot.id)?.tag ?? null,
       byPlan: promised.some((p) => p.donor_slot === slot.id && p.allocation_id !== null),
-      figures: slot.serves.flatMap((place) => figuresOf(recording?.analysis.controls[place], place)),
+      figures: slot.serves.flatMap((place) => figuresOf(test?.analysis.controls[place], place)),
     })),
   };
 }

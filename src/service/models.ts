@@ -6,6 +6,9 @@ import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile } from "@/core/profile/profile";
 import { deed } from "./deed/declare";
 import { stamp } from "./base";
+import { one } from "@/core/base/one";
+import { rowsBy } from "@/db/batched";
+import { rowsOf } from "@/db/joined";
 
 export type StoredProfile = { id: string; key: string; version: number; body: ModelProfile; at: Date };
 
@@ -18,7 +21,7 @@ async function readAll(db: Knex, ids: readonly string[]): Promise<StoredProfile[
   if (missing.length) {
     const rows = await db("model_profile").whereIn("id", missing).select("id", "key", "version", "body", "at");
     if (known.size + rows.length > MOST_KNOWN) known.clear();
-    for (const row of rows) known.set(row.id, { ...row, body: row.body });
+    for (const row of rows) known.set(row.id, row);
     if (missing.length < ids.length && known.size === rows.length) return readAll(db, ids); // the rest was let go just now
   }
   return ids.flatMap((id) => known.get(id) ?? []);
@@ -34,9 +37,20 @@ export async function listModels(db: Knex): Promise<StoredProfile[]> {
 }
 
 export async function modelByKey(db: Knex, key: string): Promise<StoredProfile | null> {
-  const row = await db("model_profile").where({ key }).orderBy("version", "desc").first("id");
-  return row ? (await readAll(db, [row.id]))[0]! : null;
+  const [newest] = await newestBy(db, key);
+  return newest ? one((await readAll(db, [newest.id]))[0]) : null;
 }
+const newestBy = rowsBy((db, keys) =>
+  rowsOf(
+    db("model_profile as m")
+      .distinctOn("m.key")
+      .whereIn("m.key", keys)
+      .orderBy([{ column: "m.key" }, { column: "m.version", order: "desc" }]),
+    { m: "model_profile" },
+    "m.id",
+    "m.key as of",
+  ),
+);
 
 export const modelsById = (db: Knex, ids: readonly string[]): Promise<StoredProfile[]> => readAll(db, ids);
 

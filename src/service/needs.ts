@@ -6,8 +6,10 @@ import { partOf } from "@/core/parts/catalogue";
 import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
 import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
+import { faultyBy } from "./donors";
 import { loadCatalogue, purposeOf } from "./stock";
 import { rowsOf } from "@/db/joined";
+import type { UnitRow } from "@/db/tables";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 
@@ -19,21 +21,22 @@ export type OpenNeed = { unitId: string; tag: string; slot: string; slotName: st
 export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
   const { value: catalogue } = await loadCatalogue(db);
   const rows = await db("unit").whereNull("ending").whereIn("next_action", ["decide", "mend", "wait", "end"]).orderBy("tag");
-  const needs: OpenNeed[] = [];
-  for (const unit of rows) {
+  const needsOf = async (unit: UnitRow): Promise<OpenNeed[]> => {
+    const needs: OpenNeed[] = [];
     const own = await modelById(db, unit.profile_id);
     const profile = (await modelByKey(db, own.key)) ?? own;
-    const places: string[] = await db("fault").where({ unit_id: unit.id, status: "open" }).distinct("place").pluck("place");
+    const faults = await faultyBy(db, unit.id);
     for (const slot of profile.body.slots ?? []) {
-      if (!slot.serves.some((s) => places.includes(s))) continue;
+      if (!slot.serves.some((s) => faults.some((f) => f.place === s))) continue;
       const parts = partsThatFit(catalogue, { model: own.key, revision: unit.revision, slot })
         .filter((f) => allowedFor(partOf(catalogue, f.part)!, purposeOf(unit)))
         .map((f) => f.part);
       if (parts.length > 0)
         needs.push({ unitId: unit.id, tag: unit.tag, slot: slot.id, slotName: slot.name, modelKey: own.key, parts });
     }
-  }
-  return needs;
+    return needs;
+  };
+  return (await Promise.all(rows.map(needsOf))).flat();
 }
 
 export type UnitParts = {

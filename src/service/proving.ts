@@ -10,6 +10,7 @@ import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/c
 import { standingsOf } from "./asked";
 import { together } from "./base";
 import { computed, rowsOf } from "@/db/joined";
+import { rowsBy } from "@/db/batched";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
@@ -143,21 +144,26 @@ export type ProofCheckView = {
   at: string;
 };
 
-/** The latest answer of each line, with who and when. */
-export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
-  const rows = await rowsOf(
+const proofChecksBy = rowsBy((db, unitIds) =>
+  rowsOf(
     db("proof_check as c")
       .join("person as p", "p.id", "c.by")
-      .distinctOn("c.key")
-      .where({ unit_id: unitId })
-      .orderBy([{ column: "c.key" }, { column: "c.id", order: "desc" }]),
+      .distinctOn("c.unit_id", "c.key")
+      .whereIn("c.unit_id", unitIds)
+      .orderBy([{ column: "c.unit_id" }, { column: "c.key" }, { column: "c.id", order: "desc" }]),
     { c: "proof_check", p: "person" },
+    "c.unit_id as of",
     "c.key",
     "c.result",
     "c.value",
     "c.note",
     "p.name as person",
     "c.at",
-  );
+  ),
+);
+
+/** The latest answer of each line, with who and when. */
+export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
+  const rows = await proofChecksBy(db, unitId);
   return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
 }

@@ -10,6 +10,8 @@ import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
 import { onceIn, readAgain, Refused } from "./base";
 import type { SettingRow } from "@/db/tables";
+import { rowsBy } from "@/db/batched";
+import { rowsOf } from "@/db/joined";
 
 /** What holds before the shop has said anything of itself: it has no name yet, and nothing is printed under another's. */
 const DEFAULTS: Settings = {
@@ -30,7 +32,10 @@ const DEFAULTS: Settings = {
 };
 
 const settingOf = (db: Knex, key: string): Promise<Pick<SettingRow, "value" | "version"> | undefined> =>
-  onceIn(db, `setting ${key}`, async () => db("setting").where({ key }).first("value", "version"));
+  onceIn(db, `setting ${key}`, async () => (await settingBy(db, key))[0]);
+const settingBy = rowsBy((db, keys) =>
+  rowsOf(db("setting as s").whereIn("s.key", keys), { s: "setting" }, "s.value", "s.version", "s.key as of"),
+);
 
 export async function loadSettings(db: Knex): Promise<{ settings: Settings; version: number }> {
   const row = await settingOf(db, "shop");
@@ -48,6 +53,14 @@ export const validZone = (timeZone: string, locale: string, currency: string): b
   }
 };
 
+const parsed = new WeakMap<object, unknown>();
+/** A row that several get at the same moment is read once: each key has one schema. */
+function parsedOnce<T>(row: { value: unknown }, schema: z.ZodType<T>): T {
+  const value = parsed.has(row) ? (parsed.get(row) as T) : schema.parse(row.value);
+  parsed.set(row, value);
+  return value;
+}
+
 /** One value of the shop's own under a key, parsed by its schema; the house's where none was saved. */
 export async function loadValue<T>(
   db: Knex,
@@ -56,7 +69,7 @@ export async function loadValue<T>(
   house: T,
 ): Promise<{ value: T; version: number }> {
   const row = await settingOf(db, key);
-  return row ? { value: schema.parse(row.value), version: row.version } : { value: house, version: 0 };
+  return row ? { value: parsedOnce(row, schema), version: row.version } : { value: house, version: 0 };
 }
 
 /** Saves it if nobody did meanwhile; version 0 is the first time. */

@@ -19,6 +19,7 @@ import { one } from "@/core/base/one";
 import { computed, countOf, nextOf, rowOf, rowsOf } from "@/db/joined";
 import type { FittedRow } from "@/db/tables";
 import { z } from "@/core/base/schema";
+import { sharedRead } from "@/db/batched";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
@@ -645,13 +646,13 @@ export async function stockRows(
 }
 
 /** Pieces that anybody may take now, by part, with what one costs. */
-export async function freeStock(db: Knex): Promise<{ part: string; count: number; worth: number }[]> {
-  return rowsOf(
+export const freeStock = sharedRead((db): Promise<{ part: string; count: number; worth: number }[]> =>
+  rowsOf(
     db("batch").where({ status: "open" }).whereRaw("on_hand > reserved").groupBy("part"),
     { batch: "batch" },
     "batch.part",
     computed<{ count: number; worth: number }>(
       db.raw("sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth"),
     ),
-  );
-}
+  ),
+);
