@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan, deeds or shop.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan, deeds, heavy or shop.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -42,6 +42,20 @@ if (wants("deeds")) {
     env: { ...process.env, DATABASE_URL: url, SESSION_SECRET: THROWAWAY_SECRET },
   });
   postgres.stop();
+}
+
+if (wants("heavy")) {
+  const folder = mkdtempSync(join(tmpdir(), "birdcage-bench-"));
+  const file = join(folder, "ten-minutes.csv");
+  tsx("bench/long-recording.ts", [file]);
+  const postgres = await throwawayPostgres(54860);
+  const { url, base } = await throwawayWorkshop(postgres, "heavy", 4860);
+  tsx("bench/heavy.ts", [file], {
+    node: ["--conditions=react-server"],
+    env: { ...process.env, BASE_URL: base, DATABASE_URL: url },
+  });
+  postgres.stop();
+  rmSync(folder, { recursive: true, force: true });
 }
 
 if (wants("memory")) {
