@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { ROOT } from "./paths.mjs";
 import { fail } from "./run.mjs";
 
-const SOURCES = ["src", "public", "next.config.mjs", "package-lock.json", "tsconfig.json"];
+const SOURCES = ["src", "catalogue", "public", "next.config.mjs", "package-lock.json", "tsconfig.json"];
 
 function* files(path) {
   if (!existsSync(path)) return;

@@ -4,30 +4,23 @@ import type { Knex } from "knex";
 
 import { type Complaint, readClaim } from "@/core/claim/lexicon";
 import { advise, type Advice, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import {
-  type Belief,
-  bestExplanation,
-  type Evidence,
-  learn,
-  rankCauses,
-  startBelief,
-  weightOfEvidence,
-} from "@/core/diagnosis/belief";
-import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
+import { type Belief, bestExplanation, learn, rankCauses, startBelief, weightOfEvidence } from "@/core/diagnosis/belief";
+import { checkLibrary } from "@/core/diagnosis/checks";
+import { evidenceFrom, type Piece } from "@/core/diagnosis/evidence";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import { type Difference, type Halving, halvingNext, type HalvingStep, type StatePair } from "@/core/diagnosis/halving";
-import { fragmentEvidence, placeEvidence, type PlaceFinding, pointIsOff, treatmentEvidence } from "@/core/diagnosis/places";
+import { pointIsOff } from "@/core/diagnosis/places";
 import { type Outcome, OUTCOMES, type ShopRecord } from "@/core/diagnosis/priors";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
 import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagnosis/symptoms";
 import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
 import { controlsOf, functionsOf, type ModelProfile, placeName, thingsOf } from "@/core/profile/profile";
+import { basisWords } from "@/text/find";
 import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import type { UnitView } from "./views";
 import { computed, countOf, figuresOf, rowsOf } from "@/db/joined";
-import type { AttemptRow, FragmentRow, HalvingRow, ObservationRow } from "@/db/tables";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
 
@@ -202,12 +195,6 @@ export type FindView = {
   shopCases: number;
 };
 
-type By<R> = R & { person: string };
-type ObservationLine = By<ObservationRow>;
-type TryLine = By<AttemptRow>;
-type FragmentLine = By<FragmentRow>;
-type HalvingLine = By<HalvingRow>;
-
 const SHOWN_CAUSES = 8;
 
 /** Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen yet. */
@@ -230,7 +217,14 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   ]);
   const library = checkLibrary(graph, profile.wiring);
   const b = startBelief(graph, record);
-  const evidence = evidenceFrom(graph, library, seen, observations, attempts, fragments, halvings);
+  const evidence = evidenceFrom(graph, library, {
+    seen,
+    observations,
+    tries: attempts,
+    loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
+    searches: halvings,
+  });
+  const nameOf = (id: string) => graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
   learn(
     b,
     evidence.map((e) => e.evidence),
@@ -267,7 +261,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   return {
     complaints: readClaim(unit.claim, named, lexicon),
     seen,
-    causes: failing.length || observations.some((o) => o.kind !== "function") ? causesOf(b, graph, evidence) : [],
+    causes: failing.length || observations.some((o) => o.kind !== "function") ? causesOf(b, graph, evidence, nameOf) : [],
     best: bestExplanation(b),
     advice: advise(b, library, { ...USUAL_ADVICE, isOpen, done }),
     observations: observations.map(({ id, kind, target, outcome, value, note, person, at }) => ({
@@ -324,85 +318,9 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   };
 }
 
-type Piece = { what: string; evidence: Evidence };
-
-function evidenceFrom(
-  graph: Graph,
-  library: readonly Check[],
-  seen: readonly Seen[],
-  observations: readonly ObservationLine[],
-  tries: readonly TryLine[],
-  fragments: readonly FragmentLine[],
-  halvings: readonly HalvingLine[],
-): Piece[] {
-  // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
-  const fickle = new Set(seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []));
-  const pieces: Piece[] = seen
-    .filter((s) => graph.restsOn.has(s.id))
-    .map((s) => ({
-      what: `${s.name} ${s.outcome.replaceAll("-", " ")}`,
-      evidence: { kind: "function", id: s.id, outcome: s.outcome, ...(s.outcome === "works" ? { exempt: [...fickle] } : {}) },
-    }));
-  const stayedAway = [...fickle].filter((i) => seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)));
-  if (stayedAway.length)
-    pieces.push({
-      what: "it worked while the rest was tested",
-      evidence: { kind: "check", about: stayedAway, ifFaulty: 0.6, ifSound: 0.95 },
-    });
-  const nameOf = (id: string) => graph.nodes[graph.index.get(id) ?? -1]?.name ?? id;
-  for (const o of observations) {
-    if (o.kind === "check") {
-      const check = library.find((c) => c.id === o.target);
-      if (check)
-        pieces.push({
-          what: `${check.kind.replaceAll("-", " ")}, ${nameOf(check.target)}: ${o.outcome.replaceAll("-", " ")}`,
-          evidence: evidenceOf(check, o.outcome),
-        });
-    } else if (o.kind === "place") {
-      const part = graph.index.get(o.target);
-      if (part !== undefined)
-        pieces.push({
-          what: `${nameOf(o.target)}: ${o.outcome.replaceAll("-", " ")}`,
-          evidence: placeEvidence(part, o.outcome as PlaceFinding),
-        });
-    } else if (o.kind === "point" && (o.outcome === "off" || o.outcome === "right")) {
-      const about = graph.showsAt.get(o.target);
-      const check = library.find((c) => c.target === o.target && (c.kind === "measure" || c.kind === "compare"));
-      if (about && check)
-        pieces.push({
-          what: `reading ${o.target.replace(/^tp\./, "").replaceAll(".", " ")}: ${o.outcome}`,
-          evidence: evidenceOf(check, o.outcome),
-        });
-    }
-  }
-  for (const t of tries) {
-    const part = graph.index.get(t.suspect);
-    if (part === undefined || t.outcome === null || t.undone === "stayed-away") continue;
-    pieces.push({ what: `try ${t.number}, ${nameOf(t.suspect)}: ${t.outcome}`, evidence: treatmentEvidence(part, t.outcome) });
-  }
-  for (const f of fragments) {
-    const part = f.matched_to === null ? undefined : graph.index.get(f.matched_to);
-    if (part !== undefined) pieces.push({ what: `loose piece ${f.number} is from it`, evidence: fragmentEvidence(part) });
-  }
-  for (const h of halvings) {
-    const now = halvingNext(
-      h.items.map((x) => x.id),
-      h.steps,
-    );
-    const found = now.state === "found" ? h.items.find((x) => x.id === now.item)?.node : null;
-    const part = found ? graph.index.get(found) : undefined;
-    if (part !== undefined && h.steps.length)
-      pieces.push({
-        what: "the search by halves ends at it",
-        evidence: { kind: "check", about: [part], ifFaulty: 0.9, ifSound: 0.05 },
-      });
-  }
-  return pieces;
-}
-
 const SHOWN_REASONS = 4;
 
-function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[]): Cause[] {
+function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[], nameOf: (id: string) => string): Cause[] {
   const causes = rankCauses(b)
     .slice(0, SHOWN_CAUSES)
     .filter((c, i) => c.probability > 0.01 || i < 3);
@@ -414,7 +332,7 @@ function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[]): Cause[] {
   return causes.map((c, i) => {
     const node = graph.nodes[graph.index.get(c.node)!]!;
     const because = pieces
-      .map((p, k) => ({ what: p.what, weight: weights[i]![k]! }))
+      .map((p, k) => ({ what: basisWords(p.basis, nameOf), weight: weights[i]![k]! }))
       .filter((r) => Math.abs(r.weight) > 0.2)
       .sort((x, y) => Math.abs(y.weight) - Math.abs(x.weight))
       .slice(0, SHOWN_REASONS);

@@ -1,4 +1,5 @@
 import type { Check, CheckKind } from "@/core/diagnosis/checks";
+import type { Basis } from "@/core/diagnosis/evidence";
 import type { StatePair } from "@/core/diagnosis/halving";
 import type { PlaceFinding } from "@/core/diagnosis/places";
 import type { Outcome } from "@/core/diagnosis/priors";
@@ -100,4 +101,27 @@ export function stopWords(advice: Advice): string {
   if (advice.stop === "certain") return "Nothing is left to ask: decide on this.";
   if (advice.stop === "nothing-left") return "No check is left that would tell more. Decide on what is known.";
   return `Deciding pays more than knowing now: a wrong decision would cost about ${advice.wrongCost.toFixed(0)} min, and no check saves its own minutes.`;
+}
+
+const spaced = (code: string): string => code.replaceAll("-", " ");
+/** What a piece of evidence rests on; `nameOf` names the parts, controls and functions of the model. */
+export function basisWords(basis: Basis, nameOf: (id: string) => string): string {
+  switch (basis.code) {
+    case "seen":
+      return `${nameOf(basis.id)} ${spaced(basis.outcome)}`;
+    case "stayed-away":
+      return "it worked while the rest was tested";
+    case "check":
+      return `${spaced(basis.check)}, ${nameOf(basis.target)}: ${spaced(basis.outcome)}`;
+    case "place":
+      return `${nameOf(basis.target)}: ${spaced(basis.outcome)}`;
+    case "reading":
+      return `reading ${basis.point.replace(/^tp\./, "").replaceAll(".", " ")}: ${basis.outcome}`;
+    case "try":
+      return `try ${basis.number}, ${nameOf(basis.suspect)}: ${basis.outcome}`;
+    case "loose-piece":
+      return `loose piece ${basis.number} is from it`;
+    case "halved":
+      return "the search by halves ends at it";
+  }
 }

@@ -1,0 +1,106 @@
+import type { Evidence } from "./belief";
+import { type Check, evidenceOf } from "./checks";
+import type { Graph } from "./graph";
+import { halvingNext, type HalvingStep } from "./halving";
+import { fragmentEvidence, PLACE_FINDINGS, placeEvidence, type PlaceFinding, treatmentEvidence } from "./places";
+import type { Outcome } from "./priors";
+import type { Try } from "./tries";
+
+/** From what was seen and done at a unit to evidence about its parts, each piece with what it rests on. */
+
+export type SeenThing = { id: string; outcome: Outcome };
+/** What somebody looked at: a check of the library, a place, or a reading at a test point. */
+export type Observed = { kind: "function" | "check" | "place" | "point"; target: string; outcome: string };
+export type Loose = { number: number; matchedTo: string | null };
+export type Search = { items: readonly { id: string; node: string | null }[]; steps: readonly HalvingStep[] };
+
+/** What a piece of evidence rests on, for whoever says it in words. */
+export type Basis =
+  | { code: "seen"; id: string; outcome: Outcome }
+  | { code: "stayed-away" }
+  | { code: "check"; check: Check["kind"]; target: string; outcome: string }
+  | { code: "place"; target: string; outcome: PlaceFinding }
+  | { code: "reading"; point: string; outcome: "off" | "right" }
+  | { code: "try"; number: number; suspect: string; outcome: NonNullable<Try["outcome"]> }
+  | { code: "loose-piece"; number: number }
+  | { code: "halved" };
+export type Piece = { basis: Basis; evidence: Evidence };
+
+/** A fault that comes and goes often stays away for a whole test; a sound part nearly always lets it pass. House guesses. */
+const STAYED_AWAY = { ifFaulty: 0.6, ifSound: 0.95 };
+/** A search by halves that ended at a part seldom ends at a sound one. House guesses. */
+const HALVED = { ifFaulty: 0.9, ifSound: 0.05 };
+
+const isFinding = (outcome: string): outcome is PlaceFinding => Object.hasOwn(PLACE_FINDINGS, outcome);
+
+export function evidenceFrom(
+  graph: Graph,
+  library: readonly Check[],
+  from: {
+    seen: readonly SeenThing[];
+    observations: readonly Observed[];
+    tries: readonly Pick<Try, "number" | "suspect" | "outcome" | "undone">[];
+    loose: readonly Loose[];
+    searches: readonly Search[];
+  },
+): Piece[] {
+  return [
+    ...fromSeen(graph, from.seen),
+    ...from.observations.flatMap((o) => fromObserved(graph, library, o)),
+    ...from.tries.flatMap(({ number, suspect, outcome, undone }): Piece[] => {
+      const part = graph.index.get(suspect);
+      if (part === undefined || outcome === null || undone === "stayed-away") return [];
+      return [{ basis: { code: "try", number, suspect, outcome }, evidence: treatmentEvidence(part, outcome) }];
+    }),
+    ...from.loose.flatMap(({ number, matchedTo }): Piece[] => {
+      const part = matchedTo === null ? undefined : graph.index.get(matchedTo);
+      return part === undefined ? [] : [{ basis: { code: "loose-piece", number }, evidence: fragmentEvidence(part) }];
+    }),
+    ...from.searches.flatMap((s) => fromSearch(graph, s)),
+  ];
+}
+
+function fromSeen(graph: Graph, seen: readonly SeenThing[]): Piece[] {
+  // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
+  const fickle = new Set(seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []));
+  const pieces = seen
+    .filter((s) => graph.restsOn.has(s.id))
+    .map(({ id, outcome }): Piece => {
+      const exempt = outcome === "works" ? { exempt: [...fickle] } : {};
+      return { basis: { code: "seen", id, outcome }, evidence: { kind: "function", id, outcome, ...exempt } };
+    });
+  const about = [...fickle].filter((i) => seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)));
+  if (about.length === 0) return pieces;
+  return [...pieces, { basis: { code: "stayed-away" }, evidence: { kind: "check", about, ...STAYED_AWAY } }];
+}
+
+function fromObserved(graph: Graph, library: readonly Check[], { kind, target, outcome }: Observed): Piece[] {
+  if (kind === "check") {
+    const check = library.find((c) => c.id === target);
+    if (!check) return [];
+    const basis: Basis = { code: "check", check: check.kind, target: check.target, outcome };
+    return [{ basis, evidence: evidenceOf(check, outcome) }];
+  }
+  if (kind === "place") {
+    const part = graph.index.get(target);
+    if (part === undefined || !isFinding(outcome)) return [];
+    return [{ basis: { code: "place", target, outcome }, evidence: placeEvidence(part, outcome) }];
+  }
+  if (kind === "point" && (outcome === "off" || outcome === "right")) {
+    const check = library.find((c) => c.target === target && (c.kind === "measure" || c.kind === "compare"));
+    if (!check || !graph.showsAt.has(target)) return [];
+    return [{ basis: { code: "reading", point: target, outcome }, evidence: evidenceOf(check, outcome) }];
+  }
+  return [];
+}
+
+function fromSearch(graph: Graph, { items, steps }: Search): Piece[] {
+  const now = halvingNext(
+    items.map((x) => x.id),
+    steps,
+  );
+  const found = now.state === "found" ? items.find((x) => x.id === now.item)?.node : null;
+  const part = found ? graph.index.get(found) : undefined;
+  if (part === undefined || steps.length === 0) return [];
+  return [{ basis: { code: "halved" }, evidence: { kind: "check", about: [part], ...HALVED } }];
+}
