@@ -11,7 +11,7 @@ import { allowedFor, partsThatFit } from "@/core/parts/fit";
 import { type Reorder, reorder } from "@/core/parts/reorder";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./base";
-import { decideInput } from "./decide";
+import { decideInput, decisionBy } from "./decide";
 import { donorView } from "./donors";
 import { listModels, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
@@ -471,17 +471,6 @@ const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after 
 /** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
 export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
 
-const decisionBy = rowsBy((db, unitIds) =>
-  rowsOf(
-    db("decision as d")
-      .distinctOn("d.unit_id")
-      .whereIn("d.unit_id", unitIds)
-      .orderBy([{ column: "d.unit_id" }, { column: "d.at", order: "desc" }]),
-    { d: "decision" },
-    "d.route",
-    "d.unit_id as of",
-  ),
-);
 const putAsideBy = rowsBy((db, unitIds) =>
   rowsOf(db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"), { r: "reservation" }, "r.unit_id as of"),
 );

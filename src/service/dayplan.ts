@@ -3,9 +3,8 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { type Hours } from "@/contract/mend";
-import { cleaningPlan } from "@/core/mend/cleaning";
 import { learnMinutes, type StepLog } from "@/core/mend/minutes";
-import { lineUp, type OrderStep } from "@/core/mend/order";
+import type { OrderStep } from "@/core/mend/order";
 import {
   DAY_STATIONS,
   type DayProblem,
@@ -18,7 +17,10 @@ import {
 import type { Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
 import { type Actor, nothing, Refused, stamp, touched } from "./base";
-import { loadRoutes } from "./decide";
+import { dayTasks } from "@/core/dayplan/tasks";
+import { one } from "@/core/base/one";
+import { dayJobWords } from "@/text/day";
+import { decisionBy, loadRoutes } from "./decide";
 import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "@/core/dayplan/hours";
@@ -35,29 +37,6 @@ const DAYS = 21;
 const MOST_ORDERS = 60; // weeks of work for a small shop: what is further off changes before anybody gets to it
 const STEP_MS = 5 * 60_000; // the plan begins at a full five minutes, so that looking again shows the same
 
-type Plain = Omit<Task, "id" | "order" | "after">;
-const plain = (title: string, minutes: number, rest: Partial<Plain> = {}): Plain => ({
-  title,
-  kind: "work",
-  minutes,
-  skill: 1,
-  station: null,
-  setup: null,
-  ...rest,
-});
-
-/** What a unit without a work order asks for next, and what must follow. Minutes are the house's figures until the log has its own. */
-const FOLLOW: Partial<Record<NextAction, (model: string) => Plain[]>> = {
-  "first-test": (m) => [plain("First full test", 9, { station: "test", setup: m }), plain("Name what was found", 5)],
-  "name-faults": () => [plain("Name the faults", 5), plain("Decide", 4, { skill: 2 })],
-  decide: () => [plain("Decide", 4, { skill: 2 })],
-  "dry-out": () => [plain("Open, unplug, inspect", 12)],
-  prove: (m) => [plain("Full test, closed", 9, { station: "test", setup: m }), plain("Functions and release", 8)],
-  "settle-blocks": (m) => [plain("Functions that are left", 6, { station: "test", setup: m }), plain("Release", 3)],
-  release: () => [plain("Release", 3)],
-  end: () => [plain("Close as decided", 4)],
-};
-
 type UnitLine = {
   id: string;
   tag: string;
@@ -70,86 +49,15 @@ type UnitLine = {
   profile_id: string;
 };
 
-class TaskList {
-  readonly tasks: Task[] = [];
-  constructor(private readonly unit: UnitLine) {}
-
-  /** Adds a task after some others and says its id; whole minutes, one at least. */
-  put(key: string, t: Plain, after: readonly string[]): string {
-    const id = `${this.unit.tag} ${key}`;
-    this.tasks.push({ ...t, id, order: this.unit.tag, minutes: Math.max(1, Math.round(t.minutes)), after });
-    return id;
-  }
-}
-
-const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number) => steps.reduce((s, x) => s + minutes(x), 0);
-
-/** The tasks that an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and the proof. */
-async function fromOrder(db: Knex, unit: UnitLine, { times }: StepLog, list: TaskList, waits: string[]): Promise<boolean> {
-  const loaded = await openOrder(db, unit.id);
-  if (!loaded) return false;
-  const { guide, order, state } = loaded;
-  const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
-  const line = lineUp(guide, order.body, state).filter((s) => !s.done);
-  const minutes = (s: OrderStep) =>
+/** What a step takes in this house: by its log, else by the guide. */
+const minutesBy =
+  ({ times }: StepLog) =>
+  (s: OrderStep): number =>
     learnMinutes(
       s.minutes,
       times.filter((t) => t.step === s.key),
       null,
     ).minutes;
-  const apart = line.filter((s) => s.phase === "apart");
-  const opened = apart.length
-    ? [
-        list.put(
-          "open",
-          plain(`Take apart, ${apart.length} steps`, sum(apart, minutes), {
-            skill: apart.some((s) => s.difficulty >= 4) ? 2 : 1,
-          }),
-          [],
-        ),
-      ]
-    : [];
-  const joins: string[] = [...waits];
-  for (const s of line.filter((x) => x.key.startsWith("clean:"))) {
-    const job = cleaning.find((j) => `clean:${j.surface}` === s.key);
-    const from = job?.after === null ? [] : opened;
-    let last = list.put(s.key, plain(s.title, minutes(s), { station: "cleaning", setup: job?.agent ?? null }), from);
-    const wait = (job?.soakMinutes ?? 0) + (job?.dryMinutes ?? 0);
-    if (wait > 0)
-      last = list.put(
-        `${s.key} wait`,
-        plain(`${job!.soakMinutes ? "Soak and dry" : "Dry"}: ${job!.name}`, wait, { kind: "wait" }),
-        [last],
-      );
-    joins.push(last);
-  }
-  for (const t of order.body.targets) {
-    const s = line.find((x) => x.key === `mend:${t.key}`);
-    if (!s) continue;
-    const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
-    const irons = t.tools.some((x) => x.includes("iron"));
-    const air = t.tools.some((x) => x.includes("hot air"));
-    let last = list.put(
-      s.key,
-      plain(s.title, minutes(s), {
-        skill: irons || air ? 2 : 1,
-        station: irons ? "iron" : air ? "hot-air" : null,
-        setup: job ? `${job.celsius} °C` : irons || air ? "usual" : null,
-      }),
-      opened,
-    );
-    if (t.waitMinutes > 0)
-      last = list.put(`${s.key} wait`, plain(`Cure or dry after: ${t.what}`, t.waitMinutes, { kind: "wait" }), [last]);
-    joins.push(last);
-  }
-  const back = line.filter((s) => s.phase === "back" || s.key === "gate:open");
-  const closeAfter = [...new Set([...opened, ...joins])];
-  const closed = back.length
-    ? [list.put("close", plain(`Test open and put back, ${back.length} steps`, sum(back, minutes)), closeAfter)]
-    : closeAfter;
-  list.put("prove", plain("Full test, closed", 9, { station: "test", setup: unit.key }), closed);
-  return true;
-}
 
 export type PlanTask = Placed & {
   title: string;
@@ -271,44 +179,21 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       later++;
       continue;
     }
-    const list = new TaskList(u);
-    const running = waits.filter((w) => w.unitId === u.id && new Date(w.endsAt) > from);
-    const waitIds = running.map((w) =>
-      list.put(`wait ${w.id}`, plain(`${w.what}, running`, minute(new Date(w.endsAt)), { kind: "wait" }), []),
-    );
-    if (!withOrder.has(u.id) || !(await fromOrder(db, u, times.get(u.key)!, list, waitIds))) {
-      let last = waitIds;
-      if (u.next_action === "mend") {
-        const decision = await db("decision").where({ unit_id: u.id }).orderBy("at", "desc").first("route");
-        const route = routes.value.find((r) => r.id === decision?.route);
-        const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
-        const slot = Math.max(
-          0,
-          ...((await modelById(db, u.profile_id)).body.slots ?? [])
-            .filter((s) => route?.part?.kind === s.kind)
-            .map((s) => s.stripMinutes),
-        );
-        last = [
-          list.put(
-            "mend",
-            plain(`Mend: ${route?.name ?? "as decided"}`, (route?.minutes ?? 15) + (route?.opens ? slot : 0), {
-              skill: route?.skill ?? 2,
-              station: irons ? "iron" : null,
-              setup: irons ? "usual" : null,
-            }),
-            last,
-          ),
-        ];
-        if (route && route.waitMinutes > 0)
-          last = [list.put("mend wait", plain("Cure or dry", route.waitMinutes, { kind: "wait" }), last)];
-        last = [list.put("prove", plain("Full test, closed", 9, { station: "test", setup: u.key }), last)];
-      } else
-        (FOLLOW[u.next_action]?.(u.key) ?? []).forEach((t, i) => {
-          last = [list.put(`${u.next_action} ${i + 1}`, t, last)];
-        });
-    }
-    if (list.tasks.length === 0) continue;
-    tasks.push(...list.tasks);
+    const order = withOrder.has(u.id) ? await openOrder(db, u.id) : null;
+    const decided = order === null && u.next_action === "mend" ? (await decisionBy(db, u.id))[0] : undefined;
+    const own = dayTasks({
+      tag: u.tag,
+      model: u.key,
+      nextAction: u.next_action,
+      waits: waits
+        .filter((w) => w.unitId === u.id && new Date(w.endsAt) > from)
+        .map((w) => ({ id: w.id, what: w.what, endsIn: minute(new Date(w.endsAt)) })),
+      order: order && { ...order, body: order.order.body, minutesOf: minutesBy(one(times.get(u.key))) },
+      route: routes.value.find((r) => r.id === decided?.route) ?? null,
+      slots: (await modelById(db, u.profile_id)).body.slots ?? [],
+    });
+    if (own.length === 0) continue;
+    tasks.push(...own.map(({ job, ...t }): Task => ({ ...t, title: dayJobWords(job) })));
     orders.push({
       id: u.tag,
       title: u.tag,

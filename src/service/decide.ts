@@ -377,6 +377,19 @@ export const takeDecision = deed(
   },
 );
 
+/** The latest decision of a unit. */
+export const decisionBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("decision as d")
+      .distinctOn("d.unit_id")
+      .whereIn("d.unit_id", unitIds)
+      .orderBy([{ column: "d.unit_id" }, { column: "d.at", order: "desc" }]),
+    { d: "decision" },
+    "d.route",
+    "d.unit_id as of",
+  ),
+);
+
 export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionView[]> {
   const rows = await rowsOf(
     db("decision").join("person", "person.id", "decision.by").where({ unit_id: unitId }).orderBy("decision.at", "desc"),
