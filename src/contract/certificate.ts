@@ -4,6 +4,7 @@ import { PROOF_RESULTS } from "@/core/prove/proof";
 import { CARES } from "@/core/prove/care";
 import { CONDITIONS } from "@/core/grade/condition";
 import { MAKES } from "@/core/profile/slots";
+import { type Disclosure, disclosureSchema } from "@/core/prove/disclosures";
 
 /**
  * What a certificate says, as it stood on the day of release. Plain text and numbers: it must read the same in ten years. Nothing
@@ -16,23 +17,7 @@ const points = z.array(z.tuple([z.number(), z.number()])).max(400);
 /** a stick's path along its edge, or a trigger's slowest pull over time, with what grade A reaches at least */
 const curve = z.strictObject({ now: points, before: points, limit: z.number().nullable().default(null) });
 
-const disclosureSchema = z.discriminatedUnion("code", [
-  z.strictObject({ code: z.literal("part"), name: z.string(), make: z.enum(MAKES) }),
-  z.strictObject({ code: z.literal("typed-part"), name: z.string(), what: z.string() }),
-  z.strictObject({ code: z.literal("donor-part"), name: z.string() }),
-  z.strictObject({ code: z.literal("route"), words: z.string() }),
-  z.strictObject({ code: z.literal("glue"), words: z.string() }),
-  z.strictObject({ code: z.literal("shim"), words: z.string() }),
-  z.strictObject({ code: z.literal("upgrade"), words: z.string() }),
-  z.strictObject({ code: z.literal("marks"), kinds: z.array(z.string()) }),
-  z.strictObject({ code: z.literal("lost"), names: z.array(z.string()) }),
-  z.strictObject({ code: z.literal("damage"), place: z.string(), what: z.string() }),
-  z.strictObject({ code: z.literal("missing"), names: z.array(z.string()) }),
-  z.strictObject({ code: z.literal("function-lost"), names: z.array(z.string()) }),
-  z.strictObject({ code: z.literal("accepted-fault"), words: z.string() }),
-  z.strictObject({ code: z.literal("provisional"), words: z.string() }),
-]);
-export type Disclosure = z.infer<typeof disclosureSchema>;
+export type { Disclosure };
 
 export const certificateSchema = z.strictObject({
   v: z.union([z.literal(1), z.literal(2)]),

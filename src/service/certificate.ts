@@ -26,12 +26,10 @@ import { loadCatalogue } from "./stock";
 import { nameOf } from "./work-order";
 import type { CertificateRow, UnitRow } from "@/db/tables";
 import { dayOf, daysLater, startOf } from "@/core/days/days";
-import { type Narrow, rowsOf } from "@/db/joined";
+import { computed, type Narrow, rowsOf } from "@/db/joined";
+import { disclosuresOf } from "@/core/prove/disclosures";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
-
-const GLUE = /\b(glue|glued|adhesive|epoxy)\b/i;
-const SHIM = /\b(shim|shimmed|spacer|pad behind)\b/i;
 
 type FittedPart = {
   id: string;
@@ -82,29 +80,19 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
   });
 }
 
-/** What a buyer is told beside the figures, each from a fact of the record. */
-export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProfile, facts: UnitFacts): Promise<Disclosure[]> {
+/** What a buyer is told, by what the record holds. */
+export async function disclosuresFor(db: Knex, unit: UnitRow, profile: StoredProfile, facts: UnitFacts): Promise<Disclosure[]> {
   const parts = await partsIn(db, unit.id);
-  const mends: {
-    what: string;
-    part: string;
-    remark: string;
-    route: string | null;
-    review_on: string | null;
-    fallback: string;
-    listed: boolean;
-  }[] = await db("mend")
-    .where({ unit_id: unit.id })
-    .orderBy("number")
-    .select(
-      "what",
-      "part",
-      "remark",
-      "route",
-      "review_on",
-      "fallback",
-      db.raw("exists (select 1 from fitted f where f.mend_id = mend.id) as listed"),
-    );
+  const mends = await rowsOf(
+    db("mend as m").where("m.unit_id", unit.id).orderBy("m.number"),
+    { m: "mend" },
+    "m.what",
+    "m.part",
+    "m.remark",
+    "m.route",
+    "m.review_on",
+    computed<{ listed: boolean }>(db.raw("exists (select 1 from fitted f where f.mend_id = m.id) as listed")),
+  );
   const { value: routes } = await loadRoutes(db);
   const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await rowsOf(
     db("work_event as e")
@@ -136,35 +124,20 @@ export async function disclosuresOf(db: Knex, unit: UnitRow, profile: StoredProf
     .where({ unit_id: unit.id, status: "accepted" })
     .orderBy("number")
     .select("place", "kind", "words");
-  const used = routes.filter((r) => mends.some((m) => m.route === r.id));
-  const words = (m: (typeof mends)[number]) => `${m.what} ${m.part} ${m.remark}`;
-  const missing = profile.body.accessories.filter((a) => !unit.intake.accessories.includes(a.id)).map((a) => a.name);
-  const functions = functionsOf(profile.body, unit.revision);
-  const without = functions
-    .filter((f) => ["fail", "not-fitted"].includes(facts.checks.find((c) => c.functionId === f.id)?.result ?? ""))
-    .map((f) => f.name);
-  const marks = [...new Set(unit.intake.marks.filter((m) => m.gone === null).map((m) => m.kind.replaceAll("-", " ")))];
-  return [
-    ...parts
-      .filter((p) => p.make !== null && p.make !== "original")
-      .map((p): Disclosure => ({ code: "part", name: `${p.name} (${p.place})`, make: p.make! })),
-    // a part that was only written down: its make is not on record, so it is told as it stands there
-    ...mends
-      .filter((m) => m.part.trim() !== "" && !m.listed)
-      .map((m): Disclosure => ({ code: "typed-part", name: m.part, what: m.what })),
-    ...parts.filter((p) => p.used).map((p): Disclosure => ({ code: "donor-part", name: `${p.name} (${p.place})` })),
-    ...used.filter((r) => r.discloses && r.school !== "upgrade").map((r): Disclosure => ({ code: "route", words: r.discloses })),
-    ...used.filter((r) => r.school === "upgrade").map((r): Disclosure => ({ code: "upgrade", words: r.discloses || r.name })),
-    ...mends.filter((m) => GLUE.test(words(m))).map((m): Disclosure => ({ code: "glue", words: m.what })),
-    ...mends.filter((m) => SHIM.test(words(m))).map((m): Disclosure => ({ code: "shim", words: m.what })),
-    ...mends.filter((m) => m.review_on !== null).map((m): Disclosure => ({ code: "provisional", words: m.what })),
-    ...(marks.length ? [{ code: "marks", kinds: marks } satisfies Disclosure] : []),
-    ...(lost.length ? [{ code: "lost", names: lost } satisfies Disclosure] : []),
-    ...damages.map((d): Disclosure => ({ code: "damage", place: d.place, what: d.what })),
-    ...(missing.length ? [{ code: "missing", names: missing } satisfies Disclosure] : []),
-    ...(without.length ? [{ code: "function-lost", names: without } satisfies Disclosure] : []),
-    ...faults.map((f): Disclosure => ({ code: "accepted-fault", words: `${placeWords(f.place)}: ${f.kind}` })),
-  ];
+  const answered = (id: string) => facts.checks.find((c) => c.functionId === id)?.result ?? "";
+  return disclosuresOf({
+    parts,
+    mends: mends.map((m) => ({ ...m, provisional: m.review_on !== null })),
+    routes: routes.filter((r) => mends.some((m) => m.route === r.id)),
+    marks: unit.intake.marks.filter((m) => m.gone === null).map((m) => m.kind),
+    lost,
+    damages,
+    missing: profile.body.accessories.filter((a) => !unit.intake.accessories.includes(a.id)).map((a) => a.name),
+    without: functionsOf(profile.body, unit.revision)
+      .filter((f) => ["fail", "not-fitted"].includes(answered(f.id)))
+      .map((f) => f.name),
+    accepted: faults.map((f) => `${placeWords(f.place)}: ${f.kind}`),
+  });
 }
 
 type Statement = {
@@ -282,7 +255,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       .map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
     work: await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part"),
     parts: parts.map(({ place, name, make, used, coverDays }) => ({ place, name, make, used, warrantyDays: coverDays })),
-    disclosures: await disclosuresOf(db, unit, profile, facts),
+    disclosures: await disclosuresFor(db, unit, profile, facts),
     care: careFor({
       causes: faults.map((f) => f.cause),
       families: faults.map((f) => familyOf(profile.body, f.place, f.measure)).filter((f): f is Family => f !== null),

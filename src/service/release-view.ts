@@ -10,7 +10,7 @@ import { type ConditionVerdict } from "@/core/grade/condition";
 import { labourOf, type Rates } from "@/core/money/rates";
 import { proofOf, unitGrade } from "@/core/record/standing";
 import { type ReturnView, returnsOf, type Standing, standingAfter } from "./after-sale";
-import { certificatesOf, disclosuresOf, partsIn } from "./certificate";
+import { certificatesOf, disclosuresFor, partsIn } from "./certificate";
 import { conditionFor } from "./condition";
 import { loadModelMoney, loadRoutes, purchaseOf, routeRecord } from "./decide";
 import { loadFacts, unitById } from "./facts";
@@ -65,7 +65,7 @@ export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView
   const [{ value: money }, condition, disclosures, parts, after, returns, certificates] = await Promise.all([
     loadModelMoney(db, profile.body),
     conditionFor(db, unit),
-    disclosuresOf(db, unit, profile, facts),
+    disclosuresFor(db, unit, profile, facts),
     partsIn(db, unitId),
     standingAfter(db, unitId),
     returnsOf(db, unitId),
