@@ -24,6 +24,10 @@ export class Refused extends Error {
   }
 }
 
+/** The row is not as the person saw it: somebody changed it meanwhile. */
+export const overtaken = (): Refused =>
+  new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+
 type Reads = readonly (() => unknown)[];
 type Read<R extends Reads> = { -readonly [K in keyof R]: Awaited<ReturnType<R[K]>> };
 

@@ -9,7 +9,7 @@ import { type Family, familyOf } from "@/core/decide/families";
 import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
-import { nothing, Refused, stamp, together } from "./base";
+import { nothing, overtaken, Refused, stamp, together } from "./base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
 import { loadLexicon } from "./lexicon";
 import { listModels, modelByKey } from "./models";
@@ -170,8 +170,7 @@ export const spreadLot = deed(
     const { db } = work;
     const lot = await db("lot").where({ id: lotId }).forUpdate().first();
     if (!lot) throw new Refused({ code: "not-found", what: "lot" });
-    if (lot.version !== version)
-      throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (lot.version !== version) throw overtaken();
     if (way === "hand") {
       await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
       for (const h of hand)
@@ -219,7 +218,7 @@ export const settleListing = deed("listing.settle", {}, async ({ db, note }, { l
     .where({ id: listingId, version })
     .whereNot({ status: "arrived" })
     .update({ status, version: version + 1 });
-  if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (changed !== 1) throw overtaken();
   note("listing-settled", null, { listing: listingId, status });
   return nothing;
 });

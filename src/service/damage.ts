@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { nothing, Refused, stamp } from "./base";
+import { nothing, overtaken, stamp } from "./base";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
@@ -35,7 +35,7 @@ export const makeGood = deed(
       .where({ id: damageId, version })
       .update({ made_good: how, version: version + 1 })
       .returning(["unit_id", "what"]);
-    if (rows.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (rows.length !== 1) throw overtaken();
     note("damage-made-good", one(rows[0]).unit_id, { what: one(rows[0]).what, how });
     return nothing;
   },

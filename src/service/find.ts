@@ -7,7 +7,7 @@ import { graphOf } from "@/core/diagnosis/graph";
 import { differencesOf, type Difference, halvingNext, type HalvingStep } from "@/core/diagnosis/halving";
 import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./base";
 import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
 import { deed, namedUnit, unitOf } from "./deed/declare";
@@ -92,7 +92,7 @@ export const settleTry = deed(
     const changed = await db("attempt")
       .where({ id: tryId, version })
       .update({ outcome, undone, retest_id: retest?.id ?? null, version: version + 1 });
-    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (changed !== 1) throw overtaken();
     note("try-settled", row.unit_id, { number: row.number, outcome, undone });
     return nothing;
   },
@@ -122,7 +122,7 @@ export const matchFragment = deed(
     const changed = await db("fragment")
       .where({ id: fragmentId, version })
       .update({ matched_to: matchedTo, explained, version: version + 1 });
-    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (changed !== 1) throw overtaken();
     note("fragment-matched", row.unit_id, { number: row.number, matchedTo, explained });
     return nothing;
   },
@@ -169,7 +169,7 @@ export const stepHalving = deed(
     const changed = await db("halving")
       .where({ id: halvingId, version })
       .update({ steps: JSON.stringify(next), closed, version: version + 1 });
-    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (changed !== 1) throw overtaken();
     note("search-step", row.unit_id, { result, step: next.length });
     return nothing;
   },

@@ -8,7 +8,7 @@ import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
-import { onceIn, readAgain, Refused } from "./base";
+import { onceIn, overtaken, readAgain } from "./base";
 import type { SettingRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
 import { rowsOf } from "@/db/joined";
@@ -83,5 +83,5 @@ export async function saveValue(db: Knex, key: string, version: number, value: u
           .update({ value: body, version: version + 1 })
           .returning("key");
   readAgain(db, `setting ${key}`);
-  if (done.length !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (done.length !== 1) throw overtaken();
 }

@@ -9,7 +9,7 @@ import { readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
 import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
 import type { Use } from "@/core/parts/catalogue";
 import type { Slot } from "@/core/profile/slots";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadValue, saveValue } from "./settings";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
@@ -624,7 +624,7 @@ export const importCsv = deed("stock.import", { batches: batchesInFile }, async 
     }
     return { changed: read.changes.length };
   }
-  if (now !== version) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (now !== version) throw overtaken();
   const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
   if (!read.catalogue) return refuse(read.rows);
   await keepCatalogue(work, version, read.catalogue);

@@ -12,7 +12,7 @@ import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
 import { fastenerName, guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
-import { nothing, Refused, stamp, touched } from "./base";
+import { nothing, overtaken, Refused, stamp, touched } from "./base";
 import { loadRoutes } from "./decide";
 import { insertDamage } from "./damage";
 import { modelById, modelByKey } from "./models";
@@ -174,8 +174,7 @@ export const openWork = deed("work.open", { unit: namedUnit, workable: true }, a
 async function heldOrder(db: Knex, orderId: string, version: number | null): Promise<Loaded> {
   const row = one(await db("work_order").where({ id: orderId }).forUpdate().first());
   if (row.status !== "open") throw new Refused({ code: "already", what: "end of this work order" });
-  if (version !== null && row.version !== version)
-    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (version !== null && row.version !== version) throw overtaken();
   return load(db, row);
 }
 

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { claimNames } from "@/core/claim/lexicon";
 import { functionsOf, thingsOf } from "@/core/profile/profile";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./base";
 import { loadRoutes } from "./decide";
 import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";
@@ -97,7 +97,7 @@ export const settleFault = deed(
     const changed = await db("fault")
       .where({ id: faultId, version })
       .update({ status, status_why: why, version: version + 1 });
-    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (changed !== 1) throw overtaken();
     note("fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
     return nothing;
   },
@@ -176,7 +176,7 @@ export const editMend = deed(
     const changed = await db("mend")
       .where({ id: mendId, version })
       .update({ what, part, minutes, remark, version: version + 1 });
-    if (changed !== 1) throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+    if (changed !== 1) throw overtaken();
     const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
     note("mend-changed", mend.unit_id, { number: mend.number, was });
     return nothing;

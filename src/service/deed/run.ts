@@ -6,7 +6,7 @@ import { type DeedName, type DeedParsed, DEEDS, type Reply } from "@/contract/de
 import { thenOf } from "@/contract/events";
 import { issuesOf } from "@/contract/words";
 import { troubleOf } from "@/db/trouble";
-import { type Actor, keepIn, Refused } from "@/service/base";
+import { type Actor, keepIn, overtaken, Refused } from "@/service/base";
 import { refreshOutcomes } from "@/service/outcome";
 import type { BatchRow, UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "@/service/rows";
@@ -51,8 +51,7 @@ async function takeLocks<I>(trx: Knex, actor: Actor, locks: Locks<I>, input: I) 
   const batchIds = [...(batchId === null ? [] : [batchId]), ...((await locks.batches?.(input, trx)) ?? [])];
   const batches = byId(await lockBatches(trx, batchIds));
   const batch = mustHave(batches, batchId, "batch");
-  if (locks.seen === "batch" && batch && batch.version !== versionIn(input))
-    throw new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  if (locks.seen === "batch" && batch && batch.version !== versionIn(input)) throw overtaken();
   return { units, unit, batches, batch };
 }
 
@@ -167,8 +166,7 @@ async function attempt<D extends DeedName>(
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
     // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
     if (mayRepeat && (error instanceof Stale || troubleOf(error) === "busy")) return null;
-    if (error instanceof Stale)
-      return { ok: false, problem: { code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() } };
+    if (error instanceof Stale) return { ok: false, problem: overtaken().problem };
     return { ok: false, problem: problemOf(error, { what: deed.name, by: actor.id, request: requestId }) };
   }
 }
