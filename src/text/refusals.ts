@@ -1,5 +1,6 @@
 import type { FirmBlock } from "@/core/record/standing";
 import type { Refusal } from "@/contract/deeds";
+import { fieldWords } from "./fields";
 import { calibrationText, holeText, workText } from "./mend";
 import { placeWords } from "./names";
 import { fitWhyText, USE_WORDS } from "./parts";
@@ -23,7 +24,7 @@ const WORDS: Words = {
   "other-origin": () => "This request came from another site and was refused. Open Birdcage by its own address.",
   "other-person": () => "Somebody else is signed in here now. What you did waits in this browser until you are back.",
   "other-bench": () => "This was done at the other bench, practice or the workshop's own. It waits until you are back there.",
-  "bad-input": (p) => p.issues.map((i) => (i.path ? `${i.path}: ${i.message}` : i.message)).join("; "),
+  "bad-input": (p) => p.issues.map((i) => (i.path ? `${fieldWords(i.path)}: ${i.message}` : i.message)).join("; "),
   "not-found": (p) => `This ${p.what} is not there any more. Go back and look again.`,
   "changed-meanwhile": (p) =>
     `Changed meanwhile by ${p.by} at ${TIME.format(new Date(p.at))}. What you typed is still here: compare it with the new state, then save again.`,
