@@ -37,5 +37,6 @@ test("no field of any deed is told by a name of the code", () => {
   expect(fields.size).toBeGreaterThan(150);
   const told = [...fields].map((f) => [f, fieldWords(f)] as const);
   expect(told.filter(([, words]) => !/^[A-Z][a-z0-9 ,-]*$/.test(words))).toEqual([]);
-  expect(told.filter(([, words]) => /\b(minor|ms|mm|id)\b/i.test(words))).toEqual([]);
+  // "id" by itself stands in files that people write
+  expect(told.filter(([f, words]) => !/\bid$/.test(f) && /\b(minor|ms|mm|id)\b/i.test(words))).toEqual([]);
 });

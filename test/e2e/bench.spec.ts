@@ -185,7 +185,7 @@ test("a microphone through the browser's own sound: levels are measured and kept
   await expect.poll(async () => (await kept()).length).toBe(1);
   const row = one((await kept())[0]);
   expect(row.kind).toBe("microphone");
-  expect(row.reading).toMatchObject({ phrase: expect.stringMatching(/.{31}/) });
+  expect("phrase" in row.reading && row.reading.phrase.length).toBeGreaterThan(30);
   await page.goto(`/units/${tag}/test/bench?for=full&step=microphone.mic.upper`);
   await expect(page.getByRole("region", { name: "What was measured" })).toContainText(/-?\d+\.\d dBFS/);
 });
