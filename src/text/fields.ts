@@ -12,6 +12,7 @@ const NAMED: Record<string, string> = {
   labelHeightMm: "height of a label",
   labelWidthMm: "width of a label",
   limit: "stated limit",
+  minor: "amount",
   marksGone: "marks that are gone",
   openedBefore: "opened before",
   partDays: "cover of parts",
