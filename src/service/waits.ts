@@ -22,29 +22,6 @@ export type WaitView = {
   endsAt: string;
 };
 
-const asWait = (r: Record<string, never> | { [k: string]: unknown }): WaitView => {
-  const row = r as {
-    id: string;
-    unit_id: string | null;
-    tag: string | null;
-    tray: number | null;
-    kind: WaitKind;
-    what: string;
-    at: Date;
-    ends_at: Date;
-  };
-  return {
-    id: row.id,
-    unitId: row.unit_id,
-    tag: row.tag,
-    tray: row.tray,
-    kind: row.kind,
-    what: row.what,
-    startedAt: row.at.toISOString(),
-    endsAt: row.ends_at.toISOString(),
-  };
-};
-
 /** Waits that run, or are over and nobody has seen it yet. */
 export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> {
   const open = db("wait").leftJoin("unit as u", "u.id", "wait.unit_id").whereNull("seen_at").orderBy("ends_at");
@@ -61,7 +38,16 @@ export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> 
     "wait.at",
     "wait.ends_at",
   );
-  return rows.map(asWait);
+  return rows.map((r) => ({
+    id: r.id,
+    unitId: r.unit_id,
+    tag: r.tag,
+    tray: r.tray,
+    kind: r.kind,
+    what: r.what,
+    startedAt: r.at.toISOString(),
+    endsAt: r.ends_at.toISOString(),
+  }));
 }
 
 /** Begins a wait; its end is the server's. */
