@@ -19,7 +19,7 @@ import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./base";
-import { unitById } from "./facts";
+import { answersBy, openFaultsBy, unitById } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
 import { conditionFor } from "./condition";
@@ -142,17 +142,6 @@ async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string 
 }
 
 type OpenFault = { id: string; number: number; place: string; measure: string | null };
-const openFaultsBy = rowsBy((db, unitIds) =>
-  rowsOf(
-    db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open").orderBy("f.number"),
-    { f: "fault" },
-    "f.id",
-    "f.number",
-    "f.place",
-    "f.measure",
-    "f.unit_id as of",
-  ),
-);
 const mendsBy = rowsBy((db, unitIds) =>
   rowsOf(
     db("mend as m").leftJoin("fault as f", "f.id", "m.fault_id").whereIn("m.unit_id", unitIds).orderBy("m.number"),
@@ -179,18 +168,6 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
     "r.started_at",
     "r.grades",
     "r.unit_id as of",
-  ),
-);
-const answersBy = rowsBy((db, unitIds) =>
-  rowsOf(
-    db("function_check as c")
-      .distinctOn("c.unit_id", "c.function_id")
-      .whereIn("c.unit_id", unitIds)
-      .orderBy([{ column: "c.unit_id" }, { column: "c.function_id" }, { column: "c.id", order: "desc" }]),
-    { c: "function_check" },
-    "c.function_id",
-    "c.result",
-    "c.unit_id as of",
   ),
 );
 

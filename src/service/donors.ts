@@ -11,6 +11,7 @@ import { partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
+import { answersBy, openFaultsBy } from "./facts";
 import { modelByKey, modelById } from "./models";
 import { saveValue } from "./settings";
 import { loadCatalogue, mustFit, newBatch, reserveFrom } from "./stock";
@@ -79,22 +80,6 @@ const lastTestBy = rowsBy((db, unitIds) =>
     "r.unit_id as of",
   ),
 );
-const checksBy = rowsBy((db, unitIds) =>
-  rowsOf(
-    db("function_check as c")
-      .distinctOn("c.unit_id", "c.function_id")
-      .whereIn("c.unit_id", unitIds)
-      .orderBy([{ column: "c.unit_id" }, { column: "c.function_id" }, { column: "c.id", order: "desc" }]),
-    { c: "function_check" },
-    "c.function_id",
-    "c.result",
-    "c.unit_id as of",
-  ),
-);
-/** Places at fault now. */
-export const faultyBy = rowsBy((db, unitIds) =>
-  rowsOf(db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open"), { f: "fault" }, "f.place", "f.unit_id as of"),
-);
 const notesBy = rowsBy((db, unitIds) =>
   rowsOf(
     db("donor_note as n")
@@ -150,8 +135,8 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
   const [[test], checks, faulty, notes, taken, promised, fitted] = await together(
     db,
     () => lastTestBy(db, unitId),
-    () => checksBy(db, unitId),
-    () => faultyBy(db, unitId),
+    () => answersBy(db, unitId),
+    () => openFaultsBy(db, unitId),
     () => notesBy(db, unitId),
     () => takenBy(db, unitId),
     () => promisedBy(db, unitId),

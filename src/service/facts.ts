@@ -12,6 +12,7 @@ import { modelById } from "./models";
 import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/db/tables";
 import { loadSettings } from "./settings";
+import { rowsBy } from "@/db/batched";
 import { computed, figuresOf, rowsOf } from "@/db/joined";
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
@@ -19,6 +20,31 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   if (!row) throw new Refused({ code: "not-found", what: "unit" });
   return row;
 }
+
+/** Open faults of a unit, and the latest answer of each of its functions: one question for all who ask at the same moment. */
+export const openFaultsBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open").orderBy("f.number"),
+    { f: "fault" },
+    "f.id",
+    "f.number",
+    "f.place",
+    "f.measure",
+    "f.unit_id as of",
+  ),
+);
+export const answersBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("function_check as c")
+      .distinctOn("c.unit_id", "c.function_id")
+      .whereIn("c.unit_id", unitIds)
+      .orderBy([{ column: "c.unit_id" }, { column: "c.function_id" }, { column: "c.id", order: "desc" }]),
+    { c: "function_check" },
+    "c.function_id",
+    "c.result",
+    "c.unit_id as of",
+  ),
+);
 
 /** A unit with what settles most next actions, and where it was until now. */
 export type UnitEarly = Awaited<ReturnType<typeof readEarly>>[number];

@@ -4,9 +4,8 @@ import type { Knex } from "knex";
 
 import { partOf } from "@/core/parts/catalogue";
 import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
-import { unitById } from "./facts";
+import { openFaultsBy, unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
-import { faultyBy } from "./donors";
 import { loadCatalogue, purposeOf } from "./stock";
 import { rowsOf } from "@/db/joined";
 import type { UnitRow } from "@/db/tables";
@@ -25,7 +24,7 @@ export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
     const needs: OpenNeed[] = [];
     const own = await modelById(db, unit.profile_id);
     const profile = (await modelByKey(db, own.key)) ?? own;
-    const faults = await faultyBy(db, unit.id);
+    const faults = await openFaultsBy(db, unit.id);
     for (const slot of profile.body.slots ?? []) {
       if (!slot.serves.some((s) => faults.some((f) => f.place === s))) continue;
       const parts = partsThatFit(catalogue, { model: own.key, revision: unit.revision, slot })
