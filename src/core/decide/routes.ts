@@ -1,4 +1,4 @@
-import house from "../../../catalogue/routes.json";
+import house from "../../../catalogue/routes.json" with { type: "json" };
 import { z } from "../base/schema";
 
 import { ok, refuse, type Result } from "../base/result";
