@@ -11,10 +11,12 @@ import type { ReactNode } from "react";
 
 import { Listening } from "@/ui/frame/Listening";
 import { theme } from "@/ui/theme";
+import { LANGUAGE } from "@/words/language";
+import { say } from "@/words/frame";
 
 export const metadata: Metadata = {
   title: { default: "Birdcage", template: "%s · Birdcage" },
-  description: "The bench for refurbishing controllers",
+  description: say("theBenchForRefurbishingControllers"),
 };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export const dynamic = "force-dynamic";
@@ -22,7 +24,7 @@ export const dynamic = "force-dynamic";
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   return (
-    <html lang="en" suppressHydrationWarning>
+    <html lang={LANGUAGE} suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
         <AppRouterCacheProvider options={{ key: "bc", nonce }}>

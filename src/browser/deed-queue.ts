@@ -1,4 +1,5 @@
 import type { DeedName, Refusal, Reply } from "@/contract/deeds";
+import { say } from "@/words/frame";
 
 /**
  * Everything that a person changes goes through one queue of the page: done in the order of the hands, kept in the browser until
@@ -82,7 +83,7 @@ export class DeedQueue {
    * hit twice. `alive` says whether the asker is still there to show a refusal; if not, the queue keeps it to be shown.
    */
   add(deed: DeedName, input: unknown, alive: () => boolean): Promise<Outcome> | null {
-    if (!this.me) throw new Error("a deed before anybody is signed in");
+    if (!this.me) throw new Error(say("aDeedBeforeAnybodyIsSigned"));
     const before = this.state.deeds.filter((d) => d.deed === deed && d.state === "waiting" && this.isMine(d)).at(-1);
     if (before && JSON.stringify(before.input) === JSON.stringify(input)) return null;
     this.last = Math.max(this.doors.now(), this.last + 1);

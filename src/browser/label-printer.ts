@@ -1,3 +1,5 @@
+import { say } from "@/words/frame";
+
 /**
  * Label printers behind one interface. A printer takes dots (one PNG a label, eight dots a millimetre) or pages (PDF); the
  * simulated one prints dots onto a roll that is shown, and runs out of labels as a real one does.
@@ -18,7 +20,7 @@ export interface LabelPrinter {
 
 /** A printer that does not exist: what it prints comes out as pictures. */
 export class SimulatedLabelPrinter implements LabelPrinter {
-  readonly name = "simulated label printer";
+  readonly name = say("simulatedLabelPrinter");
   constructor(
     private left: number,
     private readonly out: (picture: Blob, left: number) => void,
@@ -42,7 +44,7 @@ export class SimulatedLabelPrinter implements LabelPrinter {
 
 /** Whatever printer the machine knows, through the browser's own dialogue. */
 export class SystemPrinter implements LabelPrinter {
-  readonly name = "this machine's printer";
+  readonly name = say("thisMachinesPrinter");
 
   async print(job: LabelJob): Promise<PrintResult> {
     const pdf = await job.pdf().catch(() => null);

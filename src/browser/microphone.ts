@@ -1,4 +1,5 @@
 import { rms, toneLevel } from "@/core/bench/sound";
+import { say } from "@/words/frame";
 
 /** The browser's microphones through Web Audio, as levels of short windows. Needs a secure address. */
 
@@ -31,7 +32,7 @@ export class Microphone {
       const analyser = context.createAnalyser();
       analyser.fftSize = 2048;
       context.createMediaStreamSource(stream).connect(analyser);
-      return new Microphone(stream, context, analyser, stream.getAudioTracks()[0]?.label || "microphone");
+      return new Microphone(stream, context, analyser, stream.getAudioTracks()[0]?.label || say("microphone"));
     } catch (error) {
       return (error as DOMException).name === "NotFoundError" ? "none" : "refused";
     }

@@ -1,4 +1,5 @@
 import { type CalibrationPort, PLAIN_TABLE, type StickTable } from "@/core/calibrate/calibrate";
+import { say } from "@/words/frame";
 
 /** The memory of the made-up unit on this bench, by its tag: what was saved outlives its power, what was only written does not. */
 
@@ -22,7 +23,7 @@ export const simulatedTables = (tag: string): Record<string, StickTable> => {
 };
 
 export class SimulatedUnitPort implements CalibrationPort {
-  readonly name = "simulated unit";
+  readonly name = say("simulatedUnit");
   constructor(private readonly tag: string) {}
 
   read(stick: string): Promise<StickTable> {

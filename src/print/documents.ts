@@ -30,6 +30,7 @@ import {
 import { personName } from "@/text/names";
 import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
 import { daysLater } from "@/core/days/days";
+import { say } from "@/words/print";
 
 /** Papers: certificates and letters, as PDF with the application's own font. Lengths in millimetres. */
 
@@ -189,7 +190,7 @@ function drawCurve(w: Writer, kind: CurveKind, curve: Curve): void {
   };
   line(curve.before, true);
   line(curve.now, false);
-  if (curve.limit !== null) beside(`dotted: grade A, at least ${percent(curve.limit)}; above it 100 %`, bottom + 14);
+  if (curve.limit !== null) beside(say("dottedGradeAAtLeastLimit", { limit: percent(curve.limit) }), bottom + 14);
   beside(curveNote(kind, curve), bottom + 4);
   w.y = bottom - 2;
 }
@@ -204,7 +205,7 @@ export async function certificatePdf(
   shop: Settings,
   standing: PaperStanding,
 ): Promise<Uint8Array> {
-  const { pdf, plain, bold } = await newDocument(`Certificate ${body.tag}`);
+  const { pdf, plain, bold } = await newDocument(say("certificateTag", { tag: body.tag }));
   const w = new Writer(pdf, plain, bold);
   const section = (title: string) => {
     w.room(50);
@@ -215,30 +216,53 @@ export async function certificatePdf(
   drawCode(w.page, address, A4[0] - MARGIN - 76, A4[1] - MARGIN - 76, 76);
   w.text(`${body.shop.name}, ${body.shop.town}`, { color: FAINT });
   w.text(`${body.model}  ${body.tag}`, { size: 22, font: bold, width: 380 });
-  w.text(`Function: ${GRADE_WORDS[body.grade]}${body.condition ? `, outside: ${CONDITION_WORDS[body.condition.grade]}` : ""}`, {
-    size: 15,
-    font: bold,
-    width: 380,
-  });
+  w.text(
+    say("functionGradeCondition", {
+      grade: GRADE_WORDS[body.grade],
+      condition: body.condition ? say("outsideGrade", { grade: CONDITION_WORDS[body.condition.grade] }) : "",
+    }),
+    {
+      size: 15,
+      font: bold,
+      width: 380,
+    },
+  );
   for (const r of body.condition?.reasons ?? []) w.text(conditionRule(r), { size: 9, color: FAINT, width: 380 });
   const until = standing.handedOn && body.warrantyDays > 0 ? daysLater(standing.handedOn, body.warrantyDays) : body.warrantyUntil;
   w.text(
-    `Released ${day(body.releasedAt, shop)}. ${until ? `Warranty until ${day(until, shop)}${standing.handedOn ? "" : ", or as many days from the handover"}.` : "No warranty."}${body.partWarrantyDays ? ` Fitted parts: ${partCoverText(body)}.` : ""}${body.revision ? ` ${body.revision}.` : ""}${body.seal ? ` Seal ${body.seal}.` : ""}`,
+    say("releasedReleasedAtUntilPartWarrantyDays", {
+      releasedAt: day(body.releasedAt, shop),
+      until: until
+        ? say("warrantyUntilUntilHandedOn", {
+            until: day(until, shop),
+            handedOn: standing.handedOn ? "" : say("orAsManyDaysFromThe"),
+          })
+        : say("noWarranty"),
+      partWarrantyDays: body.partWarrantyDays ? say("fittedPartsBody", { body: partCoverText(body) }) : "",
+      revision: body.revision ? ` ${body.revision}.` : "",
+      seal: body.seal ? say("sealSeal", { seal: body.seal }) : "",
+    }),
     { width: 400 },
   );
-  if (standing.revoked) w.text("This certificate has been revoked.", { size: 13, font: bold });
-  if (standing.superseded) w.text("A later certificate took the place of this one.", { size: 13, font: bold });
+  if (standing.revoked) w.text(say("thisCertificateHasBeenRevoked"), { size: 13, font: bold });
+  if (standing.superseded) w.text(say("aLaterCertificateTookThePlace"), { size: 13, font: bold });
   if (standing.signature.state !== "good") w.text(`${SIGNATURE_WORDS[standing.signature.state]}.`, { size: 11, font: bold });
-  if (body.limit) w.text(`Limit: ${body.limit}. Reason: ${body.limitReason}.`, { size: 11, font: bold });
+  if (body.limit)
+    w.text(say("limitLimitReasonLimitReason", { limit: body.limit, limitReason: body.limitReason }), { size: 11, font: bold });
   if (body.known) w.text(body.known);
   w.y -= 6;
   w.text(
-    `Measured by ${personName(body.tester.person)} on ${dayAndTime(body.tester.at, shop)}, ${TESTER_NAMES[body.tester.source] ?? body.tester.source}: ${body.tester.label}.`,
+    say("measuredByPersonOnAtSource", {
+      person: personName(body.tester.person),
+      at: dayAndTime(body.tester.at, shop),
+      source: TESTER_NAMES[body.tester.source] ?? body.tester.source,
+      tester: body.tester.label,
+    }),
     { color: FAINT, size: 9 },
   );
   if (body.proofTaken) w.text(`${proofTakenText(body.proofTaken)}.`, { size: 11, font: bold });
   if (body.disclosures.length) {
-    section("What to know about it");
+    section(say("whatToKnowAboutIt"));
     for (const d of body.disclosures) item(disclosureText(d));
   }
   for (const c of body.controls) {
@@ -261,7 +285,7 @@ export async function certificatePdf(
       ]);
   }
   if (body.functions.length) {
-    section("Functions");
+    section(say("functions"));
     for (const f of body.functions)
       w.columns([
         { text: f.name, x: 12 },
@@ -274,32 +298,35 @@ export async function certificatePdf(
       ]);
   }
   if (body.proof.length) {
-    section("Proof beside the test");
+    section(say("proofBesideTheTest"));
     for (const p of body.proof)
       item(
         `${proofWords(p.key).ask}: ${PROOF_RESULT_WORDS[p.result]}${p.value === null ? "" : `, ${chargeText(p.value)}`} (${personName(p.by)}, ${day(p.at, shop)})`,
       );
   }
   if (body.work.length) {
-    section("Work done");
+    section(say("workDone"));
     for (const m of body.work) item(`${m.what}${m.part ? ` (${m.part})` : ""}`);
   }
   if (body.parts.length) {
-    section("Parts fitted");
+    section(say("partsFitted"));
     for (const p of body.parts) item(fittedText(p));
   }
   if (body.care.length) {
-    section("So that it lasts");
+    section(say("soThatItLasts"));
     for (const c of body.care) item(CARE_WORDS[c]);
   }
   w.room(40);
   w.rule();
-  w.text(`This paper repeats ${address}, which says whether it still stands and whether it is what was signed.`, {
+  w.text(say("thisPaperRepeatsAddressWhich", { address }), {
     size: 8,
     color: FAINT,
   });
   if (standing.signature.state !== "unsigned")
-    w.text(`Digest (SHA-256) ${standing.signature.sha256}, key ${standing.signature.kid}`, { size: 7, color: FAINT });
+    w.text(say("digestSHA256Sha256KeyKid", { sha256: standing.signature.sha256, kid: standing.signature.kid }), {
+      size: 7,
+      color: FAINT,
+    });
   return pdf.save();
 }
 
@@ -320,7 +347,7 @@ export async function recallLetters(
   shop: Settings,
   today: string,
 ): Promise<Uint8Array> {
-  const { pdf, plain, bold } = await newDocument(`Letters, batch ${batch.code}`);
+  const { pdf, plain, bold } = await newDocument(say("lettersBatchBatch", { batch: batch.code }));
   for (const l of letters) {
     const w = new Writer(pdf, plain, bold);
     w.text(`${shop.shopName}, ${shop.town}`, { color: FAINT });
@@ -330,23 +357,28 @@ export async function recallLetters(
     w.y -= 30;
     w.text(day(today, shop), { size: 10 });
     w.y -= 10;
-    w.text(`About your ${l.model}, ${l.tag}`, { size: 14, font: bold });
+    w.text(say("aboutYourModelTag", { model: l.model, tag: l.tag }), { size: 14, font: bold });
     w.y -= 8;
     const paragraph = (text: string) => {
       w.text(text, { size: 11, gap: 1.5 });
       w.y -= 8;
     };
     paragraph(
-      `${l.soldOn ? `On ${day(l.soldOn, shop)} you had` : "You had"} this controller from us. We fitted a part in it (${l.place}: ${batch.part}) from a delivery that we have since found to be bad: ${batch.why}.`,
+      say("soldOnThisControllerFromUsWe", {
+        soldOn: l.soldOn ? say("onSoldOnYouHad", { soldOn: day(l.soldOn, shop) }) : say("youHad"),
+        place: l.place,
+        part: batch.part,
+        why: batch.why,
+      }),
     );
     paragraph(
       "Please bring or send the controller back to us. We change the part at no cost to you and test the whole unit again. Until then, stop using it if it gets warm, swells or smells, and do not charge it without looking at it.",
     );
-    if (l.address) paragraph(`What we measured when it left is at ${l.address}.`);
-    paragraph("With our apologies,");
+    if (l.address) paragraph(say("whatWeMeasuredWhenItLeft", { address: l.address }));
+    paragraph(say("withOurApologies"));
     w.text(shop.shopName, { size: 11, font: bold });
     w.y -= 20;
-    w.text(`Batch ${batch.code}`, { size: 8, color: FAINT });
+    w.text(say("batchBatch", { batch: batch.code }), { size: 8, color: FAINT });
   }
   return pdf.save();
 }

@@ -9,6 +9,7 @@ import sharp from "sharp";
 
 import { type Label, layoutLabel, layoutSheet, type Measure, SHEET, type Size } from "@/core/labels/layout";
 import { drawCode, FONT_FILE, newDocument } from "./documents";
+import { say } from "@/words/print";
 
 /** Labels as paper and as a label printer's dots. */
 
@@ -16,7 +17,9 @@ const MM = 72 / 25.4;
 
 /** One page a label, or sheets of A4. */
 export async function labelsPdf(labels: readonly Label[], size: Size, sheet: boolean): Promise<Uint8Array> {
-  const { pdf, plain, bold } = await newDocument(labels.length === 1 ? `Label ${labels[0]!.title}` : "Labels");
+  const { pdf, plain, bold } = await newDocument(
+    labels.length === 1 ? say("labelTitle", { title: labels[0]!.title }) : say("labels"),
+  );
   const measure: Measure = (text, heavy) => (heavy ? bold : plain).widthOfTextAtSize(text, 1);
   const { places } = layoutSheet(size, labels.length);
   const pages: PDFPage[] = [];

@@ -5,6 +5,7 @@ import { rgb } from "pdf-lib";
 import type { MendGuide } from "@/core/profile/guide";
 import type { ModelProfile } from "@/core/profile/profile";
 import { drawCode, newDocument } from "./documents";
+import { say } from "@/words/print";
 
 /** A mat to lay under the tray: the unit to scale, back up, with a ring for each fastener; and the codes for the scanner. Millimetres. */
 
@@ -23,7 +24,7 @@ const CODES: [code: string, words: string][] = [
 ];
 
 export async function trayMatPdf(tag: string, profile: ModelProfile, guide: MendGuide): Promise<Uint8Array> {
-  const { pdf, plain, bold } = await newDocument(`Tray mat ${tag}`);
+  const { pdf, plain, bold } = await newDocument(say("trayMatTag", { tag }));
   const { width, height, outlines } = profile.plan;
   const faces = (["back", "front", "inside"] as const).filter((f) => guide.fasteners.some((x) => x.face === f));
   for (const face of faces) {
@@ -35,8 +36,8 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
     const Y = (v: number) => (HEIGHT - top - v) * MM;
     const text = (words: string, x: number, y: number, size: number, font = plain, color = INK) =>
       page.drawText(words, { x, y, size, font, color });
-    text(`${tag}  ${profile.name}: ${face}${face === "back" ? ", turned over" : ""}`, left * MM, (HEIGHT - 16) * MM, 16, bold);
-    text("Scale 1:1. Check: this line is 50 mm.", left * MM, (HEIGHT - 22) * MM, 9, plain, FAINT);
+    text(`${tag}  ${profile.name}: ${face}${face === "back" ? say("turnedOver") : ""}`, left * MM, (HEIGHT - 16) * MM, 16, bold);
+    text(say("scale11CheckThisLine"), left * MM, (HEIGHT - 22) * MM, 9, plain, FAINT);
     page.drawLine({
       start: { x: (left + 70) * MM, y: (HEIGHT - 21) * MM },
       end: { x: (left + 120) * MM, y: (HEIGHT - 21) * MM },
@@ -50,9 +51,9 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
       });
     for (const f of guide.fasteners.filter((x) => x.face === face)) {
       page.drawCircle({ x: X(f.at.x), y: Y(f.at.y), size: 4 * MM, borderColor: INK, borderWidth: 0.6 + f.lengthMm / 8 });
-      const words = `${f.lengthMm} mm`;
+      const words = say("lengthMmMm", { lengthMm: f.lengthMm });
       text(words, X(f.at.x) - bold.widthOfTextAtSize(words, 8) / 2, Y(f.at.y) - 7.5 * MM, 8, bold);
-      const more = `${f.drive.replaceAll("-", " ")} ${f.size}${f.under ? `, under ${f.under}` : ""}`;
+      const more = `${f.drive.replaceAll("-", " ")} ${f.size}${f.under ? say("underUnder", { under: f.under }) : ""}`;
       text(more, X(f.at.x) - plain.widthOfTextAtSize(more, 6) / 2, Y(f.at.y) - 10 * MM, 6, plain, FAINT);
     }
     CODES.forEach(([code, words], i) => {
@@ -62,7 +63,7 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
       text(words, x, y - 4 * MM, 9, bold);
     });
     const pieces = guide.pieces.filter((p) => p.falls || p.kind === "spring" || p.kind === "gear");
-    text("Falls out, springs and gears:", (left + width + 14) * MM, (HEIGHT - 36) * MM, 9, bold);
+    text(say("fallsOutSpringsAndGears"), (left + width + 14) * MM, (HEIGHT - 36) * MM, 9, bold);
     pieces.slice(0, 18).forEach((p, i) => {
       page.drawRectangle({
         x: (left + width + 14) * MM,

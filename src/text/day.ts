@@ -1,4 +1,5 @@
 import type { DayJob } from "@/core/dayplan/tasks";
+import { say } from "@/words/day";
 
 /** Words of the day's plan. */
 
@@ -6,35 +7,35 @@ const JOBS: Record<
   Exclude<DayJob, { what: string } | { route: unknown } | { title: string } | { steps: number } | { soaks: boolean }>["code"],
   string
 > = {
-  "first-test": "First full test",
-  "name-found": "Name what was found",
-  "name-faults": "Name the faults",
-  decide: "Decide",
-  "open-wet": "Open, unplug, inspect",
-  "full-test": "Full test, closed",
+  "first-test": say("firstFullTest"),
+  "name-found": say("nameWhatWasFound"),
+  "name-faults": say("nameTheFaults"),
+  decide: say("decide"),
+  "open-wet": say("openUnplugInspect"),
+  "full-test": say("fullTestClosed"),
   "functions-and-release": "Functions and release",
-  "functions-left": "Functions that are left",
+  "functions-left": say("functionsThatAreLeft"),
   release: "Release",
-  close: "Close as decided",
-  cure: "Cure or dry",
+  close: say("closeAsDecided"),
+  cure: say("cureOrDry"),
 };
 
 export function dayJobWords(job: DayJob): string {
   switch (job.code) {
     case "waiting":
-      return `${job.what}, running`;
+      return say("whatRunning", { what: job.what });
     case "mend":
-      return `Mend: ${job.route ?? "as decided"}`;
+      return say("mendRoute", { route: job.route ?? say("asDecided") });
     case "step":
       return job.title;
     case "take-apart":
-      return `Take apart, ${job.steps} steps`;
+      return say("takeApartStepsSteps", { steps: job.steps });
     case "put-back":
-      return `Test open and put back, ${job.steps} steps`;
+      return say("testOpenAndPutBackSteps", { steps: job.steps });
     case "soak":
-      return `${job.soaks ? "Soak and dry" : "Dry"}: ${job.surface}`;
+      return `${job.soaks ? say("soakAndDry") : say("dry")}: ${job.surface}`;
     case "cure-after":
-      return `Cure or dry after: ${job.what}`;
+      return say("cureOrDryAfterWhat", { what: job.what });
     default:
       return JOBS[job.code];
   }

@@ -6,21 +6,22 @@ import type { Outcome } from "@/core/diagnosis/priors";
 import type { Cure, TryAction, TryOutcome } from "@/core/diagnosis/tries";
 import type { Advice } from "@/core/diagnosis/advise";
 import type { Wiring } from "@/core/profile/wiring";
+import { say } from "@/words/find";
 
 /** Words of the Find station. */
 
 const CHECKS: Record<CheckKind, (name: string) => string> = {
-  test: (n) => `Test ${n}`,
-  look: (n) => `Look at the ${n}, magnified`,
-  probe: (n) => `Probe the ${n} by itself`,
-  measure: (n) => `Measure at ${n}`,
-  compare: (n) => `Compare ${n} with a known-good unit`,
-  "swap-twin": (n) => `Swap the ${n} with its twin`,
-  "swap-donor": (n) => `Swap in a donor for the ${n}`,
-  reseat: (n) => `Reseat the ${n}`,
-  disconnect: (n) => `Disconnect the ${n}`,
-  flex: (n) => `Press or flex the ${n}`,
-  cool: (n) => `Cool the ${n}`,
+  test: (n) => say("testN", { n }),
+  look: (n) => say("lookAtTheNMagnified", { n }),
+  probe: (n) => say("probeTheNByItself", { n }),
+  measure: (n) => say("measureAtN", { n }),
+  compare: (n) => say("compareNWithAKnownGood", { n }),
+  "swap-twin": (n) => say("swapTheNWithItsTwin", { n }),
+  "swap-donor": (n) => say("swapInADonorForThe", { n }),
+  reseat: (n) => say("reseatTheN", { n }),
+  disconnect: (n) => say("disconnectTheN", { n }),
+  flex: (n) => say("pressOrFlexTheN", { n }),
+  cool: (n) => say("coolTheN", { n }),
 };
 /** A check in words, with the names of the wiring and of what it serves. */
 export function checkWords(check: Pick<Check, "kind" | "target">, wiring: Wiring, nameOf: (id: string) => string): string {
@@ -30,77 +31,82 @@ export function checkWords(check: Pick<Check, "kind" | "target">, wiring: Wiring
 }
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
-  works: "works",
-  dead: "dead",
-  intermittent: "comes and goes",
-  offset: "rests off centre",
-  scatter: "settles anywhere",
-  noise: "noisy at rest",
-  jumps: "jumps",
-  "dead-half": "one half dead",
-  "short-reach": "does not reach",
-  misses: "misses presses",
-  "rim-misses": "misses on the rim",
-  "yields-to-force": "yields to force",
-  stuck: "reads pressed",
-  bridged: "fires with another",
+  works: say("works"),
+  dead: say("dead"),
+  intermittent: say("comesAndGoes"),
+  offset: say("restsOffCentre"),
+  scatter: say("settlesAnywhere"),
+  noise: say("noisyAtRest"),
+  jumps: say("jumps"),
+  "dead-half": say("oneHalfDead"),
+  "short-reach": say("doesNotReach"),
+  misses: say("missesPresses"),
+  "rim-misses": say("missesOnTheRim"),
+  "yields-to-force": say("yieldsToForce"),
+  stuck: say("readsPressed"),
+  bridged: say("firesWithAnother"),
 };
 const CODES: Record<string, string> = {
   ...OUTCOME_WORDS,
-  damaged: "damaged",
-  sound: "sound",
-  off: "off",
-  right: "right",
-  cured: "cured",
-  "no-change": "no change",
-  changes: "the fault changes",
-  "rest-recovers": "the rest recovers",
-  "fault-moves": "the fault moves along",
-  "fault-stays": "the fault stays",
-  noted: "noted, nothing to compare with",
+  damaged: say("damaged"),
+  sound: say("sound"),
+  off: say("off"),
+  right: say("right"),
+  cured: say("cured"),
+  "no-change": say("noChange"),
+  changes: say("theFaultChanges"),
+  "rest-recovers": say("theRestRecovers"),
+  "fault-moves": say("theFaultMovesAlong"),
+  "fault-stays": say("theFaultStays"),
+  noted: say("notedNothingToCompareWith"),
 };
 export const outcomeWords = (code: string): string => CODES[code] ?? code.replaceAll("-", " ");
 
 export const PLACE_WORDS: Record<PlaceFinding, string> = {
-  sound: "sound",
-  "corrosion-slight": "corrosion, slight",
-  "corrosion-strong": "corrosion, strong",
-  "cracked-joint": "cracked joint",
-  "bridged-joint": "bridged joint",
-  residue: "white residue",
-  "missing-tooth": "missing tooth",
-  worn: "worn",
-  torn: "torn",
-  "loose-piece": "loose piece",
+  sound: say("sound"),
+  "corrosion-slight": say("corrosionSlight"),
+  "corrosion-strong": say("corrosionStrong"),
+  "cracked-joint": say("crackedJoint"),
+  "bridged-joint": say("bridgedJoint"),
+  residue: say("whiteResidue"),
+  "missing-tooth": say("missingTooth"),
+  worn: say("worn"),
+  torn: say("torn"),
+  "loose-piece": say("loosePiece"),
 };
 export const ACTION_WORDS: Record<TryAction, string> = {
-  clean: "clean",
-  reseat: "reseat",
-  resolder: "resolder",
-  replace: "replace",
-  swap: "swap",
-  calibrate: "calibrate",
-  reheat: "reheat",
-  other: "something else",
+  clean: say("clean"),
+  reseat: say("reseat"),
+  resolder: say("resolder"),
+  replace: say("replace"),
+  swap: say("swap"),
+  calibrate: say("calibrate"),
+  reheat: say("reheat"),
+  other: say("somethingElse"),
 };
-export const TRY_WORDS: Record<TryOutcome, string> = { cured: "cured", better: "better", same: "no change", worse: "worse" };
+export const TRY_WORDS: Record<TryOutcome, string> = {
+  cured: say("cured"),
+  better: say("better"),
+  same: say("noChange"),
+  worse: say("worse"),
+};
 export const CURE_WORDS: Record<Cure, string> = {
-  "proven-by-undoing": "proven: undoing it brought the fault back",
-  "proven-by-repeats": "proven: it held on repeats",
-  unproven: "unproven",
-  refuted: "refuted: a later test failed",
+  "proven-by-undoing": say("provenUndoingItBroughtTheFault"),
+  "proven-by-repeats": say("provenItHeldOnRepeats"),
+  unproven: say("unproven"),
+  refuted: say("refutedALaterTestFailed"),
   none: "",
 };
 export const PAIR_WORDS: Record<StatePair, [works: string, fails: string]> = {
-  "open-closed": ["open", "closed"],
-  "cable-radio": ["by cable", "by radio"],
-  "cold-warm": ["cold", "warm"],
+  "open-closed": [say("open"), say("closed")],
+  "cable-radio": [say("byCable"), say("byRadio")],
+  "cold-warm": [say("cold"), say("warm")],
 };
 
 export function stopWords(advice: Advice): string {
-  if (advice.stop === "certain") return "Nothing is left to ask: decide on this.";
-  if (advice.stop === "nothing-left") return "No check is left that would tell more. Decide on what is known.";
-  return `Deciding pays more than knowing now: a wrong decision would cost about ${advice.wrongCost.toFixed(0)} min, and no check saves its own minutes.`;
+  if (advice.stop === "certain") return say("nothingIsLeftToAskDecide");
+  if (advice.stop === "nothing-left") return say("noCheckIsLeftThatWould");
+  return say("decidingPaysMoreThanKnowing", { wrongCost: advice.wrongCost.toFixed(0) });
 }
 
 const spaced = (code: string): string => code.replaceAll("-", " ");
@@ -110,18 +116,18 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
     case "seen":
       return `${nameOf(basis.id)} ${spaced(basis.outcome)}`;
     case "stayed-away":
-      return "it worked while the rest was tested";
+      return say("itWorkedWhileTheRestWas");
     case "check":
       return `${spaced(basis.check)}, ${nameOf(basis.target)}: ${spaced(basis.outcome)}`;
     case "place":
       return `${nameOf(basis.target)}: ${spaced(basis.outcome)}`;
     case "reading":
-      return `reading ${basis.point.replace(/^tp\./, "").replaceAll(".", " ")}: ${basis.outcome}`;
+      return say("readingPointOutcome", { point: basis.point.replace(/^tp\./, "").replaceAll(".", " "), outcome: basis.outcome });
     case "try":
-      return `try ${basis.number}, ${nameOf(basis.suspect)}: ${basis.outcome}`;
+      return say("tryNumberSuspectOutcome", { number: basis.number, suspect: nameOf(basis.suspect), outcome: basis.outcome });
     case "loose-piece":
-      return `loose piece ${basis.number} is from it`;
+      return say("loosePieceNumberIsFromIt", { number: basis.number });
     case "halved":
-      return "the search by halves ends at it";
+      return say("theSearchByHalvesEndsAt");
   }
 }

@@ -1,11 +1,12 @@
 import type { Settings } from "@/contract/deeds";
+import { say } from "@/words/kit";
 
 /** Dates and money by the shop's locale. The only place that formats them. */
 
 export type Shop = Pick<Settings, "locale" | "timeZone" | "currency">;
 
 export const money = (minor: number | null, { locale, currency }: Shop): string =>
-  minor === null ? "not stated" : new Intl.NumberFormat(locale, { style: "currency", currency }).format(minor / 100);
+  minor === null ? say("notStated") : new Intl.NumberFormat(locale, { style: "currency", currency }).format(minor / 100);
 
 const dated = (shop: Shop, iso: string, options: Intl.DateTimeFormatOptions) =>
   new Intl.DateTimeFormat(shop.locale, { timeZone: shop.timeZone, ...options }).format(new Date(iso));
@@ -22,6 +23,6 @@ export const clockOf = (iso: string, shop: Shop): string => dated(shop, iso, { h
 /** "45 min", "3 h 20 min", "2 days 4 h". */
 export function hoursText(minutes: number): string {
   const [d, h, m] = [Math.floor(minutes / 1440), Math.floor((minutes % 1440) / 60), Math.round(minutes % 60)];
-  if (d) return `${d} ${d === 1 ? "day" : "days"}${h ? ` ${h} h` : ""}`;
-  return h ? `${h} h${m ? ` ${m} min` : ""}` : `${m} min`;
+  if (d) return `${d} ${d === 1 ? say("day") : say("days")}${h ? ` ${h} h` : ""}`;
+  return h ? `${h} h${m ? say("mMin", { m }) : ""}` : say("mMin2", { m });
 }

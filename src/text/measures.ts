@@ -1,40 +1,41 @@
 import type { Grade, Reason } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
 import type { ControlResult } from "@/core/signal/analyse";
+import { say } from "@/words/measures";
 
 /** Words and figures of the measures: percent of travel with one decimal, counts as they are. */
 
 export const MEASURE_NAMES: Record<string, string> = {
-  restOffset: "rest offset",
-  restNoise: "rest noise",
-  restSpikes: "leaps at rest",
-  safeDeadZone: "safe dead zone",
-  reachMin: "shortest reach",
-  circularityError: "edge error",
-  jumps: "jumps",
-  deadHalves: "dead halves",
+  restOffset: say("restOffset"),
+  restNoise: say("restNoise"),
+  restSpikes: say("leapsAtRest"),
+  safeDeadZone: say("safeDeadZone"),
+  reachMin: say("shortestReach"),
+  circularityError: say("edgeError"),
+  jumps: say("jumps"),
+  deadHalves: say("deadHalves"),
   stuckReleases: "stuck releases",
-  noAnswer: "no answer",
-  restValue: "rest value",
-  fullPull: "full pull",
-  backtrack: "backtrack",
-  largestStep: "largest step",
-  decision: "presses",
-  "rim.decision": "presses on the rim",
-  stuckAtRest: "pressed at rest",
-  extra: "extra presses",
-  chatter: "chatter",
-  firesWith: "fires with",
-  returnWorst: "worst return",
-  returnSpread: "return spread",
+  noAnswer: say("noAnswer"),
+  restValue: say("restValue"),
+  fullPull: say("fullPull"),
+  backtrack: say("backtrack"),
+  largestStep: say("largestStep"),
+  decision: say("presses"),
+  "rim.decision": say("pressesOnTheRim"),
+  stuckAtRest: say("pressedAtRest"),
+  extra: say("extraPresses"),
+  chatter: say("chatter"),
+  firesWith: say("firesWith"),
+  returnWorst: say("worstReturn"),
+  returnSpread: say("returnSpread"),
   releases: "releases",
-  coverage: "coverage of the edge",
-  pulls: "pulls",
-  cues: "presses asked for",
-  registered: "presses registered",
-  missed: "presses missed",
-  missRateUpper95: "miss rate at most (95 %)",
-  "rim.missRateUpper95": "miss rate on the rim at most (95 %)",
+  coverage: say("coverageOfTheEdge"),
+  pulls: say("pulls"),
+  cues: say("pressesAskedFor"),
+  registered: say("pressesRegistered"),
+  missed: say("pressesMissed"),
+  missRateUpper95: say("missRateAtMost95"),
+  "rim.missRateUpper95": say("missRateOnTheRimAt"),
 };
 /** A measure's name; one without a name of its own in plain words, never as the program writes it. */
 export const measureName = (measure: string): string =>
@@ -45,26 +46,26 @@ export const measureName = (measure: string): string =>
     .toLowerCase();
 
 export const GRADE_WORDS: Record<Grade, string> = {
-  A: "grade A",
-  B: "grade B",
-  C: "grade C",
-  untested: "not tested",
-  fail: "fail",
+  A: say("gradeA"),
+  B: say("gradeB"),
+  C: say("gradeC"),
+  untested: say("notTested"),
+  fail: say("fail"),
 };
 
 export const NOTES: Record<string, string> = {
-  "rest-too-short": "hands were off for less than 2 s",
+  "rest-too-short": say("handsWereOffForLessThan"),
   "few-releases": "fewer than 8 releases",
-  "few-pulls": "fewer than 3 whole pulls",
-  "no-slow-pull": "no pull took half a second on the way up",
-  "no-circle": "no circles were made",
-  coverage: "the circles left gaps",
-  turns: "fewer than two whole turns each way",
-  "too-fast": "the circles were faster than 2 turns a second",
-  "not-asked": "the circles did not ask for every side",
-  "no-cues": "no paced presses",
-  undecided: "too few presses to decide",
-  "no-evidence": "the recording holds no evidence",
+  "few-pulls": say("fewerThan3WholePulls"),
+  "no-slow-pull": say("noPullTookHalfASecond"),
+  "no-circle": say("noCirclesWereMade"),
+  coverage: say("theCirclesLeftGaps"),
+  turns: say("fewerThanTwoWholeTurnsEach"),
+  "too-fast": say("theCirclesWereFasterThan2"),
+  "not-asked": say("theCirclesDidNotAskFor"),
+  "no-cues": say("noPacedPresses"),
+  undecided: say("tooFewPressesToDecide"),
+  "no-evidence": say("theRecordingHoldsNoEvidence"),
 };
 
 /** With one decimal, and never a negative zero. */
@@ -72,13 +73,13 @@ export const percent = (v: number): string => `${(Math.round(v * 1000) / 10 || 0
 
 /** A measure's value in the form a person reads. */
 export function valueText(value: Reason["value"]): string {
-  if (value === null) return "not tested";
-  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (value === null) return say("notTested");
+  if (typeof value === "boolean") return value ? say("yes") : say("no");
   if (typeof value === "number") return Number.isInteger(value) && value !== 0 && value !== 1 ? String(value) : percent(value);
-  return typeof value === "string" ? value : value.length ? value.map((v) => v.replaceAll(".", " ")).join(", ") : "none";
+  return typeof value === "string" ? value : value.length ? value.map((v) => v.replaceAll(".", " ")).join(", ") : say("none");
 }
 
-export const COUNTED = new Set(["restSpikes", "jumps", "stuckReleases", "extra", "chatter", "deadHalves"]);
+export const COUNTED = new Set(["restSpikes", say("jumps"), "stuckReleases", say("extra"), say("chatter"), "deadHalves"]);
 
 /** One measured figure beside the limit of its grade A; `keeps` is null when nothing was measured. */
 export type Figure = { measure: string; value: string; limit: string; grade: Grade };
@@ -91,14 +92,14 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
     result.reasons.find((r) => r.measure === measure)?.grade ?? (value === null ? "untested" : "A");
   const share = (measure: string, value: number | null, limit: number, least = false): Figure => ({
     measure,
-    value: value === null ? "not tested" : percent(value),
-    limit: `${least ? "at least" : "at most"} ${at(limit)}`,
+    value: value === null ? say("notTested") : percent(value),
+    limit: `${least ? say("atLeast") : say("atMost")} ${at(limit)}`,
     grade: gradeOf(measure, value),
   });
   const count = (measure: string, value: number | null): Figure => ({
     measure,
-    value: value === null ? "not tested" : String(value),
-    limit: "none",
+    value: value === null ? say("notTested") : String(value),
+    limit: say("none"),
     grade: gradeOf(measure, value),
   });
   if (result.kind === "stick") {
@@ -114,7 +115,7 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
       {
         measure: "deadHalves",
         value: valueText(result.deadHalves),
-        limit: "none",
+        limit: say("none"),
         grade: gradeOf("deadHalves", result.deadHalves),
       },
       count("stuckReleases", result.stuckReleases),
@@ -134,8 +135,8 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
     p: { cues: number | null; registered: number | null; decision: string | null } | null,
   ): Figure => ({
     measure,
-    value: p?.cues == null ? "not tested" : `${p.registered} of ${p.cues}`,
-    limit: "told apart from 1 miss in 5",
+    value: p?.cues == null ? say("notTested") : say("registeredOfCues", { registered: String(p.registered), cues: p.cues }),
+    limit: say("toldApartFrom1MissIn"),
     grade: gradeOf(measure, p?.decision ?? null),
   });
   return [
@@ -146,19 +147,28 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
     {
       measure: "stuckAtRest",
       value: valueText(result.stuckAtRest),
-      limit: "no",
+      limit: say("no"),
       grade: gradeOf("stuckAtRest", result.stuckAtRest),
     },
-    { measure: "firesWith", value: valueText(result.firesWith), limit: "none", grade: gradeOf("firesWith", result.firesWith) },
+    {
+      measure: "firesWith",
+      value: valueText(result.firesWith),
+      limit: say("none"),
+      grade: gradeOf("firesWith", result.firesWith),
+    },
   ];
 }
 
 /** A reason in one line: "rest offset 11.2 %, limit 8.0 %: grade C". */
 export function reasonText(r: Reason): string {
-  if (r.value === null) return `${measureName(r.measure)}: not tested, ${NOTES[r.note] ?? r.note}`;
+  if (r.value === null) return say("measureNotTestedNote", { measure: measureName(r.measure), note: NOTES[r.note] ?? r.note });
   if (r.note === "undecided") return `${measureName(r.measure)}: ${NOTES.undecided}`;
   const value = COUNTED.has(r.measure) && typeof r.value === "number" ? String(r.value) : valueText(r.value);
   const limit =
-    typeof r.limit === "number" ? (COUNTED.has(r.measure) || r.limit === 0 ? "none allowed" : `limit ${percent(r.limit)}`) : "";
+    typeof r.limit === "number"
+      ? COUNTED.has(r.measure) || r.limit === 0
+        ? say("noneAllowed")
+        : say("limitLimit", { limit: percent(r.limit) })
+      : "";
   return `${measureName(r.measure)} ${value}${limit ? `, ${limit}` : ""}: ${GRADE_WORDS[r.grade]}`;
 }

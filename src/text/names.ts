@@ -1,4 +1,5 @@
 import { placeName } from "@/core/profile/profile";
+import { say } from "@/words/models";
 
 /** A person's sign-in name as it is written in a sentence. */
 export const personName = (name: string): string => name.slice(0, 1).toUpperCase() + name.slice(1);
@@ -12,5 +13,7 @@ export const idWords = (text: string): string => (/^[a-z0-9]+([.-][a-z0-9]+)*$/.
 export function browserWords(agent: string): string {
   const browser = /(Firefox|Edg|Chrome|Chromium|Safari)\/(\d+)/.exec(agent);
   const system = /\(([^;)]+)/.exec(agent);
-  return browser ? `${browser[1]} ${browser[2]}${system ? ` on ${system[1]}` : ""}` : agent.slice(0, 60);
+  return browser
+    ? `${browser[1]} ${browser[2]}${system ? say("onSystem", { system: String(system[1]) }) : ""}`
+    : agent.slice(0, 60);
 }

@@ -6,119 +6,124 @@ import type { BatchVerdict } from "@/core/parts/sampling";
 import type { Choice } from "@/core/allocate/problem";
 import type { PartState } from "@/contract/parts";
 import { placeWords } from "./names";
+import { say } from "@/words/parts";
 
 /** Words for parts, fit, inspection and the plan. */
 
 export const CLASS_WORDS: Record<PartClass, string> = {
-  part: "part",
-  consumable: "consumable",
-  odds: "odds and ends",
-  kit: "kit",
-  assembly: "assembly",
-  tool: "tool",
+  part: say("part"),
+  consumable: say("consumable"),
+  odds: say("oddsAndEnds"),
+  kit: say("kit"),
+  assembly: say("assembly"),
+  tool: say("tool"),
 };
 export const USE_WORDS: Record<Use, string> = {
-  precise: "for precise aim",
-  sale: "for sale",
-  casual: "for casual play",
-  own: "for own use only",
-  never: "never",
+  precise: say("forPreciseAim"),
+  sale: say("forSale"),
+  casual: say("forCasualPlay"),
+  own: say("forOwnUseOnly"),
+  never: say("never"),
 };
 const TRAIT_WORDS: Record<keyof Traits, string> = {
-  side: "side",
-  base: "base",
-  heightMm: "height",
-  thicknessMm: "thickness",
-  clip: "clip",
-  sensor: "sensor",
-  supplyLeg: "supply leg",
-  generation: "generation",
-  connector: "connector",
-  colour: "colour",
+  side: say("side"),
+  base: say("base"),
+  heightMm: say("height"),
+  thicknessMm: say("thickness"),
+  clip: say("clip"),
+  sensor: say("sensor"),
+  supplyLeg: say("supplyLeg"),
+  generation: say("generation"),
+  connector: say("connector"),
+  colour: say("colour"),
 };
 export const traitText = (t: Traits): string =>
   (Object.entries(t) as [keyof Traits, string | number][])
     .filter(([k, v]) => !(k === "side" && v === "either"))
-    .map(([k, v]) => `${TRAIT_WORDS[k]} ${typeof v === "number" ? `${v} mm` : v.replaceAll("-", " ")}`)
+    .map(([k, v]) => `${TRAIT_WORDS[k]} ${typeof v === "number" ? say("vMm", { v }) : v.replaceAll("-", " ")}`)
     .join(", ");
 
 export const TELL_WORDS: Record<TellKind, string> = {
-  "inner-colour": "inner colour",
-  "moulded-code": "moulded code",
-  alignment: "alignment",
-  thickness: "thickness",
-  feel: "feel",
+  "inner-colour": say("innerColour"),
+  "moulded-code": say("mouldedCode"),
+  alignment: say("alignment"),
+  thickness: say("thickness"),
+  feel: say("feel"),
 };
 
 export function fitWhyText(w: FitWhy): string {
   switch (w.code) {
     case "kind":
-      return `the slot takes a ${w.wanted.replaceAll("-", " ")}, this is a ${w.has.replaceAll("-", " ")}`;
+      return say("theSlotTakesAWantedThis", { wanted: w.wanted.replaceAll("-", " "), has: w.has.replaceAll("-", " ") });
     case "no-fit-data":
-      return "the model says nothing about fit here";
+      return say("theModelSaysNothingAboutFit");
     case "rule":
       return w.words;
     case "trait":
       return w.has === null
-        ? `its ${TRAIT_WORDS[w.trait]} is not known, ${w.wanted.replaceAll("-", " ")} is asked`
-        : `${TRAIT_WORDS[w.trait]} ${w.has.replaceAll("-", " ")}, asked is ${w.wanted.replaceAll("-", " ")}`;
+        ? say("itsTraitIsNotKnownWanted", { trait: TRAIT_WORDS[w.trait], wanted: w.wanted.replaceAll("-", " ") })
+        : say("traitHasAskedIsWanted", {
+            trait: TRAIT_WORDS[w.trait],
+            has: w.has.replaceAll("-", " "),
+            wanted: w.wanted.replaceAll("-", " "),
+          });
   }
 }
 
 export const STATE_WORDS: Record<PartState, string> = {
-  good: "tested good",
-  unknown: "not tested",
-  worn: "worn",
-  bad: "bad",
-  gone: "gone",
+  good: say("testedGood"),
+  unknown: say("notTested"),
+  worn: say("worn"),
+  bad: say("bad"),
+  gone: say("gone"),
 };
 export const FOUND_WORDS: Record<PartReading["why"][number]["found"], string> = {
-  fault: "an open fault",
-  fail: "fails",
-  C: "grade C",
-  good: "good",
-  "not-tested": "not tested",
+  fault: say("anOpenFault"),
+  fail: say("fails"),
+  C: say("gradeC"),
+  good: say("good"),
+  "not-tested": say("notTested"),
 };
 export const readingText = (r: PartReading): string =>
   r.why.map((w) => `${placeWords(w.place)} ${FOUND_WORDS[w.found]}`).join(", ");
 
 export const BATCH_STATUS_WORDS: Record<string, string> = {
-  waiting: "to be measured",
-  open: "on the shelf",
-  rejected: "rejected, locked",
-  disposed: "disposed of",
+  waiting: say("toBeMeasured"),
+  open: say("onTheShelf"),
+  rejected: say("rejectedLocked"),
+  disposed: say("disposedOf"),
 };
 
 export function findingText(f: PieceFinding): string {
   const share = (x: number) => `${(100 * x).toFixed(1)} %`;
   switch (f.code) {
     case "imbalance":
-      return `imbalance ${share(f.value)}, at most ${share(f.limit)}`;
+      return say("imbalanceValueAtMostLimit", { value: share(f.value), limit: share(f.limit) });
     case "leg-open":
-      return "a leg is open";
+      return say("aLegIsOpen");
     case "thickness":
-      return `${f.value} mm thick, ${f.low} to ${f.high} is asked`;
+      return say("valueMmThickLowToHigh", { value: f.value, low: f.low, high: f.high });
     case "feel":
-      return `feel ${f.value} of 5, at least ${f.limit}`;
+      return say("feelValueOf5AtLeast", { value: f.value, limit: f.limit });
     case "tell":
-      return `${TELL_WORDS[f.kind as TellKind] ?? f.kind} like a copy's`;
+      return say("kindLikeACopys", { kind: TELL_WORDS[f.kind as TellKind] ?? f.kind });
     case "missing":
-      return `${f.what} not measured`;
+      return say("whatNotMeasured", { what: f.what });
   }
 }
 
 export const verdictText = (v: BatchVerdict): string =>
   v.verdict === "accept"
-    ? "Good enough: accept it"
+    ? say("goodEnoughAcceptIt")
     : v.verdict === "reject"
-      ? "Too many bad ones: reject it"
-      : `${v.measure} more to measure`;
+      ? say("tooManyBadOnesRejectIt")
+      : say("measureMoreToMeasure", { measure: v.measure });
 
 export const CHOICE_WORDS: Record<Choice, string> = {
-  mend: "mend",
-  sell: "sell as it is",
-  strip: "strip",
-  keep: "keep",
-  scrap: "scrap",
-  "hand-back": "hand back",
+  mend: say("mend"),
+  sell: say("sellAsItIs"),
+  strip: say("strip"),
+  keep: say("keep"),
+  scrap: say("scrap"),
+  "hand-back": say("handBack"),
 };

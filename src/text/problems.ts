@@ -1,30 +1,31 @@
 import type { LogProblem } from "@/core/bench/log-csv";
 import type { CsvProblem } from "@/core/recording/csv";
+import { say } from "@/words/refusals";
 
 type Words<P extends { code: string }> = { [C in P["code"]]: (p: Extract<P, { code: C }>) => string };
 
 /** The file's own line: the header is line 1, so sample row 1 stands in line 2. */
-const where = (row: number) => `Row ${row} (line ${row + 1})`;
+const where = (row: number) => say("rowRowLineRow2", { row, row2: row + 1 });
 
 const csvWords: Words<CsvProblem> = {
-  "csv-empty": () => "The file is empty. Export a recording with a header row and one sample a row.",
-  "csv-no-samples": () => "The file has a header and no samples.",
-  "csv-missing-column": (p) => `The header lacks the column "${p.column}". Every recording needs t_ms and step.`,
-  "csv-double-column": (p) => `The header names the column "${p.column}" twice.`,
-  "csv-quotes": (p) => `${where(p.row)} has a quotation mark that is not closed or stands inside a value.`,
-  "csv-row-length": (p) => `${where(p.row)} has ${p.got} values where the header has ${p.expected}.`,
-  "csv-unknown-step": (p) =>
-    `${where(p.row)} names the step "${p.step}". Steps are rest, circle, sweep, flick, pull, press, press-edge and free.`,
-  "csv-not-a-number": (p) => `${where(p.row)} has "${p.text}" in column ${p.column}, where a finite number belongs.`,
-  "csv-time-backwards": (p) => `${where(p.row)} runs backwards: t_ms ${p.t} after ${p.previous}.`,
-  "csv-bad-cue": (p) => `${where(p.row)} has "${p.text}" in column cue, where 0, 1 or nothing belongs.`,
-  "csv-out-of-range": (p) => `${where(p.row)} has ${p.value} in column ${p.column}, outside ${p.low} to ${p.high}.`,
-  "csv-too-many-rows": (p) => `The recording has more than ${p.limit} samples. Cut it into shorter ones.`,
-  "csv-too-many-columns": (p) => `The header has more than ${p.limit} columns.`,
-  "csv-too-many-controls": (p) => `The column control names more than ${p.limit} controls, which no controller has.`,
+  "csv-empty": () => say("theFileIsEmptyExportA"),
+  "csv-no-samples": () => say("theFileHasAHeaderAnd"),
+  "csv-missing-column": (p) => say("theHeaderLacksTheColumnColumn", { column: p.column }),
+  "csv-double-column": (p) => say("theHeaderNamesTheColumnColumn", { column: p.column }),
+  "csv-quotes": (p) => say("rowHasAQuotationMarkThat", { row: where(p.row) }),
+  "csv-row-length": (p) => say("rowHasGotValuesWhereThe", { row: where(p.row), got: p.got, expected: p.expected }),
+  "csv-unknown-step": (p) => say("rowNamesTheStepStepSteps", { row: where(p.row), step: p.step }),
+  "csv-not-a-number": (p) => say("rowHasTextInColumnColumn", { row: where(p.row), text: p.text, column: p.column }),
+  "csv-time-backwards": (p) => say("rowRunsBackwardsTMsT", { row: where(p.row), t: p.t, previous: p.previous }),
+  "csv-bad-cue": (p) => say("rowHasTextInColumnCue", { row: where(p.row), text: p.text }),
+  "csv-out-of-range": (p) =>
+    say("rowHasValueInColumnColumn", { row: where(p.row), value: p.value, column: p.column, low: p.low, high: p.high }),
+  "csv-too-many-rows": (p) => say("theRecordingHasMoreThanLimit", { limit: p.limit }),
+  "csv-too-many-columns": (p) => say("theHeaderHasMoreThanLimit", { limit: p.limit }),
+  "csv-too-many-controls": (p) => say("theColumnControlNamesMoreThan", { limit: p.limit }),
   "csv-line-too-long": (p) =>
-    `${p.row === 0 ? "The header" : where(p.row)} is longer than ${p.limit} characters: this is no recording, or its line ends are lost.`,
-  "csv-too-long": (p) => `The recording lasts longer than ${p.limitHours} hours. t_ms counts milliseconds; check it, or cut it.`,
+    say("rowIsLongerThanLimitCharacters", { row: p.row === 0 ? say("theHeader") : where(p.row), limit: p.limit }),
+  "csv-too-long": (p) => say("theRecordingLastsLongerThan", { limitHours: p.limitHours }),
 };
 
 // eslint-disable-next-line no-control-regex -- a file may hold any byte; the message is one line
@@ -33,10 +34,10 @@ const oneLine = (text: string) => text.replace(/[\u0000-\u001f\u007f]+/g, " ");
 export const csvProblemText = (p: CsvProblem): string => oneLine((csvWords[p.code] as (p: CsvProblem) => string)(p));
 
 const LOG: { [C in LogProblem["code"]]: (p: Extract<LogProblem, { code: C }>) => string } = {
-  "log-empty": () => "The log is empty. Type or load at least a few rows.",
-  "log-columns": (p) => `The log needs the columns ${p.wanted}, named in its first row or in that order.`,
-  "log-number": (p) => `Row ${p.row}: "${p.text}" is no figure for ${p.column}.`,
-  "log-too-long": (p) => `The log has more than ${p.limit} rows. Keep one row a minute.`,
-  "log-backwards": (p) => `Row ${p.row}: the minutes run backwards.`,
+  "log-empty": () => say("theLogIsEmptyTypeOr"),
+  "log-columns": (p) => say("theLogNeedsTheColumnsWanted", { wanted: p.wanted }),
+  "log-number": (p) => say("rowRowTextIsNoFigure", { row: p.row, text: p.text, column: p.column }),
+  "log-too-long": (p) => say("theLogHasMoreThanLimit", { limit: p.limit }),
+  "log-backwards": (p) => say("rowRowTheMinutesRunBackwards", { row: p.row }),
 };
 export const logProblemText = (p: LogProblem): string => (LOG[p.code] as (p: LogProblem) => string)(p);

@@ -6,73 +6,74 @@ import { GRADE_WORDS, measureName } from "./measures";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
 import { idWords, placeWords } from "./names";
 import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "./words";
+import { say } from "@/words/unit";
 
 /** The record of who did what, in words: what was done, and what of. */
 
 export const EVENT_WORDS: Record<UnitEventKind, string> = {
-  "unit-taken-in": "took it in",
-  "intake-changed": "changed the intake",
-  "marks-settled": "settled marks outside",
-  tray: "moved it",
-  "liquid-cleared": "signed it off as dry",
-  "recording-stored": "tested it",
-  "recording-taken-as-proof": "took a recording as the proof",
-  "reading-taken": "took a reading",
-  "made-reference": "made it a reference unit",
-  "reference-ended": "ended it as a reference unit",
-  "function-checked": "checked a function",
-  observed: "wrote down what was seen",
-  "observation-withdrawn": "took back what was seen",
-  tried: "tried something",
-  "try-settled": "wrote down what a try showed",
-  "fragment-found": "found a loose piece",
-  "fragment-matched": "said what a loose piece fits",
-  "search-started": "began a search by halves",
-  "search-step": "made a step of the search by halves",
-  "fault-named": "named a fault",
-  "fault-settled": "settled a fault",
-  decided: "decided",
-  planned: "planned it",
-  "question-sent": "asked the customer",
-  "question-answered": "answered",
-  "question-withdrawn": "took a question back",
-  "mend-logged": "logged a mend",
-  "mend-changed": "changed a mend entry",
-  "part-reserved": "put a part aside for it",
+  "unit-taken-in": say("tookItIn"),
+  "intake-changed": say("changedTheIntake"),
+  "marks-settled": say("settledMarksOutside"),
+  tray: say("movedIt"),
+  "liquid-cleared": say("signedItOffAsDry"),
+  "recording-stored": say("testedIt"),
+  "recording-taken-as-proof": say("tookARecordingAsTheProof"),
+  "reading-taken": say("tookAReading"),
+  "made-reference": say("madeItAReferenceUnit"),
+  "reference-ended": say("endedItAsAReferenceUnit"),
+  "function-checked": say("checkedAFunction"),
+  observed: say("wroteDownWhatWasSeen"),
+  "observation-withdrawn": say("tookBackWhatWasSeen"),
+  tried: say("triedSomething"),
+  "try-settled": say("wroteDownWhatATryShowed"),
+  "fragment-found": say("foundALoosePiece"),
+  "fragment-matched": say("saidWhatALoosePieceFits"),
+  "search-started": say("beganASearchByHalves"),
+  "search-step": say("madeAStepOfTheSearch"),
+  "fault-named": say("namedAFault"),
+  "fault-settled": say("settledAFault"),
+  decided: say("decided"),
+  planned: say("plannedIt"),
+  "question-sent": say("askedTheCustomer"),
+  "question-answered": say("answered"),
+  "question-withdrawn": say("tookAQuestionBack"),
+  "mend-logged": say("loggedAMend"),
+  "mend-changed": say("changedAMendEntry"),
+  "part-reserved": say("putAPartAsideForIt"),
   "part-released": "freed a part",
-  "part-fitted": "fitted a part",
-  "part-removed": "took a part out",
-  "part-swapped": "swapped a part",
-  "part-felt": "said how a part feels",
-  "stock-taken": "used something up for it",
-  "donor-judged": "judged a part of it",
-  "donor-part-taken": "took a part from it",
-  "work-opened": "opened a work order",
-  "work-changed": "changed the work order",
-  "work-dropped": "dropped the work order",
-  "work-undone": "took a step back",
-  "work-step": "worked on it",
-  "revision-seen": "saw the revision inside",
-  "damage-noted": "noted damage on the way",
-  "damage-made-good": "made damage good",
-  "wait-started": "started a wait",
-  "wait-moved": "moved the end of a wait",
-  "wait-ended": "saw a wait end",
-  soldered: "soldered",
-  "calibration-written": "wrote a calibration",
-  "calibration-kept": "saw the calibration kept",
-  "tip-written": "wrote a note for next time",
-  "proof-answered": "answered the proof sheet",
-  "due-set": "set when it is due",
-  "photo-kept": "added a photograph",
+  "part-fitted": say("fittedAPart"),
+  "part-removed": say("tookAPartOut"),
+  "part-swapped": say("swappedAPart"),
+  "part-felt": say("saidHowAPartFeels"),
+  "stock-taken": say("usedSomethingUpForIt"),
+  "donor-judged": say("judgedAPartOfIt"),
+  "donor-part-taken": say("tookAPartFromIt"),
+  "work-opened": say("openedAWorkOrder"),
+  "work-changed": say("changedTheWorkOrder"),
+  "work-dropped": say("droppedTheWorkOrder"),
+  "work-undone": say("tookAStepBack"),
+  "work-step": say("workedOnIt"),
+  "revision-seen": say("sawTheRevisionInside"),
+  "damage-noted": say("notedDamageOnTheWay"),
+  "damage-made-good": say("madeDamageGood"),
+  "wait-started": say("startedAWait"),
+  "wait-moved": say("movedTheEndOfAWait"),
+  "wait-ended": say("sawAWaitEnd"),
+  soldered: say("soldered"),
+  "calibration-written": say("wroteACalibration"),
+  "calibration-kept": say("sawTheCalibrationKept"),
+  "tip-written": say("wroteANoteForNextTime"),
+  "proof-answered": say("answeredTheProofSheet"),
+  "due-set": say("setWhenItIsDue"),
+  "photo-kept": say("addedAPhotograph"),
   "photo-removed": "removed a photograph",
-  "unit-ended": "closed it",
-  "unit-handed-over": "handed it over",
-  "unit-came-back": "took it back",
-  "unit-reopened": "opened it again",
-  "certificate-revoked": "revoked the certificate",
-  "batch-recalled": "called a fitted part back",
-  "share-changed": "spread the lot’s cost anew",
+  "unit-ended": say("closedIt"),
+  "unit-handed-over": say("handedItOver"),
+  "unit-came-back": say("tookItBack"),
+  "unit-reopened": say("openedItAgain"),
+  "certificate-revoked": say("revokedTheCertificate"),
+  "batch-recalled": say("calledAFittedPartBack"),
+  "share-changed": say("spreadTheLotSCostAnew"),
 };
 
 /** What somebody did; a kind of an earlier version by its own name. */
@@ -87,16 +88,16 @@ const quoted = (v: unknown): string => (text(v) ? `“${text(v)}”` : "");
 export function itemWords(id: string): string {
   const [kind, own] = id.split(":");
   if (own === undefined) return idWords(id);
-  return kind === "fastener" ? `fastener ${fastenerName(own)}` : `${kind} ${idWords(own)}`;
+  return kind === "fastener" ? say("fastenerOwn", { own: fastenerName(own) }) : `${kind} ${idWords(own)}`;
 }
 
 const STEP_OF_WORK: Record<string, (e: Body) => string> = {
   apart: (e) => `apart: ${idWords(text(e.step))}`,
-  back: (e) => `put back: ${idWords(text(e.step))}`,
-  in: (e) => `in its place again: ${itemWords(text(e.item))}`,
+  back: (e) => say("putBackStep", { step: idWords(text(e.step)) }),
+  in: (e) => say("inItsPlaceAgainItem", { item: itemWords(text(e.item)) }),
   out: (e) => `out: ${itemWords(text(e.item))}`,
   explained: (e) => join(`${itemWords(text(e.item))}: ${idWords(text(e.fate))}`, text(e.why)),
-  away: (e) => `put aside: ${itemWords(text(e.item))}, ${text(e.where)}`,
+  away: (e) => say("putAsideItemWhere", { item: itemWords(text(e.item)), where: text(e.where) }),
   extra: (e) => `${idWords(text(e.what))}: ${text(e.name)}`,
   task: (e) => `done: ${taskWords(text(e.task))}`,
   again: (e) => join(`once more: ${taskWords(text(e.task))}`, text(e.why)),
@@ -104,7 +105,9 @@ const STEP_OF_WORK: Record<string, (e: Body) => string> = {
 };
 function taskWords(task: string): string {
   const [kind, what] = task.split(":");
-  return kind === "mend" ? `mend ${what}` : `${kind === "clean" ? "clean" : "calibrate"} ${idWords(what ?? "")}`;
+  return kind === "mend"
+    ? say("mendWhat", { what: String(what) })
+    : `${kind === "clean" ? say("clean") : say("calibrate")} ${idWords(what ?? "")}`;
 }
 const workStep = (body: Body): string => STEP_OF_WORK[text(body.kind)]?.(body) ?? "";
 
@@ -116,8 +119,8 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
   },
   "marks-settled": (b) =>
     join(((b.marks ?? []) as string[]).map((m) => m.replaceAll("-", " ")).join(", "), text(b.gone) || "still there"),
-  tray: (b) => (typeof b.tray === "number" ? `tray ${b.tray}` : "off the bench"),
-  "liquid-cleared": () => "opened, unplugged, inspected, dry",
+  tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
+  "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
   "recording-stored": (b) =>
     join(
       text(b.purpose) === "full" ? "full test" : text(b.purpose) === "quick" ? "quick look" : "spot test",
@@ -134,11 +137,11 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     join(DISPOSITION_WORDS[text(b.disposition) as keyof typeof DISPOSITION_WORDS] ?? "", idWords(text(b.route)), text(b.why)),
   "mend-logged": (b) =>
     join(`${text(b.number)}. ${text(b.what)}`, b.fault ? `fault ${text(b.fault)}` : "", `${text(b.minutes)} min`),
-  "mend-changed": (b) => `mend ${text(b.number)}, was ${quoted(((b.was ?? {}) as Body).what)}`,
+  "mend-changed": (b) => say("mendNumberWasWhat", { number: text(b.number), what: quoted(((b.was ?? {}) as Body).what) }),
   "work-step": workStep,
   "work-undone": workStep,
-  "work-opened": (b) => `${text(b.targets)} to mend, cleaning level ${text(b.cleaning)}`,
-  "work-changed": (b) => `${text(b.targets)} to mend, cleaning level ${text(b.cleaning)}`,
+  "work-opened": (b) => say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
+  "work-changed": (b) => say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
   "proof-answered": (b) =>
     `${proofWords(text(b.key)).name}: ${PROOF_RESULT_WORDS[text(b.result) as keyof typeof PROOF_RESULT_WORDS] ?? ""}`,
   "unit-ended": (b) => {
@@ -149,12 +152,25 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
 };
 
 /** Ids that nobody reads, and bodies that are told otherwise. */
-const HIDDEN = new Set(["recording", "photo", "fittedId", "reservationId", "blocks", "was", "split"]);
-const FIELD_WORDS: Record<string, string> = { dueOn: "due", itsSlot: "its place", clipLost: "clip lost", matchedTo: "from" };
+const HIDDEN = new Set([say("recording"), say("photo"), "fittedId", "reservationId", say("blocks"), say("was"), say("split")]);
+const FIELD_WORDS: Record<string, string> = {
+  dueOn: say("due"),
+  itsSlot: say("itsPlace"),
+  clipLost: say("clipLost"),
+  matchedTo: "from",
+};
 
 function plainDetail(body: Body): string {
   const told = (v: unknown): string =>
-    v === null ? "none" : typeof v === "boolean" ? (v ? "yes" : "no") : typeof v === "number" ? String(v) : idWords(text(v));
+    v === null
+      ? say("none")
+      : typeof v === "boolean"
+        ? v
+          ? say("yes")
+          : say("no")
+        : typeof v === "number"
+          ? String(v)
+          : idWords(text(v));
   return Object.entries(body)
     .filter(([k, v]) => !HIDDEN.has(k) && v !== "" && (v === null || typeof v !== "object"))
     .map(([k, v]) => `${FIELD_WORDS[k] ?? k} ${told(v)}`)

@@ -8,35 +8,36 @@ import type { Make } from "@/core/profile/slots";
 import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
 import { idWords, personName } from "./names";
+import { say } from "@/words/release";
 
 /** The interface's words for proving, releasing and standing behind it. */
 
 const TRIGGER_ASKS: Record<Trigger, string> = {
-  angle: "Hold and use it at odd angles, flat and upside down",
-  tug: "Tug lightly at plug, cord and socket while it works",
-  tap: "Tap it on the palm, shake it, use it at once",
-  slow: "Move slowly through the whole travel, let go, wait",
-  warm: "Play until it is warm, then test again",
-  rim: "Press at the rim, on every side",
-  "as-told": "Do what the complaint tells, as it tells it",
+  angle: say("holdAndUseItAtOdd"),
+  tug: say("tugLightlyAtPlugCordAnd"),
+  tap: say("tapItOnThePalmShake"),
+  slow: say("moveSlowlyThroughTheWholeTravel"),
+  warm: say("playUntilItIsWarmThen"),
+  rim: say("pressAtTheRimOnEvery"),
+  "as-told": say("doWhatTheComplaintTellsAs"),
 };
 
 type ProofWords = { name: string; ask: string };
 const OTHER: Record<Exclude<ProofKey, `trigger.${Trigger}`>, ProofWords> = {
-  silence: { name: "silence", ask: "Shake and turn it at the ear: no rattle, no tick" },
-  "last-look": { name: "last look", ask: "Seams flush, latches caught, no squeezed trim, no film of glue, labels right" },
-  cleaned: { name: "cleaned", ask: "What was dirty or smelt at the door is clean now" },
-  bond: { name: "bond cleared", ask: "Clear the bond to the bench's own host" },
-  storage: { name: "charge for storage", ask: "Read the charge that it leaves with" },
+  silence: { name: say("silence"), ask: say("shakeAndTurnItAtThe") },
+  "last-look": { name: say("lastLook"), ask: say("seamsFlushLatchesCaughtNoSqueezed") },
+  cleaned: { name: say("cleaned"), ask: say("whatWasDirtyOrSmeltAt") },
+  bond: { name: say("bondCleared"), ask: say("clearTheBondToTheBenchs") },
+  storage: { name: say("chargeForStorage"), ask: say("readTheChargeThatItLeaves") },
 };
 const TRIGGER_NAMES: Record<Trigger, string> = {
-  angle: "odd angles",
-  tug: "tugs",
-  tap: "taps",
-  slow: "slow strokes",
-  warm: "warm",
-  rim: "rim",
-  "as-told": "the complaint itself",
+  angle: say("oddAngles"),
+  tug: say("tugs"),
+  tap: say("taps"),
+  slow: say("slowStrokes"),
+  warm: say("warm"),
+  rim: say("rim"),
+  "as-told": say("theComplaintItself"),
 };
 export function proofWords(key: string): ProofWords {
   const trigger = key.startsWith("trigger.") ? (key.slice(8) as Trigger) : null;
@@ -46,49 +47,49 @@ export function proofWords(key: string): ProofWords {
 
 export const proofWhyText = (why: ProofWhy): string =>
   why.code === "claim"
-    ? `the complaint: “${why.words}”`
+    ? say("theComplaintWhy", { why: why.words })
     : why.code === "dirty"
-      ? `${why.what} was noted at the door, and no order cleaned it`
+      ? say("whatWasNotedAtTheDoor", { what: why.what })
       : why.code === "radio"
-        ? "it has a radio"
+        ? say("itHasARadio")
         : why.code === "built-in-cell"
-          ? "it has a built-in cell"
-          : "asked of every unit";
+          ? say("itHasABuiltInCell")
+          : say("askedOfEveryUnit");
 
 export const PROOF_RESULT_WORDS: Record<ProofResult | "not-done", string> = {
-  pass: "pass",
-  fail: "fail",
-  cannot: "cannot be done",
-  "not-done": "not done",
+  pass: say("pass"),
+  fail: say("fail"),
+  cannot: say("cannotBeDone"),
+  "not-done": say("notDone"),
 };
 
 export const CONDITION_WORDS: Record<Condition, string> = {
-  fine: "fine",
-  light: "light use",
-  marked: "marked",
-  worn: "worn",
+  fine: say("fine"),
+  light: say("lightUse"),
+  marked: say("marked"),
+  worn: say("worn"),
 };
 const CONDITION_RULES: Record<ConditionReason["rule"], (n: number) => string> = {
-  "broken-outside": (n) => `${n} ${n === 1 ? "place is" : "places are"} cracked, chewed or missing: worn`,
-  "many-marks": (n) => `${n} scratches or scuffs, more than five: worn`,
-  "some-marks": (n) => `${n} scratches or scuffs, more than two: marked`,
-  residue: (n) => `${n} sticky, stained or glued ${n === 1 ? "spot" : "spots"} not cleaned away: marked`,
-  "shop-damage": (n) => `${n} ${n === 1 ? "damage" : "damages"} of our own not made good: marked`,
-  smell: () => "it smelt at the door and was not cleaned: marked",
+  "broken-outside": (n) => say("nPlaceIsCrackedChewedOr", { n }),
+  "many-marks": (n) => say("nScratchesOrScuffsMoreThan", { n }),
+  "some-marks": (n) => say("nScratchesOrScuffsMoreThan2", { n }),
+  residue: (n) => say("nStickyStainedOrGluedSpot", { n }),
+  "shop-damage": (n) => say("nDamageOfOurOwnNot", { n }),
+  smell: () => say("itSmeltAtTheDoorAnd"),
 };
 export const conditionRule = (r: { rule: string; count: number }): string =>
   CONDITION_RULES[r.rule as ConditionReason["rule"]]?.(r.count) ?? r.rule;
 
 export const CARE_WORDS: Record<Care, string> = {
-  "plug-straight": "Push plugs in straight and pull them by the plug, never by the cord or at an angle.",
+  "plug-straight": say("pushPlugsInStraightAndPull"),
   "no-food": "Play with clean, dry hands; crumbs and grease are what wears buttons and contacts.",
-  "stick-light": "Guide the sticks lightly and store it so that nothing presses on them.",
-  "dry-away": "Keep drinks away from it. If it gets wet: off, unplugged, and to a workshop; do not charge it.",
-  "soft-landing": "Put it down, do not let it drop: a knock that leaves no mark can still crack a joint inside.",
-  "store-half-full": "For a longer rest leave it about half charged, and charge it again every few months.",
-  "strap-and-latch": "Slide the latch all the way until it catches, and attach straps the right way round.",
-  "cord-no-bend": "Coil the cord loosely and keep it from bending hard where it enters the shell.",
-  "loose-cells-out": "Take the cells out before a longer rest, and change them together.",
+  "stick-light": say("guideTheSticksLightlyAndStore"),
+  "dry-away": say("keepDrinksAwayFromItIf"),
+  "soft-landing": say("putItDownDoNotLet"),
+  "store-half-full": say("forALongerRestLeaveIt"),
+  "strap-and-latch": say("slideTheLatchAllTheWay"),
+  "cord-no-bend": say("coilTheCordLooselyAndKeep"),
+  "loose-cells-out": say("takeTheCellsOutBeforeA"),
 };
 
 const list = (xs: readonly string[]) => xs.join(", ");
@@ -98,49 +99,49 @@ const withMake = (name: string, make: Make | null): string =>
 
 /** A fitted part as the certificate lists it. */
 export const fittedText = (p: CertificateBody["parts"][number]): string =>
-  `${p.place}: ${withMake(p.name, p.make)}, ${p.used ? "used" : "new"}${p.warrantyDays ? `, warranty ${p.warrantyDays} days` : ""}`;
+  `${p.place}: ${withMake(p.name, p.make)}, ${p.used ? say("used") : say("new")}${p.warrantyDays ? say("warrantyWarrantyDaysDays", { warrantyDays: p.warrantyDays }) : ""}`;
 
 export function disclosureText(d: Disclosure): string {
   switch (d.code) {
     case "part":
-      return `Non-original part: ${withMake(d.name, d.make)}`;
+      return say("nonOriginalPartName", { name: withMake(d.name, d.make) });
     case "typed-part":
-      return `Part fitted, as it was written down: ${d.name} (${d.what})`;
+      return say("partFittedAsItWasWritten", { name: d.name, what: d.what });
     case "donor-part":
-      return `Used part from a donor: ${d.name}`;
+      return say("usedPartFromADonorName", { name: d.name });
     case "route":
       return d.words.charAt(0).toUpperCase() + d.words.slice(1);
     case "glue":
-      return `Glue was used: ${d.words}`;
+      return say("glueWasUsedWords", { words: d.words });
     case "shim":
-      return `A shim or pad is inside: ${d.words}`;
+      return say("aShimOrPadIsInside", { words: d.words });
     case "upgrade":
-      return `Changed from how it was made: ${d.words}`;
+      return say("changedFromHowItWasMade", { words: d.words });
     case "marks":
-      return `Marks outside: ${list(d.kinds)}`;
+      return say("marksOutsideKinds", { kinds: list(d.kinds) });
     case "lost":
-      return `Lost or broken inside and left out: ${list(d.names)}`;
+      return say("lostOrBrokenInsideAndLeft", { names: list(d.names) });
     case "damage":
-      return `Damage done in the workshop: ${idWords(d.place)}, ${d.what}`;
+      return say("damageDoneInTheWorkshopPlace", { place: idWords(d.place), what: d.what });
     case "missing":
-      return `Does not come with: ${list(d.names)}`;
+      return say("doesNotComeWithNames", { names: list(d.names) });
     case "function-lost":
-      return `Does not work or is not fitted: ${list(d.names)}`;
+      return say("doesNotWorkOrIsNot", { names: list(d.names) });
     case "accepted-fault":
-      return `Known and left as it is: ${d.words}`;
+      return say("knownAndLeftAsItIs", { words: d.words });
     case "provisional":
-      return `Mended for now, not for good: ${d.words}`;
+      return say("mendedForNowNotForGood", { words: d.words });
   }
 }
 
-export const HANDOVER_WORDS: Record<HandoverKind, string> = { sold: "sold", returned: "returned to its owner" };
+export const HANDOVER_WORDS: Record<HandoverKind, string> = { sold: say("sold"), returned: say("returnedToItsOwner") };
 
 export const SIGNATURE_WORDS: Record<SignatureState["state"], string> = {
-  good: "What is shown is what was signed",
-  tampered: "What is shown is not what was signed: do not rely on it",
-  broken: "The signature does not hold: do not rely on it",
-  "unknown-key": "Signed with a key that is not known here: do not rely on it",
-  unsigned: "Made before certificates were signed",
+  good: say("whatIsShownIsWhatWas"),
+  tampered: say("whatIsShownIsNotWhat"),
+  broken: say("theSignatureDoesNotHoldDo"),
+  "unknown-key": say("signedWithAKeyThatIs"),
+  unsigned: say("madeBeforeCertificatesWereSigned"),
 };
 
 /** A text for a listing, in general words and from the facts alone. */
@@ -154,15 +155,20 @@ export function listingText(
   const works = c.functions.filter((f) => f.result === "pass").map((f) => f.name);
   const not = c.functions.filter((f) => f.result === "not-tested").map((f) => f.name);
   return [
-    `${c.model}${c.revision ? `, ${c.revision}` : ""}: function ${GRADE_WORDS[c.grade]}${c.condition ? `, outside ${CONDITION_WORDS[c.condition.grade]}` : ""}.`,
-    `${tested} of ${c.controls.length} controls measured one by one after the last work on it.`,
-    works.length ? `Checked and working: ${list(works)}.` : "",
-    not.length ? `Not tested: ${list(not)}.` : "",
-    c.limit ? `Limit: ${c.limit}.` : "",
+    say("modelRevisionFunctionGradeCondition", {
+      model: c.model,
+      revision: c.revision ? `, ${c.revision}` : "",
+      grade: GRADE_WORDS[c.grade],
+      condition: c.condition ? say("outsideGrade", { grade: CONDITION_WORDS[c.condition.grade] }) : "",
+    }),
+    say("testedOfControlsControlsMeasured", { tested, controls: c.controls.length }),
+    works.length ? say("checkedAndWorkingWorks", { works: list(works) }) : "",
+    not.length ? say("notTestedNot", { not: list(not) }) : "",
+    c.limit ? say("limitLimit", { limit: c.limit }) : "",
     ...c.disclosures.map((d) => `${disclosureText(d)}.`),
     c.known,
-    c.warrantyDays > 0 ? `${c.warrantyDays} days of warranty from the day of handing over.` : "Sold without a warranty.",
-    "A signed certificate with every measured figure comes with it.",
+    c.warrantyDays > 0 ? say("warrantyDaysDaysOfWarrantyFrom", { warrantyDays: c.warrantyDays }) : say("soldWithoutAWarranty"),
+    say("aSignedCertificateWithEvery"),
   ]
     .filter(Boolean)
     .join("\n");
@@ -170,7 +176,7 @@ export function listingText(
 
 /** On the certificate, where the proof was not made here. */
 export const proofTakenText = (t: { by: string; why: string }): string =>
-  `The test was not made at this bench; ${personName(t.by)} took its recording as the proof: ${t.why}`;
+  say("theTestWasNotMadeAt", { by: personName(t.by), why: t.why });
 
 export const chargeText = (share: number | null): string => (share === null ? "" : `${Math.round(share * 100)} %`);
 
@@ -178,15 +184,17 @@ const farthest = (points: readonly CurvePoint[]) => percent(Math.max(...points.m
 
 /** A curve of the certificate in words, for who cannot see it. */
 export const curveText = (kind: CurveKind, { now, before, limit }: Curve): string =>
-  `${kind === "stick" ? "Edge over the angle" : "Travel over time"}: now ${now.length ? `up to ${farthest(now)}` : "not measured"}${before.length ? `, before up to ${farthest(before)}` : ""}${limit === null ? "" : `; grade A reaches at least ${percent(limit)}`}`;
+  `${kind === "stick" ? say("edgeOverTheAngle") : say("travelOverTime")}: now ${now.length ? say("upToNow", { now: farthest(now) }) : say("notMeasured")}${before.length ? say("beforeUpToBefore", { before: farthest(before) }) : ""}${limit === null ? "" : say("gradeAReachesAtLeastLimit", { limit: percent(limit) })}`;
 
 /** The line under it. */
 export const curveNote = (kind: CurveKind, { before }: Pick<Curve, "before">): string =>
-  `${kind === "stick" ? "Reach over the angle, from right round to right" : "Travel of a slow pull"}${before.length ? "; dashed as it came" : ""}`;
+  `${kind === "stick" ? say("reachOverTheAngleFromRight") : say("travelOfASlowPull")}${before.length ? say("dashedAsItCame") : ""}`;
 
 /** How long the fitted parts are covered: one figure, or from the shortest to the longest. */
 export function partCoverText({ parts, partWarrantyDays }: Pick<CertificateBody, "parts" | "partWarrantyDays">): string {
   const days = parts.map((p) => p.warrantyDays ?? partWarrantyDays);
   const least = Math.min(partWarrantyDays, ...days);
-  return least === partWarrantyDays ? `${partWarrantyDays} days` : `${least} to ${partWarrantyDays} days, by part`;
+  return least === partWarrantyDays
+    ? say("partWarrantyDaysDays", { partWarrantyDays })
+    : say("leastToPartWarrantyDaysDays", { least, partWarrantyDays });
 }

@@ -1,24 +1,25 @@
 import type { Settings } from "@/contract/deeds";
 import type { ColumnKind, ReportId } from "@/contract/reports";
 import { hoursText, money } from "./format";
+import { say } from "@/words/results";
 
 /** Names of the reports, the question that each answers, and how its figures read. */
 
 export const REPORT_WORDS: Record<ReportId, { name: string; question: string }> = {
-  flow: { name: "Flow", question: "Where do units pile up, and how long do they wait there?" },
-  yield: { name: "Yield", question: "Which route cures which fault, and how sure is that?" },
-  margin: { name: "Margin an hour", question: "What is an hour at the bench worth, and on what?" },
-  forecast: { name: "Forecast", question: "Do units bring what the decision expected?" },
-  returns: { name: "Returns", question: "How long does each way of mending hold after the sale?" },
-  sellers: { name: "Sellers", question: "From whom is it worth buying again?" },
-  suppliers: { name: "Suppliers", question: "Whose parts are good, and whose come back?" },
-  faults: { name: "Common faults", question: "What breaks on which model and generation?" },
-  steps: { name: "Minutes by step", question: "How long do the steps really take?" },
-  "tied-up": { name: "Tied-up money", question: "How much money lies in the house, and for how long?" },
+  flow: { name: say("flow"), question: say("whereDoUnitsPileUpAnd") },
+  yield: { name: say("yield"), question: say("whichRouteCuresWhichFaultAnd") },
+  margin: { name: say("marginAnHour"), question: say("whatIsAnHourAtThe") },
+  forecast: { name: say("forecast"), question: say("doUnitsBringWhatTheDecision") },
+  returns: { name: say("returns"), question: say("howLongDoesEachWayOf") },
+  sellers: { name: say("sellers"), question: say("fromWhomIsItWorthBuying") },
+  suppliers: { name: say("suppliers"), question: say("whosePartsAreGoodAndWhose") },
+  faults: { name: say("commonFaults"), question: say("whatBreaksOnWhichModelAnd") },
+  steps: { name: say("minutesByStep"), question: say("howLongDoTheStepsReally") },
+  "tied-up": { name: say("tiedUpMoney"), question: say("howMuchMoneyLiesInThe") },
 };
 
 export function cellText(value: string | number | null, kind: ColumnKind, shop: Settings): string {
-  if (value === null) return "none";
+  if (value === null) return say("none");
   if (typeof value === "string") return value;
   switch (kind) {
     case "money":
@@ -26,11 +27,11 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
     case "share":
       return `${Math.round(value * 100)} %`;
     case "minutes":
-      return `${value < 10 ? value.toFixed(1) : Math.round(value)} min`;
+      return say("valueMin", { value: value < 10 ? value.toFixed(1) : Math.round(value) });
     case "hours":
       return hoursText(value * 60);
     case "days":
-      return `${Math.round(value)} days`;
+      return say("valueDays", { value: Math.round(value) });
     default:
       return String(value);
   }

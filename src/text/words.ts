@@ -7,16 +7,17 @@ import { GRADE_WORDS, percent } from "./measures";
 import { placeWords } from "./names";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
 import { day, type Shop } from "./format";
+import { say } from "@/words/unit";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
 
 export const STATION_NAMES: Record<Station, string> = {
-  intake: "Intake",
-  test: "Test",
-  find: "Find",
-  decide: "Decide",
-  mend: "Mend",
-  prove: "Prove",
+  intake: say("intake"),
+  test: say("test"),
+  find: say("find"),
+  decide: say("decide"),
+  mend: say("mend"),
+  prove: say("prove"),
   release: "Release",
 };
 export const STATION_KEYS: Record<Station, string> = {
@@ -30,128 +31,136 @@ export const STATION_KEYS: Record<Station, string> = {
 };
 
 export const NEXT_WORDS: Record<NextAction, string> = {
-  quarantine: "Quarantine: hand over",
-  "dry-out": "Open, dry, inspect",
-  "first-test": "First full test",
-  "name-faults": "Name the faults",
-  decide: "Decide",
-  mend: "Mend",
-  wait: "Wait for the part",
-  end: "End as decided",
-  prove: "Prove",
-  "settle-blocks": "Settle what blocks",
+  quarantine: say("quarantineHandOver"),
+  "dry-out": say("openDryInspect"),
+  "first-test": say("firstFullTest"),
+  "name-faults": say("nameTheFaults"),
+  decide: say("decide"),
+  mend: say("mend"),
+  wait: say("waitForThePart"),
+  end: say("endAsDecided"),
+  prove: say("prove"),
+  "settle-blocks": say("settleWhatBlocks"),
   release: "Release",
-  closed: "Closed",
+  closed: say("closed"),
 };
 
-export const STAGE_NAMES: Record<string, string> = { ...STATION_NAMES, closed: "Closed", quarantine: "Quarantine" };
+export const STAGE_NAMES: Record<string, string> = { ...STATION_NAMES, closed: say("closed"), quarantine: say("quarantine") };
 
 export const ENDING_NAMES: Record<Ending, string> = {
   released: "released",
-  "returned-unmended": "returned unmended",
-  "sold-as-found": "sold as found",
-  donor: "donor",
-  scrap: "scrap",
+  "returned-unmended": say("returnedUnmended"),
+  "sold-as-found": say("soldAsFound"),
+  donor: say("donor"),
+  scrap: say("scrap"),
 };
 
 export const CAUSE_WORDS: Record<Cause, string> = {
-  "not-known": "not known",
-  wear: "wear",
-  dirt: "dirt",
-  drop: "a drop or a blow",
-  liquid: "liquid",
-  "wrong-use": "wrong use by the owner",
-  "bad-part": "a bad part",
-  "earlier-mend": "an earlier mend",
+  "not-known": say("notKnown"),
+  wear: say("wear"),
+  dirt: say("dirt"),
+  drop: say("aDropOrABlow"),
+  liquid: say("liquid"),
+  "wrong-use": say("wrongUseByTheOwner"),
+  "bad-part": say("aBadPart"),
+  "earlier-mend": say("anEarlierMend"),
 };
 
-export const SOURCE_NAMES: Record<string, string> = { single: "bought single", lot: "from a lot", customer: "customer's" };
-export const TESTER_NAMES: Record<string, string> = {
-  gamepad: "controller in the browser",
-  simulated: "simulated controller",
-  playback: "recording played back",
-  import: "imported recording",
+export const SOURCE_NAMES: Record<string, string> = {
+  single: say("boughtSingle"),
+  lot: "from a lot",
+  customer: say("customers"),
 };
-export const ROLE_NAMES: Record<Role, string> = { technician: "technician", lead: "lead", viewer: "viewer" };
+export const TESTER_NAMES: Record<string, string> = {
+  gamepad: say("controllerInTheBrowser"),
+  simulated: say("simulatedController"),
+  playback: say("recordingPlayedBack"),
+  import: say("importedRecording"),
+};
+export const ROLE_NAMES: Record<Role, string> = { technician: say("technician"), lead: say("lead"), viewer: say("viewer") };
 export const CHECK_NAMES: Record<CheckResult, string> = {
-  pass: "pass",
-  fail: "fail",
-  "not-tested": "not tested",
-  "not-fitted": "not fitted",
+  pass: say("pass"),
+  fail: say("fail"),
+  "not-tested": say("notTested"),
+  "not-fitted": say("notFitted"),
 };
 
 /** What the person is asked to do, with the control's name. */
 export const STEP_WORDS: Record<Step, (place: string) => string> = {
-  rest: () => "Hands off",
-  circle: (place) => `Circle the ${place}, slowly, both ways`,
-  sweep: (place) => `Sweep the ${place} out and back, four ways`,
-  flick: (place) => `Flick the ${place} and let go`,
-  pull: (place) => `Pull the ${place} slowly, let go`,
-  press: (place) => `Press ${place} on each cue`,
-  "press-edge": (place) => `Press the rim of ${place} on each cue`,
-  free: () => "Get ready",
+  rest: () => say("handsOff"),
+  circle: (place) => say("circleThePlaceSlowlyBothWays", { place }),
+  sweep: (place) => say("sweepThePlaceOutAndBack", { place }),
+  flick: (place) => say("flickThePlaceAndLetGo", { place }),
+  pull: (place) => say("pullThePlaceSlowlyLetGo", { place }),
+  press: (place) => say("pressPlaceOnEachCue", { place }),
+  "press-edge": (place) => say("pressTheRimOfPlaceOn", { place }),
+  free: () => say("getReady"),
 };
 export const STEP_NAMES: Record<Step, string> = {
-  rest: "rest",
-  circle: "circle",
-  sweep: "sweep",
-  flick: "flick",
-  pull: "pull",
-  press: "press",
-  "press-edge": "rim",
-  free: "between",
+  rest: say("rest"),
+  circle: say("circle"),
+  sweep: say("sweep"),
+  flick: say("flick"),
+  pull: say("pull"),
+  press: say("press"),
+  "press-edge": say("rim"),
+  free: say("between"),
 };
 
 const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => string } = {
-  "hands-off": (w) => `${w.secondsLeft.toFixed(1)} s more without touching`,
+  "hands-off": (w) => say("secondsLeftSMoreWithoutTouching", { secondsLeft: w.secondsLeft.toFixed(1) }),
   "keep-circling": (w) =>
-    `${Math.round(w.coverage * 100)} % of the edge, ${Math.min(2, w.left).toFixed(1)} of 2 turns left, ${Math.min(2, w.right).toFixed(1)} of 2 right`,
-  "too-fast": (w) => `Too fast: ${w.turnsPerSecond.toFixed(1)} turns a second. Slow down to one.`,
-  "sweep-missing": (w) => `Still to go: ${w.halves.join(", ")}`,
-  "let-go-sweep": () => "Back to the middle",
-  flicks: (w) => `${w.done} of ${w.needed} releases`,
-  pulls: (w) => `${w.done} of ${w.needed} pulls`,
-  presses: (w) => `${w.cues} cues, ${w.missed} missed`,
-  "move-it": () => "Waiting for it to move",
+    say("coverageOfTheEdgeMinOf", {
+      coverage: Math.round(w.coverage * 100),
+      min: Math.min(2, w.left).toFixed(1),
+      min2: Math.min(2, w.right).toFixed(1),
+    }),
+  "too-fast": (w) => say("tooFastTurnsPerSecondTurnsA", { turnsPerSecond: w.turnsPerSecond.toFixed(1) }),
+  "sweep-missing": (w) => say("stillToGoHalves", { halves: w.halves.join(", ") }),
+  "let-go-sweep": () => say("backToTheMiddle"),
+  flicks: (w) => say("doneOfNeededReleases", { done: w.done, needed: w.needed }),
+  pulls: (w) => say("doneOfNeededPulls", { done: w.done, needed: w.needed }),
+  presses: (w) => say("cuesCuesMissedMissed", { cues: w.cues, missed: w.missed }),
+  "move-it": () => say("waitingForItToMove"),
 };
 export const waitingText = (w: Waiting): string => (WAITING[w.code] as (w: Waiting) => string)(w);
 
 const QUICK: { [C in QuickFault["code"]]: (f: Extract<QuickFault, { code: C }>) => string } = {
-  "rests-off": (f) => `rests ${percent(f.value)} off (limit ${percent(f.limit)})`,
-  "dead-side": (f) => `${f.side} does not answer`,
-  leaps: (f) => `leaps ${f.count} ${f.count === 1 ? "time" : "times"}`,
-  "short-pull": (f) => `reaches only ${percent(f.value)} (limit ${percent(f.limit)})`,
-  "held-at-rest": () => "reads pressed without a finger",
-  chatters: (f) => `chatters ${f.count} ${f.count === 1 ? "time" : "times"}`,
-  "fires-with": (f) => `fires with ${placeWords(f.other)}`,
+  "rests-off": (f) => say("restsValueOffLimitLimit", { value: percent(f.value), limit: percent(f.limit) }),
+  "dead-side": (f) => say("sideDoesNotAnswer", { side: f.side }),
+  leaps: (f) => say("leapsCountTime", { count: f.count }),
+  "short-pull": (f) => say("reachesOnlyValueLimitLimit", { value: percent(f.value), limit: percent(f.limit) }),
+  "held-at-rest": () => say("readsPressedWithoutAFinger"),
+  chatters: (f) => say("chattersCountTime", { count: f.count }),
+  "fires-with": (f) => say("firesWithOther", { other: placeWords(f.other) }),
 };
 export const quickFaultText = (f: QuickFault): string => (QUICK[f.code] as (f: QuickFault) => string)(f);
 
 type Names = (id: string) => string;
 const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Names, shop: Shop) => string } = {
-  swollen: () => "Swollen cell: quarantine",
-  liquid: () => "Took liquid and is not cleared",
+  swollen: () => say("swollenCellQuarantine"),
+  liquid: () => say("tookLiquidAndIsNotCleared"),
   "no-proof": (b) => {
-    const none = b.lastMend ? "No full test after the last mend" : "No full test yet";
-    return b.elsewhere ? `${none} that was made here: a file or a recording played back proves nothing` : none;
+    const none = b.lastMend ? say("noFullTestAfterTheLast") : say("noFullTestYet");
+    return b.elsewhere ? say("noneThatWasMadeHereA", { none }) : none;
   },
   control: (b, name) =>
-    `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? ", below the shop's floor" : ""}`,
-  function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? "fails" : "not tested"}`,
-  "open-fault": (b) => `Fault ${b.number} is open`,
-  fragment: (b) => `Loose piece ${b.number} is matched to no part`,
-  recall: (b) => `Carries a piece of batch ${b.batch}, which was rejected: change it`,
-  proof: (b) => `Proof sheet, ${proofWords(b.key).name}: ${PROOF_RESULT_WORDS[b.result]}`,
-  customer: (b) => `Fault ${b.number}: the customer was not asked, or has not answered`,
+    `${name(b.control)}: ${GRADE_WORDS[b.grade]}${b.grade === "C" || b.grade === "B" ? say("belowTheShopsFloor") : ""}`,
+  function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? say("fails") : say("notTested")}`,
+  "open-fault": (b) => say("faultNumberIsOpen", { number: b.number }),
+  fragment: (b) => say("loosePieceNumberIsMatchedTo", { number: b.number }),
+  recall: (b) => say("carriesAPieceOfBatchBatch", { batch: b.batch }),
+  proof: (b) => say("proofSheetKeyResult", { key: proofWords(b.key).name, result: PROOF_RESULT_WORDS[b.result] }),
+  customer: (b) => say("faultNumberTheCustomerWasNot", { number: b.number }),
   "second-test": (b, _name, shop) =>
-    `${b.what === "provisional" ? `Mend ${b.number} is good for now` : `The cure of try ${b.number} is not shown yet`}: ${b.due ? `a second full test from ${day(b.due.toISOString(), shop)} on` : "it wants two full tests, days apart"}`,
-  "other-tester": () => "Proven on another tester than the first test: test a reference unit on it, or repeat on the same",
-  "bench-doubt": () => "A reference unit failed on this tester: test a reference unit again before you believe it",
-  "same-hand": (b) => `${b.person} worked on it inside and proved it too: somebody else repeats the test`,
+    `${b.what === "provisional" ? say("mendNumberIsGoodForNow", { number: b.number }) : say("theCureOfTryNumberIs", { number: b.number })}: ${b.due ? say("aSecondFullTestFromToISOString", { toISOString: day(b.due.toISOString(), shop) }) : say("itWantsTwoFullTestsDays")}`,
+  "other-tester": () => say("provenOnAnotherTesterThanThe"),
+  "bench-doubt": () => say("aReferenceUnitFailedOnThis"),
+  "same-hand": (b) => say("personWorkedOnItInsideAnd", { person: b.person }),
   apart: (b) =>
     b.steps + b.items === 0
-      ? "The work order is not closed: its last test is missing"
-      : `Open: ${b.steps} ${b.steps === 1 ? "step is" : "steps are"} apart, ${b.items} ${b.items === 1 ? "piece is" : "pieces are"} out`,
+      ? say("theWorkOrderIsNotClosed")
+      : say("openStepsStepIsApartItems", { steps: b.steps, items: b.items }),
 };
 export const blockText = (b: Block, name: Names, shop: Shop): string =>
   (BLOCK[b.code] as (b: Block, name: Names, shop: Shop) => string)(b, name, shop);

@@ -1,2 +1,4 @@
+import { say } from "@/words/frame";
+
 /** The tabular face for measured figures. */
-export const FIGURES = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
+export const FIGURES = say("atkinsonHyperlegibleMonoVariable");

@@ -4,6 +4,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import { say } from "@/words/frame";
 
 /** A page that failed says what to do, inside the frame, so that the rest of the bench stays in reach. */
 export default function PageError({ error, reset }: { error: Error & { digest?: string }; reset: () => void }) {
@@ -30,22 +31,23 @@ export default function PageError({ error, reset }: { error: Error & { digest?: 
     return (
       <Box role="status" sx={{ maxWidth: 560, py: 6 }}>
         <Typography component="h1" variant="h1" sx={{ mb: 1 }}>
-          The workshop is out of reach
+          {say("theWorkshopIsOutOfReach")}
         </Typography>
-        <Typography>Nothing that was saved is lost. This page comes back by itself.</Typography>
+        <Typography>{say("nothingThatWasSavedIsLost")}</Typography>
       </Box>
     );
   return (
     <Box role="alert" sx={{ maxWidth: 560, py: 6 }}>
       <Typography component="h1" variant="h1" sx={{ mb: 1 }}>
-        This page could not be shown
+        {say("thisPageCouldNotBeShown")}
       </Typography>
       <Typography sx={{ mb: 2 }}>
-        Nothing that was saved is lost. Try again; if it stays so, tell the lead
-        {error.digest ? ` the number ${error.digest}, which is in the log` : ""}.
+        {say("nothingThatWasSavedIsLost2", {
+          digest: error.digest ? say("theNumberDigestWhichIsIn", { digest: error.digest }) : "",
+        })}
       </Typography>
       <Button variant="contained" onClick={reset}>
-        Try again
+        {say("tryAgain")}
       </Button>
     </Box>
   );

@@ -1,4 +1,5 @@
 import { houseDatabase } from "@/db/connection";
+import { say } from "@/words/frame";
 
 export const dynamic = "force-dynamic";
 
@@ -9,6 +10,6 @@ export async function GET(): Promise<Response> {
     await houseDatabase().raw("select 1").timeout(3000);
     return new Response("ok\n", { headers });
   } catch {
-    return new Response("database does not answer\n", { status: 503, headers });
+    return new Response(say("databaseDoesNotAnswer"), { status: 503, headers });
   }
 }

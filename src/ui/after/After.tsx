@@ -10,6 +10,7 @@ import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/text/release";
 import { Figure, Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
+import { say } from "@/words/after";
 
 type Props = {
   counts: { ready: number; ending: number };
@@ -29,27 +30,27 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
     <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 5, flexWrap: "wrap", alignItems: "flex-end" }}>
         <Typography component="h1" variant="h1">
-          After the bench
+          {say("afterTheBench")}
         </Typography>
-        <BigFigure value={counts.ready} label="released, still here" detail="hand each over: cover runs from that day" />
+        <BigFigure value={counts.ready} label={say("releasedStillHere")} detail={say("handEachOverCoverRunsFrom")} />
         <BigFigure
           value={counts.ending}
-          label={`covers end within ${soonDays} days`}
-          detail="the last moment to settle a doubt"
+          label={say("coversEndWithinSoonDaysDays", { soonDays })}
+          detail={say("theLastMomentToSettleA")}
         />
         <BigFigure
           value={money(cost, shop)}
-          label="mended again under warranty"
-          detail={`covered: ${covered.length} of ${returns.length} ${returns.length === 1 ? "return" : "returns"}`}
+          label={say("mendedAgainUnderWarranty")}
+          detail={`covered: ${covered.length} of ${returns.length} ${returns.length === 1 ? say("return") : say("returns")}`}
         />
       </Box>
       <Part
-        title="Ready to go"
+        title={say("readyToGo")}
         more={counts.ready - ready.length}
         csv="listings"
         empty={ready.length === 0 && "Nothing waits: what was released was handed over."}
       >
-        <Table label="Ready to go" heads={["Unit", "Model", "Grade", "Price", "Released"]}>
+        <Table label={say("readyToGo")} heads={[say("unit"), say("model"), say("grade"), say("price"), "Released"]}>
           {ready.map((r) => (
             <tr key={r.tag}>
               <td>
@@ -58,7 +59,7 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
               <td>{r.model}</td>
               <td>{r.grade}</td>
               <td>
-                <Figure>{r.source === "customer" ? "customer's" : money(r.priceMinor, shop)}</Figure>
+                <Figure>{r.source === "customer" ? say("customers") : money(r.priceMinor, shop)}</Figure>
               </td>
               <td>{day(r.releasedAt, shop)}</td>
             </tr>
@@ -66,11 +67,14 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
         </Table>
       </Part>
       <Part
-        title="Cover ends soon"
+        title={say("coverEndsSoon")}
         more={counts.ending - ending.length}
-        empty={ending.length === 0 && `No cover ends within ${soonDays} days.`}
+        empty={ending.length === 0 && say("noCoverEndsWithinSoonDaysDays", { soonDays })}
       >
-        <Table label="Cover ends soon" heads={["Unit", "Model", "Handed over", "The unit until", "Its fitted parts until"]}>
+        <Table
+          label={say("coverEndsSoon")}
+          heads={[say("unit"), say("model"), say("handedOver"), say("theUnitUntil"), say("itsFittedPartsUntil")]}
+        >
           {ending.map((s) => (
             <tr key={s.tag}>
               <td>
@@ -78,27 +82,37 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
               </td>
               <td>{s.model}</td>
               <td>{day(s.handedOn, shop)}</td>
-              <td>{s.coverUntil ? day(s.coverUntil, shop) : "none"}</td>
-              <td>{s.partCoverUntil ? day(s.partCoverUntil, shop) : "none"}</td>
+              <td>{s.coverUntil ? day(s.coverUntil, shop) : say("none")}</td>
+              <td>{s.partCoverUntil ? day(s.partCoverUntil, shop) : say("none")}</td>
             </tr>
           ))}
         </Table>
       </Part>
-      <Part title="Returns" empty={returns.length === 0 && "Nothing came back."}>
-        <Table label="Returns" heads={["Unit", "What they said", "After", "Covered", "Points to", "Cost since"]} minWidth={760}>
+      <Part title={say("returns2")} empty={returns.length === 0 && say("nothingCameBack")}>
+        <Table
+          label={say("returns2")}
+          heads={[say("unit"), say("whatTheySaid"), say("after"), say("covered"), say("pointsTo"), say("costSince")]}
+          minWidth={760}
+        >
           {returns.map((r) => (
             <tr key={`${r.tag} ${r.at}`}>
               <td>
                 <Link href={`/units/${r.tag}`}>{r.tag}</Link>
-                {r.open && " (open)"}
+                {r.open && say("open")}
               </td>
               <td>{r.words}</td>
-              <td>{r.days} days</td>
-              <td>{r.inWarranty === null ? "not known" : r.inWarranty ? "yes" : "no"}</td>
+              <td>{say("daysDays", { days: r.days })}</td>
+              <td>{r.inWarranty === null ? say("notKnown") : r.inWarranty ? say("yes") : say("no")}</td>
               <td>
-                {[r.mend, r.route, r.person && `by ${r.person}`, r.part, r.batch && `batch ${r.batch}`]
+                {[
+                  r.mend,
+                  r.route,
+                  r.person && say("byPerson", { person: r.person }),
+                  r.part,
+                  r.batch && say("batchBatch", { batch: r.batch }),
+                ]
                   .filter(Boolean)
-                  .join(", ") || "nothing yet"}
+                  .join(", ") || say("nothingYet")}
               </td>
               <td>
                 <Figure>{money(r.costMinor, shop)}</Figure>
@@ -107,8 +121,8 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
           ))}
         </Table>
       </Part>
-      <Part title="Handed over" csv="sales" empty={sales.length === 0 && "Nothing was handed over yet."}>
-        <Table label="Handed over" heads={["Unit", "Model", "How", "Price", "Fees", "On"]}>
+      <Part title={say("handedOver")} csv="sales" empty={sales.length === 0 && say("nothingWasHandedOverYet")}>
+        <Table label={say("handedOver")} heads={[say("unit"), say("model"), say("how"), say("price"), say("fees"), say("on")]}>
           {sales.map((s) => (
             <tr key={s.tag + s.handedOn}>
               <td>
@@ -120,9 +134,9 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
                 {s.channel && `, ${s.channel}`}
               </td>
               <td>
-                <Figure>{s.priceMinor === null ? "none" : money(s.priceMinor, shop)}</Figure>
+                <Figure>{s.priceMinor === null ? say("none") : money(s.priceMinor, shop)}</Figure>
               </td>
-              <td>{s.feesMinor ? money(s.feesMinor, shop) : "none"}</td>
+              <td>{s.feesMinor ? money(s.feesMinor, shop) : say("none")}</td>
               <td>{day(s.handedOn, shop)}</td>
             </tr>
           ))}
@@ -153,12 +167,12 @@ function Part({
         </Typography>
         {csv && !empty && (
           <Button component="a" href={`/api/sales?list=${csv}`} size="small">
-            {csv === "listings" ? "Listings as CSV" : "Sales as CSV"}
+            {csv === "listings" ? say("listingsAsCSV") : say("salesAsCSV")}
           </Button>
         )}
       </Box>
       {empty ? <Typography color="text.secondary">{empty}</Typography> : children}
-      {more > 0 && <Typography color="text.secondary">and {more} more</Typography>}
+      {more > 0 && <Typography color="text.secondary">{say("andMoreMore", { more })}</Typography>}
     </section>
   );
 }

@@ -16,6 +16,7 @@ import { dayAndTime } from "@/text/format";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
 import { Kbd } from "@/ui/frame/Help";
 import { PlanView } from "@/ui/plan/PlanView";
+import { say } from "@/words/bench";
 
 /** The bench in the middle of a day: the trays, and beside them what to do next. */
 export function Bench({
@@ -38,7 +39,7 @@ export function Bench({
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
       <Box>
         <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
-          On the bench
+          {say("onTheBench")}
         </Typography>
         <Box
           sx={{
@@ -55,53 +56,60 @@ export function Bench({
       <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
         {overdue && (
           <Alert severity="warning" role="status">
-            {overdue.last
-              ? `The last good backup is of ${dayAndTime(overdue.last, shop)}, more than a day ago. `
-              : "No backup of this workshop was taken yet. "}
-            Run <code>npm run backup</code> on its machine, and see what it says.
+            {say("lastRun", {
+              last: overdue.last
+                ? say("theLastGoodBackupIsOf", { last: dayAndTime(overdue.last, shop) })
+                : say("noBackupOfThisWorkshopWas"),
+            })}{" "}
+            <code>{say("npmRunBackup")}</code> {say("onItsMachineAndSeeWhat")}
           </Alert>
         )}
         {mine && <Mine task={mine} />}
-        <Column title="Nearest to release" empty="Nothing is waiting. Take in a unit.">
+        <Column title={say("nearestToRelease")} empty={say("nothingIsWaitingTakeInA")}>
           {view.next.map((u) => (
             <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
           ))}
         </Column>
         {answers.length > 0 && (
-          <Column title="Customers' answers" empty="">
+          <Column title={say("customersAnswers")} empty="">
             {answers.map((a) => (
               <AnswerRow key={`${a.tag} ${a.number}`} awaited={a} />
             ))}
           </Column>
         )}
         {wakes.length > 0 && (
-          <Column title="Can go on: the part is here" empty="">
+          <Column title={say("canGoOnThePartIs")} empty="">
             {wakes.map((w) => (
               <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
-                <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link> waited for its {w.slot}; {w.part} is{" "}
-                {w.from === "stock" ? "on the shelf" : `good in donor ${w.from}`}
+                <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
+                {say("waitedForItsSlotPartIs", {
+                  slot: w.slot,
+                  part: w.part,
+                  from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
+                })}
               </Box>
             ))}
           </Column>
         )}
         {view.reviews.length > 0 && (
-          <Column title="Good for now: look again" empty="">
+          <Column title={say("goodForNowLookAgain")} empty="">
             {view.reviews.map((r) => (
               <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
-                <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link> by {r.reviewOn}: {r.what}; falls back on {r.fallback}
+                <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
+                {say("byReviewOnWhatFallsBackOn", { reviewOn: r.reviewOn, what: r.what, fallback: r.fallback })}
               </Box>
             ))}
           </Column>
         )}
-        <Column title="Arrived, without a tray" empty="Everything that arrived has a tray.">
+        <Column title={say("arrivedWithoutATray")} empty={say("everythingThatArrivedHasATray")}>
           {view.arrivals.map((u) => (
             <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
           ))}
         </Column>
         {view.quarantined.length > 0 && (
-          <Column title="Quarantine" empty="">
+          <Column title={say("quarantine")} empty="">
             {view.quarantined.map((u) => (
-              <Row key={u.id} unit={u} detail="swollen cell: isolate, hand over" stop />
+              <Row key={u.id} unit={u} detail={say("swollenCellIsolateHandOver")} stop />
             ))}
           </Column>
         )}
@@ -118,7 +126,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
         sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}
       >
         <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1 }}>{n}</Box>
-        free
+        {say("free")}
       </Box>
     );
   const profile = view.profiles[card.modelKey];
@@ -159,7 +167,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
             whiteSpace: "nowrap",
           }}
         >
-          {card.claim ? `“${card.claim}”` : "no claim"}
+          {card.claim ? `“${card.claim}”` : say("noClaim")}
         </Box>
         <Box sx={{ fontWeight: 700, fontSize: "1.05rem" }}>{NEXT_WORDS[card.nextAction]}</Box>
       </Box>
@@ -187,7 +195,7 @@ function Mine({ task }: { task: PlanTask }) {
   return (
     <section>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
-        Next for me <Kbd>j</Kbd>
+        {say("nextForMe")} <Kbd>j</Kbd>
       </Typography>
       <Button
         component={Link}
@@ -200,7 +208,7 @@ function Mine({ task }: { task: PlanTask }) {
         {task.tag}: {task.title}
       </Button>
       <Typography color="text.secondary">
-        about {task.minutes} min, by <Link href="/day">the day’s plan</Link>
+        {say("aboutMinutesMinBy", { minutes: task.minutes })} <Link href="/day">{say("theDaySPlan")}</Link>
       </Typography>
     </section>
   );
@@ -235,11 +243,20 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
           color: long ? "caution.main" : a.state === "answered" ? "pass.main" : "primary.main",
         }}
       >
-        {a.state === "answered" ? "answered" : a.state === "expired" ? "ran out" : long ? "remind them" : "reply awaited"}
+        {a.state === "answered"
+          ? say("answered")
+          : a.state === "expired"
+            ? say("ranOut")
+            : long
+              ? "remind them"
+              : say("replyAwaited")}
       </Box>
       <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }} suppressHydrationWarning>
-        {a.customer || "customer"}, asked {hours < 48 ? `${hours} h` : `${Math.round(hours / 24)} days`} ago
-        {a.isOpen && a.state === "waiting" && ", and the unit lies open"}
+        {say("customerAskedHoursAgo", {
+          customer: a.customer || say("customer"),
+          hours: hours < 48 ? `${hours} h` : say("hoursDays", { hours: Math.round(hours / 24) }),
+        })}
+        {a.isOpen && a.state === "waiting" && say("andTheUnitLiesOpen")}
       </Box>
     </Box>
   );

@@ -24,6 +24,7 @@ import { useAsked } from "@/ui/decide/useAsked";
 import { readFigure } from "@/ui/fields/NumberField";
 import { BigFigure } from "@/ui/unit/Station";
 import type { BaseOf } from "./Buying";
+import { say } from "@/words/buying";
 
 type Props = {
   view: BuyingView;
@@ -66,7 +67,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
       sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 1.7fr)" }, gap: 3 }}
     >
       <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-        <TextField select label="Model" value={modelKey} onChange={(e) => router.push(`/buying?model=${e.target.value}`)}>
+        <TextField select label={say("model")} value={modelKey} onChange={(e) => router.push(`/buying?model=${e.target.value}`)}>
           {view.models.map((m) => (
             <MenuItem key={m.key} value={m.key}>
               {m.name}
@@ -74,21 +75,21 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
           ))}
         </TextField>
         <TextField
-          label="The listing's words"
+          label={say("theListingsWords")}
           multiline
           minRows={3}
           maxRows={8}
           value={words}
           onChange={(e) => setWords(e.target.value)}
-          helperText="Paste them as they are. Empty counts as untested."
+          helperText={say("pasteThemAsTheyAreEmpty")}
         />
-        <TextField label="Seller" value={seller} onChange={(e) => setSeller(e.target.value)} />
+        <TextField label={say("seller")} value={seller} onChange={(e) => setSeller(e.target.value)} />
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-          <Amount label={`Price asked, ${shop.currency}`} value={price} onChange={setPrice} optional />
-          <Amount label="Carriage" value={carriage} onChange={setCarriage} optional />
-          <Amount label="Wished margin" value={margin} onChange={setMargin} />
+          <Amount label={say("priceAskedCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
+          <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
+          <Amount label={say("wishedMargin")} value={margin} onChange={setMargin} />
           <TextField
-            label="Accepted chance of loss, %"
+            label={say("acceptedChanceOfLoss")}
             value={loss}
             error={lossShare === null}
             onChange={(e) => setLoss(e.target.value)}
@@ -98,51 +99,64 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         {canWork && (
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button variant="contained" disabled={!words.trim() || keep.running} onClick={() => save("bought")}>
-              Bought
+              {say("bought")}
             </Button>
             <Button variant="outlined" disabled={!words.trim() || keep.running} onClick={() => save("watched")}>
-              Watch it
+              {say("watchIt")}
             </Button>
             <Button disabled={!words.trim() || keep.running} onClick={() => save("passed")}>
-              Let it pass
+              {say("letItPass")}
             </Button>
           </Box>
         )}
         <Problem problem={keep.problem} />
       </Box>
-      <Box component="section" aria-label="What to bid" sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
+      <Box component="section" aria-label={say("whatToBid")} sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
         {!ready || !value || !best ? (
-          <Typography color="text.secondary">{base ? "Working it out …" : "This model is not known. Choose another."}</Typography>
+          <Typography color="text.secondary">{base ? say("workingItOut") : say("thisModelIsNotKnownChoose")}</Typography>
         ) : (
           <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
             <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
               <BigFigure
-                value={best.bid === null ? "no bid" : money(best.bid, shop)}
-                label="bid at most"
-                detail={best.binds === "margin" ? "the wished margin binds" : "the chance of loss binds"}
+                value={best.bid === null ? say("noBid") : money(best.bid, shop)}
+                label={say("bidAtMost")}
+                detail={best.binds === "margin" ? say("theWishedMarginBinds") : say("theChanceOfLossBinds")}
                 colour={best.bid === null || (priceMinor !== null && priceMinor > best.bid) ? "fail.main" : "pass.main"}
               />
               <BigFigure
                 value={money(Math.round(prospect.worth), shop)}
-                label="expected worth"
-                detail="before price and carriage"
+                label={say("expectedWorth")}
+                detail={say("beforePriceAndCarriage")}
               />
               {priceMinor !== null && (
                 <BigFigure
                   value={money(Math.round(prospect.worth - priceMinor - carriageMinor), shop)}
-                  label="margin at the price asked"
-                  detail={`${money(priceMinor + carriageMinor, shop)} landed; loss in ${Math.round(lossAt(prospect, priceMinor + carriageMinor) * 100)} of 100`}
+                  label={say("marginAtThePriceAsked")}
+                  detail={say("priceMinorLandedLossInProspect", {
+                    priceMinor: money(priceMinor + carriageMinor, shop),
+                    prospect: Math.round(lossAt(prospect, priceMinor + carriageMinor) * 100),
+                  })}
                 />
               )}
             </Box>
             <Typography sx={{ mt: 1 }}>
-              The listing <b>{RISK_WORDS[value.reading.risk]}</b>
-              {value.reading.contradicts && " and contradicts itself"}.{" "}
-              {value.reading.complaints.length
-                ? `Read from it: ${value.reading.complaints.map((c) => `“${c.words}”, ${c.places.length ? c.places.map(placeWords).join(" or ") : "no place said"}: ${OUTCOME_WORDS[c.outcome]}`).join("; ")}.`
-                : "No symptom was read from it."}{" "}
-              Going rates: new {money(base!.base.market.newMinor, shop)}, grade A {money(base!.base.market.aMinor, shop)}, with a
-              fault {money(base!.base.market.asFoundMinor, shop)}.
+              {say("theListing")} <b>{RISK_WORDS[value.reading.risk]}</b>
+              {value.reading.contradicts && say("andContradictsItself")}
+              {say("complaintsGoingRatesNewNewMinor", {
+                complaints: value.reading.complaints.length
+                  ? say("readFromItComplaints", {
+                      complaints: value.reading.complaints
+                        .map(
+                          (c) =>
+                            `“${c.words}”, ${c.places.length ? c.places.map(placeWords).join(" or ") : say("noPlaceSaid")}: ${OUTCOME_WORDS[c.outcome]}`,
+                        )
+                        .join("; "),
+                    })
+                  : say("noSymptomWasReadFromIt"),
+                newMinor: money(base!.base.market.newMinor, shop),
+                aMinor: money(base!.base.market.aMinor, shop),
+                asFoundMinor: money(base!.base.market.asFoundMinor, shop),
+              })}
             </Typography>
             <BidPlot
               points={bidCurve(prospect, carriageMinor, Math.max(500, Math.round(prospect.worth * 1.3)))}
@@ -153,24 +167,27 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
               <Scenarios prospect={prospect} shop={shop} />
               <Box>
                 <Typography component="h2" variant="h2">
-                  Check before it lands
+                  {say("checkBeforeItLands")}
                 </Typography>
-                {prospect.parts.length === 0 && (
-                  <Typography color="text.secondary">No part is likely to be needed first.</Typography>
-                )}
+                {prospect.parts.length === 0 && <Typography color="text.secondary">{say("noPartIsLikelyToBe")}</Typography>}
                 {prospect.parts.map((p) => (
                   <div key={`${p.name} ${p.make}`}>
-                    {p.name}, {MAKE_WORDS[p.make as keyof typeof MAKE_WORDS]}: {money(p.priceMinor, shop)},{" "}
-                    {p.leadDays ? `${p.leadDays} days` : "usually here"}; needed first in {Math.round(p.chance * 100)} of 100
+                    {say("nameMakePriceMinorLeadDaysNeeded", {
+                      name: p.name,
+                      make: MAKE_WORDS[p.make as keyof typeof MAKE_WORDS],
+                      priceMinor: money(p.priceMinor, shop),
+                      leadDays: p.leadDays ? say("leadDaysDays", { leadDays: p.leadDays }) : say("usuallyHere"),
+                      chance: Math.round(p.chance * 100),
+                    })}
                   </div>
                 ))}
                 <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-                  What may be wrong
+                  {say("whatMayBeWrong")}
                 </Typography>
                 {prospect.suspected.slice(0, 6).map((s) => (
                   <div key={s.place}>
                     {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
-                    {s.claimed ? " (said)" : s.cases ? ` (${s.cases} tested here)` : " (house's guess)"}
+                    {s.claimed ? say("said") : s.cases ? say("casesTestedHere", { cases: s.cases }) : say("housesGuess")}
                   </div>
                 ))}
               </Box>
@@ -186,22 +203,24 @@ function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
   return (
     <Box>
       <Typography component="h2" variant="h2">
-        What it may turn out to be
+        {say("whatItMayTurnOutTo")}
       </Typography>
       {prospect.scenarios.slice(0, 7).map((s, i) => (
         <Box key={i} sx={{ py: 0.3, borderTop: 1, borderColor: "divider" }}>
-          <b>{Math.round(s.chance * 100)} %</b> {s.faults.length ? s.faults.map((f) => f.name).join(", ") : "nothing wrong"}:{" "}
+          <b>{Math.round(s.chance * 100)} %</b> {s.faults.length ? s.faults.map((f) => f.name).join(", ") : say("nothingWrong")}:{" "}
           {money(Math.round(s.value), shop)}
           {s.first && (
             <Box component="span" sx={{ color: "text.secondary" }}>
-              , {s.first.toLowerCase()} first
+              {say("firstFirst", { first: s.first.toLowerCase() })}
             </Box>
           )}
         </Box>
       ))}
       <Typography color="text.secondary" sx={{ fontSize: "0.88rem" }}>
-        {prospect.scenarios.length} sets of faults worked out, {Math.round(prospect.covered * 100)} % of the chance; the rest
-        counts as its parts.
+        {say("scenariosSetsOfFaultsWorked", {
+          scenarios: prospect.scenarios.length,
+          covered: Math.round(prospect.covered * 100),
+        })}
       </Typography>
     </Box>
   );
@@ -225,7 +244,7 @@ export function Amount({
       label={label}
       value={value}
       error={bad}
-      helperText={bad ? "an amount, such as 12.50" : undefined}
+      helperText={bad ? say("anAmountSuchAs1250") : undefined}
       onChange={(e) => onChange(e.target.value)}
       slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
     />

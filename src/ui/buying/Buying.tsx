@@ -13,6 +13,7 @@ import { Listings } from "./Listings";
 import { Claims, Sellers } from "./Sellers";
 import { LotOffer } from "./LotOffer";
 import { Lots } from "./Lots";
+import { say } from "@/words/buying";
 
 export type BaseOf = Awaited<ReturnType<typeof buyBase>>;
 type Props = {
@@ -24,7 +25,7 @@ type Props = {
   wish: { margin: number; loss: number };
 };
 
-const TABS = ["One unit", "A lot", "Lots in house", "Sellers"] as const;
+const TABS = [say("oneUnit"), say("aLot"), say("lotsInHouse"), say("sellers")] as const;
 
 /** What to bid, what a lot is worth, how its price is spread, and who sold what. */
 export function Buying(props: Props) {
@@ -33,9 +34,9 @@ export function Buying(props: Props) {
     <Box>
       <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
         <Typography component="h1" variant="h1">
-          Buying
+          {say("buying")}
         </Typography>
-        <Tabs value={tab} onChange={(_e, v: number) => setTab(v)} variant="scrollable" aria-label="Buying">
+        <Tabs value={tab} onChange={(_e, v: number) => setTab(v)} variant="scrollable" aria-label={say("buying")}>
           {TABS.map((t, i) => (
             <Tab
               key={t}

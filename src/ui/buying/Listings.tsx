@@ -11,14 +11,15 @@ import { RISK_WORDS } from "@/text/decide";
 import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/buying";
 
 /** Listings that were kept: what is on its way, watched, and let pass. */
 export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
   if (view.listings.length === 0) return null;
   return (
-    <Box component="section" aria-label="Listings" sx={{ mt: 4 }}>
+    <Box component="section" aria-label={say("listings")} sx={{ mt: 4 }}>
       <Typography component="h2" variant="h2">
-        Listings
+        {say("listings")}
       </Typography>
       {view.listings.slice(0, 15).map((l) => (
         <Line key={l.id} listing={l} shop={shop} canWork={canWork} />
@@ -29,8 +30,8 @@ export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Sett
 
 const STATUS: Record<ListingView["status"], string> = {
   watched: "watched",
-  bought: "on its way",
-  passed: "let pass",
+  bought: say("onItsWay"),
+  passed: say("letPass"),
   arrived: "arrived",
 };
 
@@ -42,25 +43,33 @@ function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Setti
       <Box sx={{ flex: 1, minWidth: 240 }}>
         <b>{l.model}</b>, {STATUS[l.status]}: “{l.words}”
         <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
-          {l.seller && `${l.seller}, `}
-          {day(l.at, shop)}; {money(l.priceMinor, shop)} and {money(l.carriageMinor, shop)} carriage; worth{" "}
-          {money(l.worthMinor, shop)}, {l.highestMinor === null ? "no bid advised" : `bid at most ${money(l.highestMinor, shop)}`}
-          ; it {RISK_WORDS[l.risk as keyof typeof RISK_WORDS]}
+          {say("sellerAtPriceMinorAndCarriageMinor", {
+            seller: l.seller && `${l.seller}, `,
+            at: day(l.at, shop),
+            priceMinor: money(l.priceMinor, shop),
+            carriageMinor: money(l.carriageMinor, shop),
+            worthMinor: money(l.worthMinor, shop),
+            highestMinor:
+              l.highestMinor === null
+                ? say("noBidAdvised")
+                : say("bidAtMostHighestMinor", { highestMinor: money(l.highestMinor, shop) }),
+            risk: RISK_WORDS[l.risk as keyof typeof RISK_WORDS],
+          })}
         </Box>
       </Box>
       {canWork && l.status === "watched" && (
         <>
           <Button size="small" onClick={() => to("bought")} disabled={settle.running}>
-            Bought
+            {say("bought")}
           </Button>
           <Button size="small" color="inherit" onClick={() => to("passed")} disabled={settle.running}>
-            Let it pass
+            {say("letItPass")}
           </Button>
         </>
       )}
       {canWork && l.status === "bought" && (
         <Button size="small" variant="outlined" component={Link} href={`/units/new?listing=${l.id}`}>
-          It arrived: take in
+          {say("itArrivedTakeIn")}
         </Button>
       )}
       <Problem problem={settle.problem} />

@@ -17,6 +17,7 @@ import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/ui/unit/Station";
 import { Amount } from "./Bid";
 import type { BaseOf } from "./Buying";
+import { say } from "@/words/buying";
 
 type Line = { id: number; model: string; count: string; words: string };
 
@@ -43,7 +44,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
       const asked = lines.map((l, i) => ({ asked: { ...bases[i]!, words: l.words }, count: Number(l.count) }));
       setWorth(await decider().lot({ lines: asked, cost }));
     } catch {
-      setProblem("This could not be worked out. Check the lines and try again.");
+      setProblem(say("thisCouldNotBeWorkedOut"));
     }
     setBusy(false);
   };
@@ -65,22 +66,22 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           }}
         >
           <TextField
-            label="How many"
+            label={say("howMany")}
             value={l.count}
             error={!/^[1-9]\d{0,2}$/.test(l.count)}
             helperText={/^[1-9]\d{0,2}$/.test(l.count) ? undefined : "1 to 999"}
             onChange={(e) => change(l.id, { count: e.target.value })}
           />
-          <TextField select label="Model" value={l.model} onChange={(e) => change(l.id, { model: e.target.value })}>
+          <TextField select label={say("model")} value={l.model} onChange={(e) => change(l.id, { model: e.target.value })}>
             {view.models.map((m) => (
               <MenuItem key={m.key} value={m.key}>
                 {m.name}
               </MenuItem>
             ))}
           </TextField>
-          <TextField label="What is said of them" value={l.words} onChange={(e) => change(l.id, { words: e.target.value })} />
+          <TextField label={say("whatIsSaidOfThem")} value={l.words} onChange={(e) => change(l.id, { words: e.target.value })} />
           <Button color="inherit" disabled={lines.length === 1} onClick={() => setLines(lines.filter((x) => x.id !== l.id))}>
-            Remove
+            {say("remove")}
           </Button>
         </Box>
       ))}
@@ -93,36 +94,40 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
             ])
           }
         >
-          Another line
+          {say("anotherLine")}
         </Button>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "200px 200px auto", gap: 1.5, alignItems: "start" }}>
-        <Amount label={`Price of the lot, ${shop.currency}`} value={price} onChange={setPrice} optional />
-        <Amount label="Carriage" value={carriage} onChange={setCarriage} optional />
+        <Amount label={say("priceOfTheLotCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
+        <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
         <Button type="submit" variant="contained" size="large" disabled={busy || bad} sx={{ justifySelf: "start" }}>
-          {busy ? "Working …" : "What is it worth"}
+          {busy ? say("working") : say("whatIsItWorth")}
         </Button>
       </Box>
       {problem && <Typography color="error">{problem}</Typography>}
       {worth && (
-        <Box aria-live="polite" component="section" aria-label="Worth of the lot">
+        <Box aria-live="polite" component="section" aria-label={say("worthOfTheLot")}>
           <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
             <BigFigure
               value={money(Math.round(worth.mean), shop)}
-              label={`worth of ${worth.units} units`}
-              detail={`8 of 10 times ${money(Math.round(worth.low), shop)} to ${money(Math.round(worth.high), shop)}`}
+              label={say("worthOfUnitsUnits", { units: worth.units })}
+              detail={say("n8Of10TimesLowTo", {
+                low: money(Math.round(worth.low), shop),
+                high: money(Math.round(worth.high), shop),
+              })}
             />
-            <BigFigure value={money(Math.round(worth.mean / worth.units), shop)} label="a unit" detail="before what it costs" />
+            <BigFigure
+              value={money(Math.round(worth.mean / worth.units), shop)}
+              label={say("aUnit")}
+              detail={say("beforeWhatItCosts")}
+            />
             <BigFigure
               value={money(Math.round(worth.mean - cost), shop)}
-              label="margin"
-              detail={`${money(cost, shop)} landed; loss in ${Math.round(worth.loss * 100)} of 100`}
+              label={say("margin")}
+              detail={say("costLandedLossInLossOf", { cost: money(cost, shop), loss: Math.round(worth.loss * 100) })}
             />
           </Box>
-          <Typography color="text.secondary">
-            Each unit by its own odds, 10,000 draws with a fixed seed; units are taken as independent, so a lot with one common
-            fault spreads wider than this.
-          </Typography>
+          <Typography color="text.secondary">{say("eachUnitByItsOwnOdds")}</Typography>
         </Box>
       )}
     </Form>

@@ -20,10 +20,11 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
 import { Amount } from "./Bid";
+import { say } from "@/words/buying";
 
 /** Lots in house: each unit's share of the one price, always adding up to the cent. */
 export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
-  if (view.lots.length === 0) return <Typography color="text.secondary">No lot yet. A lot is made at intake.</Typography>;
+  if (view.lots.length === 0) return <Typography color="text.secondary">{say("noLotYetALotIs")}</Typography>;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 3 }}>
       {(view.lotCount > view.lots.length || view.lotAsked) && <OtherLot view={view} />}
@@ -45,15 +46,15 @@ function OtherLot({ view }: { view: BuyingView }) {
       sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}
     >
       <TextField
-        label="Another lot by its code, Enter"
+        label={say("anotherLotByItsCodeEnter")}
         value={code}
         onChange={(e) => setCode(e.target.value)}
         error={missing}
-        helperText={missing ? `There is no lot ${view.lotAsked!.code}. Its code stands on its units' records.` : undefined}
+        helperText={missing ? say("thereIsNoLotLotAskedIts", { lotAsked: view.lotAsked!.code }) : undefined}
         sx={{ width: 280 }}
       />
       <Typography color="text.secondary">
-        {view.lots.length} of {view.lotCount} lots: those that are open first, then the newest
+        {say("lotsOfLotCountLotsThoseThat", { lots: view.lots.length, lotCount: view.lotCount })}
       </Typography>
     </Form>
   );
@@ -80,7 +81,7 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
           : [],
     });
   return (
-    <Box component="section" aria-label={`Lot ${lot.code}`}>
+    <Box component="section" aria-label={say("lotLot", { lot: lot.code })}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <Typography component="h2" variant="h2">
           {lot.code}
@@ -88,9 +89,10 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
         <span>{lot.seller}</span>
         <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>{money(lot.costMinor, shop)}</Box>
         <Typography color="text.secondary">
-          over {lot.units.length}
-          {lot.unitsPromised && ` of ${lot.unitsPromised}`} units, {SPREAD_WORDS[lot.way]}
-          {lot.toComeMinor > 0 && `; ${money(lot.toComeMinor, shop)} for those still to come`}
+          {say("overUnits", { units: lot.units.length })}
+          {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
+          {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
+          {lot.toComeMinor > 0 && say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
         </Typography>
       </Box>
       <Box sx={{ overflowX: "auto" }}>
@@ -104,12 +106,12 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
         >
           <thead>
             <tr>
-              <th>Unit</th>
-              <th>Model</th>
-              <th>Role</th>
-              <th>Share</th>
-              {way === "hand" && <th>By hand</th>}
-              <th>Claim</th>
+              <th>{say("unit")}</th>
+              <th>{say("model")}</th>
+              <th>{say("role")}</th>
+              <th>{say("share")}</th>
+              {way === "hand" && <th>{say("byHand")}</th>}
+              <th>{say("claim")}</th>
             </tr>
           </thead>
           <tbody>
@@ -129,7 +131,7 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
                   <td>
                     <Box sx={{ width: 120 }}>
                       <Amount
-                        label={`share of ${u.tag}`}
+                        label={say("shareOfTag", { tag: u.tag })}
                         value={hand[u.id] ?? ""}
                         onChange={(v) => setHand({ ...hand, [u.id]: v })}
                         optional
@@ -142,7 +144,10 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
             ))}
             <tr>
               <td colSpan={3}>
-                <b>Together{lot.toComeMinor > 0 && " with those to come"}</b>
+                <b>
+                  {say("together")}
+                  {lot.toComeMinor > 0 && say("withThoseToCome")}
+                </b>
               </td>
               <td colSpan={way === "hand" ? 3 : 2}>
                 <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
@@ -155,7 +160,13 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
       </Box>
       {canWork && (
         <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
-          <TextField select label="Spread" value={way} onChange={(e) => setWay(e.target.value as SpreadWay)} sx={{ width: 210 }}>
+          <TextField
+            select
+            label={say("spread")}
+            value={way}
+            onChange={(e) => setWay(e.target.value as SpreadWay)}
+            sx={{ width: 210 }}
+          >
             {SPREADS.map((w) => (
               <MenuItem key={w} value={w}>
                 {SPREAD_WORDS[w]}
@@ -163,19 +174,19 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
             ))}
           </TextField>
           <Button variant="outlined" onClick={save} disabled={deed.running || bad}>
-            Spread it again
+            {say("spreadItAgain")}
           </Button>
-          {way === "hand" && (
-            <Typography color="text.secondary">
-              Leave a unit empty to give it an even part of what is left. What is sold keeps its share.
-            </Typography>
-          )}
+          {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
         </Box>
       )}
       <Problem problem={deed.problem} />
       {lot.history.length > 0 && (
         <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
-          <summary>Spread {lot.history.length === 1 ? "once" : `${lot.history.length} times`}</summary>
+          <summary>
+            {say("spreadHistory", {
+              history: lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
+            })}
+          </summary>
           {lot.history.map((h, i) => (
             <Box key={i} sx={{ fontSize: "0.9rem", py: 0.3 }}>
               {dayAndTime(h.at, shop)}, {h.by}: {h.why}, {SPREAD_WORDS[h.way as SpreadWay]}:{" "}

@@ -8,28 +8,32 @@ import Link from "next/link";
 import type { Settings } from "@/contract/deeds";
 import type { BuyingView, ClaimLine, SellerView } from "@/service/buying";
 import { day, money } from "@/text/format";
+import { say } from "@/words/buying";
 
 /** Sellers by what their units brought, and how true their words were. */
 export function Sellers({ view, shop }: { view: BuyingView; shop: Settings }) {
   const columns: GridColDef<SellerView>[] = [
-    { field: "seller", headerName: "Seller", flex: 1, minWidth: 160 },
-    { field: "units", headerName: "Units", width: 80 },
-    { field: "closed", headerName: "Closed", width: 80 },
+    { field: "seller", headerName: say("seller"), flex: 1, minWidth: 160 },
+    { field: "units", headerName: say("units"), width: 80 },
+    { field: "closed", headerName: say("closed"), width: 80 },
     {
       field: "marginMinor",
-      headerName: "Margin a unit",
+      headerName: say("marginAUnit"),
       width: 130,
       valueGetter: (_v, s) => (s.closed ? s.marginMinor / s.closed : null),
-      valueFormatter: (v: number | null) => (v === null ? "none closed" : money(Math.round(v), shop)),
+      valueFormatter: (v: number | null) => (v === null ? say("noneClosed") : money(Math.round(v), shop)),
     },
     {
       field: "faultsClaimed",
-      headerName: "Faults they had named",
+      headerName: say("faultsTheyHadNamed"),
       width: 180,
-      valueGetter: (_v, s) => (s.faultsFound ? `${s.faultsClaimed} of ${s.faultsFound}` : "none found yet"),
+      valueGetter: (_v, s) =>
+        s.faultsFound
+          ? say("faultsClaimedOfFaultsFound", { faultsClaimed: s.faultsClaimed, faultsFound: s.faultsFound })
+          : say("noneFoundYet"),
     },
-    { field: "poorParcels", headerName: "Poor parcels", width: 115 },
-    { field: "differs", headerName: "Not as promised", width: 135 },
+    { field: "poorParcels", headerName: say("poorParcels"), width: 115 },
+    { field: "differs", headerName: say("notAsPromised"), width: 135 },
   ];
   return (
     <DataGrid
@@ -39,30 +43,34 @@ export function Sellers({ view, shop }: { view: BuyingView; shop: Settings }) {
       rowHeight={44}
       disableColumnMenu
       hideFooter={view.sellers.length <= 100}
-      localeText={{ noRowsLabel: "Nobody has sold anything to the shop yet." }}
+      localeText={{ noRowsLabel: say("nobodyHasSoldAnythingToThe") }}
       sx={{ bgcolor: "background.paper", minHeight: 200 }}
     />
   );
 }
 
 const WHY: Record<ClaimLine["why"], string> = {
-  differs: "is not what was promised",
-  "more-faults": "has faults that were not named",
-  "not-tested": "was not tested yet",
+  differs: say("isNotWhatWasPromised"),
+  "more-faults": say("hasFaultsThatWereNotNamed"),
+  "not-tested": say("wasNotTestedYet"),
 };
 
 /** Units whose seller can still be asked to answer for them. */
 export function Claims({ view, shop }: { view: BuyingView; shop: Settings }) {
   if (view.claims.length === 0) return null;
   return (
-    <Box component="section" aria-label="Claims still possible" sx={{ mt: 3 }}>
+    <Box component="section" aria-label={say("claimsStillPossible")} sx={{ mt: 3 }}>
       <Typography component="h2" variant="h2">
-        A claim is still possible
+        {say("aClaimIsStillPossible")}
       </Typography>
       {view.claims.slice(0, 8).map((c) => (
         <div key={c.tag}>
-          <Link href={`/units/${c.tag}`}>{c.tag}</Link> from {c.seller || "an unnamed seller"} {WHY[c.why]}: until{" "}
-          {day(c.until, shop)}
+          <Link href={`/units/${c.tag}`}>{c.tag}</Link>{" "}
+          {say("fromSellerWhyUntilUntil", {
+            seller: c.seller || say("anUnnamedSeller"),
+            why: WHY[c.why],
+            until: day(c.until, shop),
+          })}
         </div>
       ))}
     </Box>

@@ -22,9 +22,10 @@ import { Bar as RawBar, Line as RawLine, Scatter as RawScatter } from "react-cha
 import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { percent } from "@/text/measures";
+import { say } from "@/words/charts";
 
 Chart.register(BarElement, CategoryScale, Filler, Legend, LinearScale, LineElement, PointElement, ScatterController, Tooltip);
-Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif";
+Chart.defaults.font.family = say("atkinsonHyperlegibleNextVariable");
 Chart.defaults.font.size = 12;
 Chart.defaults.animation = false;
 
@@ -109,9 +110,7 @@ export function EdgePlot({
   const low = Math.min(...covered);
   const high = Math.max(...covered);
   return (
-    <Frame
-      label={`Edge of the stick over the angle: reaches from ${percent(low)} to ${percent(high)}; grade A reaches at least ${percent(limits.reachMin.A)} on the straight sides.`}
-    >
+    <Frame label={say("edgeOfTheStickOverThe", { low: percent(low), high: percent(high), percent: percent(limits.reachMin.A) })}>
       {(c) => {
         const datasets: ChartDataset<"line", XY[]>[] = [
           { data: flat(1 + limits.circularityError.A), borderWidth: 0, pointRadius: 0 },
@@ -171,7 +170,11 @@ export function ReleasePlot({
   const span = Math.min(1, Math.ceil(far * 1.1 * 20) / 20);
   return (
     <Frame
-      label={`${plot.settled.length} releases settled, the farthest ${percent(Math.max(0, ...plot.settled.map(([x, y]) => Math.hypot(x, y))))} from the middle; grade A within ${percent(limits.safeDeadZone.A)}.`}
+      label={say("settledReleasesSettledTheFarthest", {
+        settled: plot.settled.length,
+        max: percent(Math.max(0, ...plot.settled.map(([x, y]) => Math.hypot(x, y)))),
+        percent: percent(limits.safeDeadZone.A),
+      })}
     >
       {(c) => (
         <Scatter
@@ -206,7 +209,7 @@ export function ReleasePlot({
             aspectRatio: 1.15,
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
-              x: axis(c, "settled, left to right", -span, span, (v) => `${Math.round(v * 100)} %`),
+              x: axis(c, say("settledLeftToRight"), -span, span, (v) => `${Math.round(v * 100)} %`),
               y: axis(c, "", -span, span, (v) => `${Math.round(v * 100)} %`),
             },
           }}
@@ -229,7 +232,9 @@ export function TriggerPlot({
   const longest = Math.max(100, ...(before ?? []).flat().map(([t]) => t), ...pulls.flat().map(([t]) => t));
   const top = Math.max(0, ...pulls.flat().map(([, v]) => v));
   return (
-    <Frame label={`${pulls.length} pulls; the highest value ${percent(top)}; grade A reaches ${percent(limits.fullPull.A)}.`}>
+    <Frame
+      label={say("pullsPullsTheHighestValueTop", { pulls: pulls.length, top: percent(top), percent: percent(limits.fullPull.A) })}
+    >
       {(c) => (
         <Scatter
           data={{
@@ -264,7 +269,7 @@ export function TriggerPlot({
             maintainAspectRatio: false,
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
-              x: axis(c, "ms from the start of the pull", 0, longest),
+              x: axis(c, say("msFromTheStartOfThe"), 0, longest),
               y: axis(c, "travel", 0, 1.05, (v) => `${Math.round(v * 100)} %`),
             },
           }}
@@ -278,7 +283,7 @@ export function TriggerPlot({
 export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
   const missed = presses.filter((p) => p === null).length;
   return (
-    <Frame label={`${presses.length} cues, ${missed} without a press.`} height={170}>
+    <Frame label={say("pressesCuesMissedWithoutAPress", { presses: presses.length, missed })} height={170}>
       {(c) => (
         <Bar
           data={{
@@ -296,11 +301,11 @@ export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
               x: {
-                title: { display: true, text: missed ? "cue (a full bar is a miss)" : "cue", color: c.text },
+                title: { display: true, text: missed ? say("cueAFullBarIsA") : say("cue"), color: c.text },
                 ticks: { color: c.text },
                 grid: { display: false },
               },
-              y: axis(c, "ms to the press", -150, 450),
+              y: axis(c, say("msToThePress"), -150, 450),
             },
           }}
         />
@@ -316,11 +321,17 @@ export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: num
   const current = rows.flatMap((r) => (r.milliamps === undefined ? [] : [{ x: r.minutes, y: r.milliamps }]));
   const high = Math.max(1, ...current.map((p) => p.y));
   const words = [
-    current.length ? `current from ${current[0]!.y.toFixed(0)} to ${current.at(-1)!.y.toFixed(0)} mA` : "",
-    volts.length ? `voltage from ${volts[0]!.y.toFixed(2)} to ${volts.at(-1)!.y.toFixed(2)} V` : "",
+    current.length ? say("currentFromYToY2MA", { y: current[0]!.y.toFixed(0), y2: current.at(-1)!.y.toFixed(0) }) : "",
+    volts.length ? say("voltageFromYToY2V", { y: volts[0]!.y.toFixed(2), y2: volts.at(-1)!.y.toFixed(2) }) : "",
   ];
   return (
-    <Frame label={`${rows.length} rows over ${longest.toFixed(0)} minutes: ${words.filter(Boolean).join(", ")}.`}>
+    <Frame
+      label={say("rowsRowsOverLongestMinutesWords", {
+        rows: rows.length,
+        longest: longest.toFixed(0),
+        words: words.filter(Boolean).join(", "),
+      })}
+    >
       {(c) => (
         <Scatter
           data={{
@@ -345,7 +356,7 @@ export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: num
               y: {
                 ...axis(
                   c,
-                  "volts (dotted)",
+                  say("voltsDotted"),
                   Math.floor(Math.min(...volts.map((p) => p.y), 4) * 2) / 2,
                   Math.ceil(Math.max(...volts.map((p) => p.y), 0.5) * 2) / 2,
                 ),

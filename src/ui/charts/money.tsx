@@ -2,6 +2,7 @@
 
 import type { SurvivalStep } from "@/core/decide/survival";
 import { axis, Frame, Line, Scatter } from "./charts";
+import { say } from "@/words/charts";
 
 type Format = (minor: number) => string;
 
@@ -19,7 +20,14 @@ export function BidPlot({
   const low = Math.min(0, last.margin);
   const high = Math.max(0, points[0]!.margin);
   const at = bid === null ? null : (points.find((p) => p.bid >= bid) ?? last);
-  const label = `Margin from ${format(points[0]!.margin)} at a bid of nothing to ${format(last.margin)} at ${format(last.bid)}; chance of a loss from ${Math.round(points[0]!.loss * 100)} to ${Math.round(last.loss * 100)} %${at ? `; at the highest bid ${format(at.margin)} and ${Math.round(at.loss * 100)} %` : ""}.`;
+  const label = say("marginFromMarginAtABid", {
+    margin: format(points[0]!.margin),
+    margin2: format(last.margin),
+    bid: format(last.bid),
+    loss: Math.round(points[0]!.loss * 100),
+    loss2: Math.round(last.loss * 100),
+    at: at ? say("atTheHighestBidMarginAnd", { margin: format(at.margin), loss: Math.round(at.loss * 100) }) : "",
+  });
   return (
     <Frame label={label} height={190}>
       {(c) => (
@@ -27,14 +35,14 @@ export function BidPlot({
           data={{
             datasets: [
               {
-                label: "expected margin",
+                label: say("expectedMargin"),
                 data: points.map((p) => ({ x: p.bid, y: p.margin })),
                 borderColor: c.signal,
                 pointRadius: 0,
                 yAxisID: "y",
               },
               {
-                label: "chance of a loss",
+                label: say("chanceOfALoss"),
                 data: points.map((p) => ({ x: p.bid, y: p.loss * 100 })),
                 borderColor: c.fail,
                 borderDash: [5, 4],
@@ -45,7 +53,7 @@ export function BidPlot({
                 ? []
                 : [
                     {
-                      label: "highest bid",
+                      label: say("highestBid"),
                       data: [
                         { x: bid, y: low },
                         { x: bid, y: high },
@@ -66,8 +74,8 @@ export function BidPlot({
             },
             scales: {
               x: axis(c, "bid", 0, last.bid, format),
-              y: axis(c, "expected margin", low, high, format),
-              loss: { ...axis(c, "chance of a loss, %", 0, 100), position: "right", grid: { display: false } },
+              y: axis(c, say("expectedMargin"), low, high, format),
+              loss: { ...axis(c, say("chanceOfALoss2"), 0, 100), position: "right", grid: { display: false } },
             },
           }}
         />
@@ -84,7 +92,7 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
   const better = units.filter((u) => u.fact >= u.forecast).length;
   return (
     <Frame
-      label={`Forecast against fact of ${units.length} closed units: ${better} came better than forecast, ${units.length - better} worse.`}
+      label={say("forecastAgainstFactOfUnitsClosed", { units: units.length, better, units2: units.length - better })}
       height={300}
     >
       {(c) => (
@@ -98,7 +106,7 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
                 pointRadius: 5,
               },
               {
-                label: "as forecast",
+                label: say("asForecast"),
                 data: [
                   { x: low, y: low },
                   { x: high, y: high },
@@ -121,7 +129,10 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
                 },
               },
             },
-            scales: { x: axis(c, "forecast margin", low, high, format), y: axis(c, "margin as it came", low, high, format) },
+            scales: {
+              x: axis(c, say("forecastMargin"), low, high, format),
+              y: axis(c, say("marginAsItCame"), low, high, format),
+            },
           }}
         />
       )}
@@ -132,7 +143,13 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
 /** Share of mends still holding over the days since the sale, a step line a route. */
 export function HoldingPlot({ routes }: { routes: { name: string; steps: SurvivalStep[]; until: number }[] }) {
   const until = Math.max(14, ...routes.map((r) => r.until));
-  const label = `Still holding, by days since the sale. ${routes.map((r) => `${r.name}: ${Math.round((r.steps.at(-1)?.holding ?? 1) * 100)} % at day ${r.until}`).join("; ")}.`;
+  const label = say("stillHoldingByDaysSinceThe", {
+    routes: routes
+      .map((r) =>
+        say("nameHoldingAtDayUntil", { name: r.name, holding: Math.round((r.steps.at(-1)?.holding ?? 1) * 100), until: r.until }),
+      )
+      .join("; "),
+  });
   const dashes = [[], [7, 4], [2, 3], [10, 3, 2, 3]];
   return (
     <Frame label={label} height={260}>
@@ -158,7 +175,7 @@ export function HoldingPlot({ routes }: { routes: { name: string; steps: Surviva
               legend: { display: true, labels: { color: c.text, boxWidth: 18, boxHeight: 2 } },
               tooltip: { enabled: false },
             },
-            scales: { x: axis(c, "days since the sale", 0, until), y: axis(c, "still holding, %", 0, 100) },
+            scales: { x: axis(c, say("daysSinceTheSale"), 0, until), y: axis(c, say("stillHolding"), 0, 100) },
           }}
         />
       )}
@@ -175,7 +192,17 @@ export function OperatingPlot({
   seen: { share: number; low: number; high: number } | null;
 }) {
   const at = (share: number) => points.reduce((a, p) => (Math.abs(p.share - share) < Math.abs(a.share - share) ? p : a));
-  const label = `Chance that the batch is taken: ${Math.round(100 * at(0.05).taken)} % with 5 % bad pieces, ${Math.round(100 * at(0.25).taken)} % with 25 %${seen ? `; seen here ${Math.round(100 * seen.share)} % bad, between ${Math.round(100 * seen.low)} and ${Math.round(100 * seen.high)} %` : ""}.`;
+  const label = say("chanceThatTheBatchIsTaken", {
+    taken: Math.round(100 * at(0.05).taken),
+    taken2: Math.round(100 * at(0.25).taken),
+    seen: seen
+      ? say("seenHereShareBadBetweenLow", {
+          share: Math.round(100 * seen.share),
+          low: Math.round(100 * seen.low),
+          high: Math.round(100 * seen.high),
+        })
+      : "",
+  });
   return (
     <Frame label={label} height={210}>
       {(c) => (
@@ -192,7 +219,7 @@ export function OperatingPlot({
               ...(seen
                 ? [
                     {
-                      label: "this batch, nine times of ten",
+                      label: say("thisBatchNineTimesOfTen"),
                       data: [
                         { x: seen.low * 100, y: 3 },
                         { x: Math.min(60, seen.high * 100), y: 3 },
@@ -212,8 +239,8 @@ export function OperatingPlot({
               tooltip: { enabled: false },
             },
             scales: {
-              x: axis(c, "bad pieces, %", 0, 60),
-              y: axis(c, "taken, %", 0, 100),
+              x: axis(c, say("badPieces"), 0, 60),
+              y: axis(c, say("taken"), 0, 100),
             },
           }}
         />

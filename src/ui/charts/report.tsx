@@ -5,6 +5,7 @@ import type { ChartDataset } from "chart.js";
 import type { ColumnKind, ReportChart } from "@/contract/reports";
 import { Bar, Frame, Line } from "./charts";
 import { ForecastPlot, HoldingPlot } from "./money";
+import { say } from "@/words/charts";
 
 /** The chart of a report; its table says the same in figures. */
 type Format = (value: number, kind: ColumnKind) => string;
@@ -33,7 +34,11 @@ export function ReportPlot({ chart, question, format }: Props) {
 
 type Stacked = Extract<ReportChart, { kind: "stacked" }>;
 const stackedLabel = (chart: Stacked, question: string) =>
-  `${question} ${chart.series.map((s) => `${s.name}: ${Math.round(s.values.at(-1) ?? 0)}`).join(", ")} at the end (${chart.axis}).`;
+  say("questionSeriesAtTheEndAxis", {
+    question,
+    series: chart.series.map((s) => `${s.name}: ${Math.round(s.values.at(-1) ?? 0)}`).join(", "),
+    axis: chart.axis,
+  });
 
 /** Counts over the days, one on the other. */
 function Areas({ chart, question }: { chart: Stacked; question: string }) {

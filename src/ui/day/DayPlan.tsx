@@ -19,6 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { minuteOf, type Segment, segmentsOf, widthOf, xOf } from "./axis";
+import { say } from "@/words/day";
 
 const HORIZON = 2 * 1440; // minutes that are drawn
 const HEAD = 116;
@@ -49,14 +50,14 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
         <Typography component="h1" variant="h1">
-          The day
+          {say("theDay")}
         </Typography>
         {next ? (
           <Button component={Link} href={next.href} variant="contained" size="large" sx={{ whiteSpace: "normal" }}>
-            Next for me: {next.title}, {next.tag}
+            {say("nextForMeTitleTag", { title: next.title, tag: next.tag })}
           </Button>
         ) : (
-          <Typography color="text.secondary">The plan has nothing for you now.</Typography>
+          <Typography color="text.secondary">{say("thePlanHasNothingForYou")}</Typography>
         )}
       </Box>
       {/* the task takes the place of the figures, so that the lanes stay where they are under the hand */}
@@ -76,23 +77,29 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
             <BigFigure
               value={dayAndTime(moment(view.makespan), shop)}
-              label="all done"
-              detail={`${hoursText(view.makespan)} on the clock; no plan is done before ${dayAndTime(moment(view.bound.makespan), shop)}`}
+              label={say("allDone")}
+              detail={say("makespanOnTheClockNoPlan", {
+                makespan: hoursText(view.makespan),
+                makespan2: dayAndTime(moment(view.bound.makespan), shop),
+              })}
             />
             <BigFigure
               value={dayAndTime(moment(view.firstCome.makespan), shop)}
-              label="first come, first served"
-              detail="each free person takes the oldest step that can start"
+              label={say("firstComeFirstServed")}
+              detail={say("eachFreePersonTakesTheOldest")}
             />
             <BigFigure
-              value={view.worstLate === 0 ? "none late" : hoursText(view.worstLate)}
-              label="worst lateness"
-              detail={`at least ${view.bound.worstLate === 0 ? "none" : hoursText(view.bound.worstLate)}; first come: ${view.firstCome.worstLate === 0 ? "none" : hoursText(view.firstCome.worstLate)}`}
+              value={view.worstLate === 0 ? say("noneLate") : hoursText(view.worstLate)}
+              label={say("worstLateness")}
+              detail={say("atLeastWorstLateFirstComeWorstLate2", {
+                worstLate: view.bound.worstLate === 0 ? say("none") : hoursText(view.bound.worstLate),
+                worstLate2: view.firstCome.worstLate === 0 ? say("none") : hoursText(view.firstCome.worstLate),
+              })}
             />
             <BigFigure
               value={view.tasks.filter((t) => t.kind === "work").length}
-              label="tasks"
-              detail={`${view.evaluations} schedules tried; ${view.pins.length} pinned`}
+              label={say("tasks")}
+              detail={say("evaluationsSchedulesTriedPins", { evaluations: view.evaluations, pins: view.pins.length })}
             />
           </Box>
         )}
@@ -100,19 +107,19 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
       <Problem problem={pin.problem ?? unpin.problem} />
       {segments.length === 0 && (
         <Alert severity="info" role="note">
-          Nobody has working hours in the next two days. A lead sets them under People.
+          {say("nobodyHasWorkingHoursInThe")}
         </Alert>
       )}
       <DndContext
         sensors={sensors}
         onDragEnd={drop}
-        accessibility={{ screenReaderInstructions: { draggable: "Open the task to pin it by hand." } }}
+        accessibility={{ screenReaderInstructions: { draggable: say("openTheTaskToPinIt") } }}
       >
         <Box
           sx={{ overflowX: "auto", border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}
           tabIndex={0}
           role="region"
-          aria-label="Lanes of the plan"
+          aria-label={say("lanesOfThePlan")}
         >
           <Box sx={{ width: HEAD + widthOf(segments) + 24, minWidth: "100%" }}>
             <Hours segments={segments} clock={clock} past={new Date(view.from).getUTCMinutes()} />
@@ -154,7 +161,7 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
       <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" } }}>
         <Box component="section">
           <Typography component="h2" variant="h2">
-            In words
+            {say("inWords")}
           </Typography>
           {view.people.map((w) => (
             <Box key={w.id} sx={{ mb: 1 }}>
@@ -163,19 +170,19 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
                 .filter((t) => t.person === w.id)
                 .slice(0, 5)
                 .map((t) => `${clock(t.start)} ${t.title} (${t.tag})`)
-                .join("; ") || "nothing"}
+                .join("; ") || say("nothing")}
             </Box>
           ))}
         </Box>
         <Box component="section">
           <Typography component="h2" variant="h2">
-            Not in the plan
+            {say("notInThePlan")}
           </Typography>
-          {view.held.length + view.impossible.length === 0 && <Typography color="text.secondary">Nothing is held.</Typography>}
+          {view.held.length + view.impossible.length === 0 && (
+            <Typography color="text.secondary">{say("nothingIsHeld")}</Typography>
+          )}
           {view.later > 0 && (
-            <Typography color="text.secondary">
-              {view.later} more {view.later === 1 ? "unit waits" : "units wait"} beyond what this plan looks at.
-            </Typography>
+            <Typography color="text.secondary">{say("laterMoreUnitWaitsBeyondWhat", { later: view.later })}</Typography>
           )}
           {view.held.map((h) => (
             <div key={h.tag}>
@@ -183,7 +190,7 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
             </div>
           ))}
           {view.impossible.map((t) => (
-            <div key={t.id}>{t.title}: nobody here has the skill or the hours</div>
+            <div key={t.id}>{say("titleNobodyHereHasTheSkill", { title: t.title })}</div>
           ))}
         </Box>
       </Box>
@@ -291,7 +298,7 @@ function Block({
       {...listeners}
       onClick={onPick}
       aria-pressed={picked}
-      aria-label={`${task.title}, ${task.tag}${task.pinned ? ", pinned" : ""}`}
+      aria-label={`${task.title}, ${task.tag}${task.pinned ? say("pinned") : ""}`}
       title={`${task.title}, ${task.tag}`}
       sx={{
         position: "absolute",
@@ -374,7 +381,7 @@ function Panel({
   return (
     <Box
       component="section"
-      aria-label="The task"
+      aria-label={say("theTask")}
       sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2 }}
     >
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
@@ -385,17 +392,22 @@ function Panel({
           {task.tag} {task.model}
         </Link>
         <span>
-          {clockOf(task.startAt, shop)} to {clockOf(task.endAt, shop)}, {task.minutes} min
-          {task.setup > 0 && ` and ${task.setup} min set-up`}; skill {task.skill}
+          {say("startAtToEndAtMinutesMin", {
+            startAt: clockOf(task.startAt, shop),
+            endAt: clockOf(task.endAt, shop),
+            minutes: task.minutes,
+          })}
+          {task.setup > 0 && say("andSetupMinSetUp", { setup: task.setup })}
+          {say("skillSkill", { skill: task.skill })}
           {task.station && `; ${view.stations.find((s) => s.id === task.station)?.name}`}
         </span>
         <span>
-          Why there: <b>{placedWhy(task, task.opensWait, task.late)}</b>
+          {say("whyThere")} <b>{placedWhy(task, task.opensWait, task.late)}</b>
         </span>
       </Box>
       {canWork && task.kind === "work" && (
         <Form
-          aria-label="Pin the task"
+          aria-label={say("pinTheTask")}
           onSend={() =>
             void pin.run({
               task: task.task,
@@ -405,7 +417,7 @@ function Panel({
           }
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
         >
-          <NativeSelect label="Person" value={person} onChange={(e) => setPerson(e.target.value)} sx={{ width: 160 }}>
+          <NativeSelect label={say("person")} value={person} onChange={(e) => setPerson(e.target.value)} sx={{ width: 160 }}>
             {view.people.map((w) => (
               <option key={w.id} value={w.id} disabled={w.skill < task.skill}>
                 {w.name}
@@ -413,22 +425,22 @@ function Panel({
             ))}
           </NativeSelect>
           <TextField
-            label="Minutes from now"
+            label={say("minutesFromNow")}
             value={inMinutes}
             onChange={(e) => setInMinutes(e.target.value.replace(/\D/g, ""))}
             sx={{ width: 150 }}
             slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
           <Button type="submit" variant="contained" disabled={pin.running || inMinutes === ""}>
-            Pin it there
+            {say("pinItThere")}
           </Button>
           {task.pinned && (
             <Button disabled={unpin.running} onClick={() => void unpin.run({ task: task.task })}>
-              Let it go
+              {say("letItGo")}
             </Button>
           )}
           <Button color="inherit" onClick={onClose}>
-            Close
+            {say("close")}
           </Button>
         </Form>
       )}

@@ -30,6 +30,7 @@ import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
 import { Terms } from "./Terms";
 import { useAsked } from "./useAsked";
+import { say } from "@/words/decide";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
@@ -42,8 +43,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
   const flips = useAsked(fresh && advice ? key : null, () => decider().flips(input, advice!));
   const faults = view.faults.filter((f) => f.status === "open");
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
-  if (unit.swollen)
-    return <Alert severity="error">Locked: this unit is in quarantine. It leaves only as scrap, by the local rules.</Alert>;
+  if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
   return (
     <Station
       plan={
@@ -61,12 +61,10 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
       }
     >
       {failed ? (
-        <Alert severity="error">
-          This could not be worked out. Reload the page; if it stays so, tell the lead which unit it is.
-        </Alert>
+        <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>
       ) : !advice ? (
         <Typography role="status" color="text.secondary" sx={{ fontSize: "1.2rem" }}>
-          Working out the ladder …
+          {say("workingOutTheLadder")}
         </Typography>
       ) : (
         <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
@@ -74,26 +72,24 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
             <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
               {decide.awaiting.length > 0 && (
                 <>
-                  <b>Waits for the customer’s yes:</b> fault {decide.awaiting.join(", ")}. Work there is locked until they answer;
-                  the rest can go on.{" "}
+                  <b>{say("waitsForTheCustomerSYes")}</b>{" "}
+                  {say("faultAwaitingWorkThereIsLocked", { awaiting: decide.awaiting.join(", ") })}{" "}
                 </>
               )}
-              {decide.refused.length > 0 && `Turned down by the customer, and left out: fault ${decide.refused.join(", ")}.`}
+              {decide.refused.length > 0 && say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
             </Alert>
           )}
           <Untested view={view} input={input} testFirst={advice.testFirst} />
           <Headline {...{ view, decide, advice, shop, canWork }} />
           <StopLoss advice={advice} decide={decide} shop={shop} />
           {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
-            <Box component="section" aria-label="Ladder" sx={{ mt: 2 }}>
+            <Box component="section" aria-label={say("ladder")} sx={{ mt: 2 }}>
               <Typography component="h2" variant="h2">
-                The ladder
+                {say("theLadder")}
               </Typography>
-              <Ladder advice={advice} tree={advice.tree} shop={shop} label="Ladder of attempts" />
+              <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
               {advice.setAside > 0 && (
-                <Typography color="text.secondary">
-                  {advice.setAside} of the routes were set aside to keep it exact: the weakest at each fault.
-                </Typography>
+                <Typography color="text.secondary">{say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}</Typography>
               )}
             </Box>
           )}
@@ -147,13 +143,21 @@ function Headline({
   const s = advice.spread;
   const going = (d: Disposition) => d === "mend" || d === "hold";
   const reason = (): string => {
-    if (advice.testFirst)
-      return "No fault is named and not all of it was tested: what it brings is not known. No figure is given as if it were sound.";
+    if (advice.testFirst) return say("noFaultIsNamedAndNot");
     if (rules)
-      return `The shop's rule: ${policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best]}. Without it: ${first?.route.name ?? DISPOSITION_WORDS[advice.best]}, ${money(Math.round(advice.value - advice.policy!.value), shop)} more.`;
+      return say("theShopsRulePolicyFirstWithout", {
+        policyFirst: policyFirst?.name ?? DISPOSITION_WORDS[advice.policy!.best],
+        route: first?.route.name ?? DISPOSITION_WORDS[advice.best],
+        advice: money(Math.round(advice.value - advice.policy!.value), shop),
+      });
     if (first && going(advice.best))
-      return `First: ${first.route.name.toLowerCase()}, at the ${advice.places.find((p) => p.place === first.places[0])?.name}. Works in ${Math.round(first.chance.mean * 100)} of 100: ${casesWords(first.chance)}.`;
-    return advice.places.some((p) => !p.twin) ? "No attempt brings more than it costs." : "No open fault to decide about.";
+      return say("firstRouteAtTheFindWorks", {
+        route: first.route.name.toLowerCase(),
+        find: String(advice.places.find((p) => p.place === first.places[0])?.name),
+        mean: Math.round(first.chance.mean * 100),
+        chance: casesWords(first.chance),
+      });
+    return advice.places.some((p) => !p.twin) ? say("noAttemptBringsMoreThanIt") : say("noOpenFaultToDecideAbout");
   };
   const take = (disposition: Disposition, by: string | null, because: string) =>
     deed.run({
@@ -168,11 +172,11 @@ function Headline({
   const locked = faults.every((n) => decide.awaiting.includes(n) || decide.refused.includes(n));
   const holds = latest && faults.every((n) => latest.faults.includes(n)) && faults.length > 0;
   return (
-    <Box component="section" aria-label="Advice">
+    <Box component="section" aria-label={say("advice")}>
       <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "flex-start" }}>
         <Box sx={{ flex: 1, minWidth: 260 }}>
           <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
-            {advice.testFirst ? "Test it first" : DISPOSITION_WORDS[standing]}
+            {advice.testFirst ? say("testItFirst") : DISPOSITION_WORDS[standing]}
           </Typography>
           <Typography sx={{ fontSize: "1.1rem" }}>{reason()}</Typography>
         </Box>
@@ -187,18 +191,26 @@ function Headline({
           >
             <BigFigure
               value={money(Math.round(rules ? advice.policy!.value : advice.value), shop)}
-              label="expected from here"
-              detail="what is spent left out"
+              label={say("expectedFromHere")}
+              detail={say("whatIsSpentLeftOut")}
             />
             <BigFigure
               value={money(Math.round(s.mean), shop)}
-              label="margin in all"
-              detail={`8 of 10 within ${money(Math.round(s.low), shop)} to ${money(Math.round(s.high), shop)}; loss in ${Math.round(s.loss * 100)} of 100`}
+              label={say("marginInAll")}
+              detail={say("n8Of10WithinLowTo", {
+                low: money(Math.round(s.low), shop),
+                high: money(Math.round(s.high), shop),
+                loss: Math.round(s.loss * 100),
+              })}
             />
             <BigFigure
               value={`${Math.round(s.minutes)} min`}
-              label="at the bench"
-              detail={s.minutes > 0 ? `${money(Math.round((advice.value / s.minutes) * 60), shop)} an hour` : undefined}
+              label={say("atTheBench")}
+              detail={
+                s.minutes > 0
+                  ? say("adviceAnHour", { advice: money(Math.round((advice.value / s.minutes) * 60), shop) })
+                  : undefined
+              }
             />
           </Box>
         )}
@@ -207,23 +219,25 @@ function Headline({
         <Box sx={{ mt: 1.5 }}>
           {holds && (
             <Typography sx={{ mb: 1 }}>
-              Decided: <b>{DISPOSITION_WORDS[latest.disposition]}</b>
-              {latest.route && `, ${decide.routeNames[latest.route] ?? latest.route} first`}.
+              {say("decided")} <b>{DISPOSITION_WORDS[latest.disposition]}</b>
+              {latest.route && say("routeFirst", { route: decide.routeNames[latest.route] ?? latest.route })}.
             </Typography>
           )}
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
             {advice.testFirst ? (
               <Button component={Link} href={`/units/${view.unit.tag}/test`} variant="contained" size="large">
-                Go and test
+                {say("goAndTest")}
               </Button>
             ) : (
               <Button
                 variant={holds && advice.room > 0 ? "outlined" : "contained"}
                 size="large"
                 disabled={deed.running}
-                onClick={() => take(standing, null, rules ? "the shop's rule" : "")}
+                onClick={() => take(standing, null, rules ? say("theShopsRule") : "")}
               >
-                {holds ? `Decide again: ${DISPOSITION_WORDS[standing]}` : `Decide: ${DISPOSITION_WORDS[standing]}`}
+                {holds
+                  ? say("decideAgainStanding", { standing: DISPOSITION_WORDS[standing] })
+                  : say("decideStanding", { standing: DISPOSITION_WORDS[standing] })}
               </Button>
             )}
             {holds && going(latest.disposition) && (
@@ -233,11 +247,11 @@ function Headline({
                 variant={advice.room > 0 && !locked ? "contained" : "outlined"}
                 size="large"
               >
-                Go and mend
+                {say("goAndMend")}
               </Button>
             )}
             <Button size="large" onClick={() => setOther(!other)} aria-expanded={other}>
-              Otherwise
+              {say("otherwise")}
             </Button>
           </Box>
           {other && (
@@ -248,12 +262,12 @@ function Headline({
               sx={{ mt: 1.5, display: "grid", gap: 1.2, gridTemplateColumns: { sm: "1fr 1fr" }, maxWidth: 720 }}
             >
               <NativeSelect
-                label="What is done"
+                label={say("whatIsDone")}
                 value={chosen ?? ""}
                 onChange={(e) => setChosen(e.target.value as Disposition)}
                 autoFocus
               >
-                <option value="">choose</option>
+                <option value="">{say("choose")}</option>
                 {advice.ends.map((e) => (
                   <option key={e.disposition} value={e.disposition}>
                     {DISPOSITION_WORDS[e.disposition]}
@@ -262,12 +276,12 @@ function Headline({
                 ))}
               </NativeSelect>
               <NativeSelect
-                label="By which route first"
+                label={say("byWhichRouteFirst")}
                 value={route}
                 onChange={(e) => setRoute(e.target.value)}
                 disabled={chosen !== "mend" && chosen !== "hold"}
               >
-                <option value="">as the ladder says</option>
+                <option value="">{say("asTheLadderSays")}</option>
                 {[...new Map(advice.options.filter((o) => !o.twin).map((o) => [o.route.id, o.route])).values()].map((r) => (
                   <option key={r.id} value={r.id}>
                     {r.name}
@@ -275,15 +289,15 @@ function Headline({
                 ))}
               </NativeSelect>
               <TextField
-                label="Why not as advised"
+                label={say("whyNotAsAdvised")}
                 value={why}
                 onChange={(e) => setWhy(e.target.value)}
                 sx={{ gridColumn: "1 / -1" }}
-                helperText="Both are kept: what was advised and what was chosen."
+                helperText={say("bothAreKeptWhatWasAdvised")}
               />
               <Box sx={{ gridColumn: "1 / -1" }}>
                 <Button type="submit" variant="contained" disabled={!chosen || deed.running}>
-                  Decide so
+                  {say("decideSo")}
                 </Button>
               </Box>
             </Form>
@@ -304,10 +318,11 @@ function Untested({ view, input, testFirst }: { view: UnitView; input: DecideVie
   const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
   return (
     <Alert severity="warning" role="note" sx={{ mb: 1.5 }} icon={<StateMark state="untested" />}>
-      <b>{untested.length === 1 ? "1 thing is not tested" : `${untested.length} things are not tested`}:</b> {shown}
-      {names.length > SHOWN_UNTESTED && ` and ${names.length - SHOWN_UNTESTED} more`}.{" "}
-      {testFirst ? "" : "Only if all of that is sound do the figures below hold; what it may hide is not in them. "}
-      <Link href={`/units/${view.unit.tag}/test`}>Test it</Link>
+      <b>{untested.length === 1 ? "1 thing is not tested" : say("untestedThingsAreNotTested", { untested: untested.length })}:</b>{" "}
+      {shown}
+      {names.length > SHOWN_UNTESTED && say("andNamesMore", { names: names.length - SHOWN_UNTESTED })}.{" "}
+      {testFirst ? "" : say("onlyIfAllOfThatIs")}
+      <Link href={`/units/${view.unit.tag}/test`}>{say("testIt")}</Link>
     </Alert>
   );
 }
@@ -322,14 +337,21 @@ function StopLoss({ advice, decide, shop }: { advice: Advice; decide: DecideView
     <Alert severity={stop ? "error" : "info"} role={stop ? "alert" : "status"} sx={{ mt: 2 }}>
       {stop ? (
         <>
-          <b>Stop: the line is crossed.</b> Going on brings {money(Math.round(advice.giveUp + advice.room), shop)} on average,
-          stopping {money(Math.round(advice.giveUp), shop)}. {money(advice.sunk, shop)} and {decide.input.spent.minutes} minutes
-          are spent either way.
+          <b>{say("stopTheLineIsCrossed")}</b>{" "}
+          {say("goingOnBringsGiveUpOnAverage", {
+            giveUp: money(Math.round(advice.giveUp + advice.room), shop),
+            giveUp2: money(Math.round(advice.giveUp), shop),
+            sunk: money(advice.sunk, shop),
+            minutes: decide.input.spent.minutes,
+          })}
         </>
       ) : (
         <>
-          Going on is worth {money(Math.round(advice.room), shop)} more than stopping now: that is how much this may still cost
-          beyond the plan. {money(advice.sunk, shop)} and {decide.input.spent.minutes} minutes are spent and left out.
+          {say("goingOnIsWorthRoomMore", {
+            room: money(Math.round(advice.room), shop),
+            sunk: money(advice.sunk, shop),
+            minutes: decide.input.spent.minutes,
+          })}
         </>
       )}
     </Alert>
@@ -340,30 +362,48 @@ function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideVi
   const { purchase, parts, minutes } = input.spent;
   return (
     <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
-      <b>Already spent, left out of the choice</b>
+      <b>{say("alreadySpentLeftOutOfThe")}</b>
       <div>
-        {input.customer ? "A customer's unit" : `Bought for ${money(purchase, shop)} with carriage`}; parts {money(parts, shop)};{" "}
-        {minutes} minutes{advice && `; in all ${money(advice.sunk, shop)}`}.
+        {say("customerPartsPartsMinutesMinutes", {
+          customer: input.customer
+            ? say("aCustomersUnit")
+            : say("boughtForPurchaseWithCarriage", { purchase: money(purchase, shop) }),
+          parts: money(parts, shop),
+          minutes,
+        })}
+        {advice && say("inAllSunk", { sunk: money(advice.sunk, shop) })}.
       </div>
       <div>
-        Going rates: new {money(input.market.newMinor, shop)}, mended grade A {money(input.market.aMinor, shop)}, with a fault{" "}
-        {money(input.market.asFoundMinor, shop)}.
+        {say("goingRatesNewNewMinorMended", {
+          newMinor: money(input.market.newMinor, shop),
+          aMinor: money(input.market.aMinor, shop),
+          asFoundMinor: money(input.market.asFoundMinor, shop),
+        })}
       </div>
       {input.caps.length > 0 && !input.customer && (
         <div>
-          <b>Sold as grade {["A", "B", "C"][Math.max(...input.caps.map((c) => c.cap))]} at best:</b>{" "}
+          <b>
+            {say("soldAsGrade")} {["A", "B", "C"][Math.max(...input.caps.map((c) => c.cap))]} {say("atBest")}
+          </b>{" "}
           {input.caps
-            .map((c) => (c.what === "outside" ? "the outside" : `${placeWords(c.what)} measured ${["A", "B", "C"][c.cap]}`))
+            .map((c) =>
+              c.what === "outside"
+                ? say("theOutside")
+                : say("whatMeasuredCap", { what: placeWords(c.what), cap: String(["A", "B", "C"][c.cap]) }),
+            )
             .join(", ")}
           .
         </div>
       )}
       {input.customer && (
         <div>
-          If it breaks for good on the way, {money(input.market.asFoundMinor, shop)} is owed for it beside the carriage.{" "}
-          {input.customer.limit === null
-            ? "No cost limit was given: what the repair adds to its worth stands for it."
-            : `They pay at most ${money(input.customer.limit, shop)}.`}
+          {say("ifItBreaksForGoodOn", {
+            asFoundMinor: money(input.market.asFoundMinor, shop),
+            limit:
+              input.customer.limit === null
+                ? say("noCostLimitWasGivenWhat")
+                : say("theyPayAtMostLimit", { limit: money(input.customer.limit, shop) }),
+          })}
         </div>
       )}
     </Box>
@@ -373,12 +413,16 @@ function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideVi
 function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
   return (
     <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
-      <b>The like part, while it is open</b>
+      <b>{say("theLikePartWhileItIs")}</b>
       {advice.twins.map((t) => (
         <div key={t.place}>
-          {t.place}: {money(Math.round(t.now), shop)} now; left, {money(Math.round(t.later), shop)} on average (
-          {Math.round(t.chance * 100)} % come back for it, with a strip-down of its own).{" "}
-          {t.now < t.later ? "Do it now." : "Leave it."}
+          {say("placeNowNowLeftLaterOn", {
+            place: t.place,
+            now: money(Math.round(t.now), shop),
+            later: money(Math.round(t.later), shop),
+            chance: Math.round(t.chance * 100),
+            now2: t.now < t.later ? say("doItNow") : say("leaveIt"),
+          })}
         </div>
       ))}
     </Box>
@@ -389,9 +433,9 @@ function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
   const cash = (x: number) => money(x, shop);
   const order = (e: End) => (e.value === null ? -Infinity : e.value);
   return (
-    <Box component="section" aria-label="Ways to end">
+    <Box component="section" aria-label={say("waysToEnd")}>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
-        Each way, from here
+        {say("eachWayFromHere")}
       </Typography>
       {[...advice.ends]
         .sort((a, b) => order(b) - order(a))
@@ -409,7 +453,7 @@ function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
           >
             <Box sx={{ textAlign: "right" }}>
               {e.value === null ? (
-                <Box sx={{ color: "text.secondary" }}>not possible</Box>
+                <Box sx={{ color: "text.secondary" }}>{say("notPossible")}</Box>
               ) : (
                 <Terms terms={e.terms} total={e.value} shop={shop} label={DISPOSITION_WORDS[e.disposition]} />
               )}
@@ -419,12 +463,13 @@ function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
               {e.disposition === advice.best && (
                 <Box component="span" sx={{ color: "pass.main", fontWeight: 700 }}>
                   {" "}
-                  ← best
+                  {say("best2")}
                 </Box>
               )}
               <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
                 {whyWords(e.why, cash)}
-                {e.spread && `; loss in ${Math.round(e.spread.loss * 100)} of 100; ${Math.round(e.spread.minutes)} min`}
+                {e.spread &&
+                  say("lossInLossOf100Minutes", { loss: Math.round(e.spread.loss * 100), minutes: Math.round(e.spread.minutes) })}
               </Box>
             </Box>
           </Box>
@@ -438,9 +483,9 @@ function Schools({ advice, decide, shop }: { advice: Advice; decide: DecideView;
   if (advice.schools.length === 0) return null;
   const top = Math.max(...advice.schools.map((s) => s.value), 1);
   return (
-    <Box component="section" aria-label="Schools">
+    <Box component="section" aria-label={say("schools")}>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
-        By one school alone
+        {say("byOneSchoolAlone")}
       </Typography>
       {advice.schools.map((s) => (
         <Box key={s.school} sx={{ py: 0.4 }}>
@@ -448,13 +493,13 @@ function Schools({ advice, decide, shop }: { advice: Advice; decide: DecideView;
             <span>
               <b>{SCHOOL_WORDS[s.school]}</b>
               <Box component="span" sx={{ color: "text.secondary", fontSize: "0.88rem" }}>
-                {s.first ? ` ${s.first}` : " would not begin"}
+                {s.first ? ` ${s.first}` : say("wouldNotBegin")}
               </Box>
             </span>
             <Box sx={{ fontFamily: FIGURES, fontWeight: 700, whiteSpace: "nowrap" }}>
               {money(Math.round(s.value), shop)}
               <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
-                {s.less > 0.5 ? ` −${money(Math.round(s.less), shop)}` : " same"}
+                {s.less > 0.5 ? ` −${money(Math.round(s.less), shop)}` : say("same")}
               </Box>
             </Box>
           </Box>
@@ -473,8 +518,8 @@ function Schools({ advice, decide, shop }: { advice: Advice; decide: DecideView;
       {decide.input.rules.length > 0 && (
         <Typography sx={{ fontSize: "0.88rem" }} color="text.secondary">
           {advice.policy
-            ? `The shop's rules give ${money(Math.round(advice.policy.value), shop)}.`
-            : "No rule of the shop fits these faults."}
+            ? say("theShopsRulesGivePolicy", { policy: money(Math.round(advice.policy.value), shop) })
+            : say("noRuleOfTheShopFits")}
         </Typography>
       )}
     </Box>
@@ -483,19 +528,24 @@ function Schools({ advice, decide, shop }: { advice: Advice; decide: DecideView;
 
 function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
   return (
-    <Box component="section" aria-label="What would change it" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={say("whatWouldChangeIt")} sx={{ mt: 2 }}>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
-        What would change it
+        {say("whatWouldChangeIt")}
       </Typography>
-      {!flips && <Typography color="text.secondary">Looking …</Typography>}
+      {!flips && <Typography color="text.secondary">{say("looking")}</Typography>}
       {flips?.map((f) => {
         const value = (x: number) => (f.kind === "chance" ? `${Math.round(x * 100)} %` : money(Math.round(x), shop));
         return (
           <Box key={f.kind} sx={{ py: 0.3, fontSize: "0.95rem" }}>
             {FLIP_WORDS[f.kind]} <b>{value(f.now)}</b>:{" "}
             {f.at === null
-              ? "nothing in reach changes it."
-              : `${f.at > f.now ? "from" : "down to"} ${value(f.at)} it is ${f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : ""}${f.firstRoute ? `, ${f.firstRoute.toLowerCase()} first` : ""}.`}
+              ? say("nothingInReachChangesIt")
+              : say("atAt2ItIsBecomesFirstRoute", {
+                  at: f.at > f.now ? "from" : say("downTo"),
+                  at2: value(f.at),
+                  becomes: f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : "",
+                  firstRoute: f.firstRoute ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() }) : "",
+                })}
           </Box>
         );
       })}
@@ -507,10 +557,12 @@ function Skipped({ advice, decide }: { advice: Advice; decide: DecideView }) {
   if (advice.skipped.length === 0) return null;
   return (
     <Box component="details" sx={{ mt: 2, "& summary": { cursor: "pointer", fontWeight: 600 } }}>
-      <summary>{advice.skipped.length === 1 ? "1 route is left out" : `${advice.skipped.length} routes are left out`}</summary>
+      <summary>
+        {advice.skipped.length === 1 ? "1 route is left out" : say("skippedRoutesAreLeftOut", { skipped: advice.skipped.length })}
+      </summary>
       {advice.skipped.map((s) => (
         <div key={`${s.route} ${s.place}`}>
-          {decide.routeNames[s.route]} at the {placeWords(s.place)}: {SKIPPED_WORDS[s.why]}
+          {decide.routeNames[s.route]} {say("atThePlaceWhy", { place: placeWords(s.place), why: SKIPPED_WORDS[s.why] })}
         </div>
       ))}
     </Box>
@@ -520,20 +572,29 @@ function Skipped({ advice, decide }: { advice: Advice; decide: DecideView }) {
 function Past({ decisions, names, shop }: { decisions: DecisionView[]; names: Record<string, string>; shop: Settings }) {
   if (decisions.length === 0) return null;
   return (
-    <Box component="section" aria-label="Decisions" sx={{ mt: 3 }}>
+    <Box component="section" aria-label={say("decisions")} sx={{ mt: 3 }}>
       <Typography component="h2" variant="h2">
-        Decided so far
+        {say("decidedSoFar")}
       </Typography>
       {decisions.map((d) => (
         <Box key={d.id} sx={{ py: 0.8, borderTop: 1, borderColor: "divider" }}>
           <b>{DISPOSITION_WORDS[d.disposition]}</b>
-          {d.route && `, ${names[d.route] ?? d.route} first`}
-          {d.forecast && `: ${money(d.forecast.value, shop)} expected, ${money(d.forecast.margin, shop)} in all`}
+          {d.route && say("routeFirst", { route: names[d.route] ?? d.route })}
+          {d.forecast &&
+            say("forecastExpectedMarginInAll", {
+              forecast: money(d.forecast.value, shop),
+              margin: money(d.forecast.margin, shop),
+            })}
           {d.why && `. Why: ${d.why}`}
           <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
-            {d.by}, {dayAndTime(d.at, shop)}. Advised was {DISPOSITION_WORDS[d.advised.best].toLowerCase()}
-            {d.advised.first && `, ${names[d.advised.first] ?? d.advised.first} first`} at {money(d.advised.value, shop)}
-            {d.advised.policy && `; the rules gave ${money(d.advised.policy.value, shop)}`}.
+            {say("byAtAdvisedWasBest", {
+              by: d.by,
+              at: dayAndTime(d.at, shop),
+              best: DISPOSITION_WORDS[d.advised.best].toLowerCase(),
+            })}
+            {d.advised.first && say("firstFirst", { first: names[d.advised.first] ?? d.advised.first })}{" "}
+            {say("atAdvised", { advised: money(d.advised.value, shop) })}
+            {d.advised.policy && say("theRulesGavePolicy", { policy: money(d.advised.policy.value, shop) })}.
           </Box>
         </Box>
       ))}

@@ -11,6 +11,7 @@ import { casesWords } from "@/text/decide";
 import { money } from "@/text/format";
 import { FIGURES } from "@/ui/figures";
 import { TermList } from "./Terms";
+import { say } from "@/words/decide";
 
 const GRADE = ["A", "B", "C"] as const;
 
@@ -31,10 +32,13 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
         <Box sx={{ fontFamily: FIGURES, fontWeight: 700, textAlign: "right" }}>{money(Math.round(node.value), shop)}</Box>
         <Box sx={{ fontWeight: 700, color: node.do === "sell" ? "pass.main" : "caution.main" }}>
           {node.do === "sell"
-            ? `Sell at grade ${GRADE[node.cap]}${node.share < 1 ? `, told with its limit, ${Math.round(node.share * 100)} % of the price` : ""}`
+            ? say("sellAtGradeCapShare", {
+                cap: GRADE[node.cap],
+                share: node.share < 1 ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) }) : "",
+              })
             : node.do === "give-up"
-              ? "Stop there: sell as it is or strip"
-              : "and so on"}
+              ? say("stopThereSellAsItIs")
+              : say("andSoOn")}
         </Box>
       </Box>
     );
@@ -58,7 +62,7 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
           <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: first ? "1.6rem" : "1.25rem", lineHeight: 1.1 }}>
             {Math.round(node.success * 100)} %
           </Box>
-          <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>works</Box>
+          <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("works")}</Box>
         </Box>
         <Box sx={{ minWidth: 0 }}>
           <Box
@@ -73,43 +77,50 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
               "&:focus-visible": { outline: "3px solid" },
             }}
           >
-            {first ? "First: " : ""}
+            {first ? say("first") : ""}
             {option.route.name}
           </Box>
           <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
             {option.places.map(nameOf).join(" and ")}
-            {option.twin && " (the twin, while it is open)"} · {Math.round(node.minutes)} min ·{" "}
-            {money(Math.round(node.cost), shop)}
-            {option.leadDays > 0 && ` · part in ${option.leadDays} days`}
-            {option.route.grade !== "A" && ` · at best grade ${option.route.grade}`}
+            {option.twin && say("theTwinWhileItIsOpen")}{" "}
+            {say("minutesMinCost", { minutes: Math.round(node.minutes), cost: money(Math.round(node.cost), shop) })}
+            {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
+            {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
           </Box>
           {open && (
             <Box sx={{ mt: 0.5, mb: 1 }}>
               <TermList terms={option.terms} shop={shop} />
               <Box sx={{ fontSize: "0.88rem", mt: 0.5 }}>
-                Cost {money(-totalOf(option.terms), shop)} and the strip-down as far as it is not done.
+                {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
                 <br />
-                Works: {casesWords(option.chance)}; 90 % between {Math.round(option.chance.low * 100)} and{" "}
-                {Math.round(option.chance.high * 100)} %.
+                {say("worksChance90BetweenLowAnd", {
+                  chance: casesWords(option.chance),
+                  low: Math.round(option.chance.low * 100),
+                  high: Math.round(option.chance.high * 100),
+                })}
                 <br />
-                Comes back: {Math.round(option.comeback.mean * 100)} %; {casesWords(option.comeback)}. Breaks something:{" "}
-                {Math.round(node.breaks * 100)} %.
+                {say("comesBackMeanComebackBreaks", {
+                  mean: Math.round(option.comeback.mean * 100),
+                  comeback: casesWords(option.comeback),
+                  breaks: Math.round(node.breaks * 100),
+                })}
                 {option.route.tools.length > 0 && (
                   <>
                     <br />
-                    Needs {option.route.tools.join(", ")}; skill {option.route.skill} of 4
-                    {option.route.waitMinutes > 0 && `; ${option.route.waitMinutes} min of waiting`}.
+                    {say("needsToolsSkillSkillOf4", { tools: option.route.tools.join(", "), skill: option.route.skill })}
+                    {option.route.waitMinutes > 0 && say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}.
                   </>
                 )}
                 {option.route.discloses && (
                   <>
-                    <br />A buyer is told: {option.route.discloses}.
+                    <br />
+                    {say("aBuyerIsToldDiscloses", { discloses: option.route.discloses })}
                   </>
                 )}
                 {option.route.changesCharacter && (
                   <>
                     <br />
-                    Changes the unit’s character; some buyers do not want that.
+                    {say("changesTheUnitSCharacterSome")}
                   </>
                 )}
               </Box>
@@ -117,7 +128,7 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
           )}
           {!simple && (
             <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
-              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>when the retest is good</Box>
+              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
               <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
                 <Rungs node={node.worked} advice={advice} shop={shop} />
               </Box>
@@ -125,10 +136,10 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
           )}
           {simple && (
             <Box sx={{ fontSize: "0.88rem", color: "pass.main", fontWeight: 600 }}>
-              good retest: {endWords(node.worked, shop)}
+              {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
             </Box>
           )}
-          <Box sx={{ fontSize: "0.85rem", color: "text.secondary", mt: 0.3 }}>if the retest fails ↓</Box>
+          <Box sx={{ fontSize: "0.85rem", color: "text.secondary", mt: 0.3 }}>{say("ifTheRetestFails")}</Box>
         </Box>
       </Box>
       <Rungs node={node.failed} advice={advice} shop={shop} />
@@ -137,4 +148,4 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
 }
 
 const endWords = (node: TreeNode, shop: Settings): string =>
-  node.do === "sell" ? `sell at grade ${GRADE[node.cap]}, leaves ${money(Math.round(node.value), shop)}` : "";
+  node.do === "sell" ? say("sellAtGradeCapLeavesNode", { cap: GRADE[node.cap], node: money(Math.round(node.value), shop) }) : "";

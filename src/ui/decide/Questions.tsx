@@ -22,6 +22,7 @@ import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/decide";
 
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
@@ -34,19 +35,19 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
   const faults = view.faults.filter((f) => f.status === "open");
   if (view.unit.source !== "customer" && questions.length === 0) return null;
   return (
-    <Box component="section" aria-label="Customer's yes" sx={{ mt: 3 }}>
+    <Box component="section" aria-label={say("customersYes")} sx={{ mt: 3 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <Typography component="h2" variant="h2">
-          The customer’s yes
+          {say("theCustomerSYes")}
         </Typography>
         {canWork && faults.length > 0 && (
           <Button size="small" variant="outlined" disabled={!advice} onClick={() => setAsking(!asking)} aria-expanded={asking}>
-            Ask {view.origin.customer ?? "the customer"}
+            {say("askCustomer", { customer: view.origin.customer ?? say("theCustomer") })}
           </Button>
         )}
       </Box>
       {asking && <Ask view={view} faults={faults} advice={advice} onSent={() => setAsking(false)} />}
-      {questions.length === 0 && !asking && <Typography color="text.secondary">Nothing was asked yet.</Typography>}
+      {questions.length === 0 && !asking && <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>}
       {questions.map((q) => (
         <Asked key={q.id} question={q} view={view} canWork={canWork} publicUrl={publicUrl} />
       ))}
@@ -55,10 +56,10 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
 }
 
 const STATE: Record<QuestionView["state"], string> = {
-  waiting: "waits for an answer",
+  waiting: say("waitsForAnAnswer"),
   answered: "answered",
-  expired: "ran out unanswered",
-  withdrawn: "taken back",
+  expired: say("ranOutUnanswered"),
+  withdrawn: say("takenBack"),
 };
 
 function Asked({
@@ -80,26 +81,29 @@ function Asked({
   const [now] = useState(() => Date.now());
   const isOpen = view.mends.some((m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at));
   const long = q.state === "waiting" && now - Date.parse(q.sentAt) > WAITS_LONG_MS;
-  const mail = `mailto:?subject=${encodeURIComponent(`Your controller ${view.unit.tag}`)}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
+  const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
   return (
     <Box sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
-      <b>Question {q.number}</b> {STATE[q.state]}, sent {dayAndTime(q.sentAt, shop)} by {q.by}
-      {q.state === "waiting" && `, open until ${day(q.expiresAt, shop)}`}
+      <b>{say("questionNumber", { number: q.number })}</b>{" "}
+      {say("stateSentSentAtByBy", { state: STATE[q.state], sentAt: dayAndTime(q.sentAt, shop), by: q.by })}
+      {q.state === "waiting" && say("openUntilExpiresAt", { expiresAt: day(q.expiresAt, shop) })}
       {q.state === "waiting" && (long || isOpen) && (
         <Alert severity="warning" role="note" sx={{ my: 0.5 }}>
-          {isOpen ? "The unit lies open: a reply now saves a second strip-down. " : ""}
-          {long ? "No answer for more than a day and a half. " : ""}Remind them.
+          {say("isOpenLongRemindThem", {
+            isOpen: isOpen ? say("theUnitLiesOpenAReply") : "",
+            long: long ? say("noAnswerForMoreThanA") : "",
+          })}
         </Alert>
       )}
       {q.body.faults.map((f) => {
         const mine = q.answers.filter((a) => a.faultId === f.faultId);
         return (
           <Box key={f.faultId} sx={{ ml: 1.5 }}>
-            Fault {f.number}: {f.found}
+            {say("faultNumberFound", { number: f.number, found: f.found })}
             {mine.map((a, i) => (
               <Box key={i} sx={{ fontWeight: i === mine.length - 1 ? 700 : 400 }}>
-                {a.choice === NO ? "no" : "yes"}: {a.wording}, {a.name}, {a.cameBy === "page" ? "on the page" : "told us"},{" "}
-                {dayAndTime(a.at, shop)}
+                {a.choice === NO ? say("no") : say("yes")}: {a.wording}, {a.name},{" "}
+                {a.cameBy === "page" ? say("onThePage") : say("toldUs")}, {dayAndTime(a.at, shop)}
                 {a.words && ` “${a.words}”`}
               </Box>
             ))}
@@ -109,18 +113,18 @@ function Asked({
       {(q.state === "waiting" || q.state === "answered") && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5, alignItems: "center" }}>
           <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
-            Their page
+            {say("theirPage")}
           </Button>
           <Button size="small" onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}>
-            {copied ? "Copied" : "Copy the address"}
+            {copied ? say("copied") : say("copyTheAddress")}
           </Button>
           <Button size="small" component="a" href={mail}>
-            {q.state === "waiting" && long ? "Remind by mail" : "Write a mail"}
+            {q.state === "waiting" && long ? say("remindByMail") : say("writeAMail")}
           </Button>
           {canWork && <Told question={q} />}
           {canWork && (
             <Button size="small" color="inherit" disabled={withdraw.running} onClick={() => withdraw.run({ questionId: q.id })}>
-              Take it back
+              {say("takeItBack")}
             </Button>
           )}
         </Box>
@@ -133,9 +137,17 @@ function Asked({
 function mailText(body: QuestionBody, url: string, view: UnitView, shop: Settings): string {
   const faults = body.faults.map(
     (f) =>
-      `${f.number}. ${f.found}\n${f.options.map((o) => `   - ${o.words}: ${money(o.priceMinor, shop)}, about ${o.days} days, warranty ${o.warrantyDays} days`).join("\n")}`,
+      `${f.number}. ${f.found}\n${f.options.map((o) => say("wordsPriceMinorAboutDaysDays", { words: o.words, priceMinor: money(o.priceMinor, shop), days: o.days, warrantyDays: o.warrantyDays })).join("\n")}`,
   );
-  return `About your ${view.profile.name} (${view.unit.tag}):\n\n${body.findings}\n\n${faults.join("\n")}\n\nPlease choose here: ${url}\n\n${shop.shopName}, ${shop.town}`;
+  return say("aboutYourProfileTagFindings", {
+    profile: view.profile.name,
+    tag: view.unit.tag,
+    findings: body.findings,
+    faults: faults.join("\n"),
+    url,
+    shopName: shop.shopName,
+    town: shop.town,
+  });
 }
 
 /** What they said by voice: written down by us, with their name. */
@@ -147,7 +159,7 @@ function Told({ question }: { question: QuestionView }) {
   if (!open)
     return (
       <Button size="small" onClick={() => setOpen(true)}>
-        They told us
+        {say("theyToldUs")}
       </Button>
     );
   const all = question.body.faults.every((f) => choices[f.faultId]);
@@ -168,26 +180,26 @@ function Told({ question }: { question: QuestionView }) {
       }
       sx={{ display: "grid", gap: 1, flexBasis: "100%", maxWidth: 520 }}
     >
-      <TextField label="Who said it" value={name} onChange={(e) => setName(e.target.value)} autoFocus />
+      <TextField label={say("whoSaidIt")} value={name} onChange={(e) => setName(e.target.value)} autoFocus />
       {question.body.faults.map((f) => (
         <NativeSelect
           key={f.faultId}
-          label={`Fault ${f.number}`}
+          label={say("faultNumber", { number: f.number })}
           value={choices[f.faultId] ?? ""}
           onChange={(e) => setChoices({ ...choices, [f.faultId]: e.target.value })}
         >
-          <option value="">choose</option>
+          <option value="">{say("choose")}</option>
           {f.options.map((o) => (
             <option key={o.key} value={o.key}>
               {o.words}
             </option>
           ))}
-          <option value={NO}>no work at this</option>
+          <option value={NO}>{say("noWorkAtThis")}</option>
         </NativeSelect>
       ))}
       <Box>
         <Button type="submit" variant="contained" size="small" disabled={!all || !name.trim() || deed.running}>
-          Write it down
+          {say("writeItDown")}
         </Button>
       </Box>
       <Problem problem={deed.problem} />
@@ -273,14 +285,20 @@ function Ask({
         borderRadius: 1,
       }}
     >
-      <TextField label="What was found" multiline minRows={2} value={findings} onChange={(e) => setFindings(e.target.value)} />
+      <TextField
+        label={say("whatWasFound")}
+        multiline
+        minRows={2}
+        value={findings}
+        onChange={(e) => setFindings(e.target.value)}
+      />
       {faults.map((f) => (
         <Box key={f.id}>
           <FormControlLabel
             control={
               <Checkbox checked={picked[f.id] ?? false} onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })} />
             }
-            label={`Fault ${f.number}, ${placeWords(f.place)}: ${f.kind}`}
+            label={say("faultNumberPlaceKind", { number: f.number, place: placeWords(f.place), kind: f.kind })}
           />
           {picked[f.id] &&
             lines[f.id]!.map((l, i) => (
@@ -294,19 +312,19 @@ function Ask({
                   slotProps={{ input: { "aria-label": `offer ${l.words}` } }}
                 />
                 <TextField
-                  label="Option"
+                  label={say("option")}
                   value={l.words}
                   onChange={(e) => change(f.id, i, { words: e.target.value })}
                   disabled={!l.on}
                 />
                 <TextField
-                  label={`Price ${shop.currency}`}
+                  label={say("priceCurrency", { currency: shop.currency })}
                   value={l.price}
                   onChange={(e) => change(f.id, i, { price: e.target.value })}
                   disabled={!l.on}
                 />
                 <TextField
-                  label="Days"
+                  label={say("days")}
                   value={l.days}
                   onChange={(e) => change(f.id, i, { days: e.target.value })}
                   disabled={!l.on}
@@ -314,19 +332,16 @@ function Ask({
               </Box>
             ))}
           {picked[f.id] && lines[f.id]!.length === 0 && (
-            <Typography color="text.secondary">
-              No route of the catalogue treats this; name the fault’s place, or take it out.
-            </Typography>
+            <Typography color="text.secondary">{say("noRouteOfTheCatalogueTreats")}</Typography>
           )}
         </Box>
       ))}
       <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
-        “No” is always offered. Work at these faults is locked until they answer; it runs out after {DAYS} days. Warranty{" "}
-        {shop.warrantyDays} days.
+        {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
       </Typography>
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button type="submit" variant="contained" disabled={bad || chosen.length === 0 || deed.running}>
-          Make the page
+          {say("makeThePage")}
         </Button>
       </Box>
       <Problem problem={deed.problem} />

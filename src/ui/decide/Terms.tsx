@@ -5,13 +5,14 @@ import type { Term } from "@/core/money/rates";
 import { money } from "@/text/format";
 import { TERM_WORDS } from "@/text/decide";
 import { FIGURES } from "@/ui/figures";
+import { say } from "@/words/decide";
 
 /** A sum that opens to its terms. */
 export function Terms({ terms, total, shop, label }: { terms: readonly Term[]; total: number; shop: Settings; label: string }) {
   if (terms.length === 0) return <Box sx={{ fontFamily: FIGURES, fontWeight: 700 }}>{money(Math.round(total), shop)}</Box>;
   return (
     <Box component="details" sx={{ "& summary": { cursor: "pointer" } }}>
-      <Box component="summary" aria-label={`${label}, its terms`} sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+      <Box component="summary" aria-label={say("labelItsTerms", { label })} sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
         {money(Math.round(total), shop)}
       </Box>
       <TermList terms={terms} shop={shop} />

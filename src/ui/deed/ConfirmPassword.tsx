@@ -13,6 +13,7 @@ import type { Refusal, Reply } from "@/contract/deeds";
 import { Form } from "@/ui/fields/Form";
 import { setAsker } from "./confirm";
 import { Problem } from "./Problem";
+import { say } from "@/words/kit";
 
 /** Asks for the person's own password before what cannot be taken back; it holds for five minutes. */
 export function ConfirmPassword() {
@@ -53,11 +54,11 @@ export function ConfirmPassword() {
   return (
     <Dialog open={open} onClose={() => end(false)} aria-labelledby="confirm-password">
       <Form onSend={send}>
-        <DialogTitle id="confirm-password">Your password, once more</DialogTitle>
+        <DialogTitle id="confirm-password">{say("yourPasswordOnceMore")}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 1.5, maxWidth: 420 }}>
-          <Typography>This opens the workshop to somebody else, or takes it out of the house. Show that it is you.</Typography>
+          <Typography>{say("thisOpensTheWorkshopToSomebody")}</Typography>
           <TextField
-            label="Your password"
+            label={say("yourPassword")}
             type="password"
             autoComplete="current-password"
             autoFocus
@@ -68,9 +69,9 @@ export function ConfirmPassword() {
           <Problem problem={problem} />
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => end(false)}>Cancel</Button>
+          <Button onClick={() => end(false)}>{say("cancel")}</Button>
           <Button type="submit" variant="contained" disabled={sending || password === ""}>
-            Go on
+            {say("goOn")}
           </Button>
         </DialogActions>
       </Form>

@@ -6,6 +6,7 @@ import { useRouter } from "next/navigation";
 
 import type { Refusal } from "@/contract/deeds";
 import { refusalText } from "@/text/refusals";
+import { say } from "@/words/kit";
 
 /** Why a change was refused, in words that say what to do. */
 export function Problem({ problem }: { problem: Refusal | null }) {
@@ -19,11 +20,11 @@ export function Problem({ problem }: { problem: Refusal | null }) {
       action={
         problem.code === "changed-meanwhile" ? (
           <Button color="inherit" size="small" onClick={() => router.refresh()}>
-            Show the new state
+            {say("showTheNewState")}
           </Button>
         ) : problem.code === "signed-out" ? (
           <Button color="inherit" size="small" href="/sign-in" target="_blank">
-            Sign in
+            {say("signIn")}
           </Button>
         ) : undefined
       }

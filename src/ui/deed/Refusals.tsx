@@ -6,6 +6,7 @@ import { deedWords } from "@/text/deeds";
 import { refusalText } from "@/text/refusals";
 import { Problem } from "./Problem";
 import type { Refused } from "./useDeed";
+import { say } from "@/words/kit";
 
 /** What was refused of many quick acts, each by its name; a single one in the usual form. */
 export function Refusals({ refusals }: { refusals: readonly Refused[] }) {
@@ -15,9 +16,7 @@ export function Refusals({ refusals }: { refusals: readonly Refused[] }) {
   return (
     <Alert severity="error" role="alert" sx={{ my: 1 }}>
       {refusals.map((r, i) => (
-        <div key={i}>
-          Not saved: {deedWords(r.deed, r.input)}. {refusalText(r.problem)}
-        </div>
+        <div key={i}>{say("notSavedDeedProblem", { deed: deedWords(r.deed, r.input), problem: refusalText(r.problem) })}</div>
       ))}
     </Alert>
   );

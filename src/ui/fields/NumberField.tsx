@@ -2,6 +2,7 @@
 
 import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
+import { say } from "@/words/kit";
 
 /** A figure typed by hand, with its unit; a decimal comma is read too. */
 export const readFigure = (text: string): number | null => {
@@ -32,7 +33,7 @@ export function NumberField({
       required={required}
       autoFocus={autoFocus}
       error={bad}
-      helperText={bad ? "digits only, such as 3.71" : undefined}
+      helperText={bad ? say("digitsOnlySuchAs371") : undefined}
       onChange={(e) => onChange(e.target.value)}
       sx={{ maxWidth: 220, "& input": { fontSize: "1.5rem", fontWeight: 700, py: 1 } }}
       slotProps={{

@@ -1,5 +1,6 @@
 import type { Wiring } from "@/core/profile/wiring";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
+import { say } from "@/words/find";
 
 /** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
 export function BoardView({
@@ -32,7 +33,7 @@ export function BoardView({
     <svg
       viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
       role="group"
-      aria-label={`${b.name}, ${face}${face === "bottom" ? ", mirrored" : ""}`}
+      aria-label={`${b.name}, ${face}${face === "bottom" ? say("mirrored") : ""}`}
       style={{ width: "100%", height: "100%", display: "block" }}
     >
       <rect
@@ -47,7 +48,7 @@ export function BoardView({
         const { x, y } = place(n.at!);
         const p = suspicion[n.id] ?? 0;
         const state = states[n.id] ?? "untested";
-        const words = `${n.name}: ${STATE_WORDS[state]}${p > 0.01 ? `, suspected ${Math.round(p * 100)} %` : ""}`;
+        const words = `${n.name}: ${STATE_WORDS[state]}${p > 0.01 ? say("suspectedP", { p: Math.round(p * 100) }) : ""}`;
         return (
           <g
             key={n.id}
@@ -92,7 +93,7 @@ export function BoardView({
         const off = readings[p.id];
         return (
           <g key={p.id}>
-            <title>{`${p.name}: ${off === undefined || off === null ? "not read" : off ? "off" : "right"}`}</title>
+            <title>{`${p.name}: ${off === undefined || off === null ? say("notRead") : off ? say("off") : say("right")}`}</title>
             <circle
               cx={x}
               cy={y}
@@ -106,7 +107,7 @@ export function BoardView({
       })}
       <text x={b.width / 2} y={b.height + 4} fontSize={3.4} textAnchor="middle" fill="var(--mui-palette-text-secondary)">
         {b.name}, {face}
-        {face === "bottom" ? " (turned over: mirrored)" : ""}
+        {face === "bottom" ? say("turnedOverMirrored") : ""}
       </text>
     </svg>
   );

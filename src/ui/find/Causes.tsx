@@ -17,6 +17,7 @@ import { FIGURES } from "@/ui/figures";
 import { GraphView } from "./GraphView";
 import { NextCheck } from "./NextCheck";
 import { Fragments, Halvings, Observations, Tries } from "./Trail";
+import { say } from "@/words/find";
 
 /** Ranked causes with their reasons, the next check, and the trail behind them. */
 export function Causes({
@@ -45,7 +46,7 @@ export function Causes({
   const failing = find.seen.filter((s) => s.outcome !== "works");
   const loose = find.fragments.filter((f) => f.matchedTo === null && f.explained === "").length;
   return (
-    <Box component="section" aria-label="Cause" sx={{ mb: 3 }}>
+    <Box component="section" aria-label={say("cause")} sx={{ mb: 3 }}>
       {top ? (
         <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
           <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
@@ -58,19 +59,17 @@ export function Causes({
             {top.name}
           </Typography>
           <Typography color="text.secondary">
-            {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || "nothing fails now"}
-            {both && `; best explanation together: ${find.best.nodes.map(partName).join(" and ")}`}
+            {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
+            {both && say("bestExplanationTogetherNodes", { nodes: find.best.nodes.map(partName).join(" and ") })}
           </Typography>
         </Box>
       ) : (
         <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
-          {find.seen.length
-            ? "Nothing that was tested fails now. If something does, say below what was seen; causes are ranked from there."
-            : "Nothing was tested yet. Test it, or say below what was seen; causes are ranked from there."}
+          {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
         </Typography>
       )}
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
-      <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label="Causes, most likely first">
+      <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label={say("causesMostLikelyFirst")}>
         {find.causes.map((c) => (
           <Box
             key={c.node}
@@ -99,8 +98,8 @@ export function Causes({
                 <Box sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }} />
               </Box>
               <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-                {c.because.map((r) => `${r.weight > 0 ? "for" : "against"}: ${r.what}`).join("; ") ||
-                  "by its starting odds alone"}
+                {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
+                  say("byItsStartingOddsAlone")}
               </Box>
             </Box>
           </Box>
@@ -111,9 +110,9 @@ export function Causes({
             <Box key={f.id} role="listitem" sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}>
               <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
               <Box>
-                <b>whatever loose piece {f.number} broke from</b>
+                <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
                 <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-                  {f.what} fits nothing so far: another break is likely. Match it, and it counts for that part.
+                  {say("whatFitsNothingSoFarAnother", { what: f.what })}
                 </Box>
               </Box>
             </Box>
@@ -121,49 +120,67 @@ export function Causes({
       </Box>
       {top && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-          From {find.seen.length} controls and functions and {find.observations.length + find.tries.length} things seen or tried,
-          with the house’s starting odds{find.shopCases ? ` and ${find.shopCases} of the shop’s own cases` : ""}. Single faults
-          and pairs of faults are weighed; working controls count as well.
+          {say("fromSeenControlsAndFunctions", {
+            seen: find.seen.length,
+            observations: find.observations.length + find.tries.length,
+            shopCases: find.shopCases ? say("andShopCasesOfTheShopS", { shopCases: find.shopCases }) : "",
+          })}
         </Typography>
       )}
       <Box sx={{ mt: 2 }}>
-        <Fold title={`Seen inside (${find.observations.length})`} open={find.observations.length > 0}>
+        <Fold
+          title={say("seenInsideObservations", { observations: find.observations.length })}
+          open={find.observations.length > 0}
+        >
           <Observations {...common} picked={picked} />
         </Fold>
-        <Fold title={`Tries (${find.tries.length})`} open={find.tries.length > 0}>
+        <Fold title={say("triesTries", { tries: find.tries.length })} open={find.tries.length > 0}>
           <Tries {...common} picked={picked} />
         </Fold>
-        <Fold title={`Loose pieces (${find.fragments.length}${loose ? `, ${loose} unmatched` : ""})`} open={loose > 0}>
+        <Fold
+          title={say("loosePiecesFragmentsLoose", {
+            fragments: find.fragments.length,
+            loose: loose ? say("looseUnmatched", { loose }) : "",
+          })}
+          open={loose > 0}
+        >
           <Fragments {...common} />
         </Fold>
-        <Fold title={`Works here, fails there (${find.halvings.length})`} open={find.halvings.some((h) => !h.closed)}>
+        <Fold
+          title={say("worksHereFailsThereHalvings", { halvings: find.halvings.length })}
+          open={find.halvings.some((h) => !h.closed)}
+        >
           <Halvings {...common} />
         </Fold>
-        <Fold title="Readings beside healthy units">
+        <Fold title={say("readingsBesideHealthyUnits")}>
           <Readings find={find} wiring={wiring} />
         </Fold>
         {top && (
-          <Fold title="What depends on what">
+          <Fold title={say("whatDependsOnWhat")}>
             <GraphView wiring={wiring} seen={find.seen} causes={find.causes} />
           </Fold>
         )}
-        <Fold title={`Similar cases (${find.similar.length})`} open={false}>
-          <Typography color="text.secondary">Analogy, not evidence: they do not move the odds.</Typography>
+        <Fold title={say("similarCasesSimilar", { similar: find.similar.length })} open={false}>
+          <Typography color="text.secondary">{say("analogyNotEvidenceTheyDoNot")}</Typography>
           {find.similar.map((s) => (
             <div key={s.tag}>
-              <Link href={`/units/${s.tag}/find`}>{s.tag}</Link> {s.sameModel ? "" : `(${s.model}) `}
-              {Math.round(s.likeness * 100)} % alike: {s.cured}
+              <Link href={`/units/${s.tag}/find`}>{s.tag}</Link>{" "}
+              {say("sameModelLikenessAlikeCured", {
+                sameModel: s.sameModel ? "" : `(${s.model}) `,
+                likeness: Math.round(s.likeness * 100),
+                cured: s.cured,
+              })}
             </div>
           ))}
-          {find.similar.length === 0 && <div>None yet.</div>}
+          {find.similar.length === 0 && <div>{say("noneYet")}</div>}
         </Fold>
         {find.complaints.length > 0 && (
-          <Fold title={`What the claim says (${find.complaints.length})`}>
+          <Fold title={say("whatTheClaimSaysComplaints", { complaints: find.complaints.length })}>
             {find.complaints.map((c, i) => (
               <div key={i}>
-                “{c.words}”: {c.places.map(nameOf).join(" or ") || "no place named"} {OUTCOME_WORDS[c.outcome]}
-                {c.axis && `, ${c.axis} axis`}
-                {c.direction && `, to the ${c.direction}`}
+                “{c.words}”: {c.places.map(nameOf).join(" or ") || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
+                {c.axis && say("axisAxis", { axis: c.axis })}
+                {c.direction && say("toTheDirection", { direction: c.direction })}
               </div>
             ))}
           </Fold>
@@ -210,10 +227,10 @@ function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
     >
       <thead>
         <tr>
-          <th>Point</th>
-          <th>Here</th>
-          <th>Healthy</th>
-          <th>Stands behind it</th>
+          <th>{say("point")}</th>
+          <th>{say("here")}</th>
+          <th>{say("healthy")}</th>
+          <th>{say("standsBehindIt")}</th>
           <th />
         </tr>
       </thead>
@@ -225,14 +242,14 @@ function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
             <tr key={p.id}>
               <td>{p.name}</td>
               <td>
-                <b>{r?.value != null ? `${r.value} ${unit}` : "not read"}</b>
+                <b>{r?.value != null ? `${r.value} ${unit}` : say("notRead")}</b>
               </td>
-              <td>{r?.middle != null ? `${r.middle} ${unit}` : "not known"}</td>
+              <td>{r?.middle != null ? `${r.middle} ${unit}` : say("notKnown")}</td>
               <td>
                 {r?.healthy.length
-                  ? `${r.healthy.length} healthy ${r.healthy.length === 1 ? "unit" : "units"}`
+                  ? say("healthyHealthyUnit", { healthy: r.healthy.length })
                   : p.expects !== null
-                    ? "the model’s profile"
+                    ? say("theModelSProfile")
                     : ""}
               </td>
               <td>{r?.off == null ? "" : outcomeWords(r.off ? "off" : "right")}</td>

@@ -26,17 +26,18 @@ import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { BoardView } from "./BoardView";
 import { Causes } from "./Causes";
+import { say } from "@/words/find";
 
 const FOUND: Record<FaultView["foundWhen"], string> = {
-  intake: "at intake",
-  test: "on the closed test",
-  opened: "after opening",
-  proof: "on the proof",
+  intake: say("atIntake"),
+  test: say("onTheClosedTest"),
+  opened: say("afterOpening"),
+  proof: say("onTheProof"),
 };
 const STATUS: Record<FaultView["status"], [string, ShownState]> = {
   open: ["open", "fail"],
   mended: ["mended", "pass"],
-  accepted: ["accepted as a limit", "caution"],
+  accepted: [say("acceptedAsALimit"), "caution"],
   withdrawn: ["withdrawn", "not-fitted"],
 };
 
@@ -67,7 +68,7 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
               states={states}
               selected={place || null}
               onPick={canWork ? setPlace : undefined}
-              label="Live and dead by place. Pick a control to name a fault."
+              label={say("liveAndDeadByPlacePick")}
             />
           </PlanFrame>
           {find && profile.wiring && (
@@ -90,26 +91,26 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
       )}
       {!profile.wiring && (
         <Typography color="text.secondary" sx={{ mb: 2 }}>
-          This model has no wiring in its profile yet, so causes are not ranked by what controls share.
+          {say("thisModelHasNoWiringIn")}
         </Typography>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1.6fr" }, gap: 3 }}>
         <section>
           <Typography component="h2" variant="h2">
-            Claimed
+            {say("claimed")}
           </Typography>
           <Typography sx={{ fontSize: "1.25rem", fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
-            {unit.claim ? `“${unit.claim}”` : "Nothing was claimed."}
+            {unit.claim ? `“${unit.claim}”` : say("nothingWasClaimed")}
           </Typography>
           {unit.intake.history && <Typography color="text.secondary">{unit.intake.history}</Typography>}
         </section>
         <section>
           <Typography component="h2" variant="h2">
-            Found
+            {say("found")}
           </Typography>
           {view.faults.length === 0 && (
             <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-              No fault is named yet. On a result, <b>n</b> names the failed measure; or name one below.
+              {say("noFaultIsNamedYetOn")} <b>n</b> {say("namesTheFailedMeasureOrName")}
             </Typography>
           )}
           {view.faults.map((f) => (
@@ -169,7 +170,7 @@ function Boards({
           </Button>
         ))}
         <Button size="small" onClick={() => setChosen({ board, face: face === "top" ? "bottom" : "top" })}>
-          Turn over
+          {say("turnOver")}
         </Button>
       </Box>
       <PlanFrame height={220}>
@@ -209,14 +210,18 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
         <Box sx={{ ml: "auto", fontWeight: 700 }}>{word}</Box>
       </Box>
       <Box sx={{ color: "text.secondary" }}>
-        {fault.words && `${fault.words}. `}
-        Found {FOUND[fault.foundWhen]}, {fault.claimed ? "as claimed" : "not in the claim"}, {fault.by},{" "}
-        {dayAndTime(fault.at, view.settings)}
-        {fault.statusWhy && `. ${fault.statusWhy}`}
+        {say("faultFoundFoundWhenClaimedBy", {
+          fault: fault.words && `${fault.words}. `,
+          foundWhen: FOUND[fault.foundWhen],
+          claimed: fault.claimed ? say("asClaimed") : say("notInTheClaim"),
+          by: fault.by,
+          at: dayAndTime(fault.at, view.settings),
+          statusWhy: fault.statusWhy && `. ${fault.statusWhy}`,
+        })}
         {fault.recordingId && (
           <>
             {" · "}
-            <Link href={`/units/${view.unit.tag}/test?r=${fault.recordingId}`}>evidence</Link>
+            <Link href={`/units/${view.unit.tag}/test?r=${fault.recordingId}`}>{say("evidence")}</Link>
           </>
         )}
       </Box>
@@ -225,26 +230,26 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
           {fault.status === "open" && (
             <>
               <Button size="small" component={Link} href={`/units/${view.unit.tag}/mend?fault=${fault.id}`}>
-                Mend it
+                {say("mendIt")}
               </Button>
               {byHand && (
                 <Button size="small" onClick={() => setAsking("mended")}>
-                  Cured, looked at again
+                  {say("curedLookedAtAgain")}
                 </Button>
               )}
               {role === "lead" && (
                 <Button size="small" onClick={() => setAsking("accepted")}>
-                  Accept as a limit
+                  {say("acceptAsALimit")}
                 </Button>
               )}
               <Button size="small" onClick={() => setAsking("withdrawn")}>
-                Withdraw
+                {say("withdraw")}
               </Button>
             </>
           )}
           {fault.status !== "open" && (
             <Button size="small" onClick={() => void set("open")}>
-              Open it again
+              {say("openItAgain")}
             </Button>
           )}
         </Box>
@@ -252,14 +257,14 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
       {asking && (
         <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
           <TextField
-            label={asking === "mended" ? "What shows it" : "Why"}
+            label={asking === "mended" ? say("whatShowsIt") : say("why")}
             value={why}
             onChange={(e) => setWhy(e.target.value)}
             autoFocus
             required
           />
           <Button type="submit" variant="contained" disabled={settle.running}>
-            {asking === "accepted" ? "Accept" : asking === "mended" ? "It is cured" : "Withdraw"}
+            {asking === "accepted" ? say("accept") : asking === "mended" ? say("itIsCured") : say("withdraw")}
           </Button>
         </Form>
       )}
@@ -277,7 +282,7 @@ function SavingFaults({ view }: { view: UnitView }) {
       <Box key={`${p.place} ${p.kind}`} sx={{ py: 1.2, borderBottom: 1, borderColor: "divider", fontWeight: 700 }}>
         {placeWords(p.place)}: {p.kind}
         <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
-          , saving
+          {say("saving")}
         </Box>
       </Box>
     ));
@@ -312,10 +317,10 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
   return (
     <Form onSend={save} sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}>
       <Typography component="h2" variant="h2" sx={{ gridColumn: "1 / -1" }}>
-        Name a fault by hand
+        {say("nameAFaultByHand")}
       </Typography>
-      <NativeSelect label="Place (or pick it on the plan)" required value={place} onChange={(e) => onPlace(e.target.value)}>
-        <option value="">choose</option>
+      <NativeSelect label={say("placeOrPickItOnThe")} required value={place} onChange={(e) => onPlace(e.target.value)}>
+        <option value="">{say("choose")}</option>
         {controlsOf(profile, unit.revision).map((c) => (
           <option key={c.id} value={c.id}>
             {placeName(c)}
@@ -326,31 +331,36 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
             {f.name}
           </option>
         ))}
-        <option value="shell">shell</option>
-        <option value="board">board</option>
+        <option value="shell">{say("shell")}</option>
+        <option value="board">{say("board")}</option>
       </NativeSelect>
       <TextField
-        label="Kind"
-        placeholder="cracked joint, worn dome, ..."
+        label={say("kind")}
+        placeholder={say("crackedJointWornDome")}
         required
         value={kind}
         onChange={(e) => setKind(e.target.value)}
       />
-      <NativeSelect label="Found" value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
+      <NativeSelect label={say("found")} value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
         {Object.entries(FOUND).map(([v, name]) => (
           <option key={v} value={v}>
             {name}
           </option>
         ))}
       </NativeSelect>
-      <TextField label="In words" value={words} onChange={(e) => setWords(e.target.value)} sx={{ gridColumn: { sm: "1 / 3" } }} />
+      <TextField
+        label={say("inWords")}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        sx={{ gridColumn: { sm: "1 / 3" } }}
+      />
       <FormControlLabel
         control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />}
-        label="The claim meant this, in other words"
+        label={say("theClaimMeantThisInOther")}
       />
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Button type="submit" variant="contained">
-          Name the fault
+          {say("nameTheFault")}
         </Button>
         <Refusals refusals={add.refusals} />
       </Box>

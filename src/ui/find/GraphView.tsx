@@ -1,6 +1,7 @@
 import type { Wiring } from "@/core/profile/wiring";
 import type { Cause, Seen } from "@/service/find-view";
 import { stateColour } from "@/ui/state/StateMark";
+import { say } from "@/words/find";
 
 const COLUMN = 118;
 const ROW = 26;
@@ -38,7 +39,7 @@ export function GraphView({ wiring, seen, causes }: { wiring: Wiring; seen: read
     <svg
       viewBox={`-4 -4 ${width + 8} ${height + 8}`}
       role="img"
-      aria-label={`What ${failing.map((f) => f.name).join(", ")} rest on; most suspected: ${words}`}
+      aria-label={say("whatFailingRestOnMostSuspected", { failing: failing.map((f) => f.name).join(", "), words })}
       style={{ width: "100%", maxHeight: 420 }}
     >
       {edges.map(([a, b]) => {

@@ -15,6 +15,7 @@ import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
+import { say } from "@/words/find";
 
 type Props = { unitId: string; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
 
@@ -24,7 +25,7 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
   const { proposals, stop } = find.advice;
   const first = proposals[0];
   return (
-    <Box component="section" aria-label="The next check" sx={{ my: 2 }}>
+    <Box component="section" aria-label={say("theNextCheck")} sx={{ my: 2 }}>
       {stop !== null && (
         <Alert role="status" severity={stop === "certain" ? "success" : "info"} sx={{ mb: 1.5 }}>
           {stopWords(find.advice)}
@@ -46,7 +47,7 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
       {proposals.length > 1 && (
         <Box sx={{ mt: 1 }}>
           <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
-            {all ? "Fewer checks" : `${proposals.length - 1} more checks, in order of what they tell a minute`}
+            {all ? say("fewerChecks") : say("proposalsMoreChecksInOrderOf", { proposals: proposals.length - 1 })}
           </Button>
           {all &&
             proposals.slice(1).map((p) => (
@@ -91,12 +92,19 @@ function OneCheck({
         sx={{ fontSize: lead ? "1.5rem" : "1.05rem", fontWeight: 700, lineHeight: 1.2 }}
       >
         {checkWords(check, wiring, nameOf)}
-        {point?.expects != null && `, should be ${point.expects} ${point.quantity === "volts" ? "V" : "Ω"}`}
+        {point?.expects != null &&
+          say("shouldBeExpectsQuantity", { expects: point.expects, quantity: point.quantity === "volts" ? "V" : "Ω" })}
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
-        {check.minutes.toFixed(1)} min{proposal.cost > check.minutes + check.risk ? " and opening it" : ""},{" "}
-        {check.tools === "none" ? "no tools" : check.tools}, skill {check.skill} of 3{check.risk >= 2 ? ", risky" : ""}; tells{" "}
-        {proposal.bits.toFixed(2)} bits, {proposal.bitsPerMinute.toFixed(2)} a minute with its risk
+        {say("minutesMinCostToolsSkillSkill", {
+          minutes: check.minutes.toFixed(1),
+          cost: proposal.cost > check.minutes + check.risk ? say("andOpeningIt") : "",
+          tools: check.tools === "none" ? say("noTools") : check.tools,
+          skill: check.skill,
+          risk: check.risk >= 2 ? say("risky") : "",
+          bits: proposal.bits.toFixed(2),
+          bitsPerMinute: proposal.bitsPerMinute.toFixed(2),
+        })}
       </Typography>
       {point && canWork && (
         <Form
@@ -108,7 +116,7 @@ function OneCheck({
         >
           <NumberField label={point.name} unit={point.quantity === "volts" ? "V" : "Ω"} value={value} onChange={setValue} />
           <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
-            Keep the figure
+            {say("keepTheFigure")}
           </Button>
         </Form>
       )}
@@ -126,7 +134,11 @@ function OneCheck({
             )}
             {point && <b>{outcomeWords(o.code)}</b>}
             <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-              {percent(o.chance)} likely; then {partName(o.leads)} {percent(o.probability)}
+              {say("chanceLikelyThenLeadsProbability", {
+                chance: percent(o.chance),
+                leads: partName(o.leads),
+                probability: percent(o.probability),
+              })}
             </Box>
           </Box>
         ))}
@@ -138,7 +150,7 @@ function OneCheck({
       </Box>
       {saving && (
         <Typography role="status" color="text.secondary">
-          {outcomeWords(saving.outcome)}, saving
+          {say("outcomeSaving", { outcome: outcomeWords(saving.outcome) })}
         </Typography>
       )}
       <Refusals refusals={observe.refusals} />

@@ -22,6 +22,7 @@ import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
+import { say } from "@/words/find";
 
 type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
 
@@ -43,7 +44,7 @@ export function PartSelect({
 }) {
   return (
     <NativeSelect label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 230 }}>
-      <option value="">{empty ?? "pick a part"}</option>
+      <option value="">{empty ?? say("pickAPart")}</option>
       {wiring.nodes.map((n) => (
         <option key={n.id} value={n.id}>
           {n.name}
@@ -61,7 +62,7 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
   const [finding, setFinding] = useState<PlaceFinding>("corrosion-slight");
   const at = part ?? picked ?? "";
   return (
-    <Box component="section" aria-label="What was seen inside">
+    <Box component="section" aria-label={say("whatWasSeenInside")}>
       {find.observations.map((o) => (
         <Box key={o.id} sx={{ display: "flex", gap: 1, alignItems: "center", borderBottom: 1, borderColor: "divider", py: 0.4 }}>
           <span>
@@ -77,12 +78,12 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
           </span>
           {canWork && (
             <Button size="small" sx={{ ml: "auto" }} onClick={() => void withdraw.run({ observationId: o.id })}>
-              Withdraw
+              {say("withdraw")}
             </Button>
           )}
         </Box>
       ))}
-      {find.observations.length === 0 && <Typography color="text.secondary">Nothing was seen inside yet.</Typography>}
+      {find.observations.length === 0 && <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>}
       {canWork && (
         <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
@@ -90,9 +91,9 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
             if (at) void observe.run({ unitId, kind: "place", target: at, outcome: finding, value: null, note: "" });
           }}
         >
-          <PartSelect wiring={wiring} label="Seen at" value={at} onChange={setPart} />
+          <PartSelect wiring={wiring} label={say("seenAt")} value={at} onChange={setPart} />
           <NativeSelect
-            label="What"
+            label={say("what")}
             value={finding}
             onChange={(e) => setFinding(e.target.value as PlaceFinding)}
             sx={{ minWidth: 190 }}
@@ -104,7 +105,7 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
             ))}
           </NativeSelect>
           <Button type="submit" variant="outlined" disabled={!at}>
-            Write it down
+            {say("writeItDown")}
           </Button>
         </Form>
       )}
@@ -125,16 +126,16 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
   );
   const newer = find.observations.some((o) => failed.every((t) => o.at > t.at));
   return (
-    <Box component="section" aria-label="Tries">
+    <Box component="section" aria-label={say("tries")}>
       {find.untested > 1 && (
         <Alert severity="warning" role="alert" sx={{ mb: 1 }}>
-          {find.untested} changes are not tested yet. Retest before the next one: a cure could be credited to none of them.
+          {say("untestedChangesAreNotTested", { untested: find.untested })}
         </Alert>
       )}
       {find.tries.map((t) => (
         <OneTry key={t.id} t={t} wiring={wiring} shop={shop} canWork={canWork} />
       ))}
-      {find.tries.length === 0 && <Typography color="text.secondary">Nothing was tried yet.</Typography>}
+      {find.tries.length === 0 && <Typography color="text.secondary">{say("nothingWasTriedYet")}</Typography>}
       {canWork && (
         <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
@@ -142,12 +143,18 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
             if (!at || !expects.trim()) return;
             setExpects("");
             void add
-              .run({ unitId, suspect: at, action, expects, what: `${ACTION_WORDS[action]} the ${partName(wiring, at)}` })
+              .run({
+                unitId,
+                suspect: at,
+                action,
+                expects,
+                what: say("actionTheWiring", { action: ACTION_WORDS[action], wiring: partName(wiring, at) }),
+              })
               .then((done) => done?.ok === false && setExpects((now) => now || expects));
           }}
         >
-          <PartSelect wiring={wiring} label="Suspect" value={at} onChange={setSuspect} />
-          <NativeSelect label="The one action" value={action} onChange={(e) => setAction(e.target.value as TryAction)}>
+          <PartSelect wiring={wiring} label={say("suspect")} value={at} onChange={setSuspect} />
+          <NativeSelect label={say("theOneAction")} value={action} onChange={(e) => setAction(e.target.value as TryAction)}>
             {TRY_ACTIONS.map((a) => (
               <option key={a} value={a}>
                 {ACTION_WORDS[a]}
@@ -155,19 +162,19 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
             ))}
           </NativeSelect>
           <TextField
-            label="What is expected"
+            label={say("whatIsExpected")}
             value={expects}
             onChange={(e) => setExpects(e.target.value)}
             sx={{ minWidth: 220 }}
           />
           <Button type="submit" variant="outlined" disabled={!at || !expects.trim()}>
-            Log the try
+            {say("logTheTry")}
           </Button>
         </Form>
       )}
       {failed.length > 0 && !newer && (
         <Alert severity="warning" role="note" sx={{ mt: 1 }}>
-          This treatment of the {partName(wiring, at)} failed before (try {failed[0]!.number}), and nothing new was seen since.
+          {say("thisTreatmentOfTheWiringFailed", { wiring: partName(wiring, at), number: failed[0]!.number })}
         </Alert>
       )}
       <Refusals refusals={add.refusals} />
@@ -180,11 +187,15 @@ function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop
   return (
     <Box sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
       <b>
-        {t.number}. {ACTION_WORDS[t.action as TryAction]} the {partName(wiring, t.suspect)}
+        {say("numberActionTheWiring", {
+          number: t.number,
+          action: ACTION_WORDS[t.action as TryAction],
+          wiring: partName(wiring, t.suspect),
+        })}
       </b>
-      , expecting “{t.expects}”: {t.outcome ? TRY_WORDS[t.outcome] : "not retested yet"}
+      {say("expectingExpectsOutcome", { expects: t.expects, outcome: t.outcome ? TRY_WORDS[t.outcome] : say("notRetestedYet") })}
       {t.cure !== "none" && <b> ({CURE_WORDS[t.cure]})</b>}
-      {t.secondTestDue && `, second test from ${dayAndTime(t.secondTestDue, shop)}`}
+      {t.secondTestDue && say("secondTestFromSecondTestDue", { secondTestDue: dayAndTime(t.secondTestDue, shop) })}
       <Box component="span" sx={{ color: "text.secondary" }}>
         {" "}
         {t.by}, {dayAndTime(t.at, shop)}
@@ -209,14 +220,14 @@ function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop
                 variant="outlined"
                 onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "came-back" })}
               >
-                Undone: it came back
+                {say("undoneItCameBack")}
               </Button>
               <Button
                 size="small"
                 variant="outlined"
                 onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "stayed-away" })}
               >
-                Undone: it stayed away
+                {say("undoneItStayedAway")}
               </Button>
             </>
           )}
@@ -233,11 +244,11 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
   const [what, setWhat] = useState("");
   const [foundAt, setFoundAt] = useState("");
   return (
-    <Box component="section" aria-label="Loose pieces">
+    <Box component="section" aria-label={say("loosePieces")}>
       {find.fragments.map((f) => (
         <OneFragment key={f.id} f={f} wiring={wiring} canWork={canWork} />
       ))}
-      {find.fragments.length === 0 && <Typography color="text.secondary">No loose piece was found.</Typography>}
+      {find.fragments.length === 0 && <Typography color="text.secondary">{say("noLoosePieceWasFound")}</Typography>}
       {canWork && (
         <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
@@ -252,10 +263,10 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
             });
           }}
         >
-          <TextField label="Piece" value={what} onChange={(e) => setWhat(e.target.value)} sx={{ minWidth: 220 }} />
-          <TextField label="Found at" value={foundAt} onChange={(e) => setFoundAt(e.target.value)} />
+          <TextField label={say("piece")} value={what} onChange={(e) => setWhat(e.target.value)} sx={{ minWidth: 220 }} />
+          <TextField label={say("foundAt")} value={foundAt} onChange={(e) => setFoundAt(e.target.value)} />
           <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim()}>
-            Number it
+            {say("numberIt")}
           </Button>
         </Form>
       )}
@@ -274,25 +285,29 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
       <b>
         {f.number}. {f.what}
       </b>
-      , found at {f.foundAt}:{" "}
-      {f.matchedTo ? `from the ${partName(wiring, f.matchedTo)}` : f.explained || "fits nothing so far: another break is likely"}
+      {say("foundAtFoundAtExplained", {
+        foundAt: f.foundAt,
+        explained: f.matchedTo
+          ? say("fromTheWiring", { wiring: partName(wiring, f.matchedTo) })
+          : f.explained || say("fitsNothingSoFarAnotherBreak"),
+      })}
       {open && canWork && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.8 }}>
-          <PartSelect wiring={wiring} label="It is from" value={from} onChange={setFrom} />
+          <PartSelect wiring={wiring} label={say("itIsFrom")} value={from} onChange={setFrom} />
           <Button
             variant="outlined"
             disabled={!from}
             onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: from, explained: "" })}
           >
-            Match it
+            {say("matchIt")}
           </Button>
-          <TextField label="Or explain it" value={explained} onChange={(e) => setExplained(e.target.value)} />
+          <TextField label={say("orExplainIt")} value={explained} onChange={(e) => setExplained(e.target.value)} />
           <Button
             variant="outlined"
             disabled={!explained.trim()}
             onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: null, explained })}
           >
-            Explained
+            {say("explained")}
           </Button>
         </Box>
       )}
@@ -307,7 +322,7 @@ export function Halvings({ unitId, find, canWork }: Common) {
   const [pair, setPair] = useState<StatePair>("open-closed");
   const running = find.halvings.some((h) => !h.closed);
   return (
-    <Box component="section" aria-label="Works here, fails there">
+    <Box component="section" aria-label={say("worksHereFailsThere")}>
       {find.halvings.map((h) => (
         <OneHalving key={h.id} h={h} canWork={canWork} />
       ))}
@@ -315,19 +330,19 @@ export function Halvings({ unitId, find, canWork }: Common) {
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
           <TextField
             select
-            label="It works, and fails"
+            label={say("itWorksAndFails")}
             value={pair}
             onChange={(e) => setPair(e.target.value as StatePair)}
             sx={{ minWidth: 240 }}
           >
             {STATE_PAIRS.map((p) => (
               <MenuItem key={p} value={p}>
-                works {PAIR_WORDS[p][0]}, fails {PAIR_WORDS[p][1]}
+                {say("worksPFailsP2", { p: PAIR_WORDS[p][0], p2: PAIR_WORDS[p][1] })}
               </MenuItem>
             ))}
           </TextField>
           <Button variant="outlined" onClick={() => void start.run({ unitId, pair })} disabled={start.running}>
-            List what differs
+            {say("listWhatDiffers")}
           </Button>
         </Box>
       )}
@@ -340,42 +355,39 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
   const step = useDeed("halving.step");
   const name = (id: string) => h.items.find((x) => x.id === id)?.what ?? id;
   const [works, fails] = PAIR_WORDS[h.pair];
-  const say = (result: "works" | "fails" | "give-up") => void step.run({ halvingId: h.id, version: h.version, result });
+  const tell = (result: "works" | "fails" | "give-up") => void step.run({ halvingId: h.id, version: h.version, result });
   return (
     <Box sx={{ mb: 1.5 }}>
       <Typography sx={{ fontWeight: 700 }}>
-        Works {works}, fails {fails}: {h.items.length} things differ, {h.steps.length} {h.steps.length === 1 ? "step" : "steps"}{" "}
-        done
+        {say("worksWorksFailsFailsItemsThings", { works, fails, items: h.items.length, steps: h.steps.length })}
       </Typography>
       {h.now.state === "found" && (
         <Alert role="status" severity="success">
-          It comes down to {name(h.now.item)}.
+          {say("itComesDownToItem", { item: name(h.now.item) })}
         </Alert>
       )}
-      {h.now.state === "contradiction" && (
-        <Alert severity="warning">The results contradict each other: it comes and goes by itself. Repeat a step.</Alert>
-      )}
+      {h.now.state === "contradiction" && <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>}
       {h.now.state === "ask" && !h.closed && (
         <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
-          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>Bring only these into the state “{fails}”, then test:</Box>
+          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>{say("bringOnlyTheseIntoTheState", { fails })}</Box>
           <ul style={{ margin: "4px 0" }}>
             {h.now.switch.map((id) => (
               <li key={id}>{name(id)}</li>
             ))}
           </ul>
           <Box sx={{ color: "text.secondary", mb: 1, fontFamily: FIGURES }}>
-            {h.now.left.length} left, at most {h.now.stepsLeft} more {h.now.stepsLeft === 1 ? "step" : "steps"}
+            {say("leftLeftAtMostStepsLeftMore", { left: h.now.left.length, stepsLeft: h.now.stepsLeft })}
           </Box>
           {canWork && (
             <Box sx={{ display: "flex", gap: 1 }}>
-              <Button variant="contained" onClick={() => say("fails")} disabled={step.running}>
-                It fails
+              <Button variant="contained" onClick={() => tell("fails")} disabled={step.running}>
+                {say("itFails")}
               </Button>
-              <Button variant="contained" onClick={() => say("works")} disabled={step.running}>
-                It works
+              <Button variant="contained" onClick={() => tell("works")} disabled={step.running}>
+                {say("itWorks")}
               </Button>
-              <Button onClick={() => say("give-up")} disabled={step.running}>
-                Give up
+              <Button onClick={() => tell("give-up")} disabled={step.running}>
+                {say("giveUp")}
               </Button>
             </Box>
           )}

@@ -10,6 +10,7 @@ import type { WaitView } from "@/service/waits";
 import { NEXT_WORDS } from "@/text/words";
 import { clockText, useCallOuts, useNow } from "./waits";
 import { WaitsBar } from "./WaitsBar";
+import { say } from "@/words/frame";
 
 const REFRESH_MS = 20_000;
 
@@ -54,7 +55,7 @@ export function BenchStrip({
     <Box
       ref={edge}
       component="footer"
-      aria-label="Trays on the bench"
+      aria-label={say("traysOnTheBench")}
       className="no-print"
       sx={{ position: "sticky", bottom: 0, zIndex: 5 }}
     >
@@ -66,7 +67,7 @@ export function BenchStrip({
             return (
               <div key={n}>
                 <b>{n}</b>
-                <span>free</span>
+                <span>{say("free")}</span>
               </div>
             );
           const waiting = waits.find((w) => w.unitId === card.unitId);
@@ -74,7 +75,12 @@ export function BenchStrip({
             <Link
               key={n}
               href={`/units/${card.tag}`}
-              aria-label={`Tray ${n}: ${card.tag}, ${card.model}, ${NEXT_WORDS[card.nextAction]}`}
+              aria-label={say("trayNTagModelNextAction", {
+                n,
+                tag: card.tag,
+                model: card.model,
+                nextAction: NEXT_WORDS[card.nextAction],
+              })}
               data-here={path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`) || undefined}
             >
               <b>{n}</b>

@@ -8,54 +8,65 @@ import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "reac
 
 import type { UnitLine } from "@/service/views";
 import { NEXT_WORDS } from "@/text/words";
+import { say } from "@/words/frame";
 
 export type CommandHandle = { focus(): void; scan(text: string): void };
 
 type Option = { href: string; title: string; detail: string };
 
 const ACTIONS: (Option & { words: string })[] = [
-  { words: "take in new unit intake", href: "/units/new", title: "Take in a unit", detail: "Intake" },
-  { words: "bench home trays", href: "/", title: "Bench", detail: "trays, what is next" },
-  { words: "units list all", href: "/units", title: "Units", detail: "list" },
-  { words: "parts shelf stock batch receive", href: "/parts", title: "Parts", detail: "shelf, batches, receive" },
+  { words: say("takeInNewUnitIntake"), href: "/units/new", title: say("takeInAUnit"), detail: say("intake") },
+  { words: say("benchHomeTrays"), href: "/", title: say("bench"), detail: say("traysWhatIsNext") },
+  { words: say("unitsListAll"), href: "/units", title: say("units"), detail: "list" },
+  { words: say("partsShelfStockBatchReceive"), href: "/parts", title: say("parts"), detail: say("shelfBatchesReceive") },
   {
-    words: "catalogue fit part substitute",
+    words: say("catalogueFitPartSubstitute"),
     href: "/parts?tab=catalogue",
-    title: "Catalogue",
-    detail: "parts and where they fit",
+    title: say("catalogue"),
+    detail: say("partsAndWhereTheyFit"),
   },
-  { words: "donors strip harvest", href: "/parts?tab=donors", title: "Donors", detail: "what can be had from each" },
-  { words: "plan allocation backlog", href: "/parts?tab=plan", title: "Plan", detail: "mend, strip, buy, keep" },
-  { words: "to buy order reorder basket", href: "/parts?tab=buy", title: "To buy", detail: "orders and the cheapest basket" },
+  { words: say("donorsStripHarvest"), href: "/parts?tab=donors", title: say("donors"), detail: say("whatCanBeHadFromEach") },
+  { words: say("planAllocationBacklog"), href: "/parts?tab=plan", title: say("plan"), detail: say("mendStripBuyKeep") },
   {
-    words: "after sale sold returns warranty handover ready",
+    words: say("toBuyOrderReorderBasket"),
+    href: "/parts?tab=buy",
+    title: say("toBuy"),
+    detail: say("ordersAndTheCheapestBasket"),
+  },
+  {
+    words: say("afterSaleSoldReturnsWarranty"),
     href: "/after",
-    title: "After",
-    detail: "to hand over, covers, returns",
+    title: say("after"),
+    detail: say("toHandOverCoversReturns"),
   },
-  { words: "labels print code sheet", href: "/labels", title: "Labels", detail: "units, trays, parts, batches, donors" },
-  { words: "buying bid listing lot seller", href: "/buying", title: "Buying", detail: "bids, lots, sellers" },
-  { words: "results forecast margin record", href: "/results", title: "Results", detail: "forecast against fact" },
-  { words: "flow waiting cumulative report", href: "/results/flow", title: "Flow", detail: "where units wait" },
-  { words: "returns holding survival report", href: "/results/returns", title: "Returns", detail: "how long mends hold" },
-  { words: "routes catalogue odds prices rules", href: "/routes", title: "Routes", detail: "odds, prices, rules" },
-  { words: "models profiles", href: "/models", title: "Models", detail: "profiles" },
+  { words: say("labelsPrintCodeSheet"), href: "/labels", title: say("labels"), detail: say("unitsTraysPartsBatchesDonors") },
+  { words: say("buyingBidListingLotSeller"), href: "/buying", title: say("buying"), detail: say("bidsLotsSellers") },
+  { words: say("resultsForecastMarginRecord"), href: "/results", title: say("results"), detail: say("forecastAgainstFact") },
+  { words: say("flowWaitingCumulativeReport"), href: "/results/flow", title: say("flow"), detail: say("whereUnitsWait") },
   {
-    words: "learn controller mapping",
+    words: say("returnsHoldingSurvivalReport"),
+    href: "/results/returns",
+    title: say("returns"),
+    detail: say("howLongMendsHold"),
+  },
+  { words: say("routesCatalogueOddsPricesRules"), href: "/routes", title: say("routes"), detail: say("oddsPricesRules") },
+  { words: say("modelsProfiles"), href: "/models", title: say("models"), detail: "profiles" },
+  {
+    words: say("learnControllerMapping"),
     href: "/models/learn",
-    title: "Learn a controller",
-    detail: "make a profile from one that is plugged in",
+    title: say("learnAController"),
+    detail: say("makeAProfileFromOneThat"),
   },
   {
-    words: "archive export import backup zip",
+    words: say("archiveExportImportBackupZip"),
     href: "/archive",
-    title: "Archive",
-    detail: "the whole workshop as a file; leads",
+    title: say("archive"),
+    detail: say("theWholeWorkshopAsAFile"),
   },
   {
-    words: "password account calendar feed sessions sign out",
+    words: say("passwordAccountCalendarFeed"),
     href: "/account",
-    title: "Password, sessions and calendar",
+    title: say("passwordSessionsAndCalendar"),
     detail: "account",
   },
 ];
@@ -144,7 +155,7 @@ export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray:
         <TextField
           {...params}
           inputRef={input}
-          placeholder="Tag, words or action  ( / )"
+          placeholder={say("tagWordsOrAction")}
           slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Tag, words or action" } }}
         />
       )}

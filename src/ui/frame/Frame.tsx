@@ -29,6 +29,7 @@ import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
 import { ReachNotice } from "./ReachNotice";
 import { QueueNotice, Saving } from "./QueueNotice";
+import { say } from "@/words/frame";
 
 type Props = {
   person: { id: string; name: string; role: Role };
@@ -41,15 +42,15 @@ type Props = {
 };
 
 const PLACES = [
-  { href: "/", name: "Bench" },
-  { href: "/day", name: "Day" },
-  { href: "/units", name: "Units" },
-  { href: "/parts", name: "Parts" },
-  { href: "/after", name: "After" },
-  { href: "/buying", name: "Buying" },
-  { href: "/results", name: "Results" },
-  { href: "/routes", name: "Routes" },
-  { href: "/models", name: "Models" },
+  { href: "/", name: say("bench") },
+  { href: "/day", name: say("day") },
+  { href: "/units", name: say("units") },
+  { href: "/parts", name: say("parts") },
+  { href: "/after", name: say("after") },
+  { href: "/buying", name: say("buying") },
+  { href: "/results", name: say("results") },
+  { href: "/routes", name: say("routes") },
+  { href: "/models", name: say("models") },
 ] as const;
 
 /** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
@@ -103,9 +104,9 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
             href="/"
             sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}
           >
-            Birdcage
+            {say("birdcage")}
           </Box>
-          <Box component="nav" aria-label="Main" sx={PLACES_ROW}>
+          <Box component="nav" aria-label={say("main")} sx={PLACES_ROW}>
             {PLACES.map((p) => (
               <Link key={p.href} href={p.href} aria-current={isHere(path, p.href) ? "page" : undefined}>
                 {p.name}
@@ -117,13 +118,13 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
           </Box>
           {person.role !== "viewer" && (
             <Button component={Link} href="/units/new" variant="contained" size="small">
-              Take in
+              {say("takeIn")}
             </Button>
           )}
           <Saving />
           <SchemeToggle />
-          <Tooltip title="Keys and help (?)">
-            <IconButton aria-label="Keys and help" onClick={() => setHelp(true)}>
+          <Tooltip title={say("keysAndHelp")}>
+            <IconButton aria-label={say("keysAndHelp2")} onClick={() => setHelp(true)}>
               <HelpOutline />
             </IconButton>
           </Tooltip>
@@ -171,8 +172,8 @@ function SchemeToggle() {
   const { mode, systemMode, setMode } = useColorScheme();
   const dark = (mode === "system" ? systemMode : mode) === "dark";
   return (
-    <Tooltip title={dark ? "Light" : "Dark"}>
-      <IconButton aria-label={dark ? "Switch to light" : "Switch to dark"} onClick={() => setMode(dark ? "light" : "dark")}>
+    <Tooltip title={dark ? say("light") : say("dark")}>
+      <IconButton aria-label={dark ? say("switchToLight") : say("switchToDark")} onClick={() => setMode(dark ? "light" : "dark")}>
         {dark ? <LightModeOutlined /> : <DarkModeOutlined />}
       </IconButton>
     </Tooltip>
@@ -208,33 +209,33 @@ function PersonMenu({ person }: { person: Props["person"] }) {
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
         <MenuItem component={Link} href="/account" onClick={close}>
-          Password, sessions and calendar
+          {say("passwordSessionsAndCalendar")}
         </MenuItem>
         {person.role === "lead" && (
           <MenuItem component={Link} href="/people" onClick={close}>
-            People
+            {say("people")}
           </MenuItem>
         )}
         {person.role === "lead" && (
           <MenuItem component={Link} href="/settings" onClick={close}>
-            Shop and limits
+            {say("shopAndLimits")}
           </MenuItem>
         )}
         {person.role === "lead" && (
           <MenuItem component={Link} href="/archive" onClick={close}>
-            Archive
+            {say("archive")}
           </MenuItem>
         )}
         {person.role !== "viewer" && (
           <MenuItem component={Link} href="/practice" onClick={close}>
-            Practice bench
+            {say("practiceBench")}
           </MenuItem>
         )}
         <MenuItem component={Link} href="/labels" onClick={close}>
-          Labels
+          {say("labels")}
         </MenuItem>
         <MenuItem onClick={signOut}>
-          {leaving && waiting > 0 ? `Saving ${waiting} first. Sign out all the same` : "Sign out"}
+          {leaving && waiting > 0 ? say("savingWaitingFirstSignOutAll", { waiting }) : say("signOut")}
         </MenuItem>
       </Menu>
     </>

@@ -10,25 +10,23 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 
 import { useSingleKeys } from "./keys";
+import { say } from "@/words/frame";
 
 const KEYS: [string, string][] = [
-  ["/", "command field: a tag, words, an action"],
-  ["1 to 9", "the unit on that tray (Alt and the number even while typing)"],
-  ["b", "the bench"],
-  ["j", "next for me: what the day’s plan gives you now"],
-  [
-    "Enter, arrows, Space",
-    "at a step of a work order: done, next and back, tick the piece (any key, pedal or button can be bound there)",
-  ],
+  ["/", say("commandFieldATagWordsAn")],
+  ["1 to 9", say("theUnitOnThatTrayAlt")],
+  ["b", say("theBench")],
+  ["j", say("nextForMeWhatTheDay")],
+  [say("enterArrowsSpace"), say("atAStepOfAWork")],
   ["i t f d m p r", "on a unit: Intake, Test, Find, Decide, Mend, Prove, Release"],
-  ["Space", "in a test: answer the question that stands there, or repeat the step"],
-  ["s", "in a test: skip this step (it stays not tested)"],
-  ["n", "on a result: name the selected failed measure as a fault"],
-  ["n", "on Parts: receive a batch"],
-  ["o", "on a batch: take one out for use"],
-  ["any key", "at an inspection: the key or pedal that is bound there takes the next figure"],
-  ["?", "this list"],
-  ["scan", "a scanned tag or batch code opens its page from anywhere; nothing is typed into a field"],
+  [say("space"), say("inATestAnswerTheQuestion")],
+  ["s", say("inATestSkipThisStep")],
+  ["n", say("onAResultNameTheSelected")],
+  ["n", say("onPartsReceiveABatch")],
+  ["o", say("onABatchTakeOneOut")],
+  [say("anyKey"), say("atAnInspectionTheKeyOr")],
+  ["?", say("thisList")],
+  ["scan", say("aScannedTagOrBatchCode")],
 ];
 
 export function Kbd({ children }: { children: string }) {
@@ -57,7 +55,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
   const [on, setOn] = useSingleKeys();
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
-      <DialogTitle>Keys</DialogTitle>
+      <DialogTitle>{say("keys")}</DialogTitle>
       <DialogContent>
         <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: 1, columnGap: 2, m: 0 }}>
           {KEYS.map(([key, what]) => (
@@ -74,12 +72,12 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
         <FormControlLabel
           sx={{ mt: 2 }}
           control={<Switch checked={on} onChange={(e) => setOn(e.target.checked)} />}
-          label="Single keys act (switch off if they get in the way)"
+          label={say("singleKeysActSwitchOffIf")}
         />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>
-          Close
+          {say("close")}
         </Button>
       </DialogActions>
     </Dialog>

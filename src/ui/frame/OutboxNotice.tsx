@@ -10,6 +10,7 @@ import { beginOutbox, discard, isMine, keep, type Maker, onOutboxChange, sendOne
 import type { Role } from "@/contract/deeds";
 import { personName } from "@/text/names";
 import { refusalText } from "@/text/refusals";
+import { say } from "@/words/frame";
 
 const RETRY_MS = 10_000;
 
@@ -64,20 +65,20 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
             <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
               {isOurs(item) && (
                 <Button color="inherit" size="small" onClick={() => sendNow(item)}>
-                  {item.state === "unfinished" ? "Keep what was measured" : "Send it now"}
+                  {item.state === "unfinished" ? say("keepWhatWasMeasured") : say("sendItNow")}
                 </Button>
               )}
               <Button color="inherit" size="small" onClick={() => void saveAsFile(item)}>
-                Save as a file
+                {say("saveAsAFile")}
               </Button>
               {isOurs(item) && item.state !== "ready" && (
                 <Button color="inherit" size="small" onClick={() => void discard(item.id)}>
-                  Discard
+                  {say("discard")}
                 </Button>
               )}
               {signedOut && isOurs(item) && item.state === "ready" && (
                 <Button color="inherit" size="small" href="/sign-in" target="_blank">
-                  Sign in
+                  {say("signIn")}
                 </Button>
               )}
             </Box>
@@ -92,16 +93,24 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
 
 function noticeOf(item: Waiting, ours: boolean, signedOut: boolean): string {
   if (!ours) {
-    const whose = item.by ? personName(item.by.name) : "its maker";
-    return `${item.tag}: a recording of ${whose}${item.practice ? "'s practice" : ""} waits in this browser. It is sent when ${whose} is signed in here again${item.practice ? " and practises" : ""}.`;
+    const whose = item.by ? personName(item.by.name) : say("itsMaker");
+    return say("tagARecordingOfWhosePractice", {
+      tag: item.tag,
+      whose,
+      practice: item.practice ? say("sPractice") : "",
+      practice2: item.practice ? say("andPractises") : "",
+    });
   }
   switch (item.state) {
     case "unfinished":
-      return `${item.tag}: a test was left in the middle. What was measured until then is kept in this browser.`;
+      return say("tagATestWasLeftIn", { tag: item.tag });
     case "ready":
-      return `${item.tag}: a recording waits in this browser${signedOut ? " until you sign in again" : " until the server answers"}. It is sent by itself, once.`;
+      return say("tagARecordingWaitsInThis", {
+        tag: item.tag,
+        signedOut: signedOut ? say("untilYouSignInAgain") : say("untilTheServerAnswers"),
+      });
     case "refused":
-      return `${item.tag}: the recording was refused and is kept here. ${item.problem ? refusalText(item.problem) : ""}`;
+      return say("tagTheRecordingWasRefusedAnd", { tag: item.tag, problem: item.problem ? refusalText(item.problem) : "" });
   }
 }
 

@@ -11,6 +11,7 @@ import { deedWords } from "@/text/deeds";
 import { refusalText } from "@/text/refusals";
 import { personName } from "@/text/names";
 import { useQueue } from "@/ui/deed/useDeed";
+import { say } from "@/words/frame";
 
 const LOOK_AGAIN_MS = 4000;
 const REFRESH_LEAST_MS = 1200;
@@ -84,11 +85,11 @@ export function QueueNotice({
           role="alert"
           action={
             <Button color="inherit" size="small" onClick={() => deedQueue.discard(d.id)}>
-              Dismiss
+              {say("dismiss")}
             </Button>
           }
         >
-          Not saved: {deedWords(d.deed, d.input)}. {refusalText(d.problem!)}
+          {say("notSavedDeedProblem", { deed: deedWords(d.deed, d.input), problem: refusalText(d.problem!) })}
         </Alert>
       ))}
       {held !== null && waiting.length > 0 && (
@@ -98,21 +99,24 @@ export function QueueNotice({
           action={
             held === "signed-out" ? (
               <Button color="inherit" size="small" href="/sign-in" target="_blank">
-                Sign in
+                {say("signIn")}
               </Button>
             ) : undefined
           }
         >
-          {waiting.length === 1 ? "1 change waits" : `${waiting.length} changes wait`} in this browser:{" "}
-          {held === "away"
-            ? "the workshop is out of reach. They go out by themselves when it is back."
-            : "sign in again as yourself, and they go out by themselves."}
+          {say("waitingInThisBrowserHeld", {
+            waiting: waiting.length === 1 ? "1 change waits" : say("waitingChangesWait", { waiting: waiting.length }),
+            held: held === "away" ? say("theWorkshopIsOutOfReach3") : say("signInAgainAsYourselfAnd"),
+          })}
         </Alert>
       )}
       {others.length > 0 && (
         <Alert severity="info" role="status">
-          {others.length === 1 ? "1 change" : `${others.length} changes`} of {names.join(" and ")} wait in this browser, and go
-          out when {names.length === 1 ? "they sign in" : "each of them signs in"} here.
+          {say("othersOfNamesWaitInThis", {
+            others: others.length === 1 ? "1 change" : say("othersChanges", { others: others.length }),
+            names: names.join(" and "),
+            names2: names.length,
+          })}
         </Alert>
       )}
     </Box>
@@ -127,7 +131,7 @@ export function Saving() {
     <Box
       component="span"
       role="status"
-      aria-label="Saving"
+      aria-label={say("saving")}
       sx={{
         position: "fixed",
         right: 16,
@@ -144,7 +148,7 @@ export function Saving() {
         },
       }}
     >
-      {waiting > 1 ? `saving ${waiting}` : ""}
+      {waiting > 1 ? say("savingWaiting", { waiting }) : ""}
     </Box>
   );
 }

@@ -5,6 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 
 import { onReach, reachNow, startWorker } from "@/browser/reach";
+import { say } from "@/words/frame";
 
 /** Says that the workshop is out of reach, keeps the page where it is meanwhile, and shows the new state when it is back. */
 export function ReachNotice() {
@@ -29,7 +30,7 @@ export function ReachNotice() {
   if (!away) return null;
   return (
     <Alert severity="warning" role="status" sx={{ mb: 2 }}>
-      The workshop is out of reach. What you type stays here, and this page goes on by itself when it is back.
+      {say("theWorkshopIsOutOfReach2")}
     </Alert>
   );
 }

@@ -10,6 +10,7 @@ import type { WaitView } from "@/service/waits";
 import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver } from "./waits";
+import { say } from "@/words/frame";
 
 /** What soaks, dries, cures and charges, with its time left; what is over stands first and calls until somebody has seen it. */
 export function WaitsBar({ waits, now, canWork }: { waits: WaitView[]; now: number | null; canWork: boolean }) {
@@ -17,7 +18,7 @@ export function WaitsBar({ waits, now, canWork }: { waits: WaitView[]; now: numb
   return (
     <Box
       role="region"
-      aria-label="Waits"
+      aria-label={say("waits")}
       sx={{
         display: "flex",
         overflowX: "auto",
@@ -61,7 +62,7 @@ function Wait({ wait, now, canWork }: { wait: WaitView; now: number | null; canW
         sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.25rem", color: over ? "caution.main" : "text.primary" }}
         suppressHydrationWarning
       >
-        {over ? "over" : clockText(wait, now)}
+        {over ? say("over") : clockText(wait, now)}
       </Box>
       <span>
         {wait.what}
@@ -78,7 +79,7 @@ function Wait({ wait, now, canWork }: { wait: WaitView; now: number | null; canW
           disabled={seen.running}
           onClick={() => void seen.run({ waitId: wait.id, outcome: "" })}
         >
-          Seen
+          {say("seen")}
         </Button>
       )}
     </Box>
@@ -101,7 +102,7 @@ function Notify() {
         void askToNotify();
       }}
     >
-      Notify me as well
+      {say("notifyMeAsWell")}
     </Button>
   );
 }

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 
 import { callOut } from "@/browser/call-out";
 import type { WaitView } from "@/service/waits";
+import { say } from "@/words/frame";
 
 /** The clock of the page, every second while something runs. Null until the page is alive. */
 export function useNow(running: boolean): number | null {
@@ -40,14 +41,19 @@ export function useCallOuts(waits: readonly WaitView[], now: number | null): voi
   const called = useRef(new Map<string, number>());
   const over = waits.filter((w) => isOver(w, now));
   const title = over.length
-    ? `● ${over.length === 1 ? `${over[0]!.what}${over[0]!.tag ? `, ${over[0]!.tag}` : ""}` : `${over.length} waits`} over`
+    ? say("overOver", {
+        over:
+          over.length === 1
+            ? `${over[0]!.what}${over[0]!.tag ? `, ${over[0]!.tag}` : ""}`
+            : say("overWaits", { over: over.length }),
+      })
     : "";
   useEffect(() => {
     if (now === null) return;
     for (const w of waits)
       if (isOver(w, now) && now - (called.current.get(w.id) ?? -Infinity) >= AGAIN_MS) {
         called.current.set(w.id, now);
-        callOut(`Over: ${w.what}`, w.tag ? `${w.tag}${w.tray ? `, tray ${w.tray}` : ""}` : "");
+        callOut(say("overWhat", { what: w.what }), w.tag ? `${w.tag}${w.tray ? say("trayTray", { tray: w.tray }) : ""}` : "");
       }
   }, [waits, now]);
   useEffect(() => {

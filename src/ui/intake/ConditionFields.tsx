@@ -15,6 +15,7 @@ import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./IntakeForm";
+import { say } from "@/words/intake";
 
 type Props = {
   control: Control<IntakeFields>;
@@ -31,34 +32,28 @@ export function ConditionFields({ control, register, profile, revision, swollen,
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
-        <Tick control={control} name="swollen" label="Cell swollen, hot or punctured" />
-        <Tick control={control} name="liquid" label="Took liquid" />
-        <Tick control={control} name="openedBefore" label="Was opened before" />
+        <Tick control={control} name="swollen" label={say("cellSwollenHotOrPunctured")} />
+        <Tick control={control} name="liquid" label={say("tookLiquid")} />
+        <Tick control={control} name="openedBefore" label={say("wasOpenedBefore")} />
       </Box>
       {swollen && (
         <Alert severity="error" variant="filled">
-          Stop. Do not press, puncture, charge or open it. Put it in the fire-safe box outside, away from the bench, and hand it
-          over under the local rules for batteries.
+          {say("stopDoNotPressPunctureCharge")}
         </Alert>
       )}
-      {liquid && !swollen && (
-        <Alert severity="warning">
-          Do not power or charge it. It is opened first, its cell unplugged by the plug, inspected and dried; the test is locked
-          until that is signed off.
-        </Alert>
-      )}
+      {liquid && !swollen && <Alert severity="warning">{say("doNotPowerOrChargeIt")}</Alert>}
       <Controller
         control={control}
         name="marks"
         render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />}
       />
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
-        <Pick register={register} name="smell" label="Smell" options={GRADES_OF_CONDITION} />
-        <Pick register={register} name="grime" label="Grime" options={GRADES_OF_CONDITION} />
-        <Pick register={register} name="rattle" label="Rattle" options={["none", "metal", "plastic", "unsure"]} />
+        <Pick register={register} name="smell" label={say("smell")} options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="grime" label={say("grime")} options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="rattle" label={say("rattle")} options={["none", "metal", "plastic", "unsure"]} />
       </Box>
       <TextField
-        label="History: fall, liquid, since when, how fast it grew worse"
+        label={say("historyFallLiquidSinceWhenHow")}
         {...register("history")}
         slotProps={history ? { inputLabel: { shrink: true } } : {}}
       />
@@ -140,7 +135,7 @@ function Marks({
           textAlign: "center",
         }}
       >
-        Choose the model: its plan appears here, and wear is marked on it by place.
+        {say("chooseTheModelItsPlanAppears")}
       </Box>
     );
   const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "", gone: null }]);
@@ -151,18 +146,23 @@ function Marks({
   return (
     <Box>
       <Box sx={{ height: 230, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}>
-        <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label="Tap where a mark is" />
+        <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label={say("tapWhereAMarkIs")} />
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-        <NativeSelect label="Mark" value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 150 }}>
+        <NativeSelect
+          label={say("mark")}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 150 }}
+        >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
             </option>
           ))}
         </NativeSelect>
-        <NativeSelect label="At (or tap the plan)" value={at} onChange={(e) => setAt(e.target.value)}>
-          <option value="">choose a place</option>
+        <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
+          <option value="">{say("chooseAPlace")}</option>
           {profile.controls.map((c) => (
             <option key={c.id} value={c.id}>
               {placeName(c)}
@@ -170,10 +170,10 @@ function Marks({
           ))}
         </NativeSelect>
         <Button onClick={byKeyboard} disabled={!at}>
-          Mark
+          {say("mark")}
         </Button>
         <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
-          Undo
+          {say("undo")}
         </Button>
       </Box>
       {marks.length > 0 && (

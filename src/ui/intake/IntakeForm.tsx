@@ -25,6 +25,7 @@ import { ConditionFields } from "./ConditionFields";
 import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./draft";
 import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
+import { say } from "@/words/intake";
 
 type Props = {
   models: ModelProfile[];
@@ -88,7 +89,7 @@ const FORM = "intake";
 /** A field that was filled in by us keeps its label out of the way. */
 const labelOver = (value: string) => (value ? { inputLabel: { shrink: true } } : {});
 
-const amountRule = (v: string) => parseAmount(v) !== null || "an amount such as 12.50";
+const amountRule = (v: string) => parseAmount(v) !== null || say("anAmountSuchAs1250");
 
 function originOf(f: IntakeFields): Origin {
   if (f.source === "lot") return { source: "lot", lotId: f.lotId };
@@ -230,18 +231,18 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
         <Typography component="h1" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1 }}>
           {nextTag}
         </Typography>
-        <Typography color="text.secondary">the next tag</Typography>
+        <Typography color="text.secondary">{say("theNextTag")}</Typography>
         {restored && (
           <Typography component="div" color="text.secondary" role="status">
-            As you left it.{" "}
+            {say("asYouLeftIt")}{" "}
             <Button size="small" onClick={startAnew}>
-              Start anew
+              {say("startAnew")}
             </Button>
           </Typography>
         )}
         {taken && (
           <Alert severity="success" sx={{ ml: "auto", py: 0 }}>
-            {taken} is taken in
+            {say("takenIsTakenIn", { taken })}
           </Alert>
         )}
       </Box>
@@ -274,8 +275,8 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               />
             )}
           />
-          <NativeSelect label="Revision" {...register("revision")} disabled={!model} value={f.revision}>
-            <option value="">not known yet</option>
+          <NativeSelect label={say("revision")} {...register("revision")} disabled={!model} value={f.revision}>
+            <option value="">{say("notKnownYet")}</option>
             {model?.revisions.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name}
@@ -296,35 +297,35 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               exclusive
               value={field.value}
               onChange={(_e, v: IntakeFields["source"] | null) => v && field.onChange(v)}
-              aria-label="Source"
+              aria-label={say("source")}
               fullWidth
             >
-              <ToggleButton value="single">Bought single</ToggleButton>
-              <ToggleButton value="lot">From a lot</ToggleButton>
-              <ToggleButton value="customer">Customer’s</ToggleButton>
+              <ToggleButton value="single">{say("boughtSingle")}</ToggleButton>
+              <ToggleButton value="lot">{say("fromALot")}</ToggleButton>
+              <ToggleButton value="customer">{say("customerS")}</ToggleButton>
             </ToggleButtonGroup>
           )}
         />
         {f.source === "single" && (
           <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "2fr 1fr 1fr" }, gap: 1.5 }}>
             <TextField
-              label="Seller"
+              label={say("seller")}
               {...register("seller")}
               slotProps={labelOver(f.seller)}
               sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}
             />
             <TextField
-              label={`Price ${shop.currency}`}
+              label={say("priceCurrency", { currency: shop.currency })}
               {...register("price", { validate: amountRule })}
               error={Boolean(errors.price)}
               helperText={errors.price?.message}
               slotProps={{ ...labelOver(f.price), htmlInput: { inputMode: "decimal" } }}
             />
             <TextField
-              label="Carriage"
+              label={say("carriage")}
               {...register("carriage", { validate: (v) => parseOptional(v) !== null || amountRule(v) })}
               error={Boolean(errors.carriage)}
-              helperText={errors.carriage?.message ?? "empty is none"}
+              helperText={errors.carriage?.message ?? say("emptyIsNone")}
               slotProps={{ ...labelOver(f.carriage), htmlInput: { inputMode: "decimal" } }}
             />
           </Box>
@@ -332,78 +333,78 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
         {f.source === "lot" && (
           <Box sx={{ display: "flex", gap: 1 }}>
             <NativeSelect
-              label="Lot"
-              {...register("lotId", { required: "which lot?" })}
+              label={say("lot")}
+              {...register("lotId", { required: say("whichLot") })}
               value={f.lotId}
               error={Boolean(errors.lotId)}
               helperText={errors.lotId?.message}
             >
-              <option value="">choose</option>
+              <option value="">{say("choose")}</option>
               {lots.map((l) => (
                 <option key={l.id} value={l.id}>{`${l.code}, ${l.seller}`}</option>
               ))}
             </NativeSelect>
-            <Button onClick={() => setDialog("lot")}>New lot</Button>
+            <Button onClick={() => setDialog("lot")}>{say("newLot")}</Button>
           </Box>
         )}
         {f.source === "customer" && (
           <Box sx={{ display: "flex", gap: 1 }}>
             <NativeSelect
-              label="Customer"
-              {...register("customerId", { required: "whose is it?" })}
+              label={say("customer")}
+              {...register("customerId", { required: say("whoseIsIt") })}
               value={f.customerId}
               error={Boolean(errors.customerId)}
               helperText={errors.customerId?.message}
             >
-              <option value="">choose</option>
+              <option value="">{say("choose")}</option>
               {customers.map((c) => (
                 <option key={c.id} value={c.id}>
                   {c.name}
                 </option>
               ))}
             </NativeSelect>
-            <Button onClick={() => setDialog("customer")}>New customer</Button>
+            <Button onClick={() => setDialog("customer")}>{say("newCustomer")}</Button>
           </Box>
         )}
         <TextField
-          label={f.source === "customer" ? "The customer’s words" : "The seller’s words"}
+          label={f.source === "customer" ? say("theCustomerSWords") : say("theSellerSWords")}
           multiline
           minRows={2}
           {...register("claim")}
           slotProps={labelOver(f.claim)}
-          helperText="Kept as they are, apart from what is found."
+          helperText={say("keptAsTheyAreApartFrom")}
         />
         {f.source === "customer" ? (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
             <TextField
-              label={`They pay at most, ${shop.currency}`}
+              label={say("theyPayAtMostCurrency", { currency: shop.currency })}
               {...register("costLimit", { validate: (v) => v.trim() === "" || amountRule(v) })}
               error={Boolean(errors.costLimit)}
-              helperText={errors.costLimit?.message ?? "empty when they named none"}
+              helperText={errors.costLimit?.message ?? say("emptyWhenTheyNamedNone")}
               slotProps={{ ...labelOver(f.costLimit), htmlInput: { inputMode: "decimal" } }}
             />
-            <NativeSelect label="Used for" {...register("use")} value={f.use}>
-              <option value="unknown">not asked</option>
-              <option value="play">casual play</option>
-              <option value="precise">precise aiming</option>
-              <option value="own-testing">own testing</option>
+            <NativeSelect label={say("usedFor")} {...register("use")} value={f.use}>
+              <option value="unknown">{say("notAsked")}</option>
+              <option value="play">{say("casualPlay")}</option>
+              <option value="precise">{say("preciseAiming")}</option>
+              <option value="own-testing">{say("ownTesting")}</option>
             </NativeSelect>
           </Box>
         ) : (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
-            <NativeSelect label="Parcel" {...register("parcel")} value={f.parcel}>
-              <option value="not-noted">not noted</option>
-              <option value="sound">well packed</option>
-              <option value="poor">poorly packed</option>
-              <option value="damaged">damaged</option>
+            <NativeSelect label={say("parcel")} {...register("parcel")} value={f.parcel}>
+              <option value="not-noted">{say("notNoted")}</option>
+              <option value="sound">{say("wellPacked")}</option>
+              <option value="poor">{say("poorlyPacked")}</option>
+              <option value="damaged">{say("damaged")}</option>
             </NativeSelect>
-            <TextField label="Not as promised" {...register("differs")} slotProps={labelOver(f.differs)} />
+            <TextField label={say("notAsPromised")} {...register("differs")} slotProps={labelOver(f.differs)} />
           </Box>
         )}
         {model && model.accessories.length > 0 && (
           <Box>
             <Typography variant="h3" component="h2">
-              Came with it
+              {say("cameWithIt")}
             </Typography>
             <Controller
               control={control}
@@ -432,8 +433,11 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               sx={{ fontWeight: missing.length ? 700 : 400 }}
             >
               {missing.length
-                ? `Missing: ${missing.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ")}. Together ${money(addUp(missing.map((a) => a.costMinor)), shop)}.`
-                : "Nothing is missing."}
+                ? say("missingMissingTogetherMissing2", {
+                    missing: missing.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", "),
+                    missing2: money(addUp(missing.map((a) => a.costMinor)), shop),
+                  })
+                : say("nothingIsMissing")}
             </Typography>
           </Box>
         )}
@@ -453,14 +457,14 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
 
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
-          {f.swollen ? "Take in to quarantine" : freeTrays > 0 ? "Take in, to a tray" : "Take in, without a tray"}
+          {f.swollen ? say("takeInToQuarantine") : freeTrays > 0 ? say("takeInToATray") : say("takeInWithoutATray")}
         </Button>
         <Button size="large" onClick={save(true)} disabled={takeIn.running}>
-          Take in, then another
+          {say("takeInThenAnother")}
         </Button>
         <Typography color="text.secondary">
-          {freeTrays === 0 && !f.swollen && <b>All nine trays are taken: it waits under Arrived until one is free. </b>}
-          Photographs follow on the unit’s page, from a phone too.
+          {freeTrays === 0 && !f.swollen && <b>{say("allNineTraysAreTakenIt")} </b>}
+          {say("photographsFollowOnTheUnitS")}
         </Typography>
         <Box sx={{ flexBasis: "100%" }}>
           <Problem problem={takeIn.problem} />

@@ -24,6 +24,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { MarkList } from "./MarkList";
 import { Photos } from "./Photos";
+import { say } from "@/words/intake";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
 export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
@@ -40,43 +41,52 @@ export function IntakeStation({ view, models, canWork }: { view: UnitView; model
     >
       {unit.swollen && (
         <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
-          Quarantine: the cell is swollen, hot or punctured. Do not press, puncture, charge or open it. Isolate it in the
-          fire-safe box and hand it over under the local rules for batteries. Everything else is locked.
+          {say("quarantineTheCellIsSwollenHot")}
         </Alert>
       )}
       {editing ? (
         <EditIntake view={view} models={models} onDone={() => setEditing(false)} />
       ) : (
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
-          <Fact label="Came in">
+          <Fact label={say("cameIn")}>
             {day(unit.receivedAt, settings)}, {SOURCE_NAMES[unit.source]}
             {view.origin.lot && ` ${view.origin.lot}`}
             {view.origin.customer && `: ${view.origin.customer}`}
             {unit.seller && `, ${unit.seller}`}
           </Fact>
           {unit.source === "single" && (
-            <Fact label="Paid">
-              {money(unit.price_minor, settings)} and {money(unit.carriage_minor, settings)} carriage
+            <Fact label={say("paid")}>
+              {say("priceminorAndCarriageminorCarriage", {
+                priceminor: money(unit.price_minor, settings),
+                carriageminor: money(unit.carriage_minor, settings),
+              })}
             </Fact>
           )}
-          <Fact label="Condition">
-            smell {unit.intake.smell}, grime {unit.intake.grime}, rattle {unit.intake.rattle}
-            {unit.liquid && ", took liquid"}
-            {unit.intake.openedBefore && ", was opened before"}
+          <Fact label={say("condition")}>
+            {say("smellSmellGrimeGrimeRattleRattle", {
+              smell: unit.intake.smell,
+              grime: unit.intake.grime,
+              rattle: unit.intake.rattle,
+            })}
+            {unit.liquid && say("tookLiquid2")}
+            {unit.intake.openedBefore && say("wasOpenedBefore2")}
           </Fact>
-          <Fact label="Marks">
+          <Fact label={say("marks")}>
             <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
           </Fact>
-          <Fact label="Missing">
+          <Fact label={say("missing")}>
             {missing.length
-              ? `${missing.map((a) => a.name).join(", ")}: ${money(addUp(missing.map((a) => a.costMinor)), settings)} to replace`
-              : "nothing"}
+              ? say("missingMissing2ToReplace", {
+                  missing: missing.map((a) => a.name).join(", "),
+                  missing2: money(addUp(missing.map((a) => a.costMinor)), settings),
+                })
+              : say("nothing")}
           </Fact>
-          <Fact label="History">{unit.intake.history || "none told"}</Fact>
+          <Fact label={say("history")}>{unit.intake.history || say("noneTold")}</Fact>
           {canWork && unit.ending === null && (
             <Box>
               <Button variant="outlined" onClick={() => setEditing(true)}>
-                Correct the intake
+                {say("correctTheIntake")}
               </Button>
             </Box>
           )}
@@ -137,12 +147,10 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
   return (
     <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
       <NativeSelect
-        label="Model"
+        label={say("model")}
         value={v.profileKey}
         disabled={touched}
-        helperText={
-          touched ? "tested or worked on as this one, so it stays" : "what was marked and what came with it starts anew"
-        }
+        helperText={touched ? say("testedOrWorkedOnAsThis") : say("whatWasMarkedAndWhatCame")}
         onChange={(e) => {
           const other = models.find((m) => m.id === e.target.value)!;
           setV({
@@ -159,8 +167,8 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           </option>
         ))}
       </NativeSelect>
-      <NativeSelect label="Revision" value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
-        <option value="">not known yet</option>
+      <NativeSelect label={say("revision")} value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
+        <option value="">{say("notKnownYet")}</option>
         {profile.revisions.map((r) => (
           <option key={r.id} value={r.id}>
             {`${r.name}: inside, ${r.inside}`}
@@ -168,25 +176,30 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
         ))}
       </NativeSelect>
       <TextField
-        label="The claim, in its own words"
+        label={say("theClaimInItsOwnWords")}
         multiline
         minRows={2}
         value={v.claim}
         onChange={(e) => setV({ ...v, claim: e.target.value })}
       />
-      <TextField label="History" value={v.intake.history} onChange={(e) => setIntake({ history: e.target.value })} />
-      <TextField label="Remark" value={v.intake.remark} onChange={(e) => setIntake({ remark: e.target.value })} />
+      <TextField label={say("history")} value={v.intake.history} onChange={(e) => setIntake({ history: e.target.value })} />
+      <TextField label={say("remark")} value={v.intake.remark} onChange={(e) => setIntake({ remark: e.target.value })} />
       <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
         <PlanView
           profile={profile}
           revision={v.revision || null}
           marks={v.intake.marks}
           onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
-          label="Tap where a mark is"
+          label={say("tapWhereAMarkIs")}
         />
       </Box>
       <Box sx={{ display: "flex", gap: 1 }}>
-        <NativeSelect label="Mark" value={kind} onChange={(e) => setKind(e.target.value as Mark["kind"])} sx={{ maxWidth: 200 }}>
+        <NativeSelect
+          label={say("mark")}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 200 }}
+        >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
               {k.replaceAll("-", " ")}
@@ -194,7 +207,7 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           ))}
         </NativeSelect>
         <Button onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })} disabled={v.intake.marks.length === 0}>
-          Undo mark
+          {say("undoMark")}
         </Button>
       </Box>
       <Box>
@@ -218,24 +231,20 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
         ))}
         <FormControlLabel
           control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />}
-          label="Cell swollen, hot or punctured"
+          label={say("cellSwollenHotOrPunctured")}
         />
         <FormControlLabel
           control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />}
-          label="Took liquid"
+          label={say("tookLiquid")}
         />
       </Box>
-      {base.merged && (
-        <Alert severity="info">
-          What others changed is taken over where you typed nothing; what you typed stands. Look it over and save again.
-        </Alert>
-      )}
+      {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
       <Problem problem={base.merged ? null : deed.problem} />
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button type="submit" variant="contained" disabled={deed.running}>
-          Save the intake
+          {say("saveTheIntake")}
         </Button>
-        <Button onClick={onDone}>Leave it as it was</Button>
+        <Button onClick={onDone}>{say("leaveItAsItWas")}</Button>
       </Box>
     </Form>
   );

@@ -11,6 +11,7 @@ import type { UnitView } from "@/service/views";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/intake";
 
 const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
 
@@ -21,7 +22,7 @@ export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "pro
   const [asked, setAsked] = useState<number | null>(null);
   const [why, setWhy] = useState("");
   const { marks } = unit.intake;
-  if (marks.length === 0) return "none noted";
+  if (marks.length === 0) return say("noneNoted");
   const goneOf = (m: Mark) => {
     const saving = settle.pending.findLast((p) => p.unitId === unit.id && isMark(p.mark, m));
     return saving ? saving.gone : m.gone;
@@ -37,17 +38,21 @@ export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "pro
         <li key={i}>
           {m.kind.replaceAll("-", " ")}, {placeAt(profile, m)}
           {m.words && `: ${m.words}`}
-          {goneOf(m) !== null && <Box component="span" sx={{ color: "text.secondary" }}>{` – gone: ${goneOf(m)}`}</Box>}
+          {goneOf(m) !== null && (
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              {say("goneGoneOf", { goneOf: String(goneOf(m)) })}
+            </Box>
+          )}
           {canWork && (
             <Button size="small" onClick={() => (goneOf(m) === null ? setAsked(i) : set(m, null))}>
-              {goneOf(m) === null ? "Gone" : "Still there"}
+              {goneOf(m) === null ? say("gone") : say("stillThere")}
             </Button>
           )}
           {asked === i && (
             <Form onSend={() => why.trim() && set(m, why)} sx={{ display: "flex", gap: 1, my: 0.5 }}>
-              <TextField label="Why it is gone" value={why} onChange={(e) => setWhy(e.target.value)} autoFocus required />
+              <TextField label={say("whyItIsGone")} value={why} onChange={(e) => setWhy(e.target.value)} autoFocus required />
               <Button type="submit" variant="outlined" disabled={why.trim() === ""}>
-                Gone
+                {say("gone")}
               </Button>
             </Form>
           )}

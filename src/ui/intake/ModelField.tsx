@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import { type Ref, useRef } from "react";
 
 import type { ModelProfile } from "@/core/profile/profile";
+import { say } from "@/words/intake";
 
 /** The model that typed words mean: its whole name, or the only one that begins with them or holds them. Null when it is unclear. */
 export function modelMeant(typed: string, models: readonly ModelProfile[]): ModelProfile | null {
@@ -21,9 +22,11 @@ export function modelMeant(typed: string, models: readonly ModelProfile[]): Mode
 /** Why a typed model is none. */
 export const modelProblem = (typed: string, models: readonly ModelProfile[]): string => {
   const words = typed.trim();
-  if (words === "") return "which model is it?";
+  if (words === "") return say("whichModelIsIt");
   const may = models.filter((m) => m.name.toLowerCase().includes(words.toLowerCase())).map((m) => m.name);
-  return may.length > 1 ? `which of them: ${may.slice(0, 4).join(", ")}?` : `no model is called “${words}”: choose one`;
+  return may.length > 1
+    ? say("whichOfThemMay", { may: may.slice(0, 4).join(", ") })
+    : say("noModelIsCalledWordsChoose", { words });
 };
 
 /** Chooses only what was picked from the list or typed so that it is clear; anything else stays as typed, and is an error. */
@@ -88,7 +91,7 @@ export function ModelField({
       renderInput={(params) => (
         <TextField
           {...params}
-          label="Model"
+          label={say("model")}
           inputRef={inputRef}
           autoFocus
           error={problem !== null}

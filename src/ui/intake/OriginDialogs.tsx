@@ -12,6 +12,7 @@ import { type ReactNode, useState } from "react";
 import { parseAmount, parseOptional } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/intake";
 
 type Props = { open: boolean; onClose: () => void; onAdded: (id: string) => void };
 
@@ -43,9 +44,9 @@ function Small({
         <DialogTitle>{title}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 1.5, pt: "8px !important" }}>{children}</DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say("cancel")}</Button>
           <Button type="submit" variant="contained" disabled={running}>
-            Add
+            {say("add")}
           </Button>
         </DialogActions>
       </Box>
@@ -75,24 +76,24 @@ export function LotDialog({ open, onClose, onAdded }: Props) {
   };
   const bad = v.price !== "" && price === null;
   return (
-    <Small open={open} onClose={onClose} title="New lot" onSave={save} running={deed.running}>
-      <TextField label="Code" value={v.code} onChange={set("code")} autoFocus required />
-      <TextField label="Seller" value={v.seller} onChange={set("seller")} required />
+    <Small open={open} onClose={onClose} title={say("newLot")} onSave={save} running={deed.running}>
+      <TextField label={say("code")} value={v.code} onChange={set("code")} autoFocus required />
+      <TextField label={say("seller")} value={v.seller} onChange={set("seller")} required />
       <TextField
-        label="Price of the lot"
+        label={say("priceOfTheLot")}
         value={v.price}
         onChange={set("price")}
         required
         error={bad}
-        helperText={bad ? "an amount such as 120.00" : ""}
+        helperText={bad ? say("anAmountSuchAs12000") : ""}
       />
-      <TextField label="Carriage" value={v.carriage} onChange={set("carriage")} />
+      <TextField label={say("carriage")} value={v.carriage} onChange={set("carriage")} />
       <TextField
-        label="How many units"
+        label={say("howManyUnits")}
         value={v.units}
         onChange={set("units")}
         error={badUnits}
-        helperText={badUnits ? "a number from 1 to 999" : "those still to come keep their share of the price"}
+        helperText={badUnits ? say("aNumberFrom1To999") : say("thoseStillToComeKeepTheir")}
       />
       <Problem problem={deed.problem} />
     </Small>
@@ -109,9 +110,9 @@ export function CustomerDialog({ open, onClose, onAdded }: Props) {
     onClose();
   };
   return (
-    <Small open={open} onClose={onClose} title="New customer" onSave={save} running={deed.running}>
-      <TextField label="Name" value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} autoFocus required />
-      <TextField label="How to reach them" value={v.contact} onChange={(e) => setV({ ...v, contact: e.target.value })} />
+    <Small open={open} onClose={onClose} title={say("newCustomer")} onSave={save} running={deed.running}>
+      <TextField label={say("name")} value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} autoFocus required />
+      <TextField label={say("howToReachThem")} value={v.contact} onChange={(e) => setV({ ...v, contact: e.target.value })} />
       <Problem problem={deed.problem} />
     </Small>
   );

@@ -10,6 +10,7 @@ import type { Refusal } from "@/contract/deeds";
 import type { PhotoHead } from "@/service/photos";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/intake";
 
 /** Photographs of the unit: from a file, or straight from a phone's camera. */
 export function Photos({ unitId, photos, canWork }: { unitId: string; photos: PhotoHead[]; canWork: boolean }) {
@@ -41,11 +42,11 @@ export function Photos({ unitId, photos, canWork }: { unitId: string; photos: Ph
     <Box sx={{ mt: 3 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
         <Typography component="h2" variant="h2">
-          Photographs
+          {say("photographs")}
         </Typography>
         {canWork && (
           <Button variant="outlined" component="label" disabled={sending > 0}>
-            {sending > 0 ? `Sending ${sending}` : "Add photographs"}
+            {sending > 0 ? say("sendingSending", { sending }) : say("addPhotographs")}
             <input
               ref={input}
               type="file"
@@ -53,16 +54,14 @@ export function Photos({ unitId, photos, canWork }: { unitId: string; photos: Ph
               capture="environment"
               multiple
               hidden
-              aria-label="Add photographs"
+              aria-label={say("addPhotographs")}
               onChange={(e) => void add(e.target.files)}
             />
           </Button>
         )}
       </Box>
       <Problem problem={problem ?? remove.problem} />
-      {photos.length === 0 && (
-        <Typography color="text.secondary">None yet. Open this page on a phone to use its camera.</Typography>
-      )}
+      {photos.length === 0 && <Typography color="text.secondary">{say("noneYetOpenThisPageOn")}</Typography>}
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}>
         {photos.map((p, i) => (
           <Box key={p.id} sx={{ position: "relative" }}>
@@ -70,13 +69,13 @@ export function Photos({ unitId, photos, canWork }: { unitId: string; photos: Ph
               {/* eslint-disable-next-line @next/next/no-img-element -- kept in the database, already cut to size */}
               <img
                 src={`/api/photos/${p.id}?small`}
-                alt={p.caption || `Photograph ${i + 1}`}
+                alt={p.caption || say("photographI", { i: i + 1 })}
                 style={{ width: "100%", aspectRatio: "1", objectFit: "cover", borderRadius: 4, display: "block" }}
               />
             </a>
             {canWork && (
               <Button size="small" onClick={() => void remove.run({ photoId: p.id })} sx={{ minHeight: 32 }}>
-                Remove
+                {say("remove")}
               </Button>
             )}
           </Box>

@@ -14,8 +14,15 @@ import { LABEL_KINDS, type LabelKind, layoutSheet } from "@/core/labels/layout";
 import type { LabelChoice } from "@/service/labels";
 import { Form } from "@/ui/fields/Form";
 import { TabLinks } from "@/ui/fields/TabLinks";
+import { say } from "@/words/labels";
 
-const KIND_NAMES: Record<LabelKind, string> = { unit: "Units", tray: "Trays", part: "Parts", batch: "Batches", donor: "Donors" };
+const KIND_NAMES: Record<LabelKind, string> = {
+  unit: say("units"),
+  tray: say("trays"),
+  part: say("parts"),
+  batch: say("batches"),
+  donor: say("donors"),
+};
 const ROLL = 12;
 
 /** Labels to choose, one by one or on a sheet, for a label printer or as PDF. */
@@ -72,24 +79,24 @@ export function Labels({
       <Box>
         <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
           <Typography component="h1" variant="h1">
-            Labels
+            {say("labels")}
           </Typography>
           <TabLinks
-            label="Labels"
+            label={say("labels")}
             current={kind}
             tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
           />
         </Box>
         <Form onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)} sx={{ mb: 1 }}>
           <TextField
-            label="Find by tag or code, Enter"
+            label={say("findByTagOrCodeEnter")}
             value={filter}
             onChange={(e) => setFilter(e.target.value)}
             size="small"
             sx={{ width: 280 }}
           />
         </Form>
-        {choices.length === 0 && <Typography color="text.secondary">There is nothing of this kind.</Typography>}
+        {choices.length === 0 && <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>}
         <Box
           role="group"
           aria-label={KIND_NAMES[kind]}
@@ -130,15 +137,15 @@ export function Labels({
           ))}
         </Box>
       </Box>
-      <Box component="section" aria-label="Print">
+      <Box component="section" aria-label={say("print")}>
         <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
-          {codes.length} {codes.length === 1 ? "label" : "labels"}
+          {codes.length} {codes.length === 1 ? say("label") : say("labels2")}
         </Typography>
         <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
           {(["w", "h"] as const).map((k) => (
             <TextField
               key={k}
-              label={k === "w" ? "Width, mm" : "Height, mm"}
+              label={k === "w" ? say("widthMm") : say("heightMm")}
               value={size[k]}
               onChange={(e) => setSize({ ...size, [k]: e.target.value })}
               error={!valid}
@@ -148,10 +155,10 @@ export function Labels({
         </Box>
         <Box sx={{ display: "grid", gap: 1 }}>
           <Button variant="contained" size="large" disabled={!ready} onClick={() => void print(printer)}>
-            Print on the {printer.name}
+            {say("printOnThePrinter", { printer: printer.name })}
           </Button>
           <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>
-            Print on {system.name}
+            {say("printOnSystem", { system: system.name })}
           </Button>
           <Button
             component="a"
@@ -160,10 +167,12 @@ export function Labels({
             href={`/labels/pdf?${address(codes, false)}`}
             target="_blank"
           >
-            One a page, PDF
+            {say("oneAPagePDF")}
           </Button>
           <Button component="a" variant="outlined" disabled={!ready} href={`/labels/pdf?${address(codes, true)}`} target="_blank">
-            On sheets of A4{valid ? `, ${layoutSheet({ widthMm: w, heightMm: h }, 1).perPage} a sheet` : ""}, PDF
+            {say("onSheetsOfA4ValidPDF", {
+              valid: valid ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage }) : "",
+            })}
           </Button>
         </Box>
         {result && !result.ok && (
@@ -180,23 +189,23 @@ export function Labels({
                     setResult(null);
                   }}
                 >
-                  New roll
+                  {say("newRoll")}
                 </Button>
               ) : undefined
             }
           >
             {result.why === "no-labels"
-              ? `Out of labels after ${result.printed}. Put in a new roll and print the rest.`
-              : `The printer did not answer after ${result.printed}. Try again.`}
+              ? say("outOfLabelsAfterPrintedPut", { printed: result.printed })
+              : say("thePrinterDidNotAnswerAfter", { printed: result.printed })}
           </Alert>
         )}
         {result?.ok && (
           <Typography role="status" sx={{ mt: 1.5 }}>
-            {result.printed} printed.
+            {say("printedPrinted", { printed: result.printed })}
           </Typography>
         )}
         <Typography color="text.secondary" sx={{ mt: 1 }}>
-          {left} left on the simulated roll
+          {say("leftLeftOnTheSimulatedRoll", { left })}
         </Typography>
         <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
           {strip.map((url, i) => (
@@ -204,7 +213,7 @@ export function Labels({
             <img
               key={url}
               src={url}
-              alt={`printed label ${strip.length - i}`}
+              alt={say("printedLabelStrip", { strip: strip.length - i })}
               style={{ width: "100%", imageRendering: "pixelated", border: "1px solid var(--mui-palette-divider)" }}
             />
           ))}

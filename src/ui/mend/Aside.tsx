@@ -17,13 +17,14 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver, useNow } from "@/ui/frame/waits";
+import { say } from "@/words/mend";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: "soak",
   dry: "dry",
-  cure: "glue cures",
+  cure: say("glueCures"),
   charge: "charge",
-  air: "closed up, for smell",
+  air: say("closedUpForSmell"),
   other: "other",
 };
 const USUAL: Record<WaitKind, number> = { soak: 15, dry: 60, cure: 120, charge: 90, air: 1440, other: 10 };
@@ -37,16 +38,16 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
   const now = useNow(waits.length > 0);
   const length = Number(minutes.replace(",", "."));
   return (
-    <Box component="section" aria-label="Timers">
+    <Box component="section" aria-label={say("timers")}>
       <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
-        Timers
+        {say("timers")}
       </Typography>
       {waits.map((w) => (
         <OneWait key={w.id} wait={w} now={now} canWork={canWork} />
       ))}
       {canWork && (
         <Form
-          aria-label="Start a timer"
+          aria-label={say("startATimer")}
           onSend={() =>
             void start
               .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: length })
@@ -55,7 +56,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
         >
           <NativeSelect
-            label="Kind"
+            label={say("kind")}
             value={kind}
             onChange={(e) => {
               const next = e.target.value as WaitKind;
@@ -70,15 +71,20 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
             ))}
           </NativeSelect>
           <TextField
-            label="How long, min"
+            label={say("howLongMin")}
             value={minutes}
             onChange={(e) => setMinutes(e.target.value)}
             slotProps={{ htmlInput: { inputMode: "decimal" } }}
             error={!(length > 0)}
           />
-          <TextField label="What waits" value={what} onChange={(e) => setWhat(e.target.value)} sx={{ gridColumn: "1 / -1" }} />
+          <TextField
+            label={say("whatWaits")}
+            value={what}
+            onChange={(e) => setWhat(e.target.value)}
+            sx={{ gridColumn: "1 / -1" }}
+          />
           <Button type="submit" variant="outlined" disabled={start.running || !(length > 0)} sx={{ gridColumn: "1 / -1" }}>
-            Start it
+            {say("startIt")}
           </Button>
           <Box sx={{ gridColumn: "1 / -1" }}>
             <Problem problem={start.problem} />
@@ -107,21 +113,21 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
             color: over ? "caution.main" : "text.primary",
           }}
         >
-          {over ? "over" : clockText(wait, now)}
+          {over ? say("over") : clockText(wait, now)}
         </Box>
         <span>{wait.what}</span>
       </Box>
       {canWork && (
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button size="small" disabled={move.running} onClick={() => void move.run({ waitId: wait.id, minutes: 5 })}>
-            5 min more
+            {say("n5MinMore")}
           </Button>
           <Button
             size="small"
             disabled={seen.running}
-            onClick={() => void seen.run({ waitId: wait.id, outcome: over ? "" : "ended early" })}
+            onClick={() => void seen.run({ waitId: wait.id, outcome: over ? "" : say("endedEarly") })}
           >
-            {over ? "Seen" : "It is done"}
+            {over ? say("seen") : say("itIsDone")}
           </Button>
         </Box>
       )}
@@ -139,11 +145,11 @@ export function Damage({ unitId, damage, canWork }: { unitId: string; damage: Da
   const [clip, setClip] = useState(false);
   const [firm, setFirm] = useState(true);
   return (
-    <Box component="section" aria-label="Damage on the way" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={say("damageOnTheWay")} sx={{ mt: 2 }}>
       <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
-        Damage on the way
+        {say("damageOnTheWay")}
       </Typography>
-      {damage.length === 0 && <Typography color="text.secondary">None noted.</Typography>}
+      {damage.length === 0 && <Typography color="text.secondary">{say("noneNoted")}</Typography>}
       {damage.map((d) => (
         <OneDamage key={d.id} damage={d} canWork={canWork} />
       ))}
@@ -160,26 +166,26 @@ export function Damage({ unitId, damage, canWork }: { unitId: string; damage: Da
             }
             sx={{ display: "grid", gap: 1, mt: 1 }}
           >
-            <TextField label="Where" value={place} onChange={(e) => setPlace(e.target.value)} autoFocus />
-            <TextField label="What broke" value={what} onChange={(e) => setWhat(e.target.value)} />
+            <TextField label={say("where")} value={place} onChange={(e) => setPlace(e.target.value)} autoFocus />
+            <TextField label={say("whatBroke")} value={what} onChange={(e) => setWhat(e.target.value)} />
             <FormControlLabel
               control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
-              label="A clip was lost"
+              label={say("aClipWasLost")}
             />
             {clip && (
               <FormControlLabel
                 control={<Checkbox checked={firm} onChange={(e) => setFirm(e.target.checked)} />}
-                label="The shell is still firm"
+                label={say("theShellIsStillFirm")}
               />
             )}
             <Button type="submit" variant="outlined" disabled={add.running || !place.trim() || !what.trim()}>
-              Note it
+              {say("noteIt")}
             </Button>
             <Problem problem={add.problem} />
           </Form>
         ) : (
           <Button size="small" onClick={() => setAdding(true)}>
-            Note damage
+            {say("noteDamage")}
           </Button>
         ))}
     </Box>
@@ -193,21 +199,21 @@ function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolea
   return (
     <Box sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
       <b>{d.place}</b>: {d.what}
-      {d.clipLost && (d.stillFirm === false ? ", clip lost, shell loose" : ", clip lost")}
-      {d.madeGood ? `. Made good: ${d.madeGood}` : ". A buyer is told."}
+      {d.clipLost && (d.stillFirm === false ? say("clipLostShellLoose") : say("clipLost"))}
+      {d.madeGood ? say("madeGoodMadeGood", { madeGood: d.madeGood }) : ". A buyer is told."}
       {canWork && !d.madeGood && !open && (
         <Button size="small" onClick={() => setOpen(true)}>
-          Made good
+          {say("madeGood")}
         </Button>
       )}
       {open && !d.madeGood && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField label="How" value={how} onChange={(e) => setHow(e.target.value)} />
+          <TextField label={say("how")} value={how} onChange={(e) => setHow(e.target.value)} />
           <Button
             disabled={how.trim() === "" || mend.running}
             onClick={() => void mend.run({ damageId: d.id, version: d.version, how })}
           >
-            Save
+            {say("save")}
           </Button>
         </Box>
       )}

@@ -22,6 +22,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
+import { say } from "@/words/mend";
 
 const show = (v: number | null | undefined) => (v === null || v === undefined ? "–" : percent(v));
 const vector = (p: readonly [number, number]) => `${p[0].toFixed(3)}, ${p[1].toFixed(3)}`;
@@ -46,16 +47,16 @@ export function Calibrate({
       <MendTabs tag={unit.tag} />
       {!view.knownModel ? (
         <Alert severity="info" role="note">
-          The {model} has nothing to calibrate: its electronics keep no table.
+          {say("theModelHasNothingToCalibrate", { model })}
         </Alert>
       ) : (
         <Box sx={{ display: "grid", gap: 2, maxWidth: 1100 }}>
           {view.due && (
             <Alert severity="warning" role="note">
-              Due: a part was fitted after which this model wants it.
+              {say("dueAPartWasFittedAfter")}
             </Alert>
           )}
-          <Box role="group" aria-label="Before calibrating">
+          <Box role="group" aria-label={say("beforeCalibrating")}>
             {view.prerequisites.map((p, i) => (
               <FormControlLabel
                 key={p}
@@ -80,14 +81,19 @@ export function Calibrate({
               ready={ready.length === view.prerequisites.length}
             />
           ))}
-          <Typography color="text.secondary">
-            What it cannot cure: noise, leaps over a worn place, scatter after letting go, a dead half. Confirm afterwards in
-            another tester than this one, and on the host’s own page.
-          </Typography>
+          <Typography color="text.secondary">{say("whatItCannotCureNoiseLeaps")}</Typography>
           {view.lines.length > 0 && (
             <Table
-              heads={["When", "Stick", "Part", "Centre before", "Centre after", "Ends after (low; high)", "Kept"]}
-              label="What was written"
+              heads={[
+                say("when"),
+                say("stick"),
+                say("part"),
+                say("centreBefore"),
+                say("centreAfter"),
+                say("endsAfterLowHigh"),
+                say("kept"),
+              ]}
+              label={say("whatWasWritten")}
             >
               {view.lines.map((l) => (
                 <tr key={l.id}>
@@ -101,7 +107,7 @@ export function Calibrate({
                   <td>
                     {vector(l.after.low)}; {vector(l.after.high)}
                   </td>
-                  <td>{l.kept ? "yes, read back" : "not yet"}</td>
+                  <td>{l.kept ? say("yesReadBack") : say("notYet")}</td>
                 </tr>
               ))}
             </Table>
@@ -165,7 +171,7 @@ function Stick({
   return (
     <Box
       component="section"
-      aria-label={`Calibrate the ${name}`}
+      aria-label={say("calibrateTheName", { name })}
       sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2 }}
     >
       <Typography component="h2" variant="h2" sx={{ textTransform: "capitalize" }}>
@@ -173,32 +179,34 @@ function Stick({
       </Typography>
       {s.now === null ? (
         <Typography>
-          {s.mendedSince ? "Not measured since it was worked on." : "Not measured."}{" "}
+          {s.mendedSince ? say("notMeasuredSinceItWasWorked") : say("notMeasured")}{" "}
           <Link href={`/units/${unit.tag}/test/run?kind=spot&controls=${encodeURIComponent(s.stick)}`}>
-            Measure this stick alone
+            {say("measureThisStickAlone")}
           </Link>{" "}
-          first: the values come from it.
+          {say("firstTheValuesComeFromIt")}
         </Typography>
       ) : (
         <>
           <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}>
             <BigFigure
               value={show(s.now.restOffset)}
-              label="rest offset"
+              label={say("restOffset")}
               detail={s.predicted ? `after: ${show(s.predicted.restOffset)}` : undefined}
             />
             <BigFigure
               value={show(s.now.reachMin)}
-              label="shortest reach"
+              label={say("shortestReach")}
               detail={s.predicted ? `after: ${show(s.predicted.reachMin)}` : undefined}
             />
             <BigFigure
               value={show(s.now.circularityError)}
-              label="edge error"
+              label={say("edgeError")}
               detail={s.predicted ? `after: ${show(s.predicted.circularityError)}` : undefined}
             />
           </Box>
-          <Typography color="text.secondary">From the test of {dayAndTime(s.measuredAt!, shop)}.</Typography>
+          <Typography color="text.secondary">
+            {say("fromTheTestOfMeasuredAt", { measuredAt: dayAndTime(s.measuredAt!, shop) })}
+          </Typography>
         </>
       )}
       {s.refused && (
@@ -208,44 +216,48 @@ function Stick({
       )}
       {s.beforeAfter && (
         <Box sx={{ my: 1 }} role="status">
-          <b>Before and after:</b> rest offset {show(s.beforeAfter.before.restOffset)} →{" "}
-          {s.beforeAfter.after ? show(s.beforeAfter.after.restOffset) : "not tested again"}; reach{" "}
-          {show(s.beforeAfter.before.reachMin)} → {s.beforeAfter.after ? show(s.beforeAfter.after.reachMin) : "not tested again"};
-          edge error {show(s.beforeAfter.before.circularityError)} →{" "}
-          {s.beforeAfter.after ? show(s.beforeAfter.after.circularityError) : "not tested again"}
+          <b>{say("beforeAndAfter")}</b>{" "}
+          {say("restOffsetRestOffsetAfterReach", {
+            restOffset: show(s.beforeAfter.before.restOffset),
+            after: s.beforeAfter.after ? show(s.beforeAfter.after.restOffset) : say("notTestedAgain"),
+            reachMin: show(s.beforeAfter.before.reachMin),
+            after2: s.beforeAfter.after ? show(s.beforeAfter.after.reachMin) : say("notTestedAgain"),
+            circularityError: show(s.beforeAfter.before.circularityError),
+            after3: s.beforeAfter.after ? show(s.beforeAfter.after.circularityError) : say("notTestedAgain"),
+          })}
         </Box>
       )}
       {canWork && s.now !== null && !s.refused && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
           <Button variant={stage === "begin" ? "contained" : "outlined"} disabled={stop} onClick={() => void put("centre")}>
-            1. Write the centre
+            {say("n1WriteTheCentre")}
           </Button>
           <Button
             variant={stage === "centre" ? "contained" : "outlined"}
             disabled={stop || stage === "begin"}
             onClick={() => void put("range")}
           >
-            2. Write the range
+            {say("n2WriteTheRange")}
           </Button>
           <Button
             variant={stage === "range" ? "contained" : "outlined"}
             disabled={stop || (stage !== "range" && stage !== "centre")}
             onClick={() => void save()}
           >
-            3. Save, off and on, read again
+            {say("n3SaveOffAndOnRead")}
           </Button>
           <Button component={Link} href={`/units/${unit.tag}/test/run`} variant={stage === "kept" ? "contained" : "outlined"}>
-            4. Test again
+            {say("n4TestAgain")}
           </Button>
-          <span>{!ready ? "Tick what is to be ready first." : `through the ${port.name}`}</span>
+          <span>{!ready ? say("tickWhatIsToBeReady") : say("throughThePort", { port: port.name })}</span>
         </Box>
       )}
       {stage === "kept" && (
         <Alert severity="success" role="status" sx={{ mt: 1 }}>
-          The unit kept it: what it reads back after power-off is what was written. Test again for before and after.
+          {say("theUnitKeptItWhatIt")}
         </Alert>
       )}
-      {gone && <Alert severity="error">The unit did not answer. Plug it in again and repeat this step; nothing is lost.</Alert>}
+      {gone && <Alert severity="error">{say("theUnitDidNotAnswerPlug")}</Alert>}
       <Problem problem={write.problem ?? keep.problem} />
     </Box>
   );

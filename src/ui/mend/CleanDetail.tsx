@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 
 import { AGENTS, type CleaningJob } from "@/core/mend/cleaning";
+import { say } from "@/words/mend";
 
 /** How a surface is cleaned: agent, tool, what never, and what soaks and dries afterwards. */
 export function CleanDetail({ job }: { job: CleaningJob }) {
@@ -9,14 +10,14 @@ export function CleanDetail({ job }: { job: CleaningJob }) {
       <div>
         <b>{AGENTS[job.agent].name}</b>, {job.tool}.
       </div>
-      <Box sx={{ color: "caution.main", fontWeight: 600 }}>Never: {job.never}.</Box>
+      <Box sx={{ color: "caution.main", fontWeight: 600 }}>{say("neverNever", { never: job.never })}</Box>
       {job.also.map((a) => (
         <div key={a}>{`${a.charAt(0).toUpperCase()}${a.slice(1)}.`}</div>
       ))}
       {job.soakMinutes + job.dryMinutes > 0 && (
         <div>
-          Then {job.soakMinutes > 0 && `${job.soakMinutes} min in the bath, `}
-          {job.dryMinutes} min to dry: the timer starts with the tick.
+          {say("then")} {job.soakMinutes > 0 && say("soakMinutesMinInTheBath", { soakMinutes: job.soakMinutes })}
+          {say("dryMinutesMinToDryTheTimer", { dryMinutes: job.dryMinutes })}
         </div>
       )}
     </Box>

@@ -14,6 +14,7 @@ import { Table } from "@/ui/parts/Table";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";
+import { say } from "@/words/mend";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -46,7 +47,7 @@ function FaceView({
     <svg
       viewBox={`-6 -8 ${width + 12} ${height + 16}`}
       role="group"
-      aria-label={`Fasteners of the ${face}${face === "back" ? ", mirrored as when turned over" : ""}`}
+      aria-label={say("fastenersOfTheFaceFace2", { face, face2: face === "back" ? say("mirroredAsWhenTurnedOver") : "" })}
       style={{ width: "100%", height: "100%", display: "block" }}
     >
       <g transform={face === "back" ? `translate(${width} 0) scale(-1 1)` : undefined}>
@@ -66,7 +67,11 @@ function FaceView({
               role="button"
               tabIndex={0}
               aria-pressed={picked === id}
-              aria-label={`${fastenerName(f.id)}, ${f.lengthMm} mm, ${out ? "out" : state(id)}`}
+              aria-label={say("idLengthMmMmId2", {
+                id: fastenerName(f.id),
+                lengthMm: f.lengthMm,
+                id2: out ? say("out2") : state(id),
+              })}
               onClick={pick}
               onKeyDown={(e) => {
                 if (e.key !== "Enter" && e.key !== " ") return;
@@ -119,7 +124,16 @@ export function FastenerMap({
   const fasteners = guide.fasteners.length;
   const fastenersOut = out.filter((i) => i.id.startsWith("fastener:")).length;
   const lengths = [
-    ...new Set(guide.fasteners.map((x) => `${x.drive.replaceAll("-", " ")} ${x.size}, ${x.lengthMm} mm, ${x.colour}`)),
+    ...new Set(
+      guide.fasteners.map((x) =>
+        say("driveSizeLengthMmMmColour", {
+          drive: x.drive.replaceAll("-", " "),
+          size: x.size,
+          lengthMm: x.lengthMm,
+          colour: x.colour,
+        }),
+      ),
+    ),
   ];
   return (
     <>
@@ -128,13 +142,13 @@ export function FastenerMap({
         <Box>
           <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
             <Choice
-              label="Face"
+              label={say("face")}
               value={face}
               onChange={setFace}
-              options={faces.map((x): [Face, string] => [x, x === "back" ? "back, turned over" : x])}
+              options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : x])}
             />
             <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
-              Print the tray mat
+              {say("printTheTrayMat")}
             </Button>
           </Box>
           <Box
@@ -150,61 +164,76 @@ export function FastenerMap({
             <FaceView profile={profile} guide={guide} face={face} state={state} picked={picked} onPick={setPicked} />
           </Box>
           <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-            Millimetres beside each; the thicker the ring, the longer it is. Dashed ring: out. Dashed bar: hidden.
+            {say("millimetresBesideEachTheThicker")}
           </Typography>
         </Box>
         <Box>
           <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
-            {fastenersOut} of {fasteners} fasteners out
+            {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
           </Typography>
           {f ? (
             <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
-              <b>
-                {fastenerName(f.id)}: {f.lengthMm} mm
-              </b>
-              , {f.drive.replaceAll("-", " ")} {f.size}, {f.head} head, {f.colour}
-              {f.under && `; hidden under ${f.under}`}
-              {f.shaftMm && `; the driver needs a ${f.shaftMm} mm shaft`}.{" "}
+              <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
+              {say("driveSizeHeadHeadColour", {
+                drive: f.drive.replaceAll("-", " "),
+                size: f.size,
+                head: f.head,
+                colour: f.colour,
+              })}
+              {f.under && say("hiddenUnderUnder", { under: f.under })}
+              {f.shaftMm && say("theDriverNeedsAShaftMmMm", { shaftMm: f.shaftMm })}.{" "}
               <Box component="span" sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}>
-                {f.deepestMm} mm at most{f.pierces ? `: a longer one breaks into ${f.pierces}` : ""}.
+                {say("deepestMmMmAtMostPierces", {
+                  deepestMm: f.deepestMm,
+                  pierces: f.pierces ? say("aLongerOneBreaksIntoPierces", { pierces: f.pierces }) : "",
+                })}
               </Box>
             </Box>
           ) : (
-            <Typography sx={{ my: 1.5 }}>Pick a fastener to see what belongs there.</Typography>
+            <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
           )}
-          <Typography color="text.secondary">Kinds: {lengths.join("; ")}.</Typography>
+          <Typography color="text.secondary">{say("kindsLengths", { lengths: lengths.join("; ") })}</Typography>
           <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
-            What is out
+            {say("whatIsOut")}
           </Typography>
           {items === null ? (
-            <Typography color="text.secondary">No work order is open.</Typography>
+            <Typography color="text.secondary">{say("noWorkOrderIsOpen")}</Typography>
           ) : out.length === 0 ? (
-            <Typography color="text.secondary">Nothing: everything is in its place or explained.</Typography>
+            <Typography color="text.secondary">{say("nothingEverythingIsInItsPlace")}</Typography>
           ) : (
-            <Box component="ul" sx={{ pl: 2.5, m: 0, maxHeight: 240, overflowY: "auto" }} tabIndex={0} aria-label="What is out">
+            <Box
+              component="ul"
+              sx={{ pl: 2.5, m: 0, maxHeight: 240, overflowY: "auto" }}
+              tabIndex={0}
+              aria-label={say("whatIsOut")}
+            >
               {out.map((i) => (
                 <li key={i.id}>
                   {itemDetail(guide, i.id).name}
-                  {i.away && `, at: ${i.away}`}
+                  {i.away && say("atAway2", { away: i.away })}
                 </li>
               ))}
             </Box>
           )}
           {(items ?? []).some((i) => i.state === "explained") && (
             <Typography sx={{ mt: 1 }}>
-              Settled:{" "}
-              {(items ?? [])
-                .filter((i) => i.state === "explained")
-                .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
-                .join("; ")}
+              {say("settledItems", {
+                items: (items ?? [])
+                  .filter((i) => i.state === "explained")
+                  .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
+                  .join("; "),
+              })}
             </Typography>
           )}
         </Box>
       </Box>
       <Typography component="h3" variant="h2" sx={{ mt: 3 }}>
-        Cables
+        {say("cables")}
       </Typography>
-      <Table heads={["Cable", "Catch", "Lets go", "Facing", "Marker", "Colour, leads", ""]} label="Cables">
+      <Table
+        heads={[say("cable"), say("catch"), say("letsGo"), say("facing"), say("marker"), say("colourLeads"), ""]}
+        label={say("cables")}
+      >
         {guide.cables.map((k) => (
           <tr key={k.id}>
             <td>{k.name}</td>
@@ -217,7 +246,8 @@ export function FastenerMap({
               {k.leads && `: ${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")}`}
             </td>
             <td>
-              {k.endsUnit && <b>torn, it ends the unit</b>} {k.opensMm !== undefined && `${k.opensMm} mm at most`}
+              {k.endsUnit && <b>{say("tornItEndsTheUnit")}</b>}{" "}
+              {k.opensMm !== undefined && say("opensMmMmAtMost", { opensMm: k.opensMm })}
             </td>
           </tr>
         ))}

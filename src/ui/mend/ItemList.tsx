@@ -6,6 +6,7 @@ import type { Item } from "@/core/mend/work";
 import { fastenerName, type MendGuide } from "@/core/profile/guide";
 import type { OrderView } from "@/service/order-view";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
+import { say } from "@/words/mend";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
@@ -14,16 +15,23 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     const f = guide.fasteners.find((x) => x.id === own)!;
     return {
       name: `${fastenerName(own)}: ${f.lengthMm} mm`,
-      detail: `${f.drive.replaceAll("-", " ")} ${f.size}, ${f.head} head, ${f.colour}${f.under ? `; under ${f.under}` : ""}${f.shaftMm ? `; shaft ${f.shaftMm} mm` : ""}`,
-      warn: f.pierces ? `over ${f.deepestMm} mm it breaks into ${f.pierces}` : "",
+      detail: say("driveSizeHeadHeadColourUnder", {
+        drive: f.drive.replaceAll("-", " "),
+        size: f.size,
+        head: f.head,
+        colour: f.colour,
+        under: f.under ? say("underUnder", { under: f.under }) : "",
+        shaftMm: f.shaftMm ? say("shaftShaftMmMm", { shaftMm: f.shaftMm }) : "",
+      }),
+      warn: f.pierces ? say("overDeepestMmMmItBreaksInto", { deepestMm: f.deepestMm, pierces: f.pierces }) : "",
     };
   }
   if (kind === "clip") {
     const c = guide.clips.find((x) => x.id === own)!;
     return {
       name: c.name,
-      detail: `${c.pry}${c.glued ? "; glued" : ""}${c.oftenBreaks ? "; often breaks" : ""}`,
-      warn: c.matters ? "" : "holds without it",
+      detail: `${c.pry}${c.glued ? say("glued") : ""}${c.oftenBreaks ? say("oftenBreaks") : ""}`,
+      warn: c.matters ? "" : say("holdsWithoutIt"),
     };
   }
   if (kind === "cable") {
@@ -31,14 +39,17 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     return {
       name: k.name,
       detail: `${CATCH_WORDS[k.catch]}: ${k.release}; ${k.facing}${k.marker ? `; ${k.marker}` : ""}; ${k.colour}${k.leads ? ` (${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")})` : ""}`,
-      warn: [k.endsUnit ? "torn, it ends the unit" : "", k.opensMm !== undefined ? `halves ${k.opensMm} mm apart at most` : ""]
+      warn: [
+        k.endsUnit ? say("tornItEndsTheUnit") : "",
+        k.opensMm !== undefined ? say("halvesOpensMmMmApartAtMost", { opensMm: k.opensMm }) : "",
+      ]
         .filter(Boolean)
         .join("; "),
     };
   }
   const p = guide.pieces.find((x) => x.id === own);
   return p
-    ? { name: p.name, detail: p.sits, warn: p.picture ? "picture first" : p.falls ? "falls out" : "" }
+    ? { name: p.name, detail: p.sits, warn: p.picture ? say("pictureFirst") : p.falls ? say("fallsOut") : "" }
     : { name: own, detail: "", warn: "" };
 }
 
@@ -69,8 +80,8 @@ export function ItemList({
       {fasteners.length > 0 && (
         <Box sx={{ fontSize: "1.5rem", fontWeight: 800, mb: 0.5 }} role="status">
           {phase === "back"
-            ? `${fasteners.length - out} of ${fasteners.length} fasteners back`
-            : `${fasteners.length} ${fasteners.length === 1 ? "fastener" : "fasteners"}`}
+            ? say("fastenersOfFasteners2Fasteners", { fasteners: fasteners.length - out, fasteners2: fasteners.length })
+            : `${fasteners.length} ${fasteners.length === 1 ? say("fastener") : say("fasteners")}`}
         </Box>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
@@ -87,7 +98,7 @@ export function ItemList({
                   color: i.state === "out" ? "caution.main" : i.state === "explained" ? "text.secondary" : "pass.main",
                 }}
               >
-                {i.state === "out" ? "◌ out" : i.state === "in" ? "● in" : "▬ settled"}
+                {i.state === "out" ? say("out") : i.state === "in" ? say("in") : say("settled")}
               </Box>
               <Box component="span" sx={{ minWidth: 0 }}>
                 <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.1rem" }}>
@@ -95,7 +106,7 @@ export function ItemList({
                 </Box>
                 <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: "0.95rem" }}>
                   {d.detail}
-                  {i.away && `; at: ${i.away}`}
+                  {i.away && say("atAway", { away: i.away })}
                   {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
                 </Box>
                 {d.warn && (

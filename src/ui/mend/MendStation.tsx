@@ -36,6 +36,7 @@ import { Damage, Waits } from "./Aside";
 import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
+import { say } from "@/words/mend";
 
 /** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
 export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
@@ -55,7 +56,7 @@ export function MendStation({
   canWork: boolean;
 }) {
   const { unit, profile } = view;
-  if (unit.swollen) return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not opened here.</Alert>;
+  if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
   const open = canWork && unit.ending === null;
   const faults = view.faults.filter((f) => f.status === "open");
   const total = view.mends.reduce((sum, m) => sum + m.minutes, 0);
@@ -81,9 +82,9 @@ export function MendStation({
       {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
         <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800 }}>
-          {faults.length ? `${faults.length} open ${faults.length === 1 ? "fault" : "faults"}` : "No open fault"}
+          {faults.length ? say("faultsOpenFault", { faults: faults.length }) : say("noOpenFault")}
         </Typography>
-        <Typography color="text.secondary">{total} minutes logged</Typography>
+        <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>
       </Box>
       {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
         <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
@@ -91,7 +92,7 @@ export function MendStation({
       {open &&
         (work.order ? (
           <Box component="details" sx={{ mb: 2 }}>
-            <summary>Log something that the work order does not name</summary>
+            <summary>{say("logSomethingThatTheWorkOrder")}</summary>
             <Box sx={{ mt: 1.5 }}>
               <AddMend view={view} routes={routes} parts={parts} />
             </Box>
@@ -101,7 +102,7 @@ export function MendStation({
         ))}
       <UnitParts parts={parts} view={view} canWork={canWork} />
       <Box sx={{ mt: 3 }}>
-        {view.mends.length === 0 && <Typography color="text.secondary">Nothing was done yet.</Typography>}
+        {view.mends.length === 0 && <Typography color="text.secondary">{say("nothingWasDoneYet")}</Typography>}
         {[...view.mends].reverse().map((m) => (
           <Entry key={`${m.id}-${m.version}`} mend={m} view={view} canEdit={open} />
         ))}
@@ -201,18 +202,17 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
     >
       {view.mends.length === 0 && (
         <Alert severity="warning" sx={{ gridColumn: "1 / -1" }}>
-          Before opening: unplug the power. Unplug the cell first by its plug, never by its wires. Hot iron, fumes and springs:
-          eyes and air.
+          {say("beforeOpeningUnplugThePower")}
         </Alert>
       )}
       <TextField
-        label="What was done"
-        {...register("what", { required: "say what was done" })}
+        label={say("whatWasDone")}
+        {...register("what", { required: say("sayWhatWasDone") })}
         error={Boolean(formState.errors.what)}
         helperText={formState.errors.what?.message}
       />
-      <NativeSelect label="To which fault" {...register("faultId")} value={faultId}>
-        <option value="">no named fault</option>
+      <NativeSelect label={say("toWhichFault")} {...register("faultId")} value={faultId}>
+        <option value="">{say("noNamedFault")}</option>
         {open.map((f) => (
           <option key={f.id} value={f.id}>
             {`${f.number}. ${placeWords(f.place)}: ${f.kind}`}
@@ -220,20 +220,20 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         ))}
       </NativeSelect>
       <TextField
-        label="Minutes"
-        {...register("minutes", { validate: (v) => /^\d{1,4}$/.test(v) || "whole minutes" })}
+        label={say("minutes")}
+        {...register("minutes", { validate: (v) => /^\d{1,4}$/.test(v) || say("wholeMinutes") })}
         error={Boolean(formState.errors.minutes)}
-        helperText={formState.errors.minutes?.message ?? "counted while open"}
+        helperText={formState.errors.minutes?.message ?? say("countedWhileOpen")}
         slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
       <NativeSelect
-        label="By which route"
+        label={say("byWhichRoute")}
         {...register("route")}
         value={route}
         onChange={(e) => follow(e.target.value)}
-        helperText={faultId ? "its odds learn from the retest" : "choose a fault first"}
+        helperText={faultId ? say("itsOddsLearnFromTheRetest") : say("chooseAFaultFirst")}
       >
-        <option value="">none of the catalogue</option>
+        <option value="">{say("noneOfTheCatalogue")}</option>
         {offered.map((r) => (
           <option key={r.id} value={r.id}>
             {r.name}
@@ -241,60 +241,60 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         ))}
       </NativeSelect>
       <TextField
-        label="Part used"
+        label={say("partUsed")}
         {...register("part")}
         slotProps={{ inputLabel: part ? { shrink: true } : {} }}
         helperText={
           chosen?.part ? (
             <>
-              usual here: {chosen.part}, {money(chosen.partMinor, view.settings)}{" "}
+              {say("usualHerePartPartMinor", { part: chosen.part, partMinor: money(chosen.partMinor, view.settings) })}{" "}
               <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
-                It was this
+                {say("itWasThis")}
               </Button>
             </>
           ) : undefined
         }
       />
       <TextField
-        label={`Its cost, ${view.settings.currency}`}
-        {...register("partCost", { validate: (t) => parseAmount(t) !== null || "an amount, such as 2.60" })}
+        label={say("itsCostCurrency", { currency: view.settings.currency })}
+        {...register("partCost", { validate: (t) => parseAmount(t) !== null || say("anAmountSuchAs260") })}
         error={Boolean(formState.errors.partCost)}
         helperText={formState.errors.partCost?.message}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
       {onShelf.length > 0 && (
         <NativeSelect
-          label="Piece from the shelf"
+          label={say("pieceFromTheShelf")}
           {...register("shelf")}
           value={shelf}
           sx={{ gridColumn: "1 / -1" }}
-          helperText={shelf ? "its name and cost are the batch’s" : "none is taken off"}
+          helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
         >
-          <option value="">none</option>
+          <option value="">{say("none")}</option>
           {onShelf.map((s) => (
             <option key={`${s.batchId} ${s.slot}`} value={`${s.batchId} ${s.slot}`}>
-              {`${s.batch}, ${s.name}${s.mine ? ", put aside for it" : ""}`}
+              {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
             </option>
           ))}
         </NativeSelect>
       )}
-      <TextField label="Remark" {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
-      <TextField label="A gift from" {...register("partGift")} helperText="counts for the job, costs no cash" />
-      <NativeSelect label="Why the fault came" {...register("cause")} disabled={!faultId}>
+      <TextField label={say("remark")} {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
+      <TextField label={say("aGiftFrom")} {...register("partGift")} helperText={say("countsForTheJobCostsNo")} />
+      <NativeSelect label={say("whyTheFaultCame")} {...register("cause")} disabled={!faultId}>
         {CAUSES.map((c) => (
           <option key={c} value={c}>
             {CAUSE_WORDS[c]}
           </option>
         ))}
       </NativeSelect>
-      <TextField label="Good for now; falls back on" {...register("fallback")} />
+      <TextField label={say("goodForNowFallsBackOn")} {...register("fallback")} />
       <Controller
         control={control}
         name="reviewOn"
-        rules={{ validate: (d, all) => !all.fallback.trim() || isDay(d) || "name the day" }}
+        rules={{ validate: (d, all) => !all.fallback.trim() || isDay(d) || say("nameTheDay") }}
         render={({ field: { value, onChange } }) => (
           <DateField
-            label="Look again on"
+            label={say("lookAgainOn")}
             shop={view.settings}
             value={value}
             onChange={onChange}
@@ -306,10 +306,10 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       {marks.length > 0 && (
         <Box
           role="group"
-          aria-label="Marks that went with it"
+          aria-label={say("marksThatWentWithIt")}
           sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
         >
-          <span>Went with it, of the marks outside:</span>
+          <span>{say("wentWithItOfTheMarks")}</span>
           {marks.map(({ kind, x, y }) => {
             const on = marksGone.some((m) => isMark(m, { kind, x, y }));
             return (
@@ -331,13 +331,13 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       )}
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
-          Log it
+          {say("logIt")}
         </Button>
-        <FormControlLabel control={<Checkbox {...register("opened")} defaultChecked />} label="The unit was open" />
+        <FormControlLabel control={<Checkbox {...register("opened")} defaultChecked />} label={say("theUnitWasOpen")} />
         {faultId && (
           <FormControlLabel
             control={<Checkbox {...register("settlesFault")} defaultChecked />}
-            label="The retest is good: this mends the fault"
+            label={say("theRetestIsGoodThisMends")}
           />
         )}
       </Box>
@@ -378,24 +378,24 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           borderColor: "divider",
         }}
       >
-        <TextField label="What was done" value={v.what} onChange={(e) => setV({ ...v, what: e.target.value })} autoFocus />
-        <TextField label="Part used" value={v.part} onChange={(e) => setV({ ...v, part: e.target.value })} />
+        <TextField label={say("whatWasDone")} value={v.what} onChange={(e) => setV({ ...v, what: e.target.value })} autoFocus />
+        <TextField label={say("partUsed")} value={v.part} onChange={(e) => setV({ ...v, part: e.target.value })} />
         <TextField
-          label="Minutes"
+          label={say("minutes")}
           value={v.minutes}
           onChange={(e) => setV({ ...v, minutes: e.target.value.replace(/\D/g, "") })}
         />
         <TextField
-          label="Remark"
+          label={say("remark")}
           value={v.remark}
           onChange={(e) => setV({ ...v, remark: e.target.value })}
           sx={{ gridColumn: "1 / -1" }}
         />
         <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
           <Button type="submit" variant="contained" disabled={edit.running}>
-            Save
+            {say("save")}
           </Button>
-          <Button onClick={() => setV(null)}>Cancel</Button>
+          <Button onClick={() => setV(null)}>{say("cancel")}</Button>
         </Box>
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Problem problem={edit.problem} />
@@ -425,22 +425,28 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
         >
           {mend.minutes}
         </Box>
-        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>minutes</Box>
+        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("minutes2")}</Box>
       </Box>
       <Box>
         <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-          {fault && `Fault ${fault.number}, ${placeWords(fault.place)}. `}
-          {mend.part && `Part: ${mend.part}. `}
+          {fault && say("faultNumberPlace", { number: fault.number, place: placeWords(fault.place) })}
+          {mend.part && say("partPart", { part: mend.part })}
           {mend.remark && `${mend.remark}. `}
-          {fault && fault.cause !== "not-known" && `Cause: ${CAUSE_WORDS[fault.cause]}. `}
+          {fault && fault.cause !== "not-known" && say("causeCause", { cause: CAUSE_WORDS[fault.cause] })}
           {mend.provisional &&
-            `Good for now, falls back on ${mend.provisional.fallback}, look again on ${day(mend.provisional.reviewOn, view.settings)}. `}
-          {mend.opened ? "Open. " : "Closed. "}
+            say("goodForNowFallsBackOn2", {
+              fallback: mend.provisional.fallback,
+              reviewOn: day(mend.provisional.reviewOn, view.settings),
+            })}
+          {mend.opened ? say("open") : say("closed")}
           {mend.by}, {dayAndTime(mend.at, view.settings)}
           {after
-            ? `, after the ${after.purpose === "full" ? "full test" : "quick look"} of ${dayAndTime(after.startedAt, view.settings)}`
-            : ", before any test"}
+            ? say("afterThePurposeOfStartedAt", {
+                purpose: after.purpose === "full" ? say("fullTest") : say("quickLook"),
+                startedAt: dayAndTime(after.startedAt, view.settings),
+              })
+            : say("beforeAnyTest")}
         </Box>
       </Box>
       {canEdit && (
@@ -448,7 +454,7 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
           size="small"
           onClick={() => setV({ what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark })}
         >
-          Edit
+          {say("edit")}
         </Button>
       )}
     </Box>

@@ -4,13 +4,14 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
+import { say } from "@/words/mend";
 
 const TABS = [
-  ["", "Work and log"],
-  ["/map", "Fastener map"],
-  ["/solder", "Solder"],
-  ["/calibrate", "Calibrate"],
-  ["/notes", "Notes"],
+  ["", say("workAndLog")],
+  ["/map", say("fastenerMap")],
+  ["/solder", say("solder")],
+  ["/calibrate", say("calibrate")],
+  ["/notes", say("notes")],
 ] as const;
 
 /** The pages of the Mend station. */
@@ -18,7 +19,7 @@ export function MendTabs({ tag }: { tag: string }) {
   const path = usePathname();
   const base = `/units/${tag}/mend`;
   return (
-    <Box component="nav" aria-label="Mend" sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mb: 2 }}>
+    <Box component="nav" aria-label={say("mend")} sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mb: 2 }}>
       {TABS.map(([end, name]) => (
         <Button
           key={end}

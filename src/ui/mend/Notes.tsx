@@ -14,19 +14,20 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/mend";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: "surprise",
-  "better-idea": "better idea",
+  "better-idea": say("betterIdea"),
   tip: "tip",
-  missed: "what a picture missed",
-  step: "step for the guide",
+  missed: say("whatAPictureMissed"),
+  step: say("stepForTheGuide"),
 };
 const STATE_WORDS: Record<TipView["state"], string> = {
-  open: "not confirmed",
-  confirmed: "confirmed here",
-  refuted: "did not hold",
-  adopted: "in the guide",
+  open: say("notConfirmed"),
+  confirmed: say("confirmedHere"),
+  refuted: say("didNotHold"),
+  adopted: say("inTheGuide"),
 };
 
 type Props = {
@@ -46,10 +47,10 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
     <Box sx={{ maxWidth: 980 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
         <Typography component="h2" variant="h1">
-          Notes on the {model.name}
+          {say("notesOnTheModel", { model: model.name })}
         </Typography>
-        <NativeSelect label="Step" value={step} onChange={(e) => setStep(e.target.value)} sx={{ width: 260 }}>
-          <option value="">all steps</option>
+        <NativeSelect label={say("step")} value={step} onChange={(e) => setStep(e.target.value)} sx={{ width: 260 }}>
+          <option value="">{say("allSteps")}</option>
           {steps.map((s) => (
             <option key={s.id} value={s.id}>
               {s.title}
@@ -57,11 +58,7 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
           ))}
         </NativeSelect>
       </Box>
-      {shown.length === 0 && (
-        <Typography color="text.secondary">
-          Nothing yet. Was a guide looked for elsewhere? What it said, and from whom, belongs here.
-        </Typography>
-      )}
+      {shown.length === 0 && <Typography color="text.secondary">{say("nothingYetWasAGuideLooked")}</Typography>}
       {shown.map((t) => (
         <Tip key={t.id} tip={t} steps={steps} shop={shop} canWork={canWork} />
       ))}
@@ -79,14 +76,14 @@ function Tip({ tip, steps, shop, canWork }: { tip: TipView; steps: Props["steps"
       </Box>
       <Box sx={{ color: "text.secondary" }}>
         {TIP_WORDS[tip.kind]}
-        {tip.step && `, at: ${steps.find((s) => s.id === tip.step)?.title ?? tip.step}`}
-        {tip.source && `, from ${tip.source}`}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by}, {day(tip.at, shop)}
-        {tip.fromTag && `, on ${tip.fromTag}`}
+        {tip.step && say("atTitle", { title: steps.find((s) => s.id === tip.step)?.title ?? tip.step })}
+        {tip.source && say("fromSource", { source: tip.source })}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by}, {day(tip.at, shop)}
+        {tip.fromTag && say("onFromTag", { fromTag: tip.fromTag })}
       </Box>
       {canWork && tip.state === "open" && (
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button size="small" disabled={settle.running} onClick={() => void settle.run({ tipId: tip.id, state: "confirmed" })}>
-            It holds
+            {say("itHolds")}
           </Button>
           <Button
             size="small"
@@ -94,7 +91,7 @@ function Tip({ tip, steps, shop, canWork }: { tip: TipView; steps: Props["steps"
             disabled={settle.running}
             onClick={() => void settle.run({ tipId: tip.id, state: "refuted" })}
           >
-            It does not
+            {say("itDoesNot")}
           </Button>
         </Box>
       )}
@@ -112,7 +109,7 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
   const where = at || step;
   return (
     <Form
-      aria-label="Write a note"
+      aria-label={say("writeANote")}
       onSend={() =>
         void add
           .run({
@@ -132,15 +129,19 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
       }
       sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, mt: 2 }}
     >
-      <NativeSelect label="Kind" value={kind} onChange={(e) => setKind(e.target.value as TipKind)}>
+      <NativeSelect label={say("kind")} value={kind} onChange={(e) => setKind(e.target.value as TipKind)}>
         {TIP_KINDS.map((k) => (
           <option key={k} value={k}>
             {TIP_WORDS[k]}
           </option>
         ))}
       </NativeSelect>
-      <NativeSelect label={kind === "step" ? "After step" : "At step"} value={where} onChange={(e) => setAt(e.target.value)}>
-        <option value="">the model as a whole</option>
+      <NativeSelect
+        label={kind === "step" ? say("afterStep") : say("atStep")}
+        value={where}
+        onChange={(e) => setAt(e.target.value)}
+      >
+        <option value="">{say("theModelAsAWhole")}</option>
         {steps.map((s) => (
           <option key={s.id} value={s.id}>
             {s.title}
@@ -148,13 +149,13 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
         ))}
       </NativeSelect>
       <TextField
-        label="From whom"
+        label={say("fromWhom")}
         value={source}
         onChange={(e) => setSource(e.target.value)}
-        placeholder="own, a peer, a buyer"
+        placeholder={say("ownAPeerABuyer")}
       />
       <TextField
-        label="In your words"
+        label={say("inYourWords")}
         value={words}
         onChange={(e) => setWords(e.target.value)}
         multiline
@@ -162,7 +163,7 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
       />
       <Box>
         <Button type="submit" variant="contained" disabled={add.running || words.trim() === ""}>
-          Keep the note
+          {say("keepTheNote")}
         </Button>
       </Box>
       <Problem problem={add.problem} />

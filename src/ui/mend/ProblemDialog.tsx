@@ -17,19 +17,20 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/mend";
 
 const KINDS = {
-  damage: "Something broke on the way",
-  "fell-out": "A piece fell out that the guide does not name",
-  fragment: "A loose bit that fits nothing",
-  "put-in": "I put something in for a while (tape, wedge, wire)",
-  item: "A piece of this step is missing, lost or replaced",
-  away: "A piece goes off to be washed",
-  surprise: "A surprise, for next time",
-  "better-idea": "A better idea, for next time",
-  missed: "What the picture failed to show",
-  step: "A step is missing in the guide",
-  again: "A task must be done again",
+  damage: say("somethingBrokeOnTheWay"),
+  "fell-out": say("aPieceFellOutThatThe"),
+  fragment: say("aLooseBitThatFitsNothing"),
+  "put-in": say("iPutSomethingInForA"),
+  item: say("aPieceOfThisStepIs"),
+  away: say("aPieceGoesOffToBe"),
+  surprise: say("aSurpriseForNextTime"),
+  "better-idea": say("aBetterIdeaForNextTime"),
+  missed: say("whatThePictureFailedToShow"),
+  step: say("aStepIsMissingInThe"),
+  again: say("aTaskMustBeDoneAgain"),
 } as const;
 type Kind = keyof typeof KINDS;
 
@@ -84,7 +85,7 @@ export function ProblemDialog({
             : kind === "item"
               ? await event({ kind: "explained", item: itemId, fate, why: words })
               : kind === "away"
-                ? await event({ kind: "away", item: itemId, where: words || "washing" })
+                ? await event({ kind: "away", item: itemId, where: words || say("washing") })
                 : kind === "again"
                   ? await event({ kind: "again", task: task || tasks[0]!.key, why: words })
                   : await note(kind);
@@ -96,10 +97,10 @@ export function ProblemDialog({
   const needsItem = kind === "item" || kind === "away";
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Problem at: {step.title}</DialogTitle>
+      <DialogTitle>{say("problemAtTitle", { title: step.title })}</DialogTitle>
       <DialogContent>
         <Form id="step-problem" onSend={save} sx={{ display: "grid", gap: 2, pt: 1 }}>
-          <NativeSelect label="What is it" value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
+          <NativeSelect label={say("whatIsIt")} value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
             {(Object.keys(KINDS) as Kind[])
               .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
               .filter((k) => k !== "again" || tasks.length > 0)
@@ -110,7 +111,7 @@ export function ProblemDialog({
               ))}
           </NativeSelect>
           {needsItem && (
-            <NativeSelect label="Which piece" value={itemId} onChange={(e) => setChosen(e.target.value)}>
+            <NativeSelect label={say("whichPiece")} value={itemId} onChange={(e) => setChosen(e.target.value)}>
               {step.items.map((i) => (
                 <option key={i} value={i}>
                   {order.names[i]}
@@ -119,7 +120,7 @@ export function ProblemDialog({
             </NativeSelect>
           )}
           {kind === "item" && (
-            <NativeSelect label="What became of it" value={fate} onChange={(e) => setFate(e.target.value as Fate)}>
+            <NativeSelect label={say("whatBecameOfIt")} value={fate} onChange={(e) => setFate(e.target.value as Fate)}>
               {FATES.map((f) => (
                 <option key={f} value={f}>
                   {FATE_WORDS[f]}
@@ -128,7 +129,7 @@ export function ProblemDialog({
             </NativeSelect>
           )}
           {kind === "again" && (
-            <NativeSelect label="Which task" value={task} onChange={(e) => setTask(e.target.value)}>
+            <NativeSelect label={say("whichTask")} value={task} onChange={(e) => setTask(e.target.value)}>
               {tasks.map((t) => (
                 <option key={t.key} value={t.key}>
                   {t.title}
@@ -137,7 +138,7 @@ export function ProblemDialog({
             </NativeSelect>
           )}
           <TextField
-            label={kind === "away" ? "Where it is meanwhile" : "In a few words"}
+            label={kind === "away" ? say("whereItIsMeanwhile") : say("inAFewWords")}
             value={words}
             onChange={(e) => setWords(e.target.value)}
             multiline
@@ -146,17 +147,17 @@ export function ProblemDialog({
           {kind === "damage" && (
             <FormControlLabel
               control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
-              label="A clip or catch was lost"
+              label={say("aClipOrCatchWasLost")}
             />
           )}
-          {kind === "damage" && <div>Kept apart from what it came with; a buyer is told what was not made good.</div>}
+          {kind === "damage" && <div>{say("keptApartFromWhatItCame")}</div>}
           <Problem problem={work.problem ?? damage.problem ?? fragment.problem ?? tip.problem} />
         </Form>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say("cancel")}</Button>
         <Button type="submit" form="step-problem" variant="contained" disabled={busy || (words.trim() === "" && kind !== "away")}>
-          Write it down
+          {say("writeItDown")}
         </Button>
       </DialogActions>
     </Dialog>

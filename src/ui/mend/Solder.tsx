@@ -22,14 +22,15 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
+import { say } from "@/words/mend";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
-  filled: "filled through",
+  filled: say("filledThrough"),
   shiny: "shiny",
-  "no-bridge": "no bridge",
-  "legs-cut": "legs cut",
-  "flux-off": "flux cleaned off, looked at beneath",
-  "both-sides": "seen from both sides",
+  "no-bridge": say("noBridge"),
+  "legs-cut": say("legsCut"),
+  "flux-off": say("fluxCleanedOffLookedAtBeneath"),
+  "both-sides": say("seenFromBothSides"),
 };
 type Props = {
   unit: { id: string; tag: string };
@@ -49,13 +50,13 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
   return (
     <>
       <MendTabs tag={unit.tag} />
-      {jobs.length === 0 && <Typography>The guide of this model has no solder operation yet.</Typography>}
+      {jobs.length === 0 && <Typography>{say("theGuideOfThisModelHas")}</Typography>}
       <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" } }}>
         <Box>
           {job && (
             <>
               <NativeSelect
-                label="Operation"
+                label={say("operation")}
                 value={jobId}
                 onChange={(e) => setJobId(e.target.value)}
                 sx={{ maxWidth: 360, mb: 2 }}
@@ -75,9 +76,9 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
         </Box>
         <Box>
           <Typography component="h2" variant="h2">
-            Heat taken by each chip
+            {say("heatTakenByEachChip")}
           </Typography>
-          {heat.chips.length === 0 && <Typography color="text.secondary">None logged.</Typography>}
+          {heat.chips.length === 0 && <Typography color="text.secondary">{say("noneLogged")}</Typography>}
           {heat.chips.map((c) => (
             <Box
               key={c.chip}
@@ -87,13 +88,13 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
                 fontWeight: c.state === "good" ? 400 : 700,
               }}
             >
-              {c.chip}: {c.cycles} of {HEAT_CYCLES}
-              {c.state === "last" && ", no more heat here"}
-              {c.state === "beyond" && ", beyond: more likely hurt than helped"}
+              {say("chipCyclesOfHEATCYCLES", { chip: c.chip, cycles: c.cycles, hEATCYCLES: HEAT_CYCLES })}
+              {c.state === "last" && say("noMoreHeatHere")}
+              {c.state === "beyond" && say("beyondMoreLikelyHurtThanHelped")}
             </Box>
           ))}
           <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-            Lead colours
+            {say("leadColours")}
           </Typography>
           {leads.map((l) => (
             <div key={l.name}>
@@ -101,18 +102,19 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
             </div>
           ))}
           <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-            Log
+            {say("log")}
           </Typography>
-          {heat.entries.length === 0 && <Typography color="text.secondary">Nothing was soldered yet.</Typography>}
+          {heat.entries.length === 0 && <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>}
           {heat.entries.map((e) => (
             <Box key={e.id} sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
               <b>
                 {jobs.find((j) => j.id === e.job)?.name ?? e.job}, {e.celsius} °C
               </b>
               , {e.method}
-              {e.holes > 0 && `, ${e.holes} holes gauged`}
-              {e.joints.length > 0 && `, joints: ${e.joints.length} of ${JOINT_CHECKS.length} checks`}
-              {e.exception && `. Hotter because: ${e.exception}`}
+              {e.holes > 0 && say("holesHolesGauged", { holes: e.holes })}
+              {e.joints.length > 0 &&
+                say("jointsJointsOfJOINTCHECKSChecks", { joints: e.joints.length, jOINTCHECKS: JOINT_CHECKS.length })}
+              {e.exception && say("hotterBecauseException", { exception: e.exception })}
               {e.shielded && `. Shielded: ${e.shielded}`}. {e.by}, {dayAndTime(e.at, shop)}
             </Box>
           ))}
@@ -139,7 +141,7 @@ function Operation({
   const methods = removalMethods(job, new Set(owned));
   const [celsius, setCelsius] = useState(String(job.celsius));
   const [exception, setException] = useState("");
-  const [method, setMethod] = useState(methods[0]?.name ?? "by hand");
+  const [method, setMethod] = useState(methods[0]?.name ?? say("byHand"));
   const [heated, setHeated] = useState<string[]>([]);
   const [gauge, setGauge] = useState<Record<number, { mm: string; ring: boolean }>>({});
   const [joints, setJoints] = useState<(typeof JOINT_CHECKS)[number][]>([]);
@@ -156,7 +158,7 @@ function Operation({
     setGauge(Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])));
   return (
     <Form
-      aria-label="Solder operation"
+      aria-label={say("solderOperation")}
       onSend={() =>
         void add
           .run({ unitId, job: job.id, celsius: Number(celsius), exception, method, chips: heated, shielded, holes, joints })
@@ -171,59 +173,67 @@ function Operation({
       sx={{ display: "grid", gap: 2 }}
     >
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, auto)" }, gap: 2 }}>
-        <BigFigure value={`${job.celsius} °C`} label="setting" detail={`ceiling of the ${job.board} board ${job.ceiling} °C`} />
+        <BigFigure
+          value={`${job.celsius} °C`}
+          label={say("setting")}
+          detail={say("ceilingOfTheBoardBoardCeiling", { board: job.board, ceiling: job.ceiling })}
+        />
         <BigFigure
           value={job.joints}
-          label="joints"
-          detail={job.grounded ? `${job.grounded} on the ground plane: slow` : "none on the ground plane"}
+          label={say("joints")}
+          detail={job.grounded ? say("groundedOnTheGroundPlaneSlow", { grounded: job.grounded }) : say("noneOnTheGroundPlane")}
         />
-        <BigFigure value={job.holes} label="holes" detail={job.holes ? `${job.holeMm} mm bore` : "surface pads"} />
+        <BigFigure
+          value={job.holes}
+          label={say("holes")}
+          detail={job.holes ? say("holeMmMmBore", { holeMm: job.holeMm }) : say("surfacePads")}
+        />
         <BigFigure
           value={methods[0] ? `${methods[0].minutes}` : "–"}
-          label="minutes to remove"
-          detail={methods[0]?.name ?? "no tool for it"}
+          label={say("minutesToRemove")}
+          detail={methods[0]?.name ?? say("noToolForIt")}
         />
       </Box>
       <Typography>
-        Tip {job.tip}, {job.alloy}, {job.flux}. Refresh the old joints first.
-        {job.shield.length > 0 && ` Shield: ${job.shield.join(", ")}.`}
-        {job.strong && " Daily load: make these joints strong."} Never press braid or force a pin: the ring tears.
+        {say("tipTipAlloyFluxRefreshThe", { tip: job.tip, alloy: job.alloy, flux: job.flux })}
+        {job.shield.length > 0 && say("shieldShield", { shield: job.shield.join(", ") })}
+        {job.strong && say("dailyLoadMakeTheseJointsStrong")} {say("neverPressBraidOrForceA")}
       </Typography>
       {canWork && (
         <>
           <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" } }}>
             <TextField
-              label="Iron, °C"
+              label={say("ironC")}
               value={celsius}
               onChange={(e) => setCelsius(e.target.value.replace(/\D/g, ""))}
               error={hot !== null}
               helperText={hot ?? undefined}
             />
-            <NativeSelect label="Removal" value={method} onChange={(e) => setMethod(e.target.value)}>
+            <NativeSelect label={say("removal")} value={method} onChange={(e) => setMethod(e.target.value)}>
               {methods.map((m) => (
                 <option key={m.id} value={m.name}>
-                  {`${m.name}, about ${m.minutes} min: ${m.why}`}
+                  {say("nameAboutMinutesMinWhy", { name: m.name, minutes: m.minutes, why: m.why })}
                 </option>
               ))}
-              <option value="by hand">none, joints only</option>
+              <option value={say("byHand")}>{say("noneJointsOnly")}</option>
             </NativeSelect>
             {Number(celsius) > job.ceiling && (
               <TextField
-                label="Why hotter this once"
+                label={say("whyHotterThisOnce")}
                 value={exception}
                 onChange={(e) => setException(e.target.value)}
                 sx={{ gridColumn: "1 / -1" }}
               />
             )}
             <TextField
-              label="Shielded"
+              label={say("shielded")}
               value={shielded}
               onChange={(e) => setShielded(e.target.value)}
               sx={{ gridColumn: "1 / -1" }}
             />
           </Box>
           {chips.length > 0 && (
-            <Box role="group" aria-label="Chips that took the heat">
+            <Box role="group" aria-label={say("chipsThatTookTheHeat")}>
               {chips.map((c) => (
                 <FormControlLabel
                   key={c}
@@ -233,7 +243,7 @@ function Operation({
                       onChange={(e) => setHeated(e.target.checked ? [...heated, c] : heated.filter((x) => x !== c))}
                     />
                   }
-                  label={`${c} took heat`}
+                  label={say("cTookHeat", { c })}
                 />
               ))}
             </Box>
@@ -241,19 +251,21 @@ function Operation({
           {job.holes > 0 && (
             <Box>
               <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-                <b>Holes, by gauge pin</b>
+                <b>{say("holesByGaugePin")}</b>
                 <Button size="small" onClick={allOpen}>
-                  All take the {job.holeMm} mm pin
+                  {say("allTakeTheHoleMmMmPin", { holeMm: job.holeMm })}
                 </Button>
                 <span>
-                  {open.length === 0 ? "all ready for the new part" : `${open.length} not ready: ${holeText(open[0]!)}`}
+                  {open.length === 0
+                    ? say("allReadyForTheNewPart")
+                    : say("openNotReadyOpen2", { open: open.length, open2: holeText(open[0]!) })}
                 </span>
               </Box>
               <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(118px, 1fr))", gap: 1, mt: 1 }}>
                 {numbers.map((n) => (
                   <Box key={n} sx={{ display: "flex", alignItems: "center" }}>
                     <TextField
-                      label={`${n}, mm`}
+                      label={say("nMm", { n })}
                       value={gauge[n]?.mm ?? ""}
                       onChange={(e) => setGauge({ ...gauge, [n]: { mm: e.target.value, ring: gauge[n]?.ring ?? true } })}
                       slotProps={{ htmlInput: { inputMode: "decimal" } }}
@@ -268,7 +280,7 @@ function Operation({
               </Box>
             </Box>
           )}
-          <Box role="group" aria-label="Joints checked">
+          <Box role="group" aria-label={say("jointsChecked")}>
             {JOINT_CHECKS.map((c) => (
               <FormControlLabel
                 key={c}
@@ -284,7 +296,7 @@ function Operation({
           </Box>
           <Box>
             <Button type="submit" variant="contained" size="large" disabled={add.running || !celsius}>
-              Log this operation
+              {say("logThisOperation")}
             </Button>
           </Box>
           <Problem problem={add.problem} />

@@ -28,6 +28,7 @@ import { ProblemDialog } from "./ProblemDialog";
 import { shownOrder } from "./shown-order";
 import { Kbd } from "@/ui/frame/Help";
 import { useStopwatch } from "@/ui/protocol/useBenchTools";
+import { say } from "@/words/mend";
 
 type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
@@ -40,7 +41,12 @@ type Props = {
 type Step = OrderView["line"][number];
 
 const GAP = { gap: 0.8 };
-const PHASES: Record<Step["phase"], string> = { apart: "take apart", work: "mend and clean", gate: "test", back: "put back" };
+const PHASES: Record<Step["phase"], string> = {
+  apart: say("takeApart"),
+  work: say("mendAndClean"),
+  gate: "test",
+  back: say("putBack"),
+};
 
 /** One step a screen, to be read at arm's length and done without touching the screen. */
 export function StepView({ unit, order, tips, shelf, currency, canWork }: Props) {
@@ -182,12 +188,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           {at + 1}/{line.length}
         </Box>
         <Typography color="text.secondary">
-          {PHASES[step.phase]}, about {step.minutes} min{step.learned.cases > 0 && ` (learned from ${step.learned.cases})`};{" "}
-          {Math.round(order.minutesLeft)} min left in all
+          {say("phaseAboutMinutesMin", { phase: PHASES[step.phase], minutes: step.minutes })}
+          {step.learned.cases > 0 && say("learnedFromCases", { cases: step.learned.cases })}
+          {say("minutesLeftMinLeftInAll", { minutesLeft: Math.round(order.minutesLeft) })}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Button size="small" component={Link} href={`/units/${unit.tag}/mend/map`}>
-          Fastener map
+          {say("fastenerMap")}
         </Button>
         <Button
           size="small"
@@ -197,12 +204,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           }}
           aria-expanded={keysOpen}
         >
-          Keys, pedal, buttons
+          {say("keysPedalButtons")}
         </Button>
       </Box>
       <Box
         component="ol"
-        aria-label="Steps of this work order"
+        aria-label={say("stepsOfThisWorkOrder")}
         sx={{ display: "flex", gap: "3px", listStyle: "none", p: 0, m: 0 }}
       >
         {line.map((s, i) => (
@@ -225,7 +232,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               sx={{ position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" }}
             >
               {s.title}
-              {s.done && ", done"}
+              {s.done && say("done")}
             </Box>
           </Box>
         ))}
@@ -247,14 +254,14 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           {ACTS.map((a) => (
             <Button key={a} size="small" variant={binding === a ? "contained" : "outlined"} onClick={() => bind(a)}>
               {binding === a
-                ? "Press a key, pedal or button ..."
-                : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : `, button ${bound.pad[a]! + 1}`}`}
+                ? say("pressAKeyPedalOrButton")
+                : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : say("buttonA", { a: bound.pad[a]! + 1 })}`}
             </Button>
           ))}
           <Button size="small" onClick={reset}>
-            As they were
+            {say("asTheyWere")}
           </Button>
-          <span>The scanner takes the codes on the tray mat.</span>
+          <span>{say("theScannerTakesTheCodesOn")}</span>
         </Box>
       )}
       <Box
@@ -267,7 +274,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
           {order.pause === step.key && isCurrent && (
             <Box role="note" sx={{ fontSize: "1.15rem", fontWeight: 600, borderLeft: 5, borderColor: "primary.main", pl: 1.2 }}>
-              The most delicate step of this job. Take a breath first; all that is done is kept.
+              {say("theMostDelicateStepOfThis")}
             </Box>
           )}
           {step.hazards.map((h) => (
@@ -303,7 +310,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {job && <CleanDetail job={job} />}
           {step.phase === "back" && step.step!.back.checks.length > 0 && (
-            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: "1.2rem" }} aria-label="To check">
+            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: "1.2rem" }} aria-label={say("toCheck")}>
               {step.step!.back.checks.map((c) => (
                 <li key={c}>{CHECK_WORDS[c]}</li>
               ))}
@@ -311,19 +318,19 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           <Typography color="text.secondary" sx={{ fontSize: "1.05rem" }}>
             {[
-              step.tools.length > 0 && `Tools: ${step.tools.map(toolName).join(", ")}.`,
-              step.phase === "apart" && step.step?.hands === 2 && "A second pair of hands helps.",
-              step.step?.light && "Light and magnifier.",
+              step.tools.length > 0 && say("toolsTools", { tools: step.tools.map(toolName).join(", ") }),
+              step.phase === "apart" && step.step?.hands === 2 && say("aSecondPairOfHandsHelps"),
+              step.step?.light && say("lightAndMagnifier"),
               step.step?.noises,
-              step.difficulty >= 4 && "Hard.",
-              step.fragility >= 4 && "Fragile.",
+              step.difficulty >= 4 && say("hard2"),
+              step.fragility >= 4 && say("fragile2"),
             ]
               .filter(Boolean)
               .join(" ")}
           </Typography>
           {step.phase === "apart" && step.step!.otherWays.length > 0 && (
             <details>
-              <summary>Other ways</summary>
+              <summary>{say("otherWays")}</summary>
               {step.step!.otherWays.map((w) => (
                 <div key={w.name}>
                   <b>{w.name}</b>: {w.why}
@@ -332,13 +339,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             </details>
           )}
           {mine.length > 0 && (
-            <Box sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }} role="note" aria-label="From earlier jobs">
+            <Box sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }} role="note" aria-label={say("fromEarlierJobs")}>
               {mine.map((t) => (
                 <div key={t.id}>
                   {t.words}{" "}
                   <Box component="span" sx={{ color: "text.secondary" }}>
-                    ({t.state === "confirmed" ? "confirmed here" : "not confirmed"}
-                    {t.source && `, from ${t.source}`}, {t.by})
+                    ({t.state === "confirmed" ? say("confirmedHere") : say("notConfirmed")}
+                    {t.source && say("fromSource", { source: t.source })}, {t.by})
                   </Box>
                 </div>
               ))}
@@ -346,12 +353,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {target && shelf.some((s) => s.slot === target.slot) && (
             <NativeSelect
-              label="Piece from the shelf"
+              label={say("pieceFromTheShelf")}
               value={piece}
               onChange={(e) => setPiece(e.target.value)}
               sx={{ maxWidth: 520 }}
             >
-              <option value="">none</option>
+              <option value="">{say("none")}</option>
               {shelf
                 .filter((s) => s.slot === target.slot)
                 .map((s) => (
@@ -363,13 +370,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {target && !step.done && piece === "" && canWork && (
             <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
-              <TextField label="Part used, not from the shelf" value={part} onChange={(e) => setPart(e.target.value)} />
+              <TextField label={say("partUsedNotFromTheShelf")} value={part} onChange={(e) => setPart(e.target.value)} />
               <TextField
-                label={`Its cost, ${currency}`}
+                label={say("itsCostCurrency", { currency })}
                 value={cost}
                 onChange={(e) => setCost(e.target.value)}
                 error={cost !== "" && parseAmount(cost) === null}
-                helperText={cost !== "" && parseAmount(cost) === null ? "an amount, such as 2.60" : undefined}
+                helperText={cost !== "" && parseAmount(cost) === null ? say("anAmountSuchAs260") : undefined}
                 slotProps={{ htmlInput: { inputMode: "decimal" } }}
                 sx={{ width: 160 }}
               />
@@ -377,12 +384,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {target?.slot && (
             <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
-              Solder settings and log
+              {say("solderSettingsAndLog")}
             </Button>
           )}
           {step.key.startsWith("calibrate:") && (
             <Button component={Link} href={`/units/${unit.tag}/mend/calibrate`} variant="outlined" sx={{ justifySelf: "start" }}>
-              Calibrate it
+              {say("calibrateIt")}
             </Button>
           )}
           {step.phase === "gate" && (
@@ -393,11 +400,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
                 variant="outlined"
                 size="large"
               >
-                {step.key === "gate:open" ? "Quick look now" : "Run the full test"}
+                {step.key === "gate:open" ? say("quickLookNow") : say("runTheFullTest")}
               </Button>
               {step.key === "gate:open" && (
                 <TextField
-                  label="Or why it is not tested open"
+                  label={say("orWhyItIsNotTested")}
                   value={why}
                   onChange={(e) => setWhy(e.target.value)}
                   sx={{ width: 320 }}
@@ -406,7 +413,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             </Box>
           )}
           {photos.length > 0 && (
-            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label="Pictures of this step">
+            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label={say("picturesOfThisStep")}>
               {photos.map((p) => (
                 // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
                 <img key={p.id} src={`/api/photos/${p.id}?small=1`} alt={p.caption} height={92} style={{ borderRadius: 6 }} />
@@ -448,14 +455,15 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           onClick={() => void finish()}
           sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
         >
-          {step.done ? "Done already" : step.phase === "back" && left > 0 ? `Done (${left} still out)` : "Done"}&nbsp;
+          {step.done ? say("doneAlready") : step.phase === "back" && left > 0 ? say("doneLeftStillOut", { left }) : say("done2")}
+          &nbsp;
           <Kbd>{keyName(bound.keys.done)}</Kbd>
         </Button>
         <Button size="large" sx={GAP} onClick={() => look(at - 1)} disabled={at === 0}>
-          Back <Kbd>←</Kbd>
+          {say("back")} <Kbd>←</Kbd>
         </Button>
         <Button size="large" sx={GAP} onClick={() => look(at + 1)} disabled={at === line.length - 1}>
-          Next <Kbd>→</Kbd>
+          {say("next")} <Kbd>→</Kbd>
         </Button>
         {canWork && (
           <>
@@ -465,13 +473,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               onClick={() => void takeBack()}
               disabled={order.begun === 0 && work.pending.length === 0}
             >
-              Undo <Kbd>{keyName(bound.keys.undo)}</Kbd>
+              {say("undo")} <Kbd>{keyName(bound.keys.undo)}</Kbd>
             </Button>
             <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
-              Problem <Kbd>{keyName(bound.keys.problem)}</Kbd>
+              {say("problem")} <Kbd>{keyName(bound.keys.problem)}</Kbd>
             </Button>
             <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
-              Picture <Kbd>{keyName(bound.keys.picture)}</Kbd>
+              {say("picture")} <Kbd>{keyName(bound.keys.picture)}</Kbd>
             </Button>
             <input
               ref={file}
@@ -479,7 +487,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               accept="image/*"
               capture="environment"
               hidden
-              aria-label="A picture of this step"
+              aria-label={say("aPictureOfThisStep")}
               onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
             />
           </>
@@ -487,9 +495,9 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
         <span role="status">
           {picture === "kept"
-            ? "The picture is kept with this step."
+            ? say("thePictureIsKeptWithThis")
             : picture === "no-camera"
-              ? "No camera here: choose a picture."
+              ? say("noCameraHereChooseAPicture")
               : ""}
         </span>
       </Box>
@@ -511,10 +519,10 @@ function WhichInside({ order }: { order: OrderView }) {
   return (
     <Box
       role="group"
-      aria-label="Which revision is it inside"
+      aria-label={say("whichRevisionIsItInside")}
       sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}
     >
-      <b>Which is it inside?</b>
+      <b>{say("whichIsItInside")}</b>
       {order.revisions.map((r) => (
         <Button
           key={r.id}
@@ -539,7 +547,7 @@ function SpeakButton({ onSpeak, label }: { onSpeak: () => void; label: string })
   if (!can) return null;
   return (
     <Button size="large" sx={GAP} onClick={onSpeak}>
-      Read aloud <Kbd>{label}</Kbd>
+      {say("readAloud2")} <Kbd>{label}</Kbd>
     </Button>
   );
 }

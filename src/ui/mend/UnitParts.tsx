@@ -15,6 +15,7 @@ import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/mend";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -26,14 +27,14 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
   const [all, setAll] = useState(false);
   const recalled = parts.fitted.filter((f) => f.recalled);
   return (
-    <Box component="section" aria-label="Parts of this unit" sx={{ mt: 3 }}>
+    <Box component="section" aria-label={say("partsOfThisUnit")} sx={{ mt: 3 }}>
       <Typography component="h2" variant="h2">
-        Parts
+        {say("parts")}
       </Typography>
       {recalled.map((f) => (
         <Alert key={f.id} severity="error" role="status" sx={{ mb: 1 }}>
-          {f.slotName}: its part is of batch <Link href={`/parts/${f.batch}`}>{f.batch}</Link>, which was rejected. Change it
-          before the unit goes.
+          {say("slotNameItsPartIsOfBatch", { slotName: f.slotName })} <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
+          {say("whichWasRejectedChangeItBefore")}
         </Alert>
       ))}
       {parts.reserved.map((r) => (
@@ -44,13 +45,13 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
       ))}
       {!all && here.length > SHOWN_FIRST && (
         <Button size="small" onClick={() => setAll(true)}>
-          {here.length - SHOWN_FIRST} more on the shelf
+          {say("hereMoreOnTheShelf", { here: here.length - SHOWN_FIRST })}
         </Button>
       )}
       {here.length === 0 && parts.reserved.length === 0 && places.size > 0 && (
         <Typography color="text.secondary">
-          Nothing on the shelf fits what is faulty. <Link href="/parts?tab=donors">Look at the donors</Link> or{" "}
-          <Link href="/parts?tab=buy">at what to buy</Link>.
+          {say("nothingOnTheShelfFitsWhat")} <Link href="/parts?tab=donors">{say("lookAtTheDonors")}</Link> {say("or")}{" "}
+          <Link href="/parts?tab=buy">{say("atWhatToBuy")}</Link>.
         </Typography>
       )}
       {parts.fitted.map((f) => (
@@ -76,18 +77,18 @@ function Reserved({ reserved, canWork }: { reserved: Parts["reserved"][number]; 
   return (
     <Box sx={line}>
       <span>
-        Put aside for its {reserved.slot}: {reserved.part},{" "}
+        {say("putAsideForItsSlotPart", { slot: reserved.slot, part: reserved.part })}{" "}
         {reserved.batch ? (
           <Link href={`/parts/${reserved.batch}`}>{reserved.batch}</Link>
         ) : (
           <>
-            still in donor <Link href={`/parts/donors/${reserved.donor}`}>{reserved.donor}</Link>
+            {say("stillInDonor")} <Link href={`/parts/donors/${reserved.donor}`}>{reserved.donor}</Link>
           </>
         )}
       </span>
       {canWork && (
         <Button size="small" disabled={free.running} onClick={() => free.run({ reservationId: reserved.id })}>
-          Let it go
+          {say("letItGo")}
         </Button>
       )}
       <Problem problem={free.problem} />
@@ -100,19 +101,21 @@ function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; u
   return (
     <Box sx={line}>
       <span>
-        For its {s.slotName}: {s.name}, <Link href={`/parts/${s.batch}`}>{s.batch}</Link> in bin {s.bin}, {s.free} free
-        {s.lacks.length > 0 && `. Move over from the old one: ${s.lacks.join(", ")}`}
-        {s.fit.instead.length > 0 && `. Instead of ${s.fit.instead.map((i) => i.of).join(", then ")}: ${s.fit.instead[0]!.why}`}
-        {s.fit.deviation && `. To be told: ${s.fit.deviation}`}
+        {say("forItsSlotNameName", { slotName: s.slotName, name: s.name })} <Link href={`/parts/${s.batch}`}>{s.batch}</Link>{" "}
+        {say("inBinBinFreeFree", { bin: s.bin, free: s.free })}
+        {s.lacks.length > 0 && say("moveOverFromTheOldOne", { lacks: s.lacks.join(", ") })}
+        {s.fit.instead.length > 0 &&
+          say("insteadOfInsteadWhy", { instead: s.fit.instead.map((i) => i.of).join(", then "), why: s.fit.instead[0]!.why })}
+        {s.fit.deviation && say("toBeToldDeviation", { deviation: s.fit.deviation })}
       </span>
       {canWork && s.mine === 0 && (
         <Button
           size="small"
           disabled={hold.running}
           onClick={() => hold.run({ unitId, slot: s.slot, batchId: s.batchId, count: s.count })}
-          aria-label={`Put ${s.batch} aside for its ${s.slotName}`}
+          aria-label={say("putBatchAsideForItsSlotName", { batch: s.batch, slotName: s.slotName })}
         >
-          Put aside
+          {say("putAside")}
         </Button>
       )}
       <Problem problem={hold.problem} />
@@ -128,20 +131,24 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
   return (
     <Box sx={line}>
       <span>
-        {f.removed === null ? "In it" : "Was in it"}: {f.name} at its {f.slotName}
+        {say("removedNameAtItsSlotName", {
+          removed: f.removed === null ? say("inIt") : say("wasInIt"),
+          name: f.name,
+          slotName: f.slotName,
+        })}
         {f.batch && (
           <>
             , <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
           </>
         )}
         {f.from && `, ${f.from}`}, {f.condition}, {money(f.costMinor, view.settings)}, {day(f.at, view.settings)}
-        {f.deviation && `. To be told: ${f.deviation}`}
-        {f.removed !== null && `. Taken out: ${f.removed}`}
+        {f.deviation && say("toBeToldDeviation", { deviation: f.deviation })}
+        {f.removed !== null && say("takenOutRemoved", { removed: f.removed })}
       </span>
       {canWork && f.removed === null && (
         <TextField
           select
-          label="Feels"
+          label={say("feels")}
           value={f.feel ?? ""}
           onChange={(e) => void feel.run({ fittedId: f.id, feel: Number(e.target.value), words: "" })}
           sx={{ width: 150 }}
@@ -156,25 +163,25 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
       )}
       {canWork && f.removed === null && view.unit.ending === null && !taking && (
         <Button size="small" onClick={() => setTaking(true)}>
-          Take it out
+          {say("takeItOut")}
         </Button>
       )}
       {taking && (
         <>
-          <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} autoFocus size="small" />
+          <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} autoFocus size="small" />
           <Button
             size="small"
             disabled={why.trim() === "" || remove.running}
             onClick={() => remove.run({ fittedId: f.id, to: "stock", bin: null, why })}
           >
-            Back on the shelf
+            {say("backOnTheShelf")}
           </Button>
           <Button
             size="small"
             disabled={why.trim() === "" || remove.running}
             onClick={() => remove.run({ fittedId: f.id, to: "scrap", bin: null, why })}
           >
-            Thrown away
+            {say("thrownAway")}
           </Button>
         </>
       )}
@@ -198,7 +205,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
       value?: { id: string; tag: string }[];
     } | null;
     const other = found?.value?.find((u) => u.tag === tag.trim().toUpperCase());
-    if (!other) return setMissing(`There is no unit ${tag}. Type its whole tag.`);
+    if (!other) return setMissing(say("thereIsNoUnitTagType", { tag }));
     setMissing("");
     const done = await swap.run({
       unitId: view.unit.id,
@@ -213,12 +220,16 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
   if (!open)
     return (
       <Button size="small" sx={{ mt: 1 }} onClick={() => setOpen(true)}>
-        Swap a part with another unit
+        {say("swapAPartWithAnotherUnit")}
       </Button>
     );
   return (
-    <Form aria-label="Swap a part" onSend={send} sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}>
-      <TextField select label="Its" value={slot} onChange={(e) => setSlot(e.target.value)} sx={{ width: 190 }}>
+    <Form
+      aria-label={say("swapAPart")}
+      onSend={send}
+      sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}
+    >
+      <TextField select label={say("its")} value={slot} onChange={(e) => setSlot(e.target.value)} sx={{ width: 190 }}>
         {parts.slots.map((s) => (
           <MenuItem key={s.id} value={s.id}>
             {s.name}
@@ -226,7 +237,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         ))}
       </TextField>
       <TextField
-        label="With unit"
+        label={say("withUnit")}
         value={tag}
         onChange={(e) => setTag(e.target.value)}
         placeholder="B-0116"
@@ -234,7 +245,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
       />
       <TextField
         select
-        label="and that one’s"
+        label={say("andThatOneS")}
         value={otherSlot || slot}
         onChange={(e) => setOtherSlot(e.target.value)}
         sx={{ width: 190 }}
@@ -246,15 +257,15 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         ))}
       </TextField>
       <TextField
-        label="Part"
+        label={say("part")}
         value={part}
         onChange={(e) => setPart(e.target.value)}
-        placeholder="as in the catalogue"
+        placeholder={say("asInTheCatalogue")}
         sx={{ width: 150 }}
       />
-      <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 150 }} />
+      <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 150 }} />
       <Button type="submit" variant="outlined" disabled={swap.running || !tag.trim() || !part.trim() || !why.trim()}>
-        They were swapped
+        {say("theyWereSwapped")}
       </Button>
       <Box sx={{ flexBasis: "100%" }}>
         {missing && <Alert severity="error">{missing}</Alert>}

@@ -21,6 +21,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
+import { say } from "@/words/mend";
 
 const LEVELS = ["none", "1: outside", "2: buttons and rubber", "3: wells and sensors", "4: boards"];
 
@@ -41,8 +42,9 @@ export function WorkCard({
   if (!view.profile.guide)
     return (
       <Alert severity="info" role="note" sx={{ mb: 2 }}>
-        No guide for the {view.profile.name} yet. <Link href={`/models/${view.profile.id}/guide`}>Write its steps</Link>, or log
-        the mend below.
+        {say("noGuideForTheProfileYet", { profile: view.profile.name })}{" "}
+        <Link href={`/models/${view.profile.id}/guide`}>{say("writeItsSteps")}</Link>
+        {say("orLogTheMendBelow")}
       </Alert>
     );
   return order ? (
@@ -77,15 +79,15 @@ function Running({
   return (
     <Box
       component="section"
-      aria-label="Work order"
+      aria-label={say("workOrder")}
       sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2, mb: 2 }}
     >
       <Box
         sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" }, alignItems: "center" }}
       >
-        <BigFigure value={`${done}/${order.line.length}`} label="steps" />
-        <BigFigure value={Math.round(order.minutesLeft)} label="minutes left" />
-        <BigFigure value={order.leftOut.length} label="pieces out" />
+        <BigFigure value={`${done}/${order.line.length}`} label={say("steps")} />
+        <BigFigure value={Math.round(order.minutesLeft)} label={say("minutesLeft")} />
+        <BigFigure value={order.leftOut.length} label={say("piecesOut")} />
         <Button
           component={Link}
           href={`/work/${view.unit.tag}`}
@@ -94,56 +96,59 @@ function Running({
           autoFocus
           sx={{ justifySelf: { sm: "end" }, fontSize: "1.2rem", gridColumn: { xs: "1 / -1", sm: "auto" }, whiteSpace: "normal" }}
         >
-          {next ? `Go on: ${next.title}` : "Look at it"}
+          {next ? say("goOnTitle", { title: next.title }) : say("lookAtIt")}
         </Button>
       </Box>
       {order.firstOfKind && (
         <Typography sx={{ mt: 1.5 }}>
-          The first of its kind by this guide here: look for what others wrote, and note what surprises.{" "}
-          <Link href={`/units/${view.unit.tag}/mend/notes`}>Notes</Link>
+          {say("theFirstOfItsKindBy")} <Link href={`/units/${view.unit.tag}/mend/notes`}>{say("notes")}</Link>
         </Typography>
       )}
       {missing.length > 0 && (
         <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
-          Not owned, and no stand-in: {missing.map((t) => `${t.name} (${t.steps.join(", ")})`).join("; ")}.{" "}
-          <Link href="/settings#tools">Tools of the shop</Link>
+          {say("notOwnedAndNoStandIn", { missing: missing.map((t) => `${t.name} (${t.steps.join(", ")})`).join("; ") })}{" "}
+          <Link href="/settings#tools">{say("toolsOfTheShop")}</Link>
         </Alert>
       )}
       <Box component="details" sx={{ mt: 1.5 }}>
-        <summary>Tools, consumables and the whole line</summary>
+        <summary>{say("toolsConsumablesAndTheWhole")}</summary>
         <Typography sx={{ mt: 1 }}>
-          <b>Tools:</b>{" "}
+          <b>{say("tools")}</b>{" "}
           {order.tools
             .filter((t) => t.state === "owned")
             .map((t) => t.name)
             .join(", ")}
           {standIns.map((t) => (
             <Box key={t.id} component="span" sx={{ display: "block", color: "caution.main" }}>
-              {t.name}: {t.standIn!.name} instead{t.standIn!.risk && ` (${t.standIn!.risk})`}
+              {say("nameStandInInsteadRisk", {
+                name: t.name,
+                standIn: t.standIn!.name,
+                risk: t.standIn!.risk && ` (${t.standIn!.risk})`,
+              })}
             </Box>
           ))}
         </Typography>
         {order.consumables.length > 0 && (
           <Typography>
-            <b>Consumables:</b> {order.consumables.join(", ")}
+            <b>{say("consumables")}</b> {order.consumables.join(", ")}
           </Typography>
         )}
-        <Typography>A clear, hard bench with a soft top and an edge; not over carpet.</Typography>
+        <Typography>{say("aClearHardBenchWithA")}</Typography>
         <Box component="ol" sx={{ pl: 3, my: 1, columns: { md: 2 } }}>
           {order.line.map((s) => (
             <Box component="li" key={s.key} sx={{ color: s.done ? "text.secondary" : "text.primary" }}>
               {s.title}
-              {s.done ? " ✓" : `, ${s.minutes} min`}
+              {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
               {s.learned.first !== null &&
                 s.learned.later !== null &&
-                ` (first time ${s.learned.first.toFixed(1)}, later ${s.learned.later.toFixed(1)})`}
-              {s.difficulty >= 4 && ", hard"}
-              {s.fragility >= 4 && ", fragile"}
+                say("firstTimeFirstLaterLater", { first: s.learned.first.toFixed(1), later: s.learned.later.toFixed(1) })}
+              {s.difficulty >= 4 && say("hard")}
+              {s.fragility >= 4 && say("fragile")}
             </Box>
           ))}
         </Box>
         {order.cleaning.length > 0 && (
-          <Table heads={["Cleaning, longest wait first", "With", "Never", "Soak, dry"]} label="Cleaning plan">
+          <Table heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]} label={say("cleaningPlan")}>
             {order.cleaning.map((j) => (
               <tr key={j.surface}>
                 <td>
@@ -154,9 +159,12 @@ function Running({
                 </td>
                 <td>{j.never}</td>
                 <td>
-                  {[j.soakMinutes && `${j.soakMinutes} min soak`, j.dryMinutes && `${j.dryMinutes} min dry`]
+                  {[
+                    j.soakMinutes && say("soakMinutesMinSoak", { soakMinutes: j.soakMinutes }),
+                    j.dryMinutes && say("dryMinutesMinDry", { dryMinutes: j.dryMinutes }),
+                  ]
                     .filter(Boolean)
-                    .join(", ") || "none"}
+                    .join(", ") || say("none")}
                 </td>
               </tr>
             ))}
@@ -167,25 +175,25 @@ function Running({
             <OrderForm view={view} order={order} proposal={proposal} routes={routes} onDone={() => setChanging(false)} />
           ) : (
             <Button size="small" onClick={() => setChanging(true)}>
-              Change the work order
+              {say("changeTheWorkOrder")}
             </Button>
           ))}
         {canWork && order.apart.length === 0 && (
           <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
             {dropping ? (
               <>
-                <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} />
+                <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} />
                 <Button
                   color="error"
                   disabled={why.trim() === "" || drop.running}
                   onClick={() => void drop.run({ orderId: order.id, version: order.version, why })}
                 >
-                  Drop it
+                  {say("dropIt")}
                 </Button>
               </>
             ) : (
               <Button size="small" color="inherit" onClick={() => setDropping(true)}>
-                Drop this work order
+                {say("dropThisWorkOrder")}
               </Button>
             )}
             <Problem problem={drop.problem} />
@@ -265,7 +273,7 @@ function OrderForm({
         const route = routes.find((x) => x.id === r.route);
         const kept = order?.body.targets.find((t) => t.faultId === r.faultId && (t.route ?? "") === r.route);
         const what =
-          r.done || kept ? r.what : `${route?.name ?? "Mend"}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
+          r.done || kept ? r.what : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
         return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
       });
     const body = { cleaningLevel: level, calibrate, targets };
@@ -277,7 +285,7 @@ function OrderForm({
   const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
   return (
     <Form
-      aria-label={order ? "Change the work order" : "Open a work order"}
+      aria-label={order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
       onSend={send}
       sx={{
         border: 1,
@@ -292,7 +300,7 @@ function OrderForm({
       }}
     >
       <Typography component="h3" variant="h2">
-        {order ? "Change the work order" : "Open a work order"}
+        {order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
       </Typography>
       {rows.map((r, i) => (
         <Box
@@ -306,10 +314,10 @@ function OrderForm({
         >
           <FormControlLabel
             control={<Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />}
-            label={r.done ? `${r.label}, done` : r.label}
+            label={r.done ? say("labelDone", { label: r.label }) : r.label}
           />
-          <NativeSelect label="By" value={r.route} disabled={r.done} onChange={(e) => set(i, { route: e.target.value })}>
-            <option value="">a way of my own</option>
+          <NativeSelect label={say("by")} value={r.route} disabled={r.done} onChange={(e) => set(i, { route: e.target.value })}>
+            <option value="">{say("aWayOfMyOwn")}</option>
             {routes
               .filter((x) => r.place === null || x.places.includes(r.place))
               .map((x) => (
@@ -318,8 +326,8 @@ function OrderForm({
                 </option>
               ))}
           </NativeSelect>
-          <NativeSelect label="At" value={r.slot} disabled={r.done} onChange={(e) => set(i, { slot: e.target.value })}>
-            <option value="">no part, stays closed</option>
+          <NativeSelect label={say("at")} value={r.slot} disabled={r.done} onChange={(e) => set(i, { slot: e.target.value })}>
+            <option value="">{say("noPartStaysClosed")}</option>
             {slots
               .filter((x) => r.place === null || x.serves.includes(r.place))
               .map((x) => (
@@ -330,11 +338,14 @@ function OrderForm({
           </NativeSelect>
         </Box>
       ))}
-      {rows.length === 0 && (
-        <Typography color="text.secondary">Nothing to mend is named: cleaning and calibration only.</Typography>
-      )}
+      {rows.length === 0 && <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>}
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <NativeSelect label="Clean to level" value={level} onChange={(e) => setLevel(Number(e.target.value))} sx={{ width: 230 }}>
+        <NativeSelect
+          label={say("cleanToLevel")}
+          value={level}
+          onChange={(e) => setLevel(Number(e.target.value))}
+          sx={{ width: 230 }}
+        >
           {LEVELS.map((name, i) => (
             <option key={name} value={i}>
               {name}
@@ -342,7 +353,7 @@ function OrderForm({
           ))}
         </NativeSelect>
         <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
-          Suggested {proposal.cleaning.level}: {proposal.cleaning.why.join("; ")}
+          {say("suggestedLevelWhy", { level: proposal.cleaning.level, why: proposal.cleaning.why.join("; ") })}
         </Typography>
       </Box>
       {sticks.length > 0 && (
@@ -356,16 +367,16 @@ function OrderForm({
                   onChange={(e) => setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))}
                 />
               }
-              label={`Calibrate the ${placeWords(s)} after closing`}
+              label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}
             />
           ))}
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
-          {order ? "Save the change" : "Open the work order"}
+          {order ? say("saveTheChange") : say("openTheWorkOrder")}
         </Button>
-        {onDone && <Button onClick={onDone}>Cancel</Button>}
+        {onDone && <Button onClick={onDone}>{say("cancel")}</Button>}
       </Box>
       <Problem problem={open.problem ?? change.problem} />
     </Form>

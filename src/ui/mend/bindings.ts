@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 
 import { useKeys, useScanTaker } from "@/ui/frame/keys";
+import { say } from "@/words/mend";
 
 /** What a person can do at a step without touching the screen: by key, pedal, scanned code, or a button of another controller. */
 
@@ -10,13 +11,13 @@ export const ACTS = ["done", "next", "back", "problem", "tick", "picture", "alou
 export type Act = (typeof ACTS)[number];
 export const ACT_WORDS: Record<Act, string> = {
   done: "done",
-  next: "look at the next",
-  back: "look back",
+  next: say("lookAtTheNext"),
+  back: say("lookBack"),
   problem: "problem",
-  tick: "tick the piece",
+  tick: say("tickThePiece"),
   picture: "picture",
-  aloud: "read aloud",
-  undo: "undo the last",
+  aloud: say("readAloud"),
+  undo: say("undoTheLast"),
 };
 
 /** Codes for the scanner; they stand on the printed tray mat. */
@@ -69,7 +70,7 @@ export function useBindings(): Bound {
   return useSyncExternalStore(subscribe, read, () => NONE);
 }
 
-export const keyName = (key: string): string => (key === " " ? "Space" : key.replace("Arrow", "arrow "));
+export const keyName = (key: string): string => (key === " " ? say("space") : key.replace("Arrow", "arrow "));
 
 /** Runs the acts for every way of asking. While one is being bound the next key or button is taken for it. */
 export function useActs(run: (act: Act) => void): {

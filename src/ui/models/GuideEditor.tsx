@@ -18,16 +18,17 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Choice } from "@/ui/fields/Choice";
 import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, withValue } from "./guide-fields";
+import { say } from "@/words/models";
 
 const NAMES: Record<ListName | "other", string> = {
-  steps: "Steps",
-  fasteners: "Fasteners",
-  clips: "Clips",
-  cables: "Cables",
-  pieces: "Pieces",
-  surfaces: "Cleaning",
-  solder: "Solder",
-  other: "Test and calibration",
+  steps: say("steps"),
+  fasteners: say("fasteners"),
+  clips: say("clips"),
+  cables: say("cables"),
+  pieces: say("pieces"),
+  surfaces: say("cleaning"),
+  solder: say("solder"),
+  other: say("testAndCalibration"),
 };
 type Row = Record<string, unknown> & { id: string };
 
@@ -71,32 +72,31 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
         <Typography component="h1" variant="h1">
-          Guide of the {profile.name}
+          {say("guideOfTheProfile", { profile: profile.name })}
         </Typography>
-        <Link href={`/models/${profile.id}`}>The model</Link>
+        <Link href={`/models/${profile.id}`}>{say("theModel")}</Link>
         {canEdit && (
           <Button variant="contained" disabled={!changed || !parsed.success || save.running} onClick={() => void send()}>
-            Save as a new version
+            {say("saveAsANewVersion")}
           </Button>
         )}
-        <span role="status">
-          {saved ? "Saved. Work orders that are opened from now on follow it." : changed ? "Changed, not saved yet." : ""}
-        </span>
+        <span role="status">{saved ? say("savedWorkOrdersThatAreOpened") : changed ? say("changedNotSavedYet") : ""}</span>
       </Box>
       {!parsed.success && (
         <Alert severity="error">
-          {parsed.error.issues
-            .slice(0, 4)
-            .map((i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${i.message}`)
-            .join("; ")}
-          . Mend this first.
+          {say("issuesMendThisFirst", {
+            issues: parsed.error.issues
+              .slice(0, 4)
+              .map((i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${i.message}`)
+              .join("; "),
+          })}
         </Alert>
       )}
       <Problem problem={save.problem ?? settle.problem} />
       {canEdit && proposals.filter((t) => !taken.includes(t.id)).length > 0 && (
-        <Box component="section" aria-label="Proposed steps">
+        <Box component="section" aria-label={say("proposedSteps")}>
           <Typography component="h2" variant="h2">
-            Proposed by those who did it
+            {say("proposedByThoseWhoDidIt")}
           </Typography>
           {proposals
             .filter((t) => !taken.includes(t.id))
@@ -104,18 +104,19 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
               <Box key={t.id} sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
                 <span>
                   “{t.words}”{" "}
-                  {t.proposal?.after && `after ${guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after}`}
+                  {t.proposal?.after &&
+                    say("afterTitle", { title: guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after })}
                   , {t.by}
                 </span>
                 <Button size="small" onClick={() => take(t)}>
-                  Take it into the guide
+                  {say("takeItIntoTheGuide")}
                 </Button>
               </Box>
             ))}
         </Box>
       )}
       <Choice
-        label="Part of the guide"
+        label={say("partOfTheGuide")}
         value={list}
         onChange={(l) => {
           setList(l);
@@ -155,7 +156,7 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
                     setPicked(rows.length);
                   }}
                 >
-                  Add
+                  {say("add")}
                 </Button>
               </li>
             )}
@@ -163,7 +164,7 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
           {row && (
             <Box
               component="section"
-              aria-label={`Edit ${String(row.title ?? row.name ?? row.id)}`}
+              aria-label={say("editTitle", { title: String(row.title ?? row.name ?? row.id) })}
               sx={{
                 display: "grid",
                 gap: 1.5,
@@ -189,14 +190,14 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
                         disabled={picked === 0}
                         onClick={() => (put(moved(rows, picked, -1)), setPicked(picked - 1))}
                       >
-                        Earlier
+                        {say("earlier")}
                       </Button>
                       <Button
                         size="small"
                         disabled={picked === rows.length - 1}
                         onClick={() => (put(moved(rows, picked, 1)), setPicked(picked + 1))}
                       >
-                        Later
+                        {say("later")}
                       </Button>
                     </>
                   )}
@@ -205,7 +206,7 @@ export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelPro
                     color="error"
                     onClick={() => (put(rows.filter((_, i) => i !== picked)), setPicked(Math.max(0, picked - 1)))}
                   >
-                    Take it out
+                    {say("takeItOut")}
                   </Button>
                 </Box>
               )}
@@ -320,7 +321,7 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
   return (
     <Box sx={{ display: "grid", gap: 2, maxWidth: 760 }}>
       <TextField
-        label="Enough to test: what must be back"
+        label={say("enoughToTestWhatMustBe")}
         multiline
         value={guide.enoughToTest}
         disabled={!canEdit}
@@ -339,14 +340,14 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
             }
           />
         }
-        label="Its electronics keep a calibration"
+        label={say("itsElectronicsKeepACalibration")}
       />
       {c && (
         <>
           {(
             [
-              ["dueAfter", "Due after a change of these slots"],
-              ["sticks", "Sticks"],
+              ["dueAfter", say("dueAfterAChangeOfThese")],
+              ["sticks", say("sticks")],
             ] as const
           ).map(([key, label]) => (
             <FieldInput
@@ -358,7 +359,7 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
             />
           ))}
           <TextField
-            label="Made ready before, one a line"
+            label={say("madeReadyBeforeOneALine")}
             multiline
             value={c.before.join("\n")}
             disabled={!canEdit}
@@ -367,7 +368,7 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
             }
           />
           <FieldInput
-            field={{ path: "stepsPerUnit", label: "Steps of its memory, a unit of travel", kind: "number" }}
+            field={{ path: "stepsPerUnit", label: say("stepsOfItsMemoryAUnit"), kind: "number" }}
             row={c}
             disabled={!canEdit}
             onChange={(r) => onChange({ ...guide, calibration: r as MendGuide["calibration"] })}

@@ -17,6 +17,7 @@ import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/models";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -67,10 +68,10 @@ const OUTLINE: [number, number][] = [
 ];
 
 const ASK: Record<LearnAsk["move"], (name: string) => string> = {
-  press: (n) => `Press ${n}`,
-  pull: (n) => `Pull the ${n} all the way`,
-  right: (n) => `Push the ${n} to the right`,
-  down: (n) => `Push the ${n} down, toward you`,
+  press: (n) => say("pressN", { n }),
+  pull: (n) => say("pullTheNAllTheWay", { n }),
+  right: (n) => say("pushTheNToTheRight", { n }),
+  down: (n) => say("pushTheNDownTowardYou", { n }),
 };
 
 function profileFrom(id: string, name: string, maker: string, learned: Learned[]): unknown {
@@ -80,10 +81,10 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
     id,
     name,
     maker,
-    summary: "Learnt from a controller at the bench.",
+    summary: say("learntFromAControllerAtThe"),
     plan: { width: 160, height: 112, outlines: [{ points: OUTLINE }] },
     halves: [],
-    revisions: [{ id: "first", name: "First seen", outside: "not described yet", inside: "not opened yet" }],
+    revisions: [{ id: "first", name: say("firstSeen"), outside: say("notDescribedYet"), inside: say("notOpenedYet") }],
     controls: learned.map((l) => {
       const p = PLACES.find((x) => x.id === l.id)!;
       const base = { id: l.id, side: p.x < 72 ? "left" : p.x > 92 ? "right" : "centre", at: { x: p.x, y: p.y }, input: l.input };
@@ -166,12 +167,12 @@ export function Learn() {
           {name}
         </Typography>
         <Typography component="h1" aria-live="polite" sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1.15, my: 1 }}>
-          {view.rest ? "Hands off" : ASK[view.ask.move](placeWords(view.ask.wish.id))}
+          {view.rest ? say("handsOff") : ASK[view.ask.move](placeWords(view.ask.wish.id))}
         </Typography>
         <LinearProgress
           variant="determinate"
           value={view.done * 100}
-          aria-label="Controls learnt"
+          aria-label={say("controlsLearnt")}
           sx={{ height: 12, borderRadius: 1, my: 2 }}
         />
         <Button
@@ -181,7 +182,7 @@ export function Learn() {
             show();
           }}
         >
-          It has no {placeWords(view.ask.wish.id)}
+          {say("itHasNoWish", { wish: placeWords(view.ask.wish.id) })}
         </Button>
       </Box>
     );
@@ -190,17 +191,17 @@ export function Learn() {
     return (
       <Box sx={{ maxWidth: 760 }}>
         <Typography component="h1" variant="h1">
-          {learned.length} controls learnt
+          {say("learnedControlsLearnt", { learned: learned.length })}
         </Typography>
         <Typography sx={{ my: 1 }}>
-          {learned.map((l) => placeWords(l.id)).join(", ") || "None. Begin again with the controller plugged in."}
+          {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
         </Typography>
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button variant="contained" size="large" onClick={() => void save()} disabled={learned.length === 0 || add.running}>
-            Keep it as {name}
+            {say("keepItAsName", { name })}
           </Button>
           <Button size="large" onClick={begin}>
-            Again
+            {say("again")}
           </Button>
         </Box>
         <Problem problem={add.problem} />
@@ -209,16 +210,16 @@ export function Learn() {
   return (
     <Form onSend={begin} sx={{ maxWidth: 760, display: "grid", gap: 2 }}>
       <Typography component="h1" variant="h1">
-        Learn a controller
+        {say("learnAController")}
       </Typography>
-      <Typography>Plug it in, press any button on it once, put it down, and begin. Then move each control when asked.</Typography>
+      <Typography>{say("plugItInPressAnyButton")}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-        <TextField label="Model name" value={name} onChange={(e) => setName(e.target.value)} required autoFocus />
-        <TextField label="Maker" value={maker} onChange={(e) => setMaker(e.target.value)} required />
+        <TextField label={say("modelName")} value={name} onChange={(e) => setName(e.target.value)} required autoFocus />
+        <TextField label={say("maker")} value={maker} onChange={(e) => setMaker(e.target.value)} required />
       </Box>
       <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
         <Typography component="legend" variant="h2">
-          It has
+          {say("itHas")}
         </Typography>
         {PLACES.map((p) => (
           <FormControlLabel
@@ -240,9 +241,9 @@ export function Learn() {
           size="large"
           disabled={pads.length === 0 || !id || !maker.trim() || has.length === 0}
         >
-          Begin
+          {say("begin")}
         </Button>
-        <Typography>{pads[0] ? pads[0].id : "The browser sees no controller yet: press a button on it."}</Typography>
+        <Typography>{pads[0] ? pads[0].id : say("theBrowserSeesNoControllerYet")}</Typography>
       </Box>
     </Form>
   );

@@ -11,6 +11,7 @@ import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
+import { say } from "@/words/models";
 
 /** The models that the shop knows. */
 export function ModelList({
@@ -30,7 +31,7 @@ export function ModelList({
     try {
       json = JSON.parse(await file.text());
     } catch (error) {
-      setSaid({ ok: false, words: [`${file.name} is not JSON: ${(error as Error).message}`] });
+      setSaid({ ok: false, words: [say("fileIsNotJSONError", { file: file.name, error: (error as Error).message })] });
       field.value = "";
       return;
     }
@@ -39,7 +40,7 @@ export function ModelList({
     if (!parsed.success) {
       setSaid({
         ok: false,
-        words: parsed.error.issues.slice(0, 8).map((i) => `${i.path.join(".") || "the file"}: ${i.message}`),
+        words: parsed.error.issues.slice(0, 8).map((i) => `${i.path.join(".") || say("theFile")}: ${i.message}`),
       });
       return;
     }
@@ -47,9 +48,7 @@ export function ModelList({
     if (done?.ok)
       setSaid({
         ok: true,
-        words: [
-          `${parsed.data.name} is imported as version ${done.value.version}. Units that are here keep the version they came with.`,
-        ],
+        words: [say("parsedIsImportedAsVersionVersion", { parsed: parsed.data.name, version: done.value.version })],
       });
   }
 
@@ -57,32 +56,32 @@ export function ModelList({
     <>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
         <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-          {models.length} models
+          {say("modelsModels", { models: models.length })}
         </Typography>
         {canWork && (
           <>
             <Button component="label" variant="outlined">
-              Import a profile
+              {say("importAProfile")}
               <input
                 type="file"
                 accept=".json,application/json"
                 hidden
-                aria-label="Import a profile"
+                aria-label={say("importAProfile")}
                 onChange={(e) => void take(e.target.files?.[0], e.target)}
               />
             </Button>
             <Button component={Link} href="/models/learn" variant="outlined">
-              Learn a controller
+              {say("learnAController")}
             </Button>
           </>
         )}
         <Button component="a" href="/api/profile-schema" target="_blank">
-          The format’s schema
+          {say("theFormatSSchema")}
         </Button>
       </Box>
       {said && (
         <Alert severity={said.ok ? "success" : "error"} role="alert" sx={{ mb: 2 }}>
-          {!said.ok && "Nothing was imported. "}
+          {!said.ok && say("nothingWasImported")}
           {said.words.map((w) => (
             <div key={w}>{w}</div>
           ))}
@@ -112,7 +111,7 @@ export function ModelList({
             </Box>
             <Box sx={{ fontWeight: 700, fontSize: "1.15rem" }}>{m.body.name}</Box>
             <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
-              {m.body.maker}, version {m.version}. {m.body.summary}
+              {say("makerVersionVersionSummary", { maker: m.body.maker, version: m.version, summary: m.body.summary })}
             </Box>
           </Box>
         ))}

@@ -13,6 +13,7 @@ import { measureName, percent } from "@/text/measures";
 import { Fact } from "@/ui/intake/IntakeStation";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { say } from "@/words/models";
 
 /** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
 export function ModelView({ profile, version, shop }: { profile: ModelProfile; version: number; shop: Settings }) {
@@ -32,12 +33,14 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
         <Typography component="h1" variant="h1">
           {profile.maker} {profile.name}
         </Typography>
-        <Typography color="text.secondary">version {version}</Typography>
+        <Typography color="text.secondary">{say("versionVersion", { version })}</Typography>
         <Button component="a" href={`/api/profiles/${profile.id}`} variant="outlined" size="small" download>
-          Export as JSON
+          {say("exportAsJSON")}
         </Button>
         <Button component={Link} href={`/models/${profile.id}/guide`} variant="outlined" size="small">
-          Guide: {profile.guide ? `${profile.guide.steps.length} steps` : "none yet"}
+          {say("guideGuide", {
+            guide: profile.guide ? say("stepsSteps", { steps: profile.guide.steps.length }) : say("noneYet"),
+          })}
         </Button>
       </Box>
       <Typography sx={{ my: 1 }}>{profile.summary}</Typography>
@@ -47,58 +50,71 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
             {placeName(control)}
           </Typography>
           <div>
-            {control.kind}, {control.side}, {control.at.x} mm from the left and {control.at.y} mm from the top of the plan. Reads{" "}
-            {inputWords(control.input)}.{control.kind === "stick" && ` Sensor: ${control.sensor}.`}
-            {control.kind === "button" && ` ${control.contact} contact${control.rim ? "; the rim is tested too" : ""}.`}
+            {say("kindSideXMmFromThe", {
+              kind: control.kind,
+              side: control.side,
+              x: control.at.x,
+              y: control.at.y,
+              input: inputWords(control.input),
+            })}
+            {control.kind === "stick" && say("sensorSensor", { sensor: control.sensor })}
+            {control.kind === "button" &&
+              say("contactContactRim", { contact: control.contact, rim: control.rim ? say("theRimIsTestedToo") : "" })}
           </div>
           {control.kind !== "button" && (
             <div>
-              Limits for grade A:{" "}
-              {Object.entries(rules.limitsFor(control.id)[control.kind])
-                .map(([m, l]) => `${measureName(m)} ${percent(l.A)}`)
-                .join(", ")}
-              .
+              {say("limitsForGradeAKind", {
+                kind: Object.entries(rules.limitsFor(control.id)[control.kind])
+                  .map(([m, l]) => `${measureName(m)} ${percent(l.A)}`)
+                  .join(", "),
+              })}
             </div>
           )}
         </Box>
       ) : (
         <Typography color="text.secondary" sx={{ my: 2 }}>
-          Pick a control on the plan to see where it reads from.
+          {say("pickAControlOnThePlan")}
         </Typography>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 2 }}>
-        <Fact label="Revisions">
+        <Fact label={say("revisions")}>
           {profile.revisions.map((r) => (
-            <div key={r.id}>
-              {r.name}: outside, {r.outside}; inside, {r.inside}
-            </div>
+            <div key={r.id}>{say("nameOutsideOutsideInsideInside", { name: r.name, outside: r.outside, inside: r.inside })}</div>
           ))}
         </Fact>
-        <Fact label="Power">
+        <Fact label={say("power")}>
           {profile.power.map((p, i) => (
             <div key={i}>
               {p.half && `${p.half}: `}
               {p.kind === "cord"
-                ? "by cord"
-                : `${p.cells} × ${p.chemistry}, ${p.nominalVolts} V${p.capacityMah ? `, ${p.capacityMah} mAh` : ""}`}
+                ? say("byCord")
+                : `${p.cells} × ${p.chemistry}, ${p.nominalVolts} V${p.capacityMah ? say("capacityMahMAh", { capacityMah: p.capacityMah }) : ""}`}
             </div>
           ))}
         </Fact>
-        <Fact label={`${profile.controls.length} controls, ${profile.functions.length} functions`}>
+        <Fact
+          label={say("controlsControlsFunctionsFunctions", {
+            controls: profile.controls.length,
+            functions: profile.functions.length,
+          })}
+        >
           {profile.functions.map((f) => f.name).join(", ")}
         </Fact>
-        <Fact label="Accessories">
-          {profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || "none"}
+        <Fact label={say("accessories")}>
+          {profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || say("none")}
         </Fact>
-        <Fact label="Limits of its own">{changed.length ? changed.map(measureName).join(", ") : "none: the shop’s hold"}</Fact>
+        <Fact label={say("limitsOfItsOwn")}>
+          {changed.length ? changed.map(measureName).join(", ") : say("noneTheShopSHold")}
+        </Fact>
       </Box>
     </Station>
   );
 }
 
 function inputWords(input: ModelProfile["controls"][number]["input"]): string {
-  if ("axes" in input) return `axes ${input.axes.join(" and ")}`;
-  if ("button" in input) return `button ${input.button}`;
-  if ("axis" in input) return `axis ${input.axis} from ${input.released} to ${input.pulled}`;
-  return `axis ${input.hat} at ${input.values.join(", ")}`;
+  if ("axes" in input) return say("axesAxes", { axes: input.axes.join(" and ") });
+  if ("button" in input) return say("buttonButton", { button: input.button });
+  if ("axis" in input)
+    return say("axisAxisFromReleasedToPulled", { axis: input.axis, released: input.released, pulled: input.pulled });
+  return say("axisHatAtValues", { hat: input.hat, values: input.values.join(", ") });
 }

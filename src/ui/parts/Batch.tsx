@@ -24,6 +24,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import { Handle } from "./Handle";
 import { Inspect } from "./Inspect";
 import { Figure, Table } from "./Table";
+import { say } from "@/words/parts";
 
 export type Inside = { part: string; count: number; weight: number; name: string; tool: boolean };
 type Props = {
@@ -53,49 +54,65 @@ export function Batch(props: Props) {
         <span>{part?.name ?? batch.part}</span>
         <b>{BATCH_STATUS_WORDS[batch.status]}</b>
         <span>
-          <Figure big>{batch.on_hand}</Figure> of {batch.pieces} in bin {batch.bin}, {batch.reserved} put aside
+          <Figure big>{batch.on_hand}</Figure>{" "}
+          {say("ofPiecesInBinBinReserved", { pieces: batch.pieces, bin: batch.bin, reserved: batch.reserved })}
         </span>
-        <span>{money(batch.cost_minor, shop)} together</span>
+        <span>{say("costminorTogether", { costminor: money(batch.cost_minor, shop) })}</span>
         <Box sx={{ flex: 1 }} />
         <Button component="a" href={`/labels/pdf?kind=batch&codes=${batch.code}`} target="_blank" variant="outlined">
-          Label
+          {say("label")}
         </Button>
       </Box>
       <Box sx={{ color: "text.secondary", mb: 1.5 }}>
         {batch.donorTag
-          ? `Out of ${batch.donorTag}, ${batch.condition}. `
+          ? say("outOfDonorTagCondition", { donorTag: batch.donorTag, condition: batch.condition })
           : batch.fromCode
-            ? `Out of batch ${batch.fromCode}. `
-            : `From ${props.supplierName || "nobody known"}, ${dayAndTime(batch.at, shop)}. `}
+            ? say("outOfBatchFromCode", { fromCode: batch.fromCode })
+            : say("fromSupplierNameAt", {
+                supplierName: props.supplierName || say("nobodyKnown"),
+                at: dayAndTime(batch.at, shop),
+              })}
         {part && traitText(part.traits)}
-        {part && part.lacks.length > 0 && `. Comes without: ${part.lacks.join(", ")}; move them over from the old one`}
+        {part && part.lacks.length > 0 && say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
         {batch.figures.length > 0 &&
-          `. Measured in the donor: ${batch.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${f.value.toFixed(3)}`).join(", ")}`}
+          say("measuredInTheDonorFigures", {
+            figures: batch.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${f.value.toFixed(3)}`).join(", "),
+          })}
       </Box>
       {locked && (
         <Alert severity="error" role="status" sx={{ mb: 2 }}>
-          {batch.status === "rejected" ? "Locked: nothing is taken from it." : "Disposed of."} {batch.status_why}
+          {batch.status === "rejected" ? say("lockedNothingIsTakenFromIt") : say("disposedOf2")} {batch.status_why}
         </Alert>
       )}
       {locked && <Recall {...props} />}
       {part?.check && (
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" }, gap: 3 }}>
           <Box>
-            <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }} role="status" aria-label="Verdict">
+            <Box
+              sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
+              role="status"
+              aria-label={say("verdict")}
+            >
               <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
-                {batch.status === "open" && view.verdict.verdict === "accept" ? "Good enough" : verdictText(view.verdict)}
+                {batch.status === "open" && view.verdict.verdict === "accept" ? say("goodEnough") : verdictText(view.verdict)}
               </Typography>
               <span>
-                <Figure big>
-                  {view.price.bad} of {view.price.measured}
-                </Figure>{" "}
-                bad
+                <Figure big>{say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}</Figure> {say("bad")}
               </span>
             </Box>
             <Box sx={{ color: "text.secondary", mb: 1 }}>
-              Rule for {view.plan.pieces} pieces: measure {view.plan.sample}, bear {view.plan.accept} bad.{" "}
-              {`It refuses a batch with ${percent(view.risk.goodShare)} bad ${percent(view.plan.refusesGood)} of the time and takes one with ${percent(view.risk.badShare)} bad ${percent(view.plan.takesBad)} of the time.`}
-              {view.plan.all && " There are too few to tell from a sample, so all are measured."}
+              {say("ruleFor")} {view.plan.pieces}{" "}
+              {say("piecesMeasureSampleBearAccept", {
+                sample: view.plan.sample,
+                accept: view.plan.accept,
+                x: say("itRefusesABatchWithGoodShare", {
+                  goodShare: percent(view.risk.goodShare),
+                  refusesGood: percent(view.plan.refusesGood),
+                  badShare: percent(view.risk.badShare),
+                  takesBad: percent(view.plan.takesBad),
+                }),
+              })}
+              {view.plan.all && say("thereAreTooFewToTell")}
             </Box>
             {canWork && batch.status !== "rejected" && batch.status !== "disposed" && <Inspect view={view} part={part} />}
             {canWork && <Judge {...props} />}
@@ -111,17 +128,19 @@ export function Batch(props: Props) {
               }
             />
             <Box sx={{ mt: 1 }}>
-              Of the whole batch{" "}
-              <Figure>
-                {percent(view.share.low)} to {percent(view.share.high)}
-              </Figure>{" "}
-              are bad, nine times of ten.
+              {say("ofTheWholeBatch")}{" "}
+              <Figure>{say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}</Figure>{" "}
+              {say("areBadNineTimesOfTen")}
             </Box>
             <Box>
-              A usable piece costs{" "}
-              <Figure>{view.price.each === null ? "not known yet" : money(Math.round(view.price.each), shop)}</Figure>
+              {say("aUsablePieceCosts")}{" "}
+              <Figure>{view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}</Figure>
               {view.price.each !== null &&
-                `: goods ${money(view.price.goods, shop)}, inspection ${money(view.price.inspection, shop)}, what slips through ${money(view.price.slips, shop)}`}
+                say("goodsGoodsInspectionInspection2", {
+                  goods: money(view.price.goods, shop),
+                  inspection: money(view.price.inspection, shop),
+                  slips: money(view.price.slips, shop),
+                })}
             </Box>
           </Box>
         </Box>
@@ -129,7 +148,7 @@ export function Batch(props: Props) {
       {props.inside.length > 0 && !locked && <TakeApart {...props} />}
       {!locked && view.holders.length > 0 && <Holders view={view} />}
       {canWork && (
-        <Box component="section" aria-label="Take, move, count" sx={{ mt: 3 }}>
+        <Box component="section" aria-label={say("takeMoveCount")} sx={{ mt: 3 }}>
           <Handle
             keyed
             batch={{
@@ -144,9 +163,9 @@ export function Batch(props: Props) {
         </Box>
       )}
       <Typography component="h2" variant="h2" sx={{ mt: 3 }}>
-        Movements
+        {say("movements")}
       </Typography>
-      <Table label="Movements" heads={["When", "What", "Pieces", "Money", "Unit", "By"]}>
+      <Table label={say("movements")} heads={[say("when"), say("what"), say("pieces"), say("money"), say("unit"), say("by")]}>
         {view.movements.map((m, i) => (
           <tr key={i}>
             <td>{dayAndTime(m.at, shop)}</td>
@@ -168,15 +187,17 @@ export function Batch(props: Props) {
 function Readings({ view }: { view: BatchView }) {
   if (view.readings.length === 0) return null;
   return (
-    <Box component="ol" aria-label="Measured pieces" sx={{ listStyle: "none", p: 0, mt: 2 }}>
+    <Box component="ol" aria-label={say("measuredPieces")} sx={{ listStyle: "none", p: 0, mt: 2 }}>
       {[...view.readings].reverse().map((r) => (
         <Box component="li" key={r.number} sx={{ display: "flex", gap: 1.2, alignItems: "center", py: 0.3 }}>
           <StateMark state={r.verdict === "good" ? "pass" : "fail"} />
           <span>
             {r.number}: {r.verdict}
-            {r.body.ohms?.[0] && r.body.ohms[1] && `, ${Math.round(r.body.ohms[0])} and ${Math.round(r.body.ohms[1])} Ω`}
-            {r.body.thicknessMm !== null && `, ${r.body.thicknessMm} mm`}
-            {r.body.feel !== null && `, feel ${r.body.feel}`}
+            {r.body.ohms?.[0] &&
+              r.body.ohms[1] &&
+              say("ohmsAndOhms2", { ohms: Math.round(r.body.ohms[0]), ohms2: Math.round(r.body.ohms[1]) })}
+            {r.body.thicknessMm !== null && say("thicknessMmMm", { thicknessMm: r.body.thicknessMm })}
+            {r.body.feel !== null && say("feelFeel", { feel: r.body.feel })}
             {r.findings.length > 0 && `: ${r.findings.map(findingText).join("; ")}`}
           </span>
         </Box>
@@ -196,31 +217,31 @@ function Judge({ view, canLead }: Props) {
     return (
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "start", flexWrap: "wrap" }}>
         <TextField
-          label="Where it went"
+          label={say("whereItWent")}
           value={why}
           onChange={(e) => setWhy(e.target.value)}
-          helperText="cells, solder waste and scrap by the local rules"
+          helperText={say("cellsSolderWasteAndScrapBy")}
         />
         <Button
           variant="outlined"
           disabled={why.trim() === "" || dispose.running}
           onClick={() => dispose.run({ batchId: batch.id, version: batch.version, how: why })}
         >
-          Disposed of
+          {say("disposedOf3")}
         </Button>
         <Problem problem={dispose.problem} />
       </Box>
     );
   return (
     <Box sx={{ display: "flex", gap: 1, mt: 1.5, alignItems: "start", flexWrap: "wrap" }}>
-      <TextField label="Why" value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 200 }} />
+      <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 200 }} />
       {batch.status === "waiting" && (
         <Button
           variant={verdict.verdict === "accept" ? "contained" : "outlined"}
           disabled={deed.running || verdict.verdict === "more" || (verdict.verdict === "reject" && !canLead)}
           onClick={() => send("accept")}
         >
-          Accept
+          {say("accept")}
         </Button>
       )}
       <Button
@@ -229,7 +250,7 @@ function Judge({ view, canLead }: Props) {
         disabled={deed.running || why.trim() === ""}
         onClick={() => send("reject")}
       >
-        Reject and lock
+        {say("rejectAndLock")}
       </Button>
       <Box sx={{ flexBasis: "100%" }}>
         <Problem problem={deed.problem} />
@@ -243,23 +264,21 @@ function Recall({ view, shop }: Props) {
   const inHouse = view.holders.filter((h) => h.ending === null);
   const gone = view.holders.filter(leftTheHouse);
   return (
-    <Box component="section" aria-label="Recall" sx={{ mb: 2 }}>
+    <Box component="section" aria-label={say("recall")} sx={{ mb: 2 }}>
       <Typography component="h2" variant="h2">
         {view.holders.length === 0
-          ? "No unit holds a piece of it"
-          : `${view.holders.length} ${view.holders.length === 1 ? "place holds" : "places hold"} a piece of it`}
+          ? say("noUnitHoldsAPieceOf")
+          : say("holdersPlaceHoldsAPieceOf", { holders: view.holders.length })}
       </Typography>
       {view.holders.length > 0 && (
         <>
-          <Typography sx={{ mb: 1 }}>
-            {inHouse.length} in house, {gone.length} gone.
-          </Typography>
+          <Typography sx={{ mb: 1 }}>{say("inHouseInHouseGoneGone", { inHouse: inHouse.length, gone: gone.length })}</Typography>
           <Holders view={view} shop={shop} />
         </>
       )}
       {gone.length > 0 && (
         <Button component="a" href={`/parts/${view.batch.code}/letters`} target="_blank" variant="contained" sx={{ mt: 1 }}>
-          {gone.length === 1 ? "Letter to print" : `${gone.length} letters to print`}
+          {gone.length === 1 ? say("letterToPrint") : say("goneLettersToPrint", { gone: gone.length })}
         </Button>
       )}
     </Box>
@@ -268,7 +287,7 @@ function Recall({ view, shop }: Props) {
 
 function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
   return (
-    <Table label="Units that hold a piece" heads={["Unit", "Model", "Where", "It is", "Whom to tell"]}>
+    <Table label={say("unitsThatHoldAPiece")} heads={[say("unit"), say("model"), say("where"), say("itIs"), say("whomToTell")]}>
       {view.holders.map((h) => (
         <tr key={`${h.unitId} ${h.slot}`}>
           <td>
@@ -277,19 +296,19 @@ function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
           <td>{h.model}</td>
           <td>
             {h.slot}
-            {shop && `, since ${dayAndTime(h.fittedAt, shop)}`}
+            {shop && say("sinceFittedAt", { fittedAt: dayAndTime(h.fittedAt, shop) })}
           </td>
           <td>
             {h.ending === null
-              ? "in house: change it before it goes"
-              : `${h.ending.replaceAll("-", " ")}${h.soldOn && shop ? `, handed over ${day(h.soldOn, shop)}` : ""}`}
+              ? say("inHouseChangeItBeforeIt")
+              : `${h.ending.replaceAll("-", " ")}${h.soldOn && shop ? say("handedOverSoldOn", { soldOn: day(h.soldOn, shop) }) : ""}`}
           </td>
           <td>
-            {h.owner ? `${h.owner}, ${h.contact}` : h.ending === null ? "nobody yet" : "the buyer"}
+            {h.owner ? `${h.owner}, ${h.contact}` : h.ending === null ? say("nobodyYet") : say("theBuyer")}
             {h.certificate && (
               <>
                 {" "}
-                (<Link href={`/c/${h.certificate}`}>certificate</Link>)
+                (<Link href={`/c/${h.certificate}`}>{say("certificate")}</Link>)
               </>
             )}
           </td>
@@ -323,16 +342,19 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
   const tooMany = count > batch.on_hand - batch.reserved;
   const tools = inside.some((x) => x.tool);
   return (
-    <Box component="section" aria-label="Take apart" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={say("takeApart")} sx={{ mt: 2 }}>
       <Typography component="h2" variant="h2">
-        {count > 1 ? `What is in ${count}` : "What is in one"}
+        {count > 1 ? say("whatIsInCount", { count }) : say("whatIsInOne")}
       </Typography>
-      <Table label="Contents" heads={["Piece", "Listed", "Good", "Bad", ...(tools ? ["Owned already"] : [])]}>
+      <Table
+        label={say("contents")}
+        heads={[say("piece"), say("listed"), say("good2"), say("bad2"), ...(tools ? [say("ownedAlready")] : [])]}
+      >
         {inside.map((x) => (
           <tr key={x.part}>
             <td>
               {x.name}
-              {x.tool && ", a tool"}
+              {x.tool && say("aTool")}
             </td>
             <td>{x.count * count}</td>
             {(["good", "bad"] as const).map((k) => (
@@ -355,7 +377,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
                       checked={owned[x.part] === true}
                       onChange={(e) => setOwned({ ...owned, [x.part]: e.target.checked })}
                     />{" "}
-                    we have one
+                    {say("weHaveOne")}
                   </label>
                 )}
               </td>
@@ -365,37 +387,43 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
       </Table>
       {against.each !== null && (
         <Box sx={{ my: 1 }}>
-          One costs <Figure>{money(one, shop)}</Figure>; bought one by one
-          {Object.values(owned).some(Boolean) && ", without what we have,"} its pieces cost{" "}
+          {say("oneCosts")} <Figure>{money(one, shop)}</Figure>
+          {say("boughtOneByOne")}
+          {Object.values(owned).some(Boolean) && say("withoutWhatWeHave")} {say("itsPiecesCost")}{" "}
           <Figure>{money(against.each, shop)}</Figure>:{" "}
           {against.saves! >= 0
-            ? `the kit saves ${money(against.saves, shop)}`
-            : `the kit costs ${money(-against.saves!, shop)} more`}
+            ? say("theKitSavesSaves", { saves: money(against.saves, shop) })
+            : say("theKitCostsSavesMore", { saves: money(-against.saves!, shop) })}
           .
         </Box>
       )}
       {differs.length > 0 && count > 0 && (
         <Alert severity="warning" role="status">
-          Not as listed: {differs.map((x) => x.name).join(", ")}. It is written down with the taking apart.
+          {say("notAsListedDiffersItIs", { differs: differs.map((x) => x.name).join(", ") })}
         </Alert>
       )}
       {count > 0 && !tooMany && (
-        <Box role="status" aria-label="What comes out" sx={{ my: 1 }}>
-          Out of {count} {count === 1 ? "comes" : "come"}:{" "}
-          {lines
-            .map((x, i) => `${x.good} × ${x.name}${x.good > 0 ? `, ${money(Math.round(shares[i]! / x.good), shop)} each` : ""}`)
-            .join("; ")}
-          . Together <Figure>{money(cost, shop)}</Figure>.
+        <Box role="status" aria-label={say("whatComesOut")} sx={{ my: 1 }}>
+          {say("outOfCountComesLinesTogether", {
+            count,
+            lines: lines
+              .map(
+                (x, i) =>
+                  `${x.good} × ${x.name}${x.good > 0 ? say("moneyEach", { money: money(Math.round(shares[i]! / x.good), shop) }) : ""}`,
+              )
+              .join("; "),
+          })}{" "}
+          <Figure>{money(cost, shop)}</Figure>.
         </Box>
       )}
       {canWork && batch.status === "open" && (
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
           <TextField
-            label="How many taken apart"
+            label={say("howManyTakenApart")}
             value={n}
             onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
             error={tooMany}
-            helperText={tooMany ? `${batch.on_hand - batch.reserved} can be taken` : undefined}
+            helperText={tooMany ? say("onhandCanBeTaken", { onhand: batch.on_hand - batch.reserved }) : undefined}
             sx={{ width: 190 }}
           />
           <Button
@@ -413,27 +441,27 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
                 .then((done) => done?.ok && (setN("1"), setTyped({})))
             }
           >
-            Take apart
+            {say("takeApart")}
           </Button>
         </Box>
       )}
       <Problem problem={deed.problem ?? join.problem} />
       {canWork && view.lastSplit && (
         <Button disabled={join.running} onClick={() => void join.run({ batchId: batch.id })}>
-          Take back: {view.lastSplit.count} taken apart
-          {view.lastSplit.into.length > 0 && ` into ${view.lastSplit.into.join(", ")}`}
+          {say("takeBackCountTakenApart", { count: view.lastSplit.count })}
+          {view.lastSplit.into.length > 0 && say("intoInto", { into: view.lastSplit.into.join(", ") })}
         </Button>
       )}
       {view.kin.length > 0 && (
         <Box>
-          Became{" "}
+          {say("became")}{" "}
           {view.kin.map((k, i) => (
             <span key={k.code}>
               {i > 0 && ", "}
               <Link href={`/parts/${k.code}`}>{k.code}</Link>
             </span>
           ))}
-          . {view.yields.length > 0 && `Good pieces of all: ${view.yields.map(percent).join(", ")}.`}
+          . {view.yields.length > 0 && say("goodPiecesOfAllYields", { yields: view.yields.map(percent).join(", ") })}
         </Box>
       )}
     </Box>

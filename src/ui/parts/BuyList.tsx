@@ -15,12 +15,13 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
+import { say } from "@/words/parts";
 
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
-  backlog: "units wait for it",
-  "below-point": "below its point",
+  backlog: say("unitsWaitForIt"),
+  "below-point": say("belowItsPoint"),
   enough: "enough",
-  "no-demand": "nobody asks for it",
+  "no-demand": say("nobodyAsksForIt"),
 };
 
 /** What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way. */
@@ -55,13 +56,23 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
   for (const l of basket?.lines ?? []) bySupplier.set(l.supplier, [...(bySupplier.get(l.supplier) ?? []), l]);
   return (
     <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
-      <Box component="section" aria-label="What to order">
+      <Box component="section" aria-label={say("whatToOrder")}>
         {buy.lines.length === 0 ? (
-          <Typography color="text.secondary">Nothing is called for: no unit waits, and nothing was used yet.</Typography>
+          <Typography color="text.secondary">{say("nothingIsCalledForNoUnit")}</Typography>
         ) : (
           <Table
-            label="What to order"
-            heads={["Part", "Order", "Why", "There", "On its way", "Units wait for", "Used a week", "Order at", "Days"]}
+            label={say("whatToOrder")}
+            heads={[
+              say("part2"),
+              say("order"),
+              say("why"),
+              say("there"),
+              say("onItsWay"),
+              say("unitsWaitFor"),
+              say("usedAWeek"),
+              say("orderAt"),
+              say("days"),
+            ]}
             minWidth={860}
           >
             {[...buy.lines]
@@ -83,7 +94,11 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
                   <td>{l.free}</td>
                   <td>{l.onOrder}</td>
                   <td>{l.backlog}</td>
-                  <td>{l.weeks > 0 ? `${l.perWeek.toFixed(2)} over ${l.weeks.toFixed(0)} weeks` : "no record"}</td>
+                  <td>
+                    {l.weeks > 0
+                      ? say("perWeekOverWeeksWeeks", { perWeek: l.perWeek.toFixed(2), weeks: l.weeks.toFixed(0) })
+                      : say("noRecord")}
+                  </td>
                   <td>{l.point}</td>
                   <td>{l.leadDays}</td>
                 </tr>
@@ -92,21 +107,27 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
         )}
       </Box>
       {wanted.length > 0 && (
-        <Box component="section" aria-label="The cheapest basket">
+        <Box component="section" aria-label={say("theCheapestBasket")}>
           <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }} role="status">
             <Typography component="h2" variant="h2">
-              The cheapest basket
+              {say("theCheapestBasket")}
             </Typography>
-            {failed && <span>could not be worked out; reload the page</span>}
-            {!basket && !failed && <span>Working it out …</span>}
+            {failed && <span>{say("couldNotBeWorkedOutReload")}</span>}
+            {!basket && !failed && <span>{say("workingItOut")}</span>}
             {basket && (
               <span>
-                <Figure big>{money(basket.goodsMinor + basket.carriageMinor, shop)}</Figure>, {money(basket.carriageMinor, shop)}{" "}
-                of it carriage
-                {basket.oneSupplier && basket.oneSupplier.minor > basket.goodsMinor + basket.carriageMinor
-                  ? `; all from ${supplierOf(basket.oneSupplier.supplier)} it would be ${money(basket.oneSupplier.minor, shop)}`
-                  : ""}
-                {basket.missing.length > 0 && `; nobody offers ${basket.missing.join(", ")}`}
+                <Figure big>{money(basket.goodsMinor + basket.carriageMinor, shop)}</Figure>
+                {say("carriageMinorOfItCarriageOneSupplier", {
+                  carriageMinor: money(basket.carriageMinor, shop),
+                  oneSupplier:
+                    basket.oneSupplier && basket.oneSupplier.minor > basket.goodsMinor + basket.carriageMinor
+                      ? say("allFromSupplierItWouldBe", {
+                          supplier: supplierOf(basket.oneSupplier.supplier),
+                          minor: money(basket.oneSupplier.minor, shop),
+                        })
+                      : "",
+                })}
+                {basket.missing.length > 0 && say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
               </span>
             )}
           </Box>
@@ -124,12 +145,12 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
           ))}
         </Box>
       )}
-      <Box component="section" aria-label="On its way">
+      <Box component="section" aria-label={say("onItsWay")}>
         <Typography component="h2" variant="h2">
-          On its way
+          {say("onItsWay")}
         </Typography>
         {buy.orders.filter((o) => o.status === "open").length === 0 && (
-          <Typography color="text.secondary">No open order.</Typography>
+          <Typography color="text.secondary">{say("noOpenOrder")}</Typography>
         )}
         {buy.orders
           .filter((o) => o.status === "open")
@@ -176,11 +197,19 @@ function Order({
         <b>{name}</b>
         <Figure>{money(goods + carriage, shop)}</Figure>
         <span>
-          {carriage > 0 ? `with ${money(carriage, shop)} carriage` : "without carriage"}, in {days} days
+          {say("carriageInDaysDays", {
+            carriage: carriage > 0 ? say("withCarriageCarriage", { carriage: money(carriage, shop) }) : say("withoutCarriage"),
+            days,
+          })}
         </span>
         {canWork && (
-          <Button variant="contained" onClick={place} disabled={deed.running} aria-label={`Write down the order to ${name}`}>
-            Ordered
+          <Button
+            variant="contained"
+            onClick={place}
+            disabled={deed.running}
+            aria-label={say("writeDownTheOrderToName", { name })}
+          >
+            {say("ordered")}
           </Button>
         )}
       </Box>
@@ -220,20 +249,25 @@ function OpenOrder({
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-        <b>{order.code}</b> {supplier}, expected {day(order.expectedOn, shop)}, by {order.by}
-        {canWork && <TextField label="Into bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />}
+        <b>{order.code}</b>{" "}
+        {say("supplierExpectedExpectedOnBy", { supplier, expectedOn: day(order.expectedOn, shop), by: order.by })}
+        {canWork && <TextField label={say("intoBin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />}
         {canWork && order.lines.every((l) => !l.batch) && (
           <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>
-            Cancelled
+            {say("cancelled")}
           </Button>
         )}
       </Box>
       {order.lines.map((l, i) => (
         <Box key={l.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-          {l.pieces} {nameOf(l.part)}, {money(l.costMinor + shareOf(i), shop)} with carriage
+          {say("piecesPartCostMinorWithCarriage", {
+            pieces: l.pieces,
+            part: nameOf(l.part),
+            costMinor: money(l.costMinor + shareOf(i), shop),
+          })}
           {l.batch ? (
             <>
-              , arrived as <Link href={`/parts/${l.batch}`}>{l.batch}</Link>
+              {say("arrivedAs")} <Link href={`/parts/${l.batch}`}>{l.batch}</Link>
             </>
           ) : (
             canWork && (
@@ -252,7 +286,7 @@ function OpenOrder({
                   })
                 }
               >
-                It is here
+                {say("itIsHere")}
               </Button>
             )
           )}

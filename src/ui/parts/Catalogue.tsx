@@ -23,6 +23,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 import { TellDrawing } from "./TellDrawing";
+import { say } from "@/words/parts";
 
 /** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
 export function Catalogue(props: PartsProps) {
@@ -34,29 +35,29 @@ export function Catalogue(props: PartsProps) {
     view.stock.filter((s) => s.part === code && s.status === "open").reduce((n, s) => n + s.onHand, 0);
   const pick = (code: string) => router.push(`/parts?tab=catalogue&part=${encodeURIComponent(code)}`, { scroll: false });
   const columns: GridColDef<Part>[] = [
-    { field: "code", headerName: "Part", width: 125 },
-    { field: "name", headerName: "What", flex: 1.6, minWidth: 220 },
+    { field: "code", headerName: say("part2"), width: 125 },
+    { field: "name", headerName: say("what"), flex: 1.6, minWidth: 220 },
     {
       field: "class",
-      headerName: "Kind",
+      headerName: say("kind"),
       width: 120,
       valueGetter: (_v, p) => (p.kind ? p.kind.replaceAll("-", " ") : CLASS_WORDS[p.class]),
     },
-    { field: "use", headerName: "Good", width: 140, valueFormatter: (v: Use) => USE_WORDS[v] },
+    { field: "use", headerName: say("good2"), width: 140, valueFormatter: (v: Use) => USE_WORDS[v] },
     {
       field: "price",
-      headerName: "A piece",
+      headerName: say("aPiece"),
       width: 90,
       valueGetter: (_v, p) => piecePrice(catalogue, p.code)?.minor ?? null,
       valueFormatter: (v: number | null) => (v === null ? "" : money(v, shop)),
     },
-    { field: "there", headerName: "There", width: 75, valueGetter: (_v, p) => there(p.code) },
+    { field: "there", headerName: say("there"), width: 75, valueGetter: (_v, p) => there(p.code) },
   ];
   return (
     <Box>
       <Files {...props} />
       {catalogue.parts.length === 0 ? (
-        <Typography color="text.secondary">The catalogue is empty. A lead imports one, as JSON or as CSV.</Typography>
+        <Typography color="text.secondary">{say("theCatalogueIsEmptyALead")}</Typography>
       ) : (
         <Box
           sx={{
@@ -79,7 +80,7 @@ export function Catalogue(props: PartsProps) {
             initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
             pageSizeOptions={[25, 50, 100]}
             sx={{ bgcolor: "background.paper", height: 500 }}
-            aria-label="Catalogue"
+            aria-label={say("catalogue")}
           />
           {picked && <PartPanel key={picked.code} {...props} picked={picked} canEdit={canLead} />}
         </Box>
@@ -94,28 +95,39 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
   const [use, setUse] = useState<Use>(picked.use);
   const offers = catalogue.offers.filter((o) => o.part === picked.code);
   return (
-    <Box component="aside" aria-label={`Part ${picked.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+    <Box
+      component="aside"
+      aria-label={say("partPicked", { picked: picked.code })}
+      sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
+    >
       <Typography component="h2" variant="h2">
         {picked.code}
       </Typography>
       <div>{picked.name}</div>
-      <div>{traitText(picked.traits) || "No traits are written down."}</div>
-      {picked.lacks.length > 0 && <div>Comes without: {picked.lacks.join(", ")}. Move them over from the old one.</div>}
-      {picked.uses && <div>Good for: {picked.uses}</div>}
-      {picked.disposal && <Box sx={{ color: "text.secondary" }}>When it is bad or over: {picked.disposal}.</Box>}
+      <div>{traitText(picked.traits) || say("noTraitsAreWrittenDown")}</div>
+      {picked.lacks.length > 0 && <div>{say("comesWithoutLacksMoveThemOver", { lacks: picked.lacks.join(", ") })}</div>}
+      {picked.uses && <div>{say("goodForUses", { uses: picked.uses })}</div>}
+      {picked.disposal && <Box sx={{ color: "text.secondary" }}>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Box>}
       {picked.tells.length > 0 && (
         <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
           {picked.tells.map((t) => (
             <Box key={t.kind} sx={{ width: 180, fontSize: "0.88rem" }}>
               <TellDrawing kind={t.kind} />
-              <b>{TELL_WORDS[t.kind]}</b>: genuine {t.genuine}; a copy {t.copy}
+              <b>{TELL_WORDS[t.kind]}</b>
+              {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
             </Box>
           ))}
         </Box>
       )}
       {canEdit && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField select label="May be used" value={use} onChange={(e) => setUse(e.target.value as Use)} sx={{ width: 190 }}>
+          <TextField
+            select
+            label={say("mayBeUsed")}
+            value={use}
+            onChange={(e) => setUse(e.target.value as Use)}
+            sx={{ width: 190 }}
+          >
             {PART_USES.map((u) => (
               <MenuItem key={u} value={u}>
                 {USE_WORDS[u]}
@@ -132,13 +144,13 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
               })
             }
           >
-            Save
+            {say("save")}
           </Button>
         </Box>
       )}
       <Problem problem={save.problem} />
       {offers.length > 0 && (
-        <Table label="Offers" heads={["From", "Pack", "Price", "Days"]} minWidth={320}>
+        <Table label={say("offers")} heads={[say("from"), say("pack"), say("price"), say("days")]} minWidth={320}>
           {offers.map((o) => (
             <tr key={`${o.supplier} ${o.pack}`}>
               <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
@@ -147,7 +159,7 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
                 {o.breaks.map((b) => (
                   <div key={b.packs}>
                     <Figure>{money(b.priceMinor, shop)}</Figure>
-                    {b.packs > 1 && ` from ${b.packs}`}
+                    {b.packs > 1 && say("fromPacks", { packs: b.packs })}
                   </div>
                 ))}
               </td>
@@ -162,7 +174,7 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
 }
 
 const SIDE_STATE = { fits: "pass", no: "fail", "not-known": "untested" } as const;
-const SIDE_WORD = { fits: "fits", no: "does not fit", "not-known": "not known" } as const;
+const SIDE_WORD = { fits: "fits", no: say("doesNotFit"), "not-known": say("notKnown") } as const;
 
 function SideLine({ name, side }: { name: string; side: FitSide }) {
   return (
@@ -191,11 +203,11 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
       return { slot: slot.id, name: slot.name, sits: slot.fit?.sits ?? "", fit };
     });
   return (
-    <Box component="section" aria-label="Where it fits">
+    <Box component="section" aria-label={say("whereItFits")}>
       <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
         <TextField
           select
-          label="Into which model"
+          label={say("intoWhichModel")}
           value={modelId}
           onChange={(e) => {
             setModelId(e.target.value);
@@ -209,8 +221,14 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
             </MenuItem>
           ))}
         </TextField>
-        <TextField select label="Revision" value={revision} onChange={(e) => setRevision(e.target.value)} sx={{ width: 170 }}>
-          <MenuItem value="">not known yet</MenuItem>
+        <TextField
+          select
+          label={say("revision")}
+          value={revision}
+          onChange={(e) => setRevision(e.target.value)}
+          sx={{ width: 170 }}
+        >
+          <MenuItem value="">{say("notKnownYet")}</MenuItem>
           {model.revisions.map((r) => (
             <MenuItem key={r.id} value={r.id}>
               {r.name}
@@ -226,8 +244,10 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
           </Box>
           <SideLine name="mechanical" side={r.fit.mechanical} />
           <SideLine name="electrical" side={r.fit.electrical} />
-          {r.fit.instead.length > 0 && <div>Instead of {r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ")}.</div>}
-          {r.fit.deviation && <div>To be told: {r.fit.deviation}.</div>}
+          {r.fit.instead.length > 0 && (
+            <div>{say("insteadOfInstead", { instead: r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ") })}</div>
+          )}
+          {r.fit.deviation && <div>{say("toBeToldDeviation", { deviation: r.fit.deviation })}</div>}
           {canEdit && (
             <FoundOut
               key={`${model.id} ${revision} ${r.slot}`}
@@ -285,33 +305,44 @@ function FoundOut({
   };
   if (!open)
     return (
-      <Button size="small" onClick={() => setOpen(true)} aria-label={`Found out by trying, ${slot}`}>
-        Found out by trying
+      <Button size="small" onClick={() => setOpen(true)} aria-label={say("foundOutByTryingSlot", { slot })}>
+        {say("foundOutByTrying")}
       </Button>
     );
   return (
     <Form
-      aria-label="Found out by trying"
+      aria-label={say("foundOutByTrying")}
       onSend={write}
       sx={{ display: "flex", gap: 1, flexWrap: "wrap", my: 1, alignItems: "start" }}
     >
-      <TextField select label="Side" value={side} onChange={(e) => setSide(e.target.value as typeof side)} sx={{ width: 140 }}>
-        <MenuItem value="mechanical">mechanical</MenuItem>
-        <MenuItem value="electrical">electrical</MenuItem>
-      </TextField>
-      <TextField select label="It fits" value={fits} onChange={(e) => setFits(e.target.value)} sx={{ width: 90 }}>
-        <MenuItem value="yes">yes</MenuItem>
-        <MenuItem value="no">no</MenuItem>
-      </TextField>
-      <TextField label="How one knows" value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 170 }} />
       <TextField
-        label="What is to be told"
+        select
+        label={say("side2")}
+        value={side}
+        onChange={(e) => setSide(e.target.value as typeof side)}
+        sx={{ width: 140 }}
+      >
+        <MenuItem value="mechanical">{say("mechanical")}</MenuItem>
+        <MenuItem value="electrical">{say("electrical")}</MenuItem>
+      </TextField>
+      <TextField select label={say("itFits")} value={fits} onChange={(e) => setFits(e.target.value)} sx={{ width: 90 }}>
+        <MenuItem value="yes">{say("yes")}</MenuItem>
+        <MenuItem value="no">{say("no")}</MenuItem>
+      </TextField>
+      <TextField
+        label={say("howOneKnows")}
+        value={why}
+        onChange={(e) => setWhy(e.target.value)}
+        sx={{ flex: 1, minWidth: 170 }}
+      />
+      <TextField
+        label={say("whatIsToBeTold")}
         value={deviation}
         onChange={(e) => setDeviation(e.target.value)}
         sx={{ flex: 1, minWidth: 170 }}
       />
       <Button type="submit" variant="outlined" disabled={why.trim() === "" || save.running}>
-        Write it down
+        {say("writeItDown")}
       </Button>
       <Problem problem={save.problem} />
     </Form>
@@ -369,24 +400,24 @@ function Files({ view, canLead }: PartsProps) {
     <Box sx={{ mb: 1.5 }}>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <span>
-          <Figure big>{view.catalogue.parts.length}</Figure> parts, {view.catalogue.offers.length} offers
+          <Figure big>{view.catalogue.parts.length}</Figure> {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
         </span>
         <Button variant="outlined" onClick={exported}>
-          Export
+          {say("export")}
         </Button>
         {CSV_KINDS.map((k) => (
           <a key={k} href={`/api/parts-csv?kind=${k}`}>
-            {k} as CSV
+            {say("kAsCSV", { k })}
           </a>
         ))}
         {canLead && (
           <Button variant="outlined" component="label">
-            Import
+            {say("import")}
             <input
               type="file"
               accept=".json,.csv,application/json,text/csv"
               hidden
-              aria-label="Import a catalogue, offers or stock"
+              aria-label={say("importACatalogueOffersOrStock")}
               onChange={(e) => {
                 void take(e.target.files?.[0]);
                 e.target.value = "";
@@ -395,24 +426,24 @@ function Files({ view, canLead }: PartsProps) {
           </Button>
         )}
       </Box>
-      {why && <Alert severity="error">{`Nothing was changed: ${why}`}</Alert>}
+      {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
       <Problem problem={save.problem ?? load.problem} />
       {dry && (
-        <Box component="section" aria-label="What the file would do" sx={{ my: 1.5 }}>
+        <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
           <Typography component="h2" variant="h2">
             {dry.good
               ? does.length === 0
-                ? "The file changes nothing"
-                : `The file would change ${does.length} ${does.length === 1 ? "row" : "rows"}; nothing is changed yet`
-              : "The file has errors; nothing is changed"}
+                ? say("theFileChangesNothing")
+                : say("theFileWouldChangeDoesRow", { does: does.length })
+              : say("theFileHasErrorsNothingIs")}
           </Typography>
           {does.length > 0 && (
-            <Table label="Rows" heads={["Row", "About", "Effect", "What"]}>
+            <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>
               {does.slice(0, 200).map((r) => (
                 <tr key={`${r.row} ${r.about}`}>
                   <td>{r.row}</td>
                   <td>{r.about}</td>
-                  <td>{r.effect === "changes" ? "changed" : r.effect}</td>
+                  <td>{r.effect === "changes" ? say("changed") : r.effect}</td>
                   <td>{r.words}</td>
                 </tr>
               ))}
@@ -421,10 +452,10 @@ function Files({ view, canLead }: PartsProps) {
           <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
             {dry.good && does.length > 0 && (
               <Button variant="contained" disabled={load.running} onClick={apply}>
-                Do it
+                {say("doIt")}
               </Button>
             )}
-            <Button onClick={() => setDry(null)}>Put it away</Button>
+            <Button onClick={() => setDry(null)}>{say("putItAway")}</Button>
           </Box>
         </Box>
       )}

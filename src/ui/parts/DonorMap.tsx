@@ -23,6 +23,7 @@ import { Form } from "@/ui/fields/Form";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { Figure } from "./Table";
+import { say } from "@/words/parts";
 
 type Props = {
   view: DonorView;
@@ -60,10 +61,11 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
     >
       <Box>
         <Typography component="h1" variant="h1">
-          Donor {view.unit.tag}
+          {say("donorTag", { tag: view.unit.tag })}
         </Typography>
         <Box sx={{ mb: 1 }}>
-          {view.unit.model}, cost {money(view.costMinor, shop)}. <Link href={`/units/${view.unit.tag}/record`}>Its record</Link>
+          {say("modelCostCostMinor", { model: view.unit.model, costMinor: money(view.costMinor, shop) })}{" "}
+          <Link href={`/units/${view.unit.tag}/record`}>{say("itsRecord")}</Link>
         </Box>
         <PlanView
           profile={profile}
@@ -71,29 +73,28 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
           states={states}
           selected={picked?.serves[0] ?? null}
           onPick={(place) => setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)}
-          label={`Parts of donor ${view.unit.tag}`}
+          label={say("partsOfDonorTag", { tag: view.unit.tag })}
         />
         <Alert severity="warning" role="note" sx={{ mt: 1 }}>
-          Before opening: unplug the cell first, by its plug. Springs can fly: eyes. A swollen cell stays shut and goes to the
-          collection.
+          {say("beforeOpeningUnplugTheCellFirst")}
         </Alert>
       </Box>
       <Box>
         <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", mb: 1 }}>
           <span>
-            <Figure big>{n("good")}</Figure> tested good
+            <Figure big>{n("good")}</Figure> {say("testedGood")}
           </span>
           <span>
-            <Figure big>{n("unknown")}</Figure> not tested
+            <Figure big>{n("unknown")}</Figure> {say("notTested")}
           </span>
           <span>
-            <Figure big>{n("bad")}</Figure> bad
+            <Figure big>{n("bad")}</Figure> {say("bad")}
           </span>
           <span>
-            <Figure big>{n("gone")}</Figure> gone
+            <Figure big>{n("gone")}</Figure> {say("gone")}
           </span>
         </Box>
-        <Box component="ul" aria-label="Its parts" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        <Box component="ul" aria-label={say("itsParts")} sx={{ listStyle: "none", p: 0, m: 0 }}>
           {view.parts.map((p) => (
             <Box component="li" key={p.slot} sx={{ borderTop: 1, borderColor: "divider" }}>
               <Box
@@ -118,8 +119,8 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
                 <StateMark state={SHOWN[p.state]} />
                 <span>
                   <b>{p.name}</b>
-                  {p.promised && `, promised to ${p.promised}`}
-                  {p.taken && `, taken as ${p.taken.batch}`}
+                  {p.promised && say("promisedToPromised", { promised: p.promised })}
+                  {p.taken && say("takenAsBatch", { batch: p.taken.batch })}
                 </span>
                 <span>{STATE_WORDS[p.state]}</span>
                 <Figure>{money(p.shareMinor, shop)}</Figure>
@@ -149,8 +150,9 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
   return (
     <Box role="region" aria-label={part.name} sx={{ bgcolor: "background.paper", p: 1.5, display: "grid", gap: 1.2 }}>
       <div>
-        By its own tests {STATE_WORDS[part.tested.state]}: {readingText(part.tested)}.
-        {part.judged && ` Judged ${dayAndTime(part.judged.at, shop)} by ${part.judged.by}: ${part.judged.words}.`}
+        {say("byItsOwnTestsStateTested", { state: STATE_WORDS[part.tested.state], tested: readingText(part.tested) })}
+        {part.judged &&
+          say("judgedAtByByJudged", { at: dayAndTime(part.judged.at, shop), by: part.judged.by, judged: part.judged.words })}
       </div>
       {part.figures.length > 0 && (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
@@ -158,17 +160,20 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
         </Box>
       )}
       <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-        Alone it goes for {money(part.worthMinor, shop)}; its share of the donor’s cost is {money(part.shareMinor, shop)}.
+        {say("aloneItGoesForWorthMinorIts", {
+          worthMinor: money(part.worthMinor, shop),
+          shareMinor: money(part.shareMinor, shop),
+        })}
       </Box>
       {open && (
         <Form
-          aria-label="Judge it"
+          aria-label={say("judgeIt")}
           onSend={() => void judge.run({ unitId: view.unit.id, slot: part.slot, state, words })}
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
         >
           <TextField
             select
-            label="Tested in the donor"
+            label={say("testedInTheDonor")}
             value={state}
             onChange={(e) => setState(e.target.value as PartState)}
             sx={{ width: 150 }}
@@ -180,20 +185,20 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
             ))}
           </TextField>
           <TextField
-            label="What was measured or seen"
+            label={say("whatWasMeasuredOrSeen")}
             value={words}
             onChange={(e) => setWords(e.target.value)}
             sx={{ flex: 1, minWidth: 180 }}
           />
           <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
-            Write it down
+            {say("writeItDown")}
           </Button>
         </Form>
       )}
       <Problem problem={judge.problem} />
       {open && part.state !== "bad" && part.parts.length > 0 && (
         <Form
-          aria-label="Take it out"
+          aria-label={say("takeItOut")}
           onSend={() =>
             void take.run({
               unitId: view.unit.id,
@@ -208,10 +213,16 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
         >
           {part.promised ? (
-            <Box sx={{ alignSelf: "center" }}>It goes to {part.promised}.</Box>
+            <Box sx={{ alignSelf: "center" }}>{say("itGoesToPromised", { promised: part.promised })}</Box>
           ) : (
-            <TextField select label="For" value={target} onChange={(e) => setTarget(e.target.value)} sx={{ minWidth: 210 }}>
-              <MenuItem value="">the shelf</MenuItem>
+            <TextField
+              select
+              label={say("for")}
+              value={target}
+              onChange={(e) => setTarget(e.target.value)}
+              sx={{ minWidth: 210 }}
+            >
+              <MenuItem value="">{say("theShelf")}</MenuItem>
               {fitting.map((n) => (
                 <MenuItem key={`${n.unitId} ${n.slot}`} value={`${n.unitId} ${n.slot}`}>
                   {n.tag}, {n.slotName}
@@ -219,28 +230,28 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
               ))}
             </TextField>
           )}
-          <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 90 }} />
+          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 90 }} />
           {part.state === "unknown" && (
             <TextField
-              label="Why untested"
+              label={say("whyUntested")}
               value={why}
               onChange={(e) => setWhy(e.target.value)}
-              helperText="better: test it in the donor first"
+              helperText={say("betterTestItInTheDonor")}
               sx={{ flex: 1, minWidth: 160 }}
             />
           )}
           <Button type="submit" variant="contained" disabled={take.running}>
-            Take it out
+            {say("takeItOut")}
           </Button>
         </Form>
       )}
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-          Goes on the shelf as {part.parts[0]}, {part.goesAs}.
+          {say("goesOnTheShelfAs")} {part.parts[0]}, {part.goesAs}.
         </Box>
       ) : (
-        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>The catalogue has no part for this: add one to take it.</Box>
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>{say("theCatalogueHasNoPartFor")}</Box>
       )}
     </Box>
   );

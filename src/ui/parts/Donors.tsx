@@ -9,13 +9,25 @@ import { money } from "@/text/format";
 import { STATE_WORDS } from "@/text/parts";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
+import { say } from "@/words/parts";
 
 /** Donors, each with what can still be had from it. */
 export function Donors({ view, shop }: PartsProps) {
-  if (view.donors.length === 0)
-    return <Typography color="text.secondary">No donor yet. A unit becomes one at its last station, Release.</Typography>;
+  if (view.donors.length === 0) return <Typography color="text.secondary">{say("noDonorYetAUnitBecomes")}</Typography>;
   return (
-    <Table label="Donors" heads={["Donor", "Model", "Tested good", "Not tested", "Worn", "Bad", "Gone", "What it cost"]}>
+    <Table
+      label={say("donors")}
+      heads={[
+        say("donor"),
+        say("model"),
+        say("testedGood2"),
+        say("notTested2"),
+        say("worn2"),
+        say("bad2"),
+        say("gone2"),
+        say("whatItCost"),
+      ]}
+    >
       {view.donors.map((d) => {
         const n = (state: PartState) => d.parts.filter((p) => p.state === state).length;
         return (

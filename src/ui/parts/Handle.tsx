@@ -8,6 +8,7 @@ import { useState } from "react";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { useKeys } from "@/ui/frame/keys";
+import { say } from "@/words/parts";
 
 type Props = {
   batch: { id: string; bin: string; onHand: number; reserved: number; status: string; version: number };
@@ -32,31 +33,37 @@ export function Handle({ batch, keyed = false }: Props) {
     <Box sx={{ display: "grid", gap: 1.2 }}>
       {usable && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <TextField label="How many" value={n} onChange={(e) => setN(e.target.value.replace(/\D/g, ""))} sx={{ width: 95 }} />
-          <TextField label="For what" value={why} onChange={(e) => setWhy(e.target.value)} sx={{ width: 180 }} />
+          <TextField
+            label={say("howMany")}
+            value={n}
+            onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
+            sx={{ width: 95 }}
+          />
+          <TextField label={say("forWhat")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ width: 180 }} />
           <Button variant="outlined" disabled={count < 1 || take.running} onClick={() => spend(count)}>
-            Use{keyed && " (o)"}
+            {say("use")}
+            {keyed && " (o)"}
           </Button>
           <Button
             disabled={count < 1 || take.running}
             onClick={() => take.run({ batchId: batch.id, count, for: { kind: "loss" }, why })}
           >
-            Lost or broken
+            {say("lostOrBroken")}
           </Button>
         </Box>
       )}
       <Problem problem={take.problem} />
       {batch.status !== "disposed" && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />
+          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />
           <Button
             disabled={bin.trim() === batch.bin || move.running}
             onClick={() => move.run({ batchId: batch.id, bin: bin.trim() })}
           >
-            Move
+            {say("move")}
           </Button>
           <TextField
-            label="Counted"
+            label={say("counted")}
             value={counted}
             onChange={(e) => setCounted(e.target.value.replace(/\D/g, ""))}
             sx={{ width: 100 }}
@@ -65,10 +72,10 @@ export function Handle({ batch, keyed = false }: Props) {
           <Button
             disabled={counted === "" || Number(counted) === batch.onHand || recount.running}
             onClick={() =>
-              recount.run({ batchId: batch.id, version: batch.version, counted: Number(counted), why: why || "stocktake" })
+              recount.run({ batchId: batch.id, version: batch.version, counted: Number(counted), why: why || say("stocktake") })
             }
           >
-            Set the count
+            {say("setTheCount")}
           </Button>
         </Box>
       )}

@@ -22,9 +22,10 @@ import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { useBenchTools, useStopwatch } from "@/ui/protocol/useBenchTools";
 import { TellDrawing } from "./TellDrawing";
+import { say } from "@/words/parts";
 
 const PEDAL = "birdcage-pedal";
-const keyName = (key: string) => (key === " " ? "space" : key.toLowerCase());
+const keyName = (key: string) => (key === " " ? say("space") : key.toLowerCase());
 
 /** The key or pedal that takes a reading: any key can be bound, and the choice stays with this machine. */
 function usePedal(act: () => void) {
@@ -119,18 +120,18 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   const press = async () => {
     const missing = lacks(v);
     if (missing === null) return void send(v);
-    if (missing === "eyes") return setTrouble("Mark the feel, and that the tell-tales were looked at.");
+    if (missing === "eyes") return setTrouble(say("markTheFeelAndThatThe"));
     const meter = meterFor();
-    if (!meter) return setTrouble("Type the figure, or choose a meter.");
+    if (!meter) return setTrouble(say("typeTheFigureOrChooseA"));
     const got = await meter.read(missing);
     if (!got.ok && !(got.problem.code === "overload" && missing === "ohms"))
       return setTrouble(
         got.problem.code === "cannot" && missing === "millimetres"
-          ? "This meter has no gauge: type the thickness."
+          ? say("thisMeterHasNoGaugeType")
           : instrumentProblemText(got.problem),
       );
     setTrouble(null);
-    const figure = got.ok ? String(got.value) : "open";
+    const figure = got.ok ? String(got.value) : say("open");
     const f: Fields = missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
     setV(f);
     if (lacks(f) === null) void send(f);
@@ -144,30 +145,31 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   };
   const pedal = usePedal(() => void once());
   const last = view.readings.at(-1);
-  if (next > view.batch.pieces) return <Typography color="text.secondary">Every piece was measured.</Typography>;
+  if (next > view.batch.pieces) return <Typography color="text.secondary">{say("everyPieceWasMeasured")}</Typography>;
   return (
     <Form
-      aria-label="Measure a piece"
+      aria-label={say("measureAPiece")}
       onSend={() => {
         const missing = lacks(v);
         if (missing === null) void send(v);
-        else
-          setTrouble(
-            missing === "eyes" ? "Mark the feel, and that the tell-tales were looked at." : "Measure or type what is missing.",
-          );
+        else setTrouble(missing === "eyes" ? say("markTheFeelAndThatThe") : say("measureOrTypeWhatIsMissing"));
       }}
       sx={{ display: "grid", gap: 1.2 }}
     >
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
-          Piece {next}
+          {say("pieceNext", { next })}
         </Typography>
         {saving.length > 0 && (
-          <span>{saving.length === 1 ? `piece ${saving[0]!.number}, saving` : `${saving.length} pieces, saving`}</span>
+          <span>
+            {saving.length === 1
+              ? say("pieceNumberSaving", { number: saving[0]!.number })
+              : say("savingPiecesSaving", { saving: saving.length })}
+          </span>
         )}
         {last && (
-          <span role="status" aria-label="Last piece">
-            piece {last.number} {last.verdict}
+          <span role="status" aria-label={say("lastPiece")}>
+            {say("pieceNumberVerdict", { number: last.number, verdict: last.verdict })}
             {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
           </span>
         )}
@@ -175,7 +177,7 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
         <TextField
           select
-          label="Figures from"
+          label={say("figuresFrom")}
           value={tools.kind === "simulated" ? `simulated:${tools.preset}` : tools.kind}
           onChange={(e) => {
             const [kind, preset] = e.target.value.split(":");
@@ -184,24 +186,34 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
           }}
           sx={{ width: 230 }}
         >
-          <MenuItem value="typed">typed by hand</MenuItem>
-          <MenuItem value="simulated:healthy">simulated meter, good pieces</MenuItem>
-          <MenuItem value="simulated:sensor off balance">simulated meter, many off balance</MenuItem>
-          <MenuItem value="serial">meter on a serial line</MenuItem>
+          <MenuItem value="typed">{say("typedByHand")}</MenuItem>
+          <MenuItem value="simulated:healthy">{say("simulatedMeterGoodPieces")}</MenuItem>
+          <MenuItem value="simulated:sensor off balance">{say("simulatedMeterManyOffBalance")}</MenuItem>
+          <MenuItem value="serial">{say("meterOnASerialLine")}</MenuItem>
         </TextField>
         {asksOhms && (
-          <NumberField label="Wiper to one end" unit="Ω" value={v.a === "open" ? "" : v.a} onChange={(a) => setV({ ...v, a })} />
+          <NumberField
+            label={say("wiperToOneEnd")}
+            unit="Ω"
+            value={v.a === "open" ? "" : v.a}
+            onChange={(a) => setV({ ...v, a })}
+          />
         )}
         {asksOhms && (
-          <NumberField label="to the other" unit="Ω" value={v.b === "open" ? "" : v.b} onChange={(b) => setV({ ...v, b })} />
+          <NumberField label={say("toTheOther")} unit="Ω" value={v.b === "open" ? "" : v.b} onChange={(b) => setV({ ...v, b })} />
         )}
         {check.thicknessMm && (
-          <NumberField label="Thickness" unit="mm" value={v.thickness} onChange={(thickness) => setV({ ...v, thickness })} />
+          <NumberField
+            label={say("thickness2")}
+            unit={say("mm")}
+            value={v.thickness}
+            onChange={(thickness) => setV({ ...v, thickness })}
+          />
         )}
         {check.feelMin !== undefined && (
           <TextField
             select
-            label="Feel"
+            label={say("feel2")}
             value={v.feel}
             onChange={(e) => setV({ ...v, feel: e.target.value })}
             sx={{ width: 190 }}
@@ -220,7 +232,8 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
             <Box key={t.kind} sx={{ width: 190, fontSize: "0.88rem" }}>
               <TellDrawing kind={t.kind} />
               <div>
-                <b>{TELL_WORDS[t.kind]}</b>: genuine {t.genuine}; a copy {t.copy}
+                <b>{TELL_WORDS[t.kind]}</b>
+                {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
               </div>
               <FormControlLabel
                 control={
@@ -232,27 +245,27 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
                     }
                   />
                 }
-                label="not as the part should be"
+                label={say("notAsThePartShouldBe")}
               />
             </Box>
           ))}
           <FormControlLabel
             control={<Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />}
-            label="Looked at"
+            label={say("lookedAt")}
           />
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
         {tools.kind !== "typed" && (
           <Button variant="contained" size="large" onClick={() => void once()}>
-            Read ({keyName(pedal.key)})
+            {say("readKey", { key: keyName(pedal.key) })}
           </Button>
         )}
         <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"}>
-          Keep this piece
+          {say("keepThisPiece")}
         </Button>
         <Button size="small" onClick={pedal.bind}>
-          {pedal.binding ? "Press the key or pedal ..." : "Bind another key or pedal"}
+          {pedal.binding ? say("pressTheKeyOrPedal") : say("bindAnotherKeyOrPedal")}
         </Button>
       </Box>
       {(trouble ?? tools.problem) && (

@@ -12,6 +12,7 @@ import { Donors } from "./Donors";
 import { PlanTab } from "./PlanTab";
 import { Stock } from "./Stock";
 import { Suppliers } from "./Suppliers";
+import { say } from "@/words/parts";
 
 export type PartsProps = {
   tab: PartTab;
@@ -24,12 +25,12 @@ export type PartsProps = {
 };
 
 const TABS: [PartTab, string][] = [
-  ["stock", "Shelf"],
-  ["catalogue", "Catalogue"],
-  ["suppliers", "Makes and suppliers"],
-  ["donors", "Donors"],
-  ["plan", "Plan"],
-  ["buy", "To buy"],
+  ["stock", say("shelf")],
+  ["catalogue", say("catalogue")],
+  ["suppliers", say("makesAndSuppliers")],
+  ["donors", say("donors")],
+  ["plan", say("plan")],
+  ["buy", say("toBuy")],
 ];
 
 /** Parts: what is there, what fits, what it really costs, what donors hold, what to do with the backlog, and what to buy. */
@@ -39,9 +40,9 @@ export function Parts(props: PartsProps) {
     <Box>
       <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
         <Typography component="h1" variant="h1">
-          Parts
+          {say("parts")}
         </Typography>
-        <TabLinks label="Parts" current={tab} tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))} />
+        <TabLinks label={say("parts")} current={tab} tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))} />
       </Box>
       {tab === "stock" && <Stock {...props} />}
       {tab === "catalogue" && <Catalogue {...props} />}

@@ -22,13 +22,14 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
+import { say } from "@/words/parts";
 
 const LEFT_WORDS: Record<PlanView["left"][number]["why"], string> = {
-  "not-tested": "not tested yet",
-  "no-fault": "nothing open",
-  "answer-awaited": "waits for its owner's answer",
-  quarantine: "in quarantine",
-  wet: "not dry yet",
+  "not-tested": say("notTestedYet"),
+  "no-fault": say("nothingOpen"),
+  "answer-awaited": say("waitsForItsOwnersAnswer"),
+  quarantine: say("inQuarantine"),
+  wet: say("notDryYet"),
 };
 
 type Result = { plan: Plan; why: PlanWhy[]; problem: PlanProblem; locks: Lock[] };
@@ -143,12 +144,20 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
   const words = (c: Chosen, w: PlanWhy): string => {
     const takes = w.takes.map(
       (t) =>
-        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? "from the shelf" : t.from === "ordered" ? "that is on its way" : tagOf(t.from) ? `out of ${tagOf(t.from)}` : "to be bought"}`,
+        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? "from the shelf" : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
     );
-    const frees = w.frees.map((f) => `its ${view.parts[f.part] ?? f.part} frees ${f.to.map(tagOf).join(" and ")}`);
+    const frees = w.frees.map((f) =>
+      say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: f.to.map(tagOf).join(" and ") }),
+    );
     const alone =
       w.alone && w.alone.option !== c.option.id
-        ? `; alone it would bring ${money(Math.round(w.alone.value), shop)} (${CHOICE_WORDS[view.problem.units.find((u) => u.id === c.unit)!.options.find((o) => o.id === w.alone!.option)!.choice]})`
+        ? say("aloneItWouldBringAloneChoice", {
+            alone: money(Math.round(w.alone.value), shop),
+            choice:
+              CHOICE_WORDS[
+                view.problem.units.find((u) => u.id === c.unit)!.options.find((o) => o.id === w.alone!.option)!.choice
+              ],
+          })
         : "";
     return [...takes, ...frees].join("; ") + alone;
   };
@@ -164,7 +173,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
           }}
         >
           <TextField
-            label="Bench hours"
+            label={say("benchHours")}
             value={asked}
             onChange={(e) => setAsked(e.target.value.replace(/\D/g, ""))}
             onBlur={() => /^\d{1,3}$/.test(asked) && Number(asked) !== hours && router.push(`/parts?tab=plan&hours=${asked}`)}
@@ -178,17 +187,20 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
           onClick={() => start(locks)}
           disabled={progress !== null || view.problem.units.length === 0}
         >
-          {plan ? "Plan again" : "Make the plan"}
+          {plan ? say("planAgain") : say("makeThePlan")}
         </Button>
-        {(progress || pieces) && <Button onClick={cancel}>Stop</Button>}
+        {(progress || pieces) && <Button onClick={cancel}>{say("stop")}</Button>}
         <span>
-          {view.problem.units.length} units with open faults, {view.problem.donors.length} donors, {view.problem.stock.length}{" "}
-          kinds of parts on the shelf
+          {say("unitsUnitsWithOpenFaultsDonors", {
+            units: view.problem.units.length,
+            donors: view.problem.donors.length,
+            stock: view.problem.stock.length,
+          })}
           {view.left.length > 0 && (
             <>
               ;{" "}
               <details style={{ display: "inline-block" }}>
-                <summary style={{ cursor: "pointer" }}>{view.left.length} left out</summary>
+                <summary style={{ cursor: "pointer" }}>{say("leftLeftOut", { left: view.left.length })}</summary>
                 {view.left.map((l) => `${l.tag} ${LEFT_WORDS[l.why]}`).join(", ")}
               </details>
             </>
@@ -198,20 +210,20 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
       {progress && (
         <Box role="status">
           <LinearProgress />
-          Searching, {progress.seconds.toFixed(1)} s
-          {progress.best !== null && `, best so far ${money(Math.round(progress.best), shop)}`}
-          {progress.gap !== null && `, at most ${(100 * progress.gap).toFixed(2)} % from the best there is`}
+          {say("searchingSecondsS", { seconds: progress.seconds.toFixed(1) })}
+          {progress.best !== null && say("bestSoFarBest", { best: money(Math.round(progress.best), shop) })}
+          {progress.gap !== null && say("atMostGapFromTheBest", { gap: (100 * progress.gap).toFixed(2) })}
         </Box>
       )}
       {stopped && (
         <Alert severity="info" role="status">
-          Stopped. Nothing was changed.
+          {say("stoppedNothingWasChanged")}
         </Alert>
       )}
-      {failed && <Alert severity="error">The search broke off. Nothing was changed; plan again.</Alert>}
+      {failed && <Alert severity="error">{say("theSearchBrokeOffNothingWas")}</Alert>}
       {plan?.status === "impossible" && (
         <Alert severity="error">
-          With what is locked there is no plan. <Button onClick={() => start([])}>Unlock all</Button>
+          {say("withWhatIsLockedThereIs")} <Button onClick={() => start([])}>{say("unlockAll")}</Button>
         </Alert>
       )}
       {plan && plan.status !== "impossible" && (
@@ -219,32 +231,36 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
           <Box
             sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}
             role="status"
-            aria-label="The plan"
+            aria-label={say("thePlan")}
           >
             <span>
-              <Figure big>{money(Math.round(plan.value), shop)}</Figure> expected from the backlog
+              <Figure big>{money(Math.round(plan.value), shop)}</Figure> {say("expectedFromTheBacklog")}
             </span>
             <span>
-              <Figure>{(plan.minutes / 60).toFixed(1)} h</Figure> of {hours} h
+              <Figure>{(plan.minutes / 60).toFixed(1)} h</Figure> {say("ofHoursH", { hours })}
             </span>
             <span>
               {plan.status === "proven"
-                ? `proven the best there is, in ${plan.seconds.toFixed(1)} s`
-                : `at most ${(100 * plan.gap).toFixed(2)} % from the best there is`}
+                ? say("provenTheBestThereIsIn", { seconds: plan.seconds.toFixed(1) })
+                : say("atMostGapFromTheBest2", { gap: (100 * plan.gap).toFixed(2) })}
             </span>
             {canWork && applied === null && (
               <Button variant="contained" size="large" onClick={send} disabled={apply.running || Boolean(changed)}>
-                Apply it
+                {say("applyIt")}
               </Button>
             )}
           </Box>
           {applied !== null && (
             <Alert severity="success" role="status" sx={{ mb: 1 }}>
-              Applied: {applied} {applied === 1 ? "part is" : "parts are"} put aside for their units.
+              {say("appliedAppliedPartIsPutAside", { applied })}
             </Alert>
           )}
           <Problem problem={apply.problem} />
-          <Table label="What to do with each unit" heads={["Unit", "Do", "Brings", "Why", "Lock"]} minWidth={760}>
+          <Table
+            label={say("whatToDoWithEachUnit")}
+            heads={[say("unit"), say("do"), say("brings"), say("why"), say("lock")]}
+            minWidth={760}
+          >
             {[...plan.chosen]
               .sort((a, b) => order[a.option.choice] - order[b.option.choice])
               .map((c) => {
@@ -270,25 +286,25 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
                       <Box sx={{ display: "flex", gap: 0.5, whiteSpace: "nowrap" }}>
                         {kept || barred > 0 ? (
                           <Button size="small" onClick={() => start(locks.filter((l) => l.unit !== c.unit))}>
-                            {kept ? "Kept: unlock" : `${barred} barred: unlock`}
+                            {kept ? say("keptUnlock") : say("barredBarredUnlock", { barred })}
                           </Button>
                         ) : null}
                         {!kept && (
                           <Button
                             size="small"
-                            aria-label={`Keep this for ${s.tag}`}
+                            aria-label={say("keepThisForTag", { tag: s.tag })}
                             onClick={() => set({ unit: c.unit, option: c.option.id, as: "keep" })}
                           >
-                            Keep this
+                            {say("keepThis")}
                           </Button>
                         )}
                         {!kept && (
                           <Button
                             size="small"
-                            aria-label={`Not that for ${s.tag}`}
+                            aria-label={say("notThatForTag", { tag: s.tag })}
                             onClick={() => set({ unit: c.unit, option: c.option.id, as: "not" })}
                           >
-                            Not that
+                            {say("notThat")}
                           </Button>
                         )}
                       </Box>
@@ -298,32 +314,28 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
               })}
           </Table>
           {plan.orders.length > 0 && (
-            <Box component="section" aria-label="To be bought" sx={{ mt: 2 }}>
+            <Box component="section" aria-label={say("toBeBought2")} sx={{ mt: 2 }}>
               <Typography component="h2" variant="h2">
-                To be bought for it
+                {say("toBeBoughtForIt")}
               </Typography>
               {plan.orders.map((o) => {
                 const offer = view.problem.offers.find((x) => x.id === o.offer)!;
                 return (
                   <div key={o.offer}>
-                    {o.packs} x {offer.pack} {view.parts[offer.part]} from {view.suppliers[offer.supplier]}:{" "}
+                    {o.packs} x {offer.pack} {view.parts[offer.part]} {say("from2")} {view.suppliers[offer.supplier]}:{" "}
                     <Figure>{money(o.costMinor, shop)}</Figure>
                   </div>
                 );
               })}
-              <div>and carriage {money(plan.carriageMinor, shop)}</div>
+              <div>{say("andCarriageCarriageMinor", { carriageMinor: money(plan.carriageMinor, shop) })}</div>
             </Box>
           )}
-          <Box component="section" aria-label="The next piece" sx={{ mt: 2 }}>
+          <Box component="section" aria-label={say("theNextPiece")} sx={{ mt: 2 }}>
             <Typography component="h2" variant="h2">
-              What one more piece would add
+              {say("whatOneMorePieceWouldAdd")}
             </Typography>
-            {pieces && (
-              <span role="status">
-                Working it out, {pieces.done} of {pieces.of} …
-              </span>
-            )}
-            {next && next.length === 0 && <span>Nothing: no part is short.</span>}
+            {pieces && <span role="status">{say("workingItOutDoneOfOf", { done: pieces.done, of: pieces.of })}</span>}
+            {next && next.length === 0 && <span>{say("nothingNoPartIsShort")}</span>}
             {next?.slice(0, 12).map((n) => (
               <div key={n.part}>
                 <Figure>{money(n.adds, shop)}</Figure> {view.parts[n.part] ?? n.part}
@@ -332,9 +344,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
           </Box>
         </>
       )}
-      {view.problem.units.length === 0 && (
-        <Typography color="text.secondary">No unit has an open fault. There is nothing to plan.</Typography>
-      )}
+      {view.problem.units.length === 0 && <Typography color="text.secondary">{say("noUnitHasAnOpenFault")}</Typography>}
     </Box>
   );
 }

@@ -24,6 +24,7 @@ import { useKeys } from "@/ui/frame/keys";
 import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
 import { Figure } from "./Table";
+import { say } from "@/words/parts";
 
 /** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
 export function Stock({ view, shop, canWork }: PartsProps) {
@@ -38,32 +39,32 @@ export function Stock({ view, shop, canWork }: PartsProps) {
   const columns: GridColDef<StockLine>[] = [
     {
       field: "code",
-      headerName: "Batch",
+      headerName: say("batch"),
       width: 95,
       renderCell: ({ row }) => <Link href={`/parts/${row.code}`}>{row.code}</Link>,
     },
     {
       field: "name",
-      headerName: "What",
+      headerName: say("what"),
       flex: 1.6,
       minWidth: 220,
       // odds and ends are looked for by what they are good for
       valueGetter: (_v, s) => (s.uses ? `${s.name}: ${s.uses}` : s.name),
     },
-    { field: "bin", headerName: "Bin", width: 75 },
+    { field: "bin", headerName: say("bin"), width: 75 },
     {
       field: "onHand",
-      headerName: "There",
+      headerName: say("there"),
       width: 105,
       renderCell: ({ row }) => <Figure>{row.unit === "piece" ? row.onHand : `${row.onHand} ${row.unit}`}</Figure>,
     },
-    { field: "reserved", headerName: "Put aside", width: 90, valueFormatter: (v: number) => (v === 0 ? "" : v) },
-    { field: "valueMinor", headerName: "Cost of it", width: 100, valueFormatter: (v: number) => money(v, shop) },
-    { field: "status", headerName: "State", width: 135, valueFormatter: (v: string) => BATCH_STATUS_WORDS[v] },
-    { field: "supplier", headerName: "From", flex: 1, minWidth: 130 },
+    { field: "reserved", headerName: say("putAside"), width: 90, valueFormatter: (v: number) => (v === 0 ? "" : v) },
+    { field: "valueMinor", headerName: say("costOfIt"), width: 100, valueFormatter: (v: number) => money(v, shop) },
+    { field: "status", headerName: say("state"), width: 135, valueFormatter: (v: string) => BATCH_STATUS_WORDS[v] },
+    { field: "supplier", headerName: say("from"), flex: 1, minWidth: 130 },
     {
       field: "cls",
-      headerName: "Kind",
+      headerName: say("kind"),
       width: 120,
       valueFormatter: (v: StockLine["cls"]) => CLASS_WORDS[v as keyof typeof CLASS_WORDS],
     },
@@ -78,11 +79,11 @@ export function Stock({ view, shop, canWork }: PartsProps) {
               shop,
             )}
           </Figure>{" "}
-          on the shelf in {open.length} batches
+          {say("onTheShelfInOpenBatches", { open: open.length })}
         </span>
         {waiting.length > 0 && (
           <span>
-            <Figure big>{waiting.length}</Figure> to be measured:{" "}
+            <Figure big>{waiting.length}</Figure> {say("toBeMeasured2")}{" "}
             {waiting.map((w, i) => (
               <span key={w.id}>
                 {i > 0 && ", "}
@@ -94,19 +95,23 @@ export function Stock({ view, shop, canWork }: PartsProps) {
         <Box sx={{ flex: 1 }} />
         {canWork && (
           <Button variant="contained" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-            Receive (n)
+            {say("receiveN")}
           </Button>
         )}
       </Box>
       {view.wakes.map((w) => (
         <Alert key={`${w.tag} ${w.slot}`} severity="info" role="status" sx={{ mb: 1 }}>
-          <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link> waited for its {w.slot}: {w.part} is{" "}
-          {w.from === "stock" ? "on the shelf" : `good in donor ${w.from}`}.
+          <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
+          {say("waitedForItsSlotPartIs", {
+            slot: w.slot,
+            part: w.part,
+            from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
+          })}
         </Alert>
       ))}
       {low.length > 0 && (
         <Alert severity="warning" role="status" sx={{ mb: 1 }}>
-          Running out: {low.join(", ")}.
+          {say("runningOutLow", { low: low.join(", ") })}
         </Alert>
       )}
       {adding && canWork && <Receive view={view} onDone={(code) => (setAdding(false), router.push(`/parts/${code}`))} />}
@@ -132,29 +137,40 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           }}
           pageSizeOptions={[25, 50, 100]}
           sx={{ bgcolor: "background.paper", height: 470 }}
-          aria-label="Batches"
+          aria-label={say("batches")}
         />
         {line && (
-          <Box component="aside" aria-label={`Batch ${line.code}`} sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+          <Box
+            component="aside"
+            aria-label={say("batchLine", { line: line.code })}
+            sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
+          >
             <Typography component="h2" variant="h2">
               <Link href={`/parts/${line.code}`}>{line.code}</Link>
             </Typography>
             <Box>{line.name}</Box>
-            {line.uses && <Box sx={{ color: "text.secondary" }}>Good for: {line.uses}</Box>}
+            {line.uses && <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>}
             <Box>
-              <Figure big>{line.onHand}</Figure> {line.unit === "piece" ? "there" : line.unit}, {line.reserved} put aside,{" "}
-              {line.onHand > 0 ? `${money(Math.round(line.valueMinor / line.onHand), shop)} each` : "none left"}
+              <Figure big>{line.onHand}</Figure>{" "}
+              {say("unitReservedPutAsideOnHand", {
+                unit: line.unit === "piece" ? say("there2") : line.unit,
+                reserved: line.reserved,
+                onHand:
+                  line.onHand > 0
+                    ? say("valueMinorEach", { valueMinor: money(Math.round(line.valueMinor / line.onHand), shop) })
+                    : say("noneLeft"),
+              })}
             </Box>
             {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
             <Button component="a" href={`/labels/pdf?kind=batch&codes=${line.code}`} target="_blank" variant="outlined">
-              Label
+              {say("label")}
             </Button>
           </Box>
         )}
       </Box>
       <Box sx={{ mt: 1.5, display: "flex", gap: 2, flexWrap: "wrap" }}>
-        <a href="/api/parts-csv?kind=stock">Shelf as CSV</a>
-        <span>Scan a batch’s label to open it.</span>
+        <a href="/api/parts-csv?kind=stock">{say("shelfAsCSV")}</a>
+        <span>{say("scanABatchSLabelTo")}</span>
       </Box>
     </Box>
   );
@@ -178,7 +194,7 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
   };
   return (
     <Form
-      aria-label="Receive a batch"
+      aria-label={say("receiveABatch")}
       onSend={send}
       sx={{
         display: "grid",
@@ -199,18 +215,18 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
         renderInput={(params) => (
           <TextField
             {...params}
-            label="Part"
+            label={say("part2")}
             autoFocus
             helperText={
               entry?.traits.side && entry.traits.side !== "either"
-                ? `this is the ${entry.traits.side} one: compare before it goes in its bin`
+                ? say("thisIsTheSideOneCompare", { side: entry.traits.side })
                 : undefined
             }
           />
         )}
       />
-      <TextField select label="From" value={supplier} onChange={(e) => setSupplier(e.target.value)}>
-        <MenuItem value="">found or not known</MenuItem>
+      <TextField select label={say("from")} value={supplier} onChange={(e) => setSupplier(e.target.value)}>
+        <MenuItem value="">{say("foundOrNotKnown")}</MenuItem>
         {view.catalogue.suppliers.map((s) => (
           <MenuItem key={s.id} value={s.id}>
             {s.name}
@@ -218,16 +234,16 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
         ))}
       </TextField>
       <TextField
-        label={entry && entry.unit !== "piece" ? entry.unit : "Pieces"}
+        label={entry && entry.unit !== "piece" ? entry.unit : say("pieces")}
         value={pieces}
         onChange={(e) => setPieces(e.target.value.replace(/\D/g, ""))}
-        helperText={offer && offer.pack > 1 ? `packs of ${offer.pack}` : undefined}
+        helperText={offer && offer.pack > 1 ? say("packsOfPack", { pack: offer.pack }) : undefined}
         slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
-      <Amount label="Cost with carriage" value={cost} onChange={setCost} optional />
-      <TextField label="Bin" value={bin} onChange={(e) => setBin(e.target.value)} />
+      <Amount label={say("costWithCarriage")} value={cost} onChange={setCost} optional />
+      <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} />
       <Button type="submit" variant="contained" size="large" disabled={!ready || deed.running}>
-        Receive
+        {say("receive")}
       </Button>
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Problem problem={deed.problem} />

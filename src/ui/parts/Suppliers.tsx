@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import { money } from "@/text/format";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
+import { say } from "@/words/parts";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -23,12 +24,11 @@ export function Suppliers({ view, shop }: PartsProps) {
   return (
     <Box>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
-        Goods, inspection and what slips through, over the pieces that can be used. Without a measured piece the price is not
-        known.
+        {say("goodsInspectionAndWhatSlips")}
       </Typography>
       <Table
-        label="Price of a usable piece"
-        heads={["Part", "From", "A usable piece", "Bad, of measured", "Batches", "Feel when fitted"]}
+        label={say("priceOfAUsablePiece")}
+        heads={[say("part2"), say("from"), say("aUsablePiece"), say("badOfMeasured"), say("batches"), say("feelWhenFitted")]}
       >
         {[...byPart].flatMap(([part, rows]) =>
           rows.map((r, i) => (
@@ -40,33 +40,44 @@ export function Suppliers({ view, shop }: PartsProps) {
                   </>
                 )}
               </td>
-              <td>{view.catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? "not known"}</td>
+              <td>{view.catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? say("notKnown")}</td>
               <td>
-                <Figure>{r.price.each === null ? "not known" : money(Math.round(r.price.each), shop)}</Figure>
+                <Figure>{r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}</Figure>
                 {r.price.each !== null && (
                   <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
                     {" "}
                     {r.price.low !== null && r.price.high !== null
-                      ? `${money(Math.round(r.price.low), shop)} to ${money(Math.round(r.price.high), shop)}`
-                      : "the upper end is open"}
-                    {rows.length > 1 && r.price.each === cheapest(rows) && ", the cheapest"}
+                      ? say("lowToHigh", {
+                          low: money(Math.round(r.price.low), shop),
+                          high: money(Math.round(r.price.high), shop),
+                        })
+                      : say("theUpperEndIsOpen")}
+                    {rows.length > 1 && r.price.each === cheapest(rows) && say("theCheapest")}
                   </Box>
                 )}
                 <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
-                  goods {money(r.price.goods, shop)}, inspection {money(r.price.inspection, shop)}, slips{" "}
-                  {money(r.price.slips, shop)}
+                  {say("goodsGoodsInspectionInspection", {
+                    goods: money(r.price.goods, shop),
+                    inspection: money(r.price.inspection, shop),
+                    slips: money(r.price.slips, shop),
+                  })}
                 </Box>
               </td>
               <td>
                 {r.price.measured === 0
-                  ? "none measured"
-                  : `${r.price.bad} of ${r.price.measured}; ${percent(r.price.share.low)} to ${percent(r.price.share.high)} of all`}
+                  ? say("noneMeasured")
+                  : say("badOfMeasuredLowToHigh", {
+                      bad: r.price.bad,
+                      measured: r.price.measured,
+                      low: percent(r.price.share.low),
+                      high: percent(r.price.share.high),
+                    })}
               </td>
               <td>
                 {r.batches}
-                {r.rejected > 0 && `, ${r.rejected} rejected`}
+                {r.rejected > 0 && say("rejectedRejected", { rejected: r.rejected })}
               </td>
-              <td>{r.feel === null ? "not rated" : `${r.feel.toFixed(1)} of 5, ${r.felt} rated`}</td>
+              <td>{r.feel === null ? say("notRated") : say("feelOf5FeltRated", { feel: r.feel.toFixed(1), felt: r.felt })}</td>
             </tr>
           )),
         )}

@@ -1,5 +1,6 @@
 import type { TellKind } from "@/core/parts/catalogue";
 import { TELL_WORDS } from "@/text/parts";
+import { say } from "@/words/parts";
 
 const INK = "var(--mui-palette-text-primary)";
 const FAINT = "var(--mui-palette-divider)";
@@ -56,7 +57,7 @@ export function TellDrawing({ kind }: { kind: TellKind }) {
       height={50}
       style={{ display: "block" }}
       role="img"
-      aria-label={`${TELL_WORDS[kind]}: on the left as it should be, on the right a copy`}
+      aria-label={say("kindOnTheLeftAsIt", { kind: TELL_WORDS[kind] })}
     >
       {one(false)}
       {one(true)}

@@ -11,6 +11,7 @@ import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/people";
 
 export function Account({ name, role }: { name: string; role: Role }) {
   const deed = useDeed("person.change-password");
@@ -28,9 +29,9 @@ export function Account({ name, role }: { name: string; role: Role }) {
       <Typography component="h1" variant="h1" sx={{ textTransform: "capitalize" }}>
         {name}, {ROLE_NAMES[role]}
       </Typography>
-      <Typography color="text.secondary">A new password ends every other session of yours.</Typography>
+      <Typography color="text.secondary">{say("aNewPasswordEndsEveryOther")}</Typography>
       <TextField
-        label="Current password"
+        label={say("currentPassword")}
         type="password"
         autoComplete="current-password"
         required
@@ -38,7 +39,7 @@ export function Account({ name, role }: { name: string; role: Role }) {
         onChange={(e) => setV({ ...v, current: e.target.value })}
       />
       <TextField
-        label="New password, at least 12 characters"
+        label={say("newPasswordAtLeast12Characters")}
         type="password"
         autoComplete="new-password"
         required
@@ -47,20 +48,20 @@ export function Account({ name, role }: { name: string; role: Role }) {
         slotProps={{ htmlInput: { minLength: 12 } }}
       />
       <TextField
-        label="New password again"
+        label={say("newPasswordAgain")}
         type="password"
         autoComplete="new-password"
         required
         value={v.again}
         onChange={(e) => setV({ ...v, again: e.target.value })}
         error={differ}
-        helperText={differ ? "the two differ" : " "}
+        helperText={differ ? say("theTwoDiffer") : " "}
       />
       <Button type="submit" variant="contained" disabled={deed.running}>
-        Change the password
+        {say("changeThePassword")}
       </Button>
       <Problem problem={deed.problem} />
-      {said && <Alert severity="success">Changed. Your other sessions are ended.</Alert>}
+      {said && <Alert severity="success">{say("changedYourOtherSessionsAre")}</Alert>}
     </Form>
   );
 }

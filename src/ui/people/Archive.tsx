@@ -9,6 +9,7 @@ import { useState } from "react";
 import type { Refusal, Reply } from "@/contract/deeds";
 import { confirmPassword } from "@/ui/deed/confirm";
 import { Problem } from "@/ui/deed/Problem";
+import { say } from "@/words/people";
 
 type Made = { key: string; bytes: number; units: number; people: number };
 
@@ -50,75 +51,67 @@ export function Archive({ empty }: { empty: boolean }) {
   return (
     <Box sx={{ maxWidth: 760, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
-        Archive
+        {say("archive")}
       </Typography>
-      <section aria-label="Take it out">
+      <section aria-label={say("takeItOut")}>
         <Typography component="h2" variant="h2">
-          Take the whole workshop out
+          {say("takeTheWholeWorkshopOut")}
         </Typography>
-        <Typography sx={{ my: 1 }}>
-          A zip of CSV tables with their description (Frictionless data package), recordings and photographs. It names customers:
-          keep it safe. Passwords, sessions, addresses of questions and calendars, and the signing key are not in it; public keys
-          are, so that old certificates still verify.
-        </Typography>
+        <Typography sx={{ my: 1 }}>{say("aZipOfCSVTablesWith")}</Typography>
         {made ? (
           <Alert
             severity="success"
             action={
               <Button color="inherit" component="a" href={`/api/archive?key=${made.key}`}>
-                Download the archive
+                {say("downloadTheArchive")}
               </Button>
             }
           >
-            Written, read back and found the same: {made.units} units, {made.people} people,{" "}
-            {(made.bytes / 1024 / 1024).toFixed(1)} MB. It waits here for an hour.
+            {say("writtenReadBackAndFoundThe", {
+              units: made.units,
+              people: made.people,
+              bytes: (made.bytes / 1024 / 1024).toFixed(1),
+            })}
           </Alert>
         ) : (
           <Button variant="contained" size="large" disabled={making} onClick={() => void make()}>
-            {making ? "Writing it and reading it back …" : "Make the archive"}
+            {making ? say("writingItAndReadingItBack") : say("makeTheArchive")}
           </Button>
         )}
         <Problem problem={notMade} />
       </section>
-      <section aria-label="Read it in">
+      <section aria-label={say("readItIn")}>
         <Typography component="h2" variant="h2">
-          Read one in
+          {say("readOneIn")}
         </Typography>
         {done ? (
           <Alert
             severity="success"
             action={
               <Button color="inherit" href="/">
-                Go to the bench
+                {say("goToTheBench")}
               </Button>
             }
           >
-            {done.units} units and {done.people} people are here. Who had no password here before gets one from a lead under
-            People.
+            {say("unitsUnitsAndPeoplePeopleAre", { units: done.units, people: done.people })}
           </Alert>
         ) : empty ? (
           <>
-            <Typography sx={{ my: 1 }}>
-              This workshop is empty. An archive fills it: all of it, or nothing when anything in it is wrong. Your own password
-              stays.
-            </Typography>
+            <Typography sx={{ my: 1 }}>{say("thisWorkshopIsEmptyAnArchive")}</Typography>
             <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
               <input
                 type="file"
                 accept=".zip,application/zip"
-                aria-label="Archive file"
+                aria-label={say("archiveFile")}
                 onChange={(e) => setFile(e.target.files?.[0] ?? null)}
               />
               <Button variant="contained" disabled={!file || running} onClick={() => void send()}>
-                {running ? "Reading in …" : "Read it in"}
+                {running ? say("readingIn") : say("readItIn")}
               </Button>
             </Box>
           </>
         ) : (
-          <Typography sx={{ my: 1 }}>
-            There is a workshop here already. An archive is read into an empty one only: start Birdcage with a new database, sign
-            in as lead, and come back to this page.
-          </Typography>
+          <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>
         )}
         <Problem problem={problem} />
       </section>

@@ -13,6 +13,7 @@ import { day } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/people";
 
 /** Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be taken back. */
 export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address: string; shop: Settings }) {
@@ -29,19 +30,16 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
   return (
     <Box
       component="section"
-      aria-label="Calendar"
+      aria-label={say("calendar")}
       sx={{ mt: 4, maxWidth: 620, display: "grid", gap: 1.2, gridTemplateColumns: "minmax(0,1fr)" }}
     >
       <Typography component="h2" variant="h2">
-        Calendar
+        {say("calendar")}
       </Typography>
-      <Typography color="text.secondary">
-        Due days and ends of warranty for your calendar program, by tag and model and without any customer. Whoever has the
-        address can read it; take it back when it got around.
-      </Typography>
+      <Typography color="text.secondary">{say("dueDaysAndEndsOfWarranty")}</Typography>
       {feeds.map((f) => (
         <Box key={f.id} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-          <b>{f.name}</b> since {day(f.madeAt, shop)}
+          <b>{f.name}</b> {say("sinceMadeAt", { madeAt: day(f.madeAt, shop) })}
           <Button
             size="small"
             onClick={() => {
@@ -49,25 +47,25 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
               void revoke.run({ feedId: f.id });
             }}
           >
-            Take back {f.name}
+            {say("takeBackName", { name: f.name })}
           </Button>
         </Box>
       ))}
       <Form onSend={save} sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <TextField
           size="small"
-          label="For which program or device"
+          label={say("forWhichProgramOrDevice")}
           value={name}
           onChange={(e) => setName(e.target.value)}
           required
         />
         <Button type="submit" variant="outlined" disabled={make.running || name.trim() === ""}>
-          Make an address
+          {say("makeAnAddress")}
         </Button>
       </Form>
       {made && (
         <Alert severity="success" sx={{ overflowWrap: "anywhere" }}>
-          Copy it now, it is shown this once: <code>{made}</code>
+          {say("copyItNowItIsShown")} <code>{made}</code>
         </Alert>
       )}
       <Problem problem={make.problem ?? revoke.problem} />

@@ -10,14 +10,15 @@ import type { Settings } from "@/contract/deeds";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/people";
 
 type Named = Pick<Settings, "shopName" | "town" | "currency" | "locale" | "timeZone">;
 const FIELDS: [keyof Named, string, string][] = [
-  ["shopName", "What the shop is called", "stands on every certificate, label and letter"],
-  ["town", "Town", "beside the name"],
-  ["currency", "Currency", "three capital letters; all amounts are in it"],
-  ["locale", "Language and country", "how dates and amounts are written, such as en-IE"],
-  ["timeZone", "Time zone", "such as Europe/Dublin"],
+  ["shopName", say("whatTheShopIsCalled"), say("standsOnEveryCertificateLabel")],
+  ["town", say("town"), say("besideTheName")],
+  ["currency", say("currency"), say("threeCapitalLettersAllAmounts")],
+  ["locale", say("languageAndCountry"), say("howDatesAndAmountsAreWritten")],
+  ["timeZone", say("timeZone"), say("suchAsEuropeDublin")],
 ];
 
 /** Before anything else a new workshop says who it is: nothing may go out under another's name. */
@@ -27,14 +28,14 @@ export function FirstStart({ settings, version }: { settings: Settings; version:
   const ready = v.shopName.trim() !== "" && v.town.trim() !== "";
   return (
     <Form
-      aria-label="The shop"
+      aria-label={say("theShop")}
       onSend={() => {
         if (ready) void deed.run({ version, settings: { ...settings, ...v } });
       }}
       sx={{ display: "grid", gap: 2, maxWidth: 480 }}
     >
       <Typography component="h1" variant="h1">
-        First, the shop
+        {say("firstTheShop")}
       </Typography>
       {FIELDS.map(([key, label, help], i) => (
         <TextField
@@ -49,13 +50,11 @@ export function FirstStart({ settings, version }: { settings: Settings; version:
       ))}
       <Box>
         <Button type="submit" variant="contained" size="large" disabled={!ready || deed.running}>
-          Go on to the bench
+          {say("goOnToTheBench")}
         </Button>
       </Box>
       <Problem problem={deed.problem} />
-      <Typography color="text.secondary">
-        All of it, and limits, rates and rules, can be changed later under Shop and limits.
-      </Typography>
+      <Typography color="text.secondary">{say("allOfItAndLimitsRates")}</Typography>
     </Form>
   );
 }

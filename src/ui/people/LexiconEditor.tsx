@@ -13,6 +13,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
+import { say } from "@/words/people";
 
 /** The words in which people complain and what each means: one line an entry. For leads. */
 export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version: number }) {
@@ -22,23 +23,22 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
   const read = readLexicon(text);
   return (
     <Form
-      aria-label="Words of complaints"
+      aria-label={say("wordsOfComplaints")}
       onSend={() => {
         if (read.ok) void deed.run({ version, lexicon: read.value }).then((done) => setSaved(done?.ok === true));
       }}
       sx={{ maxWidth: 900, display: "grid", gap: 1.5, mt: 4 }}
     >
       <Typography component="h2" variant="h2">
-        Words of complaints
+        {say("wordsOfComplaints")}
       </Typography>
       <Typography color="text.secondary">
-        One line an entry: the words, then = and what they mean, then the kind of control where none is named. Meanings:{" "}
-        {OUTCOMES.filter((o) => o !== "works").join(", ")}.
+        {say("oneLineAnEntryTheWords", { oUTCOMES: OUTCOMES.filter((o) => o !== "works").join(", ") })}
       </Typography>
       <TextField
         multiline
         minRows={6}
-        label="Words = meaning, kind"
+        label={say("wordsMeaningKind")}
         value={text}
         onChange={(e) => {
           setText(e.target.value);
@@ -46,12 +46,12 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
         }}
         sx={{ "& textarea": { fontFamily: FIGURES } }}
       />
-      {!read.ok && <Alert severity="error">{`Line ${read.problem.line}: ${read.problem.why}`}</Alert>}
+      {!read.ok && <Alert severity="error">{say("lineLineWhy", { line: read.problem.line, why: read.problem.why })}</Alert>}
       <Problem problem={deed.problem} />
-      {saved && <Alert severity="success">Saved.</Alert>}
+      {saved && <Alert severity="success">{say("saved")}</Alert>}
       <Box>
         <Button type="submit" variant="contained" disabled={!read.ok || deed.running}>
-          Save the words
+          {say("saveTheWords")}
         </Button>
       </Box>
     </Form>

@@ -13,6 +13,7 @@ import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/people";
 
 const roles = ROLES.map((r) => (
   <MenuItem key={r} value={r}>
@@ -32,7 +33,7 @@ export function People({ people }: { people: Person[] }) {
   return (
     <Box sx={{ maxWidth: 820 }}>
       <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
-        People
+        {say("people")}
       </Typography>
       {people.map((p) => (
         <Box
@@ -48,32 +49,32 @@ export function People({ people }: { people: Person[] }) {
           }}
         >
           <Box sx={{ fontWeight: 700, textTransform: "capitalize" }}>
-            {p.name} {!p.active && "(cannot sign in)"}
+            {p.name} {!p.active && say("cannotSignIn")}
           </Box>
           <TextField
             select
-            label="Role"
+            label={say("role")}
             value={p.role}
             onChange={(e) => void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })}
           >
             {roles}
           </TextField>
           <Button onClick={() => void change.run({ personId: p.id, role: p.role, active: !p.active })}>
-            {p.active ? "Stop sign-in" : "Allow sign-in"}
+            {p.active ? say("stopSignIn") : say("allowSignIn")}
           </Button>
         </Box>
       ))}
       <Problem problem={change.problem} />
       <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
-        Add somebody
+        {say("addSomebody")}
       </Typography>
       <Form onSend={save} sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}>
-        <TextField label="Name" required value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
-        <TextField select label="Role" value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
+        <TextField label={say("name")} required value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
+        <TextField select label={say("role")} value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
           {roles}
         </TextField>
         <TextField
-          label="First password"
+          label={say("firstPassword")}
           type="password"
           autoComplete="new-password"
           required
@@ -81,7 +82,7 @@ export function People({ people }: { people: Person[] }) {
           onChange={(e) => setV({ ...v, password: e.target.value })}
         />
         <Button type="submit" variant="contained" disabled={add.running}>
-          Add
+          {say("add")}
         </Button>
       </Form>
       <Problem problem={add.problem} />

@@ -10,6 +10,7 @@ import { browserWords } from "@/text/names";
 import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/people";
 
 /** Where a person is signed in, and ending what they do not know or left behind. */
 export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Settings }) {
@@ -17,15 +18,13 @@ export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Se
   return (
     <Box
       component="section"
-      aria-label="Where you are signed in"
+      aria-label={say("whereYouAreSignedIn")}
       sx={{ mt: 4, maxWidth: 620, display: "grid", gap: 1.2, gridTemplateColumns: "minmax(0,1fr)" }}
     >
       <Typography component="h2" variant="h2">
-        Where you are signed in
+        {say("whereYouAreSignedIn")}
       </Typography>
-      <Typography color="text.secondary">
-        A session that nobody uses ends after {shop.idleHours} hours. End what you do not know, then change your password.
-      </Typography>
+      <Typography color="text.secondary">{say("aSessionThatNobodyUsesEnds", { idleHours: shop.idleHours })}</Typography>
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {sessions.map((s) => (
           <Box
@@ -42,16 +41,16 @@ export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Se
             }}
           >
             <Box sx={{ flex: 1, minWidth: 220 }}>
-              <b>{browserWords(s.agent)}</b> at {s.address}
+              <b>{browserWords(s.agent)}</b> {say("atAddress", { address: s.address })}
               <Box sx={{ color: "text.secondary" }}>
-                since {dayAndTime(s.at, shop)}, last used {dayAndTime(s.seenAt, shop)}
+                {say("sinceAtLastUsedSeenAt", { at: dayAndTime(s.at, shop), seenAt: dayAndTime(s.seenAt, shop) })}
               </Box>
             </Box>
             {s.own ? (
-              <span>this one</span>
+              <span>{say("thisOne")}</span>
             ) : (
               <Button size="small" disabled={end.running} onClick={() => void end.run({ sessionId: s.id })}>
-                End it
+                {say("endIt")}
               </Button>
             )}
           </Box>

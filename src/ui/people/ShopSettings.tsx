@@ -19,19 +19,20 @@ import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/people";
 
 const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "timeZone"), string][] = [
-  ["shopName", "Shop"],
-  ["town", "Town"],
-  ["currency", "Currency"],
-  ["locale", "Locale"],
-  ["timeZone", "Time zone"],
+  ["shopName", say("shop")],
+  ["town", say("town")],
+  ["currency", say("currency")],
+  ["locale", say("locale")],
+  ["timeZone", say("timeZone")],
 ];
 const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"), string][] = [
-  ["warrantyDays", "Warranty, days"],
-  ["idleHours", "Signed out when idle for, hours"],
-  ["labelWidthMm", "Label width, mm"],
-  ["labelHeightMm", "Label height, mm"],
+  ["warrantyDays", say("warrantyDays")],
+  ["idleHours", say("signedOutWhenIdleForHours")],
+  ["labelWidthMm", say("labelWidthMm")],
+  ["labelHeightMm", say("labelHeightMm")],
 ];
 
 const THREE = { display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(3, minmax(0,1fr))" }, gap: 1.5 };
@@ -48,25 +49,25 @@ const limitTexts = (l: Limits): Texts =>
 
 /** Limits that are one figure each: the sequential test of presses, and what the bench measures. */
 const SINGLES: [group: "button" | "bench", key: string, label: string, unit: string, times: number][] = [
-  ["button", "goodRate", "A good button misses at most", "%", 100],
-  ["button", "badRate", "A bad one misses at least", "%", 100],
-  ["button", "error", "Chance of error either way", "%", 100],
-  ["bench", "startShareOfNominal", "Open voltage at least, of nominal", "%", 100],
-  ["bench", "internalOhmsPerCell", "Internal resistance at most, a cell", "Ω", 1],
-  ["bench", "capacityShare", "Capacity at least, of rated", "%", 100],
-  ["bench", "leakMillivoltsPerDay", "Leak at most, a cell", "mV a day", 1],
-  ["bench", "dropoutMs", "A gap counts as a dropout beyond", "ms", 1],
-  ["bench", "radioMetres", "Radio reach at least", "m", 1],
-  ["bench", "secondsPerPlace", "Flex or push each place for", "s", 1],
-  ["bench", "latchSlipRate", "Latch slip rate ruled out", "%", 100],
-  ["bench", "phraseOverFloorDb", "Phrase over the noise floor", "dB", 1],
-  ["bench", "rubOverFloorDb", "Rub over the noise floor", "dB", 1],
-  ["bench", "belowReferenceDb", "Quieter than the reference by at most", "dB", 1],
-  ["bench", "toneOverSilenceDb", "Tone over silence", "dB", 1],
-  ["bench", "triggerDragGrams", "Powered trigger at least", "g", 1],
-  ["bench", "triggerDragDifference", "Left and right differ at most", "%", 100],
-  ["bench", "sensorGain", "Offset from a sensor's imbalance, gain", "", 1],
-  ["bench", "trackTolerance", "Sensor total off nominal at most", "%", 100],
+  ["button", "goodRate", say("aGoodButtonMissesAtMost"), "%", 100],
+  ["button", "badRate", say("aBadOneMissesAtLeast"), "%", 100],
+  ["button", "error", say("chanceOfErrorEitherWay"), "%", 100],
+  ["bench", "startShareOfNominal", say("openVoltageAtLeastOfNominal"), "%", 100],
+  ["bench", "internalOhmsPerCell", say("internalResistanceAtMostACell"), "Ω", 1],
+  ["bench", "capacityShare", say("capacityAtLeastOfRated"), "%", 100],
+  ["bench", "leakMillivoltsPerDay", say("leakAtMostACell"), say("mVADay"), 1],
+  ["bench", "dropoutMs", say("aGapCountsAsADropout"), "ms", 1],
+  ["bench", "radioMetres", say("radioReachAtLeast"), "m", 1],
+  ["bench", "secondsPerPlace", say("flexOrPushEachPlaceFor"), "s", 1],
+  ["bench", "latchSlipRate", say("latchSlipRateRuledOut"), "%", 100],
+  ["bench", "phraseOverFloorDb", say("phraseOverTheNoiseFloor"), "dB", 1],
+  ["bench", "rubOverFloorDb", say("rubOverTheNoiseFloor"), "dB", 1],
+  ["bench", "belowReferenceDb", say("quieterThanTheReferenceByAt"), "dB", 1],
+  ["bench", "toneOverSilenceDb", say("toneOverSilence"), "dB", 1],
+  ["bench", "triggerDragGrams", say("poweredTriggerAtLeast"), "g", 1],
+  ["bench", "triggerDragDifference", say("leftAndRightDifferAtMost"), "%", 100],
+  ["bench", "sensorGain", say("offsetFromASensorsImbalance"), "", 1],
+  ["bench", "trackTolerance", say("sensorTotalOffNominalAtMost"), "%", 100],
 ];
 const singleTexts = (l: Limits): Texts =>
   Object.fromEntries(
@@ -78,45 +79,45 @@ const singleTexts = (l: Limits): Texts =>
 
 /** Money and time of the trade: the label, what it is typed in, and how often the stored figure goes into that. */
 const RATES: [key: Exclude<keyof Rates, "tax">, label: string, unit: string, times: number][] = [
-  ["labourPerHour", "An hour at the bench", "money", 0.01],
-  ["feeShare", "Selling fee, share of the price", "%", 100],
-  ["feeFixed", "Selling fee, fixed", "money", 0.01],
-  ["carriageOut", "Carriage to the buyer", "money", 0.01],
-  ["returnCarriage", "Carriage of a return, both ways", "money", 0.01],
-  ["returnMinutes", "Minutes of a return", "min", 1],
-  ["returnBase", "Returns for no fault of the mend", "%", 100],
-  ["twinReturn", "Like part wears out within the warranty", "%", 100],
-  ["shelfPerDay", "A day on the shelf", "money", 0.01],
-  ["retestMinutes", "A retest", "min", 1],
-  ["stripHours", "Stripping a unit", "h", 1],
-  ["partsYield", "Parts' value that stripping really brings", "%", 100],
-  ["taxRate", "Tax rate", "%", 100],
-  ["priceSpread", "A sale price varies by", "%", 100],
-  ["skill", "Hardest route done here, 1 to 4", "", 1],
-  ["claimDays", "A seller can be asked for", "days", 1],
+  ["labourPerHour", say("anHourAtTheBench"), "money", 0.01],
+  ["feeShare", say("sellingFeeShareOfThePrice"), "%", 100],
+  ["feeFixed", say("sellingFeeFixed"), "money", 0.01],
+  ["carriageOut", say("carriageToTheBuyer"), "money", 0.01],
+  ["returnCarriage", say("carriageOfAReturnBothWays"), "money", 0.01],
+  ["returnMinutes", say("minutesOfAReturn"), "min", 1],
+  ["returnBase", say("returnsForNoFaultOfThe"), "%", 100],
+  ["twinReturn", say("likePartWearsOutWithinThe"), "%", 100],
+  ["shelfPerDay", say("aDayOnTheShelf"), "money", 0.01],
+  ["retestMinutes", say("aRetest"), "min", 1],
+  ["stripHours", say("strippingAUnit"), "h", 1],
+  ["partsYield", say("partsValueThatStrippingReally"), "%", 100],
+  ["taxRate", say("taxRate"), "%", 100],
+  ["priceSpread", say("aSalePriceVariesBy"), "%", 100],
+  ["skill", say("hardestRouteDoneHere1To"), "", 1],
+  ["claimDays", say("aSellerCanBeAskedFor"), "days", 1],
 ];
 const rateTexts = (r: Rates): Texts =>
   Object.fromEntries(RATES.map(([k, , , times]) => [k, String(Math.round(r[k] * times * 100) / 100)]));
 const TAXES: Record<Rates["tax"], string> = {
-  none: "not registered",
-  full: "on the whole price",
-  margin: "on price less purchase",
+  none: say("notRegistered"),
+  full: say("onTheWholePrice"),
+  margin: say("onPriceLessPurchase"),
 };
 
 const RISKS: [key: keyof Risk, label: string][] = [
-  ["goodShare", "Bad pieces that are good enough"],
-  ["refuseGood", "Risk of refusing such a batch"],
-  ["badShare", "Bad pieces that are too many"],
-  ["takeBad", "Risk of taking such a batch"],
+  ["goodShare", say("badPiecesThatAreGoodEnough")],
+  ["refuseGood", say("riskOfRefusingSuchABatch")],
+  ["badShare", say("badPiecesThatAreTooMany")],
+  ["takeBad", say("riskOfTakingSuchABatch")],
 ];
 
 const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times: number][] = [
-  ["secondTestDays", "Second test after an unsure mend, days", 1],
-  ["storageFrom", "Charge for storage at least, %", 100],
-  ["storageTo", "Charge for storage at most, %", 100],
-  ["referenceHours", "A reference unit vouches for, hours", 1],
-  ["partWarrantyDays", "Warranty on new parts fitted, days", 1],
-  ["usedPartWarrantyDays", "Warranty on used parts fitted, days", 1],
+  ["secondTestDays", say("secondTestAfterAnUnsureMend"), 1],
+  ["storageFrom", say("chargeForStorageAtLeast"), 100],
+  ["storageTo", say("chargeForStorageAtMost"), 100],
+  ["referenceHours", say("aReferenceUnitVouchesForHours"), 1],
+  ["partWarrantyDays", say("warrantyOnNewPartsFittedDays"), 1],
+  ["usedPartWarrantyDays", say("warrantyOnUsedPartsFittedDays"), 1],
 ];
 
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
@@ -191,7 +192,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
   return (
     <Form onSend={save} sx={{ maxWidth: 900, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
-        Shop and limits
+        {say("shopAndLimits")}
       </Typography>
       <Box sx={THREE}>
         {WORDS.map(([k, label]) => (
@@ -205,7 +206,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         ))}
         <TextField
           select
-          label="Lowest grade to release"
+          label={say("lowestGradeToRelease")}
           value={v.floor}
           onChange={(e) => setV({ ...v, floor: e.target.value as Settings["floor"] })}
         >
@@ -220,7 +221,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         ))}
       </Box>
       <Typography component="h2" variant="h2">
-        Money and time
+        {say("moneyAndTime")}
       </Typography>
       <Box sx={THREE}>
         {RATES.map(([k, label, unit]) => (
@@ -234,7 +235,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         ))}
         <TextField
           select
-          label="Tax"
+          label={say("tax")}
           value={v.rates.tax}
           onChange={(e) => setV({ ...v, rates: { ...v.rates, tax: e.target.value as Rates["tax"] } })}
         >
@@ -246,7 +247,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         </TextField>
       </Box>
       <Typography component="h2" variant="h2">
-        Proof and warranty
+        {say("proofAndWarranty")}
       </Typography>
       <Box sx={THREE}>
         {PROVES.map(([k, label]) => (
@@ -265,11 +266,11 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
               onChange={(e) => setV({ ...v, prove: { ...v.prove, otherHand: e.target.checked } })}
             />
           }
-          label="Who mended does not prove"
+          label={say("whoMendedDoesNotProve")}
         />
       </Box>
       <Typography component="h2" variant="h2">
-        Incoming batches
+        {say("incomingBatches")}
       </Typography>
       <Box sx={{ ...THREE, gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(4, minmax(0,1fr))" } }}>
         {RISKS.map(([k, label]) => (
@@ -283,7 +284,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         ))}
       </Box>
       <Typography component="h2" variant="h2">
-        Limits of the house, percent of travel
+        {say("limitsOfTheHousePercentOf")}
       </Typography>
       <Box
         sx={{
@@ -295,13 +296,13 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       >
         <span />
         {["A", "B", "C"].map((g) => (
-          <b key={g}>grade {g}</b>
+          <b key={g}>{say("gradeG", { g })}</b>
         ))}
         {(["stick", "trigger"] as const).flatMap((kind) =>
           Object.keys(settings.limits[kind]).flatMap((m) => [
             <span key={`${kind}.${m}`}>
               {kind}: {measureName(m)}
-              {["reachMin", "fullPull"].includes(m) ? ", at least" : ""}
+              {["reachMin", "fullPull"].includes(m) ? say("atLeast") : ""}
             </span>,
             ...["A", "B", "C"].map((g) => {
               const key = `${kind}.${m}.${g}`;
@@ -318,9 +319,9 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         )}
       </Box>
       <Typography component="h2" variant="h2">
-        Presses and the bench
+        {say("pressesAndTheBench")}
       </Typography>
-      <Typography color="text.secondary">The test of presses can be set stricter than the house’s 2 %, 20 % and 5 %.</Typography>
+      <Typography color="text.secondary">{say("theTestOfPressesCanBe")}</Typography>
       <Box sx={THREE}>
         {SINGLES.map(([group, key, label, unit]) => (
           <TextField
@@ -332,13 +333,13 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
           />
         ))}
       </Box>
-      <Typography color="text.secondary">Tests already stored keep the grade that they were given.</Typography>
-      {bad && <Alert severity="error">{`"${bad[1]}" is no number: use digits, with at most two decimals.`}</Alert>}
+      <Typography color="text.secondary">{say("testsAlreadyStoredKeepTheGrade")}</Typography>
+      {bad && <Alert severity="error">{say("badIsNoNumberUseDigits", { bad: bad[1] })}</Alert>}
       <Problem problem={deed.problem} />
-      {saved && <Alert severity="success">Saved.</Alert>}
+      {saved && <Alert severity="success">{say("saved")}</Alert>}
       <Box>
         <Button type="submit" variant="contained" size="large" disabled={deed.running}>
-          Save
+          {say("save")}
         </Button>
       </Box>
     </Form>

@@ -10,11 +10,12 @@ import { type FormEvent, useEffect, useState } from "react";
 import { startWorker } from "@/browser/reach";
 import type { Refusal } from "@/contract/deeds";
 import { refusalText } from "@/text/refusals";
+import { say } from "@/words/people";
 
 const WHY: Record<string, string> = {
-  wrong: "Name or password is not right.",
-  "too-many": "Too many tries. Wait 15 minutes, or ask a lead.",
-  away: "The workshop is out of reach. Try again in a moment.",
+  wrong: say("nameOrPasswordIsNotRight"),
+  "too-many": say("tooManyTriesWait15Minutes"),
+  away: say("theWorkshopIsOutOfReach"),
 };
 
 export function SignIn({ shop, next }: { shop: string; next: string }) {
@@ -51,17 +52,24 @@ export function SignIn({ shop, next }: { shop: string; next: string }) {
       <Box component="form" onSubmit={submit} sx={{ width: "min(400px, 100%)", display: "grid", gap: 2 }}>
         <Typography sx={{ color: "text.secondary" }}>{shop}</Typography>
         <Typography component="h1" sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1, mb: 1 }}>
-          Birdcage
+          {say("birdcage")}
         </Typography>
-        <TextField name="name" label="Name" autoComplete="username" autoFocus required size="medium" />
-        <TextField name="password" label="Password" type="password" autoComplete="current-password" required size="medium" />
+        <TextField name="name" label={say("name")} autoComplete="username" autoFocus required size="medium" />
+        <TextField
+          name="password"
+          label={say("password")}
+          type="password"
+          autoComplete="current-password"
+          required
+          size="medium"
+        />
         {why && (
           <Alert severity="error" role="alert">
             {why}
           </Alert>
         )}
         <Button type="submit" variant="contained" size="large" disabled={running}>
-          Sign in
+          {say("signIn")}
         </Button>
       </Box>
     </Box>

@@ -13,6 +13,7 @@ import { DRIVES } from "@/core/profile/guide";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/people";
 
 /** The tools and bits that the shop owns; work orders are held against them. */
 export function ToolsEditor({ value, version, known }: { value: string[]; version: number; known: string[] }) {
@@ -30,9 +31,9 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
     setOwned(next);
   };
   return (
-    <Box component="section" id="tools" aria-label="Tools of the shop" sx={{ mt: 4, maxWidth: 980 }}>
+    <Box component="section" id="tools" aria-label={say("toolsOfTheShop")} sx={{ mt: 4, maxWidth: 980 }}>
       <Typography component="h2" variant="h2">
-        Tools and bits that we own
+        {say("toolsAndBitsThatWeOwn")}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" } }}>
         {all.map((id) => (
@@ -44,14 +45,19 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
         ))}
       </Box>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", mt: 1 }}>
-        <NativeSelect label="Drive" value={drive} onChange={(e) => setDrive(e.target.value as typeof drive)} sx={{ width: 170 }}>
+        <NativeSelect
+          label={say("drive")}
+          value={drive}
+          onChange={(e) => setDrive(e.target.value as typeof drive)}
+          sx={{ width: 170 }}
+        >
           {DRIVES.map((d) => (
             <option key={d} value={d}>
               {d.replaceAll("-", " ")}
             </option>
           ))}
         </NativeSelect>
-        <TextField label="Size" value={size} onChange={(e) => setSize(e.target.value.trim())} sx={{ width: 90 }} />
+        <TextField label={say("size")} value={size} onChange={(e) => setSize(e.target.value.trim())} sx={{ width: 90 }} />
         <Button
           disabled={size === ""}
           onClick={() => {
@@ -59,10 +65,10 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
             setSize("");
           }}
         >
-          Add this bit
+          {say("addThisBit")}
         </Button>
         <Button variant="contained" disabled={save.running} onClick={() => void save.run({ version, tools: [...owned] })}>
-          Save the tools
+          {say("saveTheTools")}
         </Button>
       </Box>
       <Problem problem={save.problem} />

@@ -12,8 +12,9 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/people";
 
-const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const DAYS = [say("mon"), say("tue"), say("wed"), say("thu"), say("fri"), say("sat"), say("sun")];
 const clock = (m: number) => `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 const toText = (day: Hours[number]) => day.map(([a, b]) => `${clock(a)}-${clock(b)}`).join(", ");
 
@@ -34,7 +35,7 @@ export function WorkingHours({ people }: { people: (WorkingPerson & { name: stri
   return (
     <Box sx={{ mt: 4 }}>
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
-        Skill and hours, for the day’s plan
+        {say("skillAndHoursForTheDay")}
       </Typography>
       {people.map((p) => (
         <OnePerson key={p.id} person={p} />
@@ -51,7 +52,7 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
   const hours = hoursSchema.safeParse(parsed);
   return (
     <Form
-      aria-label={`Hours of ${person.name}`}
+      aria-label={say("hoursOfPerson", { person: person.name })}
       onSend={() => {
         if (hours.success) void save.run({ personId: person.id, skill: Number(skill), hours: hours.data });
       }}
@@ -66,7 +67,7 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
       }}
     >
       <Box sx={{ fontWeight: 700, textTransform: "capitalize", pt: 1 }}>{person.name}</Box>
-      <NativeSelect label="Skill" value={skill} onChange={(e) => setSkill(e.target.value)}>
+      <NativeSelect label={say("skill")} value={skill} onChange={(e) => setSkill(e.target.value)}>
         {[1, 2, 3, 4].map((s) => (
           <option key={s}>{s}</option>
         ))}
@@ -82,12 +83,10 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
         />
       ))}
       <Button type="submit" disabled={save.running || !hours.success}>
-        Save
+        {say("save")}
       </Button>
       <Box sx={{ gridColumn: "1 / -1" }}>
-        {!hours.success && (
-          <Box sx={{ color: "error.main" }}>Write hours such as 09:00-13:00, 13:30-17:30; leave a free day empty.</Box>
-        )}
+        {!hours.success && <Box sx={{ color: "error.main" }}>{say("writeHoursSuchAs0900")}</Box>}
         <Problem problem={save.problem} />
       </Box>
     </Form>

@@ -5,6 +5,7 @@ import { memo, type PointerEvent } from "react";
 import type { Mark } from "@/contract/intake";
 import { controlsOf, functionsOf, type ModelProfile, placeName, type ProfileControl } from "@/core/profile/profile";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
+import { say } from "@/words/kit";
 
 /** The drawing of a unit from its profile: map and record in one. Lengths in millimetres on the plan. */
 
@@ -92,7 +93,7 @@ export const PlanView = memo(function PlanView(props: Props) {
     <svg
       viewBox={`-6 -8 ${width + 12} ${height + 14}`}
       role={plain ? "img" : "group"}
-      aria-label={label ?? `Plan of the ${profile.name}`}
+      aria-label={label ?? say("planOfTheProfile", { profile: profile.name })}
       style={{
         width: "100%",
         height: "100%",

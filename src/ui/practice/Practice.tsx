@@ -17,9 +17,10 @@ import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Figure, Table } from "@/ui/parts/Table";
 import { usePractice } from "./usePractice";
+import { say } from "@/words/practice";
 
 type Case = { tag: string; model: string; claim: string; faults: number };
-const LEVEL_WORDS: Record<Level, string> = { 1: "one fault, told", 2: "two faults, half told", 3: "three faults, untested" };
+const LEVEL_WORDS: Record<Level, string> = { 1: say("oneFaultTold"), 2: say("twoFaultsHalfTold"), 3: say("threeFaultsUntested") };
 
 /** Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and reviewed. */
 export function Practice({
@@ -41,22 +42,20 @@ export function Practice({
     <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box>
         <Typography component="h1" variant="h1">
-          Practice bench
+          {say("practiceBench")}
         </Typography>
         <Typography color="text.secondary" sx={{ maxWidth: 720 }}>
-          A simulated unit with hidden faults lies on a bench of its own: test it, name its faults, decide. Then it is scored
-          against what was hidden and what the ladder would have done. Nothing of it counts in the workshop. Its faults are in the
-          controls; its functions all work, and its inside cannot be looked at.
+          {say("aSimulatedUnitWithHiddenFaults")}
         </Typography>
       </Box>
-      <Box component="section" aria-label="Begin" sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
+      <Box component="section" aria-label={say("begin")} sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
         <Choice
-          label="How hard"
+          label={say("howHard")}
           value={String(level)}
           onChange={(v) => setLevel(Number(v) as Level)}
           options={LEVELS.map((l) => [String(l), LEVEL_WORDS[l]] as const)}
         />
-        <NativeSelect label="Model" value={model} onChange={(e) => setModel(e.target.value)} sx={{ width: 260 }}>
+        <NativeSelect label={say("model")} value={model} onChange={(e) => setModel(e.target.value)} sx={{ width: 260 }}>
           {models.map((m) => (
             <option key={m.key} value={m.key}>
               {m.name}
@@ -69,39 +68,39 @@ export function Practice({
           disabled={running}
           onClick={() => void go({ do: "begin", level, model, after: null })}
         >
-          Take one
+          {say("takeOne")}
         </Button>
         <Problem problem={problem} />
       </Box>
       {open.length > 0 && (
-        <section aria-label="Under way">
+        <section aria-label={say("underWay")}>
           <Typography component="h2" variant="h2">
-            Under way
+            {say("underWay")}
           </Typography>
           {open.map((e) => (
             <Box key={e.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", py: 0.5 }}>
-              <b>{e.tag}</b> {e.model}, since {dayAndTime(e.beganAt, shop)}
+              <b>{e.tag}</b> {say("modelSinceBeganAt", { model: e.model, beganAt: dayAndTime(e.beganAt, shop) })}
               <Button size="small" disabled={running} onClick={() => void go({ do: "go-on" })}>
-                Go on at the practice bench
+                {say("goOnAtThePracticeBench")}
               </Button>
               <Button size="small" disabled={running} onClick={() => void go({ do: "end", exerciseId: e.id })}>
-                End and score {e.tag}
+                {say("endAndScoreTag", { tag: e.tag })}
               </Button>
             </Box>
           ))}
         </section>
       )}
       {cases.length > 0 && (
-        <section aria-label="From our own hard cases">
+        <section aria-label={say("fromOurOwnHardCases")}>
           <Typography component="h2" variant="h2">
-            From our own hard cases
+            {say("fromOurOwnHardCases")}
           </Typography>
-          <Table label="Hard cases" heads={["Case", "Model", "What was said", "Faults", ""]}>
+          <Table label={say("hardCases")} heads={[say("case"), say("model"), say("whatWasSaid"), say("faults"), ""]}>
             {cases.map((c) => (
               <tr key={c.tag}>
                 <td>{c.tag}</td>
                 <td>{c.model}</td>
-                <td>{c.claim || "nothing"}</td>
+                <td>{c.claim || say("nothing")}</td>
                 <td>{c.faults}</td>
                 <td>
                   <Button
@@ -109,7 +108,7 @@ export function Practice({
                     disabled={running}
                     onClick={() => void go({ do: "begin", level: 3, model: "", after: c.tag })}
                   >
-                    Take {c.tag}
+                    {say("takeTag", { tag: c.tag })}
                   </Button>
                 </td>
               </tr>
@@ -117,12 +116,12 @@ export function Practice({
           </Table>
         </section>
       )}
-      <section aria-label="Scores">
+      <section aria-label={say("scores")}>
         <Typography component="h2" variant="h2">
-          Scores
+          {say("scores")}
         </Typography>
         {exercises.every((e) => !e.score) ? (
-          <Typography color="text.secondary">None yet: take a unit, and end it when you have decided.</Typography>
+          <Typography color="text.secondary">{say("noneYetTakeAUnitAnd")}</Typography>
         ) : (
           exercises.filter((e) => e.score).map((e) => <Scored key={e.id} e={e} shop={shop} />)
         )}
@@ -141,29 +140,43 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
     <Box sx={{ display: "grid", gridTemplateColumns: "90px minmax(0,1fr)", gap: 2, borderTop: 1, borderColor: "divider", py: 1 }}>
       <Box>
         <Figure big>{s.points}</Figure>
-        <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>of 100</Box>
+        <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>{say("of100")}</Box>
       </Box>
       <Box>
         <b>
           {e.tag}, {e.model}
-          {e.fromTag ? `, after ${e.fromTag}` : `, level ${e.level}`}
+          {e.fromTag ? say("afterFromTag", { fromTag: e.fromTag }) : say("levelLevel", { level: e.level })}
         </b>
         , {dayAndTime(e.beganAt, shop)}
-        <Box>There was: {e.hidden.map((h) => `${placeWords(h.place)} (${measureName(h.measure)})`).join(", ")}.</Box>
         <Box>
-          Found: {list(s.found) || "nothing"}
-          {s.missed.length > 0 && `; missed: ${list(s.missed)}`}
-          {s.wrong.length > 0 && `; named without a cause: ${list(s.wrong)}`}.
+          {say("thereWasHidden", {
+            hidden: e.hidden.map((h) => `${placeWords(h.place)} (${measureName(h.measure)})`).join(", "),
+          })}
         </Box>
         <Box>
-          Time: {s.minutes} minutes of testing; one full test of about {s.bestMinutes} shows all of it.
+          {say("foundFound", { found: list(s.found) || say("nothing") })}
+          {s.missed.length > 0 && say("missedMissed", { missed: list(s.missed) })}
+          {s.wrong.length > 0 && say("namedWithoutACauseWrong", { wrong: list(s.wrong) })}.
         </Box>
+        <Box>{say("timeMinutesMinutesOfTesting", { minutes: s.minutes, bestMinutes: s.bestMinutes })}</Box>
         <Box>
-          Best: {DISPOSITION_WORDS[review.best].toLowerCase()}
-          {review.route && `, first ${review.route.toLowerCase()}`}, worth {money(review.bestMinor, shop)}.{" "}
-          {review.chosen === null
-            ? "Nothing was decided."
-            : `Decided: ${DISPOSITION_WORDS[review.chosen].toLowerCase()}${review.chosenRoute ? `, first ${review.chosenRoute.toLowerCase()}` : ""}, worth ${money(review.chosenMinor, shop)}: ${s.lostMinor === 0 ? "nothing lost" : `${money(s.lostMinor, shop)} lost`}.`}
+          {say("bestBestRouteWorthBestMinor", {
+            best: DISPOSITION_WORDS[review.best].toLowerCase(),
+            route: review.route && say("firstRoute", { route: review.route.toLowerCase() }),
+            bestMinor: money(review.bestMinor, shop),
+            chosen:
+              review.chosen === null
+                ? say("nothingWasDecided")
+                : say("decidedChosenChosenRouteWorth", {
+                    chosen: DISPOSITION_WORDS[review.chosen].toLowerCase(),
+                    chosenRoute: review.chosenRoute
+                      ? say("firstChosenRoute", { chosenRoute: review.chosenRoute.toLowerCase() })
+                      : "",
+                    chosenMinor: money(review.chosenMinor, shop),
+                    lostMinor:
+                      s.lostMinor === 0 ? say("nothingLost") : say("lostMinorLost", { lostMinor: money(s.lostMinor, shop) }),
+                  }),
+          })}
         </Box>
       </Box>
     </Box>

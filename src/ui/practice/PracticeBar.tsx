@@ -4,6 +4,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
 import { usePractice } from "./usePractice";
+import { say } from "@/words/practice";
 
 /** Always in view at the practice bench: what is done here does not count. */
 export function PracticeBar() {
@@ -11,7 +12,7 @@ export function PracticeBar() {
   return (
     <Box
       role="region"
-      aria-label="Practice bench"
+      aria-label={say("practiceBench")}
       sx={{
         display: "flex",
         gap: 2,
@@ -24,9 +25,9 @@ export function PracticeBar() {
         fontWeight: 700,
       }}
     >
-      Practice bench: nothing here counts. Test it, name its faults, decide, then have it scored.
+      {say("practiceBenchNothingHereCounts")}
       <Button color="inherit" variant="outlined" size="small" disabled={running} onClick={() => void go({ do: "leave" })}>
-        Leave, to score or go on later
+        {say("leaveToScoreOrGoOn")}
       </Button>
     </Box>
   );

@@ -40,6 +40,7 @@ import { LinkPanel, MicrophonePanel, MotorPanel, TonePanel } from "./live-panels
 import { ContactSensorPanel, DragPanel, FeelPanel, LatchPanel, LogPanel, type PanelProps, SupplyPanel } from "./panels";
 import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
+import { say } from "@/words/test";
 
 const LogPlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.LogPlot), { ssr: false });
 
@@ -100,7 +101,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     <Station
       plan={
         <>
-          <Box component="nav" aria-label="Purpose" sx={{ display: "flex", gap: 0.5, mb: 1 }}>
+          <Box component="nav" aria-label={say("purpose")} sx={{ display: "flex", gap: 0.5, mb: 1 }}>
             {PURPOSES.map((p) => (
               <Button
                 key={p}
@@ -118,7 +119,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
             <Box sx={{ fontFamily: FIGURES, fontSize: "2.1rem", fontWeight: 700 }}>
               {wanted.length - left.length} / {wanted.length}
             </Box>
-            <span>steps done, about {Math.ceil(minutesLeft)} min left</span>
+            <span>{say("stepsDoneAboutMinutesLeftMin", { minutesLeft: Math.ceil(minutesLeft) })}</span>
           </Box>
           <FourResults view={view} facts={facts} />
           <StepList {...{ steps, active, facts, minutes, base }} onOpen={open} />
@@ -164,7 +165,7 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
   return (
     <Box
       component="section"
-      aria-label="Power and links, four results"
+      aria-label={say("powerAndLinksFourResults")}
       sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.5, mb: 1.5, fontSize: "0.9rem" }}
     >
       {results.map(({ link, state }) => (
@@ -193,7 +194,7 @@ function StepList({
   onOpen: (step: ProtocolStep) => void;
 }) {
   return (
-    <Box component="nav" aria-label="Steps" sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}>
+    <Box component="nav" aria-label={say("steps")} sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}>
       {GROUPS.filter((g) => steps.some((s) => s.group === g)).map((group) => (
         <Box key={group} sx={{ mb: 1 }}>
           <Typography component="h2" variant="h3" sx={{ mb: 0.3 }}>
@@ -237,12 +238,12 @@ function StepList({
                     {s.optional && (
                       <Box component="span" sx={{ color: "text.secondary", fontSize: "0.8rem" }}>
                         {" "}
-                        if called for
+                        {say("ifCalledFor")}
                       </Box>
                     )}
                   </span>
                   <Box component="span" sx={{ fontSize: "0.8rem", color: "text.secondary", fontFamily: FIGURES }}>
-                    {minutes[s.id]!.expected.toFixed(1)} min
+                    {say("expectedMin", { expected: minutes[s.id]!.expected.toFixed(1) })}
                   </Box>
                 </Box>
               );
@@ -317,8 +318,12 @@ function StepWork({
   return (
     <Box component="section" aria-label={step.name}>
       <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
-        {GROUP_NAMES[step.group]}, {METHOD_WORDS[step.method]}, {minutes.expected.toFixed(1)} min (
-        {minutes.cases ? `house guess and ${minutes.cases} of the shop’s own` : "house guess"})
+        {say("groupMethodExpectedMinCases", {
+          group: GROUP_NAMES[step.group],
+          method: METHOD_WORDS[step.method],
+          expected: minutes.expected.toFixed(1),
+          cases: minutes.cases ? say("houseGuessAndCasesOfThe", { cases: minutes.cases }) : say("houseGuess"),
+        })}
       </Typography>
       <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
         <StateMark state={stateOfCheck(state)} size={26} />
@@ -327,7 +332,7 @@ function StepWork({
         </Typography>
         <Typography sx={{ fontWeight: 700 }}>{CHECK_NAMES[state]}</Typography>
         <Button onClick={onNext} variant="outlined" size="small" sx={{ ml: "auto" }}>
-          Next step
+          {say("nextStep")}
         </Button>
       </Box>
       <Cautions step={step} />
@@ -346,7 +351,7 @@ function StepWork({
       )}
       {step.method === "guided" || step.method === "quick" ? (
         <Box sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
-          {purpose === "triage" && <Typography>Triage shows what stands out. It never counts as proof.</Typography>}
+          {purpose === "triage" && <Typography>{say("triageShowsWhatStandsOutIt")}</Typography>}
           {canWork && (
             <Button
               component={Link}
@@ -354,7 +359,7 @@ function StepWork({
               variant="contained"
               size="large"
             >
-              {step.method === "guided" ? "Measure every control" : "Move everything once"}
+              {step.method === "guided" ? say("measureEveryControl") : say("moveEverythingOnce2")}
             </Button>
           )}
         </Box>
@@ -376,7 +381,7 @@ function StepWork({
       {step.functionId && canWork && (
         <Box sx={{ mt: 2, pt: 1.5, borderTop: 1, borderColor: "divider" }}>
           <Typography color="text.secondary" sx={{ mb: 0.8 }}>
-            {step.method === "prompt" ? "Look, and answer:" : "Where it cannot be measured here, answer by looking:"}
+            {step.method === "prompt" ? say("lookAndAnswer2") : say("whereItCannotBeMeasuredHere")}
           </Typography>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             {(
@@ -404,7 +409,7 @@ function StepWork({
         </Box>
       )}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
-        <Kbd>↑</Kbd> <Kbd>↓</Kbd> other steps, <Kbd>g</Kbd> the next one not tested
+        <Kbd>↑</Kbd> <Kbd>↓</Kbd> {say("otherSteps")} <Kbd>g</Kbd> {say("theNextOneNotTested")}
       </Typography>
     </Box>
   );
@@ -416,9 +421,9 @@ const seedOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCode
 function Cautions({ step }: { step: ProtocolStep }) {
   const text =
     step.method === "contact-sensor"
-      ? "Unplug the cell by its plug, never by its wires, before probes touch the board."
+      ? say("unplugTheCellByItsPlug")
       : step.method === "supply" || step.method.endsWith("-log")
-        ? "A cell that swells, gets hot or smells stops everything: isolate it and hand it over under the local rules. No metal tools near its contacts."
+        ? say("aCellThatSwellsGetsHot")
         : null;
   return text ? (
     <Alert role="note" severity="warning" sx={{ mb: 2 }}>
@@ -433,11 +438,11 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
   if (own.length === 0) return null;
   const { suspect, because } = supplySuspect(own);
   const words = {
-    cell: "Points to the cell",
-    "charging-circuit": "Points to the charging circuit",
-    contacts: "Points to the contacts",
-    none: "Cell, charging and contacts: nothing stands out",
-    undecided: "Cell, charging circuit or contacts: not decided yet",
+    cell: say("pointsToTheCell"),
+    "charging-circuit": say("pointsToTheChargingCircuit"),
+    contacts: say("pointsToTheContacts"),
+    none: say("cellChargingAndContactsNothing"),
+    undecided: say("cellChargingCircuitOrContacts"),
   }[suspect];
   return (
     <Alert role="status" severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"} sx={{ mb: 2 }}>
@@ -449,12 +454,12 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
 function ToolBar({ tools }: { tools: BenchTools }) {
   return (
     <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-      <Typography sx={{ fontWeight: 600 }}>Figures come from</Typography>
+      <Typography sx={{ fontWeight: 600 }}>{say("figuresComeFrom")}</Typography>
       {(
         [
-          ["typed", "the hand"],
-          ["simulated", "simulated instruments"],
-          ["serial", tools.serialLabel ?? "a meter on a serial line"],
+          ["typed", say("theHand")],
+          ["simulated", say("simulatedInstruments")],
+          ["serial", tools.serialLabel ?? say("aMeterOnASerialLine")],
         ] as const
       ).map(([kind, words]) => (
         <Button
@@ -469,7 +474,7 @@ function ToolBar({ tools }: { tools: BenchTools }) {
       ))}
       {tools.kind === "simulated" && (
         <NativeSelect
-          label="Simulated unit"
+          label={say("simulatedUnit")}
           value={tools.preset}
           onChange={(e) => tools.pickPreset(e.target.value)}
           sx={{ width: 230 }}

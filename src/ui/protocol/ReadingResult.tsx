@@ -9,6 +9,7 @@ import { figureInterval, figureLimit, figureName, figureValue, findingText, inUn
 import { CHECK_NAMES } from "@/text/words";
 import { stateColour, StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { BigFigure } from "@/ui/unit/Station";
+import { say } from "@/words/test";
 
 /** What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the reference units. */
 export function ReadingResult({ result, head, beside }: { result: BenchResult; head: React.ReactNode; beside: Compared[] }) {
@@ -17,7 +18,7 @@ export function ReadingResult({ result, head, beside }: { result: BenchResult; h
   return (
     <Box
       component="section"
-      aria-label="What was measured"
+      aria-label={say("whatWasMeasured")}
       sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, mb: 2 }}
     >
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1, flexWrap: "wrap" }}>
@@ -59,14 +60,14 @@ export function ReadingResult({ result, head, beside }: { result: BenchResult; h
       {known.length > 0 && (
         <Box sx={{ mt: 1.5 }}>
           <Typography component="h3" variant="h3">
-            Beside the reference units
+            {say("besideTheReferenceUnits")}
           </Typography>
           {known.map((c) => {
             const unit = result.figures.find((f) => f.name === c.name)!.unit;
             return (
               <div key={c.name}>
-                {figureName(c.name)}: {inUnit(c.reference!, unit)} ({c.references} {c.references === 1 ? "unit" : "units"});{" "}
-                {spreadWords(c)}
+                {figureName(c.name)}: {inUnit(c.reference!, unit)} ({c.references}{" "}
+                {c.references === 1 ? say("unit") : say("units")}); {spreadWords(c)}
               </div>
             );
           })}
@@ -77,4 +78,4 @@ export function ReadingResult({ result, head, beside }: { result: BenchResult; h
 }
 
 export const spreadWords = (c: Compared): string =>
-  c.outside === null ? "too few references for a spread" : c.outside ? "outside their spread" : "within their spread";
+  c.outside === null ? say("tooFewReferencesForASpread") : c.outside ? say("outsideTheirSpread") : say("withinTheirSpread");

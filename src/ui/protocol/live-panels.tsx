@@ -22,10 +22,11 @@ import { FIGURES } from "@/ui/figures";
 import { useKeys } from "@/ui/frame/keys";
 import { MotorNotes, PanelForm, type PanelProps } from "./panels";
 import { usePads } from "./useBenchTools";
+import { say } from "@/words/test";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
 
-const PHRASE = "Seven herons stood still along the reed bank";
+const PHRASE = say("sevenHeronsStoodStillAlongThe");
 const LISTEN_MS = 3000;
 const TONE_HZ = 1000;
 
@@ -40,19 +41,19 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
   return (
     <Box sx={{ display: "grid", gap: 2, justifyItems: "start" }}>
       <Typography>
-        Hold the unit and run the {which} motor alone. {pads.length > 1 && "Two controllers are plugged in: the first one runs."}
+        {say("holdTheUnitAndRunThe", { which })} {pads.length > 1 && say("twoControllersArePluggedInThe")}
       </Typography>
       <Button variant="outlined" size="large" onClick={() => void run()}>
-        Run the {which} motor
+        {say("runTheWhichMotor", { which })}
       </Button>
       {ran === "cannot" && (
         <Alert severity="warning" role="alert">
-          This browser cannot drive the motors of what is plugged in. Run it from the unit’s own host and answer here.
+          {say("thisBrowserCannotDriveTheMotors")}
         </Alert>
       )}
       {ran && ran !== "cannot" && (
         <Alert role="status" severity="info">
-          It ran, {ran === "simulated" ? "simulated" : "through the browser"}.
+          {say("itRanRan", { ran: ran === "simulated" ? say("simulated") : say("throughTheBrowser") })}
         </Alert>
       )}
       <MotorNotes functionId={subject} drivenBy={ran === "gamepad" || ran === "simulated" ? ran : "host"} onReading={onReading} />
@@ -62,9 +63,9 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
 
 type What = ReadingOf<"link-watch">["what"];
 const LINK_WORDS: Record<What, string> = {
-  radio: "Keep a stick circling and walk away, one press of the key for each metre.",
-  cord: "Keep a stick circling while you flex the cord, place by place.",
-  port: "Keep a stick circling while you push the plug four ways, and watch the charging sign.",
+  radio: say("keepAStickCirclingAndWalk"),
+  cord: say("keepAStickCirclingWhileYou"),
+  port: say("keepAStickCirclingWhileYou2"),
 };
 
 export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { what: What }) {
@@ -125,7 +126,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
     <PanelForm
       onReading={onReading}
       make={() => {
-        if (times === null || times.length < 2) return "Watch the link first.";
+        if (times === null || times.length < 2) return say("watchTheLinkFirst");
         return {
           kind: "link-watch",
           what,
@@ -141,40 +142,40 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
       {pads.length > 1 && tools.kind !== "simulated" && (
         <TextField
           select
-          label="Controller"
+          label={say("controller")}
           value={padIndex}
           onChange={(e) => setPadIndex(Number(e.target.value))}
           sx={{ minWidth: 280 }}
         >
           {pads.map((p, i) => (
             <MenuItem key={p.index} value={i}>
-              slot {p.index + 1}: {p.id}
+              {say("slotIndexId", { index: p.index + 1, id: p.id })}
             </MenuItem>
           ))}
         </TextField>
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <Button variant={times ? "outlined" : "contained"} size="large" onClick={start} disabled={!canStart || running}>
-          {times ? "Watch again" : "Watch the link"}
+          {times ? say("watchAgain") : say("watchTheLink")}
         </Button>
         {running && (
           <>
             <Button variant="contained" size="large" onClick={next}>
               {at + 1 < places.length
                 ? what === "radio"
-                  ? `Now at ${places[at + 1]} m`
-                  : `Go on: ${placeWord(places[at + 1]!)}`
-                : "Done"}
+                  ? say("nowAtAtM", { at: String(places[at + 1]) })
+                  : say("goOnAt", { at: placeWord(places[at + 1]!) })
+                : say("done")}
             </Button>
             <Button size="large" variant="outlined" onClick={stop}>
-              Stop here
+              {say("stopHere")}
             </Button>
           </>
         )}
       </Box>
       {!canStart && (
         <Alert role="status" severity="info">
-          No controller is plugged in. Plug one in and press a button on it, or answer below by looking.
+          {say("noControllerIsPluggedInPlug")}
         </Alert>
       )}
       {running && (
@@ -184,7 +185,10 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
       )}
       {times && (
         <Typography sx={{ fontWeight: 700 }}>
-          Watched for {((times.at(-1)! - times[0]!) / 1000).toFixed(0)} s, {times.length.toLocaleString("en")} fresh readings.
+          {say("watchedForAtSToLocaleString", {
+            at: ((times.at(-1)! - times[0]!) / 1000).toFixed(0),
+            toLocaleString: times.length.toLocaleString("en"),
+          })}
         </Typography>
       )}
       {what === "port" && (
@@ -193,24 +197,24 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
             {PUSH_PLACES.map((p) => (
               <Choice
                 key={p}
-                label={`Charging, pushed ${p}`}
+                label={say("chargingPushedP", { p })}
                 value={charging[p] === undefined ? null : charging[p] ? "on" : "off"}
                 onChange={(v) => setCharging({ ...charging, [p]: v === "on" })}
                 options={[
-                  ["on", "stays on"],
-                  ["off", "goes off"],
+                  ["on", say("staysOn")],
+                  ["off", say("goesOff")],
                 ]}
               />
             ))}
           </Box>
           <Choice
-            label="The plug sits"
+            label={say("thePlugSits")}
             value={plugHold}
             onChange={setPlugHold}
             options={[
               ["firm", "firm"],
               ["loose", "loose"],
-              ["falls-out", "falls out"],
+              ["falls-out", say("fallsOut")],
             ]}
           />
         </>
@@ -220,10 +224,9 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
 }
 
 const MICROPHONE_TROUBLE: Record<MicrophoneProblem, string> = {
-  insecure:
-    "A plain address cannot use a microphone. Open Birdcage by https, or on this machine by 127.0.0.1; or answer below by listening.",
-  refused: "The browser was not allowed to use the microphone. Allow it for this page, then try again.",
-  none: "No microphone is there. Plug the unit in as a sound device, or answer below by listening.",
+  insecure: say("aPlainAddressCannotUseA"),
+  refused: say("theBrowserWasNotAllowedTo"),
+  none: say("noMicrophoneIsTherePlugThe"),
 };
 
 /** Listens part by part, with the level as the largest thing while it does. */
@@ -250,8 +253,14 @@ function useListening({ tools }: PanelProps) {
   const head = (
     <>
       {devices.length > 1 && tools.kind !== "simulated" && (
-        <TextField select label="Microphone" value={device} onChange={(e) => setDevice(e.target.value)} sx={{ minWidth: 300 }}>
-          <MenuItem value="">the system’s</MenuItem>
+        <TextField
+          select
+          label={say("microphone")}
+          value={device}
+          onChange={(e) => setDevice(e.target.value)}
+          sx={{ minWidth: 300 }}
+        >
+          <MenuItem value="">{say("theSystemS")}</MenuItem>
           {devices.map((d) => (
             <MenuItem key={d.id} value={d.id}>
               {d.label}
@@ -265,12 +274,14 @@ function useListening({ tools }: PanelProps) {
         </Alert>
       )}
       {level !== null && (
-        <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label="Level">
-          <Box sx={{ fontFamily: FIGURES, fontSize: "2.6rem", fontWeight: 700 }}>{dbfs(level).toFixed(0)} dBFS</Box>
+        <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label={say("level")}>
+          <Box sx={{ fontFamily: FIGURES, fontSize: "2.6rem", fontWeight: 700 }}>
+            {say("levelDBFS", { level: dbfs(level).toFixed(0) })}
+          </Box>
           <LinearProgress
             variant="determinate"
             value={Math.max(0, Math.min(100, 100 + (dbfs(level) * 100) / 80))}
-            aria-label="Level"
+            aria-label={say("level")}
           />
         </Box>
       )}
@@ -280,7 +291,9 @@ function useListening({ tools }: PanelProps) {
 }
 
 const levelWords = (levels: number[] | null) =>
-  levels ? `${dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!).toFixed(0)} dBFS` : "not heard yet";
+  levels
+    ? say("levelsDBFS", { levels: dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!).toFixed(0) })
+    : say("notHeardYet");
 
 export function MicrophonePanel(props: PanelProps) {
   const sound = useListening(props);
@@ -312,13 +325,13 @@ export function MicrophonePanel(props: PanelProps) {
       make={() =>
         quiet && phrase && rub
           ? { kind: "microphone", functionId: props.subject, windowMs: WINDOW_MS, quiet, phrase, rub }
-          : "Listen to all three: silence, the phrase and the rubbed surface."
+          : say("listenToAllThreeSilenceThe")
       }
     >
       {sound.head}
-      {part("Nobody speaks, for 3 seconds.", "Listen to silence", quiet, "quiet", setQuiet)}
-      {part(`From 30 cm, at talking loudness: “${PHRASE}.”`, "Listen to the phrase", phrase, "phrase", setPhrase)}
-      {part("Rub the shell beside this microphone’s opening with a fingertip.", "Listen to the rub", rub, "rub", setRub)}
+      {part(say("nobodySpeaksFor3Seconds"), say("listenToSilence"), quiet, "quiet", setQuiet)}
+      {part(say("from30CmAtTalkingLoudness", { pHRASE: PHRASE }), say("listenToThePhrase"), phrase, "phrase", setPhrase)}
+      {part(say("rubTheShellBesideThisMicrophone"), say("listenToTheRub"), rub, "rub", setRub)}
     </PanelForm>
   );
 }
@@ -343,28 +356,25 @@ export function TonePanel(props: PanelProps) {
       make={() =>
         silent && sounding
           ? { kind: "tone", functionId: props.subject, hz: TONE_HZ, heardBy, silent, sounding }
-          : "Play the tone first."
+          : say("playTheToneFirst")
       }
     >
-      <Typography>
-        Pick the unit as the system’s sound output (for a jack: a headset in it, held to the microphone). A tone of {TONE_HZ} Hz
-        plays for a second and a half and is listened for.
-      </Typography>
+      <Typography>{say("pickTheUnitAsTheSystem", { tONEHZ: TONE_HZ })}</Typography>
       <Choice
-        label="Heard by"
+        label={say("heardBy")}
         value={heardBy}
         onChange={setHeardBy}
         options={[
-          ["bench", "the bench’s microphone"],
-          ["own", "the unit’s own"],
+          ["bench", say("theBenchSMicrophone")],
+          ["own", say("theUnitSOwn")],
         ]}
       />
       {sound.head}
       <Button variant="outlined" size="large" disabled={sound.listening} onClick={() => void listen()}>
-        Play the tone and listen
+        {say("playTheToneAndListen")}
       </Button>
       <Box sx={{ fontFamily: FIGURES, fontSize: "1.4rem", fontWeight: 700 }}>
-        silence {levelWords(silent)}, tone {levelWords(sounding)}
+        {say("silenceSilentToneSounding", { silent: levelWords(silent), sounding: levelWords(sounding) })}
       </Box>
     </PanelForm>
   );

@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { FIGURES } from "@/ui/figures";
 import type { BenchTools } from "./useBenchTools";
+import { say } from "@/words/test";
 
 /** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
 
@@ -31,7 +32,7 @@ export function PanelForm({
   make,
   onReading,
   children,
-  action = "Keep this reading",
+  action = say("keepThisReading"),
 }: {
   /** the reading, or what is still missing in words */
   make: () => Reading | string;
@@ -109,24 +110,23 @@ export function SupplyPanel(props: PanelProps) {
       onReading={onReading}
       make={() => {
         const openVolts = readFigure(open);
-        if (openVolts === null || openVolts < 0) return "Type the open voltage in volts.";
+        if (openVolts === null || openVolts < 0) return say("typeTheOpenVoltageInVolts");
         const loadedVolts = loaded.trim() === "" ? null : readFigure(loaded);
         const loadAmps = amps.trim() === "" ? null : readFigure(amps);
-        if ((loadedVolts === null) !== (loadAmps === null))
-          return "Give the loaded voltage and the load's current together, or neither.";
-        if (loadAmps !== null && loadAmps <= 0) return "The load's current is in amperes and above 0.";
+        if ((loadedVolts === null) !== (loadAmps === null)) return say("giveTheLoadedVoltageAndThe");
+        if (loadAmps !== null && loadAmps <= 0) return say("theLoadsCurrentIsInAmperes");
         return { kind: "supply", supply: subject, openVolts, loadedVolts, loadAmps };
       }}
     >
       <Typography>
         {cells > 0
-          ? `${cells} × nominal is ${supply!.nominalVolts.toFixed(1)} V. Measure at the contacts, first open, then under a known load.`
-          : `The cord should bring ${supply?.nominalVolts.toFixed(1) ?? "5.0"} V. Measure at the socket or at a test adapter.`}
+          ? say("cellsNominalIsNominalVoltsV", { cells, nominalVolts: supply!.nominalVolts.toFixed(1) })
+          : say("theCordShouldBringNominalVolts", { nominalVolts: supply?.nominalVolts.toFixed(1) ?? "5.0" })}
       </Typography>
       <MeterProblem text={meter.problem} />
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
         <Field
-          label="Open voltage"
+          label={say("openVoltage2")}
           unit="V"
           value={open}
           set={setOpen}
@@ -135,14 +135,14 @@ export function SupplyPanel(props: PanelProps) {
         {cells > 0 && (
           <>
             <Field
-              label="Voltage under load"
+              label={say("voltageUnderLoad2")}
               unit="V"
               value={loaded}
               set={setLoaded}
               read={meter.there ? () => fill("loaded-volts", setLoaded) : null}
             />
             <Field
-              label="Load current"
+              label={say("loadCurrent")}
               unit="A"
               value={amps}
               set={setAmps}
@@ -173,7 +173,7 @@ function Field({
       <NumberField label={label} unit={unit} value={value} onChange={set} />
       {read && (
         <Button size="small" variant="outlined" onClick={read}>
-          Read {label.toLowerCase()}
+          {say("readLabel", { label: label.toLowerCase() })}
         </Button>
       )}
     </Box>
@@ -207,7 +207,7 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
         if (!read.ok) return logProblemText(read.problem);
         const rows = read.value.slice(0, 5000);
         if (charge) {
-          if (rows.length < 2) return "A charge log needs at least two rows.";
+          if (rows.length < 2) return say("aChargeLogNeedsAtLeast");
           return {
             kind: "charge-log",
             supply: subject,
@@ -215,7 +215,7 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
             signShown: sign === null ? null : sign === "yes",
           };
         }
-        if (rows.length < 4) return "A run-down log needs at least four rows.";
+        if (rows.length < 4) return say("aRunDownLogNeedsAt");
         const drawn = load.trim() === "" ? null : readFigure(load);
         return {
           kind: "discharge-log",
@@ -225,19 +225,15 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
         };
       }}
     >
-      <Typography>
-        {charge
-          ? "Minutes, milliamperes and, where known, volts: one row a line, or a file of the meter."
-          : "Minutes and volts under a steady load; 0 mA when it only lies there, to see whether charge holds."}
-      </Typography>
+      <Typography>{charge ? say("minutesMilliamperesAndWhere") : say("minutesAndVoltsUnderASteady")}</Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <Button component="label" variant="outlined">
-          Load a file
+          {say("loadAFile")}
           <input
             type="file"
             hidden
             accept=".csv,.txt,text/csv,text/plain"
-            aria-label="Load a log file"
+            aria-label={say("loadALogFile")}
             onChange={(e) => {
               const file = e.target.files?.[0];
               if (file) void file.slice(0, 2_000_000).text().then(setText);
@@ -247,12 +243,12 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
         </Button>
         {tools.kind === "simulated" && (
           <Button variant="outlined" onClick={simulate}>
-            Fetch from the simulated charge meter
+            {say("fetchFromTheSimulatedCharge")}
           </Button>
         )}
       </Box>
       <TextField
-        label={`Log: ${columns.join(", ")}`}
+        label={say("logColumns", { columns: columns.join(", ") })}
         multiline
         minRows={4}
         maxRows={9}
@@ -262,7 +258,7 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
       />
       {charge ? (
         <Choice
-          label="Did the charging sign show?"
+          label={say("didTheChargingSignShow")}
           value={sign}
           onChange={setSign}
           options={[
@@ -271,7 +267,7 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
           ]}
         />
       ) : (
-        <NumberField label="Load" unit="mA" value={load} onChange={setLoad} />
+        <NumberField label={say("load")} unit={say("mA")} value={load} onChange={setLoad} />
       )}
     </PanelForm>
   );
@@ -291,12 +287,12 @@ export function MotorNotes({
   return (
     <PanelForm
       onReading={onReading}
-      make={() => (strength ? { kind: "motor", functionId, drivenBy, strength, rattle } : "Say how strong it ran.")}
+      make={() => (strength ? { kind: "motor", functionId, drivenBy, strength, rattle } : say("sayHowStrongItRan"))}
     >
-      <Choice label="How strong" value={strength} onChange={setStrength} options={STRENGTHS.map((s) => [s, s] as const)} />
+      <Choice label={say("howStrong")} value={strength} onChange={setStrength} options={STRENGTHS.map((s) => [s, s] as const)} />
       <FormControlLabel
         control={<Checkbox checked={rattle} onChange={(e) => setRattle(e.target.checked)} />}
-        label="it rattles"
+        label={say("itRattles")}
       />
     </PanelForm>
   );
@@ -316,26 +312,24 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
       onReading={onReading}
       make={() => (n.tugs ? { kind: "latch", functionId: subject, ...n } : "Tug at least once without the release.")}
     >
-      <Typography>
-        Tug without the release: it must hold. Then with it: it must let go. 14 clean tugs rule out one slip in five.
-      </Typography>
+      <Typography>{say("tugWithoutTheReleaseItMust")}</Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <Button variant="outlined" size="large" onClick={() => add({ tugs: 1, held: 1 })}>
-          Tug: held
+          {say("tugHeld")}
         </Button>
         <Button variant="outlined" size="large" onClick={() => add({ tugs: 1 })}>
-          Tug: slipped
+          {say("tugSlipped")}
         </Button>
         <Button variant="outlined" size="large" onClick={() => add({ releases: 1, letGo: 1 })}>
-          Release: let go
+          {say("releaseLetGo")}
         </Button>
         <Button variant="outlined" size="large" onClick={() => add({ releases: 1 })}>
-          Release: stuck
+          {say("releaseStuck")}
         </Button>
-        <Button onClick={() => setN({ tugs: 0, held: 0, releases: 0, letGo: 0 })}>Start over</Button>
+        <Button onClick={() => setN({ tugs: 0, held: 0, releases: 0, letGo: 0 })}>{say("startOver")}</Button>
       </Box>
       <Box sx={{ fontFamily: FIGURES, fontSize: "2.2rem", fontWeight: 700 }}>
-        {n.held} of {n.tugs} held, {n.letGo} of {n.releases} let go
+        {say("heldOfTugsHeldLetGoOf", { held: n.held, tugs: n.tugs, letGo: n.letGo, releases: n.releases })}
       </Box>
     </PanelForm>
   );
@@ -353,12 +347,12 @@ export function FeelPanel({ subject, onReading }: PanelProps) {
       make={() =>
         freePlay && returns && feel
           ? { kind: "feel", controlId: subject, freePlay, returns, feel }
-          : "Answer all three: free play, return and feel."
+          : say("answerAllThreeFreePlayReturn")
       }
     >
-      <Choice label="Free play before resistance begins" value={freePlay} onChange={setFreePlay} options={words(FREE_PLAY)} />
-      <Choice label="Let go, it" value={returns} onChange={setReturns} options={words(RETURNS)} />
-      <Choice label="Feel over the travel" value={feel} onChange={setFeel} options={words(FEELS)} />
+      <Choice label={say("freePlayBeforeResistanceBegins")} value={freePlay} onChange={setFreePlay} options={words(FREE_PLAY)} />
+      <Choice label={say("letGoIt")} value={returns} onChange={setReturns} options={words(RETURNS)} />
+      <Choice label={say("feelOverTheTravel")} value={feel} onChange={setFeel} options={words(FEELS)} />
     </PanelForm>
   );
 }
@@ -381,22 +375,25 @@ export function DragPanel(props: PanelProps) {
     <PanelForm
       onReading={props.onReading}
       make={() =>
-        left.length && right.length ? { kind: "trigger-drag", left, right, noise } : "Weigh each trigger at least once."
+        left.length && right.length ? { kind: "trigger-drag", left, right, noise } : say("weighEachTriggerAtLeastOnce")
       }
     >
-      <Typography>With the motors driven, press each trigger to the middle on the scale, left and right in turn.</Typography>
+      <Typography>{say("withTheMotorsDrivenPressEach")}</Typography>
       <MeterProblem text={meter.problem} />
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-        {!meter.there && <NumberField label={isLeft ? "Left" : "Right"} unit="g" value={typed} onChange={setTyped} />}
+        {!meter.there && <NumberField label={isLeft ? say("left") : say("right")} unit="g" value={typed} onChange={setTyped} />}
         <Button variant="outlined" onClick={() => void take()}>
-          {meter.there ? "Weigh" : "Take"} the {isLeft ? "left" : "right"}
+          {say("thereTheIsLeft", {
+            there: meter.there ? say("weigh") : say("take"),
+            isLeft: isLeft ? say("left2") : say("right2"),
+          })}
         </Button>
       </Box>
       <Box sx={{ fontFamily: FIGURES, fontSize: "1.6rem", fontWeight: 700 }}>
-        left {left.join(", ") || "none"} g; right {right.join(", ") || "none"} g
+        {say("leftLeftGRightRightG", { left: left.join(", ") || say("none"), right: right.join(", ") || say("none") })}
       </Box>
       <Choice
-        label="Noise of the gears"
+        label={say("noiseOfTheGears")}
         value={noise}
         onChange={setNoise}
         options={words(["none", "slight", "grinding"] as const)}
@@ -430,36 +427,33 @@ export function ContactSensorPanel(props: PanelProps) {
       onReading={props.onReading}
       make={() => {
         const nominalOhms = readFigure(nominal);
-        if (!nominalOhms || nominalOhms <= 0) return "Type the nominal resistance of the whole track in ohms.";
-        if (readings.length === 0) return "Take at least one pair of resistances; three show how sure they are.";
+        if (!nominalOhms || nominalOhms <= 0) return say("typeTheNominalResistanceOfThe");
+        if (readings.length === 0) return say("takeAtLeastOnePairOf");
         return { kind: "contact-sensor", controlId: subject.slice(0, -2), axis, nominalOhms, readings };
       }}
     >
-      <Typography>
-        With the unit open and unplugged and the stick at rest, measure from the middle leg to each end. Keep fingers off the
-        part; if one pressed it, mark the reading. Type “open” for no reading at all.
-      </Typography>
+      <Typography>{say("withTheUnitOpenAndUnplugged")}</Typography>
       <MeterProblem text={meter.problem} />
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <NumberField label="Nominal" unit="Ω" value={nominal} onChange={setNominal} />
+        <NumberField label={say("nominal")} unit="Ω" value={nominal} onChange={setNominal} />
         {!meter.there && (
           <>
-            <TextField label="Wiper to first end, Ω" value={a} onChange={(e) => setA(e.target.value)} sx={{ maxWidth: 190 }} />
-            <TextField label="Wiper to second end, Ω" value={b} onChange={(e) => setB(e.target.value)} sx={{ maxWidth: 190 }} />
+            <TextField label={say("wiperToFirstEnd")} value={a} onChange={(e) => setA(e.target.value)} sx={{ maxWidth: 190 }} />
+            <TextField label={say("wiperToSecondEnd")} value={b} onChange={(e) => setB(e.target.value)} sx={{ maxWidth: 190 }} />
           </>
         )}
         <FormControlLabel
           control={<Checkbox checked={finger} onChange={(e) => setFinger(e.target.checked)} />}
-          label="finger on the part"
+          label={say("fingerOnThePart")}
         />
         <Button variant="outlined" onClick={() => void take()}>
-          {meter.there ? "Read the pair" : "Take the pair"}
+          {meter.there ? say("readThePair") : say("takeThePair")}
         </Button>
       </Box>
       <Box component="ol" sx={{ m: 0, pl: 3, fontFamily: FIGURES, fontSize: "1.2rem" }}>
         {readings.map((r, i) => (
           <li key={i}>
-            {r.a ?? "open"} / {r.b ?? "open"} Ω{r.finger ? ", finger on it" : ""}
+            {r.a ?? say("open")} / {r.b ?? say("open")} Ω{r.finger ? say("fingerOnIt") : ""}
           </li>
         ))}
       </Box>

@@ -9,13 +9,14 @@ import type { Instrument } from "@/core/instrument/instrument";
 import { ScpiMeter } from "@/core/instrument/scpi";
 import { BENCH_PRESETS, SimulatedMeter } from "@/core/simulate/instruments";
 import { instrumentProblemText } from "@/text/bench";
+import { say } from "@/words/test";
 
 /** Where the figures come from: typed, made up, or a meter on a serial line. The choice lasts while the tab is open. */
 export type ToolKind = "typed" | "simulated" | "serial";
 export const SERIAL_TROUBLE = {
-  insecure: "A plain address cannot use serial lines. Open Birdcage by https, or on this machine by 127.0.0.1.",
-  unsupported: "This browser has no serial lines. Type the figures, or use a browser that has them.",
-  refused: "No line was opened: nothing was picked, or another program holds it.",
+  insecure: say("aPlainAddressCannotUseSerial"),
+  unsupported: say("thisBrowserHasNoSerialLines"),
+  refused: say("noLineWasOpenedNothingWas"),
 } as const;
 
 const KEPT = "birdcage-bench-tools";
@@ -71,7 +72,12 @@ export function useBenchTools(seed: number) {
       const none: Supply = { chemistry: "none", cells: 0, nominalVolts: 5, capacityMah: null };
       return new SimulatedMeter(seed + subject.length * 131, supply ?? none, BENCH_PRESETS[preset] ?? {});
     },
-    label: kind === "typed" ? "typed by hand" : kind === "simulated" ? `simulated, ${preset}` : (serial?.label ?? "serial meter"),
+    label:
+      kind === "typed"
+        ? say("typedByHand")
+        : kind === "simulated"
+          ? say("simulatedPreset", { preset })
+          : (serial?.label ?? say("serialMeter")),
   };
 }
 

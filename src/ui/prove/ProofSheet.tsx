@@ -16,6 +16,7 @@ import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
 import { Kbd } from "@/ui/frame/Help";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
+import { say } from "@/words/prove";
 
 const KEYS: [string, ProofResult][] = [
   ["y", "pass"],
@@ -38,17 +39,17 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
   };
   const savingOf = (key: string) => deed.pending.findLast((p) => p.unitId === unit.id && p.key === key) ?? null;
   return (
-    <Box component="section" aria-label="Proof sheet" sx={{ my: 2 }}>
+    <Box component="section" aria-label={say("proofSheet")} sx={{ my: 2 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
         <Typography component="h3" variant="h2">
-          Proof sheet
+          {say("proofSheet")}
         </Typography>
         <Typography color="text.secondary">
-          {done} of {view.proofSheet.length} passed
+          {say("doneOfProofSheetPassed", { done, proofSheet: view.proofSheet.length })}
         </Typography>
         {canWork && (
           <Typography variant="body2" color="text.secondary">
-            On a row: <Kbd>y</Kbd> pass <Kbd>x</Kbd> fail <Kbd>n</Kbd> cannot be done
+            {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>n</Kbd> {say("cannotBeDone")}
           </Typography>
         )}
       </Box>
@@ -61,16 +62,16 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
           const judged = saving !== null && l.key !== "storage";
           const state: ShownState = judged ? STATE[saving.result] : stateOf(l);
           const said = saving
-            ? `${judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null)}, saving`
+            ? say("savingSaving", { saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null) })
             : l.answer
-              ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? ": before the last work, do it again" : ""}`
-              : "not done";
+              ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? say("beforeTheLastWorkDoIt") : ""}`
+              : say("notDone");
           return (
             <Box
               key={l.key}
               data-proof={l.key}
               tabIndex={canWork ? 0 : undefined}
-              aria-label={`${words.name}: ${judged ? `${PROOF_RESULT_WORDS[saving.result]}, saving` : state === "untested" ? "not done" : PROOF_RESULT_WORDS[l.answer!.result]}`}
+              aria-label={`${words.name}: ${judged ? say("resultSaving", { result: PROOF_RESULT_WORDS[saving.result] }) : state === "untested" ? say("notDone") : PROOF_RESULT_WORDS[l.answer!.result]}`}
               onKeyDown={(e) => {
                 const hit = KEYS.find(([key]) => key === e.key);
                 if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
@@ -92,7 +93,7 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
               <Box sx={{ lineHeight: 1.25 }}>
                 <b>{words.ask}</b>
                 <Box sx={{ fontSize: "0.82rem", color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
-                  {said}. Why: {proofWhyText(l.why)}.
+                  {say("saidWhyWhy", { said, why: proofWhyText(l.why) })}
                 </Box>
               </Box>
               {canWork &&
@@ -131,10 +132,10 @@ function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share
     >
       <TextField
         size="small"
-        label="Charge, %"
+        label={say("charge")}
         value={text}
         error={bad}
-        helperText={bad ? "0 to 100" : `${chargeText(from)} to ${chargeText(to)}, Enter`}
+        helperText={bad ? "0 to 100" : say("fromToToEnter", { from: chargeText(from), to: chargeText(to) })}
         onChange={(e) => setText(e.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
         sx={{ width: 150 }}

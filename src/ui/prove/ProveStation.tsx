@@ -22,6 +22,7 @@ import { Functions } from "@/ui/test/Functions";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Compare } from "@/ui/result/Compare";
 import { ProofSheet } from "./ProofSheet";
+import { say } from "@/words/prove";
 
 type Proof = { id: string; analysis: Analysis; plots: Plots; startedAt: string; grade: Grade; source: string; by: string };
 
@@ -74,10 +75,10 @@ export function ProveStation({
           }}
         >
           {unit.ending
-            ? `Closed: ${unit.ending.replaceAll("-", " ")}`
+            ? say("closedEnding", { ending: unit.ending.replaceAll("-", " ") })
             : proof
-              ? `Proof: ${GRADE_WORDS[proof.grade]}`
-              : "Not proven"}
+              ? say("proofGrade", { grade: GRADE_WORDS[proof.grade] })
+              : say("notProven")}
         </Typography>
         {proof && (
           <Typography color="text.secondary">
@@ -87,16 +88,11 @@ export function ProveStation({
       </Box>
       {!proof && blocks.some((b) => b.code === "no-proof" && b.elsewhere) && (
         <Alert severity="warning" role="note" sx={{ my: 1 }}>
-          A file that was imported, or a recording played back, stands here and proves nothing. Test the unit itself. A lead can
-          take such a recording as the proof under Test, with a reason that is printed.
+          {say("aFileThatWasImportedOr")}
         </Alert>
       )}
       {!proof && (
-        <Typography sx={{ my: 1 }}>
-          {view.mends.length
-            ? "A full test later than the last mend proves the unit. Earlier tests do not count."
-            : "The first full test is the proof as long as nothing is opened or mended."}
-        </Typography>
+        <Typography sx={{ my: 1 }}>{view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}</Typography>
       )}
       {open && (
         <Button
@@ -106,31 +102,31 @@ export function ProveStation({
           size="large"
           sx={{ my: 1 }}
         >
-          {proof ? "Full test again" : "Full test now"}
+          {proof ? say("fullTestAgain") : say("fullTestNow")}
         </Button>
       )}
       {open && (
         <Button component={Link} href={`/units/${unit.tag}/test/bench?for=proof`} size="large" sx={{ my: 1, ml: 1 }}>
-          Proof, step by step
+          {say("proofStepByStep")}
         </Button>
       )}
       {unit.ending === null && (
-        <Box component="section" aria-label="What blocks the release" sx={{ my: 1.5 }}>
+        <Box component="section" aria-label={say("whatBlocksTheRelease")} sx={{ my: 1.5 }}>
           {blocks.length === 0 ? (
             <Alert
               severity="success"
               action={
                 <Button component={Link} href={`/units/${unit.tag}/release`} color="inherit">
-                  Go to release
+                  {say("goToRelease")}
                 </Button>
               }
             >
-              Nothing blocks the release.
+              {say("nothingBlocksTheRelease")}
             </Alert>
           ) : (
             <>
               <Typography component="h3" variant="h2">
-                {blocks.length} {blocks.length === 1 ? "thing blocks" : "things block"} the release
+                {say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
               </Typography>
               <Box component="ul" sx={{ m: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
                 {blocks.map((b, i) => (
@@ -144,7 +140,7 @@ export function ProveStation({
       <ProofSheet view={view} canWork={open} />
       {proof && (
         <Compare
-          title={`Before and after, ${placeName(selected)}`}
+          title={say("beforeAndAfterSelected", { selected: placeName(selected) })}
           name={placeName(selected)}
           id={selected.id}
           profile={profile}

@@ -18,6 +18,7 @@ import type { PublicQuestion } from "@/service/questions";
 import { day, dayAndTime, money } from "@/text/format";
 import { refusalText } from "@/text/refusals";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/decide";
 
 type Shop = Pick<Settings, "locale" | "timeZone" | "currency" | "shopName" | "town">;
 
@@ -83,7 +84,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
           {shop.shopName}, {shop.town}
         </Typography>
         <Typography component="h1" variant="h1">
-          Your {question.model}, {question.tag}
+          {say("yourModelTag", { model: question.model, tag: question.tag })}
         </Typography>
       </Box>
       {body.findings && <Typography sx={{ whiteSpace: "pre-line" }}>{body.findings}</Typography>}
@@ -94,11 +95,11 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
       )}
       {question.answers.length > 0 && (
         <Alert severity="success" role="status">
-          Answered. What you chose, newest last:
+          {say("answeredWhatYouChoseNewestLast")}
           {question.answers.map((a, i) => (
             <div key={i}>
-              Fault {body.faults.find((f) => f.faultId === a.faultId)?.number}: {a.choice === NO ? "no work" : a.wording} (
-              {a.name}, {dayAndTime(a.at, shop)})
+              {say("fault")} {body.faults.find((f) => f.faultId === a.faultId)?.number}:{" "}
+              {a.choice === NO ? say("noWork") : a.wording} ({a.name}, {dayAndTime(a.at, shop)})
             </div>
           ))}
         </Alert>
@@ -107,7 +108,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
         question.mayChange ? (
           <Box>
             <Button variant="outlined" onClick={() => setChanging(true)}>
-              I have changed my mind
+              {say("iHaveChangedMyMind")}
             </Button>
           </Box>
         ) : (
@@ -119,34 +120,39 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
             {body.faults.map((f) => (
               <Box key={f.faultId} component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
                 <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
-                  Fault {f.number}: {f.found}
+                  {say("faultNumberFound", { number: f.number, found: f.found })}
                 </Box>
                 <RadioGroup
                   value={choices[f.faultId] ?? ""}
                   onChange={(_e, v) => setChoices({ ...choices, [f.faultId]: v })}
-                  aria-label={`Fault ${f.number}`}
+                  aria-label={say("faultNumber", { number: f.number })}
                 >
                   {f.options.map((o) => (
                     <FormControlLabel
                       key={o.key}
                       value={o.key}
                       control={<Radio />}
-                      label={`Yes: ${o.words}, ${money(o.priceMinor, shop)}, about ${o.days} days, warranty ${o.warrantyDays} days`}
+                      label={say("yesWordsPriceMinorAboutDays", {
+                        words: o.words,
+                        priceMinor: money(o.priceMinor, shop),
+                        days: o.days,
+                        warrantyDays: o.warrantyDays,
+                      })}
                     />
                   ))}
-                  <FormControlLabel value={NO} control={<Radio />} label="No: leave this as it is" />
+                  <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
                 </RadioGroup>
               </Box>
             ))}
-            <TextField label="Your name" value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" />
-            <TextField label="Anything to add" multiline value={words} onChange={(e) => setWords(e.target.value)} />
+            <TextField label={say("yourName")} value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" />
+            <TextField label={say("anythingToAdd")} multiline value={words} onChange={(e) => setWords(e.target.value)} />
             <FormControlLabel
               control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
-              label={`I mean it: ${money(total, shop)} in all`}
+              label={say("iMeanItTotalInAll", { total: money(total, shop) })}
             />
             <Box>
               <Button type="submit" variant="contained" size="large" disabled={!all || !name.trim() || !sure || sending}>
-                {changing ? "Send the new answer" : "Send my answer"}
+                {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
               </Button>
             </Box>
             {problem && (
@@ -155,7 +161,7 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
               </Alert>
             )}
             <Typography color="text.secondary">
-              Open until {day(question.expiresAt, shop)}. Until you answer, nothing is done at these faults.
+              {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
             </Typography>
           </Form>
         )

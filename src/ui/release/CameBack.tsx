@@ -13,6 +13,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/release";
 
 /** A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at once. */
 export function CameBack({ view, release, today }: { view: UnitView; release: ReleaseView; today: string }) {
@@ -24,13 +25,13 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
   if (!open)
     return (
       <Button variant="outlined" onClick={() => setOpen(true)}>
-        It came back
+        {say("itCameBack")}
       </Button>
     );
   const covered = release.after ? isCovered(release.after.covers, today, fittedId || null) : null;
   return (
     <Form
-      aria-label="It came back"
+      aria-label={say("itCameBack")}
       onSend={() =>
         void deed.run({
           unitId: view.unit.id,
@@ -43,32 +44,28 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
       sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
     >
       <Typography sx={{ fontWeight: 700 }}>
-        {covered === null
-          ? "Not handed over on record: nobody can say whether it is covered"
-          : covered
-            ? "Within the warranty"
-            : "Out of warranty"}
+        {covered === null ? say("notHandedOverOnRecordNobody") : covered ? say("withinTheWarranty") : say("outOfWarranty")}
       </Typography>
-      <TextField label="What they say is wrong" value={words} onChange={(e) => setWords(e.target.value)} required autoFocus />
+      <TextField label={say("whatTheySayIsWrong")} value={words} onChange={(e) => setWords(e.target.value)} required autoFocus />
       <NativeSelect
-        label="Which mend it points to"
+        label={say("whichMendItPointsTo")}
         value={mendId}
         onChange={(e) => setMendId(e.target.value)}
-        helperText="That fault opens again, and the route's odds of a return learn from it."
+        helperText={say("thatFaultOpensAgainAndThe")}
       >
-        <option value="">none of them</option>
+        <option value="">{say("noneOfThem")}</option>
         {view.mends.map((m) => (
           <option key={m.id} value={m.id}>{`${m.number}. ${m.what} (${m.by})`}</option>
         ))}
       </NativeSelect>
       {release.parts.length > 0 && (
         <NativeSelect
-          label="Which fitted part it points to"
+          label={say("whichFittedPartItPointsTo")}
           value={fittedId}
           onChange={(e) => setFittedId(e.target.value)}
-          helperText="Its batch and supplier learn from it."
+          helperText={say("itsBatchAndSupplierLearnFrom")}
         >
-          <option value="">none of them</option>
+          <option value="">{say("noneOfThem")}</option>
           {release.parts.map((p) => (
             <option key={p.id} value={p.id}>{`${p.name}, ${p.place}`}</option>
           ))}
@@ -76,7 +73,7 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
       )}
       <Box>
         <Button type="submit" variant="contained" disabled={!words.trim() || deed.running}>
-          Take it back in
+          {say("takeItBackIn")}
         </Button>
       </Box>
       <Problem problem={deed.problem} />

@@ -29,6 +29,7 @@ import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
 import { FIGURES } from "@/ui/figures";
 import { CurvePlot } from "./CurvePlot";
 import { daysLater } from "@/core/days/days";
+import { say } from "@/words/release";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 
@@ -43,15 +44,15 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
       {revokedAt && (
         <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
-          This certificate was revoked on {day(revokedAt.toISOString(), shop)}. It no longer stands.
-          {revokedWhy.startsWith("The unit came back") && " The unit went back to the workshop."}
+          {say("thisCertificateWasRevokedOn", { toISOString: day(revokedAt.toISOString(), shop) })}
+          {revokedWhy.startsWith("The unit came back") && say("theUnitWentBackToThe")}
         </Alert>
       )}
       {supersededBy && (
         <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
-          A later certificate took the place of this one.{" "}
+          {say("aLaterCertificateTookThePlace")}{" "}
           <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
-            Open the later one
+            {say("openTheLaterOne")}
           </a>
         </Alert>
       )}
@@ -66,7 +67,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       <Head body={body} shop={shop} handedOn={certificate.handedOn} />
       {body.limit && (
         <Alert severity="warning" sx={{ mb: 2 }}>
-          <b>Limit: {body.limit}.</b> Reason: {body.limitReason}
+          <b>{say("limitLimit", { limit: body.limit })}</b> {say("reasonLimitReason", { limitReason: body.limitReason })}
         </Alert>
       )}
       {body.proofTaken && (
@@ -76,27 +77,32 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       )}
       {notTested.length > 0 && (
         <Alert severity="warning" icon={<StateMark state="untested" />} sx={{ mb: 2 }}>
-          Not tested: {notTested.join(", ")}
+          {say("notTestedNotTested", { notTested: notTested.join(", ") })}
         </Alert>
       )}
       {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        Measured by {personName(body.tester.person)} on {dayAndTime(body.tester.at, shop)} with{" "}
-        {TESTER_NAMES[body.tester.source] ?? body.tester.source} ({body.tester.label}). Released {day(body.releasedAt, shop)}.
-        {body.seal && ` Closed with seal ${body.seal}.`}
+        {say("measuredByPersonOnAtWith", {
+          person: personName(body.tester.person),
+          at: dayAndTime(body.tester.at, shop),
+          source: TESTER_NAMES[body.tester.source] ?? body.tester.source,
+          tester: body.tester.label,
+          releasedAt: day(body.releasedAt, shop),
+          seal: body.seal && say("closedWithSealSeal", { seal: body.seal }),
+        })}
       </Typography>
       <Box className="no-print" sx={{ mb: 3, display: "flex", gap: 1, flexWrap: "wrap" }}>
         <Button component="a" href={`${address}/pdf`} variant="outlined">
-          As PDF
+          {say("asPDF")}
         </Button>
         {signedIn && (
           <Button component="a" href={`/units/${body.tag}/release`} variant="outlined">
-            Open the unit: it came back, or was sold
+            {say("openTheUnitItCameBack")}
           </Button>
         )}
       </Box>
       {body.disclosures.length > 0 && (
-        <Part title="What to know about it">
+        <Part title={say("whatToKnowAboutIt")}>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {body.disclosures.map((d, i) => (
               <li key={i}>{disclosureText(d)}</li>
@@ -110,7 +116,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
         ))}
       </Box>
       {body.functions.length > 0 && (
-        <Part title="Functions">
+        <Part title={say("functions")}>
           <Box sx={{ columns: { xs: 1, sm: 2 } }}>
             {body.functions.map((f) => (
               <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
@@ -128,7 +134,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
         </Part>
       )}
       {body.proof.length > 0 && (
-        <Part title="Proof beside the test">
+        <Part title={say("proofBesideTheTest")}>
           {body.proof.map((p) => (
             <Box key={p.key} sx={{ py: 0.2 }}>
               {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
@@ -141,7 +147,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
         </Part>
       )}
       {body.work.length > 0 && (
-        <Part title="Work done">
+        <Part title={say("workDone")}>
           {body.work.map((m, i) => (
             <div key={i}>
               {m.what}
@@ -151,30 +157,30 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
         </Part>
       )}
       {body.parts.length > 0 && (
-        <Part title="Parts fitted">
+        <Part title={say("partsFitted")}>
           {body.parts.map((p, i) => (
             <div key={i}>{fittedText(p)}</div>
           ))}
         </Part>
       )}
       {body.care.length > 0 && (
-        <Part title="So that it lasts">
+        <Part title={say("soThatItLasts")}>
           {body.care.map((c) => (
             <div key={c}>{CARE_WORDS[c]}</div>
           ))}
         </Part>
       )}
-      <Part title="Signature">
+      <Part title={say("signature")}>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
           <StateMark state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"} />
           {SIGNATURE_WORDS[signature.state]}
         </Box>
         {signature.state !== "unsigned" && (
           <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
-            Digest (SHA-256) {signature.sha256}, key {signature.kid}
-            {signature.state === "good" && signature.retired && ", no longer used for new ones"}. To check it yourself:{" "}
-            <a href={`${address}/signed`}>the signed content</a> (RFC 7515) against{" "}
-            <a href="/.well-known/jwks.json">the public keys</a> (RFC 7517).
+            {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
+            {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
+            {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a> {say("rFC7515Against")}{" "}
+            <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a> {say("rFC7517")}
           </Typography>
         )}
       </Part>
@@ -211,7 +217,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
         </Box>
         {body.condition && (
           <Typography>
-            outside: <b>{CONDITION_WORDS[body.condition.grade]}</b>
+            {say("outside2")} <b>{CONDITION_WORDS[body.condition.grade]}</b>
             {body.condition.reasons.length > 0 && (
               <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
                 {" "}
@@ -222,12 +228,15 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
         )}
         <Typography>
           {until
-            ? `warranty until ${day(until, shop)}`
+            ? say("warrantyUntilUntil", { until: day(until, shop) })
             : body.warrantyUntil
-              ? `warranty until ${day(body.warrantyUntil, shop)}, or ${body.warrantyDays || "as many"} days from the handover if that is later`
-              : "no warranty"}
+              ? say("warrantyUntilWarrantyUntilOr", {
+                  warrantyUntil: day(body.warrantyUntil, shop),
+                  warrantyDays: body.warrantyDays || say("asMany"),
+                })
+              : say("noWarranty")}
         </Typography>
-        {body.partWarrantyDays > 0 && <Typography>fitted parts: {partCoverText(body)}</Typography>}
+        {body.partWarrantyDays > 0 && <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>}
       </Box>
     </Box>
   );
@@ -266,7 +275,7 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
           <Box sx={{ textAlign: "right" }}>
             <b style={{ fontFamily: FIGURES }}>{f.value}</b>
             {f.before && f.before !== f.value && (
-              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>before {f.before}</Box>
+              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>{say("beforeBefore", { before: f.before })}</Box>
             )}
           </Box>
         </Box>

@@ -17,6 +17,7 @@ import { CameBack } from "./CameBack";
 import { HandOver } from "./HandOver";
 import { Listing } from "./Listing";
 import type { ReleaseProps } from "./ReleaseStation";
+import { say } from "@/words/release";
 
 /** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
 export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) {
@@ -40,14 +41,14 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
       )}
       {last?.limit && (
         <Alert severity="warning" sx={{ my: 1 }}>
-          Limit: {last.limit}. Reason: {last.reason}
+          {say("limitLimitReasonReason", { limit: last.limit, reason: last.reason })}
         </Alert>
       )}
       {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
       {certificate && address && (
         <Box sx={{ my: 2 }}>
           <Typography component="h3" variant="h2">
-            Certificate of {day(certificate.releasedAt, settings)}
+            {say("certificateOfReleasedAt", { releasedAt: day(certificate.releasedAt, settings) })}
           </Typography>
           <Typography sx={{ overflowWrap: "anywhere", mb: 1 }}>
             {publicUrl ?? ""}
@@ -55,10 +56,10 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
           </Typography>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button component="a" href={address} target="_blank" variant="contained" size="large">
-              Open the certificate
+              {say("openTheCertificate")}
             </Button>
             <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
-              As PDF
+              {say("asPDF")}
             </Button>
           </Box>
         </Box>
@@ -67,7 +68,7 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
         .filter((c) => c.revokedAt)
         .map((c) => (
           <Typography key={c.id} color="text.secondary">
-            Certificate of {day(c.releasedAt, settings)} was revoked: {c.revokedWhy}
+            {say("certificateOfReleasedAtWasRevoked", { releasedAt: day(c.releasedAt, settings), revokedWhy: c.revokedWhy })}
           </Typography>
         ))}
       {release.stated && <Listing text={listingText(release.stated)} />}
@@ -76,17 +77,17 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
       {role === "lead" && (
         <Box
           component="section"
-          aria-label="For a lead"
+          aria-label={say("forALead")}
           sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
         >
-          <TextField label="Why (for opening again or revoking)" value={why} onChange={(e) => setWhy(e.target.value)} />
+          <TextField label={say("whyForOpeningAgainOrRevoking")} value={why} onChange={(e) => setWhy(e.target.value)} />
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button
               variant="outlined"
               disabled={!why.trim() || reopen.running}
               onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
             >
-              Open the unit again
+              {say("openTheUnitAgain")}
             </Button>
             {certificate && (
               <Button
@@ -94,7 +95,7 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
                 disabled={!why.trim() || revoke.running}
                 onClick={() => void revoke.run({ certificateId: certificate.id, why })}
               >
-                Revoke the certificate
+                {say("revokeTheCertificate")}
               </Button>
             )}
           </Box>

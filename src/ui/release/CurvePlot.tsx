@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
 import { percent } from "@/text/measures";
 import { curveNote, curveText } from "@/text/release";
+import { say } from "@/words/release";
 
 const [W, H] = [300, 84];
 
@@ -43,7 +44,7 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
                 fontSize="8"
                 fill={`var(--mui-palette-${what === "limit" ? "pass-main" : "text-secondary"})`}
               >
-                {what === "limit" ? `grade A: at least ${percent(value)}` : percent(value)}
+                {what === "limit" ? say("gradeAAtLeastValue", { value: percent(value) }) : percent(value)}
               </text>
             </g>
           );

@@ -15,6 +15,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/release";
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
@@ -27,9 +28,9 @@ export function HandOver({ view, release, today, canWork }: Props) {
   const { settings } = view;
   if (view.unit.ending === "donor" || view.unit.ending === "scrap") return null;
   return (
-    <Box component="section" aria-label="Handing over" sx={{ my: 2 }}>
+    <Box component="section" aria-label={say("handingOver")} sx={{ my: 2 }}>
       <Typography component="h3" variant="h2">
-        {after ? `${capital(HANDOVER_WORDS[after.kind])}, ${day(after.handedOn, settings)}` : "Not handed over yet"}
+        {after ? `${capital(HANDOVER_WORDS[after.kind])}, ${day(after.handedOn, settings)}` : say("notHandedOverYet")}
       </Typography>
       {after && (
         <>
@@ -37,21 +38,21 @@ export function HandOver({ view, release, today, canWork }: Props) {
             {[
               after.channel,
               after.priceMinor === null ? "" : money(after.priceMinor, settings),
-              after.feesMinor ? `fees ${money(after.feesMinor, settings)}` : "",
-              after.buyer ? `to ${after.buyer}` : "",
-              `by ${after.by}`,
+              after.feesMinor ? say("feesFeesMinor", { feesMinor: money(after.feesMinor, settings) }) : "",
+              after.buyer ? say("toBuyer", { buyer: after.buyer }) : "",
+              say("byBy", { by: after.by }),
             ]
               .filter(Boolean)
               .join(", ")}
           </Typography>
           {after.covers.length === 0 ? (
-            <Typography color="text.secondary">No warranty was given.</Typography>
+            <Typography color="text.secondary">{say("noWarrantyWasGiven")}</Typography>
           ) : (
             <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
               {after.covers.map((c) => (
                 <li key={`${c.what} ${c.fittedId}`}>
-                  {c.what === "unit" ? "the unit" : c.name}: covered until <b>{day(c.until, settings)}</b>
-                  {c.until < today ? ", over" : ""}
+                  {say("nameCoveredUntil", { name: c.what === "unit" ? say("theUnit") : c.name })} <b>{day(c.until, settings)}</b>
+                  {c.until < today ? say("over") : ""}
                 </li>
               ))}
             </Box>
@@ -61,7 +62,7 @@ export function HandOver({ view, release, today, canWork }: Props) {
       {canWork &&
         (after && !again ? (
           <Button onClick={() => setAgain(true)} sx={{ mt: 0.5 }}>
-            Correct this
+            {say("correctThis")}
           </Button>
         ) : (
           <HandOverForm
@@ -101,7 +102,7 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
       value={v[k]}
       onChange={set(k)}
       error={bad(v[k])}
-      helperText={bad(v[k]) ? "an amount such as 12.50" : undefined}
+      helperText={bad(v[k]) ? say("anAmountSuchAs1250") : undefined}
     />
   );
   const save = async () => {
@@ -120,19 +121,19 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
   };
   return (
     <Form
-      aria-label="Hand over"
+      aria-label={say("handOver")}
       onSend={save}
       sx={{ display: "grid", gap: 1.2, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, maxWidth: 760, mt: 1 }}
     >
-      <TextField label={customers ? "How it goes back" : "Where it was sold"} value={v.channel} onChange={set("channel")} />
-      {field("price", customers ? "Asked for the work" : "Sold for")}
-      {!customers && field("fees", "Fees paid")}
-      <DateField shop={view.settings} label="On" required value={v.on} onChange={(on) => setV({ ...v, on })} max={today} />
-      <TextField label="To whom (for a letter later)" value={v.buyer} onChange={set("buyer")} />
-      <TextField label="How to reach them" value={v.contact} onChange={set("contact")} />
+      <TextField label={customers ? say("howItGoesBack") : say("whereItWasSold")} value={v.channel} onChange={set("channel")} />
+      {field("price", customers ? say("askedForTheWork") : say("soldFor"))}
+      {!customers && field("fees", say("feesPaid"))}
+      <DateField shop={view.settings} label={say("on")} required value={v.on} onChange={(on) => setV({ ...v, on })} max={today} />
+      <TextField label={say("toWhomForALetterLater")} value={v.buyer} onChange={set("buyer")} />
+      <TextField label={say("howToReachThem")} value={v.contact} onChange={set("contact")} />
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Button type="submit" variant="contained" disabled={deed.running}>
-          {customers ? "Returned to its owner" : "Sold"}
+          {customers ? say("returnedToItsOwner2") : say("sold2")}
         </Button>
         <Problem problem={deed.problem} />
       </Box>

@@ -7,26 +7,27 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { UnitView } from "@/service/views";
+import { say } from "@/words/release";
 
 /** The unit's label, its size in millimetres; the code carries the tag alone. */
 export function LabelOf({ view }: { view: UnitView }) {
   const [size, setSize] = useState({ w: String(view.settings.labelWidthMm), h: String(view.settings.labelHeightMm) });
   const valid = Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
   return (
-    <Box component="section" aria-label="Label" sx={{ mt: 4 }}>
+    <Box component="section" aria-label={say("label")} sx={{ mt: 4 }}>
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
-        Label
+        {say("label")}
       </Typography>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
         <TextField
-          label="Width, mm"
+          label={say("widthMm")}
           value={size.w}
           onChange={(e) => setSize({ ...size, w: e.target.value })}
           error={!valid}
           sx={{ width: 110 }}
         />
         <TextField
-          label="Height, mm"
+          label={say("heightMm")}
           value={size.h}
           onChange={(e) => setSize({ ...size, h: e.target.value })}
           error={!valid}
@@ -39,9 +40,9 @@ export function LabelOf({ view }: { view: UnitView }) {
           href={`/labels/pdf?kind=unit&codes=${view.unit.tag}&w=${size.w}&h=${size.h}`}
           target="_blank"
         >
-          Label as PDF
+          {say("labelAsPDF")}
         </Button>
-        {!valid && <Typography color="error">15 to 120 wide, 10 to 120 high</Typography>}
+        {!valid && <Typography color="error">{say("n15To120Wide10To")}</Typography>}
       </Box>
     </Box>
   );

@@ -4,6 +4,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { say } from "@/words/release";
 
 /** A text for a listing, made from the facts; to copy. */
 export function Listing({ text }: { text: string }) {
@@ -15,11 +16,11 @@ export function Listing({ text }: { text: string }) {
   return (
     <Box component="details" sx={{ my: 2 }}>
       <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600 }}>
-        Text for a listing
+        {say("textForAListing")}
       </Box>
       <Typography
         component="pre"
-        aria-label="Text for a listing"
+        aria-label={say("textForAListing")}
         tabIndex={0}
         sx={{
           whiteSpace: "pre-wrap",
@@ -34,7 +35,7 @@ export function Listing({ text }: { text: string }) {
         {text}
       </Typography>
       <Button variant="outlined" onClick={() => void copy()}>
-        {copied ? "Copied" : "Copy it"}
+        {copied ? say("copied") : say("copyIt")}
       </Button>
     </Box>
   );

@@ -15,6 +15,7 @@ import { ENDING_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/release";
 
 const OTHER: Exclude<Ending, "released">[] = ["returned-unmended", "sold-as-found", "donor", "scrap"];
 
@@ -28,14 +29,14 @@ export function OtherEnding({ view }: { view: UnitView }) {
   const badPrice = price.trim() !== "" && sold === null;
   const choices = view.unit.swollen ? (["scrap"] as const) : OTHER;
   return (
-    <Box component="section" aria-label="Another ending" sx={{ mt: 3 }}>
+    <Box component="section" aria-label={say("anotherEnding")} sx={{ mt: 3 }}>
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
-        Another ending
+        {say("anotherEnding")}
       </Typography>
       <ToggleButtonGroup exclusive value={kind} onChange={(_e, k: typeof kind) => setKind(k)} sx={{ flexWrap: "wrap" }}>
         {choices.map((k) => (
           <ToggleButton key={k} value={k}>
-            {view.unit.swollen ? "Handed over as scrap" : ENDING_NAMES[k]}
+            {view.unit.swollen ? say("handedOverAsScrap") : ENDING_NAMES[k]}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -47,7 +48,7 @@ export function OtherEnding({ view }: { view: UnitView }) {
           sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}
         >
           <TextField
-            label="What is known: found, ruled out, what it can still give"
+            label={say("whatIsKnownFoundRuledOut")}
             required
             multiline
             minRows={2}
@@ -58,18 +59,20 @@ export function OtherEnding({ view }: { view: UnitView }) {
           {(kind === "sold-as-found" || kind === "donor") && (
             <TextField
               label={
-                kind === "donor" ? `What its parts brought so far, ${view.settings.currency}` : `Price, ${view.settings.currency}`
+                kind === "donor"
+                  ? say("whatItsPartsBroughtSoFar", { currency: view.settings.currency })
+                  : say("priceCurrency", { currency: view.settings.currency })
               }
               value={price}
               onChange={(e) => setPrice(e.target.value)}
               error={badPrice}
-              helperText={badPrice ? "an amount such as 12.50" : undefined}
+              helperText={badPrice ? say("anAmountSuchAs1250") : undefined}
               sx={{ maxWidth: 300 }}
             />
           )}
           <Box>
             <Button type="submit" variant="contained" disabled={deed.running}>
-              Close as {ENDING_NAMES[kind]}
+              {say("closeAsKind", { kind: ENDING_NAMES[kind] })}
             </Button>
           </Box>
           <Problem problem={deed.problem} />

@@ -29,6 +29,7 @@ import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { Closed } from "./Closed";
 import { LabelOf } from "./LabelOf";
 import { OtherEnding } from "./OtherEnding";
+import { say } from "@/words/release";
 
 export type ReleaseProps = {
   view: UnitView;
@@ -62,14 +63,12 @@ export function ReleaseStation(props: ReleaseProps) {
 /** What a buyer will be told, from the record. */
 function Told({ release }: { release: ReleaseView }) {
   return (
-    <Box component="section" aria-label="What a buyer is told" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={say("whatABuyerIsTold")} sx={{ mt: 2 }}>
       <Typography component="h2" variant="h2">
-        A buyer is told
+        {say("aBuyerIsTold")}
       </Typography>
       {release.disclosures.length === 0 ? (
-        <Typography color="text.secondary">
-          Nothing beside the figures: no foreign part, glue, mark or loss is on record.
-        </Typography>
+        <Typography color="text.secondary">{say("nothingBesideTheFiguresNoForeign")}</Typography>
       ) : (
         <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
           {release.disclosures.map((d, i) => (
@@ -126,9 +125,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
-        {blocks.length === 0
-          ? "Ready to release"
-          : `${blocks.length} ${blocks.length === 1 ? "thing blocks" : "things block"} the release`}
+        {blocks.length === 0 ? "Ready to release" : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
       </Typography>
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
@@ -139,30 +136,33 @@ function Open({ view, release: found, role }: ReleaseProps) {
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" }, gap: 3, my: 1.5 }}>
         <BigFigure
-          value={grade ? GRADE_WORDS[grade] : "not proven"}
-          label="function"
-          detail="the worst of its controls and functions"
+          value={grade ? GRADE_WORDS[grade] : say("notProven")}
+          label={say("function")}
+          detail={say("theWorstOfItsControlsAnd")}
         />
         <BigFigure
           value={CONDITION_WORDS[condition.condition]}
-          label="outside"
-          detail={
-            condition.reasons.length
-              ? condition.reasons.map(conditionRule).join("; ")
-              : "one or two marks are light use, none is fine"
-          }
+          label={say("outside")}
+          detail={condition.reasons.length ? condition.reasons.map(conditionRule).join("; ") : say("oneOrTwoMarksAreLight")}
         />
         {unit.source !== "customer" && (
           <BigFigure
             value={money(hint.priceMinor, settings)}
-            label="suggested price"
-            detail={`${
-              hint.from === "own-sales"
-                ? `middle of ${hint.cases} own sales, ${money(hint.interval![0], settings)} to ${money(hint.interval![1], settings)}`
-                : hint.from === "going-price"
-                  ? `what grade ${grade} goes for; ${hint.cases} own ${hint.cases === 1 ? "sale" : "sales"} so far, five make a suggestion`
-                  : "no sale and no going price of this grade"
-            }. Floor ${money(hint.floorMinor, settings)}: it cost ${money(hint.costsMinor, settings)}`}
+            label={say("suggestedPrice")}
+            detail={say("fromFloorFloorMinorItCostCostsMinor", {
+              from:
+                hint.from === "own-sales"
+                  ? say("middleOfCasesOwnSalesInterval", {
+                      cases: hint.cases,
+                      interval: money(hint.interval![0], settings),
+                      interval2: money(hint.interval![1], settings),
+                    })
+                  : hint.from === "going-price"
+                    ? say("whatGradeGradeGoesForCases", { grade: String(grade), cases: hint.cases })
+                    : say("noSaleAndNoGoingPrice"),
+              floorMinor: money(hint.floorMinor, settings),
+              costsMinor: money(hint.costsMinor, settings),
+            })}
           />
         )}
       </Box>
@@ -180,46 +180,44 @@ function Open({ view, release: found, role }: ReleaseProps) {
         >
           {blocks.length > 0 && (
             <>
-              <Typography sx={{ gridColumn: "1 / -1" }}>
-                As lead you can release it with a stated limit. The limit and the reason are printed on the certificate.
-              </Typography>
-              <TextField label="Limit, such as: by cable only" required value={v.limit} onChange={set("limit")} />
-              <TextField label="Reason" required value={v.reason} onChange={set("reason")} />
+              <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
+              <TextField label={say("limitSuchAsByCableOnly")} required value={v.limit} onChange={set("limit")} />
+              <TextField label={say("reason")} required value={v.reason} onChange={set("reason")} />
             </>
           )}
           <TextField
-            label={`Price ${settings.currency} (may stay empty)`}
+            label={say("priceCurrencyMayStayEmpty", { currency: settings.currency })}
             value={v.price}
             onChange={set("price")}
             error={badPrice}
             helperText={
               badPrice
-                ? "an amount such as 34.50"
+                ? say("anAmountSuchAs3450")
                 : belowFloor
-                  ? `below the floor of ${money(hint.floorMinor, settings)}: it loses money`
+                  ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) })
                   : undefined
             }
           />
           <TextField
-            label="Warranty, days"
+            label={say("warrantyDays")}
             value={v.warranty}
             onChange={set("warranty")}
             error={badDays}
-            helperText={badDays ? "whole days, at most 3650" : undefined}
+            helperText={badDays ? say("wholeDaysAtMost3650") : undefined}
           />
           {found.parts.map((p) => (
             <TextField
               key={p.id}
-              label={`Warranty, ${p.place}, days`}
+              label={say("warrantyPlaceDays", { place: p.place })}
               value={daysOf(p)}
               onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
               error={!isDays(daysOf(p))}
-              helperText={isDays(daysOf(p)) ? `${p.name}, ${p.used ? "used" : "new"}` : "whole days, at most 3650"}
+              helperText={isDays(daysOf(p)) ? `${p.name}, ${p.used ? say("used") : say("new")}` : say("wholeDaysAtMost3650")}
             />
           ))}
-          <TextField label="Seal (may stay empty)" value={v.seal} onChange={set("seal")} />
+          <TextField label={say("sealMayStayEmpty")} value={v.seal} onChange={set("seal")} />
           <TextField
-            label="Worth knowing (printed)"
+            label={say("worthKnowingPrinted")}
             value={v.known}
             onChange={set("known")}
             sx={{ gridColumn: "1 / -1" }}
@@ -233,7 +231,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
         </Form>
       )}
       {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && (
-        <Alert severity="info">Settle what blocks it. A lead can release it with a stated limit and a reason.</Alert>
+        <Alert severity="info">{say("settleWhatBlocksItALead")}</Alert>
       )}
       {firm.length > 0 && !unit.swollen && (
         <Alert
@@ -244,7 +242,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
               href={`/units/${unit.tag}/${firm.some((b) => b.code === "no-proof") ? "prove" : "mend"}`}
               color="inherit"
             >
-              {firm.some((b) => b.code === "no-proof") ? "Go to Prove" : "Go to Mend"}
+              {firm.some((b) => b.code === "no-proof") ? say("goToProve") : say("goToMend")}
             </Button>
           }
         >

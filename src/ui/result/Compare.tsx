@@ -12,6 +12,7 @@ import type { Analysis } from "@/core/signal/analyse";
 import { figuresOf, measureName } from "@/text/measures";
 import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
+import { say } from "@/words/test";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -32,11 +33,11 @@ type Props = {
 };
 
 /** Two recordings of one control laid over each other: the figures and their change, and the plots. */
-export function Compare({ title, name, id, profile, house, before, after, heads = ["Before", "After"] }: Props) {
+export function Compare({ title, name, id, profile, house, before, after, heads = [say("before"), say("after")] }: Props) {
   const limits = rulesOf(profile, house).limitsFor(id);
   const now = after.analysis.controls[id];
   const was = before?.analysis.controls[id];
-  if (!now) return <Typography>{name}: not tested.</Typography>;
+  if (!now) return <Typography>{say("nameNotTested", { name })}</Typography>;
   const then = was ? figuresOf(was, limits) : [];
   const plotNow = after.plots.sticks[id];
   const plotWas = before?.plots.sticks[id];
@@ -64,11 +65,11 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
         >
           <thead>
             <tr>
-              <th>Measure</th>
+              <th>{say("measure")}</th>
               <th>{heads[0]}</th>
               <th>{heads[1]}</th>
-              <th>Change</th>
-              <th>Grade A</th>
+              <th>{say("change")}</th>
+              <th>{say("gradeA")}</th>
             </tr>
           </thead>
           <tbody>
@@ -77,7 +78,7 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
               return (
                 <tr key={f.measure}>
                   <td>{measureName(f.measure)}</td>
-                  <Figure grade={b?.grade ?? null}>{b?.value ?? "no earlier test"}</Figure>
+                  <Figure grade={b?.grade ?? null}>{b?.value ?? say("noEarlierTest")}</Figure>
                   <Figure grade={f.grade} big>
                     {f.value}
                   </Figure>
@@ -102,8 +103,9 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
             )}
           </Box>
           <Typography variant="body2" color="text.secondary">
-            The edge over the angle, and where it settled after each release
-            {was?.kind === "stick" ? `; dotted and hollow: ${heads[0].toLowerCase()}` : ""}. The band is grade A.
+            {say("theEdgeOverTheAngleAnd", {
+              kind: was?.kind === "stick" ? say("dottedAndHollowHeads", { heads: heads[0].toLowerCase() }) : "",
+            })}
           </Typography>
         </>
       )}
@@ -112,7 +114,7 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
           <Charts.Trigger pulls={after.plots.triggers[id]!} before={before?.plots.triggers[id] ?? null} limits={limits.trigger} />
           {before?.plots.triggers[id]?.length ? (
             <Typography variant="body2" color="text.secondary">
-              Dotted: {heads[0].toLowerCase()}.
+              {say("dottedHeads", { heads: heads[0].toLowerCase() })}
             </Typography>
           ) : null}
         </Box>
@@ -145,8 +147,8 @@ function Figure({ grade, big, children }: { grade: Grade | null; big?: boolean; 
 function change(before: string | undefined, after: string): string {
   const b = /^(-?[\d.]+)( %)?$/.exec(before ?? "");
   const a = /^(-?[\d.]+)( %)?$/.exec(after);
-  if (!a || !b) return before === after ? "same" : "";
+  if (!a || !b) return before === after ? say("same") : "";
   const d = Number(a[1]) - Number(b[1]);
   if (d === 0) return "same";
-  return `${d > 0 ? "+" : "−"}${Math.abs(d).toFixed(a[2] ? 1 : 0)}${a[2] ? " points" : ""}`;
+  return `${d > 0 ? "+" : "−"}${Math.abs(d).toFixed(a[2] ? 1 : 0)}${a[2] ? say("points") : ""}`;
 }

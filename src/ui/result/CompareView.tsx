@@ -15,6 +15,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Compare, type Side } from "./Compare";
+import { say } from "@/words/test";
 
 type Choice = { id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean };
 type Shown = (Side & { id: string }) | null;
@@ -44,7 +45,7 @@ export function CompareView({
     router.replace(`/units/${unit.tag}/test/compare?${next}`);
   };
   const label = (c: Choice) =>
-    `${c.reference ? `reference ${c.tag}` : "this unit"}, ${dayAndTime(c.startedAt, settings)}, ${c.purpose === "spot" ? "spot test" : GRADE_WORDS[c.grade]}`;
+    `${c.reference ? say("referenceTag", { tag: c.tag }) : say("thisUnit")}, ${dayAndTime(c.startedAt, settings)}, ${c.purpose === "spot" ? say("spotTest2") : GRADE_WORDS[c.grade]}`;
   const picker = (key: "a" | "b", words: string, value: string) => (
     <NativeSelect label={words} value={value} onChange={(e) => go({ [key]: e.target.value })}>
       {choices.map((c) => (
@@ -73,18 +74,18 @@ export function CompareView({
       }
     >
       <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 1.5 }}>
-        Two recordings, one over the other
+        {say("twoRecordingsOneOverTheOther")}
       </Typography>
       {!left || !right ? (
-        <Typography>There are not two recordings to compare yet. Test it again, or make a healthy unit a reference.</Typography>
+        <Typography>{say("thereAreNotTwoRecordingsTo")}</Typography>
       ) : (
         <>
           <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 1.5, mb: 1.5 }}>
-            {picker("a", "First, dotted", left.id)}
-            {picker("b", "Second", right.id)}
+            {picker("a", say("firstDotted"), left.id)}
+            {picker("b", say("second"), right.id)}
           </Box>
           <Compare
-            title={`Compared, ${placeName(selected)}`}
+            title={say("comparedSelected", { selected: placeName(selected) })}
             name={placeName(selected)}
             id={selected.id}
             profile={profile}

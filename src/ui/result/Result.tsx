@@ -31,6 +31,7 @@ import { useKeys } from "@/ui/frame/keys";
 import { PlanView } from "@/ui/plan/PlanView";
 import { stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
+import { say } from "@/words/test";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -130,7 +131,7 @@ export function Result(props: Props) {
           >
             {(["pass", "caution", "fail", "untested"] as const).map((s) => (
               <Box key={s} sx={{ display: "flex", gap: 0.6, alignItems: "center" }}>
-                <StateMark state={s} size={13} /> {s === "untested" ? "not tested" : s}
+                <StateMark state={s} size={13} /> {s === "untested" ? say("notTested") : s}
               </Box>
             ))}
           </Box>
@@ -146,15 +147,20 @@ export function Result(props: Props) {
         >
           {recording.purpose === "quick"
             ? recording.grade === "fail"
-              ? "Faults seen"
-              : "No fault seen"
+              ? say("faultsSeen")
+              : say("noFaultSeen")
             : capital(GRADE_WORDS[recording.grade])}
         </Typography>
         <Typography color="text.secondary">
           {recording.purpose === "quick"
-            ? `a quick look, never proof: it has looked at ${Math.round(triageConfidence(controls, recording.quick ?? []).share * 100)} % of what a full test measures`
+            ? say("aQuickLookNeverProofIt", { share: Math.round(triageConfidence(controls, recording.quick ?? []).share * 100) })
             : recording.purpose === "spot"
-              ? `a spot test, never proof${recording.spot && recording.spot.force !== "normal" ? `; pressed ${recording.spot.force}` : ""}`
+              ? say("aSpotTestNeverProofSpot", {
+                  spot:
+                    recording.spot && recording.spot.force !== "normal"
+                      ? say("pressedForce", { force: recording.spot.force })
+                      : "",
+                })
               : Object.entries(counts)
                   .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
                   .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
@@ -164,7 +170,7 @@ export function Result(props: Props) {
 
       <Box
         role="listbox"
-        aria-label="Controls that need a look, worst first"
+        aria-label={say("controlsThatNeedALookWorst")}
         sx={{ display: "flex", gap: 0.7, flexWrap: "wrap", my: 1.5 }}
       >
         {worst
@@ -221,7 +227,7 @@ export function Result(props: Props) {
                 <span>{reasonText(r)}</span>
                 {isNamed(selected.id, r.measure) ? (
                   <Typography color="text.secondary">
-                    {isSaving(selected.id, r.measure) ? "saving as a fault" : "named as a fault"}
+                    {isSaving(selected.id, r.measure) ? say("savingAsAFault") : say("namedAsAFault")}
                   </Typography>
                 ) : (
                   canName && (
@@ -231,7 +237,7 @@ export function Result(props: Props) {
                       onClick={() => nameIt(r)}
                       sx={{ minHeight: 34 }}
                     >
-                      Name as fault{" "}
+                      {say("nameAsFault")}{" "}
                       {r === nextToName && (
                         <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>
                           n
@@ -247,7 +253,7 @@ export function Result(props: Props) {
         <Refusals refusals={addFault.refusals} />
         {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
         {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
-        {measured && !result && <Typography>Not tested: the recording has no column for this control.</Typography>}
+        {measured && !result && <Typography>{say("notTestedTheRecordingHasNo")}</Typography>}
         {result?.kind === "trigger" && measured && <OtherSide id={selected.id} own={result} analysis={recording.analysis} />}
         {result && measured && (
           <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
@@ -256,10 +262,13 @@ export function Result(props: Props) {
         {props.spotBase && <SpotLinks base={props.spotBase} id={selected.id} kind={selected.kind} />}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-        <Kbd>←</Kbd> <Kbd>→</Kbd> other controls. {recording.analysis.sampling.samples.toLocaleString("en")} samples,{" "}
-        {(recording.analysis.sampling.durationMs / 1000).toFixed(0)} s, one every{" "}
-        {recording.analysis.sampling.medianIntervalMs.toFixed(1)} ms (99 % within{" "}
-        {recording.analysis.sampling.p99IntervalMs.toFixed(1)} ms).
+        <Kbd>←</Kbd> <Kbd>→</Kbd>{" "}
+        {say("otherControlsToLocaleString", {
+          toLocaleString: recording.analysis.sampling.samples.toLocaleString("en"),
+          durationMs: (recording.analysis.sampling.durationMs / 1000).toFixed(0),
+          medianIntervalMs: recording.analysis.sampling.medianIntervalMs.toFixed(1),
+          p99IntervalMs: recording.analysis.sampling.p99IntervalMs.toFixed(1),
+        })}
       </Typography>
     </Station>
   );
@@ -268,14 +277,10 @@ export function Result(props: Props) {
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 
 function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
-  if (!seen) return <Typography>Not looked at.</Typography>;
+  if (!seen) return <Typography>{say("notLookedAt")}</Typography>;
   if (seen.faults.length)
     return <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>{seen.faults.map(quickFaultText).join("; ")}</Typography>;
-  return (
-    <Typography>
-      {seen.seen >= 1 ? "It moved, and nothing stood out. Only a full test measures it." : "It was not moved all the way."}
-    </Typography>
-  );
+  return <Typography>{seen.seen >= 1 ? say("itMovedAndNothingStoodOut") : say("itWasNotMovedAllThe")}</Typography>;
 }
 
 function Figures({ result, limits }: { result: ControlResult; limits: Limits }) {
@@ -297,7 +302,9 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
               {measureName(f.measure)}
             </>
           }
-          detail={f.grade === "B" || f.grade === "C" ? `${GRADE_WORDS[f.grade]}; A is ${f.limit}` : f.limit}
+          detail={
+            f.grade === "B" || f.grade === "C" ? say("gradeAIsLimit", { grade: GRADE_WORDS[f.grade], limit: f.limit }) : f.limit
+          }
         />
       ))}
     </Box>
@@ -310,11 +317,15 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
   const twin = analysis.controls[twinId];
   if (twinId === id || twin?.kind !== "trigger") return null;
   const differ = (a: number | null, b: number | null) =>
-    a === null || b === null ? "not tested" : `differ by ${(Math.abs(a - b) * 100).toFixed(1)} points`;
+    a === null || b === null ? say("notTested") : say("differByAbsPoints", { abs: (Math.abs(a - b) * 100).toFixed(1) });
   return (
     <Typography sx={{ mt: 1.5 }}>
-      Against the {placeName({ id: twinId })}: full pull {differ(own.fullPull, twin.fullPull)}, rest value{" "}
-      {differ(own.restValue, twin.restValue)}, largest step {differ(own.largestStep, twin.largestStep)}.
+      {say("againstThePlaceNameFullPull", {
+        placeName: placeName({ id: twinId }),
+        fullPull: differ(own.fullPull, twin.fullPull),
+        restValue: differ(own.restValue, twin.restValue),
+        largestStep: differ(own.largestStep, twin.largestStep),
+      })}
     </Typography>
   );
 }
@@ -324,20 +335,24 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
   const rows = (sheet.controls[id] ?? []).filter((c) => c.references > 0 && c.difference !== null);
   if (rows.length === 0) return null;
   return (
-    <Box component="section" aria-label="Beside the reference units" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={say("besideTheReferenceUnits")} sx={{ mt: 2 }}>
       <Typography component="h4" variant="h3">
-        Beside {sheet.units.length === 1 ? "the reference unit" : `${sheet.units.length} reference units`}
+        {say("besideUnits", {
+          units: sheet.units.length === 1 ? say("theReferenceUnit") : say("unitsReferenceUnits", { units: sheet.units.length }),
+        })}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {sheet.units.map((u) => `${u.tag} of ${day(u.at, shop)} (${u.tester})`).join("; ")}
+        {sheet.units.map((u) => say("tagOfAtTester", { tag: u.tag, at: day(u.at, shop), tester: u.tester })).join("; ")}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "auto auto auto 1fr", columnGap: 2 }}>
         {rows.map((c) => [
           <span key={`${c.name}-name`}>{measureName(c.name)}</span>,
           <b key={`${c.name}-value`}>{percent(c.reference!)}</b>,
           <span key={`${c.name}-difference`}>
-            {c.difference! >= 0 ? "+" : "−"}
-            {(Math.abs(c.difference!) * 100).toFixed(1)} points
+            {say("differenceDifference2Points", {
+              difference: c.difference! >= 0 ? "+" : "−",
+              difference2: (Math.abs(c.difference!) * 100).toFixed(1),
+            })}
           </span>,
           <Box key={`${c.name}-spread`} component="span" sx={{ fontWeight: c.outside ? 700 : 400 }}>
             {spreadWords(c)}
@@ -353,17 +368,17 @@ function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string 
   const address = (force: string) => `${base}/run?kind=spot&controls=${encodeURIComponent(id)}&force=${force}`;
   return (
     <Box sx={{ mt: 2, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-      <span>Look again at this one:</span>
+      <span>{say("lookAgainAtThisOne")}</span>
       <Button component={Link} href={address("normal")} size="small" variant="outlined">
-        {kind === "button" ? "middle and rim" : "measure it alone"}
+        {kind === "button" ? say("middleAndRim") : say("measureItAlone")}
       </Button>
       {kind === "button" && (
         <>
           <Button component={Link} href={address("light")} size="small" variant="outlined">
-            light presses
+            {say("lightPresses")}
           </Button>
           <Button component={Link} href={address("hard")} size="small" variant="outlined">
-            hard presses
+            {say("hardPresses")}
           </Button>
         </>
       )}
@@ -384,11 +399,12 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
         </Box>
         {calibration && (
           <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-            A calibration would leave rest offset {(calibration.after.restOffset * 100).toFixed(1)} %
-            {calibration.after.reachMin !== null && `, shortest reach ${(calibration.after.reachMin * 100).toFixed(1)} %`}
+            {say("aCalibrationWouldLeaveRestOffset", { restOffset: (calibration.after.restOffset * 100).toFixed(1) })}
+            {calibration.after.reachMin !== null &&
+              say("shortestReachReachMin", { reachMin: (calibration.after.reachMin * 100).toFixed(1) })}
             {calibration.after.circularityError !== null &&
-              `, edge error ${(calibration.after.circularityError * 100).toFixed(1)} %`}
-            . What remains is wear. <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
+              say("edgeErrorCircularityError", { circularityError: (calibration.after.circularityError * 100).toFixed(1) })}
+            {say("whatRemainsIsWear")} <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
           </Typography>
         )}
       </>

@@ -10,6 +10,7 @@ import { GROUPS } from "@/contract/reports";
 import { SOURCE_NAMES } from "@/text/words";
 import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/results";
 
 /** Filters of a report. They live in the address: a link to it shows the same again. */
 export function ReportBar({
@@ -38,27 +39,41 @@ export function ReportBar({
   };
   const field = { size: "small" as const, sx: { width: { xs: "100%", sm: 168 } } };
   return (
-    <Box role="search" aria-label="Filter" sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}>
+    <Box
+      role="search"
+      aria-label={say("filter")}
+      sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}
+    >
       {(["from", "to"] as const).map((name) => (
         <DateField
           key={name}
           size="small"
           shop={shop}
-          label={name === "from" ? "From" : "To"}
+          label={name === "from" ? say("from") : say("to")}
           value={name === "from" ? from : to}
           onChange={(day) => (day === "" || isDay(day)) && set(name, day)}
         />
       ))}
-      <NativeSelect {...field} label="Model" value={query.get("model") ?? ""} onChange={(e) => set("model", e.target.value)}>
-        <option value="">every model</option>
+      <NativeSelect
+        {...field}
+        label={say("model")}
+        value={query.get("model") ?? ""}
+        onChange={(e) => set("model", e.target.value)}
+      >
+        <option value="">{say("everyModel")}</option>
         {models.map((m) => (
           <option key={m.key} value={m.key}>
             {m.name}
           </option>
         ))}
       </NativeSelect>
-      <NativeSelect {...field} label="Origin" value={query.get("source") ?? ""} onChange={(e) => set("source", e.target.value)}>
-        <option value="">every origin</option>
+      <NativeSelect
+        {...field}
+        label={say("origin")}
+        value={query.get("source") ?? ""}
+        onChange={(e) => set("source", e.target.value)}
+      >
+        <option value="">{say("everyOrigin")}</option>
         {Object.entries(SOURCE_NAMES).map(([id, name]) => (
           <option key={id} value={id}>
             {name}
@@ -66,17 +81,22 @@ export function ReportBar({
         ))}
       </NativeSelect>
       {groups && (
-        <NativeSelect {...field} label="Group by" value={query.get("by") ?? "model"} onChange={(e) => set("by", e.target.value)}>
+        <NativeSelect
+          {...field}
+          label={say("groupBy")}
+          value={query.get("by") ?? "model"}
+          onChange={(e) => set("by", e.target.value)}
+        >
           {GROUPS.map((g) => (
             <option key={g} value={g}>
-              {g === "make" ? "part make" : g}
+              {g === "make" ? say("partMake") : g}
             </option>
           ))}
         </NativeSelect>
       )}
       {query.size > 0 && (
         <Button onClick={() => router.replace(path, { scroll: false })} color="inherit">
-          Clear
+          {say("clear")}
         </Button>
       )}
       {children}

@@ -13,6 +13,7 @@ import { FIGURES } from "@/ui/figures";
 import { Table } from "@/ui/parts/Table";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
+import { say } from "@/words/results";
 
 const ReportPlot = dynamic(() => import("@/ui/charts/report").then((m) => m.ReportPlot), { ssr: false });
 
@@ -34,14 +35,14 @@ export function ReportView({
       <ResultTabs current={report.id} />
       <ReportBar from={report.from} to={report.to} models={models} shop={shop} groups={report.id === "margin"}>
         <Button component="a" href={`/api/reports/${report.id}?${query.toString()}`} variant="outlined" sx={{ ml: "auto" }}>
-          As CSV
+          {say("asCSV")}
         </Button>
       </ReportBar>
       <Typography component="h2" sx={{ fontSize: "1.5rem", fontWeight: 700, mb: 1 }}>
         {question}
       </Typography>
       {empty ? (
-        <Typography color="text.secondary">Nothing of this kind in these days. Widen the days, or choose every model.</Typography>
+        <Typography color="text.secondary">{say("nothingOfThisKindInThese")}</Typography>
       ) : (
         <>
           {report.chart && <ReportPlot chart={report.chart} question={question} format={(v, kind) => cellText(v, kind, shop)} />}

@@ -4,18 +4,19 @@ import Typography from "@mui/material/Typography";
 import { REPORTS } from "@/contract/reports";
 import { REPORT_WORDS } from "@/text/reports";
 import { TabLinks } from "@/ui/fields/TabLinks";
+import { say } from "@/words/results";
 
 export function ResultTabs({ current }: { current: string }) {
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
       <Typography component="h1" variant="h1">
-        Results
+        {say("results")}
       </Typography>
       <TabLinks
-        label="Results"
+        label={say("results")}
         current={current}
         tabs={[
-          { id: "", name: "At a glance", href: "/results" },
+          { id: "", name: say("atAGlance"), href: "/results" },
           ...REPORTS.map((id) => ({ id, name: REPORT_WORDS[id].name, href: `/results/${id}` })),
         ]}
       />

@@ -15,6 +15,7 @@ import { Figure, Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
+import { say } from "@/words/results";
 
 /** What came of it at a glance, the questions that the reports answer, and the latest units term by term. */
 export function Results({ view, models, shop }: { view: ResultsView; models: { key: string; name: string }[]; shop: Settings }) {
@@ -26,30 +27,32 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
         <ReportBar from={view.from} to={view.to} models={models} shop={shop} />
       </Box>
       {totals.units === 0 ? (
-        <Typography color="text.secondary">No unit was closed in these days. Results begin with the first one.</Typography>
+        <Typography color="text.secondary">{say("noUnitWasClosedInThese")}</Typography>
       ) : (
         <Box sx={{ display: "flex", gap: 5, flexWrap: "wrap", alignItems: "flex-end" }}>
           <BigFigure
             value={money(totals.marginMinor, shop)}
-            label={`margin of ${totals.units} closed units`}
-            detail={`${money(Math.round(totals.marginMinor / totals.units), shop)} a unit`}
+            label={say("marginOfUnitsClosedUnits", { units: totals.units })}
+            detail={say("marginMinorAUnit", { marginMinor: money(Math.round(totals.marginMinor / totals.units), shop) })}
           />
           <BigFigure
             value={totals.minutes ? money(Math.round((totals.marginMinor / totals.minutes) * 60), shop) : "none"}
-            label="an hour"
-            detail={`${hoursText(totals.minutes)} at the bench, paid in the margin`}
+            label={say("anHour")}
+            detail={say("minutesAtTheBenchPaidIn", { minutes: hoursText(totals.minutes) })}
           />
           <BigFigure
             value={totals.offMinor === null ? "none" : money(Math.round(totals.offMinor), shop)}
-            label="against forecast, a unit"
-            detail={totals.forecast ? `${totals.forecast} had a forecast` : "decide before mending and there is one"}
+            label={say("againstForecastAUnit")}
+            detail={
+              totals.forecast ? say("forecastHadAForecast", { forecast: totals.forecast }) : say("decideBeforeMendingAndThere")
+            }
           />
         </Box>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1fr)" }, gap: 3 }}>
-        <section aria-label="Questions">
+        <section aria-label={say("questions")}>
           <Typography component="h2" variant="h2">
-            What to ask
+            {say("whatToAsk")}
           </Typography>
           {REPORTS.map((id) => (
             <Box key={id} sx={{ py: 0.5, borderTop: 1, borderColor: "divider" }}>
@@ -57,19 +60,27 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
             </Box>
           ))}
         </section>
-        <section aria-label="Learning">
+        <section aria-label={say("learning")}>
           <Typography component="h2" variant="h2">
-            First jobs against later ones
+            {say("firstJobsAgainstLaterOnes")}
           </Typography>
-          <Table label="First jobs against later ones" heads={["Model", "First three", "Later"]} minWidth={300}>
+          <Table label={say("firstJobsAgainstLaterOnes")} heads={[say("model"), say("firstThree"), say("later")]} minWidth={300}>
             {view.learning.map((l) => (
               <tr key={l.model}>
                 <td>{l.model}</td>
                 <td>
-                  <Figure>{l.first === null ? "none" : `${Math.round(l.first)} min (${l.firstJobs})`}</Figure>
+                  <Figure>
+                    {l.first === null
+                      ? say("none")
+                      : say("firstMinFirstJobs", { first: Math.round(l.first), firstJobs: l.firstJobs })}
+                  </Figure>
                 </td>
                 <td>
-                  <Figure>{l.later === null ? "none yet" : `${Math.round(l.later)} min (${l.laterJobs})`}</Figure>
+                  <Figure>
+                    {l.later === null
+                      ? say("noneYet")
+                      : say("laterMinLaterJobs", { later: Math.round(l.later), laterJobs: l.laterJobs })}
+                  </Figure>
                 </td>
               </tr>
             ))}
@@ -77,11 +88,14 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
         </section>
       </Box>
       {latest.length > 0 && (
-        <section aria-label="Closed units">
+        <section aria-label={say("closedUnits")}>
           <Typography component="h2" variant="h2">
-            {latest.length < totals.units ? `The latest ${latest.length} of them` : "Closed units"}
+            {latest.length < totals.units ? say("theLatestLatestOfThem", { latest: latest.length }) : say("closedUnits")}
           </Typography>
-          <Table label="Margin, term by term" heads={["Unit", "Model", "Ended", "Margin", "Forecast", "Minutes"]}>
+          <Table
+            label={say("marginTermByTerm")}
+            heads={[say("unit"), say("model"), say("ended"), say("margin"), say("forecast"), say("minutes")]}
+          >
             {latest.map((u) => (
               <tr key={u.unitId}>
                 <td>
@@ -92,10 +106,10 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
                   {ENDING_NAMES[u.ending]}, {day(u.closedAt, shop)}
                 </td>
                 <td>
-                  <Terms terms={u.terms} total={u.marginMinor} shop={shop} label={`margin of ${u.tag}`} />
+                  <Terms terms={u.terms} total={u.marginMinor} shop={shop} label={say("marginOfTag", { tag: u.tag })} />
                 </td>
                 <td>
-                  <Figure>{u.forecast ? money(u.forecast.margin, shop) : "none"}</Figure>
+                  <Figure>{u.forecast ? money(u.forecast.margin, shop) : say("none")}</Figure>
                 </td>
                 <td>
                   <Figure>{u.minutes}</Figure>

@@ -18,16 +18,17 @@ import { Amount } from "@/ui/buying/Bid";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { say } from "@/words/decide";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
 
 const PRICES: [keyof Market, string][] = [
   ["newMinor", "new"],
-  ["aMinor", "mended, grade A"],
-  ["bMinor", "grade B"],
-  ["cMinor", "grade C"],
-  ["asFoundMinor", "with a fault, as found"],
+  ["aMinor", say("mendedGradeA")],
+  ["bMinor", say("gradeB")],
+  ["cMinor", say("gradeC")],
+  ["asFoundMinor", say("withAFaultAsFound")],
 ];
 
 /** Going prices and standing rules, a model at a time. */
@@ -35,11 +36,11 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
   const [key, setKey] = useState(models[0]?.key ?? "");
   const model = models.find((m) => m.key === key);
   return (
-    <Box component="section" aria-label="Prices and rules" sx={{ mt: 4 }}>
+    <Box component="section" aria-label={say("pricesAndRules")} sx={{ mt: 4 }}>
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
-        Going prices and standing rules
+        {say("goingPricesAndStandingRules")}
       </Typography>
-      <TextField select label="Model" value={key} onChange={(e) => setKey(e.target.value)} sx={{ width: 220, mb: 1.5 }}>
+      <TextField select label={say("model")} value={key} onChange={(e) => setKey(e.target.value)} sx={{ width: 220, mb: 1.5 }}>
         {models.map((m) => (
           <MenuItem key={m.key} value={m.key}>
             {m.name}
@@ -85,7 +86,7 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}>
           <TextField
             select
-            label="For a"
+            label={say("forA")}
             value={r.family}
             onChange={(e) => change(i, { family: e.target.value as Family })}
             disabled={!canEdit}
@@ -98,12 +99,12 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
           </TextField>
           <TextField
             select
-            label="When also"
+            label={say("whenAlso")}
             value={r.also ?? ""}
             onChange={(e) => change(i, { also: (e.target.value || null) as Family | null })}
             disabled={!canEdit}
           >
-            <MenuItem value="">always</MenuItem>
+            <MenuItem value="">{say("always")}</MenuItem>
             {FAMILIES.map((f) => (
               <MenuItem key={f} value={f}>
                 {FAMILY_WORDS[f]}
@@ -112,7 +113,7 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
           </TextField>
           <TextField
             select
-            label="Use"
+            label={say("use")}
             value={r.route}
             onChange={(e) => change(i, { route: e.target.value })}
             disabled={!canEdit}
@@ -125,24 +126,24 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
                 </MenuItem>
               ))}
           </TextField>
-          <TextField label="Why" value={r.why} onChange={(e) => change(i, { why: e.target.value })} disabled={!canEdit} />
+          <TextField label={say("why")} value={r.why} onChange={(e) => change(i, { why: e.target.value })} disabled={!canEdit} />
           {canEdit && (
             <Button color="inherit" onClick={() => setRules(rules.filter((_, k) => k !== i))}>
-              Remove
+              {say("remove")}
             </Button>
           )}
         </Box>
       ))}
-      {rules.length === 0 && <Typography color="text.secondary">No standing rule: the ladder chooses.</Typography>}
+      {rules.length === 0 && <Typography color="text.secondary">{say("noStandingRuleTheLadderChooses")}</Typography>}
       {canEdit && (
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button type="submit" variant="contained" disabled={bad || deed.running}>
-            Save
+            {say("save")}
           </Button>
           <Button onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}>
-            Add a rule
+            {say("addARule")}
           </Button>
-          {saved && <Typography sx={{ alignSelf: "center" }}>Saved.</Typography>}
+          {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}
         </Box>
       )}
       <Problem problem={deed.problem} />

@@ -15,6 +15,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
+import { say } from "@/words/decide";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
 
@@ -30,30 +31,31 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
       .filter((t) => t.route === id)
       .reduce((s, t) => ({ worked: s.worked + t.worked, all: s.all + t.worked + t.failed }), { worked: 0, all: 0 });
   const columns: GridColDef<Route>[] = [
-    { field: "name", headerName: "Route", flex: 1.2, minWidth: 190 },
-    { field: "school", headerName: "Way", width: 170, valueFormatter: (v: Route["school"]) => SCHOOL_WORDS[v] },
+    { field: "name", headerName: say("route"), flex: 1.2, minWidth: 190 },
+    { field: "school", headerName: say("way"), width: 170, valueFormatter: (v: Route["school"]) => SCHOOL_WORDS[v] },
     {
       field: "treats",
-      headerName: "Treats, stated chance",
+      headerName: say("treatsStatedChance"),
       flex: 1.6,
       minWidth: 230,
       valueGetter: (_v, r) => r.treats.map((t) => `${FAMILY_WORDS[t.family]} ${percentOf(t.success.mean)}`).join(", "),
     },
     {
       field: "seen",
-      headerName: "Worked here",
+      headerName: say("workedHere"),
       width: 115,
-      valueGetter: (_v, r) => (seen(r.id).all ? `${seen(r.id).worked} of ${seen(r.id).all}` : "none yet"),
+      valueGetter: (_v, r) =>
+        seen(r.id).all ? say("workedOfAll", { worked: seen(r.id).worked, all: seen(r.id).all }) : say("noneYet"),
     },
-    { field: "minutes", headerName: "Minutes", width: 85 },
+    { field: "minutes", headerName: say("minutes"), width: 85 },
     {
       field: "part",
-      headerName: "Part",
+      headerName: say("part2"),
       width: 190,
-      valueGetter: (_v, r) => (r.part ? `${kindWords(r.part.kind)}, ${MAKE_WORDS[r.part.make]}` : "none"),
+      valueGetter: (_v, r) => (r.part ? `${kindWords(r.part.kind)}, ${MAKE_WORDS[r.part.make]}` : say("none")),
     },
-    { field: "grade", headerName: "Best", width: 65 },
-    { field: "skill", headerName: "Skill", width: 65 },
+    { field: "grade", headerName: say("best"), width: 65 },
+    { field: "skill", headerName: say("skill"), width: 65 },
   ];
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -71,26 +73,26 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
     <Box>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
         <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-          {routes.length} routes
+          {say("routesRoutes", { routes: routes.length })}
         </Typography>
         <Button variant="outlined" onClick={exported}>
-          Export
+          {say("export")}
         </Button>
         {canEdit && (
           <Button variant="outlined" component="label">
-            Import
+            {say("import")}
             <input
               type="file"
               accept=".json,application/json"
               hidden
-              aria-label="Import routes"
+              aria-label={say("importRoutes")}
               onChange={(e) => void take(e.target.files?.[0])}
             />
           </Button>
         )}
-        <Typography color="text.secondary">Stated odds count as a few cases; the shop’s own closed jobs move them.</Typography>
+        <Typography color="text.secondary">{say("statedOddsCountAsAFew")}</Typography>
       </Box>
-      {why && <Alert severity="error">{`Nothing was changed: ${why}`}</Alert>}
+      {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
       <Problem problem={save.problem} />
       <Box
         sx={{
@@ -161,7 +163,7 @@ function Edit({
   );
   return (
     <Form
-      aria-label={`Route ${route.name}`}
+      aria-label={say("routeRoute", { route: route.name })}
       onSend={() => {
         if (bad) return;
         onSave({
@@ -189,17 +191,17 @@ function Edit({
       {route.treats.map((t, i) =>
         field(`${FAMILY_WORDS[t.family]}: works, %`, odds[i]!, (v) => setOdds(odds.map((o, k) => (k === i ? v : o)))),
       )}
-      {field("comes back within the warranty, %", back, setBack)}
-      {field("breaks something, %", breaks, setBreaks)}
+      {field(say("comesBackWithinTheWarranty"), back, setBack)}
+      {field(say("breaksSomething"), breaks, setBreaks)}
       {field("minutes", minutes, setMinutes)}
       <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
-        {route.tools.length ? `Needs ${route.tools.join(", ")}. ` : ""}
-        {route.discloses ? `A buyer is told: ${route.discloses}.` : "Nothing has to be told."}
+        {route.tools.length ? say("needsTools", { tools: route.tools.join(", ") }) : ""}
+        {route.discloses ? say("aBuyerIsToldDiscloses", { discloses: route.discloses }) : say("nothingHasToBeTold")}
       </Typography>
-      {bad && <Alert severity="error">Whole percent from 0 to 100; works and breaks together at most 100.</Alert>}
+      {bad && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
       {canEdit && (
         <Button type="submit" variant="contained" disabled={bad || busy}>
-          Save
+          {say("save")}
         </Button>
       )}
     </Form>

@@ -1,5 +1,6 @@
 import type { Grade } from "@/core/grade/grade";
 import type { CheckResult } from "@/core/record/standing";
+import { say } from "@/words/kit";
 
 /** State by shape as well as colour: pass a disc, caution a triangle, fail a square, not tested a hollow dashed disc, not fitted a bar. */
 export type ShownState = "pass" | "caution" | "fail" | "untested" | "not-fitted";
@@ -12,8 +13,8 @@ export const STATE_WORDS: Record<ShownState, string> = {
   pass: "pass",
   caution: "caution",
   fail: "fail",
-  untested: "not tested",
-  "not-fitted": "not fitted",
+  untested: say("notTested"),
+  "not-fitted": say("notFitted"),
 };
 
 export const stateColour = (state: ShownState): string =>

@@ -21,6 +21,7 @@ import { type ShownState, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
 import { Gauge } from "./Gauges";
+import { say } from "@/words/test";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -64,12 +65,16 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             <PlanView profile={profile} revision={revision} states={states} active={active} selected={current?.control ?? null} />
           </PlanFrame>
           <Typography sx={{ mt: 1 }} color="text.secondary">
-            Step {Math.min(state.index + 1, state.total)} of {state.total}, {frame.samples.toLocaleString("en")} samples
+            {say("stepIndexOfTotalToLocaleString", {
+              index: Math.min(state.index + 1, state.total),
+              total: state.total,
+              toLocaleString: frame.samples.toLocaleString("en"),
+            })}
           </Typography>
           <LinearProgress
             variant="determinate"
             value={(state.index / state.total) * 100}
-            aria-label="Steps done"
+            aria-label={say("stepsDone")}
             sx={{ height: 8, borderRadius: 1 }}
           />
         </>
@@ -77,28 +82,36 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
     >
       <Box aria-live="polite">
         <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
-          {state.phase === "lead-in" ? "Next" : state.phase === "done" ? "Done" : current ? STEP_NAMES[current.step] : ""}
+          {state.phase === "lead-in"
+            ? say("next")
+            : state.phase === "done"
+              ? say("done")
+              : current
+                ? STEP_NAMES[current.step]
+                : ""}
         </Typography>
         <Typography
           component="h2"
           sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}
         >
-          {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : "Every step is done"}
-          {current?.step === "press" && force !== "normal" && (force === "light" ? ", as lightly as it goes" : ", hard")}
+          {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : say("everyStepIsDone")}
+          {current?.step === "press" && force !== "normal" && (force === "light" ? say("asLightlyAsItGoes") : say("hard"))}
         </Typography>
       </Box>
       {state.phase === "asking" ? (
         <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
           <Typography sx={{ fontSize: "1.4rem", fontWeight: 700, mb: 1.5 }}>
-            Nothing came from the {control ? placeName(control) : "controller"}. Was it really{" "}
-            {current?.step === "press" ? "pressed" : "moved"}?
+            {say("nothingCameFromTheControlWas", {
+              control: control ? placeName(control) : say("controller2"),
+              step: current?.step === "press" ? say("pressed") : say("moved"),
+            })}
           </Typography>
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
-              No, try again <Key>space</Key>
+              {say("noTryAgain")} <Key>{say("space")}</Key>
             </Button>
             <Button variant="outlined" size="large" onClick={() => onAct("was-moved")}>
-              Yes, it is dead <Key>y</Key>
+              {say("yesItIsDead")} <Key>y</Key>
             </Button>
           </Box>
         </Box>
@@ -133,7 +146,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             <LinearProgress
               variant="determinate"
               value={100 * (state.progress?.fraction ?? 0)}
-              aria-label="This step"
+              aria-label={say("thisStep")}
               sx={{ height: 14, borderRadius: 1, "& .MuiLinearProgress-bar": { transition: "none" } }}
             />
             <Typography
@@ -145,24 +158,27 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
                 color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined,
               }}
             >
-              {state.progress ? waitingText(state.progress.waiting) : "Get ready"}
-              {state.restarts > 0 && " (started again: it was too fast)"}
+              {state.progress ? waitingText(state.progress.waiting) : say("getReady")}
+              {state.restarts > 0 && say("startedAgainItWasTooFast")}
             </Typography>
           </Box>
         </>
       )}
       <Box sx={{ mt: 1, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
         <Button variant="outlined" onClick={() => onAct("repeat")}>
-          Repeat <Key>space</Key>
+          {say("repeat")} <Key>{say("space")}</Key>
         </Button>
         <Button variant="outlined" onClick={() => onAct("skip")}>
-          Skip, not tested <Key>s</Key>
+          {say("skipNotTested")} <Key>s</Key>
         </Button>
         <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>
-          One back
+          {say("oneBack")}
         </Button>
         <HandHint state={state} />
-        <FormControlLabel control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />} label="Cue sounds" />
+        <FormControlLabel
+          control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />}
+          label={say("cueSounds")}
+        />
       </Box>
     </Station>
   );
@@ -174,9 +190,10 @@ function HandHint({ state }: { state: FullFrame["state"] }) {
   if (!again && !skip) return null;
   return (
     <Typography sx={{ flexBasis: "100%", fontWeight: 600 }}>
-      Hold for a second:{again && ` ${placeName({ id: again })} to repeat`}
+      {say("holdForASecond")}
+      {again && say("placeNameToRepeat", { placeName: placeName({ id: again }) })}
       {again && skip && ","}
-      {skip && ` ${placeName({ id: skip })} to skip`}
+      {skip && say("placeNameToSkip", { placeName: placeName({ id: skip }) })}
     </Typography>
   );
 }

@@ -14,6 +14,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Kbd } from "@/ui/frame/Help";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
+import { say } from "@/words/test";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -40,18 +41,17 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
   const resultOf = (id: string) => view.checks.find((c) => c.functionId === id)?.result ?? null;
   const done = functions.filter((f) => (savingOf(f.id) ?? resultOf(f.id) ?? "not-tested") !== "not-tested").length;
   return (
-    <Box component="section" aria-label="Functions" sx={{ mt: 2.5 }}>
+    <Box component="section" aria-label={say("functions")} sx={{ mt: 2.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
         <Typography component="h2" variant="h2">
-          Functions
+          {say("functions")}
         </Typography>
-        <Typography color="text.secondary">
-          {done} of {functions.length} answered
-        </Typography>
+        <Typography color="text.secondary">{say("doneOfFunctionsAnswered", { done, functions: functions.length })}</Typography>
       </Box>
       {canWork && (
         <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-          On a row: <Kbd>y</Kbd> pass <Kbd>x</Kbd> fail <Kbd>u</Kbd> not tested <Kbd>-</Kbd> not fitted
+          {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>u</Kbd> {say("notTested")} <Kbd>-</Kbd>{" "}
+          {say("notFitted")}
         </Typography>
       )}
       <Refusals refusals={check.refusals} />
@@ -66,7 +66,7 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
               key={f.id}
               data-function={f.id}
               tabIndex={canWork ? 0 : undefined}
-              aria-label={`${f.name}: ${result ? CHECK_NAMES[result] : "not tested"}${saving ? ", saving" : ""}`}
+              aria-label={`${f.name}: ${result ? CHECK_NAMES[result] : say("notTested")}${saving ? say("saving") : ""}`}
               onKeyDown={(e) => {
                 const hit = KEYS.find(([key]) => key === e.key);
                 if (!hit || !canWork || e.target !== e.currentTarget) return;
@@ -89,10 +89,10 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                 {f.name}
                 <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
                   {saving
-                    ? `${CHECK_NAMES[saving]}, saving`
+                    ? say("savingSaving", { saving: CHECK_NAMES[saving] })
                     : c
-                      ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? ": before the last mend" : ""}`
-                      : "not tested"}
+                      ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? say("beforeTheLastMend") : ""}`
+                      : say("notTested")}
                 </Box>
               </Box>
               {canWork && (

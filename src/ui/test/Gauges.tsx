@@ -8,6 +8,7 @@ import type { ProfileControl } from "@/core/profile/profile";
 import type { RimSide } from "@/core/guide/plan";
 import { FIGURES } from "@/ui/figures";
 import { RimMap } from "./RimMap";
+import { say } from "@/words/test";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
@@ -76,7 +77,7 @@ function Scope({
 }) {
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
-      <svg viewBox="-1.25 -1.25 2.5 2.5" width={270} height={270} role="img" aria-label="Where the stick is">
+      <svg viewBox="-1.25 -1.25 2.5 2.5" width={270} height={270} role="img" aria-label={say("whereTheStickIs")}>
         <circle r={1} fill="none" stroke={GRID} strokeWidth={0.02} />
         {(gaps ?? []).map((k) => (
           <path
@@ -101,11 +102,11 @@ function Scope({
       <Box sx={{ display: "grid", gap: 1.5 }}>
         <div>
           <Number_>{signed(x)}</Number_>
-          left to right
+          {say("leftToRight")}
         </div>
         <div>
           <Number_>{signed(-y)}</Number_>
-          down to up
+          {say("downToUp")}
         </div>
       </Box>
     </Box>
@@ -127,7 +128,7 @@ function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; sid
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center" }}>
       <Box
-        aria-label={cue ? "Press now" : "Wait for the cue"}
+        aria-label={cue ? say("pressNow") : say("waitForTheCue")}
         sx={{
           width: 210,
           height: 210,
@@ -142,7 +143,7 @@ function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; sid
           fontWeight: 800,
         }}
       >
-        {side ?? (cue ? "press" : "")}
+        {side ?? (cue ? say("press") : "")}
       </Box>
     </Box>
   );

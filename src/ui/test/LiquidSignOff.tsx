@@ -11,12 +11,13 @@ import { useState } from "react";
 import type { UnitView } from "@/service/views";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/test";
 
 const STEPS = [
-  ["opened", "Opened, without any power"],
-  ["unplugged", "Cell unplugged by its plug, not by its wires"],
-  ["inspected", "Inspected: boards, plugs and contacts, both sides"],
-  ["dry", "Dry all through"],
+  ["opened", say("openedWithoutAnyPower")],
+  ["unplugged", say("cellUnpluggedByItsPlugNot")],
+  ["inspected", say("inspectedBoardsPlugsAndContacts")],
+  ["dry", say("dryAllThrough")],
 ] as const;
 
 /** A unit that took liquid is not powered until these four stand. */
@@ -26,11 +27,10 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
   return (
     <Box sx={{ maxWidth: 680 }}>
       <Alert severity="warning" sx={{ mb: 2 }}>
-        The test is skipped: this unit took liquid. Do not power or charge it. A wet cell can heat up; if it swells, is hot or
-        smells sweet, stop and quarantine it.
+        {say("theTestIsSkippedThisUnit")}
       </Alert>
       <Typography component="h2" variant="h2">
-        Before any power
+        {say("beforeAnyPower")}
       </Typography>
       <Box sx={{ display: "grid", my: 1 }}>
         {STEPS.map(([id, words]) => (
@@ -63,7 +63,7 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
             })
           }
         >
-          Sign off as dry
+          {say("signOffAsDry")}
         </Button>
       )}
       <Problem problem={deed.problem} />

@@ -12,6 +12,7 @@ import { STEP_NAMES } from "@/text/words";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Gauge } from "./Gauges";
+import { say } from "@/words/test";
 
 /** A recording played back through the same gauges as a live controller. */
 export function Playback({
@@ -41,7 +42,7 @@ export function Playback({
       }
     >
       <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
-        Playing back
+        {say("playingBack")}
       </Typography>
       <Typography component="h2" sx={{ fontSize: "2.3rem", fontWeight: 800, mb: 2 }}>
         {STEP_NAMES[step as Step]} {control && placeName(control)}
@@ -51,11 +52,14 @@ export function Playback({
         <LinearProgress
           variant="determinate"
           value={state.totalMs ? (100 * state.playedMs) / state.totalMs : 0}
-          aria-label="Played"
+          aria-label={say("played")}
           sx={{ height: 14, borderRadius: 1 }}
         />
         <Typography sx={{ mt: 1 }}>
-          {(state.playedMs / 1000).toFixed(1)} of {(state.totalMs / 1000).toFixed(1)} s
+          {say("playedMsOfTotalMsS", {
+            playedMs: (state.playedMs / 1000).toFixed(1),
+            totalMs: (state.totalMs / 1000).toFixed(1),
+          })}
         </Typography>
       </Box>
     </Station>

@@ -11,6 +11,7 @@ import type { ShownState } from "@/ui/state/StateMark";
 import { StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
+import { say } from "@/words/test";
 
 /** Whatever moves is ticked, faults show at once. */
 export function QuickLookView({
@@ -46,11 +47,11 @@ export function QuickLookView({
       }
     >
       <Typography component="h2" sx={{ fontSize: "2.3rem", fontWeight: 800, lineHeight: 1.15 }}>
-        Move everything once
+        {say("moveEverythingOnce2")}
       </Typography>
       <Box sx={{ display: "flex", gap: 5, my: 2 }}>
-        <Count value={`${seen} / ${controls.length}`} label="moved all the way" />
-        <Count value={`${Math.max(0, Math.ceil((QUICK_MS - state.elapsedMs) / 1000))} s`} label="left" />
+        <Count value={`${seen} / ${controls.length}`} label={say("movedAllTheWay")} />
+        <Count value={`${Math.max(0, Math.ceil((QUICK_MS - state.elapsedMs) / 1000))} s`} label={say("left2")} />
       </Box>
       {faulty.length > 0 && (
         <Box role="alert" sx={{ display: "grid", gap: 0.8, mb: 2 }}>
@@ -65,7 +66,7 @@ export function QuickLookView({
         </Box>
       )}
       <Typography color="text.secondary">
-        {left.length ? `Still to move: ${left.map(placeName).join(", ")}` : "Everything moved."}
+        {left.length ? say("stillToMoveLeft", { left: left.map(placeName).join(", ") }) : say("everythingMoved")}
       </Typography>
     </Station>
   );

@@ -1,4 +1,5 @@
 import { RIM_SIDES } from "@/core/guide/plan";
+import { say } from "@/words/test";
 
 const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" | "end"])[] = [
   [0, -31, "middle"],
@@ -25,14 +26,14 @@ export function RimMap({
   middle?: { asked: number; missed: number };
   size?: number;
 }) {
-  const words = RIM_SIDES.map((s, i) => `${s} ${missed[i]} of ${asked[i]} missed`).join(", ");
+  const words = RIM_SIDES.map((s, i) => say("sIOfI2Missed", { s, i: String(missed[i]), i2: String(asked[i]) })).join(", ");
   return (
     <svg
       viewBox="-50 -50 100 100"
       width={size}
       height={size}
       role="img"
-      aria-label={`${middle ? `middle ${middle.missed} of ${middle.asked} missed, ` : ""}${words}`}
+      aria-label={`${middle ? say("middleMissedOfAskedMissed", { missed: middle.missed, asked: middle.asked }) : ""}${words}`}
     >
       {AT.map(([x, y], i) => (
         <g key={i}>

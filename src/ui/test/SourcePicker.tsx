@@ -13,18 +13,16 @@ import type { ControllerFaults } from "@/core/simulate/faults";
 import { type Preset, PRESETS } from "@/core/simulate/presets";
 import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/words/test";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
 
 export type TestKind = "full" | "quick" | "spot";
 export const KIND_WORDS: Record<TestKind, [title: string, words: string]> = {
-  full: [
-    "Full test",
-    "Hands off, two buttons, then sticks, triggers and the other buttons. Each step ends by itself when it has enough evidence.",
-  ],
-  quick: ["Quick look", "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof."],
-  spot: ["Spot test", "These controls only: a second look, never proof."],
+  full: [say("fullTest"), say("handsOffTwoButtonsThenSticks")],
+  quick: [say("quickLook"), say("moveEverythingOnceInAnyOrder")],
+  spot: [say("spotTest"), say("theseControlsOnlyASecondLook")],
 };
 
 /** The slot whose controller was moved last: with two plugged in it tells which is in the hand. */
@@ -89,22 +87,18 @@ export function SourcePicker({
       </Typography>
       {!secure && (
         <Alert severity="warning" sx={{ mb: 2 }}>
-          The browser gives controllers to secure addresses only. Open Birdcage by https, or on this machine by 127.0.0.1.
+          {say("theBrowserGivesControllersTo")}
         </Alert>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" }, gap: 3 }}>
         <section>
           <Typography component="h3" variant="h2">
-            The controller on the bench
+            {say("theControllerOnTheBench")}
           </Typography>
-          {pads.length === 0 && (
-            <Typography sx={{ my: 1 }}>
-              None seen yet. Plug it in and press any button on it: the browser shows it only then.
-            </Typography>
-          )}
+          {pads.length === 0 && <Typography sx={{ my: 1 }}>{say("noneSeenYetPlugItIn")}</Typography>}
           {pads.length > 0 && (
             <Choice
-              label="Linked by"
+              label={say("linkedBy")}
               value={link}
               onChange={setLink}
               options={[
@@ -113,9 +107,7 @@ export function SourcePicker({
               ]}
             />
           )}
-          {pads.length > 1 && (
-            <Typography sx={{ mt: 1 }}>{pads.length} are plugged in. Move the one to test: it says so here.</Typography>
-          )}
+          {pads.length > 1 && <Typography sx={{ mt: 1 }}>{say("padsArePluggedInMoveThe", { pads: pads.length })}</Typography>}
           <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
             {pads.map((p, i) => (
               <Button
@@ -126,8 +118,9 @@ export function SourcePicker({
                 onClick={() => onPick({ kind: "gamepad", pad: p, link }, 1)}
                 sx={{ justifyContent: "start", whiteSpace: "normal", textAlign: "left" }}
               >
-                Test {p.id} ({p.axes} axes, {p.buttons} buttons{pads.length > 1 && `, slot ${p.index + 1}`})
-                {pads.length > 1 && moved === p.index && " – this one moved"}
+                {say("testIdAxesAxesButtonsButtons", { id: p.id, axes: p.axes, buttons: p.buttons })}
+                {pads.length > 1 && say("slotIndex", { index: p.index + 1 })})
+                {pads.length > 1 && moved === p.index && say("thisOneMoved")}
               </Button>
             ))}
           </Box>
@@ -144,11 +137,11 @@ export function SourcePicker({
           }}
         >
           <Typography component="h3" variant="h2">
-            Or a stand-in
+            {say("orAStandIn")}
           </Typography>
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
             {!hidden && (
-              <NativeSelect label="Simulated fault" value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
+              <NativeSelect label={say("simulatedFault")} value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
                 {PRESETS.map((p) => (
                   <option key={p} value={p}>
                     {p.replaceAll("-", " ")}
@@ -156,14 +149,18 @@ export function SourcePicker({
                 ))}
               </NativeSelect>
             )}
-            <NativeSelect label="Speed" value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
+            <NativeSelect label={say("speed")} value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
               {[1, 4, 20].map((s) => (
                 <option key={s} value={s}>
                   {s} ×
                 </option>
               ))}
             </NativeSelect>
-            <TextField label="Seed" value={seed} onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))} />
+            <TextField
+              label={say("seed")}
+              value={seed}
+              onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))}
+            />
           </Box>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button
@@ -172,15 +169,15 @@ export function SourcePicker({
                 onPick({ kind: "simulated", seed: Number(seed) || 1, preset, ...(hidden ? { faults: hidden } : {}) }, speed)
               }
             >
-              {hidden ? "Test the practice unit" : "Test the simulated controller"}
+              {hidden ? say("testThePracticeUnit") : say("testTheSimulatedController")}
             </Button>
             <Button component="label">
-              Play a recording back
+              {say("playARecordingBack")}
               <input
                 type="file"
                 accept=".csv,text/csv"
                 hidden
-                aria-label="Play a recording back"
+                aria-label={say("playARecordingBack")}
                 onChange={(e) => void playBack(e.target.files?.[0])}
               />
             </Button>

@@ -27,6 +27,7 @@ import { Playback } from "./Playback";
 import { QuickLookView } from "./QuickLookView";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { SourcePicker, type TestKind } from "./SourcePicker";
+import { say } from "@/words/test";
 
 type Props = {
   unit: { id: string; tag: string; revision: string | null; claim: string };
@@ -44,8 +45,10 @@ type Props = {
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
   gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
   simulated: (s) =>
-    s.kind === "simulated" ? `simulated, ${s.faults ? "practice unit" : s.preset.replaceAll("-", " ")}, seed ${s.seed}` : "",
-  playback: () => "recording played back",
+    s.kind === "simulated"
+      ? say("simulatedPresetSeedSeed", { preset: s.faults ? say("practiceUnit") : s.preset.replaceAll("-", " "), seed: s.seed })
+      : "",
+  playback: () => say("recordingPlayedBack"),
 };
 
 const KEEP_EVERY_MS = 15_000;
@@ -72,14 +75,19 @@ async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | nu
     (i) => i < pad.buttons,
   );
   if (lacks.length > 0)
-    return `This controller reports ${pad.axes} axes and ${pad.buttons} buttons: too few for the ${lacks.map(placeWords).join(", ")} of a ${profile.name}.`;
+    return say("thisControllerReportsAxesAxes", {
+      axes: pad.axes,
+      buttons: pad.buttons,
+      lacks: lacks.map(placeWords).join(", "),
+      profile: profile.name,
+    });
   const query = new URLSearchParams({ name: pad.id, model: profile.id });
   const response = await fetch(`/api/controllers?${query}`).catch(() => null);
   if (!response?.ok) return null; // a test does not wait for a question that cannot be asked
   const { value } = (await response.json()) as { value: PadHistory };
   const [other] = value.others;
   if (value.own > 0 || !other) return null;
-  return `A controller that calls itself “${pad.id}” was a ${other.model} until now (${other.units} ${other.units === 1 ? "unit" : "units"}).`;
+  return say("aControllerThatCallsItselfPad", { pad: pad.id, model: other.model, units: other.units });
 }
 
 const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
@@ -217,22 +225,22 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         )}
         {doubt && (
           <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
-            {doubt.why} Is this unit really a {profile.name}?
+            {say("whyIsThisUnitReallyA", { why: doubt.why, profile: profile.name })}
             <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
               <Button variant="contained" onClick={() => void begin(doubt.picked, 1, true)}>
-                Yes, a {profile.name}: test it
+                {say("yesAProfileTestIt", { profile: profile.name })}
               </Button>
               <Button component={Link} href={`/units/${unit.tag}/intake`} variant="outlined">
-                No: correct its model
+                {say("noCorrectItsModel")}
               </Button>
-              <Button onClick={() => setDoubt(null)}>Another controller</Button>
+              <Button onClick={() => setDoubt(null)}>{say("anotherController")}</Button>
             </Box>
           </Alert>
         )}
         {spot && (
           <Alert role="note" severity="info" sx={{ mb: 2 }}>
             {spot.controls.map((id) => placeName({ id })).join(", ")}
-            {spot.force !== "normal" && `: press ${spot.force === "light" ? "as lightly as it goes" : "hard"}`}.
+            {spot.force !== "normal" && `: press ${spot.force === "light" ? say("asLightlyAsItGoes2") : say("hard2")}`}.
           </Alert>
         )}
         <SourcePicker
@@ -255,18 +263,17 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     <Box>
       {gone && (
         <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
-          The controller is gone. Plug it in again and press a button: the test goes on with this step.
+          {say("theControllerIsGonePlugIt")}
         </Alert>
       )}
       {unopened && kind === "full" && (
         <Alert severity="warning" role="status" sx={{ mb: 2 }}>
-          The workshop was out of reach when this test began: it is kept and sent, but it proves nothing by itself. Begin again to
-          prove the unit.
+          {say("theWorkshopWasOutOfReach")}
         </Alert>
       )}
       {saving && (
         <Alert severity="info" sx={{ mb: 2 }}>
-          Finished. The server measures it again.
+          {say("finishedTheServerMeasuresIt")}
         </Alert>
       )}
       {frame.mode === "full" && (
@@ -276,10 +283,10 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
       {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
       <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
         <Button onClick={() => void finish(source)} disabled={saving} variant={frame.mode === "quick" ? "contained" : "text"}>
-          {frame.mode === "quick" ? "Finish now" : "End here, keep what was measured"}
+          {frame.mode === "quick" ? say("finishNow") : say("endHereKeepWhatWasMeasured")}
         </Button>
         <Button onClick={() => void leave()} disabled={saving} color="inherit">
-          Throw this test away
+          {say("throwThisTestAway")}
         </Button>
       </Box>
     </Box>

@@ -28,6 +28,7 @@ import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Functions } from "./Functions";
 import { LiquidSignOff } from "./LiquidSignOff";
+import { say } from "@/words/test";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -50,8 +51,7 @@ export function TestStation({
   const { unit, profile } = view;
   const wet = unit.liquid && !unit.liquid_cleared;
   const open = unit.ending === null && !unit.swollen;
-  if (unit.swollen)
-    return <Alert severity="error">Locked: this unit is in quarantine. A swollen cell is not powered, pressed or opened.</Alert>;
+  if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
   if (wet) return <LiquidSignOff view={view} canWork={canWork} />;
   const actions = canWork && open && <Actions view={view} first={view.recordings.length === 0} />;
   const functions = <Functions view={view} canWork={canWork && open} />;
@@ -69,7 +69,7 @@ export function TestStation({
         }
       >
         <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 1 }}>
-          Not tested
+          {say("notTested2")}
         </Typography>
         {actions}
         {functions}
@@ -97,10 +97,10 @@ export function TestStation({
             {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)}, {recording.by},{" "}
             {testerWords(recording)}.{" "}
             <a href={`/api/recordings/${recording.id}`} download>
-              Export as CSV
+              {say("exportAsCSV")}
             </a>
             {" · "}
-            <Link href={`/units/${unit.tag}/test/compare`}>Compare</Link>
+            <Link href={`/units/${unit.tag}/test/compare`}>{say("compare")}</Link>
           </Typography>
         </>
       }
@@ -123,20 +123,18 @@ function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recording
   if (line.taken)
     return (
       <Alert severity="info" role="note" sx={{ mb: 1.5 }}>
-        Not made here; {personName(line.taken.by)} took it as the proof: {line.taken.why}. That is printed on the certificate.
+        {say("notMadeHereByTookIt", { by: personName(line.taken.by), why: line.taken.why })}
       </Alert>
     );
   if (line.proves) return null;
   return (
     <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
-      {line.repeated
-        ? "The same recording was here before: it is no second test, and proves nothing."
-        : "This was not measured here: it is a reading with a source, and proves nothing. Test the unit itself to prove it."}
+      {line.repeated ? say("theSameRecordingWasHereBefore") : say("thisWasNotMeasuredHereIt")}
       {canLead && !line.repeated && (
         <Form onSend={() => void take.run({ recordingId, why })} sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
-          <TextField label="Why it may prove the unit (printed)" value={why} onChange={(e) => setWhy(e.target.value)} />
+          <TextField label={say("whyItMayProveTheUnit")} value={why} onChange={(e) => setWhy(e.target.value)} />
           <Button type="submit" variant="outlined" color="inherit" disabled={why.trim() === "" || take.running}>
-            Take it as the proof
+            {say("takeItAsTheProof")}
           </Button>
         </Form>
       )}
@@ -145,15 +143,15 @@ function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recording
   );
 }
 
-const PURPOSE_WORDS = { full: "Full test", quick: "Quick look", spot: "Spot test" } as const;
+const PURPOSE_WORDS = { full: say("fullTest"), quick: say("quickLook"), spot: say("spotTest") } as const;
 
 /** What it was measured with, as far as it is known; what is not known leaves no mark. */
 function testerWords({ source, tester }: Pick<Recording, "source" | "tester">): string {
   const details = [
     tester.label,
-    tester.link && `by ${tester.link}`,
-    tester.slot === undefined ? "" : `slot ${tester.slot + 1}`,
-    tester.version && `Birdcage ${tester.version}`,
+    tester.link && say("byLink", { link: tester.link }),
+    tester.slot === undefined ? "" : say("slotSlot", { slot: tester.slot + 1 }),
+    tester.version && say("birdcageVersion", { version: tester.version }),
   ].filter(Boolean);
   const name = `${TESTER_NAMES[source]}${details.length ? ` (${details.join(", ")})` : ""}`;
   return [name, browserWords(tester.host)].filter(Boolean).join(", ");
@@ -168,7 +166,7 @@ function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | nu
     return canWork && view.proofId && view.nextAction !== "mend" && view.nextAction !== "name-faults" ? (
       <Box sx={{ mb: 1 }}>
         <Button size="small" onClick={() => toggle(true)} disabled={set.running}>
-          Keep as a reference unit
+          {say("keepAsAReferenceUnit")}
         </Button>
         <Problem problem={set.problem} />
       </Box>
@@ -180,27 +178,31 @@ function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | nu
       action={
         canWork && (
           <Button color="inherit" size="small" onClick={() => toggle(false)} disabled={set.running}>
-            End
+            {say("end")}
           </Button>
         )
       }
     >
-      <b>Reference unit</b> since {dayAndTime(unit.referenceSince, view.settings)}. {drift && driftText(drift)}
+      <b>{say("referenceUnit")}</b>{" "}
+      {say("sinceReferenceSince", { referenceSince: dayAndTime(unit.referenceSince, view.settings) })} {drift && driftText(drift)}
       <Problem problem={set.problem} />
     </Alert>
   );
 }
 
 function driftText(d: Drift): string {
-  if (d.verdict === "measured-once")
-    return "Measured once: test it again after a repair to see whether the bench itself has drifted.";
+  if (d.verdict === "measured-once") return say("measuredOnceTestItAgainAfter");
   const l = d.largest;
   const largest = l
-    ? ` Largest change: ${placeName({ id: l.control })}, ${measureName(l.measure)}, ${percent(l.change)} of travel (${percent(l.allowed)} allowed), against ${d.earlier} earlier.`
+    ? say("largestChangePlaceNameMeasure", {
+        placeName: placeName({ id: l.control }),
+        measure: measureName(l.measure),
+        change: percent(l.change),
+        allowed: percent(l.allowed),
+        earlier: d.earlier,
+      })
     : "";
-  return (
-    (d.verdict === "steady" ? "The bench has not drifted." : "The bench has drifted: check it before judging others.") + largest
-  );
+  return (d.verdict === "steady" ? say("theBenchHasNotDrifted") : say("theBenchHasDriftedCheckIt")) + largest;
 }
 
 function Actions({ view, first }: { view: UnitView; first: boolean }) {
@@ -213,13 +215,13 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
         variant={first || view.proofId === null ? "contained" : "outlined"}
         size="large"
       >
-        Full test
+        {say("fullTest")}
       </Button>
       <Button component={Link} href={`${base}?kind=quick`} variant="outlined" size="large">
-        Quick look
+        {say("quickLook")}
       </Button>
       <Button component={Link} href={`/units/${view.unit.tag}/test/bench`} variant="outlined" size="large">
-        Step by step
+        {say("stepByStep")}
       </Button>
       <ImportRecording unitId={view.unit.id} tag={view.unit.tag} />
     </Box>
@@ -242,7 +244,7 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
       unitId,
       purpose: "full",
       source: "import",
-      tester: { label: file.name.slice(0, 200), host: "imported file" },
+      tester: { label: file.name.slice(0, 200), host: say("importedFile") },
       sure,
       startedAgoMs: Math.min(MOST_AGO_MS, Math.max(0, Date.now() - file.lastModified)),
     };
@@ -269,12 +271,12 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
   return (
     <>
       <Button component="label" disabled={running}>
-        {running ? "Reading" : "Import a recording"}
+        {running ? say("reading2") : say("importARecording")}
         <input
           type="file"
           accept=".csv,text/csv"
           hidden
-          aria-label="Import a recording"
+          aria-label={say("importARecording")}
           onChange={(e) => {
             const file = e.target.files?.[0];
             e.target.value = "";
@@ -287,7 +289,7 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
           <Problem problem={problem} />
           {asked && (
             <Button variant="outlined" disabled={running} onClick={() => void take(asked, true)}>
-              It is of this unit: import it all the same
+              {say("itIsOfThisUnitImport")}
             </Button>
           )}
         </Box>
@@ -301,9 +303,9 @@ const MOST_AGO_MS = 9 * 365 * 24 * 3600_000;
 function Recordings({ view, shown }: { view: UnitView; shown: string }) {
   if (view.recordings.length < 2) return null;
   return (
-    <Box component="nav" aria-label="Recordings" sx={{ mt: 2 }}>
+    <Box component="nav" aria-label={say("recordings")} sx={{ mt: 2 }}>
       <Typography component="h2" variant="h3">
-        Recordings
+        {say("recordings")}
       </Typography>
       {view.recordings.map((r) => (
         <Box
@@ -329,7 +331,7 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
           {r.spot && r.spot.force !== "normal" && ` (${r.spot.force})`}, {dayAndTime(r.startedAt, view.settings)}
           {r.id === view.proofId && (
             <Box component="span" sx={{ ml: "auto", fontWeight: 700 }}>
-              counts as proof
+              {say("countsAsProof")}
             </Box>
           )}
         </Box>

@@ -19,6 +19,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/frame/keys";
+import { say } from "@/words/frame";
 
 const PRESENT_MS = 30_000;
 
@@ -30,7 +31,7 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
   const base = `/units/${unit.tag}`;
   useKeys(Object.fromEntries(STATIONS.map((s) => [STATION_KEYS[s], () => router.push(`${base}/${s}`)])));
   usePresence(unit.id, role !== "viewer" && unit.ending === null);
-  const revision = profile.revisions.find((r) => r.id === unit.revision)?.name ?? "revision not known";
+  const revision = profile.revisions.find((r) => r.id === unit.revision)?.name ?? say("revisionNotKnown");
   return (
     <Box sx={{ mb: 2 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1.2 }}>
@@ -45,19 +46,19 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
           color={unit.claim ? "text.primary" : "text.secondary"}
         >
-          {unit.claim ? `“${unit.claim}”` : "no claim was given"}
+          {unit.claim ? `“${unit.claim}”` : say("noClaimWasGiven")}
         </Typography>
         {role !== "viewer" && unit.ending === null && !unit.swollen && <TrayMenu unitId={unit.id} tray={unit.tray} />}
         {role !== "viewer" && unit.ending === null && (
           <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
         )}
         <Button component={Link} href={`${base}/record`} size="small" color="inherit">
-          Record
+          {say("record")}
         </Button>
       </Box>
       <Box
         component="nav"
-        aria-label="Stations"
+        aria-label={say("stations")}
         sx={{ display: "flex", overflowX: "auto", borderBottom: 2, borderColor: "divider" }}
       >
         {view.line.map((s) => {
@@ -87,7 +88,7 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
                 {s.state === "now" && (
                   <Box
                     component="span"
-                    aria-label="work goes on here"
+                    aria-label={say("workGoesOnHere")}
                     sx={{ width: 9, height: 9, borderRadius: "50%", bgcolor: "primary.main" }}
                   />
                 )}
@@ -145,18 +146,18 @@ function DueDay({
   if (!open)
     return (
       <Button size="small" color="inherit" onClick={() => setOpen(true)}>
-        {dueOn ? `Due ${day(dueOn, shop)}` : "Set due day"}
+        {dueOn ? say("dueDueOn", { dueOn: day(dueOn, shop) }) : say("setDueDay")}
       </Button>
     );
   return (
     <Form
-      aria-label="Due day"
+      aria-label={say("dueDay")}
       onSend={() => void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))}
       sx={{ display: "flex", gap: 1 }}
     >
-      <DateField label="Due" shop={shop} value={date} onChange={setDate} autoFocus />
+      <DateField label={say("due")} shop={shop} value={date} onChange={setDate} autoFocus />
       <Button type="submit" disabled={set.running}>
-        Set
+        {say("set")}
       </Button>
       <Problem problem={set.problem} />
     </Form>
@@ -173,15 +174,15 @@ function TrayMenu({ unitId, tray }: { unitId: string; tray: number | null }) {
   return (
     <>
       <Button size="small" variant="outlined" onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
-        {tray === null ? "On no tray: put it on one" : `Tray ${tray}`}
+        {tray === null ? say("onNoTrayPutItOn") : say("trayTray2", { tray })}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
           <MenuItem key={n} selected={n === tray} onClick={() => move(n)}>
-            Tray {n}
+            {say("trayN", { n })}
           </MenuItem>
         ))}
-        {tray !== null && <MenuItem onClick={() => move(null)}>Take off the bench</MenuItem>}
+        {tray !== null && <MenuItem onClick={() => move(null)}>{say("takeOffTheBench")}</MenuItem>}
       </Menu>
       {deed.problem && (
         <Box sx={{ flexBasis: "100%" }}>

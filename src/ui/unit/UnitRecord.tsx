@@ -7,13 +7,14 @@ import type { Settings } from "@/contract/deeds";
 import type { EventView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { eventWords, eventDetail } from "@/text/record";
+import { say } from "@/words/frame";
 
 /** Who did what when; only ever added to. */
 export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settings }) {
   return (
     <Box sx={{ maxWidth: 900 }}>
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
-        Who did what
+        {say("whoDidWhat")}
       </Typography>
       {events.map((e) => (
         <Box
@@ -22,7 +23,7 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
         >
           <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
-            <b style={{ textTransform: "capitalize" }}>{e.by ?? "the customer"}</b> {eventWords(e.kind)}
+            <b style={{ textTransform: "capitalize" }}>{e.by ?? say("theCustomer")}</b> {eventWords(e.kind)}
             <Box component="span" sx={{ color: "text.secondary" }}>
               {" "}
               {eventDetail(e.kind, e.body)}

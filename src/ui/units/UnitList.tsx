@@ -14,6 +14,7 @@ import type { Settings } from "@/contract/deeds";
 import type { UnitFilter, UnitLine, UnitPage } from "@/service/views";
 import { day } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
+import { say } from "@/words/intake";
 
 type Props = {
   units: UnitLine[];
@@ -43,20 +44,20 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
   // another filter begins at its first page
   const set = (change: UnitFilter) => go({ ...filter, ...change }, { ...page, page: 0 });
   const columns: GridColDef<UnitLine>[] = [
-    { field: "tag", headerName: "Tag", width: 95 },
-    { field: "model", headerName: "Model", width: 115 },
-    { field: "stage", headerName: "Station", width: 105, valueFormatter: (v: string) => STAGE_NAMES[v] },
+    { field: "tag", headerName: say("tag"), width: 95 },
+    { field: "model", headerName: say("model"), width: 115 },
+    { field: "stage", headerName: say("station"), width: 105, valueFormatter: (v: string) => STAGE_NAMES[v] },
     {
       field: "nextAction",
       sortable: false,
-      headerName: "Next",
+      headerName: say("next"),
       width: 170,
       valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]),
     },
-    { field: "tray", headerName: "Tray", width: 65, valueFormatter: (v: number | null) => v ?? "" },
-    { field: "source", headerName: "Source", width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
-    { field: "receivedAt", headerName: "Received", width: 125, valueFormatter: (v: string) => day(v, shop) },
-    { field: "claim", sortable: false, headerName: "Claim", flex: 1, minWidth: 160 },
+    { field: "tray", headerName: say("tray"), width: 65, valueFormatter: (v: number | null) => v ?? "" },
+    { field: "source", headerName: say("source"), width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
+    { field: "receivedAt", headerName: say("received"), width: 125, valueFormatter: (v: string) => day(v, shop) },
+    { field: "claim", sortable: false, headerName: say("claim"), flex: 1, minWidth: 160 },
   ];
   const panel = units.find((u) => u.id === looked);
   return (
@@ -70,22 +71,25 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
           <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-            {total.toLocaleString(shop.locale)} {total === 1 ? "unit" : "units"}
+            {total.toLocaleString(shop.locale)} {total === 1 ? say("unit") : say("units")}
           </Typography>
           <Choice
-            label="Station"
+            label={say("station")}
             value={filter.stage}
-            options={STAGES.map((s) => [s, s === "open" ? "All open" : s === "reference" ? "Reference units" : STAGE_NAMES[s]!])}
+            options={STAGES.map((s) => [
+              s,
+              s === "open" ? say("allOpen") : s === "reference" ? say("referenceUnits") : STAGE_NAMES[s]!,
+            ])}
             onChange={(stage) => set({ stage })}
           />
           <Choice
-            label="Model"
+            label={say("model")}
             value={filter.model}
             options={models.map((m) => [m.key, m.name])}
             onChange={(model) => set({ model })}
           />
           <Choice
-            label="Source"
+            label={say("source")}
             value={filter.source}
             options={Object.entries(SOURCE_NAMES)}
             onChange={(source) => set({ source })}
@@ -116,7 +120,7 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
             })
           }
           pageSizeOptions={[25, 50, 100]}
-          localeText={{ noRowsLabel: "No unit matches. Widen the filters above." }}
+          localeText={{ noRowsLabel: say("noUnitMatchesWidenTheFilters") }}
           sx={{
             bgcolor: "background.paper",
             minHeight: 300,
@@ -130,7 +134,7 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       {panel && (
         <Box
           component="aside"
-          aria-label={`Unit ${panel.tag}`}
+          aria-label={say("unitTag", { tag: panel.tag })}
           sx={{
             bgcolor: "background.paper",
             border: 1,
@@ -144,12 +148,12 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
         >
           <Typography variant="h2">{panel.tag}</Typography>
           <div>{panel.model}</div>
-          <Typography color="text.secondary">{panel.claim ? `“${panel.claim}”` : "No claim was given."}</Typography>
+          <Typography color="text.secondary">{panel.claim ? `“${panel.claim}”` : say("noClaimWasGiven")}</Typography>
           <div>
             {SOURCE_NAMES[panel.source]}, {day(panel.receivedAt, shop)}
           </div>
           <Button component={Link} href={`/units/${panel.tag}`} variant="contained" sx={{ mt: 1 }}>
-            {panel.ending ? "Open" : NEXT_WORDS[panel.nextAction]}
+            {panel.ending ? say("open") : NEXT_WORDS[panel.nextAction]}
           </Button>
         </Box>
       )}
@@ -176,7 +180,7 @@ function Choice({
       onChange={(e) => onChange(e.target.value || undefined)}
       sx={{ width: 150 }}
     >
-      <MenuItem value="">All</MenuItem>
+      <MenuItem value="">{say("all")}</MenuItem>
       {options.map(([v, name]) => (
         <MenuItem key={v} value={v}>
           {name}
@@ -193,5 +197,5 @@ function Words({ initial, onChange }: { initial: string; onChange: (q: string) =
     const timer = setTimeout(() => onChange(q.trim()), 350);
     return () => clearTimeout(timer);
   });
-  return <TextField label="Words" value={q} onChange={(e) => setQ(e.target.value)} sx={{ width: 180 }} />;
+  return <TextField label={say("words")} value={q} onChange={(e) => setQ(e.target.value)} sx={{ width: 180 }} />;
 }

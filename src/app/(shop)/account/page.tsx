@@ -9,8 +9,9 @@ import { loadSettings } from "@/service/settings";
 import { Account } from "@/ui/people/Account";
 import { Calendars } from "@/ui/people/Calendars";
 import { Sessions } from "@/ui/people/Sessions";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Password, sessions and calendar" };
+export const metadata: Metadata = { title: say("passwordSessionsAndCalendar") };
 
 export default async function AccountPage() {
   const actor = await pagePerson();

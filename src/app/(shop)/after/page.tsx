@@ -5,8 +5,9 @@ import { pagePerson } from "@/door/page";
 import { afterCounts, coversEnding, readyToGo, recentSales, returnsOf } from "@/service/after-sale";
 import { loadSettings } from "@/service/settings";
 import { After } from "@/ui/after/After";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "After" };
+export const metadata: Metadata = { title: say("after") };
 
 const SOON_DAYS = 14;
 const SHOWN = 30;

@@ -6,8 +6,9 @@ import { pagePerson } from "@/door/page";
 import { ACCEPTED_LOSS, buyBase, buyingView, WISHED_MARGIN } from "@/service/buying";
 import { loadSettings } from "@/service/settings";
 import { Buying } from "@/ui/buying/Buying";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Buying" };
+export const metadata: Metadata = { title: say("buying") };
 
 export default async function BuyingPage({
   searchParams,

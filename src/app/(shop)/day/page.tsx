@@ -5,8 +5,9 @@ import { pagePerson } from "@/door/page";
 import { dayView } from "@/service/dayplan";
 import { loadSettings } from "@/service/settings";
 import { DayPlan } from "@/ui/day/DayPlan";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "The day" };
+export const metadata: Metadata = { title: say("theDay") };
 
 /** Who does what next: planned anew on every visit. */
 export default async function DayPage() {

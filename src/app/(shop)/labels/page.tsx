@@ -7,8 +7,9 @@ import { pagePerson } from "@/door/page";
 import { labelChoices } from "@/service/labels";
 import { loadSettings } from "@/service/settings";
 import { Labels } from "@/ui/labels/Labels";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Labels" };
+export const metadata: Metadata = { title: say("labels") };
 
 export default async function LabelsPage({
   searchParams,

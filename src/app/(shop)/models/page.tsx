@@ -4,8 +4,9 @@ import { database } from "@/db/connection";
 import { pagePerson } from "@/door/page";
 import { listModels } from "@/service/models";
 import { ModelList } from "@/ui/models/ModelList";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Models" };
+export const metadata: Metadata = { title: say("models") };
 
 export default async function ModelsPage() {
   const actor = await pagePerson();

@@ -6,8 +6,9 @@ import { pagePerson } from "@/door/page";
 import { PART_TABS, type PartTab, partsView } from "@/service/parts-view";
 import { loadSettings } from "@/service/settings";
 import { Parts } from "@/ui/parts/Parts";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Parts" };
+export const metadata: Metadata = { title: say("parts") };
 
 export default async function PartsPage({
   searchParams,

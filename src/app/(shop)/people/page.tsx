@@ -6,8 +6,9 @@ import { listPeople } from "@/service/people";
 import { workingHours } from "@/service/dayplan";
 import { People } from "@/ui/people/People";
 import { WorkingHours } from "@/ui/people/WorkingHours";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "People" };
+export const metadata: Metadata = { title: say("people") };
 
 export default async function PeoplePage() {
   await pageFor("lead");

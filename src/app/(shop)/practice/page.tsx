@@ -6,8 +6,9 @@ import { modelNames } from "@/service/models";
 import { exercisesOf, hardCases } from "@/service/practice";
 import { loadSettings } from "@/service/settings";
 import { Practice } from "@/ui/practice/Practice";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Practice" };
+export const metadata: Metadata = { title: say("practice") };
 
 export default async function PracticePage() {
   const actor = await pageFor("technician", "lead");

@@ -8,8 +8,9 @@ import { askedOf } from "@/service/reports/base";
 import { resultsView } from "@/service/results";
 import { loadSettings } from "@/service/settings";
 import { Results } from "@/ui/results/Results";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Results" };
+export const metadata: Metadata = { title: say("results") };
 
 export default async function ResultsPage({ searchParams }: { searchParams: Promise<Record<string, unknown>> }) {
   await pagePerson();

@@ -7,8 +7,9 @@ import { listModels } from "@/service/models";
 import { loadSettings } from "@/service/settings";
 import { ModelMoneyForm } from "@/ui/routes/ModelMoneyForm";
 import { RouteCatalogue } from "@/ui/routes/RouteCatalogue";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Routes" };
+export const metadata: Metadata = { title: say("routes") };
 
 export default async function RoutesPage() {
   const actor = await pagePerson();

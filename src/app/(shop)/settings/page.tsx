@@ -10,8 +10,9 @@ import { bitId } from "@/core/mend/tools";
 import { ToolsEditor } from "@/ui/people/ToolsEditor";
 import { LexiconEditor } from "@/ui/people/LexiconEditor";
 import { ShopSettings } from "@/ui/people/ShopSettings";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Shop and limits" };
+export const metadata: Metadata = { title: say("shopAndLimits") };
 
 export default async function SettingsPage() {
   await pageFor("lead");

@@ -7,8 +7,9 @@ import { modelNames } from "@/service/models";
 import { loadSettings } from "@/service/settings";
 import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/service/views";
 import { UnitList } from "@/ui/units/UnitList";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Units" };
+export const metadata: Metadata = { title: say("units") };
 
 const SIZES = [25, 50, 100];
 

@@ -16,8 +16,9 @@ import { log } from "@/service/log";
 import { personByName } from "@/service/people";
 import { loadSettings } from "@/service/settings";
 import { dayOf } from "@/core/days/days";
+import { say } from "@/words/frame";
 
-const LIMIT = `${MAX_ARCHIVE_BYTES / 1024 / 1024} MB`;
+const LIMIT = say("mAXARCHIVEBYTESMB", { mAXARCHIVEBYTES: MAX_ARCHIVE_BYTES / 1024 / 1024 });
 
 /** An archive that was made and checked (POST archive/make), by its key; for leads. */
 async function get(request: Request): Promise<Response> {

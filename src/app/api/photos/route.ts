@@ -3,6 +3,7 @@ import { z } from "@/core/base/schema";
 import { database } from "@/db/connection";
 import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
 import { MAX_PHOTO_BYTES, storePhoto } from "@/service/photos";
+import { say } from "@/words/frame";
 
 const querySchema = z.strictObject({
   unit: z.uuid(),
@@ -16,10 +17,10 @@ async function post(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!query.success)
-    return refusal({ code: "bad-input", issues: [{ path: "unit", message: "Say which unit the picture is of." }] });
+  if (!query.success) return refusal({ code: "bad-input", issues: [{ path: "unit", message: say("sayWhichUnitThePictureIs") }] });
   const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
-  if (body === null) return refusal({ code: "too-large", limit: `${MAX_PHOTO_BYTES / 1024 / 1024} MB` });
+  if (body === null)
+    return refusal({ code: "too-large", limit: say("mAXPHOTOBYTESMB", { mAXPHOTOBYTES: MAX_PHOTO_BYTES / 1024 / 1024 }) });
   return answer({
     ok: true,
     value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body, query.data.step ?? null),

@@ -3,6 +3,7 @@ import { database, inPractice } from "@/db/connection";
 import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
 import { recordingHeadSchema } from "@/contract/recording";
 import { MAX_UPLOAD_BYTES, storeRecording } from "@/service/recordings";
+import { say } from "@/words/frame";
 
 /** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */
 const sentSchema = recordingHeadSchema.extend({ by: z.uuid().optional(), practice: z.boolean().optional() });
@@ -17,10 +18,11 @@ async function post(request: Request): Promise<Response> {
   if (!sent.success)
     return refusal({
       code: "bad-input",
-      issues: [{ path: "x-recording", message: "The recording's head is not in the expected form." }],
+      issues: [{ path: "x-recording", message: say("theRecordingsHeadIsNotIn") }],
     });
   const body = await bodyUpTo(request, MAX_UPLOAD_BYTES);
-  if (body === null) return refusal({ code: "too-large", limit: `${MAX_UPLOAD_BYTES / 1024 / 1024} MB` });
+  if (body === null)
+    return refusal({ code: "too-large", limit: say("mAXUPLOADBYTESMB", { mAXUPLOADBYTES: MAX_UPLOAD_BYTES / 1024 / 1024 }) });
   const { by: _by, practice, ...head } = sent.data;
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
   return answer({ ok: true, value: await storeRecording(database(), who.actor, head, body) });

@@ -4,6 +4,7 @@ import { houseDatabase } from "@/db/connection";
 import { addressOf, answer, fromHere, jsonBody, refusal, route } from "@/door/http";
 import { openSession } from "@/door/session";
 import { signIn } from "@/service/people";
+import { say } from "@/words/frame";
 
 const inputSchema = z.strictObject({ name: z.string().min(1).max(60), password: z.string().min(1).max(200) });
 
@@ -11,7 +12,7 @@ async function post(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   const input = inputSchema.safeParse(await jsonBody(request, 4096));
   if (!input.success)
-    return refusal({ code: "bad-input", issues: [{ path: "name", message: "Type your name and your password." }] });
+    return refusal({ code: "bad-input", issues: [{ path: "name", message: say("typeYourNameAndYourPassword") }] });
   const result = await signIn(houseDatabase(), input.data.name, input.data.password, addressOf(request));
   if (!result.ok)
     return Response.json(

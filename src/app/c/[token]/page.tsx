@@ -6,8 +6,9 @@ import { currentPerson } from "@/door/session";
 import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
 import { Certificate } from "@/ui/release/Certificate";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Certificate", robots: { index: false, follow: false } };
+export const metadata: Metadata = { title: say("certificate"), robots: { index: false, follow: false } };
 
 export default async function CertificatePage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;

@@ -5,8 +5,9 @@ import { houseDatabase } from "@/db/connection";
 import { questionByToken } from "@/service/questions";
 import { loadSettings } from "@/service/settings";
 import { CustomerQuestion } from "@/ui/question/CustomerQuestion";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "A question about your controller", robots: { index: false, follow: false } };
+export const metadata: Metadata = { title: say("aQuestionAboutYourController"), robots: { index: false, follow: false } };
 
 export default async function QuestionPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;

@@ -8,8 +8,9 @@ import { modelNames } from "@/service/models";
 import { reportOf } from "@/service/reports";
 import { loadSettings } from "@/service/settings";
 import { ReportView } from "@/ui/results/ReportView";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Results" };
+export const metadata: Metadata = { title: say("results") };
 
 type Props = { params: Promise<{ report: string }>; searchParams: Promise<Record<string, unknown>> };
 

@@ -9,8 +9,9 @@ import { loadSettings } from "@/service/settings";
 import { nextTag } from "@/service/units";
 import { trays } from "@/service/views";
 import { IntakeForm } from "@/ui/intake/IntakeForm";
+import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: "Take in" };
+export const metadata: Metadata = { title: say("takeIn") };
 
 export default async function NewUnitPage({ searchParams }: { searchParams: Promise<{ listing?: string | string[] }> }) {
   await pageFor("technician", "lead");

@@ -7,11 +7,12 @@ import { partsOfUnit } from "@/service/needs";
 import { tipsOf } from "@/service/tips";
 import { orderView } from "@/service/order-view";
 import { StepView } from "@/ui/mend/StepView";
+import { say } from "@/words/frame";
 
 type Props = { params: Promise<{ tag: string }> };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: `${(await params).tag.slice(0, 20).toUpperCase()}, step by step` };
+  return { title: say("tagStepByStep", { tag: (await params).tag.slice(0, 20).toUpperCase() }) };
 }
 
 /** The open work order of a unit, one step a screen. */

@@ -3,6 +3,7 @@ import { z } from "@/core/base/schema";
 import { database, houseDatabase, inPractice } from "@/db/connection";
 import { answer, jsonBody, refusal, route, writer } from "@/door/http";
 import { doDeed, isDeed } from "@/service/deeds";
+import { say } from "@/words/frame";
 
 const envelopeSchema = z.strictObject({
   requestId: z.uuid(),
@@ -19,8 +20,7 @@ async function post(request: Request, { params }: { params: Promise<{ deed: stri
   const { deed } = await params;
   if (!isDeed(deed)) return refusal({ code: "not-found", what: "action" });
   const envelope = envelopeSchema.safeParse(await jsonBody(request));
-  if (!envelope.success)
-    return refusal({ code: "bad-input", issues: [{ path: "", message: "The request is not in the expected form." }] });
+  if (!envelope.success) return refusal({ code: "bad-input", issues: [{ path: "", message: say("theRequestIsNotInThe") }] });
   const { by, practice } = envelope.data;
   if (by !== undefined && by !== who.actor.id) return refusal({ code: "other-person" });
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });

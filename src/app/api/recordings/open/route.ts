@@ -3,6 +3,7 @@ import { z } from "@/core/base/schema";
 import { database } from "@/db/connection";
 import { answer, jsonBody, refusal, route, writer } from "@/door/http";
 import { openTest } from "@/service/recordings";
+import { say } from "@/words/frame";
 
 const askedSchema = z.strictObject({ unitId: z.uuid() });
 
@@ -12,7 +13,7 @@ async function post(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const asked = askedSchema.safeParse(await jsonBody(request, 1024));
-  if (!asked.success) return refusal({ code: "bad-input", issues: [{ path: "unitId", message: "which unit is it?" }] });
+  if (!asked.success) return refusal({ code: "bad-input", issues: [{ path: "unitId", message: say("whichUnitIsIt") }] });
   return answer({ ok: true, value: await openTest(database(), who.actor, asked.data.unitId) });
 }
 

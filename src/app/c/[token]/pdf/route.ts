@@ -4,12 +4,13 @@ import { pdfFile, route } from "@/door/http";
 import { onPaper } from "@/door/paper";
 import { certificateByToken } from "@/service/certificate";
 import { loadSettings } from "@/service/settings";
+import { say } from "@/words/frame";
 
 /** A certificate as PDF, by the same address as its page. */
 async function get(_request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
   const { token } = await params;
   const certificate = await certificateByToken(houseDatabase(), token);
-  if (!certificate) return new Response("There is no certificate at this address.\n", { status: 404 });
+  if (!certificate) return new Response(say("thereIsNoCertificateAtThis"), { status: 404 });
   const { settings } = await loadSettings(houseDatabase());
   const pdf = await onPaper("printCertificate", [
     certificate.body,

@@ -8,6 +8,7 @@ import { loadSettings } from "@/service/settings";
 import { loadCatalogue } from "@/service/stock";
 import { placeWords } from "@/text/names";
 import { dayOf } from "@/core/days/days";
+import { say } from "@/words/frame";
 
 /** Letters to everybody who has a unit with a piece of a rejected batch. */
 async function get(_request: Request, { params }: { params: Promise<{ code: string }> }): Promise<Response> {
@@ -16,7 +17,7 @@ async function get(_request: Request, { params }: { params: Promise<{ code: stri
   const view = await batchView(database(), typed((await params).code, 24));
   const gone = view?.holders.filter(leftTheHouse) ?? [];
   if (!view || !["rejected", "disposed"].includes(view.batch.status) || gone.length === 0)
-    return refusal({ code: "not-found", what: "letter to write" });
+    return refusal({ code: "not-found", what: say("letterToWrite") });
   const [{ value: catalogue }, { settings }, address] = await Promise.all([
     loadCatalogue(database()),
     loadSettings(database()),
@@ -25,7 +26,7 @@ async function get(_request: Request, { params }: { params: Promise<{ code: stri
   const part = catalogue.parts.find((p) => p.code === view.batch.part)?.name ?? view.batch.part;
   const pdf = await onPaper("printLetters", [
     gone.map((h) => ({
-      to: h.owner || `To whoever has ${h.tag}`,
+      to: h.owner || say("toWhoeverHasTag", { tag: h.tag }),
       contact: h.contact,
       tag: h.tag,
       model: h.model,

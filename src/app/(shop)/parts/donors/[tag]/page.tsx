@@ -9,11 +9,12 @@ import { modelByKey } from "@/service/models";
 import { loadSettings } from "@/service/settings";
 import { openNeeds, unitIdOf } from "@/service/needs";
 import { DonorMap } from "@/ui/parts/DonorMap";
+import { say } from "@/words/frame";
 
 type Props = { params: Promise<{ tag: string }> };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: `Donor ${(await params).tag}` };
+  return { title: say("donorTag", { tag: (await params).tag }) };
 }
 
 export default async function DonorPage({ params }: Props) {

@@ -6,6 +6,7 @@ import { pageUnit } from "@/door/unit";
 import { newestGuide } from "@/service/models";
 import { orderView } from "@/service/order-view";
 import { FastenerMap } from "@/ui/mend/FastenerMap";
+import { say } from "@/words/frame";
 
 export default async function MapPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);
@@ -15,7 +16,7 @@ export default async function MapPage({ params }: { params: Promise<{ tag: strin
   if (!guide)
     return (
       <Alert severity="info" role="note">
-        No guide for this model yet, so there is no map.
+        {say("noGuideForThisModelYet")}
       </Alert>
     );
   return (

@@ -1,0 +1,30 @@
+import { IntlMessageFormat } from "intl-messageformat";
+
+import { inLanguage, LANGUAGE } from "./language";
+
+/** The values that a message wants: a number for a plural, whose forms hold none themselves; a text or a number else. */
+type Values<T extends string> = T extends `${string}{${infer Rest}`
+  ? Rest extends `${infer Head}}${infer Tail}`
+    ? Head extends `${infer Name}, plural,${string}`
+      ? Record<Name, number> & (Tail extends `${string}}}${infer After}` ? Values<After> : unknown)
+      : Record<Head, string | number> & Values<Tail>
+    : unknown
+  : unknown;
+type Given<T extends string> = T extends `${string}{${string}` ? [Values<T>] : [];
+
+/**
+ * What people read of one feature, in English: a key and its text in ICU message syntax ({name}, {n, plural, one {...} other {...}}).
+ * Returns the way to say them in the language of this installation; a key that is not there, and a value that a text wants and
+ * does not get, do not compile.
+ */
+export function catalogue<const T extends Record<string, string>>(feature: string, english: T) {
+  const texts = inLanguage(feature, english);
+  const parsed = new Map<string, IntlMessageFormat>();
+  return <K extends keyof T & string>(key: K, ...[values]: Given<T[K]>): string => {
+    const text = texts[key];
+    if (values === undefined && !/['{]/.test(text)) return text;
+    let message = parsed.get(key);
+    if (!message) parsed.set(key, (message = new IntlMessageFormat(text, LANGUAGE, undefined, { ignoreTag: true })));
+    return String(message.format(values as Record<string, string | number> | undefined));
+  };
+}

@@ -1,0 +1,28 @@
+import { catalogue } from "./catalogue";
+
+export const say = catalogue("labels", {
+  units: "Units",
+  trays: "Trays",
+  parts: "Parts",
+  batches: "Batches",
+  donors: "Donors",
+  labels: "Labels",
+  findByTagOrCodeEnter: "Find by tag or code, Enter",
+  thereIsNothingOfThisKind: "There is nothing of this kind.",
+  print: "Print",
+  label: "label",
+  labels2: "labels",
+  widthMm: "Width, mm",
+  heightMm: "Height, mm",
+  printOnThePrinter: "Print on the {printer}",
+  printOnSystem: "Print on {system}",
+  oneAPagePDF: "One a page, PDF",
+  onSheetsOfA4ValidPDF: "On sheets of A4{valid}, PDF",
+  perPageASheet: ", {perPage} a sheet",
+  newRoll: "New roll",
+  outOfLabelsAfterPrintedPut: "Out of labels after {printed}. Put in a new roll and print the rest.",
+  thePrinterDidNotAnswerAfter: "The printer did not answer after {printed}. Try again.",
+  printedPrinted: "{printed} printed.",
+  leftLeftOnTheSimulatedRoll: "{left} left on the simulated roll",
+  printedLabelStrip: "printed label {strip}",
+});

@@ -1,0 +1,32 @@
+import { catalogue } from "./catalogue";
+
+export const say = catalogue("prove", {
+  proofSheet: "Proof sheet",
+  doneOfProofSheetPassed: "{done} of {proofSheet} passed",
+  onARow: "On a row:",
+  pass: "pass",
+  fail: "fail",
+  cannotBeDone: "cannot be done",
+  savingSaving: "{saving}, saving",
+  beforeTheLastWorkDoIt: ": before the last work, do it again",
+  notDone: "not done",
+  resultSaving: "{result}, saving",
+  saidWhyWhy: "{said}. Why: {why}.",
+  charge: "Charge, %",
+  fromToToEnter: "{from} to {to}, Enter",
+  closedEnding: "Closed: {ending}",
+  proofGrade: "Proof: {grade}",
+  notProven: "Not proven",
+  aFileThatWasImportedOr:
+    "A file that was imported, or a recording played back, stands here and proves nothing. Test the unit itself. A lead can take such a recording as the proof under Test, with a reason that is printed.",
+  aFullTestLaterThanThe: "A full test later than the last mend proves the unit. Earlier tests do not count.",
+  theFirstFullTestIsThe: "The first full test is the proof as long as nothing is opened or mended.",
+  fullTestAgain: "Full test again",
+  fullTestNow: "Full test now",
+  proofStepByStep: "Proof, step by step",
+  whatBlocksTheRelease: "What blocks the release",
+  goToRelease: "Go to release",
+  nothingBlocksTheRelease: "Nothing blocks the release.",
+  blocksThingBlocksTheRelease: "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
+  beforeAndAfterSelected: "Before and after, {selected}",
+});
