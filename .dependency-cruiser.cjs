@@ -13,7 +13,7 @@ module.exports = {
     rule(
       "core-knows-nobody",
       "^src/core/",
-      "^src/(contract|db|service|text|print|work|browser|ui|app|door|cli)/",
+      "^src/(contract|words|db|service|text|print|work|browser|ui|app|door|cli)/",
       "the core decides and knows no interface, database or page",
     ),
     rule(
@@ -24,6 +24,7 @@ module.exports = {
     ),
     rule("base-imports-nothing", "^src/core/base/", "^src/core/(?!base)"),
     rule("math-imports-base", "^src/core/math/", "^src/core/(?!base|math)"),
+    rule("words-import-nothing", "^src/words/", "^src/(?!words)"),
     rule("contract-imports-core", "^src/contract/", "^src/(db|service|text|browser|ui|app|door|cli)/"),
     rule("text-imports-core-and-contract", "^src/text/", "^src/(db|service|browser|ui|app|door|cli)/"),
     rule("work-imports-core-and-print", "^src/work/", "^src/(contract|text|db|service|browser|ui|app|door|cli)/"),

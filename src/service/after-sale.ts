@@ -16,6 +16,7 @@ import { deed, namedUnit } from "./deed/declare";
 import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
 import { type Narrow, countOf, figuresOf, rowOf, rowsOf } from "@/db/joined";
+import { say } from "@/words/after";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
 
@@ -105,7 +106,7 @@ export const cameBack = deed(
     const mend = mendId ? await db("mend").where({ id: mendId, unit_id: unitId }).first() : null;
     if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
     const fitted = fittedId ? await db("fitted").where({ id: fittedId, unit_id: unitId }).first("id") : null;
-    if (fittedId && !fitted) throw new Refused({ code: "not-found", what: "fitted part" });
+    if (fittedId && !fitted) throw new Refused({ code: "not-found", what: say("fittedPart") });
     const ending = one(await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first("id"));
     const standing = await standingAfter(db, unitId);
     const { settings } = await loadSettings(db);

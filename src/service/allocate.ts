@@ -25,6 +25,7 @@ import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
 import { computed, figuresOf, nextOf, rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
+import { say } from "@/words/parts";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -237,7 +238,7 @@ export const applyPlan = deed(
       if (!part) throw new Refused({ code: "part-unknown", part: l.part });
       await mustFit(db, unit, l.slot, part);
       if (l.source.kind === "donor" && units.get(l.source.donorUnitId)?.ending !== "donor")
-        throw new Refused({ code: "part-gone", state: "still in use" });
+        throw new Refused({ code: "part-gone", state: say("stillInUse") });
       await reserveLine(work, plan.id, l);
     }
     note("plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
@@ -253,7 +254,7 @@ async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan
     const slot = l.source.donorSlot;
     const part = view.parts.find((p) => p.slot === slot);
     if (!part || part.promised || part.state === "gone" || part.state === "bad")
-      throw new Refused({ code: "part-gone", state: part?.promised ? "promised" : (part?.state ?? "gone") });
+      throw new Refused({ code: "part-gone", state: part?.promised ? say("promised") : (part?.state ?? say("gone")) });
     await db("reservation").insert({
       unit_id: l.unitId,
       slot: l.slot,

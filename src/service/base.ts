@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Refusal, Role } from "@/contract/deeds";
+import { say } from "@/words/refusals";
 
 /** Who acts. `at` dates the act when it did not happen just now (the demo's two weeks of history). */
 export type Actor = {
@@ -26,7 +27,7 @@ export class Refused extends Error {
 
 /** The row is not as the person saw it: somebody changed it meanwhile. */
 export const overtaken = (): Refused =>
-  new Refused({ code: "changed-meanwhile", by: "someone else", at: new Date().toISOString() });
+  new Refused({ code: "changed-meanwhile", by: say("someoneElse"), at: new Date().toISOString() });
 
 type Reads = readonly (() => unknown)[];
 type Read<R extends Reads> = { -readonly [K in keyof R]: Awaited<ReturnType<R[K]>> };

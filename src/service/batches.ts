@@ -12,6 +12,7 @@ import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } fr
 import { deed, Stale } from "./deed/declare";
 import type { BatchRow } from "@/db/tables";
 import { asked, computed, figuresOf, rowOf, rowsOf } from "@/db/joined";
+import { say } from "@/words/parts";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
 
@@ -34,7 +35,7 @@ export const readPiece = deed(
     if (batch.status === "rejected" || batch.status === "disposed")
       throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
     const part = partOf((await loadCatalogue(db)).value, batch.part);
-    if (!part?.check) throw new Refused({ code: "not-found", what: "way to judge this part" });
+    if (!part?.check) throw new Refused({ code: "not-found", what: say("wayToJudgeThisPart") });
     if (number > batch.pieces) throw new Refused({ code: "already", what: "piece" });
     const judged = judgePiece(part.check, reading);
     if (judged.verdict === "not-tested")

@@ -18,6 +18,7 @@ import { loadSettings } from "./settings";
 import { deed, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { computed, countOf, rowsOf } from "@/db/joined";
+import { say } from "@/words/buying";
 
 /** Buying: listings, lots and sellers. */
 
@@ -136,7 +137,7 @@ export async function respread({ db, actor, note }: Work, lotId: string, why: st
   }
   const missing = Math.max(0, (lot.units_promised ?? 0) - rows.length);
   const mean = units.length ? units.reduce((s, u) => s + u.value, 0) / units.length : 1;
-  for (let i = 0; i < missing; i++) units.push({ id: `to come ${i + 1}`, value: mean, fixed: null, byHand: null });
+  for (let i = 0; i < missing; i++) units.push({ id: say("toComeI", { i: i + 1 }), value: mean, fixed: null, byHand: null });
   const cost = lot.price_minor + lot.carriage_minor;
   const shares = shareLot(cost, units, way);
   const left = cost - [...shares.values()].reduce((a, b) => a + b, 0);
@@ -156,7 +157,7 @@ export async function respread({ db, actor, note }: Work, lotId: string, why: st
     way,
     why,
     shares: JSON.stringify(
-      units.map((u) => ({ unit: rows.find((r) => r.id === u.id)?.tag ?? "to come", minor: shares.get(u.id) })),
+      units.map((u) => ({ unit: rows.find((r) => r.id === u.id)?.tag ?? say("toCome"), minor: shares.get(u.id) })),
     ),
     ...stamp(db, actor),
   });
@@ -175,7 +176,7 @@ export const spreadLot = deed(
       await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
       for (const h of hand)
         if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
-          throw new Refused({ code: "not-found", what: "unit of this lot" });
+          throw new Refused({ code: "not-found", what: say("unitOfThisLot") });
     }
     await respread(work, lotId, "asked for", way);
     return nothing;

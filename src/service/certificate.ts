@@ -28,6 +28,7 @@ import type { CertificateRow, UnitRow } from "@/db/tables";
 import { dayOf, daysLater, startOf } from "@/core/days/days";
 import { computed, type Narrow, rowsOf } from "@/db/joined";
 import { disclosuresOf } from "@/core/prove/disclosures";
+import { say } from "@/words/release";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
 
@@ -191,7 +192,7 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       name: f.name,
       result: c?.result ?? "not-tested",
       measured: c?.note ?? "",
-      with: c ? (c.instrument ?? "by hand and eye") : "",
+      with: c ? (c.instrument ?? say("byHandAndEye")) : "",
       by: c?.person ?? "",
       at: c?.at.toISOString() ?? null,
     };

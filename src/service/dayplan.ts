@@ -30,6 +30,7 @@ import { openOrder, stepTimes } from "./work-order";
 import { deed, namedUnit } from "./deed/declare";
 import { offThread } from "@/work/pool";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/day";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
@@ -172,7 +173,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
   for (const u of inTurn(units, withOrder)) {
     if (u.next_action === "quarantine" || u.next_action === "closed") continue;
     if (u.next_action === "wait" || awaited.includes(u.id)) {
-      held.push({ tag: u.tag, model: u.model, why: awaited.includes(u.id) ? "reply awaited" : "held for a part" });
+      held.push({ tag: u.tag, model: u.model, why: awaited.includes(u.id) ? say("replyAwaited") : say("heldForAPart") });
       continue;
     }
     if (orders.length >= MOST_ORDERS) {

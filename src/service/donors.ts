@@ -20,6 +20,7 @@ import type { UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "./rows";
 import { computed, rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
+import { say } from "@/words/parts";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
 
@@ -230,7 +231,7 @@ export const judgeDonorPart = deed(
   async ({ db, actor, note, unit }, { unitId, slot, state, words }) => {
     mustBeDonor(unit);
     const part = (await donorView(db, unitId)).parts.find((p) => p.slot === slot);
-    if (!part) throw new Refused({ code: "not-found", what: "part slot" });
+    if (!part) throw new Refused({ code: "not-found", what: say("partSlot") });
     if (part.taken) throw new Refused({ code: "part-gone", state: "gone" });
     await db("donor_note").insert({ unit_id: unitId, slot, state, words, ...stamp(db, actor) });
     note("donor-judged", unitId, { slot, state, words });
@@ -251,7 +252,7 @@ export const takeDonorPart = deed("donor.take", { unit: namedUnit, units: target
   const { db, note, unit, units } = work;
   mustBeDonor(unit);
   const part = (await donorView(db, unit.id)).parts.find((p) => p.slot === input.slot);
-  if (!part) throw new Refused({ code: "not-found", what: "part slot" });
+  if (!part) throw new Refused({ code: "not-found", what: say("partSlot") });
   if (part.state === "gone" || part.state === "bad") throw new Refused({ code: "part-gone", state: part.state });
   if (part.state === "unknown" && input.untestedWhy === "") throw new Refused({ code: "test-in-donor-first" });
   if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });

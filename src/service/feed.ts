@@ -13,6 +13,7 @@ import { deed } from "./deed/declare";
 import { dayOf, daysLater } from "@/core/days/days";
 import { rowOf, rowsOf } from "@/db/joined";
 import { one } from "@/core/base/one";
+import { say } from "@/words/people";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
 
@@ -31,7 +32,7 @@ export const revokeFeed = deed("feed.revoke", {}, async ({ db, actor, note }, { 
   const changed = await db("feed")
     .where({ id: feedId, person_id: actor.id, revoked_at: null })
     .update({ revoked_at: db.fn.now() });
-  if (changed !== 1) throw new Refused({ code: "not-found", what: "calendar address" });
+  if (changed !== 1) throw new Refused({ code: "not-found", what: say("calendarAddress") });
   note("feed-revoked", null, { feedId });
   return nothing;
 });
@@ -87,11 +88,12 @@ export async function calendarOf(db: Knex, token: string, at = new Date()): Prom
       summary,
       stamp: new Date(`${day}T00:00:00Z`),
     });
-  for (const u of due) add(`due-${u.id}`, one(u.day), `${u.tag} is due (${u.model})`);
+  for (const u of due) add(`due-${u.id}`, one(u.day), say("tagIsDueModel", { tag: u.tag, model: u.model }));
   for (const s of await allSales(db)) {
-    if (s.coverUntil && s.coverUntil >= since) add(`cover-${s.tag}`, s.coverUntil, `${s.tag}: warranty ends (${s.model})`);
+    if (s.coverUntil && s.coverUntil >= since)
+      add(`cover-${s.tag}`, s.coverUntil, say("tagWarrantyEndsModel", { tag: s.tag, model: s.model }));
     if (s.partCoverUntil && s.partCoverUntil >= since)
-      add(`part-cover-${s.tag}`, s.partCoverUntil, `${s.tag}: warranty on fitted parts ends (${s.model})`);
+      add(`part-cover-${s.tag}`, s.partCoverUntil, say("tagWarrantyOnFittedPartsEnds", { tag: s.tag, model: s.model }));
   }
   return calendar.toString();
 }

@@ -13,19 +13,20 @@ import { modelById } from "./models";
 import { deed, namedUnit, unitOf } from "./deed/declare";
 import { nextNumber } from "./rows";
 import { saveValue } from "./settings";
+import { say } from "@/words/find";
 
 /** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
 
 async function wiringOf(db: Knex, unit: { profile_id: string; revision: string | null }) {
   const { body } = await modelById(db, unit.profile_id);
-  if (!body.wiring) throw new Refused({ code: "not-found", what: "wiring of this model" });
+  if (!body.wiring) throw new Refused({ code: "not-found", what: say("wiringOfThisModel") });
   return { body, wiring: body.wiring, graph: graphOf(body.wiring, unit.revision) };
 }
 
 export const observe = deed("find.observe", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
   const { wiring, graph, body } = await wiringOf(db, unit);
   let { outcome } = input;
-  const unknown = new Refused({ code: "not-found", what: input.kind === "point" ? "test point" : input.kind });
+  const unknown = new Refused({ code: "not-found", what: input.kind === "point" ? say("testPoint") : input.kind });
   if (input.kind === "function") {
     if (!graph.restsOn.has(input.target) || !(OUTCOMES as readonly string[]).includes(outcome)) throw unknown;
   } else if (input.kind === "place") {
@@ -111,10 +112,10 @@ export const addFragment = deed(
 
 export const matchFragment = deed(
   "fragment.match",
-  { unit: unitOf("fragment", (i) => i.fragmentId, "loose piece"), workable: true },
+  { unit: unitOf("fragment", (i) => i.fragmentId, say("loosePiece")), workable: true },
   async ({ db, note, unit }, { fragmentId, version, matchedTo, explained }) => {
     const row = await db("fragment").where({ id: fragmentId }).first();
-    if (!row) throw new Refused({ code: "not-found", what: "loose piece" });
+    if (!row) throw new Refused({ code: "not-found", what: say("loosePiece") });
     if (matchedTo !== null) {
       const { graph } = await wiringOf(db, unit);
       if (!graph.index.has(matchedTo)) throw new Refused({ code: "not-found", what: "part" });

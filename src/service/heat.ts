@@ -7,6 +7,7 @@ import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { deed, namedUnit } from "./deed/declare";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/mend";
 
 /** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
 
@@ -17,7 +18,7 @@ export const addHeat = deed(
     const own = await modelById(db, unit.profile_id);
     const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
     const known = guide?.solder.find((j) => j.id === job);
-    if (!known) throw new Refused({ code: "not-found", what: "solder operation" });
+    if (!known) throw new Refused({ code: "not-found", what: say("solderOperation2") });
     const hot = settingProblem(known, rest.celsius, rest.exception);
     if (hot !== null) throw new Refused({ code: "too-hot", why: hot });
     // joints are soldered: the holes were open before

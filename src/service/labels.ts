@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { Label, LabelKind } from "@/core/labels/layout";
 import { loadCatalogue } from "./stock";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/labels";
 /** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
 
 export type LabelChoice = Label & { note: string };
@@ -17,8 +18,8 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
     case "tray":
       return Array.from({ length: 9 }, (_, i) => ({
         code: `TRAY-${i + 1}`,
-        title: `Tray ${i + 1}`,
-        line: "scan to go there",
+        title: say("trayI", { i: i + 1 }),
+        line: say("scanToGoThere"),
         note: "",
       })).filter((l) => !codes || codes.includes(l.code));
     case "part": {
@@ -36,8 +37,8 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
       return (await query).map((b) => ({
         code: b.code,
         title: b.code,
-        line: `${value.parts.find((p) => p.code === b.part)?.name ?? b.part}, bin ${b.bin}`,
-        note: `${b.on_hand} on hand`,
+        line: say("findBinBin", { find: value.parts.find((p) => p.code === b.part)?.name ?? b.part, bin: b.bin }),
+        note: say("onhandOnHand", { onhand: b.on_hand }),
       }));
     }
     case "unit":
@@ -53,7 +54,7 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
       return rows.map((u) => ({
         code: u.tag,
         title: u.tag,
-        line: kind === "donor" ? `${u.model}, donor` : u.model,
+        line: kind === "donor" ? say("modelDonor", { model: u.model }) : u.model,
         note: u.stage,
       }));
     }

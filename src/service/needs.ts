@@ -9,6 +9,7 @@ import { modelById, modelByKey } from "./models";
 import { loadCatalogue, purposeOf } from "./stock";
 import { rowsOf } from "@/db/joined";
 import type { UnitRow } from "@/db/tables";
+import { say } from "@/words/parts";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 
@@ -140,7 +141,7 @@ export async function partsOfUnit(db: Knex, unitId: string): Promise<UnitParts> 
       slotName: slotName(f.slot),
       part: f.part,
       name: partOf(catalogue, f.part)?.name ?? f.part,
-      from: f.tag ? `out of ${f.tag}` : f.code ? "" : "swapped",
+      from: f.tag ? say("outOfTag", { tag: f.tag }) : f.code ? "" : "swapped",
       batch: f.code,
       condition: f.condition,
       deviation: f.deviation,

@@ -14,6 +14,7 @@ import { loadRoutes } from "./decide";
 import type { StoredProfile } from "./models";
 import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";
 import type { UnitRow } from "@/db/tables";
+import { say } from "@/words/mend";
 
 /** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
 
@@ -133,7 +134,7 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
         faultId: f.id,
         number: f.number,
         place: f.place,
-        what: route ? route.name : `Mend: ${f.kind}`,
+        what: route ? route.name : say("mendKind", { kind: f.kind }),
         slot: slotFor(f.place, route?.part?.kind ?? null),
         route: route?.id ?? null,
       },

@@ -11,6 +11,7 @@ import { type DonorView, listDonors } from "./donors";
 import { listModels } from "./models";
 import { loadCatalogue } from "./stock";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/parts";
 
 /** What the Parts page shows, tab by tab: only what the tab needs is loaded. */
 
@@ -61,7 +62,9 @@ export async function stockLines(db: Knex, catalogue: Catalogue): Promise<StockL
       reserved: r.reserved,
       valueMinor: r.value_minor,
       status: r.status,
-      supplier: r.tag ? `out of ${r.tag}` : (catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? r.supplier),
+      supplier: r.tag
+        ? say("outOfTag", { tag: r.tag })
+        : (catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? r.supplier),
       source: r.source,
       unit: part?.unit ?? "piece",
       low: part !== undefined && part.low > 0 && (open.get(r.part) ?? 0) < part.low,

@@ -15,6 +15,7 @@ import { runEvents } from "./deed/run";
 import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/db/joined";
 import { nextNumber } from "./rows";
+import { say } from "@/words/decide";
 
 /** The customer's yes: questions by an unguessable address, answers that are only ever added. */
 
@@ -28,7 +29,7 @@ export const sendQuestion = deed(
     const own = await db("fault").where({ unit_id: unitId, status: "open" }).select("id", "number");
     for (const f of body.faults)
       if (!own.some((o) => o.id === f.faultId && o.number === f.number))
-        throw new Refused({ code: "not-found", what: "open fault" });
+        throw new Refused({ code: "not-found", what: say("openFault") });
     const token = randomBytes(TOKEN_BYTES).toString("base64url");
     const now = actor.at ?? new Date();
     await db("question").insert({
@@ -94,12 +95,12 @@ async function write(
   const bad = (message: string) => new Refused({ code: "bad-input", issues: [{ path: "choices", message }] });
   const choices = answer.choices.map((c) => {
     const fault = body.faults.find((f) => f.faultId === c.faultId);
-    if (!fault) throw bad("this fault is not in the question");
+    if (!fault) throw bad(say("thisFaultIsNotInThe"));
     const option = fault.options.find((o) => o.key === c.choice);
-    if (!option && c.choice !== NO) throw bad("choose one of the options, or no");
+    if (!option && c.choice !== NO) throw bad(say("chooseOneOfTheOptionsOr"));
     return { fault, option, choice: c.choice };
   });
-  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length) throw bad("choose for every fault");
+  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length) throw bad(say("chooseForEveryFault"));
   for (const [i, c] of choices.entries())
     await db("answer").insert({
       // one request is one answer: the first row holds its id, the others ids of their own
@@ -108,7 +109,7 @@ async function write(
       fault_id: c.fault.faultId,
       choice: c.choice,
       wording: JSON.stringify(
-        c.option ? { ...c.option, found: c.fault.found } : { words: "no work at this", found: c.fault.found },
+        c.option ? { ...c.option, found: c.fault.found } : { words: say("noWorkAtThis"), found: c.fault.found },
       ),
       name: answer.name,
       words: answer.words,

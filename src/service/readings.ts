@@ -21,6 +21,7 @@ import { deed, namedUnit } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import { asked, rowsOf } from "@/db/joined";
+import { say } from "@/words/test";
 
 /** Readings at the bench, and the reference units that they are held against. */
 
@@ -135,14 +136,14 @@ export const setReference = deed(
       const { settings } = await loadSettings(db);
       const facts = await loadFacts(db, unit, profile.body, settings.floor);
       const proof = proofOf(facts);
-      if (!proof) throw new Refused({ code: "not-healthy", why: "it has no full test after the last mend" });
+      if (!proof) throw new Refused({ code: "not-healthy", why: say("itHasNoFullTestAfter") });
       // what only a unit that leaves needs is not asked of one that stays
       const bad = blocksOf(facts).filter(
         (b) =>
           ["swollen", "liquid", "control", "open-fault", "fragment", "recall", "apart"].includes(b.code) ||
           (b.code === "function" && b.result === "fail"),
       );
-      if (bad.length) throw new Refused({ code: "not-healthy", why: "its full test or its faults are not settled" });
+      if (bad.length) throw new Refused({ code: "not-healthy", why: say("itsFullTestOrItsFaults") });
     }
     await db("unit")
       .where({ id: unitId })

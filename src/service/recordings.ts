@@ -22,6 +22,7 @@ import { runChange } from "./deed/run";
 import { mustBeWorkable } from "./rows";
 import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/db/joined";
+import { say } from "@/words/test";
 
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
 
@@ -32,16 +33,13 @@ const MOST_SECONDS = 60;
 async function readSent(upload: Upload): Promise<Extract<UploadRead, { ok: true }>> {
   const read = await offThread("readUpload", upload, MOST_SECONDS).catch((error: unknown) => {
     if (error instanceof TooMuchWork)
-      throw new Refused(
-        unreadable(`The file takes longer than ${MOST_SECONDS} seconds to read. Cut it into shorter recordings.`),
-      );
+      throw new Refused(unreadable(say("theFileTakesLongerThanMOSTSECONDS", { mOSTSECONDS: MOST_SECONDS })));
     throw error;
   });
   if (read.ok) return read;
   if (read.problem.code === "unfolds-too-far")
-    throw new Refused({ code: "too-large", limit: `${read.problem.limitMb} MB of text` });
-  if (read.problem.code === "damaged")
-    throw new Refused(unreadable("The file is damaged: it cannot be unzipped. Export it again."));
+    throw new Refused({ code: "too-large", limit: say("limitMbMBOfText", { limitMb: read.problem.limitMb }) });
+  if (read.problem.code === "damaged") throw new Refused(unreadable(say("theFileIsDamagedItCannot")));
   throw new Refused(unreadable(csvProblemText(read.problem)));
 }
 
@@ -126,10 +124,7 @@ export async function storeRecording(
     quick: head.purpose === "quick",
   });
   const { analysis, grades, quick } = read;
-  if (Object.keys(analysis.controls).length === 0)
-    throw new Refused(
-      unreadable("The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ..."),
-    );
+  if (Object.keys(analysis.controls).length === 0) throw new Refused(unreadable(say("theRecordingHasNoColumnOf")));
   // a file that lacks what this model has, or was asked for what it does not, may be another model's
   if (head.source === "import" && !head.sure && (read.lacks.length > 0 || read.strange.length > 0))
     throw new Refused({ code: "other-controller", lacks: read.lacks, strange: read.strange });

@@ -18,6 +18,7 @@ import { deed, namedUnit, type Work } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import type { Ending } from "@/core/record/standing";
+import { say } from "@/words/release";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -88,7 +89,7 @@ export const release = deed("unit.release", { unit: namedUnit, seen: "unit", wor
 async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string, number>>, rules: ProveRules): Promise<void> {
   const parts = await partsIn(db, unitId);
   if (Object.keys(said).some((id) => !parts.some((p) => p.id === id)))
-    throw new Refused({ code: "not-found", what: "fitted part" });
+    throw new Refused({ code: "not-found", what: say("fittedPart") });
   for (const p of parts)
     await db("fitted")
       .where({ id: p.id })

@@ -6,6 +6,7 @@ import type { Settings } from "@/contract/deeds";
 import { nothing, Refused } from "./base";
 import { loadSettings, saveValue, validZone } from "./settings";
 import { deed } from "./deed/declare";
+import { say } from "@/words/people";
 
 /** The shop's own settings, and what follows from a change of them. */
 
@@ -16,7 +17,7 @@ export const saveSettings = deed(
     if (!validZone(settings.timeZone, settings.locale, settings.currency))
       throw new Refused({
         code: "bad-input",
-        issues: [{ path: "timeZone", message: "time zone, locale or currency is not known" }],
+        issues: [{ path: "timeZone", message: say("timeZoneLocaleOrCurrencyIs") }],
       });
     const { settings: was } = await loadSettings(db);
     await saveValue(db, "shop", version, settings);

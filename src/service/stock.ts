@@ -20,6 +20,7 @@ import { computed, countOf, nextOf, rowOf, rowsOf } from "@/db/joined";
 import type { FittedRow } from "@/db/tables";
 import { z } from "@/core/base/schema";
 import { sharedRead } from "@/db/batched";
+import { say } from "@/words/parts";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
@@ -128,7 +129,7 @@ async function receiveBatch(work: Work, input: DeedParsed<"stock.receive">): Pro
   const { db, note } = work;
   const part = await mustKnow(db, input.part);
   const line = input.orderLineId ? await db("order_line").where({ id: input.orderLineId }).forUpdate().first() : null;
-  if (input.orderLineId && !line) throw new Refused({ code: "not-found", what: "order line" });
+  if (input.orderLineId && !line) throw new Refused({ code: "not-found", what: say("orderLine") });
   if (line && (line.batch_id || line.part !== input.part)) throw new Refused({ code: "already", what: "arrival" });
   const made = await newBatch(
     work,
@@ -160,7 +161,7 @@ export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{
   const own = await modelById(db, unit.profile_id);
   const newest = (await modelByKey(db, own.key)) ?? own;
   const slot = (newest.body.slots ?? []).find((s) => s.id === slotId);
-  if (!slot) throw new Refused({ code: "not-found", what: "part slot" });
+  if (!slot) throw new Refused({ code: "not-found", what: say("partSlot") });
   return { model: own.key, slot };
 }
 
@@ -330,7 +331,7 @@ export const split = deed("stock.split", { batch: (i) => i.batchId }, async (wor
   const whole = partOf(catalogue, batch.part);
   if (!whole || whole.contents.length === 0) throw new Refused({ code: "part-unknown", part: batch.part });
   if (lines.length !== new Set(lines.map((l) => l.part)).size)
-    throw new Refused({ code: "bad-input", issues: [{ path: "lines", message: "each piece once" }] });
+    throw new Refused({ code: "bad-input", issues: [{ path: "lines", message: say("eachPieceOnce") }] });
   const stranger = lines.find((l) => !whole.contents.some((c) => c.part === l.part));
   if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
   const cost = await takeOut(work, batch, { count: n, held: 0, kind: "split", unitId: null, why });
@@ -397,7 +398,7 @@ export const join = deed("stock.join", { batch: (i) => i.batchId, batches: piece
   const { db, actor, note, batch, batches } = work;
   mustBeOpen(batch);
   const last = await lastSplit(db, batch.code);
-  if (!last) throw new Refused({ code: "not-found", what: "taking apart that can be taken back" });
+  if (!last) throw new Refused({ code: "not-found", what: say("takingApartThatCanBeTaken") });
   for (const code of [...last.into].sort()) {
     const piece = [...batches.values()].find((b) => b.code === code)!;
     const moved = await countOf(db("movement").where({ batch_id: piece.id }));
@@ -543,7 +544,7 @@ export const swap = deed(
   "part.swap",
   { units: ({ unitId, otherUnitId }) => [unitId, otherUnitId] },
   async ({ db, actor, note, units }, { unitId, slot, otherUnitId, otherSlot, part: code, why }) => {
-    if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: "choose two units" }] });
+    if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: say("chooseTwoUnits") }] });
     if (units.size < 2) throw new Refused({ code: "not-found", what: "unit" });
     const sides = [
       { unit: units.get(unitId)!, slot, from: units.get(otherUnitId)!, fromSlot: otherSlot },

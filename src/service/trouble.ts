@@ -6,6 +6,7 @@ import type { Refusal } from "@/contract/deeds";
 import { troubleOf } from "@/db/trouble";
 import { Refused } from "./base";
 import { log } from "./log";
+import { say } from "@/words/refusals";
 
 /**
  * What an error becomes for whoever asked. Busy is said only where doing it again helps; a defect is said to be one, with a number
@@ -23,7 +24,7 @@ export function problemOf(error: unknown, about: { what: string; by?: string; re
       log.warn({ err: error, ...about }, "a value that cannot be kept");
       return {
         code: "bad-input",
-        issues: [{ path: "", message: "A number, a date or a character in it cannot be kept. Check what you typed." }],
+        issues: [{ path: "", message: say("aNumberADateOrA") }],
       };
     case "unexpected": {
       const number = randomBytes(4).toString("hex");

@@ -12,6 +12,7 @@ import type { UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "./rows";
 import { one } from "@/core/base/one";
 import { figuresOf } from "@/db/joined";
+import { say } from "@/words/intake";
 
 const TAG_PREFIX = "B-";
 const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
@@ -36,7 +37,7 @@ async function freeTray(db: Knex): Promise<number | null> {
 
 function checkRevision(profile: StoredProfile, revision: string | null): void {
   if (revision !== null && !profile.body.revisions.some((r) => r.id === revision))
-    throw new Refused({ code: "bad-input", issues: [{ path: "revision", message: "this model has no such revision" }] });
+    throw new Refused({ code: "bad-input", issues: [{ path: "revision", message: say("thisModelHasNoSuchRevision") }] });
 }
 
 async function originColumns(

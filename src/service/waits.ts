@@ -8,6 +8,7 @@ import { nothing, Refused, stamp } from "./base";
 import { deed, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/mend";
 
 /** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
 
@@ -81,7 +82,7 @@ async function lockWait(
 ): Promise<{ id: string; unit_id: string | null; what: string; kind: string; seen_at: Date | null }> {
   const row = await db("wait").where({ id }).forUpdate().first();
   if (!row) throw new Refused({ code: "not-found", what: "wait" });
-  if (row.seen_at) throw new Refused({ code: "already", what: "end of the wait" });
+  if (row.seen_at) throw new Refused({ code: "already", what: say("endOfTheWait") });
   return row;
 }
 

@@ -25,6 +25,7 @@ import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import type { WorkEventRow, WorkOrderRow } from "@/db/tables";
+import { say } from "@/words/mend";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
@@ -132,7 +133,7 @@ async function bodyOf(
     const route = t.route === null ? null : routes.find((r) => r.id === t.route);
     if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
     const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
-    if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: "part slot" });
+    if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: say("partSlot") });
     targets.push({
       key: keys[i]!,
       faultId: t.faultId,
@@ -165,7 +166,7 @@ export const openWork = deed("work.open", { unit: namedUnit, workable: true }, a
     .onConflict(db.raw("(unit_id) where status = 'open'"))
     .ignore()
     .returning("id");
-  if (rows.length !== 1) throw new Refused({ code: "already", what: "work order" });
+  if (rows.length !== 1) throw new Refused({ code: "already", what: say("workOrder2") });
   note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
   return { id: one(rows[0]).id };
 });
@@ -173,14 +174,14 @@ export const openWork = deed("work.open", { unit: namedUnit, workable: true }, a
 /** The open order of a unit that was locked for it, locked as well. */
 async function heldOrder(db: Knex, orderId: string, version: number | null): Promise<Loaded> {
   const row = one(await db("work_order").where({ id: orderId }).forUpdate().first());
-  if (row.status !== "open") throw new Refused({ code: "already", what: "end of this work order" });
+  if (row.status !== "open") throw new Refused({ code: "already", what: say("endOfThisWorkOrder") });
   if (version !== null && row.version !== version) throw overtaken();
   return load(db, row);
 }
 
 export const changeWork = deed(
   "work.change",
-  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
   async (work, input) => {
     const { db, note, unit } = work;
     const loaded = await heldOrder(db, input.orderId, input.version);
@@ -199,7 +200,7 @@ export const changeWork = deed(
 /** The revision as it shows inside; the rest of the order follows its branch. */
 export const setRevision = deed(
   "work.revision",
-  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
   async (work, { orderId, revision }) => {
     const { db, actor, note, unit } = work;
     const loaded = await heldOrder(db, orderId, null);
@@ -224,7 +225,7 @@ export const setRevision = deed(
 
 export const dropWork = deed(
   "work.drop",
-  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
   async (work, { orderId, version, why }) => {
     const { db, actor, note, unit } = work;
     const loaded = await heldOrder(db, orderId, version);
@@ -286,7 +287,7 @@ const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: read
 export const doWork = deed(
   "work.do",
   {
-    unit: unitOf("work_order", (i) => i.orderId, "work order"),
+    unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")),
     batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []),
     workable: true,
   },
@@ -309,7 +310,7 @@ export const doWork = deed(
       !tasks.includes(event.task) &&
       !loaded.order.body.calibrate.some((s) => `calibrate:${s}` === (event as { task: string }).task)
     )
-      throw new Refused({ code: "not-found", what: "task of the work order" });
+      throw new Refused({ code: "not-found", what: say("taskOfTheWorkOrder") });
     const done = add(guide, state, event, tasks);
     if (!done.ok) throw problem(loaded, done.problem);
     if (event.kind === "task" && event.task.startsWith("calibrate:"))
@@ -379,7 +380,7 @@ async function startItsWait(work: Work, unit: UnitRow, { guide, order }: Loaded,
 /** Takes the last step back, as long as it logged no mend; the record of events keeps both. */
 export const undoWork = deed(
   "work.undo",
-  { unit: unitOf("work_order", (i) => i.orderId, "work order"), workable: true },
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
   async (work, { orderId }) => {
     const { db, note, unit } = work;
     await heldOrder(db, orderId, null);
@@ -387,7 +388,7 @@ export const undoWork = deed(
       .where({ work_order_id: orderId, undone: false })
       .orderBy("id", "desc")
       .first("id", "body", "mend_id");
-    if (!last) throw new Refused({ code: "not-found", what: "step to take back" });
+    if (!last) throw new Refused({ code: "not-found", what: say("stepToTakeBack") });
     if (last.mend_id) throw new Refused({ code: "logged-mend" });
     await db("work_event").where({ id: last.id }).update({ undone: true });
     note("work-undone", unit.id, last.body);

@@ -16,6 +16,7 @@ import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { nextNumber } from "./rows";
 import { one } from "@/core/base/one";
+import { say } from "@/words/mend";
 
 /** Faults, function checks and mends of a unit. */
 
@@ -146,7 +147,8 @@ export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend
     });
     await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
   }
-  if (input.marksGone.length) await setMarks(work, unit, input.marksGone, `mend ${number}: ${input.what}`.slice(0, 120));
+  if (input.marksGone.length)
+    await setMarks(work, unit, input.marksGone, say("mendNumberWhat", { number, what: input.what }).slice(0, 120));
   if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
   if (fault && input.settlesFault && fault.status === "open")
     await db("fault")

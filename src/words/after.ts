@@ -43,4 +43,5 @@ export const say = catalogue("after", {
   listingsAsCSV: "Listings as CSV",
   salesAsCSV: "Sales as CSV",
   andMoreMore: "and {more} more",
+  fittedPart: "fitted part",
 });

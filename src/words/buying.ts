@@ -113,4 +113,7 @@ export const say = catalogue("buying", {
   lotsInHouse: "Lots in house",
   sellers: "Sellers",
   buying: "Buying",
+  toComeI: "to come {i}",
+  toCome: "to come",
+  unitOfThisLot: "unit of this lot",
 });

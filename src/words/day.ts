@@ -53,4 +53,6 @@ export const say = catalogue("day", {
   pinItThere: "Pin it there",
   letItGo: "Let it go",
   close: "Close",
+  replyAwaited: "reply awaited",
+  heldForAPart: "held for a part",
 });

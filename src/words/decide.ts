@@ -289,4 +289,8 @@ export const say = catalogue("decide", {
   sendTheNewAnswer: "Send the new answer",
   sendMyAnswer: "Send my answer",
   openUntilExpiresAtUntilYouAnswer: "Open until {expiresAt}. Until you answer, nothing is done at these faults.",
+  openFault: "open fault",
+  thisFaultIsNotInThe: "this fault is not in the question",
+  chooseOneOfTheOptionsOr: "choose one of the options, or no",
+  chooseForEveryFault: "choose for every fault",
 });

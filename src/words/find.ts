@@ -213,4 +213,6 @@ export const say = catalogue("find", {
   inWords: "In words",
   theClaimMeantThisInOther: "The claim meant this, in other words",
   nameTheFault: "Name the fault",
+  wiringOfThisModel: "wiring of this model",
+  testPoint: "test point",
 });

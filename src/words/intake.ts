@@ -131,4 +131,5 @@ export const say = catalogue("intake", {
   open: "Open",
   all: "All",
   words: "Words",
+  thisModelHasNoSuchRevision: "this model has no such revision",
 });

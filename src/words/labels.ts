@@ -25,4 +25,9 @@ export const say = catalogue("labels", {
   printedPrinted: "{printed} printed.",
   leftLeftOnTheSimulatedRoll: "{left} left on the simulated roll",
   printedLabelStrip: "printed label {strip}",
+  trayI: "Tray {i}",
+  scanToGoThere: "scan to go there",
+  findBinBin: "{find}, bin {bin}",
+  onhandOnHand: "{onhand} on hand",
+  modelDonor: "{model}, donor",
 });

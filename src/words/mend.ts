@@ -471,4 +471,13 @@ export const say = catalogue("mend", {
   whichRevisionIsItInside: "Which revision is it inside",
   whichIsItInside: "Which is it inside?",
   readAloud2: "Read aloud",
+  endOfTheWait: "end of the wait",
+  mendNumberWhat: "mend {number}: {what}",
+  partSlot: "part slot",
+  workOrder2: "work order",
+  endOfThisWorkOrder: "end of this work order",
+  taskOfTheWorkOrder: "task of the work order",
+  stepToTakeBack: "step to take back",
+  solderOperation2: "solder operation",
+  mendKind: "Mend: {kind}",
 });

@@ -394,4 +394,13 @@ export const say = catalogue("parts", {
   betterTestItInTheDonor: "better: test it in the donor first",
   goesOnTheShelfAs: "Goes on the shelf as",
   theCatalogueHasNoPartFor: "The catalogue has no part for this: add one to take it.",
+  orderLine: "order line",
+  partSlot: "part slot",
+  eachPieceOnce: "each piece once",
+  takingApartThatCanBeTaken: "taking apart that can be taken back",
+  chooseTwoUnits: "choose two units",
+  wayToJudgeThisPart: "way to judge this part",
+  stillInUse: "still in use",
+  promised: "promised",
+  outOfTag: "out of {tag}",
 });

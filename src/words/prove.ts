@@ -29,4 +29,5 @@ export const say = catalogue("prove", {
   nothingBlocksTheRelease: "Nothing blocks the release.",
   blocksThingBlocksTheRelease: "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
   beforeAndAfterSelected: "Before and after, {selected}",
+  lineOfTheProofSheet: "line of the proof sheet",
 });

@@ -220,4 +220,7 @@ export const say = catalogue("refusals", {
   timeAtTheBench: "time at the bench",
   theSettings: "the settings",
   pieceNumber: "piece {number}",
+  someoneElse: "someone else",
+  aNumberADateOrA: "A number, a date or a character in it cannot be kept. Check what you typed.",
+  youInAnotherWindow: "you, in another window",
 });

@@ -213,4 +213,6 @@ export const say = catalogue("release", {
   noWarranty: "no warranty",
   fittedPartsBody: "fitted parts: {body}",
   beforeBefore: "before {before}",
+  byHandAndEye: "by hand and eye",
+  fittedPart: "fitted part",
 });

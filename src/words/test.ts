@@ -488,4 +488,11 @@ export const say = catalogue("test", {
   finishNow: "Finish now",
   endHereKeepWhatWasMeasured: "End here, keep what was measured",
   throwThisTestAway: "Throw this test away",
+  theFileTakesLongerThanMOSTSECONDS: "The file takes longer than {mOSTSECONDS} seconds to read. Cut it into shorter recordings.",
+  limitMbMBOfText: "{limitMb} MB of text",
+  theFileIsDamagedItCannot: "The file is damaged: it cannot be unzipped. Export it again.",
+  theRecordingHasNoColumnOf:
+    "The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ...",
+  itHasNoFullTestAfter: "it has no full test after the last mend",
+  itsFullTestOrItsFaults: "its full test or its faults are not settled",
 });

@@ -11,6 +11,7 @@ import { scratchDatabase } from "@/db/connection";
 import { migrate } from "@/db/migrate";
 import { readArchive } from "./read";
 import { archiveChunks } from "./write";
+import { say } from "@/words/people";
 
 /** Makes an archive that is known to be readable: it is read into a scratch schema, and what that would write is the same. */
 
@@ -50,7 +51,7 @@ export async function checkArchive(db: Knex, path: string, digest: string): Prom
   try {
     await migrate(scratch);
     const held = await readArchive(scratch, path);
-    if ((await write(scratch, null)).digest !== digest) throw new ArchiveDiffers("read back, the archive is not the same");
+    if ((await write(scratch, null)).digest !== digest) throw new ArchiveDiffers(say("readBackTheArchiveIsNot"));
     return held;
   } finally {
     await scratch.destroy();

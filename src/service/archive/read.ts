@@ -15,6 +15,7 @@ import { Refused } from "../base";
 import { addressOfContent } from "../signing";
 import { archiveColumns, type ArchiveColumn, ARCHIVE_VERSION, KEPT_BACK, SEQUENCES, TABLES } from "./tables";
 import type { PersonRow } from "@/db/tables";
+import { say } from "@/words/people";
 
 /**
  * Reads an archive into an empty workshop: all or nothing. Names, counts, sizes and how far an entry may unfold are limited before
@@ -63,31 +64,31 @@ class Archive {
         file ? resolve(file) : reject(error!),
       ),
     ).catch(() => {
-      throw bad("this file is no zip, or it is damaged");
+      throw bad(say("thisFileIsNoZipOr"));
     });
     const entries = new Map<string, yauzl.Entry>();
     let unfolded = 0;
     await new Promise<void>((resolve, reject) => {
       zip.on("error", (e: Error) =>
-        reject(bad(/path|characters|fileName/i.test(e.message) ? "a name in it leads out of its folder" : "this zip is damaged")),
+        reject(bad(/path|characters|fileName/i.test(e.message) ? say("aNameInItLeadsOut") : say("thisZipIsDamaged"))),
       );
       zip.on("end", resolve);
       zip.on("entry", (entry: yauzl.Entry) => {
         unfolded += entry.uncompressedSize;
         const why = !isArchivePath(entry.fileName)
-          ? `"${entry.fileName.slice(0, 80)}" does not belong into an archive`
+          ? say("fileNameDoesNotBelongIntoAn", { fileName: entry.fileName.slice(0, 80) })
           : entries.has(entry.fileName)
-            ? `${entry.fileName} is in it twice`
+            ? say("fileNameIsInItTwice", { fileName: entry.fileName })
             : entry.isEncrypted()
-              ? `${entry.fileName} is encrypted`
+              ? say("fileNameIsEncrypted", { fileName: entry.fileName })
               : entries.size >= MAX_ENTRIES
-                ? `it holds more than ${MAX_ENTRIES} files`
+                ? say("itHoldsMoreThanMAXENTRIESFiles", { mAXENTRIES: MAX_ENTRIES })
                 : entry.extraFieldLength + entry.fileCommentLength > MAX_EXTRAS
-                  ? `${entry.fileName} carries more than a file`
+                  ? say("fileNameCarriesMoreThanAFile", { fileName: entry.fileName })
                   : entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED
-                    ? "it unfolds to more than is allowed"
+                    ? say("itUnfoldsToMoreThanIs")
                     : entry.uncompressedSize > RATIO_FROM && entry.uncompressedSize > MAX_RATIO * entry.compressedSize
-                      ? `${entry.fileName} unfolds suspiciously far`
+                      ? say("fileNameUnfoldsSuspiciously", { fileName: entry.fileName })
                       : null;
         if (why) return reject(bad(why));
         entries.set(entry.fileName, entry);
@@ -103,19 +104,19 @@ class Archive {
 
   stream(path: string): Promise<Readable> {
     const entry = this.entries.get(path);
-    if (!entry) throw bad(`${path} is missing`);
+    if (!entry) throw bad(say("pathIsMissing", { path }));
     return new Promise((resolve, reject) =>
-      this.zip.openReadStream(entry, (error, s) => (s ? resolve(s) : reject(error ?? bad(`${path} cannot be read`)))),
+      this.zip.openReadStream(entry, (error, s) => (s ? resolve(s) : reject(error ?? bad(say("pathCannotBeRead", { path }))))),
     );
   }
 
   async bytes(path: string, most: number): Promise<Buffer> {
-    if ((this.entries.get(path)?.uncompressedSize ?? 0) > most) throw bad(`${path} is too large`);
+    if ((this.entries.get(path)?.uncompressedSize ?? 0) > most) throw bad(say("pathIsTooLarge", { path }));
     const chunks: Buffer[] = [];
     let size = 0;
     for await (const c of await this.stream(path)) {
       size += (c as Buffer).length;
-      if (size > most) throw bad(`${path} is too large`); // whatever its size claims
+      if (size > most) throw bad(say("pathIsTooLarge", { path })); // whatever its size claims
       chunks.push(c as Buffer);
     }
     return Buffer.concat(chunks);
@@ -146,13 +147,12 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
   for await (const row of parser as AsyncIterable<string[]>) {
     if (head === null) {
       head = row;
-      if (head.join() !== columns.join())
-        throw bad(`the table ${r.name} has other columns than this version of Birdcage; it was made by another version`);
+      if (head.join() !== columns.join()) throw bad(say("theTableNameHasOtherColumns", { name: r.name }));
       continue;
     }
     if (row.length === 1 && row[0] === "" && columns.length > 1) continue; // the line end of the last row
     if (row.length !== columns.length)
-      throw bad(`a row of the table ${r.name} has ${row.length} cells instead of ${columns.length}`);
+      throw bad(say("aRowOfTheTableName", { name: r.name, row: row.length, columns: columns.length }));
     some.push(row.map(readCell));
     held += row.reduce((n, c) => n + c.length, 0);
     if (some.length >= AT_ONCE || held > BYTES_AT_ONCE) {
@@ -162,8 +162,7 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
     }
   }
   if (some.length) yield some;
-  if (bytes !== r.bytes || `sha256:${hash.digest("hex")}` !== r.hash)
-    throw bad(`the table ${r.name} is not what was written: its digest differs`);
+  if (bytes !== r.bytes || `sha256:${hash.digest("hex")}` !== r.hash) throw bad(say("theTableNameIsNotWhat", { name: r.name }));
 }
 
 /** Passes a table on while each of its rows is of a bearable length: a parser holds a row whole, and a quote may never close. */
@@ -177,7 +176,7 @@ function shortRows(table: string): Transform {
         if (byte === 34) quoted = !quoted;
         else if (byte === 10 && !quoted) length = 0;
       }
-      if (length > MAX_ROW) done(bad(`a row of the table ${table} is longer than any of Birdcage`));
+      if (length > MAX_ROW) done(bad(say("aRowOfTheTableTable", { table })));
       else done(null, chunk);
     },
   });
@@ -196,7 +195,7 @@ const valueOf = (column: ArchiveColumn, cell: string | null): unknown => {
     const value: unknown = JSON.parse(cell);
     return isJson(column) ? cell : value;
   } catch {
-    throw bad(`a cell of the column ${column.name} is no JSON`);
+    throw bad(say("aCellOfTheColumnColumn", { column: column.name }));
   }
 };
 
@@ -215,12 +214,12 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
   const archive = await Archive.open(path);
   try {
     const parsed = packageSchema.safeParse(parseJson((await archive.bytes("datapackage.json", MAX_PACKAGE)).toString("utf8")));
-    if (!parsed.success) throw bad("its datapackage.json is not one of an archive of Birdcage");
+    if (!parsed.success) throw bad(say("itsDatapackageJsonIsNotOne"));
     if (parsed.data.version !== ARCHIVE_VERSION)
-      throw bad(`it is of version ${parsed.data.version.slice(0, 20)}; this Birdcage reads version ${ARCHIVE_VERSION}`);
+      throw bad(say("itIsOfVersionVersionThis", { version: parsed.data.version.slice(0, 20), aRCHIVEVERSION: ARCHIVE_VERSION }));
     const resource = (name: string): Resource => {
       const r = parsed.data.resources.find((x) => x.name === name);
-      if (!r || r.path !== `tables/${name}.csv`) throw bad(`the table ${name} is missing`);
+      if (!r || r.path !== `tables/${name}.csv`) throw bad(say("theTableNameIsMissing", { name }));
       return r;
     };
     return await db.transaction(async (trx) => {
@@ -242,7 +241,7 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
         const known = files.get(name);
         const data = await archive.bytes(name, name.startsWith("recordings/") ? MAX_RECORDING : MAX_PHOTO);
         if (!known || known.bytes !== data.length || known.sha256 !== createHash("sha256").update(data).digest("hex"))
-          throw bad(`${name} is not what was written: its digest differs`);
+          throw bad(say("nameIsNotWhatWasWritten", { name }));
         return data;
       };
 
@@ -283,8 +282,8 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
     if (error instanceof Refused) throw error;
     const code = (error as { code?: string }).code ?? "";
     // the database refused a row: a wrong type, a missing or doubled key
-    if (/^2[23]/.test(code)) throw bad("a row does not fit into the workshop: a value is wrong, or what it points to is missing");
-    if (/^(ERR_|Z_)/.test(code) || error instanceof RangeError) throw bad("the zip is damaged");
+    if (/^2[23]/.test(code)) throw bad(say("aRowDoesNotFitInto"));
+    if (/^(ERR_|Z_)/.test(code) || error instanceof RangeError) throw bad(say("theZipIsDamaged"));
     throw error;
   } finally {
     archive.close();
@@ -330,7 +329,7 @@ async function extrasOf(
             records.map(async (r) => {
               const csv = await bytesOf(`recordings/${String(r.id)}.csv`);
               if (createHash("sha256").update(csv).digest("hex") !== r.sha256)
-                throw bad(`the recording ${String(r.id)} is not the one of its row`);
+                throw bad(say("theRecordingIdIsNotThe", { id: String(r.id) }));
               return `\\x${(await zip(csv)).toString("hex")}`;
             }),
           ),

@@ -16,6 +16,7 @@ import { type Change, type Deed, type Locks, Stale, type Work } from "./declare"
 import { countCost } from "./cost";
 import { type Happening, writeEvents } from "./events";
 import { one } from "@/core/base/one";
+import { say } from "@/words/refusals";
 
 /** What every change does around its body. */
 
@@ -88,7 +89,7 @@ async function mustBeSeen(trx: Knex, actor: Actor, unit: UnitRow, version: unkno
   if (unit.version === version) return;
   const by =
     unit.changed_by === actor.id
-      ? "you, in another window"
+      ? say("youInAnotherWindow")
       : one(await trx("person").where({ id: unit.changed_by }).first("name")).name;
   throw new Refused({ code: "changed-meanwhile", by, at: unit.changed_at.toISOString() });
 }

@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Column, ColumnKind, Report, ReportFilter, Row } from "@/contract/reports";
 import { dayOf, daysLater, startOf } from "@/core/days/days";
+import { say } from "@/words/results";
 
 /** What all reports share: their days, and the filters as conditions. */
 
@@ -50,8 +51,8 @@ export const columns = (...all: [key: string, label: string, kind?: ColumnKind][
 
 /** The bounds of a share, as they stand in every table of shares. */
 export const BOUNDS: [key: string, label: string, kind: ColumnKind][] = [
-  ["low", "At least", "share"],
-  ["high", "At most", "share"],
+  ["low", say("atLeast"), "share"],
+  ["high", say("atMost"), "share"],
 ];
 
 export const reportOn = (a: Asked, report: Omit<Report, "from" | "to">): Report => ({ from: a.from, to: a.to, ...report });

@@ -7,6 +7,7 @@ import type { Report } from "@/contract/reports";
 import { type Asked, columns, moments, ofAsked, reportOn } from "./base";
 import { daysLater } from "@/core/days/days";
 import { computed, type Narrow, rowsOf } from "@/db/joined";
+import { say } from "@/words/results";
 
 /** Where units are and wait: counts by station day by day, and how long a stay at each station took. */
 
@@ -79,12 +80,12 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "flow",
     columns: columns(
-      ["station", "Station"],
-      ["now", "There now", "count"],
-      ["oldest", "Longest of these", "hours"],
-      ["passed", "Passed through", "count"],
-      ["mean", "Stayed on average", "hours"],
-      ["long", "Longest stay", "hours"],
+      ["station", say("station")],
+      ["now", say("thereNow"), "count"],
+      ["oldest", say("longestOfThese"), "hours"],
+      ["passed", say("passedThrough"), "count"],
+      ["mean", say("stayedOnAverage"), "hours"],
+      ["long", say("longestStay"), "hours"],
     ),
     rows: ORDER.map((stage) => {
       const s = spent.find((x) => x.stage === stage);
@@ -98,10 +99,7 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
         long: s ? s.long / HOUR_MS : null,
       };
     }),
-    chart: { kind: "stacked", x: shown, series: series.filter((s) => s.values.some((v) => v > 0)), axis: "units in house" },
-    notes: [
-      ...(a.source ? ["The chart counts units of every origin; the table keeps to the chosen one."] : []),
-      "A unit is where its next action is. Reference units stand in the chart and not in the table.",
-    ],
+    chart: { kind: "stacked", x: shown, series: series.filter((s) => s.values.some((v) => v > 0)), axis: say("unitsInHouse") },
+    notes: [...(a.source ? [say("theChartCountsUnitsOfEvery")] : []), say("aUnitIsWhereItsNext")],
   });
 }

@@ -11,6 +11,7 @@ import { listModels } from "../models";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
 import { dayOf } from "@/core/days/days";
 import { computed, rowsOf } from "@/db/joined";
+import { say } from "@/words/results";
 
 /** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
 
@@ -47,15 +48,15 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       case "model":
         return models.get(key) ?? key;
       case "seller":
-        return key === "-customers" ? "customers" : key || "not named";
+        return key === "-customers" ? "customers" : key || say("notNamed");
       case "fault":
-        return key ? FAMILY_WORDS[key as Family] : "no fault named";
+        return key ? FAMILY_WORDS[key as Family] : say("noFaultNamed");
       case "route":
-        return key ? (route?.name ?? key) : "no route logged";
+        return key ? (route?.name ?? key) : say("noRouteLogged");
       case "way":
-        return route ? SCHOOL_WORDS[route.school] : "no route logged";
+        return route ? SCHOOL_WORDS[route.school] : say("noRouteLogged");
       case "make":
-        return route?.part ? MAKE_WORDS[route.part.make] : "no part";
+        return route?.part ? MAKE_WORDS[route.part.make] : say("noPart");
     }
   };
   const groups = new Map<string, Omit<Sums, "key">>();
@@ -83,12 +84,12 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "margin",
     columns: columns(
-      ["name", a.by === "make" ? "Part make" : a.by.charAt(0).toUpperCase() + a.by.slice(1)],
-      ["units", "Units", "count"],
-      ["each", "Margin each", "money"],
-      ["minutes", "Minutes each", "minutes"],
-      ["hour", "An hour", "money"],
-      ["off", "Against forecast", "money"],
+      ["name", a.by === "make" ? say("partMake2") : a.by.charAt(0).toUpperCase() + a.by.slice(1)],
+      ["units", say("units"), "count"],
+      ["each", say("marginEach"), "money"],
+      ["minutes", say("minutesEach"), "minutes"],
+      ["hour", say("anHour2"), "money"],
+      ["off", say("againstForecast"), "money"],
     ),
     rows: lines,
     chart: {
@@ -99,12 +100,9 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.hour,
       ),
       unit: "money",
-      axis: "margin an hour at the bench",
+      axis: say("marginAnHourAtTheBench"),
     },
-    notes: [
-      "Bench time is already paid in the margin; an hour shows what it brings on top. By the rates of the day of closing.",
-      ...(many ? ["A unit with several counts under each."] : []),
-    ],
+    notes: [say("benchTimeIsAlreadyPaidIn"), ...(many ? [say("aUnitWithSeveralCountsUnder")] : [])],
   });
 }
 
@@ -130,18 +128,18 @@ export async function forecastReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "forecast",
     columns: columns(
-      ["model", "Model"],
-      ["n", "Units", "count"],
-      ["forecast", "Forecast each", "money"],
-      ["fact", "Came each", "money"],
-      ["off", "Off by", "money"],
-      ["inside", "Within the interval", "share"],
+      ["model", say("model")],
+      ["n", say("units"), "count"],
+      ["forecast", say("forecastEach"), "money"],
+      ["fact", say("cameEach"), "money"],
+      ["off", say("offBy"), "money"],
+      ["inside", say("withinTheInterval"), "share"],
     ),
     rows: rows.map((r) => ({ ...r, model: models.get(r.model) ?? r.model })).sort((x, y) => y.n - x.n),
     chart: latest.length ? { kind: "scatter", points: latest.map((p) => ({ name: p.tag, x: p.x, y: p.y })) } : null,
     notes: [
-      "The interval holds eight of ten cases when the odds are right: far fewer inside means that the forecast is too sure of itself.",
-      ...(latest.length === MOST_POINTS ? [`The chart shows the latest ${MOST_POINTS} units, the table all of them.`] : []),
+      say("theIntervalHoldsEightOfTen"),
+      ...(latest.length === MOST_POINTS ? [say("theChartShowsTheLatestMOSTPOINTS", { mOSTPOINTS: MOST_POINTS })] : []),
     ],
   });
 }
@@ -182,12 +180,12 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "sellers",
     columns: columns(
-      ["seller", "Seller"],
-      ["units", "Units closed", "count"],
-      ["each", "Margin each", "money"],
-      ["told", "Faults that they named", "share"],
-      ["poor", "Poor parcels", "share"],
-      ["differed", "Not as promised", "share"],
+      ["seller", say("seller")],
+      ["units", say("unitsClosed"), "count"],
+      ["each", say("marginEach"), "money"],
+      ["told", say("faultsThatTheyNamed"), "share"],
+      ["poor", say("poorParcels"), "share"],
+      ["differed", say("notAsPromised"), "share"],
     ),
     rows: lines,
     chart: {
@@ -198,9 +196,9 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.each,
       ),
       unit: "money",
-      axis: "margin a unit",
+      axis: say("marginAUnit"),
     },
-    notes: ["Lots are named by their seller only where units were bought singly from them."],
+    notes: [say("lotsAreNamedByTheirSeller")],
   });
 }
 
@@ -262,15 +260,15 @@ export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "suppliers",
     columns: columns(
-      ["supplier", "Supplier"],
-      ["batches", "Batches", "count"],
-      ["rejected", "Rejected", "count"],
-      ["spent", "Spent", "money"],
-      ["measured", "Pieces measured", "count"],
-      ["bad", "Bad", "share"],
+      ["supplier", say("supplier")],
+      ["batches", say("batches"), "count"],
+      ["rejected", say("rejected"), "count"],
+      ["spent", say("spent"), "money"],
+      ["measured", say("piecesMeasured"), "count"],
+      ["bad", say("bad"), "share"],
       ...BOUNDS,
-      ["fitted", "Fitted", "count"],
-      ["back", "Came back for it", "count"],
+      ["fitted", say("fitted"), "count"],
+      ["back", say("cameBackForIt"), "count"],
     ),
     rows: lines,
     chart: {
@@ -281,21 +279,18 @@ export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.bad,
       ),
       unit: "share",
-      axis: "share of bad pieces at inspection, with its 90 % interval",
+      axis: say("shareOfBadPiecesAtInspection"),
     },
-    notes: [
-      "By the day on which batches came and parts were fitted. A return counts for a part when it was tied to it.",
-      ...(a.model || a.source ? ["Model and origin do not apply to suppliers."] : []),
-    ],
+    notes: [say("byTheDayOnWhichBatches"), ...(a.model || a.source ? [say("modelAndOriginDoNotApply")] : [])],
   });
 }
 
 const AGES: [string, number][] = [
-  ["up to 7 days", 7],
+  [say("upTo7Days"), 7],
   ["8 to 30 days", 30],
   ["31 to 90 days", 90],
   ["91 days to a year", 365],
-  ["over a year", Infinity],
+  [say("overAYear"), Infinity],
 ];
 
 /** Money that lies in open units and on the shelf, by age. */
@@ -339,23 +334,23 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "tied-up",
     columns: columns(
-      ["age", "Age"],
-      ["units", "Open units", "count"],
-      ["purchase", "Paid for them", "money"],
-      ["parts", "Parts in them", "money"],
-      ["shelf", "On the shelf", "money"],
+      ["age", say("age")],
+      ["units", say("openUnits"), "count"],
+      ["purchase", say("paidForThem"), "money"],
+      ["parts", say("partsInThem"), "money"],
+      ["shelf", say("onTheShelf"), "money"],
     ),
     rows,
     chart: {
       kind: "stacked",
       x: rows.map((r) => r.age),
       series: [
-        { name: "paid for open units", values: rows.map((r) => r.purchase / 100) },
-        { name: "parts in them", values: rows.map((r) => r.parts / 100) },
-        { name: "parts on the shelf", values: rows.map((r) => r.shelf / 100) },
+        { name: say("paidForOpenUnits"), values: rows.map((r) => r.purchase / 100) },
+        { name: say("partsInThem2"), values: rows.map((r) => r.parts / 100) },
+        { name: say("partsOnTheShelf"), values: rows.map((r) => r.shelf / 100) },
       ],
       axis: "money",
     },
-    notes: ["As of today; the days of the filter do not apply. Older is money that waits longer, not money that is lost."],
+    notes: [say("asOfTodayTheDaysOf")],
   });
 }

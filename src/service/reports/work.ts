@@ -10,6 +10,7 @@ import { loadRoutes } from "../decide";
 import { listModels } from "../models";
 import { FAMILY_WORDS, MAKE_WORDS } from "@/text/decide";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, reportOn } from "./base";
+import { say } from "@/words/results";
 
 /** Reports about mends and faults: what works, what holds, what fails, and how long steps take. */
 
@@ -82,13 +83,13 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "yield",
     columns: columns(
-      ["fault", "Fault"],
-      ["route", "Route"],
-      ["tried", "Tried", "count"],
-      ["worked", "Worked", "count"],
-      ["share", "Share", "share"],
+      ["fault", say("fault")],
+      ["route", say("route")],
+      ["tried", say("tried"), "count"],
+      ["worked", say("worked"), "count"],
+      ["share", say("share"), "share"],
       ...BOUNDS,
-      ["stated", "Stated odds", "share"],
+      ["stated", say("statedOdds"), "share"],
     ),
     rows: lines,
     chart: {
@@ -99,9 +100,9 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.share,
       ),
       unit: "share",
-      axis: "share that worked, with its 90 % interval",
+      axis: say("shareThatWorkedWithIts90"),
     },
-    notes: ["Intervals after Wilson at 90 %. Few cases make wide ones: a share alone says little."],
+    notes: [say("intervalsAfterWilsonAt90Few")],
   });
 }
 
@@ -119,7 +120,7 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
   const today = Date.now();
   for (const r of rows) {
     const route = routes.find((x) => x.id === r.route);
-    const make = route?.part ? MAKE_WORDS[route.part.make] : "no part";
+    const make = route?.part ? MAKE_WORDS[route.part.make] : say("noPart");
     const key = `${r.route} ${make}`;
     const g = groups.get(key) ?? { route: route?.name ?? r.route, make, held: [] };
     g.held.push({
@@ -146,12 +147,12 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "returns",
     columns: columns(
-      ["route", "Route"],
-      ["make", "Part make"],
-      ["sold", "Sold", "count"],
-      ["back", "Came back", "count"],
-      ["until", "Longest seen", "days"],
-      ["holding", "Still holding", "share"],
+      ["route", say("route")],
+      ["make", say("partMake2")],
+      ["sold", say("sold"), "count"],
+      ["back", say("cameBack"), "count"],
+      ["until", say("longestSeen"), "days"],
+      ["holding", say("stillHolding"), "share"],
       ...BOUNDS,
     ),
     rows: lines.map((l) => ({
@@ -170,7 +171,7 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
         .slice(0, 6)
         .map((l) => ({ name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`, steps: l.steps, until: l.until })),
     },
-    notes: ["Units still holding today count for as long as they have held (product-limit method of Kaplan and Meier)."],
+    notes: [say("unitsStillHoldingTodayCount")],
   });
 }
 
@@ -217,7 +218,7 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
       const [low, high] = wilson(Math.min(g.units, of), of);
       return {
         model: profile?.name ?? g.model,
-        generation: profile?.revisions.find((r) => r.id === g.revision)?.name ?? "not known",
+        generation: profile?.revisions.find((r) => r.id === g.revision)?.name ?? say("notKnown"),
         fault: FAMILY_WORDS[g.family],
         faults: g.units,
         units: of,
@@ -231,12 +232,12 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "faults",
     columns: columns(
-      ["model", "Model"],
-      ["generation", "Generation"],
-      ["fault", "Fault"],
-      ["faults", "Faults", "count"],
-      ["units", "Units taken in", "count"],
-      ["share", "Faults a unit", "share"],
+      ["model", say("model")],
+      ["generation", say("generation")],
+      ["fault", say("fault")],
+      ["faults", say("faults"), "count"],
+      ["units", say("unitsTakenIn"), "count"],
+      ["share", say("faultsAUnit"), "share"],
       ...BOUNDS,
     ),
     rows: lines,
@@ -248,9 +249,9 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.share,
       ),
       unit: "share",
-      axis: "faults a unit taken in",
+      axis: say("faultsAUnitTakenIn"),
     },
-    notes: ["By the day on which units came. Several symptoms of one place count once."],
+    notes: [say("byTheDayOnWhichUnits")],
   });
 }
 
@@ -285,7 +286,7 @@ export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
     const guide = profile?.guide?.steps.find((s) => s.id === id);
     return {
       model: profile?.name ?? r.model,
-      step: `${guide?.title ?? id.replace(":", " ").replaceAll("-", " ")}${kind === "back" ? ", back" : ""}`,
+      step: `${guide?.title ?? id.replace(":", " ").replaceAll("-", " ")}${kind === "back" ? say("back") : ""}`,
       done: r.n,
       median: r.median,
       long: r.long,
@@ -295,12 +296,12 @@ export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "steps",
     columns: columns(
-      ["model", "Model"],
-      ["step", "Step"],
-      ["done", "Times", "count"],
-      ["median", "Median", "minutes"],
-      ["long", "Nine of ten within", "minutes"],
-      ["guide", "The guide says", "minutes"],
+      ["model", say("model")],
+      ["step", say("step")],
+      ["done", say("times"), "count"],
+      ["median", say("median"), "minutes"],
+      ["long", say("nineOfTenWithin"), "minutes"],
+      ["guide", say("theGuideSays"), "minutes"],
     ),
     rows: lines,
     chart: {
@@ -311,7 +312,7 @@ export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
         (l) => l.median,
       ),
       unit: "minutes",
-      axis: "median minutes",
+      axis: say("medianMinutes"),
     },
     notes: [],
   });
