@@ -1,7 +1,6 @@
-import { type ChildProcess, fork } from "node:child_process";
-
 import type { Page } from "@playwright/test";
 
+import { ended, ownServer } from "./own-server";
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, signIn, tabTo, test } from "./shop";
 import { one } from "@/core/base/one";
@@ -168,33 +167,6 @@ test("two people at one order, steps out of order and skipped gates are refused 
   const refused = await deed(page, "unit.release", release);
   expect(refused.body).toMatchObject({ ok: false, problem: { code: "firm-block" } });
 });
-
-/** A server of our own on the same database, to be ended and begun anew. */
-async function ownServer(port: number): Promise<ChildProcess> {
-  const server = fork("server/main.mjs", {
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      DATABASE_URL: process.env.E2E_DATABASE_URL,
-      HOST: "127.0.0.1",
-      PORT: String(port),
-      PUBLIC_URL: "",
-      SESSION_SECRET: "only-for-a-restart-".repeat(3),
-      LOG_LEVEL: "error",
-    },
-    stdio: ["ignore", "ignore", "inherit", "ipc"],
-  });
-  await new Promise<void>((resolve, reject) => {
-    server.once("message", () => resolve());
-    server.once("exit", (code) => reject(new Error(`the server ended with ${code}`)));
-  });
-  return server;
-}
-const ended = (server: ChildProcess) =>
-  new Promise<void>((resolve) => {
-    server.once("exit", () => resolve());
-    server.kill("SIGKILL"); // a crash, not a farewell
-  });
 
 test("a wait shows on every screen, outlives a crash of the server, and calls out when it is over", async ({
   page,

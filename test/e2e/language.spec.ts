@@ -1,0 +1,143 @@
+import type { ChildProcess } from "node:child_process";
+import { readdirSync, readFileSync } from "node:fs";
+
+import type { BrowserContext, Page } from "@playwright/test";
+import type { Knex } from "knex";
+
+import { ended, ownServer } from "./own-server";
+import { hasChart, PAGES } from "./pages";
+import { expect, listens, test } from "./shop";
+
+/**
+ * The application in a made-up language 40 % longer than English: what still reads as English was not taken from a catalogue (unless a
+ * person or a profile wrote it), and what does not fit is cut off. At the widths of a desk and of a phone.
+ */
+
+const WIDTHS = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+];
+
+/** Not words of a language: units of measure, names of formats and of this product, keys of the keyboard. */
+const SIGNS =
+  /\b(Birdcage|CSV|JSON|ZIP|PDF|PNG|JPEG|WebP|SHA|Enter|Tab|Space|Esc|Shift|Alt|Ctrl|min|mAh|mA|mm|mV|ms|dB|dBFS|Hz|kHz|ohm|kg|MB|kB|EUR|t_ms|UTC|SCPI|RH|SVG|PLA|ESD)\b/g;
+
+let server: ChildProcess;
+let here: BrowserContext;
+let page: Page;
+let kept: string;
+
+/** Everything that a person, a profile or a catalogue file wrote, as one text: data is no part of the interface's language. */
+async function keptTexts(db: Knex): Promise<string> {
+  const tables = await db("information_schema.tables")
+    .where({ table_schema: "public", table_type: "BASE TABLE" })
+    .pluck<string[]>("table_name");
+  const texts: string[] = [];
+  const read = (value: unknown): void => {
+    if (typeof value === "string") texts.push(value);
+    else if (value !== null && typeof value === "object")
+      Object.entries(value).forEach(([key, inner]) => (texts.push(key), read(inner)));
+  };
+  for (const table of tables)
+    for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table]))) read((row as { row: unknown }).row);
+  for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".json")))
+    read(JSON.parse(readFileSync(`catalogue/${file}`, "utf8")));
+  return texts.join("\n").toLowerCase();
+}
+
+/** What a page shows or says aloud, text by text. */
+const texts = (on: Page): Promise<string[]> =>
+  on.evaluate(() => {
+    const said: string[] = [];
+    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
+    for (let n = walk.nextNode(); n; n = walk.nextNode()) {
+      if (n instanceof Element)
+        for (const name of ["aria-label", "title", "placeholder", "alt"]) said.push(n.getAttribute(name) ?? "");
+      else if (!n.parentElement?.closest("script, style, noscript, textarea, kbd, next-route-announcer"))
+        said.push(n.textContent ?? "");
+    }
+    said.push(document.title);
+    return [...new Set(said.map((s) => s.replace(/\s+/g, " ").trim()).filter(Boolean))];
+  });
+
+/** Rows of plain letters that no stored text holds. */
+function notTaken(said: string[]): string[] {
+  const months = Array.from({ length: 12 }, (_, m) => new Date(2026, m, 3)).flatMap((d) =>
+    (["short", "long"] as const).map((month) => d.toLocaleString("en-GB", { month })),
+  );
+  const calendar = new RegExp(
+    `\\b(${[...months, "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun", "am", "pm"].join("|")})\\b`,
+    "g",
+  );
+  return said.filter((text) =>
+    text
+      .replace(calendar, "0")
+      .replace(SIGNS, "0")
+      .split(/[^\p{L}' -]+/u)
+      .flatMap((run) => run.split(/\s*[\p{L}'-]*[^\P{L}A-Za-z][\p{L}'-]*\s*/u))
+      .map((run) => run.trim().toLowerCase())
+      .some((run) => /[a-z]{3}/.test(run) && !kept.includes(run) && !kept.includes(run.replaceAll(" ", "-"))),
+  );
+}
+
+/** What stands wider than its box and is hidden by it, and what leaves the window. */
+const cutOff = (on: Page): Promise<string[]> =>
+  on.evaluate(() => {
+    const found = new Set<string>();
+    const words = (e: Element) =>
+      `${e.tagName.toLowerCase()}.${e.className.toString().split(" ")[0]}: ${(e.textContent ?? "").trim().slice(0, 60)}`;
+    const beyond = document.documentElement.scrollWidth - document.documentElement.clientWidth;
+    if (beyond > 1) found.add(`the page is ${beyond} px wider than the window`);
+    for (const e of document.body.querySelectorAll<HTMLElement>("*")) {
+      const box = e.getBoundingClientRect();
+      if (box.width < 2 || box.height < 2 || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
+      const style = getComputedStyle(e);
+      const own = [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? "").trim());
+      const hides = (overflow: string) => overflow === "hidden" || overflow === "clip";
+      if (own && e.tagName !== "TEXTAREA" && hides(style.overflowX) && e.scrollWidth > e.clientWidth + 1)
+        found.add(`cut: ${words(e)}`);
+      if (own && /^(BUTTON|LABEL|TH|TD)$/.test(e.tagName) && style.overflowX === "visible") {
+        const range = document.createRange();
+        range.selectNodeContents(e);
+        const inside = range.getBoundingClientRect();
+        if (inside.right > box.right + 1.5 || inside.left < box.left - 1.5) found.add(`over its edge: ${words(e)}`);
+      }
+    }
+    return [...found];
+  });
+
+test.beforeAll(async ({ browser }) => {
+  const port = 4590 + (process.pid % 100);
+  server = await ownServer(port, { LANGUAGE_OF_SHOP: "en-x-drawn" });
+  here = await browser.newContext({ baseURL: `http://127.0.0.1:${port}`, viewport: WIDTHS[0]! });
+  page = await here.newPage();
+  await page.goto("/sign-in");
+  await listens(page);
+  expect(notTaken(await texts(page))).toEqual([]);
+  await page.locator("input[name=name]").fill("ida");
+  await page.locator("input[name=password]").fill("reed-warbler-1");
+  await page.locator("button[type=submit]").click();
+  await page.waitForURL((url) => url.pathname === "/");
+});
+test.afterAll(async () => {
+  await here.close();
+  await ended(server);
+});
+
+for (const [what, paths] of Object.entries(PAGES))
+  test(`in a longer language: ${what}`, async ({ db }) => {
+    kept ??= await keptTexts(db);
+    const found: string[] = [];
+    for (const path of paths)
+      for (const size of WIDTHS) {
+        await page.setViewportSize(size);
+        await page.goto(path);
+        await listens(page);
+        await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+        if (hasChart(path)) await expect(page.locator("canvas").first()).toBeVisible();
+        const at = `${path} at ${size.width}`;
+        found.push(...notTaken(await texts(page)).map((t) => `${at}: not taken: ${t}`));
+        found.push(...(await cutOff(page)).map((t) => `${at}: ${t}`));
+      }
+    expect(found).toEqual([]);
+  });
