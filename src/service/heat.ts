@@ -2,11 +2,12 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type ChipHeat, heatCycles, holesNotReady, settingProblem } from "@/core/mend/solder";
+import { type ChipHeat, heatCycles, holesNotReady, isTooHot } from "@/core/mend/solder";
 import { nothing, Refused, stamp } from "./base";
 import { modelById, modelByKey } from "./models";
 import { deed, namedUnit } from "./deed/declare";
 import { rowsOf } from "@/db/joined";
+import { tooHotText } from "@/text/mend";
 import { say } from "@/words/mend";
 
 /** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
@@ -19,8 +20,7 @@ export const addHeat = deed(
     const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
     const known = guide?.solder.find((j) => j.id === job);
     if (!known) throw new Refused({ code: "not-found", what: say("solderOperation2") });
-    const hot = settingProblem(known, rest.celsius, rest.exception);
-    if (hot !== null) throw new Refused({ code: "too-hot", why: hot });
+    if (isTooHot(known, rest.celsius, rest.exception)) throw new Refused({ code: "too-hot", why: tooHotText(known) });
     // joints are soldered: the holes were open before
     const notReady = joints.length ? holesNotReady(known, holes) : [];
     if (notReady.length) throw new Refused({ code: "holes-first", holes: notReady });

@@ -99,7 +99,7 @@ export async function orderView(db: Knex, unitId: string, actor: Actor): Promise
 
 export type Proposal = {
   targets: (DeedParsed<"work.open">["targets"][number] & { number: number | null; place: string })[];
-  cleaning: { level: number; why: string[] };
+  cleaning: ReturnType<typeof suggestedLevel>;
   calibrate: string[];
 };
 

@@ -8,7 +8,7 @@ import { intakeSchema } from "@/contract/intake";
 import { advise, type Disposition } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
-import { canHide, claimOf, type Hidden, hideFaults, type Level, simulatedFaults } from "@/core/practice/hidden";
+import { canHide, toldOf, type Hidden, hideFaults, type Level, simulatedFaults } from "@/core/practice/hidden";
 import { type Review, type Scored, scoreOf } from "@/core/practice/score";
 import { controlsOf } from "@/core/profile/profile";
 import { USUAL_MINUTES } from "@/core/protocol/protocol";
@@ -21,6 +21,7 @@ import { doDeed } from "./deeds";
 import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
+import { sellerText } from "@/text/practice";
 import { asked, figuresOf, hasTable, rowsOf } from "@/db/joined";
 
 /**
@@ -65,7 +66,7 @@ export async function beginExercise(actor: Actor, level: Level, model: string, a
     profileKey: profile.key,
     revision,
     origin: { source: "single", seller: "practice", priceMinor: 900, carriageMinor: 390 },
-    claim: own ? own.claim : claimOf(profile.body, hidden, level),
+    claim: own ? own.claim : sellerText(toldOf(profile.body, hidden, level)),
     swollen: false,
     liquid: false,
     intake: intakeSchema.parse({}),

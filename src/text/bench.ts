@@ -3,6 +3,8 @@ import type { BenchFigure, BenchResult, FigureUnit, Finding } from "@/core/bench
 import type { InstrumentProblem } from "@/core/instrument/instrument";
 import type { FourLink, Group, Purpose, StepMethod } from "@/core/protocol/protocol";
 import { measureName, percent } from "./measures";
+import { type ModelProfile, placeName } from "@/core/profile/profile";
+import type { ProtocolStep } from "@/core/protocol/protocol";
 import { say } from "@/words/test";
 
 /** Words of the bench: steps, figures and what they say. */
@@ -211,4 +213,32 @@ export function calibrationText(o: CalibrationOutlook): string {
   if (o.verdict === "helps") return say("calibrationWouldCureCuredNot", { cured: list(o.cured), left: list(o.left) });
   if (o.verdict === "no-cure") return say("calibrationWillNotCureItLeft", { left: list(o.left) });
   return o.verdict === "unknown" ? say("whetherCalibrationWouldHelp") : "";
+}
+
+/** The name of a step of a protocol: what it is about by its own name, and how. */
+export function protocolStepName(step: Pick<ProtocolStep, "method" | "subject">, profile: ModelProfile): string {
+  const half = step.subject === "main" ? "" : `, ${step.subject}`;
+  const [id, axis] = /^(.*)\.([xy])$/.exec(step.subject)?.slice(1) ?? [step.subject, ""];
+  const control = profile.controls.find((c) => c.id === (step.method === "contact-sensor" ? id : step.subject));
+  const place = control ? placeName(control) : step.subject;
+  switch (step.method) {
+    case "supply":
+      return say("supplyHalf", { half });
+    case "charge-log":
+      return say("chargeLogHalf", { half });
+    case "discharge-log":
+      return say("runDownLogHalf", { half });
+    case "quick":
+      return say("quickLookAtEveryControl");
+    case "guided":
+      return say("everyControlMeasured");
+    case "feel":
+      return say("placeByFeel", { place });
+    case "trigger-drag":
+      return say("poweredTriggersLeftAgainst");
+    case "contact-sensor":
+      return say("placeAxisSensor", { place, axis: axis ?? "" });
+    default:
+      return profile.functions.find((f) => f.id === step.subject)?.name ?? step.subject;
+  }
 }

@@ -4,7 +4,10 @@ import { say } from "@/words/day";
 /** Words of the day's plan. */
 
 const JOBS: Record<
-  Exclude<DayJob, { what: string } | { route: unknown } | { title: string } | { steps: number } | { soaks: boolean }>["code"],
+  Exclude<
+    DayJob,
+    { what: string } | { route: unknown } | { title: string } | { surface: string } | { steps: number } | { soaks: boolean }
+  >["code"],
   string
 > = {
   "first-test": say("firstFullTest"),
@@ -28,6 +31,8 @@ export function dayJobWords(job: DayJob): string {
       return say("mendRoute", { route: job.route ?? say("asDecided") });
     case "step":
       return job.title;
+    case "clean":
+      return say("cleanSurface", { surface: job.surface });
     case "take-apart":
       return say("takeApartStepsSteps", { steps: job.steps });
     case "put-back":

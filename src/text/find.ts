@@ -1,6 +1,6 @@
 import type { Check, CheckKind } from "@/core/diagnosis/checks";
 import type { Basis } from "@/core/diagnosis/evidence";
-import type { StatePair } from "@/core/diagnosis/halving";
+import type { AlwaysDiffers, Difference, StatePair } from "@/core/diagnosis/halving";
 import type { PlaceFinding } from "@/core/diagnosis/places";
 import type { Outcome } from "@/core/diagnosis/priors";
 import type { Cure, TryAction, TryOutcome } from "@/core/diagnosis/tries";
@@ -131,3 +131,29 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
       return say("theSearchByHalvesEndsAt");
   }
 }
+
+const ALWAYS_WORDS: Record<AlwaysDiffers, string> = {
+  fasteners: say("theFastenersWhichPress"),
+  "shell-halves": say("theShellHalvesWhichPress"),
+  "host-and-slot": say("theHostAndItsSlot"),
+  warmth: say("whatTheHandWarms"),
+};
+/** What differs between two states: a part by its own name, or what always does. */
+export const differenceText = (d: Difference): string => d.what || (ALWAYS_WORDS[d.id as AlwaysDiffers] ?? d.id);
+
+const CHECK_TOOLS: Record<CheckKind, string> = {
+  test: say("noTools"),
+  look: say("magnifier"),
+  probe: say("meterFineProbes"),
+  measure: say("meterFineProbes"),
+  compare: say("meterKnownGoodUnit"),
+  "swap-twin": say("screwdriver"),
+  "swap-donor": say("donorPart"),
+  reseat: say("plasticPick"),
+  disconnect: say("plasticPick"),
+  flex: say("fingerOrStickOfWood"),
+  cool: say("coldPackOrSpray"),
+};
+/** What a check asks for at the bench; a part that is swapped by heat wants an iron as well. */
+export const checkTools = (check: Pick<Check, "kind" | "skill">): string =>
+  check.kind === "swap-donor" && check.skill === 3 ? say("donorPartIron") : CHECK_TOOLS[check.kind];

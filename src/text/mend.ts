@@ -4,6 +4,9 @@ import type { Fate, WorkProblem } from "@/core/mend/work";
 import type { Placed } from "@/core/dayplan/problem";
 import { percent, reasonText } from "./measures";
 import { placeWords } from "./names";
+import { bitOf, TOOLS } from "@/core/mend/tools";
+import type { CleaningNote, SoilingWhy } from "@/core/mend/cleaning";
+import type { OrderStep } from "@/core/mend/order";
 import { say } from "@/words/mend";
 
 /** Words of the mending part: cautions before a step, checks of what goes back, refusals. */
@@ -118,3 +121,46 @@ export const placedWhy = (x: Placed, opensWait: boolean, late: boolean): string 
         : x.setup > 0
           ? say("withSetupMinSetUp", { setup: x.setup })
           : say("longestWayStillToGo");
+
+/** A tool or bit by its name. */
+export function toolName(id: string): string {
+  const bit = bitOf(id);
+  if (bit) return say("bitDriveSize", bit);
+  return TOOLS.find((t) => t.id === id)?.name ?? id.replaceAll("-", " ");
+}
+
+export const CLEANING_NOTES: Record<CleaningNote, string> = {
+  "blow-out": say("blowTheLooseDustOut"),
+  "board-under": say("cleanTheBoardContactsUnder"),
+  "residue-first": say("fluxAndCorrosionFirst"),
+  lint: say("lookForLintAndHair"),
+};
+
+export const SOILING_WORDS: Record<SoilingWhy, string> = {
+  liquid: say("itTookLiquidBothFaces"),
+  "strong-smell": say("strongSmellWellsToo"),
+  "strong-grime": say("strongGrime"),
+  "contact-fault": say("aContactFaultRubber"),
+  slight: say("slightSoiling"),
+  clean: say("itLooksCleanAWipe"),
+};
+
+/** The name of a step of a work order: the guide's own, or ours for what the order adds. */
+export function stepTitle({ key, phase, subject }: Pick<OrderStep, "key" | "phase" | "subject">): string {
+  if (key === "gate:open") return say("testBeforeTheLastFasteners");
+  if (key === "gate:closed") return say("fullTestAfterClosing");
+  if (phase === "back") return say("backStep", { step: `${subject.charAt(0).toLowerCase()}${subject.slice(1)}` });
+  if (key.startsWith("clean:")) return say("cleanSurface", { surface: subject });
+  if (key.startsWith("calibrate:")) return say("calibrateTheStick", { stick: placeWords(subject) });
+  return subject;
+}
+
+/** What is done at a step: the guide's own words, and ours for what the order adds. */
+export function stepDoes({ key, does, movesOver }: Pick<OrderStep, "key" | "does" | "movesOver">): string {
+  if (key === "gate:closed") return say("closedAndCompleteByTheSame");
+  return movesOver.length ? say("moveOverFromTheOldPart", { pieces: movesOver.join(", ") }) : does;
+}
+
+/** Why a setting of the iron is refused. */
+export const tooHotText = (job: { board: string; ceiling: number }): string =>
+  say("theBoardBearsCeiling", { board: job.board, ceiling: job.ceiling });

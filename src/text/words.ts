@@ -1,4 +1,6 @@
-import type { Block, CheckResult, Ending, NextAction, Station } from "@/core/record/standing";
+import type { Disposition } from "@/core/decide/advise";
+import type { Grade } from "@/core/grade/grade";
+import type { Block, CheckResult, Ending, NextAction, Station, StationSaid } from "@/core/record/standing";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
@@ -54,6 +56,60 @@ export const ENDING_NAMES: Record<Ending, string> = {
   donor: say("donor"),
   scrap: say("scrap"),
 };
+
+const STATION_GRADES: Record<Grade, string> = {
+  A: say("gradeA"),
+  B: say("gradeB"),
+  C: say("gradeC"),
+  untested: say("incomplete"),
+  fail: say("fails"),
+};
+const STATION_DECIDED: Record<Disposition, string> = {
+  mend: say("toMend"),
+  hold: say("onHold"),
+  "sell-as-it-is": say("sellAsItIs"),
+  "sell-limited": say("sellLimited"),
+  strip: say("toStrip"),
+  scrap: say("scrap"),
+  "hand-back": say("handBack"),
+};
+const STATION_PLAIN: Record<
+  Exclude<StationSaid["code"], "open" | "apart" | "entries" | "grade" | "decided" | "ended">,
+  string
+> = {
+  quarantine: say("quarantine2"),
+  "taken-in": say("takenIn"),
+  locked: say("locked"),
+  wet: say("skippedWet"),
+  "quick-only": say("quickLookOnly"),
+  "not-tested": say("notTested"),
+  "all-settled": say("allSettled"),
+  "no-fault": say("noFaultNamed"),
+  "not-decided": say("notDecided"),
+  "nothing-yet": say("nothingYet"),
+  "not-proven": say("notProven2"),
+  "in-house": say("inHouse"),
+};
+
+/** What a station comes to, in the line over a unit. */
+export function stationText(said: StationSaid): string {
+  switch (said.code) {
+    case "open":
+      return say("countOpen", { count: said.count });
+    case "apart":
+      return say("countApart", { count: said.count });
+    case "entries":
+      return say("countEntries", { count: said.count });
+    case "grade":
+      return STATION_GRADES[said.grade];
+    case "decided":
+      return STATION_DECIDED[said.disposition];
+    case "ended":
+      return ENDING_NAMES[said.ending];
+    default:
+      return STATION_PLAIN[said.code];
+  }
+}
 
 export const CAUSE_WORDS: Record<Cause, string> = {
   "not-known": say("notKnown"),

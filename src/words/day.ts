@@ -55,4 +55,5 @@ export const say = catalogue("day", {
   close: "Close",
   replyAwaited: "reply awaited",
   heldForAPart: "held for a part",
+  cleanSurface: "Clean: {surface}",
 });

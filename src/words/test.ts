@@ -495,4 +495,12 @@ export const say = catalogue("test", {
     "The recording has no column of any control of this model. Check the columns a0, a1, ... and b0, b1, ...",
   itHasNoFullTestAfter: "it has no full test after the last mend",
   itsFullTestOrItsFaults: "its full test or its faults are not settled",
+  supplyHalf: "supply{half}",
+  chargeLogHalf: "charge log{half}",
+  runDownLogHalf: "run-down log{half}",
+  quickLookAtEveryControl: "quick look at every control",
+  everyControlMeasured: "every control, measured",
+  placeByFeel: "{place} by feel",
+  poweredTriggersLeftAgainst: "powered triggers, left against right",
+  placeAxisSensor: "{place}, {axis} sensor",
 });

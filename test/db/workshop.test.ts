@@ -407,7 +407,10 @@ describe("deciding and buying", () => {
     expect(kept!.advised.best).not.toBe("scrap");
     expect(kept!.forecast!.value).toBe(0);
     const { tag } = one(await db("unit").where({ id: unitId }).first("tag"));
-    expect((await unitView(db, tag, technician))!.line.find((s) => s.station === "decide")!.word).toBe("scrap");
+    expect((await unitView(db, tag, technician))!.line.find((s) => s.station === "decide")!.said).toEqual({
+      code: "decided",
+      disposition: "scrap",
+    });
   });
 
   test("a failed retest and an opened fault count against a route, a cure for it", async () => {

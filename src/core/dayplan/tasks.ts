@@ -16,6 +16,7 @@ export type DayJob =
   | { code: "mend"; route: string | null }
   /** a step of the guide or of the order, by its own name */
   | { code: "step"; title: string }
+  | { code: "clean"; surface: string }
   | { code: "take-apart" | "put-back"; steps: number }
   | { code: "soak"; soaks: boolean; surface: string }
   | { code: "cure-after"; what: string };
@@ -138,7 +139,7 @@ function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: 
   for (const s of line.filter((x) => x.key.startsWith("clean:"))) {
     const job = cleaning.find((j) => `clean:${j.surface}` === s.key);
     const from = job?.after === null ? [] : opened;
-    const done = plain({ code: "step", title: s.title }, minutesOf(s), { station: "cleaning", setup: job?.agent ?? null });
+    const done = plain({ code: "clean", surface: s.subject }, minutesOf(s), { station: "cleaning", setup: job?.agent ?? null });
     let last = list.put(s.key, done, from);
     const rests = (job?.soakMinutes ?? 0) + (job?.dryMinutes ?? 0);
     if (job && rests > 0)
@@ -154,7 +155,7 @@ function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: 
     const station = irons ? "iron" : air ? "hot-air" : null;
     const setup = heat ? `${heat.celsius} °C` : station === null ? null : "usual";
     const skilled = { skill: station === null ? 1 : 2, station, setup };
-    let last = list.put(s.key, plain({ code: "step", title: s.title }, minutesOf(s), skilled), opened);
+    let last = list.put(s.key, plain({ code: "step", title: s.subject }, minutesOf(s), skilled), opened);
     if (t.waitMinutes > 0) last = list.put(`${s.key} wait`, pause({ code: "cure-after", what: t.what }, t.waitMinutes), [last]);
     joins.push(last);
   }

@@ -36,7 +36,6 @@ export type Check = {
   reads: "any" | "all";
   outcomes: readonly CheckOutcome[];
   minutes: number;
-  tools: string;
   skill: 1 | 2 | 3;
   /** minutes' worth of harm it may do, on average; heat and force cost, looking does not */
   risk: number;
@@ -44,19 +43,19 @@ export type Check = {
   opens: boolean;
 };
 
-type Recipe = { minutes: number; tools: string; skill: 1 | 2 | 3; risk: number; opens: boolean };
+type Recipe = { minutes: number; skill: 1 | 2 | 3; risk: number; opens: boolean };
 const RECIPES: Record<CheckKind, Recipe> = {
-  test: { minutes: 0.6, tools: "none", skill: 1, risk: 0, opens: false },
-  look: { minutes: 1.2, tools: "magnifier", skill: 1, risk: 0, opens: true },
-  probe: { minutes: 2, tools: "meter, fine probes", skill: 2, risk: 0.2, opens: true },
-  measure: { minutes: 1.5, tools: "meter, fine probes", skill: 2, risk: 0.2, opens: true },
-  compare: { minutes: 3, tools: "meter, known-good unit", skill: 2, risk: 0.2, opens: true },
-  "swap-twin": { minutes: 8, tools: "screwdriver", skill: 2, risk: 0.6, opens: true },
-  "swap-donor": { minutes: 7, tools: "donor part", skill: 2, risk: 0.5, opens: true },
-  reseat: { minutes: 1.5, tools: "plastic pick", skill: 1, risk: 0.3, opens: true },
-  disconnect: { minutes: 2, tools: "plastic pick", skill: 2, risk: 0.4, opens: true },
-  flex: { minutes: 1, tools: "finger or stick of wood", skill: 1, risk: 0.2, opens: true },
-  cool: { minutes: 2.5, tools: "cold pack or spray", skill: 2, risk: 0.4, opens: true },
+  test: { minutes: 0.6, skill: 1, risk: 0, opens: false },
+  look: { minutes: 1.2, skill: 1, risk: 0, opens: true },
+  probe: { minutes: 2, skill: 2, risk: 0.2, opens: true },
+  measure: { minutes: 1.5, skill: 2, risk: 0.2, opens: true },
+  compare: { minutes: 3, skill: 2, risk: 0.2, opens: true },
+  "swap-twin": { minutes: 8, skill: 2, risk: 0.6, opens: true },
+  "swap-donor": { minutes: 7, skill: 2, risk: 0.5, opens: true },
+  reseat: { minutes: 1.5, skill: 1, risk: 0.3, opens: true },
+  disconnect: { minutes: 2, skill: 2, risk: 0.4, opens: true },
+  flex: { minutes: 1, skill: 1, risk: 0.2, opens: true },
+  cool: { minutes: 2.5, skill: 2, risk: 0.4, opens: true },
 };
 
 const VISIBLE: Partial<Record<NodeKind, number>> = {
@@ -141,7 +140,7 @@ export function checkLibrary(
     const hard = SWAPPED_HARD[node.kind];
     if (hard) {
       add("swap-donor", node.id, [i], two("cured", "no-change", 0.93, 0.03), "all");
-      checks.push({ ...checks.pop()!, ...hard, skill: 3, tools: "donor part, iron" });
+      checks.push({ ...checks.pop()!, ...hard, skill: 3 });
     }
   });
   for (const point of wiring.points) {

@@ -4,6 +4,10 @@ import type { NodeKind, Wiring } from "../profile/wiring";
 
 export const STATE_PAIRS = ["open-closed", "cable-radio", "cold-warm"] as const;
 export type StatePair = (typeof STATE_PAIRS)[number];
+/** What always differs, whatever the model. */
+export const ALWAYS_DIFFERS = ["fasteners", "shell-halves", "host-and-slot", "warmth"] as const;
+export type AlwaysDiffers = (typeof ALWAYS_DIFFERS)[number];
+/** `what`: the part by its own name; empty for what always differs, which its id says. */
 export type Difference = { id: string; what: string; node: string | null };
 
 const KINDS: Record<StatePair, readonly NodeKind[]> = {
@@ -11,10 +15,10 @@ const KINDS: Record<StatePair, readonly NodeKind[]> = {
   "cable-radio": ["cell", "antenna", "connector"],
   "cold-warm": ["joint", "chip", "cell", "supply", "connector"],
 };
-const ALWAYS: Record<StatePair, readonly string[]> = {
-  "open-closed": ["the fasteners, which press the boards", "the shell halves, which press keys and levers"],
-  "cable-radio": ["the host and its slot"],
-  "cold-warm": ["what the hand warms from outside"],
+const ALWAYS: Record<StatePair, readonly AlwaysDiffers[]> = {
+  "open-closed": ["fasteners", "shell-halves"],
+  "cable-radio": ["host-and-slot"],
+  "cold-warm": ["warmth"],
 };
 
 /** What differs between the two states: from the wiring, from what was touched on the way, and what always does. */
@@ -32,7 +36,7 @@ export function differencesOf(
   const handled = (wiring?.nodes ?? []).filter((n) => touched.includes(n.id) && !parts.includes(n));
   return [
     ...[...handled, ...parts].map((n) => ({ id: n.id, what: n.name, node: n.id })),
-    ...ALWAYS[pair].map((what, i) => ({ id: `always-${i}`, what, node: null })),
+    ...ALWAYS[pair].map((id) => ({ id, what: "", node: null })),
   ];
 }
 

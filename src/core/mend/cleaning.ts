@@ -1,81 +1,52 @@
-import type { Material, MendGuide } from "../profile/guide";
+import house from "../../../catalogue/cleaning.json" with { type: "json" };
+import { z } from "../base/schema";
+import { MATERIALS, type Material, type MendGuide, SPOTS } from "../profile/guide";
 
-/** Which agent is allowed on which material, with which tool, and how long it soaks and dries. House rules; data sheets come first. */
+/**
+ * Which agent is allowed on which material, with which tool, and how long it soaks and dries: house rules
+ * (catalogue/cleaning.json); data sheets come first.
+ */
 
-export const AGENTS = {
-  "mild-wipe": { name: "damp cloth, a drop of mild soap", waters: true },
-  "alcohol-contact": { name: "contact alcohol, 99 %", waters: false },
-  "alcohol-70": { name: "alcohol, 70 %", waters: true },
-  "soap-bath": { name: "lukewarm soap bath", waters: true },
-  "contact-cleaner": { name: "contact cleaner, residue-free", waters: false },
-  protectant: { name: "plastic protectant, last and thin", waters: false },
-  none: { name: "dry only", waters: false },
-} as const;
-export type Agent = keyof typeof AGENTS;
+export const AGENT_IDS = [
+  "mild-wipe",
+  "alcohol-contact",
+  "alcohol-70",
+  "soap-bath",
+  "contact-cleaner",
+  "protectant",
+  "none",
+] as const;
+export type Agent = (typeof AGENT_IDS)[number];
 
-type Rule = { allowed: readonly Agent[]; use: Agent; never: string; soakMinutes: number; dryMinutes: number };
-export const RULES: Record<Material, Rule> = {
-  "hard-plastic": {
-    allowed: ["mild-wipe", "alcohol-70", "soap-bath", "protectant"],
-    use: "mild-wipe",
-    never: "strong solvents: they craze it",
-    soakMinutes: 0,
-    dryMinutes: 10,
-  },
-  "soft-skin": {
-    allowed: ["mild-wipe"],
-    use: "mild-wipe",
-    never: "alcohol and polish: the matt skin turns shiny or sticky; try a small spot first",
-    soakMinutes: 0,
-    dryMinutes: 15,
-  },
-  print: {
-    allowed: ["mild-wipe"],
-    use: "mild-wipe",
-    never: "alcohol and rubbing: print comes off",
-    soakMinutes: 0,
-    dryMinutes: 5,
-  },
-  rubber: {
-    allowed: ["soap-bath", "mild-wipe"],
-    use: "soap-bath",
-    never: "alcohol and oil: it swells and hardens",
-    soakMinutes: 15,
-    dryMinutes: 60,
-  },
-  "metal-contact": {
-    allowed: ["alcohol-contact", "contact-cleaner"],
-    use: "alcohol-contact",
-    never: "water left to stand",
-    soakMinutes: 0,
-    dryMinutes: 10,
-  },
-  board: {
-    allowed: ["alcohol-contact", "contact-cleaner"],
-    use: "alcohol-contact",
-    never: "anything with water",
-    soakMinutes: 0,
-    dryMinutes: 20,
-  },
-  sensor: {
-    allowed: ["contact-cleaner", "none"],
-    use: "contact-cleaner",
-    never: "liquid before the loose dust is blown out",
-    soakMinutes: 0,
-    dryMinutes: 20,
-  },
-  fabric: { allowed: ["soap-bath", "mild-wipe"], use: "soap-bath", never: "hot drying", soakMinutes: 30, dryMinutes: 240 },
-};
+const agentSchema = z.enum(AGENT_IDS);
+const minutesSchema = z.int().min(0).max(2880);
+const fileSchema = z.strictObject({
+  format: z.literal("birdcage-cleaning"),
+  version: z.literal(1),
+  agents: z.record(agentSchema, z.strictObject({ name: z.string().min(1).max(80), waters: z.boolean() })),
+  materials: z.record(
+    z.enum(MATERIALS),
+    z.strictObject({
+      allowed: z.array(agentSchema).min(1),
+      use: agentSchema,
+      never: z.string().min(1).max(200),
+      soakMinutes: minutesSchema,
+      dryMinutes: minutesSchema,
+    }),
+  ),
+  spots: z.record(z.enum(SPOTS), z.string().min(1).max(80)),
+});
+const { agents, materials, spots } = fileSchema.parse(house);
+export const AGENTS = agents;
+export const RULES = materials;
+
 /** A piece that goes off in one go: a soak reaches plastic pieces too. */
 const SOAKED_PIECES = { soakMinutes: 15, dryMinutes: 45 };
 
-const TOOL_BY_SPOT = {
-  open: "soft cloth",
-  groove: "blunt side of the pick under a cloth",
-  raised: "soft brush, along the raised print",
-  well: "swab, turned, once each",
-  "round-button": "pulled cloth round it",
-} as const;
+/** What a surface asks besides its agent. */
+export type CleaningNote = "blow-out" | "board-under" | "residue-first" | "lint";
+/** Why intake suggests a level. */
+export type SoilingWhy = "liquid" | "strong-smell" | "strong-grime" | "contact-fault" | "slight" | "clean";
 
 export type CleaningJob = {
   surface: string;
@@ -84,8 +55,7 @@ export type CleaningJob = {
   agent: Agent;
   tool: string;
   never: string;
-  /** blow out first; look for lint after; the board side along with rubber */
-  also: string[];
+  also: CleaningNote[];
   soakMinutes: number;
   dryMinutes: number;
   /** what a person does, without the waits */
@@ -98,14 +68,14 @@ export type CleaningJob = {
 export type Soiling = { smell: "none" | "slight" | "strong"; grime: "none" | "slight" | "strong"; liquid: boolean };
 
 /** The level that intake suggests, with why: 0 none, 1 outside, 2 buttons and rubber, 3 wells and sensors, 4 boards. */
-export function suggestedLevel(s: Soiling, contactFault: boolean): { level: number; why: string[] } {
-  const reasons: [number, string][] = [];
-  if (s.liquid) reasons.push([4, "it took liquid: both faces of every board"]);
-  if (s.smell === "strong") reasons.push([3, "strong smell: wells too, and smelled again after a day closed up"]);
-  if (s.grime === "strong") reasons.push([3, "strong grime"]);
-  if (contactFault) reasons.push([2, "a contact fault: rubber and board contacts together"]);
-  if (s.smell === "slight" || s.grime === "slight") reasons.push([2, "slight soiling"]);
-  if (reasons.length === 0) return { level: 1, why: ["it looks clean: a wipe for sale"] };
+export function suggestedLevel(s: Soiling, contactFault: boolean): { level: number; why: SoilingWhy[] } {
+  const reasons: [number, SoilingWhy][] = [];
+  if (s.liquid) reasons.push([4, "liquid"]);
+  if (s.smell === "strong") reasons.push([3, "strong-smell"]);
+  if (s.grime === "strong") reasons.push([3, "strong-grime"]);
+  if (contactFault) reasons.push([2, "contact-fault"]);
+  if (s.smell === "slight" || s.grime === "slight") reasons.push([2, "slight"]);
+  if (reasons.length === 0) return { level: 1, why: ["clean"] };
   const level = Math.max(...reasons.map(([l]) => l));
   return { level, why: reasons.filter(([l]) => l === level).map(([, w]) => w) };
 }
@@ -127,21 +97,19 @@ const WORK_MINUTES: Record<Material, number> = {
 export function cleaningPlan(guide: MendGuide, level: number): CleaningJob[] {
   const jobs = surfacesFor(guide, level).map((s): CleaningJob => {
     const rule = RULES[s.material];
-    const soaks = s.piece !== undefined && rule.soakMinutes === 0 && (rule.allowed as readonly Agent[]).includes("soap-bath");
+    const soaks = s.piece !== undefined && rule.soakMinutes === 0 && rule.allowed.includes("soap-bath");
     const wait = soaks ? SOAKED_PIECES : rule;
-    const also: string[] = [];
-    if (s.material === "sensor") also.push("blow the loose dust out before it is opened and before any liquid");
-    if (s.material === "rubber") also.push("clean the board contacts under it as well");
-    if (s.material === "board")
-      also.push("flux and corrosion: mechanically first, brush with alcohol, both faces, look again under the residue");
-    if (s.spot === "well" || s.material === "sensor" || s.material === "board")
-      also.push("look for lint and hair that the swab left");
+    const also: CleaningNote[] = [];
+    if (s.material === "sensor") also.push("blow-out");
+    if (s.material === "rubber") also.push("board-under");
+    if (s.material === "board") also.push("residue-first");
+    if (s.spot === "well" || s.material === "sensor" || s.material === "board") also.push("lint");
     return {
       surface: s.id,
       name: s.name,
       material: s.material,
       agent: soaks ? "soap-bath" : rule.use,
-      tool: TOOL_BY_SPOT[s.spot],
+      tool: spots[s.spot],
       never: rule.never,
       also,
       soakMinutes: wait.soakMinutes,

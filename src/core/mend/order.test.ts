@@ -132,7 +132,7 @@ describe("what a step warns of and asks", () => {
     expect(workStep({}).hazards).toEqual([]);
   });
   test("what the new part comes without is told where it is moved over", () =>
-    expect(workStep({ movesOver: ["cap", "spring"] }).does).toBe("Move over from the old part: cap, spring."));
+    expect(workStep({ movesOver: ["cap", "spring"] }).movesOver).toEqual(["cap", "spring"]));
   test("an iron is warned of where the place is soldered", () => {
     const soldered = GUIDES.map(([, g]) => g).find((g) => g.solder.some((j) => j.slots.length))!;
     const slot = soldered.solder.find((j) => j.slots.length)!.slots[0]!;
@@ -160,8 +160,9 @@ describe("a pause", () => {
     key,
     phase: "apart",
     step: null,
-    title: key,
+    subject: key,
     does: "",
+    movesOver: [],
     minutes: 3,
     difficulty,
     fragility,

@@ -1,6 +1,5 @@
 import type { GuideStep, Hazard, MendGuide } from "../profile/guide";
 import { AGENTS, cleaningPlan, surfacesFor } from "./cleaning";
-import { placeName } from "../profile/profile";
 import { before, itemsOf, type WorkState } from "./work";
 
 /** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
@@ -29,8 +28,11 @@ export type OrderStep = {
   key: string;
   phase: "apart" | "work" | "gate" | "back";
   step: GuideStep | null;
-  title: string;
+  /** what it is about by its own name: the step of the guide, the surface, the target, the stick; empty for a test */
+  subject: string;
+  /** what the guide says of it */
   does: string;
+  movesOver: readonly string[];
   minutes: number;
   difficulty: number;
   fragility: number;
@@ -79,7 +81,17 @@ export const taskKeys = (guide: MendGuide, body: OrderBody): string[] => [
 const GLUES = /\b(glue|epoxy|adhesive|cement)/i;
 const SOLVENTS = /\b(cleaner|alcohol|solvent|remover)/i;
 
-const plain = { step: null, difficulty: 1, fragility: 1, hazards: [], tools: [], items: [], minutes: 1 } as const;
+const plain = {
+  step: null,
+  does: "",
+  movesOver: [],
+  difficulty: 1,
+  fragility: 1,
+  hazards: [],
+  tools: [],
+  items: [],
+  minutes: 1,
+} as const;
 
 /**
  * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything back in the
@@ -95,7 +107,8 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     key: `apart:${s.id}`,
     phase: "apart",
     step: s,
-    title: s.title,
+    movesOver: [],
+    subject: s.title,
     does: s.does,
     minutes: s.minutes,
     difficulty: s.difficulty,
@@ -116,8 +129,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       ...plain,
       key,
       phase: "work",
-      title: `Clean: ${job.name}`,
-      does: "",
+      subject: job.name,
       minutes: job.minutes,
       hazards: AGENTS[job.agent].waters || job.agent === "none" ? [] : ["solvent"],
       done: state.tasks.has(key),
@@ -130,8 +142,8 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       ...plain,
       key,
       phase: "work",
-      title: t.what,
-      does: t.movesOver.length ? `Move over from the old part: ${t.movesOver.join(", ")}.` : "",
+      subject: t.what,
+      movesOver: t.movesOver,
       minutes: t.minutes,
       difficulty: job ? 3 : 2,
       fragility: job ? 3 : 2,
@@ -155,7 +167,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     ...plain,
     key: "gate:open",
     phase: "gate",
-    title: "Test before the last fasteners",
+    subject: "",
     does: guide.enoughToTest,
     minutes: 4,
     hazards: ["powered"],
@@ -165,7 +177,6 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     ...apartStep(s, done),
     key: `back:${s.id}`,
     phase: "back",
-    title: `Back: ${s.title.charAt(0).toLowerCase()}${s.title.slice(1)}`,
     does: s.back.does,
     minutes: s.back.minutes,
   });
@@ -180,8 +191,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       ...plain,
       key,
       phase: "work",
-      title: `Calibrate the ${placeName({ id: stick })}`,
-      does: "",
+      subject: stick,
       minutes: 5,
       done: state.tasks.has(key),
     });
@@ -190,8 +200,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     ...plain,
     key: "gate:closed",
     phase: "gate",
-    title: "Full test after closing",
-    does: "Closed and complete, by the same tester as before. Closing itself may break something, so this test is never skipped.",
+    subject: "",
     minutes: 8,
     done: state.closedGate !== null,
   });

@@ -1,3 +1,5 @@
+import house from "../../../catalogue/removal.json" with { type: "json" };
+import { z } from "../base/schema";
 import type { SolderJob } from "../profile/guide";
 
 /** Solder work: the setting of an operation under its board's ceiling, heat cycles of a chip, and the checks of holes and joints. */
@@ -9,12 +11,9 @@ export type HeatEntry = {
   chips: readonly string[];
 };
 
-/** Why a setting is refused; null when it may be used. */
-export function settingProblem(job: SolderJob, celsius: number, exception: string): string | null {
-  if (celsius > job.ceiling && exception.trim() === "")
-    return `the ${job.board} board bears ${job.ceiling} °C: set it lower, or write down why this once`;
-  return null;
-}
+/** Whether a setting is hotter than its board bears and nobody wrote down why this once. */
+export const isTooHot = (job: SolderJob, celsius: number, exception: string): boolean =>
+  celsius > job.ceiling && exception.trim() === "";
 
 /** Reflow cycles that a chip is rated for by common practice; beyond them it is more likely hurt than helped. */
 export const HEAT_CYCLES = 3;
@@ -50,42 +49,27 @@ export function holesNotReady(
 
 export const JOINT_CHECKS = ["filled", "shiny", "no-bridge", "legs-cut", "flux-off", "both-sides"] as const;
 
+const methodSchema = z.strictObject({
+  id: z.string().min(1).max(40),
+  name: z.string().min(1).max(80),
+  startMinutes: z.number().min(0).max(60),
+  jointMinutes: z.number().min(0).max(10),
+  /** the tool without which it cannot be done */
+  needs: z.string().min(1).max(40),
+  why: z.string().min(1).max(200),
+});
+const METHODS = z
+  .strictObject({ format: z.literal("birdcage-removal"), version: z.literal(1), methods: z.array(methodSchema) })
+  .parse(house).methods;
+
 export type RemovalMethod = { id: string; name: string; minutes: number; needs: string; why: string };
-/** Ways to take a part off by the tools that there are, quickest first. Minutes for a joint, plus a start. */
+/** Ways to take a part off (catalogue/removal.json) by the tools that there are, quickest first. Minutes for a joint, plus a start. */
 export function removalMethods(job: SolderJob, owned: ReadonlySet<string>): RemovalMethod[] {
   const slow = 1 + job.grounded / Math.max(1, job.joints);
-  const per = (start: number, each: number) => Math.round((start + each * job.joints * slow) * 2) / 2;
-  const all: RemovalMethod[] = [
-    { id: "sucker", name: "powered sucker", minutes: per(2, 0.35), needs: "sucker", why: "clears each hole in one go" },
-    {
-      id: "heat-plate",
-      name: "heat-spreader plate",
-      minutes: per(3, 0.25),
-      needs: "heat-plate",
-      why: "all joints at once; the plastic goes with it",
-    },
-    {
-      id: "hot-air",
-      name: "hot air from beneath",
-      minutes: per(4, 0.3),
-      needs: "hot-air",
-      why: "all joints at once; shield what is close",
-    },
-    {
-      id: "hand-pump",
-      name: "hand pump and fresh solder",
-      minutes: per(2, 0.8),
-      needs: "hand-pump",
-      why: "needs two goes for grounded pins",
-    },
-    { id: "wick", name: "wick", minutes: per(2, 0.9), needs: "wick", why: "gentle; never press it on the ring" },
-    {
-      id: "break",
-      name: "break the old part off, pins one by one",
-      minutes: per(3, 0.5),
-      needs: "iron-fine",
-      why: "least force on the rings; the old part is lost",
-    },
-  ];
-  return all.filter((m) => owned.has(m.needs)).sort((a, b) => a.minutes - b.minutes);
+  return METHODS.filter((m) => owned.has(m.needs))
+    .map(({ startMinutes, jointMinutes, ...m }) => ({
+      ...m,
+      minutes: Math.round((startMinutes + jointMinutes * job.joints * slow) * 2) / 2,
+    }))
+    .sort((a, b) => a.minutes - b.minutes);
 }

@@ -1,49 +1,16 @@
-import type { MendGuide } from "../profile/guide";
-import type { GuideStep } from "../profile/guide";
+import house from "../../../catalogue/tools.json" with { type: "json" };
+import { z } from "../base/schema";
+import type { GuideStep, MendGuide } from "../profile/guide";
 
-/** Tools of the trade in general words, what may stand in for each, and what that risks. */
+/** Tools of the trade in general words (catalogue/tools.json), what may stand in for each, and what that risks. */
 
-export type Tool = { id: string; name: string; standIns: { id: string; risk: string }[] };
-
-const tool = (id: string, name: string, ...standIns: [id: string, risk: string][]): Tool => ({
-  id,
-  name,
-  standIns: standIns.map(([s, risk]) => ({ id: s, risk })),
+const toolSchema = z.strictObject({
+  id: z.string().min(1).max(40),
+  name: z.string().min(1).max(80),
+  standIns: z.array(z.strictObject({ id: z.string().max(40), risk: z.string().max(200) })).max(5),
 });
-
-export const TOOLS: readonly Tool[] = [
-  tool("driver-magnetic", "driver, magnetic", ["driver-plain", "the fastener drops inside: a tray under it, and the tweezers"]),
-  tool("driver-plain", "driver, plain", ["driver-magnetic", ""]),
-  tool("shaft-long", "long shaft for deep wells"),
-  tool("plastic-lever", "plastic lever", ["card", "a card bends: start at the clip, never pull"]),
-  tool("card", "plastic card"),
-  tool("wedge", "wedge", ["card", "the clips catch again sooner: put in two"]),
-  tool("pick-blunt", "blunt pick", ["plastic-lever", "too wide for a slide catch: one end at a time"]),
-  tool("tweezers-plastic", "plastic tweezers", ["plastic-lever", "lifts one side first: the pins bend"]),
-  tool("tweezers-steel", "steel tweezers", ["tweezers-plastic", "slips off a spring: a finger over it"]),
-  tool("pliers-flat", "flat pliers"),
-  tool("iron-fine", "fine iron", ["iron-wide", "reaches the neighbour: shield it"]),
-  tool("iron-wide", "wide iron"),
-  tool("wick", "wick", ["sucker", "leaves some in the hole: heat again"]),
-  tool(
-    "sucker",
-    "powered sucker",
-    ["hand-pump", "slower, and a ring tears when it is pressed"],
-    ["wick", "more heat on the ring"],
-  ),
-  tool("hand-pump", "hand pump"),
-  tool("flux", "flux"),
-  tool("hot-air", "hot air"),
-  tool("heat-plate", "heat-spreader plate", ["hot-air", "heats the plastic beside it as well: shield"]),
-  tool("gauge-pins", "gauge pins", ["leg-offcut", "says open or not, not the bore"]),
-  tool("leg-offcut", "offcut of a leg"),
-  tool("magnifier", "magnifier", ["phone-camera", "one hand is taken"]),
-  tool("phone-camera", "phone camera"),
-  tool("swabs", "swabs"),
-  tool("contact-cleaner", "contact cleaner"),
-  tool("clamp", "clamp", ["tape", "lets go when warm"]),
-  tool("tape", "tape"),
-];
+const fileSchema = z.strictObject({ format: z.literal("birdcage-tools"), version: z.literal(1), tools: z.array(toolSchema) });
+export const TOOLS = fileSchema.parse(house).tools;
 
 /** "fine iron" in a route is the tool "iron-fine" here. */
 const BY_NAME = new Map(TOOLS.map((t) => [t.name, t.id]));
@@ -53,11 +20,10 @@ export const bitId = (drive: string, size: string): string => `bit-${drive}-${si
 
 export type NeededTool = {
   id: string;
-  name: string;
   /** steps that want it */
   steps: string[];
   state: "owned" | "stand-in" | "missing";
-  standIn: { name: string; risk: string } | null;
+  standIn: { id: string; risk: string } | null;
 };
 
 /** One list of tools and bits for some steps and tools by name, held against what the shop owns. */
@@ -85,21 +51,20 @@ export function toolsFor(
       const state = owned.has(id) ? "owned" : standIn ? "stand-in" : "missing";
       return {
         id,
-        name: toolName(id),
         steps: [...by],
         state,
-        standIn: state === "stand-in" ? { name: toolName(standIn!.id), risk: standIn!.risk } : null,
+        standIn: state === "stand-in" ? standIn! : null,
       };
     })
-    .sort((a, b) => STATES.indexOf(a.state) - STATES.indexOf(b.state) || a.name.localeCompare(b.name));
+    .sort((a, b) => STATES.indexOf(a.state) - STATES.indexOf(b.state) || a.id.localeCompare(b.id));
 }
 const STATES = ["missing", "stand-in", "owned"];
 
-export const toolName = (id: string): string =>
-  TOOLS.find((t) => t.id === id)?.name ??
-  id
-    .replace(/^bit-(.+)-([^-]+)$/, (_, drive: string, size: string) => `bit: ${drive.replaceAll("-", " ")} ${size}`)
-    .replaceAll("-", " ");
+/** The drive and size of a bit by its id; null for any other tool. */
+export function bitOf(id: string): { drive: string; size: string } | null {
+  const [, drive, size] = /^bit-(.+)-([^-]+)$/.exec(id) ?? [];
+  return drive !== undefined && size !== undefined ? { drive: drive.replaceAll("-", " "), size } : null;
+}
 
 /** What the house owns until a lead says otherwise. */
 export const HOUSE_TOOLS: string[] = [

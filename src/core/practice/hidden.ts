@@ -1,7 +1,7 @@
 import { z } from "../base/schema";
 
 import type { Chance } from "../math/random";
-import { controlsOf, type ModelProfile, placeName, type ProfileControl } from "../profile/profile";
+import { controlsOf, type ModelProfile, type ProfileControl } from "../profile/profile";
 import type { ControllerFaults } from "../simulate/faults";
 
 /** What a practice unit hides: faults of its controls, each by the measure that shows it, and how the simulated controller has it. */
@@ -67,22 +67,14 @@ export function simulatedFaults(profile: ModelProfile, hidden: readonly Hidden[]
   return faults;
 }
 
-const SAYS: Record<string, (place: string) => string> = {
-  restOffset: (p) => `${p} drifts`,
-  reachMin: (p) => `${p} does not go all the way`,
-  deadHalves: (p) => `${p} goes only one way`,
-  safeDeadZone: (p) => `${p} does not come back`,
-  jumps: (p) => `${p} jumps now and then`,
-  fullPull: (p) => `${p} does not reach the end`,
-  largestStep: (p) => `${p} skips on the way`,
-  decision: (p) => `${p} has to be pressed twice`,
-  chatter: (p) => `${p} fires twice`,
-};
-
-/** What the made-up seller says: of the first fault at the lowest level, little or nothing above it. */
-export function claimOf(profile: ModelProfile, hidden: readonly Hidden[], level: Level): string {
+/** What a made-up seller tells: of the first fault at the lowest level, little or nothing above it. */
+export type Told =
+  | { code: "fault"; measure: string; control: { id: string; name?: string | undefined } }
+  | { code: "something"; control: { id: string; name?: string | undefined } }
+  | { code: "nothing" };
+export function toldOf(profile: ModelProfile, hidden: readonly Hidden[], level: Level): Told {
   const first = hidden[0]!;
-  const control = profile.controls.find((c) => c.id === first.place);
-  const place = control ? placeName(control) : first.place;
-  return level === 1 ? SAYS[first.measure]!(place) : level === 2 ? `something is wrong with the ${place}` : "untested";
+  const control = profile.controls.find((c) => c.id === first.place) ?? { id: first.place };
+  if (level === 1) return { code: "fault", measure: first.measure, control };
+  return level === 2 ? { code: "something", control } : { code: "nothing" };
 }

@@ -5,7 +5,7 @@ import type { MappedControl } from "../profile/input";
 import { controlsOf, profileMap, profileSchema, rulesOf } from "../profile/profile";
 import { analyse } from "../signal/analyse";
 import { simulateFullTest } from "../simulate/run";
-import { canHide, claimOf, hideFaults, LEVELS, simulatedFaults } from "./hidden";
+import { canHide, toldOf, hideFaults, LEVELS, simulatedFaults } from "./hidden";
 import { scoreOf } from "./score";
 
 const models = ["turnstone", "knot"].map((m) => profileSchema.parse(JSON.parse(readFileSync(`profiles/${m}.json`, "utf8"))));
@@ -28,13 +28,13 @@ test.each(LEVELS)("level %i hides as many faults, on controls apart, and the ful
   }
 });
 
-test("the words of the seller tell less with each level", () => {
+test("the seller tells less with each level", () => {
   const dunlin = models[0];
   const hidden = [{ place: "stick.left", measure: "restOffset" }];
-  expect(LEVELS.map((l) => claimOf(dunlin!, hidden, l))).toEqual([
-    "left stick drifts",
-    "something is wrong with the left stick",
-    "untested",
+  expect(LEVELS.map((l) => toldOf(dunlin!, hidden, l))).toEqual([
+    { code: "fault", measure: "restOffset", control: expect.objectContaining({ id: "stick.left" }) as unknown },
+    { code: "something", control: expect.objectContaining({ id: "stick.left" }) as unknown },
+    { code: "nothing" },
   ]);
   expect(
     canHide(

@@ -185,6 +185,7 @@ const step = z.strictObject({
 export type GuideStep = z.infer<typeof step>;
 
 export const MATERIALS = ["hard-plastic", "soft-skin", "print", "rubber", "metal-contact", "board", "sensor", "fabric"] as const;
+export const SPOTS = ["open", "groove", "raised", "well", "round-button"] as const;
 export type Material = (typeof MATERIALS)[number];
 const surface = z.strictObject({
   id: slug,
@@ -197,7 +198,7 @@ const surface = z.strictObject({
   /** taken off for it */
   piece: slug.optional(),
   /** grooves, wells, raised print: asks for a tool of its own */
-  spot: z.enum(["open", "groove", "raised", "well", "round-button"]).default("open"),
+  spot: z.enum(SPOTS).default("open"),
 });
 const solderJob = z.strictObject({
   id: slug,

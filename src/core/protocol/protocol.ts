@@ -1,5 +1,5 @@
 import type { ReadingKind } from "../bench/readings";
-import { controlsOf, functionsOf, type ModelProfile, type ProfileFunction, placeName } from "../profile/profile";
+import { controlsOf, functionsOf, type ModelProfile, type ProfileFunction } from "../profile/profile";
 
 /**
  * The ordered list of steps that tests a unit for a purpose, from its profile: power and links first, then what needs no
@@ -21,7 +21,6 @@ export type ProtocolStep = {
   method: StepMethod;
   /** what it is about: a function, a control, a supply, or "controls" for the recording */
   subject: string;
-  name: string;
   /** the function whose answer this step gives, if any */
   functionId: string | null;
   /** left out of the tally: worth doing when something points to it */
@@ -52,39 +51,35 @@ export function protocolOf(profile: ModelProfile, revision: string | null, purpo
   const controls = controlsOf(profile, revision);
   const host: Group = byCable(functions) ? "host-by-cable" : "host-by-radio";
   const steps: ProtocolStep[] = [];
-  const add = (group: Group, method: StepMethod, subject: string, name: string, more: Partial<ProtocolStep> = {}) =>
-    steps.push({ id: `${method}.${subject}`, group, method, subject, name, functionId: null, optional: false, ...more });
-  const addFunction = (group: Group, f: ProfileFunction) =>
-    add(group, triageMethod(f, purpose), f.id, f.name, { functionId: f.id });
+  const add = (group: Group, method: StepMethod, subject: string, more: Partial<ProtocolStep> = {}) =>
+    steps.push({ id: `${method}.${subject}`, group, method, subject, functionId: null, optional: false, ...more });
+  const addFunction = (group: Group, f: ProfileFunction) => add(group, triageMethod(f, purpose), f.id, { functionId: f.id });
 
   for (const power of profile.power) {
-    const name = power.half ? `supply, ${power.half}` : "supply";
     const subject = power.half ?? "main";
-    add("power-and-links", "supply", subject, name);
+    add("power-and-links", "supply", subject);
     if (purpose !== "triage" && power.kind === "built-in") {
-      add("power-and-links", "charge-log", subject, `charge log${power.half ? `, ${power.half}` : ""}`, { optional: true });
+      add("power-and-links", "charge-log", subject, { optional: true });
     }
-    if (purpose !== "triage" && power.kind !== "cord")
-      add("power-and-links", "discharge-log", subject, `run-down log${power.half ? `, ${power.half}` : ""}`, { optional: true });
+    if (purpose !== "triage" && power.kind !== "cord") add("power-and-links", "discharge-log", subject, { optional: true });
   }
   const links = functions.filter((f) => LINKS.has(f.kind));
   links.sort((a, b) => LINK_ORDER.indexOf(a.kind) - LINK_ORDER.indexOf(b.kind));
   links.forEach((f) => addFunction("power-and-links", f));
 
   if (purpose === "triage") {
-    add(host, "quick", "controls", "quick look at every control");
+    add(host, "quick", "controls");
     return inOrder(steps);
   }
   functions.filter((f) => NO_HOST.has(f.kind)).forEach((f) => addFunction("no-host", f));
-  for (const c of controls) if (c.kind !== "button") add("no-host", "feel", c.id, `${placeName(c)} by feel`, { optional: true });
-  add(host, "guided", "controls", "every control, measured");
+  for (const c of controls) if (c.kind !== "button") add("no-host", "feel", c.id, { optional: true });
+  add(host, "guided", "controls");
   functions.filter((f) => !LINKS.has(f.kind) && !NO_HOST.has(f.kind)).forEach((f) => addFunction(host, f));
   const motored = controls.filter((c) => c.kind === "trigger" && c.motored);
-  if (motored.length === 2) add(host, "trigger-drag", "triggers", "powered triggers, left against right", { optional: true });
+  if (motored.length === 2) add(host, "trigger-drag", "triggers", { optional: true });
   for (const c of controls)
     if (c.kind === "stick" && (c.sensorByRevision?.[revision ?? ""] ?? c.sensor) === "contact")
-      for (const axis of ["x", "y"])
-        add("opened", "contact-sensor", `${c.id}.${axis}`, `${placeName(c)}, ${axis} sensor`, { optional: true });
+      for (const axis of ["x", "y"]) add("opened", "contact-sensor", `${c.id}.${axis}`, { optional: true });
   return inOrder(steps);
 }
 

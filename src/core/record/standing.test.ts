@@ -108,7 +108,7 @@ test("swollen stops everything; wet skips the test", () => {
   expect(nextActionOf(facts({ swollen: true, tests: [test_("f", 5)] }))).toBe("quarantine");
   const wet = facts({ liquid: true });
   expect(nextActionOf(wet)).toBe("dry-out");
-  expect(lineOf(wet).find((s) => s.station === "test")).toMatchObject({ word: "skipped, wet", state: "skipped" });
+  expect(lineOf(wet).find((s) => s.station === "test")).toMatchObject({ said: { code: "wet" }, state: "skipped" });
   expect(nextActionOf(facts({ liquid: true, liquidCleared: true }))).toBe("first-test");
 });
 
@@ -144,41 +144,41 @@ test("a piece of a recalled batch blocks the release until it is changed", () =>
   expect(nextActionOf(f)).toBe("settle-blocks");
 });
 
-describe("the line of stations in words", () => {
+describe("the line of stations", () => {
   const word = (f: UnitFacts, station: string) => lineOf(f).find((x) => x.station === station)!;
   const full = (grade: "A" | "fail") => facts({ tests: [test_("f", 5, grade)] });
 
   test("nothing done yet: told as not tested, not as passed", () => {
-    expect(word(facts(), "test")).toEqual({ station: "test", word: "not tested", state: "now" });
-    expect(word(facts(), "prove").word).toBe("not proven");
+    expect(word(facts(), "test")).toEqual({ station: "test", said: { code: "not-tested" }, state: "now" });
+    expect(word(facts(), "prove").said).toEqual({ code: "not-proven" });
   });
   test("a quick look is no test", () =>
-    expect(word(facts({ tests: [test_("q", 1, "A", "quick")] }), "test").word).toBe("quick look only"));
+    expect(word(facts({ tests: [test_("q", 1, "A", "quick")] }), "test").said).toEqual({ code: "quick-only" }));
   test("a failing test says so, a good one its grade", () => {
-    expect(word(full("fail"), "test").word).toBe("fails");
-    expect(word(full("A"), "prove")).toMatchObject({ word: "grade A", state: "done" });
+    expect(word(full("fail"), "test").said).toEqual({ code: "grade", grade: "fail" });
+    expect(word(full("A"), "prove")).toMatchObject({ said: { code: "grade", grade: "A" }, state: "done" });
   });
   test("open and settled faults", () => {
     const fault = (status: "open" | "mended", number: number) => ({ id: String(number), number, status });
-    expect(word(facts({ faults: [fault("open", 1), fault("mended", 2)] }), "find").word).toBe("1 open");
-    expect(word(facts({ faults: [fault("mended", 1)] }), "find").word).toBe("all settled");
+    expect(word(facts({ faults: [fault("open", 1), fault("mended", 2)] }), "find").said).toEqual({ code: "open", count: 1 });
+    expect(word(facts({ faults: [fault("mended", 1)] }), "find").said).toEqual({ code: "all-settled" });
   });
   test("mends are counted, and an open unit says what is apart", () => {
     const mends = [{ at: at(60), opened: true }];
-    expect(word(facts({ mends }), "mend").word).toBe("1 entry");
-    expect(word(facts({ mends: [...mends, ...mends] }), "mend").word).toBe("2 entries");
-    expect(word(facts({ mends, apart: { items: 3, steps: 2, begun: true } }), "mend").word).toBe("2 apart");
+    expect(word(facts({ mends }), "mend").said).toEqual({ code: "entries", count: 1 });
+    expect(word(facts({ mends: [...mends, ...mends] }), "mend").said).toEqual({ code: "entries", count: 2 });
+    expect(word(facts({ mends, apart: { items: 3, steps: 2, begun: true } }), "mend").said).toEqual({ code: "apart", count: 2 });
   });
   test("swollen stops the line at the door and locks the test", () => {
     const line = lineOf(facts({ swollen: true }));
-    expect(line.find((x) => x.station === "intake")).toMatchObject({ word: "quarantine", state: "stop" });
-    expect(line.find((x) => x.station === "test")).toMatchObject({ word: "locked", state: "stop" });
+    expect(line.find((x) => x.station === "intake")).toMatchObject({ said: { code: "quarantine" }, state: "stop" });
+    expect(line.find((x) => x.station === "test")).toMatchObject({ said: { code: "locked" }, state: "stop" });
   });
   test("a unit that left has no station where work goes on", () => {
     const left = facts({ tests: [test_("f", 5)], ending: "sold-as-found" });
     expect(nextActionOf(left)).toBe("closed");
     expect(lineOf(left).filter((x) => x.state === "now")).toEqual([]);
-    expect(word(left, "release")).toMatchObject({ word: "sold as found", state: "done" });
+    expect(word(left, "release")).toMatchObject({ said: { code: "ended", ending: "sold-as-found" }, state: "done" });
   });
 });
 

@@ -107,7 +107,15 @@ export type FirmBlock = (typeof FIRM_BLOCKS)[number];
 export const firmOf = (blocks: readonly Block[]): FirmBlock[] =>
   FIRM_BLOCKS.filter((code) => blocks.some((b) => b.code === code));
 
-export type StationWord = { station: Station; word: string; state: "todo" | "now" | "done" | "skipped" | "stop" };
+/** What a station comes to, for the text layer to say. */
+export type StationSaid =
+  | { code: "quarantine" | "taken-in" | "locked" | "wet" | "quick-only" | "not-tested" | "all-settled" | "no-fault" }
+  | { code: "not-decided" | "nothing-yet" | "not-proven" | "in-house" }
+  | { code: "open" | "apart" | "entries"; count: number }
+  | { code: "grade"; grade: Grade }
+  | { code: "decided"; disposition: Disposition }
+  | { code: "ended"; ending: Ending };
+export type StationWord = { station: Station; said: StationSaid; state: "todo" | "now" | "done" | "skipped" | "stop" };
 
 const rank: Record<Grade, number> = { A: 0, B: 1, C: 2, untested: 3, fail: 4 };
 export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] > rank[floor];
@@ -238,39 +246,38 @@ export function lineOf(facts: UnitFacts): StationWord[] {
   const proof = proofOf(facts);
   const mended = facts.mends.length;
   const wet = facts.liquid && !facts.liquidCleared;
-  const words: Record<Station, [string, StationWord["state"]]> = {
-    intake: facts.swollen ? ["quarantine", "stop"] : ["taken in", "done"],
-    test: facts.swollen
-      ? ["locked", "stop"]
-      : wet
-        ? ["skipped, wet", "skipped"]
-        : full.length
-          ? [gradeWord(full[0]!.grade), "done"]
-          : facts.tests.length
-            ? ["quick look only", "todo"]
-            : ["not tested", "todo"],
-    find: facts.faults.length ? [open ? `${open} open` : "all settled", open ? "todo" : "done"] : ["no fault named", "todo"],
+  const said: Record<Station, [StationSaid, StationWord["state"]]> = {
+    intake: facts.swollen ? [{ code: "quarantine" }, "stop"] : [{ code: "taken-in" }, "done"],
+    test: testSaid(facts, full, wet),
+    find: facts.faults.length
+      ? [open ? { code: "open", count: open } : { code: "all-settled" }, open ? "todo" : "done"]
+      : [{ code: "no-fault" }, "todo"],
     decide: facts.decided
-      ? [facts.decided.disposition.replaceAll("-", " "), "done"]
-      : ["not decided", open || facts.ending === null ? "todo" : "skipped"],
+      ? [{ code: "decided", disposition: facts.decided.disposition }, "done"]
+      : [{ code: "not-decided" }, open || facts.ending === null ? "todo" : "skipped"],
     mend: facts.apart.steps
-      ? [`${facts.apart.steps} apart`, "todo"]
+      ? [{ code: "apart", count: facts.apart.steps }, "todo"]
       : mended
-        ? [mended === 1 ? "1 entry" : `${mended} entries`, "done"]
-        : ["nothing yet", "todo"],
+        ? [{ code: "entries", count: mended }, "done"]
+        : [{ code: "nothing-yet" }, "todo"],
     prove: proof
-      ? [gradeWord(proof.grade), proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]
-      : ["not proven", "todo"],
-    release: facts.ending ? [facts.ending.replaceAll("-", " "), "done"] : ["in house", "todo"],
+      ? [{ code: "grade", grade: proof.grade }, proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]
+      : [{ code: "not-proven" }, "todo"],
+    release: facts.ending ? [{ code: "ended", ending: facts.ending }, "done"] : [{ code: "in-house" }, "todo"],
   };
   return STATIONS.map((station) => {
-    const [word, state] = words[station];
+    const [what, state] = said[station];
     const isNow = station === now && facts.ending === null && state !== "stop";
-    return { station, word, state: isNow ? "now" : state };
+    return { station, said: what, state: isNow ? "now" : state };
   });
 }
 
-const gradeWord = (grade: Grade): string => (grade === "fail" ? "fails" : grade === "untested" ? "incomplete" : `grade ${grade}`);
+function testSaid(facts: UnitFacts, full: readonly RecordedTest[], wet: boolean): [StationSaid, StationWord["state"]] {
+  if (facts.swollen) return [{ code: "locked" }, "stop"];
+  if (wet) return [{ code: "wet" }, "skipped"];
+  if (full.length) return [{ code: "grade", grade: full[0]!.grade }, "done"];
+  return [{ code: facts.tests.length ? "quick-only" : "not-tested" }, "todo"];
+}
 
 /** The verdict over a unit: its controls by the proof, and any function that failed or was not tested. */
 export function unitGrade(controls: readonly Grade[], functions: readonly CheckResult[]): Grade {

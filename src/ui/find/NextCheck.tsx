@@ -9,7 +9,7 @@ import { useState } from "react";
 import type { Proposal } from "@/core/diagnosis/advise";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/service/find-view";
-import { checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/text/find";
+import { checkTools, checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/text/find";
 import { percent } from "@/text/measures";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -99,7 +99,7 @@ function OneCheck({
         {say("minutesMinCostToolsSkillSkill", {
           minutes: check.minutes.toFixed(1),
           cost: proposal.cost > check.minutes + check.risk ? say("andOpeningIt") : "",
-          tools: check.tools === "none" ? say("noTools") : check.tools,
+          tools: checkTools(check),
           skill: check.skill,
           risk: check.risk >= 2 ? say("risky") : "",
           bits: proposal.bits.toFixed(2),

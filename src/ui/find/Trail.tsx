@@ -15,7 +15,7 @@ import { TRY_ACTIONS, TRY_OUTCOMES, type TryAction } from "@/core/diagnosis/trie
 import { STATE_PAIRS, type StatePair } from "@/core/diagnosis/halving";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView, FragmentView, HalvingView, TryView } from "@/service/find-view";
-import { ACTION_WORDS, CURE_WORDS, outcomeWords, PAIR_WORDS, PLACE_WORDS, TRY_WORDS } from "@/text/find";
+import { ACTION_WORDS, CURE_WORDS, differenceText, outcomeWords, PAIR_WORDS, PLACE_WORDS, TRY_WORDS } from "@/text/find";
 import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -353,7 +353,7 @@ export function Halvings({ unitId, find, canWork }: Common) {
 
 function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
   const step = useDeed("halving.step");
-  const name = (id: string) => h.items.find((x) => x.id === id)?.what ?? id;
+  const name = (id: string) => differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
   const [works, fails] = PAIR_WORDS[h.pair];
   const tell = (result: "works" | "fails" | "give-up") => void step.run({ halvingId: h.id, version: h.version, result });
   return (

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 
 import { AGENTS, type CleaningJob } from "@/core/mend/cleaning";
+import { CLEANING_NOTES } from "@/text/mend";
 import { say } from "@/words/mend";
 
 /** How a surface is cleaned: agent, tool, what never, and what soaks and dries afterwards. */
@@ -12,7 +13,7 @@ export function CleanDetail({ job }: { job: CleaningJob }) {
       </div>
       <Box sx={{ color: "caution.main", fontWeight: 600 }}>{say("neverNever", { never: job.never })}</Box>
       {job.also.map((a) => (
-        <div key={a}>{`${a.charAt(0).toUpperCase()}${a.slice(1)}.`}</div>
+        <div key={a}>{CLEANING_NOTES[a]}</div>
       ))}
       {job.soakMinutes + job.dryMinutes > 0 && (
         <div>

@@ -12,7 +12,7 @@ import { useState } from "react";
 
 import { FATES, type Fate, type Item } from "@/core/mend/work";
 import type { OrderView } from "@/service/order-view";
-import { FATE_WORDS } from "@/text/mend";
+import { FATE_WORDS, stepTitle } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -77,9 +77,9 @@ export function ProblemDialog({
     const event = (e: Parameters<typeof work.run>[0]["event"]) => work.run({ orderId: order.id, event: e, tookMs: null });
     const done =
       kind === "damage"
-        ? await damage.run({ unitId: unit.id, place: step.title.slice(0, 60), what: words, clipLost: clip, stillFirm: null })
+        ? await damage.run({ unitId: unit.id, place: stepTitle(step).slice(0, 60), what: words, clipLost: clip, stillFirm: null })
         : kind === "fragment"
-          ? await fragment.run({ unitId: unit.id, foundAt: step.title, what: words })
+          ? await fragment.run({ unitId: unit.id, foundAt: stepTitle(step), what: words })
           : kind === "fell-out" || kind === "put-in"
             ? await event({ kind: "extra", name: words, what: kind })
             : kind === "item"
@@ -97,7 +97,7 @@ export function ProblemDialog({
   const needsItem = kind === "item" || kind === "away";
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>{say("problemAtTitle", { title: step.title })}</DialogTitle>
+      <DialogTitle>{say("problemAtTitle", { title: stepTitle(step) })}</DialogTitle>
       <DialogContent>
         <Form id="step-problem" onSend={save} sx={{ display: "grid", gap: 2, pt: 1 }}>
           <NativeSelect label={say("whatIsIt")} value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
@@ -132,7 +132,7 @@ export function ProblemDialog({
             <NativeSelect label={say("whichTask")} value={task} onChange={(e) => setTask(e.target.value)}>
               {tasks.map((t) => (
                 <option key={t.key} value={t.key}>
-                  {t.title}
+                  {stepTitle(t)}
                 </option>
               ))}
             </NativeSelect>

@@ -10,12 +10,12 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import { HEAT_CYCLES, holesNotReady, JOINT_CHECKS, removalMethods, settingProblem } from "@/core/mend/solder";
+import { HEAT_CYCLES, holesNotReady, JOINT_CHECKS, removalMethods, isTooHot } from "@/core/mend/solder";
 import type { SolderJob } from "@/core/profile/guide";
 import type { HeatView } from "@/service/heat";
 import type { ChipHeat } from "@/core/mend/solder";
 import { dayAndTime } from "@/text/format";
-import { CAUTIONS, holeText } from "@/text/mend";
+import { CAUTIONS, holeText, tooHotText } from "@/text/mend";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -153,7 +153,7 @@ function Operation({
     return g && g.mm !== "" && Number.isFinite(mm) ? [{ hole, gaugeMm: mm, ringIntact: g.ring }] : [];
   });
   const open = holesNotReady(job, holes);
-  const hot = settingProblem(job, Number(celsius), exception);
+  const hot = isTooHot(job, Number(celsius), exception);
   const allOpen = () =>
     setGauge(Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])));
   return (
@@ -206,8 +206,8 @@ function Operation({
               label={say("ironC")}
               value={celsius}
               onChange={(e) => setCelsius(e.target.value.replace(/\D/g, ""))}
-              error={hot !== null}
-              helperText={hot ?? undefined}
+              error={hot}
+              helperText={hot ? tooHotText(job) : undefined}
             />
             <NativeSelect label={say("removal")} value={method} onChange={(e) => setMethod(e.target.value)}>
               {methods.map((m) => (

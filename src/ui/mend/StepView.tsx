@@ -13,8 +13,7 @@ import { canSpeak, hush, speak } from "@/browser/speech";
 import type { UnitParts } from "@/service/needs";
 import type { TipView } from "@/service/tips";
 import type { OrderView } from "@/service/order-view";
-import { CAUTIONS, CHECK_WORDS } from "@/text/mend";
-import { toolName } from "@/core/mend/tools";
+import { CAUTIONS, CHECK_WORDS, stepDoes, stepTitle, toolName } from "@/text/mend";
 import { parseAmount } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -138,7 +137,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     setMarked(still.find(({ n }) => n > next.n)?.n ?? next.n);
   };
   const keep = async (blob: Blob) => {
-    const query = new URLSearchParams({ unit: unit.id, caption: step.title.slice(0, 120), step: step.key });
+    const query = new URLSearchParams({ unit: unit.id, caption: stepTitle(step).slice(0, 120), step: step.key });
     const sent = await fetch(`/api/photos?${query}`, { method: "POST", body: blob }).catch(() => null);
     setPicture(sent?.ok ? "kept" : "none");
     router.refresh();
@@ -158,7 +157,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     work.clear();
     if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
   };
-  const aloud = () => speak([step.title, ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", step.does].join(". "));
+  const aloud = () =>
+    speak([stepTitle(step), ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", stepDoes(step)].join(". "));
   const run = (act: Act) => {
     if (asking) return;
     if (act === "done") void finish();
@@ -216,7 +216,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           <Box
             component="li"
             key={s.key}
-            title={s.title}
+            title={stepTitle(s)}
             aria-current={i === at ? "step" : undefined}
             sx={{
               flex: 1,
@@ -231,7 +231,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               component="span"
               sx={{ position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" }}
             >
-              {s.title}
+              {stepTitle(s)}
               {s.done && say("done")}
             </Box>
           </Box>
@@ -302,9 +302,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             tabIndex={-1}
             sx={{ fontSize: { xs: "2rem", md: "3rem" }, fontWeight: 800, lineHeight: 1.08, outline: "none" }}
           >
-            {step.title}
+            {stepTitle(step)}
           </Typography>
-          {step.does && <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>{step.does}</Typography>}
+          {stepDoes(step) && (
+            <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>{stepDoes(step)}</Typography>
+          )}
           {step.phase === "apart" && step.step?.mind && (
             <Typography sx={{ fontSize: { xs: "1.1rem", md: "1.4rem" }, fontWeight: 700 }}>{step.step.mind}</Typography>
           )}

@@ -21,6 +21,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
+import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 
 const LEVELS = ["none", "1: outside", "2: buttons and rubber", "3: wells and sensors", "4: boards"];
@@ -96,7 +97,7 @@ function Running({
           autoFocus
           sx={{ justifySelf: { sm: "end" }, fontSize: "1.2rem", gridColumn: { xs: "1 / -1", sm: "auto" }, whiteSpace: "normal" }}
         >
-          {next ? say("goOnTitle", { title: next.title }) : say("lookAtIt")}
+          {next ? say("goOnTitle", { title: stepTitle(next) }) : say("lookAtIt")}
         </Button>
       </Box>
       {order.firstOfKind && (
@@ -106,7 +107,7 @@ function Running({
       )}
       {missing.length > 0 && (
         <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
-          {say("notOwnedAndNoStandIn", { missing: missing.map((t) => `${t.name} (${t.steps.join(", ")})`).join("; ") })}{" "}
+          {say("notOwnedAndNoStandIn", { missing: missing.map((t) => `${toolName(t.id)} (${t.steps.join(", ")})`).join("; ") })}{" "}
           <Link href="/settings#tools">{say("toolsOfTheShop")}</Link>
         </Alert>
       )}
@@ -116,13 +117,13 @@ function Running({
           <b>{say("tools")}</b>{" "}
           {order.tools
             .filter((t) => t.state === "owned")
-            .map((t) => t.name)
+            .map((t) => toolName(t.id))
             .join(", ")}
           {standIns.map((t) => (
             <Box key={t.id} component="span" sx={{ display: "block", color: "caution.main" }}>
               {say("nameStandInInsteadRisk", {
-                name: t.name,
-                standIn: t.standIn!.name,
+                name: toolName(t.id),
+                standIn: toolName(t.standIn!.id),
                 risk: t.standIn!.risk && ` (${t.standIn!.risk})`,
               })}
             </Box>
@@ -137,7 +138,7 @@ function Running({
         <Box component="ol" sx={{ pl: 3, my: 1, columns: { md: 2 } }}>
           {order.line.map((s) => (
             <Box component="li" key={s.key} sx={{ color: s.done ? "text.secondary" : "text.primary" }}>
-              {s.title}
+              {stepTitle(s)}
               {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
               {s.learned.first !== null &&
                 s.learned.later !== null &&
@@ -353,7 +354,10 @@ function OrderForm({
           ))}
         </NativeSelect>
         <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
-          {say("suggestedLevelWhy", { level: proposal.cleaning.level, why: proposal.cleaning.why.join("; ") })}
+          {say("suggestedLevelWhy", {
+            level: proposal.cleaning.level,
+            why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
+          })}
         </Typography>
       </Box>
       {sticks.length > 0 && (

@@ -8,7 +8,8 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { bitId, TOOLS, toolName } from "@/core/mend/tools";
+import { bitId, TOOLS } from "@/core/mend/tools";
+import { toolName } from "@/text/mend";
 import { DRIVES } from "@/core/profile/guide";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

@@ -10,7 +10,7 @@ import { type MouseEvent, useEffect, useRef, useState } from "react";
 
 import { supplySuspect } from "@/core/bench/cells";
 import type { Reading } from "@/core/bench/readings";
-import { functionsOf } from "@/core/profile/profile";
+import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import {
   FOUR_LINKS,
   functionsOfLink,
@@ -25,7 +25,7 @@ import type { CheckResult } from "@/core/record/standing";
 import { BENCH_PRESETS } from "@/core/simulate/instruments";
 import type { ReadingView, ReferenceSheet } from "@/service/readings";
 import type { UnitView } from "@/service/views";
-import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, PURPOSE_NAMES } from "@/text/bench";
+import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, protocolStepName, PURPOSE_NAMES } from "@/text/bench";
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -122,7 +122,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
             <span>{say("stepsDoneAboutMinutesLeftMin", { minutesLeft: Math.ceil(minutesLeft) })}</span>
           </Box>
           <FourResults view={view} facts={facts} />
-          <StepList {...{ steps, active, facts, minutes, base }} onOpen={open} />
+          <StepList profile={view.profile} {...{ steps, active, facts, minutes, base }} onOpen={open} />
         </>
       }
     >
@@ -179,6 +179,7 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
 }
 
 function StepList({
+  profile,
   steps,
   active,
   facts,
@@ -186,6 +187,7 @@ function StepList({
   base,
   onOpen,
 }: {
+  profile: ModelProfile;
   steps: ProtocolStep[];
   active: ProtocolStep;
   facts: ProtocolFacts;
@@ -215,7 +217,7 @@ function StepList({
                     onOpen(s);
                   }}
                   aria-current={s.id === active.id ? "step" : undefined}
-                  aria-label={`${s.name}: ${CHECK_NAMES[state]}`}
+                  aria-label={`${protocolStepName(s, profile)}: ${CHECK_NAMES[state]}`}
                   sx={{
                     display: "grid",
                     gridTemplateColumns: "18px minmax(0,1fr) auto",
@@ -234,7 +236,7 @@ function StepList({
                 >
                   <StateMark state={stateOfCheck(state)} size={15} />
                   <span>
-                    {s.name}
+                    {protocolStepName(s, profile)}
                     {s.optional && (
                       <Box component="span" sx={{ color: "text.secondary", fontSize: "0.8rem" }}>
                         {" "}
@@ -316,7 +318,7 @@ function StepWork({
       : {},
   );
   return (
-    <Box component="section" aria-label={step.name}>
+    <Box component="section" aria-label={protocolStepName(step, profile)}>
       <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
         {say("groupMethodExpectedMinCases", {
           group: GROUP_NAMES[step.group],
@@ -328,7 +330,7 @@ function StepWork({
       <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
         <StateMark state={stateOfCheck(state)} size={26} />
         <Typography component="h2" sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15 }}>
-          {capital(step.name)}
+          {capital(protocolStepName(step, profile))}
         </Typography>
         <Typography sx={{ fontWeight: 700 }}>{CHECK_NAMES[state]}</Typography>
         <Button onClick={onNext} variant="outlined" size="small" sx={{ ml: "auto" }}>

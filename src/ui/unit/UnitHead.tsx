@@ -13,7 +13,7 @@ import type { Role } from "@/contract/deeds";
 import { STATIONS } from "@/core/record/standing";
 import type { UnitView } from "@/service/views";
 import { day } from "@/text/format";
-import { STATION_KEYS, STATION_NAMES } from "@/text/words";
+import { STATION_KEYS, STATION_NAMES, stationText } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { DateField } from "@/ui/fields/DateField";
@@ -100,7 +100,7 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
                   fontWeight: s.state === "stop" ? 700 : 400,
                 }}
               >
-                {s.word}
+                {stationText(s.said)}
               </Box>
             </Box>
           );
