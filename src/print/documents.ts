@@ -371,9 +371,7 @@ export async function recallLetters(
         why: batch.why,
       }),
     );
-    paragraph(
-      "Please bring or send the controller back to us. We change the part at no cost to you and test the whole unit again. Until then, stop using it if it gets warm, swells or smells, and do not charge it without looking at it.",
-    );
+    paragraph(say("pleaseBringOrSendTheController"));
     if (l.address) paragraph(say("whatWeMeasuredWhenItLeft", { address: l.address }));
     paragraph(say("withOurApologies"));
     w.text(shop.shopName, { size: 11, font: bold });

@@ -175,7 +175,7 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "latch-sticks": (f) =>
     say("wouldNotLetGoCountCount2", { count: String(f.count), count2: f.count === 1 ? say("time") : say("times") }),
   "more-tugs": () => say("heldSoFarButTooFew"),
-  "try-the-release": () => "Try the release as well.",
+  "try-the-release": () => say("tryTheReleaseAsWell"),
   "motor-silent": () => say("doesNotRun"),
   "motor-weak": () => say("runsWeakly"),
   "motor-rattles": () => say("rattles"),

@@ -16,9 +16,9 @@ const JOBS: Record<
   decide: say("decide"),
   "open-wet": say("openUnplugInspect"),
   "full-test": say("fullTestClosed"),
-  "functions-and-release": "Functions and release",
+  "functions-and-release": say("functionsAndRelease"),
   "functions-left": say("functionsThatAreLeft"),
-  release: "Release",
+  release: say("release"),
   close: say("closeAsDecided"),
   cure: say("cureOrDry"),
 };

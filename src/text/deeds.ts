@@ -37,7 +37,7 @@ const NAMES: Record<DeedName, string> = {
   "mend.add": say("aMend"),
   "mend.edit": say("aChangedMend"),
   "proof.answer": say("theProofSheet"),
-  "unit.release": "the release",
+  "unit.release": say("theRelease"),
   "unit.hand-over": say("handingItOver"),
   "feed.make": say("aCalendar"),
   "feed.revoke": say("endingACalendar"),

@@ -14,7 +14,7 @@ export const MEASURE_NAMES: Record<string, string> = {
   circularityError: say("edgeError"),
   jumps: say("jumps"),
   deadHalves: say("deadHalves"),
-  stuckReleases: "stuck releases",
+  stuckReleases: say("stuckReleases"),
   noAnswer: say("noAnswer"),
   restValue: say("restValue"),
   fullPull: say("fullPull"),
@@ -28,7 +28,7 @@ export const MEASURE_NAMES: Record<string, string> = {
   firesWith: say("firesWith"),
   returnWorst: say("worstReturn"),
   returnSpread: say("returnSpread"),
-  releases: "releases",
+  releases: say("releases"),
   coverage: say("coverageOfTheEdge"),
   pulls: say("pulls"),
   cues: say("pressesAskedFor"),
@@ -55,7 +55,7 @@ export const GRADE_WORDS: Record<Grade, string> = {
 
 export const NOTES: Record<string, string> = {
   "rest-too-short": say("handsWereOffForLessThan"),
-  "few-releases": "fewer than 8 releases",
+  "few-releases": say("fewerThan8Releases"),
   "few-pulls": say("fewerThan3WholePulls"),
   "no-slow-pull": say("noPullTookHalfASecond"),
   "no-circle": say("noCirclesWereMade"),

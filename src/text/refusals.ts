@@ -40,8 +40,7 @@ const WORDS: Words = {
   "firm-block": (p) => FIRM_WORDS[p.block],
   "shop-unnamed": () => say("theShopHasNoNameYet"),
   "not-healthy": (p) => say("onlyAHealthyUnitCanBe", { why: p.why }),
-  "not-released": () =>
-    "Only a unit that was released or otherwise closed for its owner or a buyer can be handed over or come back.",
+  "not-released": () => say("onlyAUnitThatWasReleased"),
   "not-a-customers": () => say("thisUnitBelongsToTheShop"),
   "is-a-customers": () => say("thisUnitBelongsToACustomer"),
   "name-taken": (p) => say("nameIsTakenChooseAnother", { name: p.name }),

@@ -82,7 +82,7 @@ export const conditionRule = (r: { rule: string; count: number }): string =>
 
 export const CARE_WORDS: Record<Care, string> = {
   "plug-straight": say("pushPlugsInStraightAndPull"),
-  "no-food": "Play with clean, dry hands; crumbs and grease are what wears buttons and contacts.",
+  "no-food": say("playWithCleanDryHandsCrumbs"),
   "stick-light": say("guideTheSticksLightlyAndStore"),
   "dry-away": say("keepDrinksAwayFromItIf"),
   "soft-landing": say("putItDownDoNotLet"),

@@ -20,7 +20,7 @@ export const STATION_NAMES: Record<Station, string> = {
   decide: say("decide"),
   mend: say("mend"),
   prove: say("prove"),
-  release: "Release",
+  release: say("release"),
 };
 export const STATION_KEYS: Record<Station, string> = {
   intake: "i",
@@ -43,14 +43,14 @@ export const NEXT_WORDS: Record<NextAction, string> = {
   end: say("endAsDecided"),
   prove: say("prove"),
   "settle-blocks": say("settleWhatBlocks"),
-  release: "Release",
+  release: say("release"),
   closed: say("closed"),
 };
 
 export const STAGE_NAMES: Record<string, string> = { ...STATION_NAMES, closed: say("closed"), quarantine: say("quarantine") };
 
 export const ENDING_NAMES: Record<Ending, string> = {
-  released: "released",
+  released: say("released"),
   "returned-unmended": say("returnedUnmended"),
   "sold-as-found": say("soldAsFound"),
   donor: say("donor"),

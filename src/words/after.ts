@@ -44,4 +44,6 @@ export const say = catalogue("after", {
   salesAsCSV: "Sales as CSV",
   andMoreMore: "and {more} more",
   fittedPart: "fitted part",
+  nothingWaitsWhatWasReleased: "Nothing waits: what was released was handed over.",
+  released: "Released",
 });

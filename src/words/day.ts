@@ -56,4 +56,6 @@ export const say = catalogue("day", {
   replyAwaited: "reply awaited",
   heldForAPart: "held for a part",
   cleanSurface: "Clean: {surface}",
+  functionsAndRelease: "Functions and release",
+  release: "Release",
 });

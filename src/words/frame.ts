@@ -182,4 +182,5 @@ export const say = catalogue("frame", {
   tagStepByStep: "{tag}, step by step",
   certificate: "Certificate",
   aQuestionAboutYourController: "A question about your controller",
+  onAUnitIntakeTestFind: "on a unit: Intake, Test, Find, Decide, Mend, Prove, Release",
 });

@@ -56,4 +56,7 @@ export const say = catalogue("measures", {
   measureNotTestedNote: "{measure}: not tested, {note}",
   noneAllowed: "none allowed",
   limitLimit: "limit {limit}",
+  stuckReleases: "stuck releases",
+  releases: "releases",
+  fewerThan8Releases: "fewer than 8 releases",
 });

@@ -223,4 +223,7 @@ export const say = catalogue("refusals", {
   someoneElse: "someone else",
   aNumberADateOrA: "A number, a date or a character in it cannot be kept. Check what you typed.",
   youInAnotherWindow: "you, in another window",
+  onlyAUnitThatWasReleased:
+    "Only a unit that was released or otherwise closed for its owner or a buyer can be handed over or come back.",
+  theRelease: "the release",
 });

@@ -215,4 +215,9 @@ export const say = catalogue("release", {
   beforeBefore: "before {before}",
   byHandAndEye: "by hand and eye",
   fittedPart: "fitted part",
+  playWithCleanDryHandsCrumbs: "Play with clean, dry hands; crumbs and grease are what wears buttons and contacts.",
+  readyToRelease: "Ready to release",
+  releaseWithThisLimit: "Release with this limit",
+  release: "Release",
+  withoutAProofNothingIsReleased: "Without a proof nothing is released, with or without a limit.",
 });

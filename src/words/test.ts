@@ -503,4 +503,6 @@ export const say = catalogue("test", {
   placeByFeel: "{place} by feel",
   poweredTriggersLeftAgainst: "powered triggers, left against right",
   placeAxisSensor: "{place}, {axis} sensor",
+  tryTheReleaseAsWell: "Try the release as well.",
+  tugAtLeastOnceWithoutThe: "Tug at least once without the release.",
 });

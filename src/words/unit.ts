@@ -204,4 +204,6 @@ export const say = catalogue("unit", {
   countOpen: "{count} open",
   countApart: "{count} apart",
   countEntries: "{count} {count, plural, one {entry} other {entries}}",
+  release: "Release",
+  released: "released",
 });

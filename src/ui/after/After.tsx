@@ -48,9 +48,9 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
         title={say("readyToGo")}
         more={counts.ready - ready.length}
         csv="listings"
-        empty={ready.length === 0 && "Nothing waits: what was released was handed over."}
+        empty={ready.length === 0 && say("nothingWaitsWhatWasReleased")}
       >
-        <Table label={say("readyToGo")} heads={[say("unit"), say("model"), say("grade"), say("price"), "Released"]}>
+        <Table label={say("readyToGo")} heads={[say("unit"), say("model"), say("grade"), say("price"), say("released")]}>
           {ready.map((r) => (
             <tr key={r.tag}>
               <td>

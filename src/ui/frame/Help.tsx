@@ -18,7 +18,7 @@ const KEYS: [string, string][] = [
   ["b", say("theBench")],
   ["j", say("nextForMeWhatTheDay")],
   [say("enterArrowsSpace"), say("atAStepOfAWork")],
-  ["i t f d m p r", "on a unit: Intake, Test, Find, Decide, Mend, Prove, Release"],
+  ["i t f d m p r", say("onAUnitIntakeTestFind")],
   [say("space"), say("inATestAnswerTheQuestion")],
   ["s", say("inATestSkipThisStep")],
   ["n", say("onAResultNameTheSelected")],

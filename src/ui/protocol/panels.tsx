@@ -310,7 +310,7 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
   return (
     <PanelForm
       onReading={onReading}
-      make={() => (n.tugs ? { kind: "latch", functionId: subject, ...n } : "Tug at least once without the release.")}
+      make={() => (n.tugs ? { kind: "latch", functionId: subject, ...n } : say("tugAtLeastOnceWithoutThe"))}
     >
       <Typography>{say("tugWithoutTheReleaseItMust")}</Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>

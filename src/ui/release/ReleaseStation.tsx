@@ -125,7 +125,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
-        {blocks.length === 0 ? "Ready to release" : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
+        {blocks.length === 0 ? say("readyToRelease") : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
       </Typography>
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
@@ -225,7 +225,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
           />
           <Box>
             <Button type="submit" variant="contained" size="large" disabled={release.running}>
-              {blocks.length > 0 ? "Release with this limit" : "Release"}
+              {blocks.length > 0 ? say("releaseWithThisLimit") : say("release")}
             </Button>
           </Box>
         </Form>
@@ -247,7 +247,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
           }
         >
           {firm.some((b) => b.code === "no-proof")
-            ? "Without a proof nothing is released, with or without a limit."
+            ? say("withoutAProofNothingIsReleased")
             : refusalText({ code: "firm-block", block: firmOf(firm)[0]! })}
         </Alert>
       )}
