@@ -6,6 +6,7 @@ import type { MendGuide } from "@/core/profile/guide";
 import type { ModelProfile } from "@/core/profile/profile";
 import { drawCode, newDocument } from "./documents";
 import { say } from "@/words/print";
+import { codeWords } from "@/words/codes";
 
 /** A mat to lay under the tray: the unit to scale, back up, with a ring for each fastener; and the codes for the scanner. Millimetres. */
 
@@ -53,7 +54,7 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
       page.drawCircle({ x: X(f.at.x), y: Y(f.at.y), size: 4 * MM, borderColor: INK, borderWidth: 0.6 + f.lengthMm / 8 });
       const words = say("lengthMmMm", { lengthMm: f.lengthMm });
       text(words, X(f.at.x) - bold.widthOfTextAtSize(words, 8) / 2, Y(f.at.y) - 7.5 * MM, 8, bold);
-      const more = `${f.drive.replaceAll("-", " ")} ${f.size}${f.under ? say("underUnder", { under: f.under }) : ""}`;
+      const more = `${codeWords(f.drive)} ${f.size}${f.under ? say("underUnder", { under: f.under }) : ""}`;
       text(more, X(f.at.x) - plain.widthOfTextAtSize(more, 6) / 2, Y(f.at.y) - 10 * MM, 6, plain, FAINT);
     }
     CODES.forEach(([code, words], i) => {

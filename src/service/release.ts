@@ -19,6 +19,7 @@ import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import type { Ending } from "@/core/record/standing";
 import { say } from "@/words/release";
+import { codeWords } from "@/words/codes";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -102,7 +103,7 @@ async function close(work: Work, unit: UnitRow, kind: Ending, body: object): Pro
     .where({ id: unit.id })
     .update({ ending: kind, tray: null, closed_at: actor.at ?? db.fn.now(), ...touched(db, actor) });
   // another role, another share of its lot
-  if (unit.lot_id && kind !== "released") await respread(work, unit.lot_id, `${unit.tag} is ${kind.replaceAll("-", " ")}`);
+  if (unit.lot_id && kind !== "released") await respread(work, unit.lot_id, `${unit.tag} is ${codeWords(kind)}`);
   await endWaits(work, unit.id);
   note("unit-ended", unit.id, { kind, ...body });
 }

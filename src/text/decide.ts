@@ -8,6 +8,7 @@ import type { School } from "@/core/decide/routes";
 import type { TermCode } from "@/core/money/rates";
 import type { Make, PartKind } from "@/core/profile/slots";
 import { say } from "@/words/decide";
+import { codeWords } from "@/words/codes";
 
 /** The interface's words for deciding and buying. */
 
@@ -72,7 +73,7 @@ export const MAKE_WORDS: Record<Make, string> = {
   "dear-copy": say("dearCopy"),
   "cheap-copy": say("cheapCopy"),
 };
-export const kindWords = (kind: PartKind): string => kind.replaceAll("-", " ");
+export const kindWords = (kind: PartKind): string => codeWords(kind);
 
 export const RISK_WORDS: Record<Risk, string> = {
   named: say("namesItsFault"),

@@ -3,6 +3,7 @@ import { placeWords } from "./names";
 import { CHECK_NAMES } from "./words";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
 import { say } from "@/words/refusals";
+import { codeWords } from "@/words/codes";
 
 /** What a change is called when it is spoken of: one that waits, or one that was refused. */
 
@@ -103,7 +104,7 @@ const NAMES: Record<DeedName, string> = {
 
 type Told = Partial<Record<string, unknown>>;
 const text = (v: unknown): string => (typeof v === "string" ? v : "");
-const outcomeWords = (v: unknown): string => text(v).replaceAll("-", " ");
+const outcomeWords = (v: unknown): string => codeWords(text(v));
 
 /** What stands beside the name: which one, and what was said of it. */
 const DETAILS: Partial<Record<DeedName, (input: Told) => string>> = {

@@ -7,6 +7,7 @@ import type { Cure, TryAction, TryOutcome } from "@/core/diagnosis/tries";
 import type { Advice } from "@/core/diagnosis/advise";
 import type { Wiring } from "@/core/profile/wiring";
 import { say } from "@/words/find";
+import { codeWords } from "@/words/codes";
 
 /** Words of the Find station. */
 
@@ -60,7 +61,7 @@ const CODES: Record<string, string> = {
   "fault-stays": say("theFaultStays"),
   noted: say("notedNothingToCompareWith"),
 };
-export const outcomeWords = (code: string): string => CODES[code] ?? code.replaceAll("-", " ");
+export const outcomeWords = (code: string): string => CODES[code] ?? codeWords(code);
 
 export const PLACE_WORDS: Record<PlaceFinding, string> = {
   sound: say("sound"),
@@ -109,7 +110,7 @@ export function stopWords(advice: Advice): string {
   return say("decidingPaysMoreThanKnowing", { wrongCost: advice.wrongCost.toFixed(0) });
 }
 
-const spaced = (code: string): string => code.replaceAll("-", " ");
+const spaced = (code: string): string => codeWords(code);
 /** What a piece of evidence rests on; `nameOf` names the parts, controls and functions of the model. */
 export function basisWords(basis: Basis, nameOf: (id: string) => string): string {
   switch (basis.code) {

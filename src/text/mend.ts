@@ -8,6 +8,7 @@ import { bitOf, TOOLS } from "@/core/mend/tools";
 import type { CleaningNote, SoilingWhy } from "@/core/mend/cleaning";
 import type { OrderStep } from "@/core/mend/order";
 import { say } from "@/words/mend";
+import { codeWords } from "@/words/codes";
 
 /** Words of the mending part: cautions before a step, checks of what goes back, refusals. */
 
@@ -126,7 +127,7 @@ export const placedWhy = (x: Placed, opensWait: boolean, late: boolean): string 
 export function toolName(id: string): string {
   const bit = bitOf(id);
   if (bit) return say("bitDriveSize", bit);
-  return TOOLS.find((t) => t.id === id)?.name ?? id.replaceAll("-", " ");
+  return TOOLS.find((t) => t.id === id)?.name ?? codeWords(id);
 }
 
 export const CLEANING_NOTES: Record<CleaningNote, string> = {

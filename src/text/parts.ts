@@ -7,6 +7,7 @@ import type { Choice } from "@/core/allocate/problem";
 import type { PartState } from "@/contract/parts";
 import { placeWords } from "./names";
 import { say } from "@/words/parts";
+import { codeWords } from "@/words/codes";
 
 /** Words for parts, fit, inspection and the plan. */
 
@@ -40,7 +41,7 @@ const TRAIT_WORDS: Record<keyof Traits, string> = {
 export const traitText = (t: Traits): string =>
   (Object.entries(t) as [keyof Traits, string | number][])
     .filter(([k, v]) => !(k === "side" && v === "either"))
-    .map(([k, v]) => `${TRAIT_WORDS[k]} ${typeof v === "number" ? say("vMm", { v }) : v.replaceAll("-", " ")}`)
+    .map(([k, v]) => `${TRAIT_WORDS[k]} ${typeof v === "number" ? say("vMm", { v }) : codeWords(v)}`)
     .join(", ");
 
 export const TELL_WORDS: Record<TellKind, string> = {
@@ -54,18 +55,18 @@ export const TELL_WORDS: Record<TellKind, string> = {
 export function fitWhyText(w: FitWhy): string {
   switch (w.code) {
     case "kind":
-      return say("theSlotTakesAWantedThis", { wanted: w.wanted.replaceAll("-", " "), has: w.has.replaceAll("-", " ") });
+      return say("theSlotTakesAWantedThis", { wanted: codeWords(w.wanted), has: codeWords(w.has) });
     case "no-fit-data":
       return say("theModelSaysNothingAboutFit");
     case "rule":
       return w.words;
     case "trait":
       return w.has === null
-        ? say("itsTraitIsNotKnownWanted", { trait: TRAIT_WORDS[w.trait], wanted: w.wanted.replaceAll("-", " ") })
+        ? say("itsTraitIsNotKnownWanted", { trait: TRAIT_WORDS[w.trait], wanted: codeWords(w.wanted) })
         : say("traitHasAskedIsWanted", {
             trait: TRAIT_WORDS[w.trait],
-            has: w.has.replaceAll("-", " "),
-            wanted: w.wanted.replaceAll("-", " "),
+            has: codeWords(w.has),
+            wanted: codeWords(w.wanted),
           });
   }
 }

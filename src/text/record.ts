@@ -7,6 +7,7 @@ import { PROOF_RESULT_WORDS, proofWords } from "./release";
 import { idWords, placeWords } from "./names";
 import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "./words";
 import { say } from "@/words/unit";
+import { codeWords } from "@/words/codes";
 
 /** The record of who did what, in words: what was done, and what of. */
 
@@ -117,8 +118,7 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     const was = (b.was ?? {}) as Body;
     return join(text(was.model) && `model was ${text(was.model)}`, quoted(was.claim) && `claim was ${quoted(was.claim)}`);
   },
-  "marks-settled": (b) =>
-    join(((b.marks ?? []) as string[]).map((m) => m.replaceAll("-", " ")).join(", "), text(b.gone) || "still there"),
+  "marks-settled": (b) => join(((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "), text(b.gone) || "still there"),
   tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
   "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
   "recording-stored": (b) =>

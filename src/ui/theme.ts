@@ -60,9 +60,17 @@ export const theme = createTheme({
   },
   shape: { borderRadius: 6 },
   components: {
-    MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 44, whiteSpace: "nowrap" } } },
+    MuiButton: {
+      defaultProps: { disableElevation: true },
+      styleOverrides: {
+        root: { minHeight: 44, lineHeight: 1.2, whiteSpace: "nowrap", "@media (max-width: 700px)": { whiteSpace: "normal" } },
+      },
+    },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
+    // a label stands on its field from the start: it is never cut off by it, nor gone once something is typed
+    MuiInputLabel: { defaultProps: { shrink: true } },
+    MuiOutlinedInput: { defaultProps: { notched: true } },
     MuiPaper: { defaultProps: { elevation: 0 } },
     MuiTooltip: { defaultProps: { arrow: true } },
     MuiToggleButton: {

@@ -8,8 +8,12 @@ const MARKED: Record<string, string> = Object.fromEntries(
 );
 const LONGER = 1.4;
 
+/** What is no word: units of measure keep their sign in any language. */
+const SIGN = /^(mm|ms|mV|mA|mAh|min|dB|dBFS|Hz|kHz|kg|g|V|s|h|x|y|MB)$/;
+
 /** A word with marks, its letters doubled until it is 40 % longer. */
 function drawnOutWord(word: string): string {
+  if (SIGN.test(word)) return word;
   const letters = [...word];
   const wanted = Math.ceil(LONGER * letters.length);
   let more = wanted - letters.length;

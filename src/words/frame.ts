@@ -183,4 +183,5 @@ export const say = catalogue("frame", {
   certificate: "Certificate",
   aQuestionAboutYourController: "A question about your controller",
   onAUnitIntakeTestFind: "on a unit: Intake, Test, Find, Decide, Mend, Prove, Release",
+  tagWordsOrActionNamed: "Tag, words or action",
 });

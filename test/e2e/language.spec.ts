@@ -60,6 +60,13 @@ const texts = (on: Page): Promise<string[]> =>
     return [...new Set(said.map((s) => s.replace(/\s+/g, " ").trim()).filter(Boolean))];
   });
 
+/** Whether a row of words is one of the stored texts, or two of them side by side: "Dunlin" and "First board". */
+function isKept(run: string): boolean {
+  if (kept.includes(run)) return true;
+  const words = run.split(" ");
+  return words.some((_, i) => i > 0 && kept.includes(words.slice(0, i).join(" ")) && kept.includes(words.slice(i).join(" ")));
+}
+
 /** Rows of plain letters that no stored text holds. */
 function notTaken(said: string[]): string[] {
   const months = Array.from({ length: 12 }, (_, m) => new Date(2026, m, 3)).flatMap((d) =>
@@ -76,7 +83,7 @@ function notTaken(said: string[]): string[] {
       .split(/[^\p{L}' -]+/u)
       .flatMap((run) => run.split(/\s*[\p{L}'-]*[^\P{L}A-Za-z][\p{L}'-]*\s*/u))
       .map((run) => run.trim().toLowerCase())
-      .some((run) => /[a-z]{3}/.test(run) && !kept.includes(run) && !kept.includes(run.replaceAll(" ", "-"))),
+      .some((run) => /[a-z]{3}/.test(run) && !isKept(run)),
   );
 }
 
@@ -92,6 +99,8 @@ const cutOff = (on: Page): Promise<string[]> =>
       const box = e.getBoundingClientRect();
       if (box.width < 2 || box.height < 2 || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
       const style = getComputedStyle(e);
+      // what a person or a profile wrote may be long in any language; a bar as long as its minutes tells its name when asked
+      if (!/[à-ỳ]/iu.test(e.textContent ?? "") || e.closest("[title]")) continue;
       const own = [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? "").trim());
       const hides = (overflow: string) => overflow === "hidden" || overflow === "clip";
       if (own && e.tagName !== "TEXTAREA" && hides(style.overflowX) && e.scrollWidth > e.clientWidth + 1)

@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
 import { Amount } from "./Bid";
 import { say } from "@/words/buying";
+import { codeWords } from "@/words/codes";
 
 /** Lots in house: each unit's share of the one price, always adding up to the cent. */
 export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
@@ -121,7 +122,7 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
                   <Link href={`/units/${u.tag}`}>{u.tag}</Link>
                 </td>
                 <td>{u.model}</td>
-                <td>{u.role.replaceAll("-", " ")}</td>
+                <td>{codeWords(u.role)}</td>
                 <td>
                   <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
                     {money(u.shareMinor, shop)}

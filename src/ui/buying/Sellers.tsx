@@ -2,12 +2,13 @@
 
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef } from "@mui/x-data-grid";
+import type { GridColDef } from "@mui/x-data-grid";
 import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
 import type { BuyingView, ClaimLine, SellerView } from "@/service/buying";
 import { day, money } from "@/text/format";
+import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/buying";
 
 /** Sellers by what their units brought, and how true their words were. */
@@ -36,15 +37,13 @@ export function Sellers({ view, shop }: { view: BuyingView; shop: Settings }) {
     { field: "differs", headerName: say("notAsPromised"), width: 135 },
   ];
   return (
-    <DataGrid
+    <RowGrid
       rows={view.sellers}
       getRowId={(s) => s.seller}
       columns={columns}
-      rowHeight={44}
-      disableColumnMenu
       hideFooter={view.sellers.length <= 100}
       localeText={{ noRowsLabel: say("nobodyHasSoldAnythingToThe") }}
-      sx={{ bgcolor: "background.paper", minHeight: 200 }}
+      sx={{ minHeight: 200 }}
     />
   );
 }

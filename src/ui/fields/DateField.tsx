@@ -6,6 +6,7 @@ import { DateTime } from "luxon";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
+import { say } from "@/words/kit";
 
 /** What a day is called that is only half typed: no schema takes it, so that it is never read as "none". */
 const UNFINISHED = "unfinished";
@@ -27,6 +28,20 @@ type Typed = { said: string; shown: DateTime | null; before: string | null };
 
 const read = (day: string): DateTime | null => (day === "" ? null : DateTime.fromISO(day));
 
+/** The calendar's own words, of which a page shows these. */
+const WORDS = {
+  openDatePickerDialogue: (day: string | null) => (day ? say("chooseAnotherThan", { day }) : say("chooseDay")),
+  year: say("year"),
+  month: say("month"),
+  day: say("dayOfMonth"),
+  fieldYearPlaceholder: ({ digitAmount }: { digitAmount: number }) => say("yearSign").repeat(digitAmount),
+  fieldMonthPlaceholder: () => say("monthSign").repeat(2),
+  fieldDayPlaceholder: () => say("daySign").repeat(2),
+  fieldClearLabel: say("clear"),
+  previousMonth: say("previousMonth"),
+  nextMonth: say("nextMonth"),
+};
+
 /** A day in the shop's own way of writing it, typed or chosen from a calendar. */
 export function DateField({ label, shop, value, onChange, max, autoFocus, ...field }: Props) {
   // what is half typed stays in the field while the form has no day yet; `before` is the form's value until it took what was said
@@ -34,7 +49,7 @@ export function DateField({ label, shop, value, onChange, max, autoFocus, ...fie
   if (typed.before !== null && value === typed.said) setTyped({ ...typed, before: null });
   const shown = value === typed.said || value === typed.before ? typed.shown : read(value);
   return (
-    <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale={shop.locale}>
+    <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale={shop.locale} localeText={WORDS}>
       <DatePicker
         label={label}
         value={shown}

@@ -23,6 +23,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/words/find";
+import { codeWords } from "@/words/codes";
 
 type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
 
@@ -72,7 +73,7 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
                 o.target.replace(/^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./, ""),
               )}
             </b>
-            {o.kind === "check" && ` (${o.target.split(".")[0]!.replaceAll("-", " ")})`}: {o.value !== null && `${o.value}, `}
+            {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}: {o.value !== null && `${o.value}, `}
             {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
             {dayAndTime(o.at, shop)}
           </span>

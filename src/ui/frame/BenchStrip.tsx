@@ -127,9 +127,8 @@ const STRIP = {
   "& small": {
     display: "block",
     fontSize: "0.78rem",
-    whiteSpace: "nowrap",
-    overflow: "hidden",
-    textOverflow: "ellipsis",
+    lineHeight: 1.1,
+    overflowWrap: "anywhere",
     opacity: 0.85,
   },
 } as const;

@@ -156,7 +156,10 @@ export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray:
           {...params}
           inputRef={input}
           placeholder={say("tagWordsOrAction")}
-          slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": "Tag, words or action" } }}
+          slotProps={{
+            ...params.slotProps,
+            htmlInput: { ...params.slotProps.htmlInput, "aria-label": say("tagWordsOrActionNamed") },
+          }}
         />
       )}
     />

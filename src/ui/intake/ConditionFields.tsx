@@ -16,6 +16,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./IntakeForm";
 import { say } from "@/words/intake";
+import { codeWords } from "@/words/codes";
 
 type Props = {
   control: Control<IntakeFields>;
@@ -157,7 +158,7 @@ function Marks({
         >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
-              {k.replaceAll("-", " ")}
+              {codeWords(k)}
             </option>
           ))}
         </NativeSelect>
@@ -178,7 +179,7 @@ function Marks({
       </Box>
       {marks.length > 0 && (
         <Typography variant="body2" color="text.secondary">
-          {marks.map((m, i) => `${i + 1} ${m.kind.replaceAll("-", " ")}`).join(", ")}
+          {marks.map((m, i) => `${i + 1} ${codeWords(m.kind)}`).join(", ")}
         </Typography>
       )}
     </Box>

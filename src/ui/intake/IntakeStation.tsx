@@ -25,6 +25,7 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { MarkList } from "./MarkList";
 import { Photos } from "./Photos";
 import { say } from "@/words/intake";
+import { codeWords } from "@/words/codes";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
 export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
@@ -202,7 +203,7 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
         >
           {MARK_KINDS.map((k) => (
             <option key={k} value={k}>
-              {k.replaceAll("-", " ")}
+              {codeWords(k)}
             </option>
           ))}
         </NativeSelect>

@@ -12,6 +12,7 @@ import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/intake";
+import { codeWords } from "@/words/codes";
 
 const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
 
@@ -36,7 +37,7 @@ export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "pro
     <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
       {marks.map((m, i) => (
         <li key={i}>
-          {m.kind.replaceAll("-", " ")}, {placeAt(profile, m)}
+          {codeWords(m.kind)}, {placeAt(profile, m)}
           {m.words && `: ${m.words}`}
           {goneOf(m) !== null && (
             <Box component="span" sx={{ color: "text.secondary" }}>

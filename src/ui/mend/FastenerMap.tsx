@@ -15,6 +15,7 @@ import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";
 import { say } from "@/words/mend";
+import { codeWords } from "@/words/codes";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -127,7 +128,7 @@ export function FastenerMap({
     ...new Set(
       guide.fasteners.map((x) =>
         say("driveSizeLengthMmMmColour", {
-          drive: x.drive.replaceAll("-", " "),
+          drive: codeWords(x.drive),
           size: x.size,
           lengthMm: x.lengthMm,
           colour: x.colour,
@@ -175,7 +176,7 @@ export function FastenerMap({
             <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
               <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
               {say("driveSizeHeadHeadColour", {
-                drive: f.drive.replaceAll("-", " "),
+                drive: codeWords(f.drive),
                 size: f.size,
                 head: f.head,
                 colour: f.colour,

@@ -7,6 +7,7 @@ import { fastenerName, type MendGuide } from "@/core/profile/guide";
 import type { OrderView } from "@/service/order-view";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
+import { codeWords } from "@/words/codes";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
@@ -16,7 +17,7 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     return {
       name: `${fastenerName(own)}: ${f.lengthMm} mm`,
       detail: say("driveSizeHeadHeadColourUnder", {
-        drive: f.drive.replaceAll("-", " "),
+        drive: codeWords(f.drive),
         size: f.size,
         head: f.head,
         colour: f.colour,

@@ -37,6 +37,7 @@ import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
 import { say } from "@/words/mend";
+import { codeWords } from "@/words/codes";
 
 /** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
 export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
@@ -323,7 +324,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
                     }
                   />
                 }
-                label={`${kind.replaceAll("-", " ")}, ${placeAt(view.profile, { x, y })}`}
+                label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y })}`}
               />
             );
           })}

@@ -23,6 +23,7 @@ import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./MendStation";
 import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
+import { codeWords } from "@/words/codes";
 
 const LEVELS = ["none", "1: outside", "2: buttons and rubber", "3: wells and sensors", "4: boards"];
 
@@ -153,7 +154,7 @@ function Running({
             {order.cleaning.map((j) => (
               <tr key={j.surface}>
                 <td>
-                  {j.name}, {j.material.replaceAll("-", " ")}
+                  {j.name}, {codeWords(j.material)}
                 </td>
                 <td>
                   {AGENTS[j.agent].name}; {j.tool}

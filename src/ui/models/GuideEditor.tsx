@@ -19,6 +19,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Choice } from "@/ui/fields/Choice";
 import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, withValue } from "./guide-fields";
 import { say } from "@/words/models";
+import { codeWords } from "@/words/codes";
 
 const NAMES: Record<ListName | "other", string> = {
   steps: say("steps"),
@@ -269,7 +270,7 @@ function FieldInput({
                   onChange={(e) => set(e.target.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
                 />
               }
-              label={o.replaceAll("-", " ")}
+              label={codeWords(o)}
             />
           ))}
         </Box>
@@ -298,7 +299,7 @@ function FieldInput({
       <NativeSelect label={f.label} disabled={disabled} value={String(value)} onChange={(e) => set(e.target.value)}>
         {f.options!.map((o) => (
           <option key={o} value={o}>
-            {o.replaceAll("-", " ")}
+            {codeWords(o)}
           </option>
         ))}
       </NativeSelect>

@@ -25,6 +25,7 @@ import { Handle } from "./Handle";
 import { Inspect } from "./Inspect";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
+import { codeWords } from "@/words/codes";
 
 export type Inside = { part: string; count: number; weight: number; name: string; tool: boolean };
 type Props = {
@@ -301,7 +302,7 @@ function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
           <td>
             {h.ending === null
               ? say("inHouseChangeItBeforeIt")
-              : `${h.ending.replaceAll("-", " ")}${h.soldOn && shop ? say("handedOverSoldOn", { soldOn: day(h.soldOn, shop) }) : ""}`}
+              : `${codeWords(h.ending)}${h.soldOn && shop ? say("handedOverSoldOn", { soldOn: day(h.soldOn, shop) }) : ""}`}
           </td>
           <td>
             {h.owner ? `${h.owner}, ${h.contact}` : h.ending === null ? say("nobodyYet") : say("theBuyer")}

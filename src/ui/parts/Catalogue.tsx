@@ -6,7 +6,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 
@@ -23,7 +23,9 @@ import { StateMark } from "@/ui/state/StateMark";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 import { TellDrawing } from "./TellDrawing";
+import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/parts";
+import { codeWords } from "@/words/codes";
 
 /** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
 export function Catalogue(props: PartsProps) {
@@ -41,7 +43,7 @@ export function Catalogue(props: PartsProps) {
       field: "class",
       headerName: say("kind"),
       width: 120,
-      valueGetter: (_v, p) => (p.kind ? p.kind.replaceAll("-", " ") : CLASS_WORDS[p.class]),
+      valueGetter: (_v, p) => (p.kind ? codeWords(p.kind) : CLASS_WORDS[p.class]),
     },
     { field: "use", headerName: say("good2"), width: 140, valueFormatter: (v: Use) => USE_WORDS[v] },
     {
@@ -66,12 +68,10 @@ export function Catalogue(props: PartsProps) {
             gap: 2,
           }}
         >
-          <DataGrid
+          <RowGrid
             rows={catalogue.parts}
             getRowId={(p) => p.code}
             columns={columns}
-            rowHeight={40}
-            disableColumnMenu
             showToolbar
             onRowClick={({ row }: GridRowParams<Part>) => pick(row.code)}
             onCellKeyDown={({ row }, e) => {
@@ -79,7 +79,7 @@ export function Catalogue(props: PartsProps) {
             }}
             initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
             pageSizeOptions={[25, 50, 100]}
-            sx={{ bgcolor: "background.paper", height: 500 }}
+            sx={{ height: 500 }}
             aria-label={say("catalogue")}
           />
           {picked && <PartPanel key={picked.code} {...props} picked={picked} canEdit={canLead} />}

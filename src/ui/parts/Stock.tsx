@@ -7,7 +7,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -24,6 +24,7 @@ import { useKeys } from "@/ui/frame/keys";
 import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
 import { Figure } from "./Table";
+import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/parts";
 
 /** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
@@ -122,11 +123,9 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           gap: 2,
         }}
       >
-        <DataGrid
+        <RowGrid
           rows={view.stock}
           columns={columns}
-          rowHeight={40}
-          disableColumnMenu
           showToolbar
           onRowClick={({ row }: GridRowParams<StockLine>) => setPicked(row.id)}
           onCellKeyDown={({ row }, e) => {
@@ -136,7 +135,7 @@ export function Stock({ view, shop, canWork }: PartsProps) {
             pagination: { paginationModel: { pageSize: 25 } },
           }}
           pageSizeOptions={[25, 50, 100]}
-          sx={{ bgcolor: "background.paper", height: 470 }}
+          sx={{ height: 470 }}
           aria-label={say("batches")}
         />
         {line && (

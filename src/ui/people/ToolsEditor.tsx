@@ -15,6 +15,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/people";
+import { codeWords } from "@/words/codes";
 
 /** The tools and bits that the shop owns; work orders are held against them. */
 export function ToolsEditor({ value, version, known }: { value: string[]; version: number; known: string[] }) {
@@ -54,7 +55,7 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
         >
           {DRIVES.map((d) => (
             <option key={d} value={d}>
-              {d.replaceAll("-", " ")}
+              {codeWords(d)}
             </option>
           ))}
         </NativeSelect>

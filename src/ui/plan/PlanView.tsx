@@ -6,6 +6,7 @@ import type { Mark } from "@/contract/intake";
 import { controlsOf, functionsOf, type ModelProfile, placeName, type ProfileControl } from "@/core/profile/profile";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
+import { codeWords } from "@/words/codes";
 
 /** The drawing of a unit from its profile: map and record in one. Lengths in millimetres on the plan. */
 
@@ -163,7 +164,7 @@ export const PlanView = memo(function PlanView(props: Props) {
       })}
       {marks.map((m, i) => (
         <g key={i}>
-          <title>{`${m.kind.replaceAll("-", " ")} ${m.words}`}</title>
+          <title>{`${codeWords(m.kind)} ${m.words}`}</title>
           <path
             d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`}
             stroke="var(--mui-palette-caution-main)"

@@ -22,6 +22,7 @@ import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { FIGURES } from "@/ui/figures";
 import type { BenchTools } from "./useBenchTools";
 import { say } from "@/words/test";
+import { codeWords } from "@/words/codes";
 
 /** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
 
@@ -335,7 +336,7 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
   );
 }
 
-const words = <T extends string>(values: readonly T[]) => values.map((v) => [v, v.replaceAll("-", " ")] as const);
+const words = <T extends string>(values: readonly T[]) => values.map((v) => [v, codeWords(v)] as const);
 
 export function FeelPanel({ subject, onReading }: PanelProps) {
   const [freePlay, setFreePlay] = useState<(typeof FREE_PLAY)[number] | null>(null);

@@ -23,6 +23,7 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Compare } from "@/ui/result/Compare";
 import { ProofSheet } from "./ProofSheet";
 import { say } from "@/words/prove";
+import { codeWords } from "@/words/codes";
 
 type Proof = { id: string; analysis: Analysis; plots: Plots; startedAt: string; grade: Grade; source: string; by: string };
 
@@ -75,7 +76,7 @@ export function ProveStation({
           }}
         >
           {unit.ending
-            ? say("closedEnding", { ending: unit.ending.replaceAll("-", " ") })
+            ? say("closedEnding", { ending: codeWords(unit.ending) })
             : proof
               ? say("proofGrade", { grade: GRADE_WORDS[proof.grade] })
               : say("notProven")}

@@ -5,7 +5,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
 import { useState } from "react";
 
 import type { RouteTally } from "@/core/decide/build";
@@ -15,6 +15,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
+import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/decide";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
@@ -101,18 +102,16 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
           gap: 2,
         }}
       >
-        <DataGrid
+        <RowGrid
           rows={routes}
           columns={columns}
-          rowHeight={42}
-          disableColumnMenu
           onRowClick={({ row }: GridRowParams<Route>) => setLooked(row.id)}
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") setLooked((row as Route).id);
           }}
           initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
           pageSizeOptions={[25, 50, 100]}
-          sx={{ bgcolor: "background.paper", height: 470 }}
+          sx={{ height: 470 }}
         />
         {picked && (
           <Edit

@@ -14,6 +14,7 @@ import { type Preset, PRESETS } from "@/core/simulate/presets";
 import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/test";
+import { codeWords } from "@/words/codes";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
@@ -144,7 +145,7 @@ export function SourcePicker({
               <NativeSelect label={say("simulatedFault")} value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
                 {PRESETS.map((p) => (
                   <option key={p} value={p}>
-                    {p.replaceAll("-", " ")}
+                    {codeWords(p)}
                   </option>
                 ))}
               </NativeSelect>

@@ -28,6 +28,7 @@ import { QuickLookView } from "./QuickLookView";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { SourcePicker, type TestKind } from "./SourcePicker";
 import { say } from "@/words/test";
+import { codeWords } from "@/words/codes";
 
 type Props = {
   unit: { id: string; tag: string; revision: string | null; claim: string };
@@ -46,7 +47,7 @@ const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
   gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
   simulated: (s) =>
     s.kind === "simulated"
-      ? say("simulatedPresetSeedSeed", { preset: s.faults ? say("practiceUnit") : s.preset.replaceAll("-", " "), seed: s.seed })
+      ? say("simulatedPresetSeedSeed", { preset: s.faults ? say("practiceUnit") : codeWords(s.preset), seed: s.seed })
       : "",
   playback: () => say("recordingPlayedBack"),
 };

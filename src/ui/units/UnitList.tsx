@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { DataGrid, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -14,6 +14,7 @@ import type { Settings } from "@/contract/deeds";
 import type { UnitFilter, UnitLine, UnitPage } from "@/service/views";
 import { day } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
+import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/intake";
 
 type Props = {
@@ -96,11 +97,9 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
           />
           <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
         </Box>
-        <DataGrid
+        <RowGrid
           rows={units}
           columns={columns}
-          rowHeight={44}
-          disableColumnMenu
           onRowClick={({ row }: GridRowParams<UnitLine>) => setLooked(row.id)}
           onRowDoubleClick={({ row }: GridRowParams<UnitLine>) => router.push(`/units/${row.tag}`)}
           onCellKeyDown={({ row }, e) => {
