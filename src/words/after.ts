@@ -46,4 +46,5 @@ export const say = catalogue("after", {
   fittedPart: "fitted part",
   nothingWaitsWhatWasReleased: "Nothing waits: what was released was handed over.",
   released: "Released",
+  coveredOfReturns: "covered: {covered} of {returns} {returns, plural, one {return} other {returns}}",
 });

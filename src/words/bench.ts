@@ -32,4 +32,5 @@ export const say = catalogue("bench", {
   customer: "customer",
   hoursDays: "{hours} days",
   andTheUnitLiesOpen: ", and the unit lies open",
+  remindThem: "remind them",
 });

@@ -15,7 +15,7 @@ export const say = catalogue("intake", {
   smell: "Smell",
   grime: "Grime",
   rattle: "Rattle",
-  historyFallLiquidSinceWhenHow: "History: fall, liquid, since when, how fast it grew worse",
+  historyFallLiquidSinceWhenHow: "History: fall, liquid, how fast it grew worse",
   chooseTheModelItsPlanAppears: "Choose the model: its plan appears here, and wear is marked on it by place.",
   tapWhereAMarkIs: "Tap where a mark is",
   mark: "Mark",

@@ -49,4 +49,7 @@ export const say = catalogue("kit", {
   ok: "Take it",
   previousMonth: "Month before",
   nextMonth: "Next month",
+  statePass: "pass",
+  stateCaution: "caution",
+  stateFail: "fail",
 });

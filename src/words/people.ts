@@ -125,7 +125,7 @@ export const say = catalogue("people", {
   carriageOfAReturnBothWays: "Carriage of a return, both ways",
   minutesOfAReturn: "Minutes of a return",
   returnsForNoFaultOfThe: "Returns for no fault of the mend",
-  likePartWearsOutWithinThe: "Like part wears out within the warranty",
+  likePartWearsOutWithinThe: "Like part wears out under warranty",
   aDayOnTheShelf: "A day on the shelf",
   aRetest: "A retest",
   strippingAUnit: "Stripping a unit",

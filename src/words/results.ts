@@ -154,4 +154,7 @@ export const say = catalogue("results", {
   nineOfTenWithin: "Nine of ten within",
   theGuideSays: "The guide says",
   medianMinutes: "median minutes",
+  days8To30: "8 to 30 days",
+  days31To90: "31 to 90 days",
+  days91ToAYear: "91 days to a year",
 });

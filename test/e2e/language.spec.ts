@@ -26,6 +26,8 @@ let server: ChildProcess;
 let here: BrowserContext;
 let page: Page;
 let kept = "";
+/** What stands between commas and the like in stored texts that are no codes. */
+let pieces = new Set<string>();
 
 /** Everything that a person, a profile or a catalogue file wrote, as one text: data is no part of the interface's language. */
 async function keptTexts(db: Knex): Promise<string> {
@@ -42,6 +44,9 @@ async function keptTexts(db: Knex): Promise<string> {
     for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table]))) read((row as { row: unknown }).row);
   for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".json")))
     read(JSON.parse(readFileSync(`catalogue/${file}`, "utf8")));
+  pieces = new Set(
+    texts.filter((t) => /[\p{Lu} ]/u.test(t)).flatMap((t) => t.split(/[^\p{L}' -]+/u).map((piece) => piece.trim().toLowerCase())),
+  );
   return texts.join("\n").toLowerCase();
 }
 
@@ -62,6 +67,7 @@ const texts = (on: Page): Promise<string[]> =>
 
 /** Whether a row of words is one of the stored texts, or two of them side by side: "Dunlin" and "First board". */
 function isKept(run: string): boolean {
+  if (!run.includes(" ")) return pieces.has(run); // one word may be part of anything
   if (kept.includes(run)) return true;
   const words = run.split(" ");
   return words.some((_, i) => i > 0 && kept.includes(words.slice(0, i).join(" ")) && kept.includes(words.slice(i).join(" ")));

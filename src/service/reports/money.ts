@@ -287,9 +287,9 @@ export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
 
 const AGES: [string, number][] = [
   [say("upTo7Days"), 7],
-  ["8 to 30 days", 30],
-  ["31 to 90 days", 90],
-  ["91 days to a year", 365],
+  [say("days8To30"), 30],
+  [say("days31To90"), 90],
+  [say("days91ToAYear"), 365],
   [say("overAYear"), Infinity],
 ];
 

@@ -41,7 +41,7 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
         <BigFigure
           value={money(cost, shop)}
           label={say("mendedAgainUnderWarranty")}
-          detail={`covered: ${covered.length} of ${returns.length} ${returns.length === 1 ? say("return") : say("returns")}`}
+          detail={say("coveredOfReturns", { covered: covered.length, returns: returns.length })}
         />
       </Box>
       <Part

@@ -162,9 +162,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
           sx={{
             fontSize: "0.85rem",
             color: "text.secondary",
-            overflow: "hidden",
-            textOverflow: "ellipsis",
-            whiteSpace: "nowrap",
+            overflowWrap: "anywhere",
           }}
         >
           {card.claim ? `“${card.claim}”` : say("noClaim")}
@@ -248,7 +246,7 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
           : a.state === "expired"
             ? say("ranOut")
             : long
-              ? "remind them"
+              ? say("remindThem")
               : say("replyAwaited")}
       </Box>
       <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }} suppressHydrationWarning>
@@ -286,9 +284,7 @@ function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: bo
           color: "text.secondary",
           fontSize: "0.88rem",
           gridColumn: "1 / -1",
-          overflow: "hidden",
-          textOverflow: "ellipsis",
-          whiteSpace: "nowrap",
+          overflowWrap: "anywhere",
         }}
       >
         {unit.model} {unit.claim && <>· “{unit.claim}”</>}

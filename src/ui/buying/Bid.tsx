@@ -84,7 +84,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
           helperText={say("pasteThemAsTheyAreEmpty")}
         />
         <TextField label={say("seller")} value={seller} onChange={(e) => setSeller(e.target.value)} />
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1.5 }}>
           <Amount label={say("priceAskedCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
           <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
           <Amount label={say("wishedMargin")} value={margin} onChange={setMargin} />

@@ -78,7 +78,7 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
             {dayAndTime(o.at, shop)}
           </span>
           {canWork && (
-            <Button size="small" sx={{ ml: "auto" }} onClick={() => void withdraw.run({ observationId: o.id })}>
+            <Button size="small" sx={{ ml: "auto", flexShrink: 0 }} onClick={() => void withdraw.run({ observationId: o.id })}>
               {say("withdraw")}
             </Button>
           )}

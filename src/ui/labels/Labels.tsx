@@ -154,7 +154,13 @@ export function Labels({
           ))}
         </Box>
         <Box sx={{ display: "grid", gap: 1 }}>
-          <Button variant="contained" size="large" disabled={!ready} onClick={() => void print(printer)}>
+          <Button
+            variant="contained"
+            size="large"
+            disabled={!ready}
+            onClick={() => void print(printer)}
+            sx={{ whiteSpace: "normal" }}
+          >
             {say("printOnThePrinter", { printer: printer.name })}
           </Button>
           <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>

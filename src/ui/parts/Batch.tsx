@@ -425,7 +425,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
             onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
             error={tooMany}
             helperText={tooMany ? say("onhandCanBeTaken", { onhand: batch.on_hand - batch.reserved }) : undefined}
-            sx={{ width: 190 }}
+            sx={{ width: 240 }}
           />
           <Button
             variant="contained"

@@ -37,7 +37,7 @@ export function Handle({ batch, keyed = false }: Props) {
             label={say("howMany")}
             value={n}
             onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
-            sx={{ width: 95 }}
+            sx={{ width: 130 }}
           />
           <TextField label={say("forWhat")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ width: 180 }} />
           <Button variant="outlined" disabled={count < 1 || take.running} onClick={() => spend(count)}>
@@ -55,7 +55,7 @@ export function Handle({ batch, keyed = false }: Props) {
       <Problem problem={take.problem} />
       {batch.status !== "disposed" && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />
+          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 130 }} />
           <Button
             disabled={bin.trim() === batch.bin || move.running}
             onClick={() => move.run({ batchId: batch.id, bin: bin.trim() })}
@@ -66,7 +66,7 @@ export function Handle({ batch, keyed = false }: Props) {
             label={say("counted")}
             value={counted}
             onChange={(e) => setCounted(e.target.value.replace(/\D/g, ""))}
-            sx={{ width: 100 }}
+            sx={{ width: 130 }}
             slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
           <Button

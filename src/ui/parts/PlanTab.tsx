@@ -177,7 +177,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
             value={asked}
             onChange={(e) => setAsked(e.target.value.replace(/\D/g, ""))}
             onBlur={() => /^\d{1,3}$/.test(asked) && Number(asked) !== hours && router.push(`/parts?tab=plan&hours=${asked}`)}
-            sx={{ width: 120 }}
+            sx={{ width: 150 }}
             slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
         </Form>

@@ -35,7 +35,7 @@ const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeight
   ["labelHeightMm", say("labelHeightMm")],
 ];
 
-const THREE = { display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(3, minmax(0,1fr))" }, gap: 1.5 };
+const THREE = { display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))", gap: 1.5 };
 
 type Texts = Record<string, string>;
 const limitTexts = (l: Limits): Texts =>
@@ -272,7 +272,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       <Typography component="h2" variant="h2">
         {say("incomingBatches")}
       </Typography>
-      <Box sx={{ ...THREE, gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(4, minmax(0,1fr))" } }}>
+      <Box sx={{ ...THREE, gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(2, minmax(0,1fr))" } }}>
         {RISKS.map(([k, label]) => (
           <TextField
             key={k}

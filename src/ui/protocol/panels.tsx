@@ -439,8 +439,8 @@ export function ContactSensorPanel(props: PanelProps) {
         <NumberField label={say("nominal")} unit="Ω" value={nominal} onChange={setNominal} />
         {!meter.there && (
           <>
-            <TextField label={say("wiperToFirstEnd")} value={a} onChange={(e) => setA(e.target.value)} sx={{ maxWidth: 190 }} />
-            <TextField label={say("wiperToSecondEnd")} value={b} onChange={(e) => setB(e.target.value)} sx={{ maxWidth: 190 }} />
+            <TextField label={say("wiperToFirstEnd")} value={a} onChange={(e) => setA(e.target.value)} sx={{ maxWidth: 240 }} />
+            <TextField label={say("wiperToSecondEnd")} value={b} onChange={(e) => setB(e.target.value)} sx={{ maxWidth: 240 }} />
           </>
         )}
         <FormControlLabel

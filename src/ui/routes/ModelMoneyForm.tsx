@@ -72,7 +72,7 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 1000 }}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(5, 1fr)" }, gap: 1 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1 }}>
         {PRICES.map(([k, label]) => (
           <Amount
             key={k}

@@ -10,9 +10,9 @@ export const stateOfGrade = (grade: Grade): ShownState =>
 export const stateOfCheck = (result: CheckResult): ShownState => (result === "not-tested" ? "untested" : result);
 
 export const STATE_WORDS: Record<ShownState, string> = {
-  pass: "pass",
-  caution: "caution",
-  fail: "fail",
+  pass: say("statePass"),
+  caution: say("stateCaution"),
+  fail: say("stateFail"),
   untested: say("notTested"),
   "not-fitted": say("notFitted"),
 };
