@@ -281,7 +281,7 @@ export async function certificatePdf(
         { text: measureName(f.measure), x: 12 },
         { text: f.value, x: 150, font: bold },
         { text: f.limit, x: 270, color: FAINT },
-        { text: f.before ? `before: ${f.before}` : "", x: 390, color: FAINT },
+        { text: f.before ? say("beforeValue", { before: f.before }) : "", x: 390, color: FAINT },
       ]);
   }
   if (body.functions.length) {

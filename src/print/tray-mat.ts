@@ -16,12 +16,12 @@ const INK = rgb(0.11, 0.14, 0.13);
 const FAINT = rgb(0.45, 0.49, 0.47);
 
 const CODES: [code: string, words: string][] = [
-  ["GO-DONE", "done"],
-  ["GO-NEXT", "next"],
+  ["GO-DONE", say("done")],
+  ["GO-NEXT", say("next")],
   ["GO-BACK", "back"],
-  ["GO-PROBLEM", "problem"],
-  ["GO-TICK", "tick"],
-  ["GO-PICTURE", "picture"],
+  ["GO-PROBLEM", say("problem")],
+  ["GO-TICK", say("tick")],
+  ["GO-PICTURE", say("picture")],
 ];
 
 export async function trayMatPdf(tag: string, profile: ModelProfile, guide: MendGuide): Promise<Uint8Array> {
@@ -37,7 +37,13 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
     const Y = (v: number) => (HEIGHT - top - v) * MM;
     const text = (words: string, x: number, y: number, size: number, font = plain, color = INK) =>
       page.drawText(words, { x, y, size, font, color });
-    text(`${tag}  ${profile.name}: ${face}${face === "back" ? say("turnedOver") : ""}`, left * MM, (HEIGHT - 16) * MM, 16, bold);
+    text(
+      `${tag}  ${profile.name}: ${codeWords(face)}${face === "back" ? say("turnedOver") : ""}`,
+      left * MM,
+      (HEIGHT - 16) * MM,
+      16,
+      bold,
+    );
     text(say("scale11CheckThisLine"), left * MM, (HEIGHT - 22) * MM, 9, plain, FAINT);
     page.drawLine({
       start: { x: (left + 70) * MM, y: (HEIGHT - 21) * MM },

@@ -5,6 +5,7 @@ import type { FourLink, Group, Purpose, StepMethod } from "@/core/protocol/proto
 import { measureName, percent } from "./measures";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
 import type { ProtocolStep } from "@/core/protocol/protocol";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
 
 /** Words of the bench: steps, figures and what they say. */
@@ -203,7 +204,7 @@ const PROBLEMS: { [C in InstrumentProblem["code"]]: (p: Extract<InstrumentProble
   overload: () => say("theInstrumentShowsAnOverload"),
   "instrument-error": (p) => say("theInstrumentReportsText", { text: p.text }),
   "line-lost": () => say("theLineToTheInstrumentIs"),
-  cannot: (p) => say("thisInstrumentCannotMeasure", { quantity: p.quantity }),
+  cannot: (p) => say("thisInstrumentCannotMeasure", { quantity: codeWords(p.quantity) }),
 };
 export const instrumentProblemText = (p: InstrumentProblem): string => (PROBLEMS[p.code] as (p: InstrumentProblem) => string)(p);
 

@@ -63,7 +63,7 @@ const NAMES: Record<DeedName, string> = {
   "stock.split": say("takingAKitApart"),
   "stock.join": say("puttingAKitTogetherAgain"),
   "stock.reserve": say("puttingAPieceAside"),
-  "stock.unreserve": "freeing a piece",
+  "stock.unreserve": say("freeingAPiece"),
   "stock.import": say("aFileOfStock"),
   "fitted.remove": say("takingAFittedPartOut"),
   "fitted.feel": say("howAPartFeels"),
@@ -97,7 +97,7 @@ const NAMES: Record<DeedName, string> = {
   "person.set-hours": say("workingHours"),
   "plan.pin": say("aPinInTheDaysPlan"),
   "plan.unpin": say("aPinInTheDaysPlan"),
-  "photo.remove": "removing a photograph",
+  "photo.remove": say("removingAPhotograph"),
   "bench.present": say("timeAtTheBench"),
   "settings.save": say("theSettings"),
 };

@@ -123,9 +123,16 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
     case "place":
       return `${nameOf(basis.target)}: ${spaced(basis.outcome)}`;
     case "reading":
-      return say("readingPointOutcome", { point: basis.point.replace(/^tp\./, "").replaceAll(".", " "), outcome: basis.outcome });
+      return say("readingPointOutcome", {
+        point: basis.point.replace(/^tp\./, "").replaceAll(".", " "),
+        outcome: codeWords(basis.outcome),
+      });
     case "try":
-      return say("tryNumberSuspectOutcome", { number: basis.number, suspect: nameOf(basis.suspect), outcome: basis.outcome });
+      return say("tryNumberSuspectOutcome", {
+        number: basis.number,
+        suspect: nameOf(basis.suspect),
+        outcome: codeWords(basis.outcome),
+      });
     case "loose-piece":
       return say("loosePieceNumberIsFromIt", { number: basis.number });
     case "halved":

@@ -109,7 +109,7 @@ export function findingText(f: PieceFinding): string {
     case "tell":
       return say("kindLikeACopys", { kind: TELL_WORDS[f.kind as TellKind] ?? f.kind });
     case "missing":
-      return say("whatNotMeasured", { what: f.what });
+      return say("whatNotMeasured", { what: codeWords(f.what) });
   }
 }
 

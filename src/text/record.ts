@@ -41,7 +41,7 @@ export const EVENT_WORDS: Record<UnitEventKind, string> = {
   "mend-logged": say("loggedAMend"),
   "mend-changed": say("changedAMendEntry"),
   "part-reserved": say("putAPartAsideForIt"),
-  "part-released": "freed a part",
+  "part-released": say("freedAPart"),
   "part-fitted": say("fittedAPart"),
   "part-removed": say("tookAPartOut"),
   "part-swapped": say("swappedAPart"),
@@ -67,7 +67,7 @@ export const EVENT_WORDS: Record<UnitEventKind, string> = {
   "proof-answered": say("answeredTheProofSheet"),
   "due-set": say("setWhenItIsDue"),
   "photo-kept": say("addedAPhotograph"),
-  "photo-removed": "removed a photograph",
+  "photo-removed": say("removedAPhotograph"),
   "unit-ended": say("closedIt"),
   "unit-handed-over": say("handedItOver"),
   "unit-came-back": say("tookItBack"),
@@ -93,16 +93,16 @@ export function itemWords(id: string): string {
 }
 
 const STEP_OF_WORK: Record<string, (e: Body) => string> = {
-  apart: (e) => `apart: ${idWords(text(e.step))}`,
+  apart: (e) => say("stepApart", { step: idWords(text(e.step)) }),
   back: (e) => say("putBackStep", { step: idWords(text(e.step)) }),
   in: (e) => say("inItsPlaceAgainItem", { item: itemWords(text(e.item)) }),
-  out: (e) => `out: ${itemWords(text(e.item))}`,
+  out: (e) => say("itemOut", { item: itemWords(text(e.item)) }),
   explained: (e) => join(`${itemWords(text(e.item))}: ${idWords(text(e.fate))}`, text(e.why)),
   away: (e) => say("putAsideItemWhere", { item: itemWords(text(e.item)), where: text(e.where) }),
   extra: (e) => `${idWords(text(e.what))}: ${text(e.name)}`,
-  task: (e) => `done: ${taskWords(text(e.task))}`,
-  again: (e) => join(`once more: ${taskWords(text(e.task))}`, text(e.why)),
-  gate: (e) => join(`test ${e.gate === "open" ? "while open" : "after closing"}`, text(e.why)),
+  task: (e) => say("taskDone", { task: taskWords(text(e.task)) }),
+  again: (e) => join(say("taskOnceMore", { task: taskWords(text(e.task)) }), text(e.why)),
+  gate: (e) => join(say("testWhen", { when: e.gate === "open" ? say("whileOpen") : say("afterClosing") }), text(e.why)),
 };
 function taskWords(task: string): string {
   const [kind, what] = task.split(":");
@@ -113,30 +113,42 @@ function taskWords(task: string): string {
 const workStep = (body: Body): string => STEP_OF_WORK[text(body.kind)]?.(body) ?? "";
 
 const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
-  "unit-taken-in": (b) => join(text(b.model), b.swollen ? "swollen cell" : "", b.liquid ? "took liquid" : ""),
+  "unit-taken-in": (b) => join(text(b.model), b.swollen ? say("swollenCell") : "", b.liquid ? say("tookLiquid") : ""),
   "intake-changed": (b) => {
     const was = (b.was ?? {}) as Body;
-    return join(text(was.model) && `model was ${text(was.model)}`, quoted(was.claim) && `claim was ${quoted(was.claim)}`);
+    return join(
+      text(was.model) && say("modelWas", { model: text(was.model) }),
+      quoted(was.claim) && say("claimWas", { claim: quoted(was.claim) }),
+    );
   },
-  "marks-settled": (b) => join(((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "), text(b.gone) || "still there"),
+  "marks-settled": (b) =>
+    join(((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "), text(b.gone) || say("stillThere")),
   tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
   "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
   "recording-stored": (b) =>
     join(
-      text(b.purpose) === "full" ? "full test" : text(b.purpose) === "quick" ? "quick look" : "spot test",
+      text(b.purpose) === "full" ? say("fullTest") : text(b.purpose) === "quick" ? say("quickLook") : say("spotTest"),
       TESTER_NAMES[text(b.source)] ?? "",
       GRADE_WORDS[text(b.grade) as Grade] ?? "",
     ),
   "recording-taken-as-proof": (b) => text(b.why),
-  "reading-taken": (b) => join(`${idWords(text(b.kind))} ${idWords(text(b.subject))}`.trim(), idWords(text(b.verdict))),
+  "reading-taken": (b) => join(`${codeWords(text(b.kind))} ${idWords(text(b.subject))}`.trim(), codeWords(text(b.verdict))),
   "function-checked": (b) =>
     `${placeWords(text(b.functionId))}: ${CHECK_NAMES[text(b.result) as keyof typeof CHECK_NAMES] ?? ""}`,
   "fault-named": (b) => `${text(b.number)}. ${placeWords(text(b.place))}: ${measureName(text(b.kind))}`,
-  "fault-settled": (b) => join(`fault ${text(b.number)}: ${text(b.from)}, now ${text(b.to)}`, text(b.why)),
+  "fault-settled": (b) =>
+    join(
+      say("faultFromNowTo", { number: text(b.number), from: codeWords(text(b.from)), to: codeWords(text(b.to)) }),
+      text(b.why),
+    ),
   decided: (b) =>
     join(DISPOSITION_WORDS[text(b.disposition) as keyof typeof DISPOSITION_WORDS] ?? "", idWords(text(b.route)), text(b.why)),
   "mend-logged": (b) =>
-    join(`${text(b.number)}. ${text(b.what)}`, b.fault ? `fault ${text(b.fault)}` : "", `${text(b.minutes)} min`),
+    join(
+      `${text(b.number)}. ${text(b.what)}`,
+      b.fault ? say("faultNumber", { number: text(b.fault) }) : "",
+      say("minutesMin", { minutes: text(b.minutes) }),
+    ),
   "mend-changed": (b) => say("mendNumberWasWhat", { number: text(b.number), what: quoted(((b.was ?? {}) as Body).what) }),
   "work-step": workStep,
   "work-undone": workStep,
@@ -148,7 +160,7 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     const kind = ENDING_NAMES[text(b.kind) as keyof typeof ENDING_NAMES] ?? "";
     return join(kind, GRADE_WORDS[text(b.grade) as Grade] ?? "", text(b.limit), text(b.known));
   },
-  "unit-reopened": (b) => join(`was ${idWords(text(b.was))}`, text(b.why)),
+  "unit-reopened": (b) => join(say("wasBefore", { was: idWords(text(b.was)) }), text(b.why)),
 };
 
 /** Ids that nobody reads, and bodies that are told otherwise. */
@@ -157,7 +169,7 @@ const FIELD_WORDS: Record<string, string> = {
   dueOn: say("due"),
   itsSlot: say("itsPlace"),
   clipLost: say("clipLost"),
-  matchedTo: "from",
+  matchedTo: say("from"),
 };
 
 function plainDetail(body: Body): string {

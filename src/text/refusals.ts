@@ -4,6 +4,7 @@ import { fieldWords } from "./fields";
 import { calibrationText, holeText, workText } from "./mend";
 import { placeWords } from "./names";
 import { fitWhyText, USE_WORDS } from "./parts";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/refusals";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
@@ -21,7 +22,7 @@ const TIME = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-di
 
 const WORDS: Words = {
   "signed-out": () => say("youAreSignedOutSignIn"),
-  "not-allowed": (p) => say("aRoleCannotDoThisAsk", { role: p.role }),
+  "not-allowed": (p) => say("aRoleCannotDoThisAsk", { role: codeWords(p.role) }),
   "other-origin": () => say("thisRequestCameFromAnotherSite"),
   "other-person": () => say("somebodyElseIsSignedInHere"),
   "other-bench": () => say("thisWasDoneAtTheOther"),

@@ -8,6 +8,7 @@ import type { Make } from "@/core/profile/slots";
 import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
 import { idWords, personName } from "./names";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/release";
 
 /** The interface's words for proving, releasing and standing behind it. */
@@ -49,7 +50,7 @@ export const proofWhyText = (why: ProofWhy): string =>
   why.code === "claim"
     ? say("theComplaintWhy", { why: why.words })
     : why.code === "dirty"
-      ? say("whatWasNotedAtTheDoor", { what: why.what })
+      ? say("whatWasNotedAtTheDoor", { what: codeWords(why.what) })
       : why.code === "radio"
         ? say("itHasARadio")
         : why.code === "built-in-cell"

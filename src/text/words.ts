@@ -124,7 +124,7 @@ export const CAUSE_WORDS: Record<Cause, string> = {
 
 export const SOURCE_NAMES: Record<string, string> = {
   single: say("boughtSingle"),
-  lot: "from a lot",
+  lot: say("fromALot"),
   customer: say("customers"),
 };
 export const TESTER_NAMES: Record<string, string> = {

@@ -116,4 +116,6 @@ export const say = catalogue("buying", {
   toComeI: "to come {i}",
   toCome: "to come",
   unitOfThisLot: "unit of this lot",
+  watched: "watched",
+  arrived: "arrived",
 });

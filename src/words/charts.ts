@@ -38,4 +38,9 @@ export const say = catalogue("charts", {
   badPieces: "bad pieces, %",
   taken: "taken, %",
   questionSeriesAtTheEndAxis: "{question} {series} at the end ({axis}).",
+  right: "right",
+  up: "up",
+  left: "left",
+  down: "down",
+  tagForecastCame: "{tag}: forecast {forecast}, came {came}",
 });

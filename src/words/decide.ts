@@ -293,4 +293,8 @@ export const say = catalogue("decide", {
   thisFaultIsNotInThe: "this fault is not in the question",
   chooseOneOfTheOptionsOr: "choose one of the options, or no",
   chooseForEveryFault: "choose for every fault",
+  new: "new",
+  answered: "answered",
+  from: "from",
+  familyWorks: "{family}: works, %",
 });

@@ -132,4 +132,5 @@ export const say = catalogue("intake", {
   all: "All",
   words: "Words",
   thisModelHasNoSuchRevision: "this model has no such revision",
+  insideOf: "{name}: inside, {inside}",
 });

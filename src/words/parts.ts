@@ -403,4 +403,7 @@ export const say = catalogue("parts", {
   stillInUse: "still in use",
   promised: "promised",
   outOfTag: "out of {tag}",
+  enough: "enough",
+  fits: "fits",
+  fromTheShelf: "from the shelf",
 });

@@ -198,4 +198,5 @@ export const say = catalogue("people", {
   tagWarrantyEndsModel: "{tag}: warranty ends ({model})",
   tagWarrantyOnFittedPartsEnds: "{tag}: warranty on fitted parts ends ({model})",
   timeZoneLocaleOrCurrencyIs: "time zone, locale or currency is not known",
+  limitOfGrade: "{kind} {measure} grade {grade}",
 });

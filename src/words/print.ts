@@ -43,4 +43,10 @@ export const say = catalogue("print", {
   fallsOutSpringsAndGears: "Falls out, springs and gears:",
   pleaseBringOrSendTheController:
     "Please bring or send the controller back to us. We change the part at no cost to you and test the whole unit again. Until then, stop using it if it gets warm, swells or smells, and do not charge it without looking at it.",
+  done: "done",
+  next: "next",
+  problem: "problem",
+  tick: "tick",
+  picture: "picture",
+  beforeValue: "before: {before}",
 });

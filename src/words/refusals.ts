@@ -226,4 +226,6 @@ export const say = catalogue("refusals", {
   onlyAUnitThatWasReleased:
     "Only a unit that was released or otherwise closed for its owner or a buyer can be handed over or come back.",
   theRelease: "the release",
+  freeingAPiece: "freeing a piece",
+  removingAPhotograph: "removing a photograph",
 });

@@ -505,4 +505,9 @@ export const say = catalogue("test", {
   placeAxisSensor: "{place}, {axis} sensor",
   tryTheReleaseAsWell: "Try the release as well.",
   tugAtLeastOnceWithoutThe: "Tug at least once without the release.",
+  yes: "yes",
+  no: "no",
+  firm: "firm",
+  loose: "loose",
+  pressForce: ": press {force}",
 });

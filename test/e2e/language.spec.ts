@@ -18,6 +18,9 @@ const WIDTHS = [
   { width: 390, height: 844 },
 ];
 
+/** Fields that hold names, not codes, even where they are one small word. */
+const NAMES = /^(name|words?|colour|leads|title|what|tools?|consumables|where|place_at|under|head|town|seller|bin|for|why|from)$/;
+
 /** Not words of a language: units of measure, names of formats and of this product, keys of the keyboard. */
 const SIGNS =
   /\b(Birdcage|CSV|JSON|ZIP|PDF|PNG|JPEG|WebP|SHA|Enter|Tab|Space|Esc|Shift|Alt|Ctrl|min|mAh|mA|mm|mV|ms|dB|dBFS|Hz|kHz|ohm|kg|MB|kB|EUR|t_ms|UTC|SCPI|RH|SVG|PLA|ESD)\b/g;
@@ -35,18 +38,19 @@ async function keptTexts(db: Knex): Promise<string> {
     .where({ table_schema: "public", table_type: "BASE TABLE" })
     .pluck<string[]>("table_name");
   const texts: string[] = [];
-  const read = (value: unknown): void => {
-    if (typeof value === "string") texts.push(value);
-    else if (value !== null && typeof value === "object")
-      Object.entries(value).forEach(([key, inner]) => (texts.push(key), read(inner)));
+  const named: string[] = [];
+  const read = (value: unknown, key = ""): void => {
+    if (typeof value === "string") {
+      texts.push(value);
+      if (NAMES.test(key)) named.push(value);
+    } else if (value !== null && typeof value === "object") Object.entries(value).forEach(([k, inner]) => read(inner, k));
   };
   for (const table of tables)
     for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table]))) read((row as { row: unknown }).row);
   for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".json")))
     read(JSON.parse(readFileSync(`catalogue/${file}`, "utf8")));
-  pieces = new Set(
-    texts.filter((t) => /[\p{Lu} ]/u.test(t)).flatMap((t) => t.split(/[^\p{L}' -]+/u).map((piece) => piece.trim().toLowerCase())),
-  );
+  const whole = [...named, ...texts.filter((t) => /[\p{Lu} ]/u.test(t))];
+  pieces = new Set(whole.flatMap((t) => t.split(/[^\p{L}' -]+/u).map((piece) => piece.trim().toLowerCase())));
   return texts.join("\n").toLowerCase();
 }
 

@@ -29,10 +29,10 @@ export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Sett
 }
 
 const STATUS: Record<ListingView["status"], string> = {
-  watched: "watched",
+  watched: say("watched"),
   bought: say("onItsWay"),
   passed: say("letPass"),
-  arrived: "arrived",
+  arrived: say("arrived"),
 };
 
 function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Settings; canWork: boolean }) {

@@ -132,7 +132,14 @@ export function EdgePlot({
           maintainAspectRatio: false,
           plugins: { legend: { display: false }, tooltip: { enabled: false } },
           scales: {
-            x: axis(c, "angle", 0, 360, (v) => ({ 0: "right", 90: "up", 180: "left", 270: "down", 360: "right" })[v] ?? "", 90),
+            x: axis(
+              c,
+              "angle",
+              0,
+              360,
+              (v) => ({ 0: say("right"), 90: say("up"), 180: say("left"), 270: say("down"), 360: say("right") })[v] ?? "",
+              90,
+            ),
             y: axis(
               c,
               "reach",

@@ -125,7 +125,11 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
               tooltip: {
                 callbacks: {
                   label: (i) =>
-                    `${units[i.dataIndex]?.tag ?? ""}: forecast ${format(i.parsed.x ?? 0)}, came ${format(i.parsed.y ?? 0)}`,
+                    say("tagForecastCame", {
+                      tag: units[i.dataIndex]?.tag ?? "",
+                      forecast: format(i.parsed.x ?? 0),
+                      came: format(i.parsed.y ?? 0),
+                    }),
                 },
               },
             },

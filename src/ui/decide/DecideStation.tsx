@@ -541,7 +541,7 @@ function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
             {f.at === null
               ? say("nothingInReachChangesIt")
               : say("atAt2ItIsBecomesFirstRoute", {
-                  at: f.at > f.now ? "from" : say("downTo"),
+                  at: f.at > f.now ? say("from") : say("downTo"),
                   at2: value(f.at),
                   becomes: f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : "",
                   firstRoute: f.firstRoute ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() }) : "",

@@ -57,7 +57,7 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
 
 const STATE: Record<QuestionView["state"], string> = {
   waiting: say("waitsForAnAnswer"),
-  answered: "answered",
+  answered: say("answered"),
   expired: say("ranOutUnanswered"),
   withdrawn: say("takenBack"),
 };

@@ -1,5 +1,6 @@
 import type { Wiring } from "@/core/profile/wiring";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/find";
 
 /** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
@@ -33,7 +34,7 @@ export function BoardView({
     <svg
       viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
       role="group"
-      aria-label={`${b.name}, ${face}${face === "bottom" ? say("mirrored") : ""}`}
+      aria-label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
       style={{ width: "100%", height: "100%", display: "block" }}
     >
       <rect
@@ -106,7 +107,7 @@ export function BoardView({
         );
       })}
       <text x={b.width / 2} y={b.height + 4} fontSize={3.4} textAnchor="middle" fill="var(--mui-palette-text-secondary)">
-        {b.name}, {face}
+        {b.name}, {codeWords(face)}
         {face === "bottom" ? say("turnedOverMirrored") : ""}
       </text>
     </svg>

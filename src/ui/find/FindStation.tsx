@@ -26,6 +26,7 @@ import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { BoardView } from "./BoardView";
 import { Causes } from "./Causes";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/find";
 
 const FOUND: Record<FaultView["foundWhen"], string> = {
@@ -35,10 +36,10 @@ const FOUND: Record<FaultView["foundWhen"], string> = {
   proof: say("onTheProof"),
 };
 const STATUS: Record<FaultView["status"], [string, ShownState]> = {
-  open: ["open", "fail"],
-  mended: ["mended", "pass"],
+  open: [codeWords("open"), "fail"],
+  mended: [codeWords("mended"), "pass"],
   accepted: [say("acceptedAsALimit"), "caution"],
-  withdrawn: ["withdrawn", "not-fitted"],
+  withdrawn: [codeWords("withdrawn"), "not-fitted"],
 };
 
 /** What was claimed and what was found, side by side. */

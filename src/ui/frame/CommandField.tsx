@@ -17,7 +17,7 @@ type Option = { href: string; title: string; detail: string };
 const ACTIONS: (Option & { words: string })[] = [
   { words: say("takeInNewUnitIntake"), href: "/units/new", title: say("takeInAUnit"), detail: say("intake") },
   { words: say("benchHomeTrays"), href: "/", title: say("bench"), detail: say("traysWhatIsNext") },
-  { words: say("unitsListAll"), href: "/units", title: say("units"), detail: "list" },
+  { words: say("unitsListAll"), href: "/units", title: say("units"), detail: say("list") },
   { words: say("partsShelfStockBatchReceive"), href: "/parts", title: say("parts"), detail: say("shelfBatchesReceive") },
   {
     words: say("catalogueFitPartSubstitute"),
@@ -50,7 +50,7 @@ const ACTIONS: (Option & { words: string })[] = [
     detail: say("howLongMendsHold"),
   },
   { words: say("routesCatalogueOddsPricesRules"), href: "/routes", title: say("routes"), detail: say("oddsPricesRules") },
-  { words: say("modelsProfiles"), href: "/models", title: say("models"), detail: "profiles" },
+  { words: say("modelsProfiles"), href: "/models", title: say("models"), detail: say("profiles") },
   {
     words: say("learnControllerMapping"),
     href: "/models/learn",
@@ -67,7 +67,7 @@ const ACTIONS: (Option & { words: string })[] = [
     words: say("passwordAccountCalendarFeed"),
     href: "/account",
     title: say("passwordSessionsAndCalendar"),
-    detail: "account",
+    detail: say("account"),
   },
 ];
 

@@ -26,7 +26,7 @@ const KEYS: [string, string][] = [
   ["o", say("onABatchTakeOneOut")],
   [say("anyKey"), say("atAnInspectionTheKeyOr")],
   ["?", say("thisList")],
-  ["scan", say("aScannedTagOrBatchCode")],
+  [say("scan"), say("aScannedTagOrBatchCode")],
 ];
 
 export function Kbd({ children }: { children: string }) {

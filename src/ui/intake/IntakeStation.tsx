@@ -65,9 +65,9 @@ export function IntakeStation({ view, models, canWork }: { view: UnitView; model
           )}
           <Fact label={say("condition")}>
             {say("smellSmellGrimeGrimeRattleRattle", {
-              smell: unit.intake.smell,
-              grime: unit.intake.grime,
-              rattle: unit.intake.rattle,
+              smell: codeWords(unit.intake.smell),
+              grime: codeWords(unit.intake.grime),
+              rattle: codeWords(unit.intake.rattle),
             })}
             {unit.liquid && say("tookLiquid2")}
             {unit.intake.openedBefore && say("wasOpenedBefore2")}
@@ -172,7 +172,7 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
         <option value="">{say("notKnownYet")}</option>
         {profile.revisions.map((r) => (
           <option key={r.id} value={r.id}>
-            {`${r.name}: inside, ${r.inside}`}
+            {say("insideOf", { name: r.name, inside: r.inside })}
           </option>
         ))}
       </NativeSelect>

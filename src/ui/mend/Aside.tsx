@@ -20,12 +20,12 @@ import { clockText, isOver, useNow } from "@/ui/frame/waits";
 import { say } from "@/words/mend";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
-  soak: "soak",
-  dry: "dry",
+  soak: say("soak"),
+  dry: say("dry"),
   cure: say("glueCures"),
-  charge: "charge",
+  charge: say("charge"),
   air: say("closedUpForSmell"),
-  other: "other",
+  other: say("other"),
 };
 const USUAL: Record<WaitKind, number> = { soak: 15, dry: 60, cure: 120, charge: 90, air: 1440, other: 10 };
 

@@ -22,6 +22,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
 
 const show = (v: number | null | undefined) => (v === null || v === undefined ? "–" : percent(v));
@@ -101,7 +102,7 @@ export function Calibrate({
                     {dayAndTime(l.at, shop)}, {l.by}
                   </td>
                   <td>{placeWords(l.stick)}</td>
-                  <td>{l.part}</td>
+                  <td>{codeWords(l.part)}</td>
                   <td>{vector(l.before.centre)}</td>
                   <td>{vector(l.after.centre)}</td>
                   <td>
@@ -191,17 +192,17 @@ function Stick({
             <BigFigure
               value={show(s.now.restOffset)}
               label={say("restOffset")}
-              detail={s.predicted ? `after: ${show(s.predicted.restOffset)}` : undefined}
+              detail={s.predicted ? say("afterValue", { value: show(s.predicted.restOffset) }) : undefined}
             />
             <BigFigure
               value={show(s.now.reachMin)}
               label={say("shortestReach")}
-              detail={s.predicted ? `after: ${show(s.predicted.reachMin)}` : undefined}
+              detail={s.predicted ? say("afterValue", { value: show(s.predicted.reachMin) }) : undefined}
             />
             <BigFigure
               value={show(s.now.circularityError)}
               label={say("edgeError")}
-              detail={s.predicted ? `after: ${show(s.predicted.circularityError)}` : undefined}
+              detail={s.predicted ? say("afterValue", { value: show(s.predicted.circularityError) }) : undefined}
             />
           </Box>
           <Typography color="text.secondary">

@@ -48,7 +48,10 @@ function FaceView({
     <svg
       viewBox={`-6 -8 ${width + 12} ${height + 16}`}
       role="group"
-      aria-label={say("fastenersOfTheFaceFace2", { face, face2: face === "back" ? say("mirroredAsWhenTurnedOver") : "" })}
+      aria-label={say("fastenersOfTheFaceFace2", {
+        face: codeWords(face),
+        face2: face === "back" ? say("mirroredAsWhenTurnedOver") : "",
+      })}
       style={{ width: "100%", height: "100%", display: "block" }}
     >
       <g transform={face === "back" ? `translate(${width} 0) scale(-1 1)` : undefined}>

@@ -54,7 +54,7 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     : { name: own, detail: "", warn: "" };
 }
 
-const STATE_WORDS: Record<Item["state"], string> = { in: "in", out: "out", explained: "settled" };
+const STATE_WORDS: Record<Item["state"], string> = { in: say("in2"), out: say("out2"), explained: say("settled2") };
 
 /** The pieces of a step, each with where it is now; ticked one by one when they go back. */
 export function ItemList({

@@ -199,7 +199,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       component="form"
       onSubmit={save}
       noValidate
-      sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "2fr 1.4fr 0.8fr" } }}
+      sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1.7fr 1.7fr 0.8fr" } }}
     >
       {view.mends.length === 0 && (
         <Alert severity="warning" sx={{ gridColumn: "1 / -1" }}>

@@ -17,9 +17,9 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/mend";
 
 const TIP_WORDS: Record<TipKind, string> = {
-  surprise: "surprise",
+  surprise: say("surprise"),
   "better-idea": say("betterIdea"),
-  tip: "tip",
+  tip: say("tip"),
   missed: say("whatAPictureMissed"),
   step: say("stepForTheGuide"),
 };

@@ -26,7 +26,7 @@ import { say } from "@/words/mend";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
   filled: say("filledThrough"),
-  shiny: "shiny",
+  shiny: say("shiny"),
   "no-bridge": say("noBridge"),
   "legs-cut": say("legsCut"),
   "flux-off": say("fluxCleanedOffLookedAtBeneath"),
@@ -273,7 +273,7 @@ function Operation({
                     <Checkbox
                       checked={gauge[n]?.ring ?? true}
                       onChange={(e) => setGauge({ ...gauge, [n]: { mm: gauge[n]?.mm ?? "", ring: e.target.checked } })}
-                      slotProps={{ input: { "aria-label": `ring ${n} intact` } }}
+                      slotProps={{ input: { "aria-label": say("ringIntact", { n }) } }}
                     />
                   </Box>
                 ))}

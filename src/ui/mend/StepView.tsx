@@ -43,7 +43,7 @@ const GAP = { gap: 0.8 };
 const PHASES: Record<Step["phase"], string> = {
   apart: say("takeApart"),
   work: say("mendAndClean"),
-  gate: "test",
+  gate: say("test"),
   back: say("putBack"),
 };
 

@@ -13,6 +13,7 @@ import { measureName, percent } from "@/text/measures";
 import { Fact } from "@/ui/intake/IntakeStation";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/models";
 
 /** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
@@ -51,15 +52,15 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
           </Typography>
           <div>
             {say("kindSideXMmFromThe", {
-              kind: control.kind,
-              side: control.side,
+              kind: codeWords(control.kind),
+              side: codeWords(control.side),
               x: control.at.x,
               y: control.at.y,
               input: inputWords(control.input),
             })}
-            {control.kind === "stick" && say("sensorSensor", { sensor: control.sensor })}
+            {control.kind === "stick" && say("sensorSensor", { sensor: codeWords(control.sensor) })}
             {control.kind === "button" &&
-              say("contactContactRim", { contact: control.contact, rim: control.rim ? say("theRimIsTestedToo") : "" })}
+              say("contactContactRim", { contact: codeWords(control.contact), rim: control.rim ? say("theRimIsTestedToo") : "" })}
           </div>
           {control.kind !== "button" && (
             <div>

@@ -193,7 +193,7 @@ function Readings({ view }: { view: BatchView }) {
         <Box component="li" key={r.number} sx={{ display: "flex", gap: 1.2, alignItems: "center", py: 0.3 }}>
           <StateMark state={r.verdict === "good" ? "pass" : "fail"} />
           <span>
-            {r.number}: {r.verdict}
+            {r.number}: {codeWords(r.verdict)}
             {r.body.ohms?.[0] &&
               r.body.ohms[1] &&
               say("ohmsAndOhms2", { ohms: Math.round(r.body.ohms[0]), ohms2: Math.round(r.body.ohms[1]) })}

@@ -20,7 +20,7 @@ import { say } from "@/words/parts";
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   backlog: say("unitsWaitForIt"),
   "below-point": say("belowItsPoint"),
-  enough: "enough",
+  enough: say("enough"),
   "no-demand": say("nobodyAsksForIt"),
 };
 

@@ -174,7 +174,7 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
 }
 
 const SIDE_STATE = { fits: "pass", no: "fail", "not-known": "untested" } as const;
-const SIDE_WORD = { fits: "fits", no: say("doesNotFit"), "not-known": say("notKnown") } as const;
+const SIDE_WORD = { fits: say("fits"), no: say("doesNotFit"), "not-known": say("notKnown") } as const;
 
 function SideLine({ name, side }: { name: string; side: FitSide }) {
   return (
@@ -213,7 +213,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
             setModelId(e.target.value);
             setRevision("");
           }}
-          sx={{ width: 170 }}
+          sx={{ width: 210 }}
         >
           {like.map((m) => (
             <MenuItem key={m.id} value={m.id}>
@@ -226,7 +226,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
           label={say("revision")}
           value={revision}
           onChange={(e) => setRevision(e.target.value)}
-          sx={{ width: 170 }}
+          sx={{ width: 210 }}
         >
           <MenuItem value="">{say("notKnownYet")}</MenuItem>
           {model.revisions.map((r) => (

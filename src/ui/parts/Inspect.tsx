@@ -22,6 +22,7 @@ import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { useBenchTools, useStopwatch } from "@/ui/protocol/useBenchTools";
 import { TellDrawing } from "./TellDrawing";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/parts";
 
 const PEDAL = "birdcage-pedal";
@@ -169,7 +170,7 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
         )}
         {last && (
           <span role="status" aria-label={say("lastPiece")}>
-            {say("pieceNumberVerdict", { number: last.number, verdict: last.verdict })}
+            {say("pieceNumberVerdict", { number: last.number, verdict: codeWords(last.verdict) })}
             {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
           </span>
         )}

@@ -144,7 +144,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
   const words = (c: Chosen, w: PlanWhy): string => {
     const takes = w.takes.map(
       (t) =>
-        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? "from the shelf" : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
+        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? say("fromTheShelf") : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
     );
     const frees = w.frees.map((f) =>
       say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: f.to.map(tagOf).join(" and ") }),

@@ -25,6 +25,7 @@ import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
 import { Figure } from "./Table";
 import { RowGrid } from "@/ui/fields/RowGrid";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/parts";
 
 /** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
@@ -218,7 +219,7 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
             autoFocus
             helperText={
               entry?.traits.side && entry.traits.side !== "either"
-                ? say("thisIsTheSideOneCompare", { side: entry.traits.side })
+                ? say("thisIsTheSideOneCompare", { side: codeWords(entry.traits.side) })
                 : undefined
             }
           />

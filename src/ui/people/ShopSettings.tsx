@@ -19,6 +19,7 @@ import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/people";
 
 const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "timeZone"), string][] = [
@@ -301,7 +302,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         {(["stick", "trigger"] as const).flatMap((kind) =>
           Object.keys(settings.limits[kind]).flatMap((m) => [
             <span key={`${kind}.${m}`}>
-              {kind}: {measureName(m)}
+              {codeWords(kind)}: {measureName(m)}
               {["reachMin", "fullPull"].includes(m) ? say("atLeast") : ""}
             </span>,
             ...["A", "B", "C"].map((g) => {
@@ -311,7 +312,12 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
                   key={key}
                   value={limits[key]}
                   onChange={(e) => setLimits({ ...limits, [key]: e.target.value })}
-                  slotProps={{ htmlInput: { "aria-label": `${kind} ${measureName(m)} grade ${g}`, inputMode: "decimal" } }}
+                  slotProps={{
+                    htmlInput: {
+                      "aria-label": say("limitOfGrade", { kind: codeWords(kind), measure: measureName(m), grade: g }),
+                      inputMode: "decimal",
+                    },
+                  }}
                 />
               );
             }),

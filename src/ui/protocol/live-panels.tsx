@@ -22,6 +22,7 @@ import { FIGURES } from "@/ui/figures";
 import { useKeys } from "@/ui/frame/keys";
 import { MotorNotes, PanelForm, type PanelProps } from "./panels";
 import { usePads } from "./useBenchTools";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
@@ -41,10 +42,10 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
   return (
     <Box sx={{ display: "grid", gap: 2, justifyItems: "start" }}>
       <Typography>
-        {say("holdTheUnitAndRunThe", { which })} {pads.length > 1 && say("twoControllersArePluggedInThe")}
+        {say("holdTheUnitAndRunThe", { which: codeWords(which) })} {pads.length > 1 && say("twoControllersArePluggedInThe")}
       </Typography>
       <Button variant="outlined" size="large" onClick={() => void run()}>
-        {say("runTheWhichMotor", { which })}
+        {say("runTheWhichMotor", { which: codeWords(which) })}
       </Button>
       {ran === "cannot" && (
         <Alert severity="warning" role="alert">
@@ -197,7 +198,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
             {PUSH_PLACES.map((p) => (
               <Choice
                 key={p}
-                label={say("chargingPushedP", { p })}
+                label={say("chargingPushedP", { p: codeWords(p) })}
                 value={charging[p] === undefined ? null : charging[p] ? "on" : "off"}
                 onChange={(v) => setCharging({ ...charging, [p]: v === "on" })}
                 options={[
@@ -212,8 +213,8 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
             value={plugHold}
             onChange={setPlugHold}
             options={[
-              ["firm", "firm"],
-              ["loose", "loose"],
+              ["firm", say("firm")],
+              ["loose", say("loose")],
               ["falls-out", say("fallsOut")],
             ]}
           />

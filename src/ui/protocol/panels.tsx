@@ -263,8 +263,8 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
           value={sign}
           onChange={setSign}
           options={[
-            ["yes", "yes"],
-            ["no", "no"],
+            ["yes", say("yes")],
+            ["no", say("no")],
           ]}
         />
       ) : (

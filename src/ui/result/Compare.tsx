@@ -149,6 +149,6 @@ function change(before: string | undefined, after: string): string {
   const a = /^(-?[\d.]+)( %)?$/.exec(after);
   if (!a || !b) return before === after ? say("same") : "";
   const d = Number(a[1]) - Number(b[1]);
-  if (d === 0) return "same";
+  if (d === 0) return say("same");
   return `${d > 0 ? "+" : "−"}${Math.abs(d).toFixed(a[2] ? 1 : 0)}${a[2] ? say("points") : ""}`;
 }

@@ -36,12 +36,12 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
             detail={say("marginMinorAUnit", { marginMinor: money(Math.round(totals.marginMinor / totals.units), shop) })}
           />
           <BigFigure
-            value={totals.minutes ? money(Math.round((totals.marginMinor / totals.minutes) * 60), shop) : "none"}
+            value={totals.minutes ? money(Math.round((totals.marginMinor / totals.minutes) * 60), shop) : say("none")}
             label={say("anHour")}
             detail={say("minutesAtTheBenchPaidIn", { minutes: hoursText(totals.minutes) })}
           />
           <BigFigure
-            value={totals.offMinor === null ? "none" : money(Math.round(totals.offMinor), shop)}
+            value={totals.offMinor === null ? say("none") : money(Math.round(totals.offMinor), shop)}
             label={say("againstForecastAUnit")}
             detail={
               totals.forecast ? say("forecastHadAForecast", { forecast: totals.forecast }) : say("decideBeforeMendingAndThere")

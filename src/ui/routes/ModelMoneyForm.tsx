@@ -24,7 +24,7 @@ type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
 
 const PRICES: [keyof Market, string][] = [
-  ["newMinor", "new"],
+  ["newMinor", say("new")],
   ["aMinor", say("mendedGradeA")],
   ["bMinor", say("gradeB")],
   ["cMinor", say("gradeC")],

@@ -188,7 +188,9 @@ function Edit({
         {route.name}
       </Typography>
       {route.treats.map((t, i) =>
-        field(`${FAMILY_WORDS[t.family]}: works, %`, odds[i]!, (v) => setOdds(odds.map((o, k) => (k === i ? v : o)))),
+        field(say("familyWorks", { family: FAMILY_WORDS[t.family] }), odds[i]!, (v) =>
+          setOdds(odds.map((o, k) => (k === i ? v : o))),
+        ),
       )}
       {field(say("comesBackWithinTheWarranty"), back, setBack)}
       {field(say("breaksSomething"), breaks, setBreaks)}

@@ -1,4 +1,5 @@
 import { RIM_SIDES } from "@/core/guide/plan";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
 
 const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" | "end"])[] = [
@@ -26,7 +27,9 @@ export function RimMap({
   middle?: { asked: number; missed: number };
   size?: number;
 }) {
-  const words = RIM_SIDES.map((s, i) => say("sIOfI2Missed", { s, i: String(missed[i]), i2: String(asked[i]) })).join(", ");
+  const words = RIM_SIDES.map((s, i) =>
+    say("sIOfI2Missed", { s: codeWords(s), i: String(missed[i]), i2: String(asked[i]) }),
+  ).join(", ");
   return (
     <svg
       viewBox="-50 -50 100 100"

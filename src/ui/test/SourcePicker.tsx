@@ -103,8 +103,8 @@ export function SourcePicker({
               value={link}
               onChange={setLink}
               options={[
-                ["cable", "cable"],
-                ["radio", "radio"],
+                ["cable", say("cable")],
+                ["radio", say("radio")],
               ]}
             />
           )}

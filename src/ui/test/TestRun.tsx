@@ -241,7 +241,9 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         {spot && (
           <Alert role="note" severity="info" sx={{ mb: 2 }}>
             {spot.controls.map((id) => placeName({ id })).join(", ")}
-            {spot.force !== "normal" && `: press ${spot.force === "light" ? say("asLightlyAsItGoes2") : say("hard2")}`}.
+            {spot.force !== "normal" &&
+              say("pressForce", { force: spot.force === "light" ? say("asLightlyAsItGoes2") : say("hard2") })}
+            .
           </Alert>
         )}
         <SourcePicker

@@ -28,6 +28,7 @@ import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Functions } from "./Functions";
 import { LiquidSignOff } from "./LiquidSignOff";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
@@ -149,7 +150,7 @@ const PURPOSE_WORDS = { full: say("fullTest"), quick: say("quickLook"), spot: sa
 function testerWords({ source, tester }: Pick<Recording, "source" | "tester">): string {
   const details = [
     tester.label,
-    tester.link && say("byLink", { link: tester.link }),
+    tester.link && say("byLink", { link: codeWords(tester.link) }),
     tester.slot === undefined ? "" : say("slotSlot", { slot: tester.slot + 1 }),
     tester.version && say("birdcageVersion", { version: tester.version }),
   ].filter(Boolean);

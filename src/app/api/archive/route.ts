@@ -26,7 +26,7 @@ async function get(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
   const found = await archiveFile(new URL(request.url).searchParams.get("key") ?? "");
-  if (!found) return refusal({ code: "not-found", what: "archive" });
+  if (!found) return refusal({ code: "not-found", what: say("archive2") });
   const { settings } = await loadSettings(houseDatabase());
   const day = dayOf(new Date(), settings.timeZone);
   return new Response(Readable.toWeb(createReadStream(found.path)) as ReadableStream<Uint8Array>, {

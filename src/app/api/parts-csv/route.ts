@@ -3,13 +3,14 @@ import { csvFile, reader, refusal, route } from "@/door/http";
 import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
 import { CSV_KINDS } from "@/contract/parts";
 import { loadCatalogue, stockRows } from "@/service/stock";
+import { say } from "@/words/frame";
 
 /** Catalogue, offers or stock as CSV. */
 async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const kind = CSV_KINDS.find((k) => k === new URL(request.url).searchParams.get("kind"));
-  if (!kind) return refusal({ code: "not-found", what: "list" });
+  if (!kind) return refusal({ code: "not-found", what: say("list") });
   const { value: catalogue } = await loadCatalogue(database());
   const text =
     kind === "parts" ? partsCsv(catalogue) : kind === "offers" ? offersCsv(catalogue) : stockCsv(await stockRows(database()));

@@ -3,6 +3,7 @@ import { database } from "@/db/connection";
 import { publicAddress } from "@/door/address";
 import { csvFile, reader, refusal, route } from "@/door/http";
 import { allSales, listings } from "@/service/after-sale";
+import { say } from "@/words/frame";
 
 const amount = (minor: number | null): string => (minor === null ? "" : (minor / 100).toFixed(2));
 
@@ -48,7 +49,7 @@ async function get(request: Request): Promise<Response> {
       ),
       "sales.csv",
     );
-  return refusal({ code: "not-found", what: "list" });
+  return refusal({ code: "not-found", what: say("list") });
 }
 
 export const GET = route("GET sales", get);

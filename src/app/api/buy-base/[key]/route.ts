@@ -1,13 +1,14 @@
 import { database } from "@/db/connection";
 import { answer, reader, refusal, route, typed } from "@/door/http";
 import { buyBase } from "@/service/buying";
+import { say } from "@/words/frame";
 
 /** What bids on one model are worked out from; for lots of several models. */
 async function get(_request: Request, { params }: { params: Promise<{ key: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const base = await buyBase(database(), typed((await params).key, 60));
-  return base ? answer({ ok: true, value: base }) : refusal({ code: "not-found", what: "model" });
+  return base ? answer({ ok: true, value: base }) : refusal({ code: "not-found", what: say("model") });
 }
 
 export const GET = route("GET buy-base/[key]", get);

@@ -18,7 +18,7 @@ async function post(request: Request, { params }: { params: Promise<{ deed: stri
   const who = await writer(request);
   if ("response" in who) return who.response;
   const { deed } = await params;
-  if (!isDeed(deed)) return refusal({ code: "not-found", what: "action" });
+  if (!isDeed(deed)) return refusal({ code: "not-found", what: say("action") });
   const envelope = envelopeSchema.safeParse(await jsonBody(request));
   if (!envelope.success) return refusal({ code: "bad-input", issues: [{ path: "", message: say("theRequestIsNotInThe") }] });
   const { by, practice } = envelope.data;

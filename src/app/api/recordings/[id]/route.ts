@@ -5,13 +5,14 @@ import { createGunzip } from "node:zlib";
 import { database } from "@/db/connection";
 import { reader, refusal, route } from "@/door/http";
 import { recordingCsv } from "@/service/recordings";
+import { say } from "@/words/frame";
 
 /** The recording in the interchange format. */
 async function get(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const found = await recordingCsv(database(), (await params).id);
-  if (!found) return refusal({ code: "not-found", what: "recording" });
+  if (!found) return refusal({ code: "not-found", what: say("recording") });
   const csv = Readable.toWeb(Readable.from([found.csvGz]).pipe(createGunzip())) as WebStream<Uint8Array>;
   return new Response(csv as ReadableStream<Uint8Array>, {
     headers: {

@@ -4,6 +4,7 @@ import { database } from "@/db/connection";
 import { csvFile, reader, refusal, route } from "@/door/http";
 import { reportOf } from "@/service/reports";
 import { cellFigure } from "@/text/reports";
+import { say } from "@/words/frame";
 
 /** A report's table as CSV, by the same filters as its page. */
 async function get(request: Request, { params }: { params: Promise<{ report: string }> }): Promise<Response> {
@@ -11,7 +12,7 @@ async function get(request: Request, { params }: { params: Promise<{ report: str
   if ("response" in who) return who.response;
   const { report: name } = await params;
   const id = REPORTS.find((r) => r === name);
-  if (!id) return refusal({ code: "not-found", what: "report" });
+  if (!id) return refusal({ code: "not-found", what: say("report") });
   const filter = reportFilterSchema.parse(Object.fromEntries(new URL(request.url).searchParams));
   const report = await reportOf(database(), id, filter);
   const csv = spreadsheetCsv(

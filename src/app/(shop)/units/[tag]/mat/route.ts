@@ -4,13 +4,14 @@ import { pdfFile, reader, refusal, route, typed } from "@/door/http";
 import { newestGuide } from "@/service/models";
 import { onPaper } from "@/door/paper";
 import { unitView } from "@/service/views";
+import { say } from "@/words/frame";
 
 /** The tray mat of a unit's model as PDF, to scale. */
 async function get(_request: Request, { params }: { params: Promise<{ tag: string }> }): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;
   const view = await unitView(database(), typed((await params).tag, 20), who.actor);
-  if (!view) return refusal({ code: "not-found", what: "unit" });
+  if (!view) return refusal({ code: "not-found", what: say("unit") });
   const guide = await newestGuide(database(), view.profile);
   if (!guide) return refusal({ code: "no-guide" });
   const pdf = await onPaper("printMat", [view.unit.tag, view.profile, guideOf(guide, view.unit.revision)]);
