@@ -126,7 +126,7 @@ export const placedWhy = (x: Placed, opensWait: boolean, late: boolean): string 
 /** A tool or bit by its name. */
 export function toolName(id: string): string {
   const bit = bitOf(id);
-  if (bit) return say("bitDriveSize", bit);
+  if (bit) return say("bitDriveSize", { drive: codeWords(bit.drive), size: bit.size });
   return TOOLS.find((t) => t.id === id)?.name ?? codeWords(id);
 }
 
@@ -164,4 +164,4 @@ export function stepDoes({ key, does, movesOver }: Pick<OrderStep, "key" | "does
 
 /** Why a setting of the iron is refused. */
 export const tooHotText = (job: { board: string; ceiling: number }): string =>
-  say("theBoardBearsCeiling", { board: job.board, ceiling: job.ceiling });
+  say("theBoardBearsCeiling", { board: codeWords(job.board), ceiling: job.ceiling });

@@ -132,7 +132,11 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
       GRADE_WORDS[text(b.grade) as Grade] ?? "",
     ),
   "recording-taken-as-proof": (b) => text(b.why),
-  "reading-taken": (b) => join(`${codeWords(text(b.kind))} ${idWords(text(b.subject))}`.trim(), codeWords(text(b.verdict))),
+  "reading-taken": (b) =>
+    join(
+      `${codeWords(text(b.kind))} ${text(b.subject) === "main" ? "" : idWords(text(b.subject))}`.trim(),
+      codeWords(text(b.verdict)),
+    ),
   "function-checked": (b) =>
     `${placeWords(text(b.functionId))}: ${CHECK_NAMES[text(b.result) as keyof typeof CHECK_NAMES] ?? ""}`,
   "fault-named": (b) => `${text(b.number)}. ${placeWords(text(b.place))}: ${measureName(text(b.kind))}`,
@@ -164,7 +168,7 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
 };
 
 /** Ids that nobody reads, and bodies that are told otherwise. */
-const HIDDEN = new Set([say("recording"), say("photo"), "fittedId", "reservationId", say("blocks"), say("was"), say("split")]);
+const HIDDEN = new Set(["recording", "photo", "fittedId", "reservationId", "blocks", "was", "split"]);
 const FIELD_WORDS: Record<string, string> = {
   dueOn: say("due"),
   itsSlot: say("itsPlace"),

@@ -42,7 +42,8 @@ const TRIGGER_NAMES: Record<Trigger, string> = {
 };
 export function proofWords(key: string): ProofWords {
   const trigger = key.startsWith("trigger.") ? (key.slice(8) as Trigger) : null;
-  if (trigger) return { name: `trigger: ${TRIGGER_NAMES[trigger] ?? trigger}`, ask: TRIGGER_ASKS[trigger] ?? "" };
+  if (trigger)
+    return { name: say("triggerNamed", { name: TRIGGER_NAMES[trigger] ?? trigger }), ask: TRIGGER_ASKS[trigger] ?? "" };
   return OTHER[key as keyof typeof OTHER] ?? { name: idWords(key), ask: "" }; // a line of an older sheet
 }
 

@@ -336,6 +336,23 @@ const CODES = {
   tells: "tells",
   top: "top",
   bottom: "bottom",
+  off: "off",
+  waits: "waits",
+  mechanical: "mechanical",
+  electrical: "electrical",
+  intake: "intake",
+  find: "find",
+  received: "received",
+  used: "used",
+  moved: "moved",
+  counted: "counted",
+  cal: "cal",
+  days: "days",
+  money: "money",
+  caution: "caution",
+  mirrored: "mirrored",
+  join: "join",
+  split: "split",
 } as const;
 const say = catalogue("codes", CODES);
 

@@ -518,4 +518,5 @@ export const say = catalogue("mend", {
   afterValue: "after: {value}",
   nothingOf: "none",
   ringIntact: "ring {n} intact",
+  shieldedWhat: ". Shielded: {shielded}",
 });

@@ -221,4 +221,5 @@ export const say = catalogue("release", {
   release: "Release",
   withoutAProofNothingIsReleased: "Without a proof nothing is released, with or without a limit.",
   nowCurve: "{what}: now {now}",
+  triggerNamed: "trigger: {name}",
 });

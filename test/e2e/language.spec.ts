@@ -4,6 +4,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import type { BrowserContext, Page } from "@playwright/test";
 import type { Knex } from "knex";
 
+import { OUTCOMES } from "@/core/diagnosis/priors";
 import { ended, ownServer } from "./own-server";
 import { hasChart, PAGES } from "./pages";
 import { expect, listens, test } from "./shop";
@@ -19,11 +20,12 @@ const WIDTHS = [
 ];
 
 /** Fields that hold names, not codes, even where they are one small word. */
-const NAMES = /^(name|words?|colour|leads|title|what|tools?|consumables|where|place_at|under|head|town|seller|bin|for|why|from)$/;
+const NAMES =
+  /^(name|words?|colour|leads|title|what|tools?|consumables|where|place_at|id|lacks|under|head|town|seller|bin|for|why|from)$/;
 
 /** Not words of a language: units of measure, names of formats and of this product, keys of the keyboard. */
 const SIGNS =
-  /\b(Birdcage|CSV|JSON|ZIP|PDF|PNG|JPEG|WebP|SHA|Enter|Tab|Space|Esc|Shift|Alt|Ctrl|min|mAh|mA|mm|mV|ms|dB|dBFS|Hz|kHz|ohm|kg|MB|kB|EUR|t_ms|UTC|SCPI|RH|SVG|PLA|ESD)\b/g;
+  /\b(Birdcage|CSV|JSON|ZIP|PDF|PNG|JPEG|WebP|SHA|Enter|Tab|Space|Esc|Shift|Alt|Ctrl|min|mAh|mA|mm|mV|ms|dB|dBFS|Hz|kHz|ohm|kg|MB|kB|EUR|t_ms|UTC|SCPI|RH|SVG|PLA|ESD|Chrome|X11)\b/g;
 
 let server: ChildProcess;
 let here: BrowserContext;
@@ -49,7 +51,11 @@ async function keptTexts(db: Knex): Promise<string> {
     for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table]))) read((row as { row: unknown }).row);
   for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".json")))
     read(JSON.parse(readFileSync(`catalogue/${file}`, "utf8")));
-  const whole = [...named, ...texts.filter((t) => /[\p{Lu} ]/u.test(t))];
+  const whole = [
+    ...named,
+    ...OUTCOMES, // which a lead types as they stand
+    ...texts.filter((t) => /[\p{Lu} ]/u.test(t)),
+  ];
   pieces = new Set(whole.flatMap((t) => t.split(/[^\p{L}' -]+/u).map((piece) => piece.trim().toLowerCase())));
   return texts.join("\n").toLowerCase();
 }

@@ -63,7 +63,7 @@ const STATES = ["missing", "stand-in", "owned"];
 /** The drive and size of a bit by its id; null for any other tool. */
 export function bitOf(id: string): { drive: string; size: string } | null {
   const [, drive, size] = /^bit-(.+)-([^-]+)$/.exec(id) ?? [];
-  return drive !== undefined && size !== undefined ? { drive: drive.replaceAll("-", " "), size } : null;
+  return drive !== undefined && size !== undefined ? { drive, size } : null;
 }
 
 /** What the house owns until a lead says otherwise. */

@@ -7,6 +7,7 @@ import type { Report } from "@/contract/reports";
 import { type Asked, columns, moments, ofAsked, reportOn } from "./base";
 import { daysLater } from "@/core/days/days";
 import { computed, type Narrow, rowsOf } from "@/db/joined";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/results";
 
 /** Where units are and wait: counts by station day by day, and how long a stay at each station took. */
@@ -91,7 +92,7 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       const s = spent.find((x) => x.stage === stage);
       const t = there.find((x) => x.stage === stage);
       return {
-        station: stage,
+        station: codeWords(stage),
         now: t?.n ?? 0,
         oldest: t ? t.oldest / HOUR_MS : null,
         passed: s?.n ?? 0,
@@ -99,7 +100,12 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
         long: s ? s.long / HOUR_MS : null,
       };
     }),
-    chart: { kind: "stacked", x: shown, series: series.filter((s) => s.values.some((v) => v > 0)), axis: say("unitsInHouse") },
+    chart: {
+      kind: "stacked",
+      x: shown,
+      series: series.filter((s) => s.values.some((v) => v > 0)).map((s) => ({ ...s, name: codeWords(s.name) })),
+      axis: say("unitsInHouse"),
+    },
     notes: [...(a.source ? [say("theChartCountsUnitsOfEvery")] : []), say("aUnitIsWhereItsNext")],
   });
 }

@@ -11,6 +11,7 @@ import { listModels } from "../models";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
 import { dayOf } from "@/core/days/days";
 import { computed, rowsOf } from "@/db/joined";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/results";
 
 /** Reports about money: margin, forecast, sellers, suppliers, and what is tied up. */
@@ -84,7 +85,7 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "margin",
     columns: columns(
-      ["name", a.by === "make" ? say("partMake2") : a.by.charAt(0).toUpperCase() + a.by.slice(1)],
+      ["name", a.by === "make" ? say("partMake2") : codeWords(a.by).replace(/^./, (first) => first.toUpperCase())],
       ["units", say("units"), "count"],
       ["each", say("marginEach"), "money"],
       ["minutes", say("minutesEach"), "minutes"],

@@ -10,6 +10,7 @@ import { loadRoutes } from "../decide";
 import { listModels } from "../models";
 import { FAMILY_WORDS, MAKE_WORDS } from "@/text/decide";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, reportOn } from "./base";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/results";
 
 /** Reports about mends and faults: what works, what holds, what fails, and how long steps take. */
@@ -286,7 +287,7 @@ export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
     const guide = profile?.guide?.steps.find((s) => s.id === id);
     return {
       model: profile?.name ?? r.model,
-      step: `${guide?.title ?? id.replace(":", " ").replaceAll("-", " ")}${kind === "back" ? say("back") : ""}`,
+      step: `${guide?.title ?? id.split(":").map(codeWords).join(" ")}${kind === "back" ? say("back") : ""}`,
       done: r.n,
       median: r.median,
       long: r.long,

@@ -100,7 +100,7 @@ function Pick({
     <NativeSelect label={label} {...register(name)} defaultValue="none">
       {options.map((o) => (
         <option key={o} value={o}>
-          {o}
+          {codeWords(o)}
         </option>
       ))}
     </NativeSelect>

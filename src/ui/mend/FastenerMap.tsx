@@ -149,7 +149,7 @@ export function FastenerMap({
               label={say("face")}
               value={face}
               onChange={setFace}
-              options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : x])}
+              options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : codeWords(x)])}
             />
             <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
               {say("printTheTrayMat")}

@@ -22,6 +22,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
@@ -115,7 +116,7 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
               {e.joints.length > 0 &&
                 say("jointsJointsOfJOINTCHECKSChecks", { joints: e.joints.length, jOINTCHECKS: JOINT_CHECKS.length })}
               {e.exception && say("hotterBecauseException", { exception: e.exception })}
-              {e.shielded && `. Shielded: ${e.shielded}`}. {e.by}, {dayAndTime(e.at, shop)}
+              {e.shielded && say("shieldedWhat", { shielded: e.shielded })}. {e.by}, {dayAndTime(e.at, shop)}
             </Box>
           ))}
         </Box>
@@ -176,7 +177,7 @@ function Operation({
         <BigFigure
           value={`${job.celsius} °C`}
           label={say("setting")}
-          detail={say("ceilingOfTheBoardBoardCeiling", { board: job.board, ceiling: job.ceiling })}
+          detail={say("ceilingOfTheBoardBoardCeiling", { board: codeWords(job.board), ceiling: job.ceiling })}
         />
         <BigFigure
           value={job.joints}

@@ -171,7 +171,7 @@ export function Batch(props: Props) {
           <tr key={i}>
             <td>{dayAndTime(m.at, shop)}</td>
             <td>
-              {m.kind}
+              {codeWords(m.kind)}
               {m.why && `: ${m.why}`}
             </td>
             <td>{m.delta > 0 ? `+${m.delta}` : m.delta}</td>
@@ -361,7 +361,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
             {(["good", "bad"] as const).map((k) => (
               <td key={k}>
                 <TextField
-                  slotProps={{ htmlInput: { "aria-label": `${k}, ${x.part}`, inputMode: "numeric" } }}
+                  slotProps={{ htmlInput: { "aria-label": `${codeWords(k)}, ${x.part}`, inputMode: "numeric" } }}
                   value={k === "good" ? goodOf(x) : badOf(x)}
                   disabled={!canWork}
                   onChange={(e) => setTyped({ ...typed, [x.part]: { ...typed[x.part], [k]: e.target.value.replace(/\D/g, "") } })}

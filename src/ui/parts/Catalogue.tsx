@@ -126,7 +126,7 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
             label={say("mayBeUsed")}
             value={use}
             onChange={(e) => setUse(e.target.value as Use)}
-            sx={{ width: 190 }}
+            sx={{ width: 250 }}
           >
             {PART_USES.map((u) => (
               <MenuItem key={u} value={u}>
@@ -204,7 +204,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
     });
   return (
     <Box component="section" aria-label={say("whereItFits")}>
-      <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
         <TextField
           select
           label={say("intoWhichModel")}
@@ -242,8 +242,8 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
           <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
             {r.sits}
           </Box>
-          <SideLine name="mechanical" side={r.fit.mechanical} />
-          <SideLine name="electrical" side={r.fit.electrical} />
+          <SideLine name={say("mechanical")} side={r.fit.mechanical} />
+          <SideLine name={say("electrical")} side={r.fit.electrical} />
           {r.fit.instead.length > 0 && (
             <div>{say("insteadOfInstead", { instead: r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ") })}</div>
           )}
@@ -305,7 +305,7 @@ function FoundOut({
   };
   if (!open)
     return (
-      <Button size="small" onClick={() => setOpen(true)} aria-label={say("foundOutByTryingSlot", { slot })}>
+      <Button size="small" onClick={() => setOpen(true)} aria-label={say("foundOutByTryingSlot", { slot: codeWords(slot) })}>
         {say("foundOutByTrying")}
       </Button>
     );
@@ -407,7 +407,7 @@ function Files({ view, canLead }: PartsProps) {
         </Button>
         {CSV_KINDS.map((k) => (
           <a key={k} href={`/api/parts-csv?kind=${k}`}>
-            {say("kAsCSV", { k })}
+            {say("kAsCSV", { k: codeWords(k) })}
           </a>
         ))}
         {canLead && (

@@ -228,7 +228,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         {RATES.map(([k, label, unit]) => (
           <TextField
             key={k}
-            label={unit ? `${label}, ${unit === "money" ? v.currency : unit}` : label}
+            label={unit ? `${label}, ${unit === "money" ? v.currency : codeWords(unit)}` : label}
             value={rates[k]}
             onChange={(e) => setRates({ ...rates, [k]: e.target.value })}
             slotProps={{ htmlInput: { inputMode: "decimal" } }}

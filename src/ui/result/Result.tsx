@@ -29,7 +29,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Kbd } from "@/ui/frame/Help";
 import { useKeys } from "@/ui/frame/keys";
 import { PlanView } from "@/ui/plan/PlanView";
-import { stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
+import { STATE_WORDS, stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { say } from "@/words/test";
 
@@ -131,7 +131,7 @@ export function Result(props: Props) {
           >
             {(["pass", "caution", "fail", "untested"] as const).map((s) => (
               <Box key={s} sx={{ display: "flex", gap: 0.6, alignItems: "center" }}>
-                <StateMark state={s} size={13} /> {s === "untested" ? say("notTested") : s}
+                <StateMark state={s} size={13} /> {STATE_WORDS[s]}
               </Box>
             ))}
           </Box>

@@ -10,6 +10,7 @@ import { GROUPS } from "@/contract/reports";
 import { SOURCE_NAMES } from "@/text/words";
 import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/results";
 
 /** Filters of a report. They live in the address: a link to it shows the same again. */
@@ -89,7 +90,7 @@ export function ReportBar({
         >
           {GROUPS.map((g) => (
             <option key={g} value={g}>
-              {g === "make" ? say("partMake") : g}
+              {g === "make" ? say("partMake") : codeWords(g)}
             </option>
           ))}
         </NativeSelect>
