@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { Label, LabelKind } from "@/core/labels/layout";
 import { loadCatalogue } from "./stock";
 import { rowsOf } from "@/db/joined";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/labels";
 /** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
 
@@ -55,7 +56,7 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
         code: u.tag,
         title: u.tag,
         line: kind === "donor" ? say("modelDonor", { model: u.model }) : u.model,
-        note: u.stage,
+        note: codeWords(u.stage),
       }));
     }
   }

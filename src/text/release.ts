@@ -9,6 +9,7 @@ import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
 import { idWords, personName } from "./names";
 import { codeWords } from "@/words/codes";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/release";
 
 /** The interface's words for proving, releasing and standing behind it. */
@@ -120,7 +121,7 @@ export function disclosureText(d: Disclosure): string {
     case "upgrade":
       return say("changedFromHowItWasMade", { words: d.words });
     case "marks":
-      return say("marksOutsideKinds", { kinds: list(d.kinds) });
+      return say("marksOutsideKinds", { kinds: list(d.kinds.map(codeWords)) });
     case "lost":
       return say("lostOrBrokenInsideAndLeft", { names: list(d.names) });
     case "damage":

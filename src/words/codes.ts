@@ -353,6 +353,8 @@ const CODES = {
   mirrored: "mirrored",
   join: "join",
   split: "split",
+  "test-bench": "test bench",
+  cleaning: "cleaning",
 } as const;
 const say = catalogue("codes", CODES);
 

@@ -297,4 +297,5 @@ export const say = catalogue("decide", {
   answered: "answered",
   from: "from",
   familyWorks: "{family}: works, %",
+  whyOfDecision: ". Why: {why}",
 });

@@ -21,7 +21,7 @@ const WIDTHS = [
 
 /** Fields that hold names, not codes, even where they are one small word. */
 const NAMES =
-  /^(name|words?|colour|leads|title|what|tools?|consumables|where|place_at|id|lacks|under|head|town|seller|bin|for|why|from)$/;
+  /^(name|words?|claim|colour|leads|title|what|tools?|consumables|where|place_at|id|lacks|under|head|town|seller|bin|for|why|from)$/;
 
 /** Not words of a language: units of measure, names of formats and of this product, keys of the keyboard. */
 const SIGNS =
@@ -90,7 +90,7 @@ function notTaken(said: string[]): string[] {
   );
   const calendar = new RegExp(
     `\\b(${[...months, "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun", "am", "pm"].join("|")})\\b`,
-    "g",
+    "gi",
   );
   return said.filter((text) =>
     text

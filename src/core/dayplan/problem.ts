@@ -32,8 +32,8 @@ export type DayProblem = {
 export const DAY_STATIONS: PlanStation[] = [
   { id: "cleaning", name: "cleaning", setupMinutes: 4 },
   { id: "iron", name: "iron", setupMinutes: 5 },
-  { id: "hot-air", name: "hot air", setupMinutes: 6 },
-  { id: "test", name: "test bench", setupMinutes: 2 },
+  { id: "hot-air", name: "hot-air", setupMinutes: 6 },
+  { id: "test", name: "test-bench", setupMinutes: 2 },
 ];
 
 export type Placed = {

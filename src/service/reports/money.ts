@@ -350,7 +350,7 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
         { name: say("partsInThem2"), values: rows.map((r) => r.parts / 100) },
         { name: say("partsOnTheShelf"), values: rows.map((r) => r.shelf / 100) },
       ],
-      axis: "money",
+      axis: codeWords("money"),
     },
     notes: [say("asOfTodayTheDaysOf")],
   });

@@ -19,6 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BigFigure } from "@/ui/unit/Station";
 import { minuteOf, type Segment, segmentsOf, widthOf, xOf } from "./axis";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/day";
 
 const HORIZON = 2 * 1440; // minutes that are drawn
@@ -140,7 +141,7 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
               </PersonLane>
             ))}
             {view.stations.map((s) => (
-              <Lane key={s.id} name={s.name} thin>
+              <Lane key={s.id} name={codeWords(s.name)} thin>
                 {shown
                   .filter((t) => t.station === s.id)
                   .map((t) => (
@@ -148,7 +149,7 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
                   ))}
               </Lane>
             ))}
-            <Lane name="waits" thin>
+            <Lane name={codeWords("waits")} thin>
               {shown
                 .filter((t) => t.kind === "wait")
                 .map((t) => (
@@ -399,7 +400,7 @@ function Panel({
           })}
           {task.setup > 0 && say("andSetupMinSetUp", { setup: task.setup })}
           {say("skillSkill", { skill: task.skill })}
-          {task.station && `; ${view.stations.find((s) => s.id === task.station)?.name}`}
+          {task.station && `; ${codeWords(view.stations.find((s) => s.id === task.station)?.name ?? "")}`}
         </span>
         <span>
           {say("whyThere")} <b>{placedWhy(task, task.opensWait, task.late)}</b>

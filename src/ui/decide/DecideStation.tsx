@@ -585,7 +585,7 @@ function Past({ decisions, names, shop }: { decisions: DecisionView[]; names: Re
               forecast: money(d.forecast.value, shop),
               margin: money(d.forecast.margin, shop),
             })}
-          {d.why && `. Why: ${d.why}`}
+          {d.why && say("whyOfDecision", { why: d.why })}
           <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
             {say("byAtAdvisedWasBest", {
               by: d.by,
