@@ -9,7 +9,6 @@ import { MAKE_WORDS } from "./decide";
 import { GRADE_WORDS, percent } from "./measures";
 import { idWords, personName } from "./names";
 import { codeWords } from "@/words/codes";
-import { codeWords } from "@/words/codes";
 import { say } from "@/words/release";
 
 /** The interface's words for proving, releasing and standing behind it. */
