@@ -70,6 +70,25 @@ export default tseslint.config(
   },
   { files: ["src/core/days/**", "src/ui/fields/DateField.tsx"], rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] } },
   {
+    // what a person reads is said out of a catalogue (src/words); a sign, a unit or the name of the product is no word
+    files: ["src/ui/**/*.tsx", "src/app/**/*.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        { selector: "JSXText[value=/[a-z]{3}/]", message: "say it out of a catalogue of src/words" },
+        {
+          selector:
+            "JSXAttribute[name.name=/^(label|title|aria-label|alt|placeholder|helperText|detail|heading)$/] > Literal[value=/[a-z]{3}/]",
+          message: "say it out of a catalogue of src/words",
+        },
+        {
+          selector: "CallExpression[callee.property.name='slice'][arguments.1.value=10]",
+          message: "take the shop's day from core/days",
+        },
+      ],
+    },
+  },
+  {
     files: ["src/cli/**", "scripts/**", "bench/**", "server/**"],
     rules: { "no-console": "off" },
   },

@@ -7,8 +7,6 @@ export const say = catalogue("after", {
   coversEndWithinSoonDaysDays: "covers end within {soonDays} days",
   theLastMomentToSettleA: "the last moment to settle a doubt",
   mendedAgainUnderWarranty: "mended again under warranty",
-  return: "return",
-  returns: "returns",
   readyToGo: "Ready to go",
   unit: "Unit",
   model: "Model",

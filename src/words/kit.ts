@@ -46,7 +46,6 @@ export const say = catalogue("kit", {
   yearSign: "Y",
   monthSign: "M",
   daySign: "D",
-  ok: "Take it",
   previousMonth: "Month before",
   nextMonth: "Next month",
   statePass: "pass",

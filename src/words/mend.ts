@@ -500,7 +500,6 @@ export const say = catalogue("mend", {
     "Closed and complete, by the same tester as before. Closing itself may break something, so this test is never skipped.",
   moveOverFromTheOldPart: "Move over from the old part: {pieces}.",
   theBoardBearsCeiling: "the {board} board bears {ceiling} °C: set it lower, or write down why this once",
-  level0: "none",
   level1: "1: outside",
   level2: "2: buttons and rubber",
   level3: "3: wells and sensors",
@@ -516,7 +515,6 @@ export const say = catalogue("mend", {
   shiny: "shiny",
   test: "test",
   afterValue: "after: {value}",
-  nothingOf: "none",
   ringIntact: "ring {n} intact",
   shieldedWhat: ". Shielded: {shielded}",
 });

@@ -220,6 +220,5 @@ export const say = catalogue("release", {
   releaseWithThisLimit: "Release with this limit",
   release: "Release",
   withoutAProofNothingIsReleased: "Without a proof nothing is released, with or without a limit.",
-  nowCurve: "{what}: now {now}",
   triggerNamed: "trigger: {name}",
 });

@@ -25,7 +25,7 @@ import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
 
-const LEVELS = [say("level0"), say("level1"), say("level2"), say("level3"), say("level4")];
+const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 
 /** The work order: opened from what was found and decided, then one button to go on where it stands. */
 export function WorkCard({
