@@ -30,70 +30,12 @@ import { importShippedProfiles, shippedCatalogue } from "@/service/shipped";
 import { unitView } from "@/service/views";
 import { measureName, reasonText } from "@/text/measures";
 import { placeWords } from "@/text/names";
-import { DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
+import { DEMO_SHOP, DEMO_UNITS, type DemoUnit, LAST_STEP, type Story } from "./demo-units";
 import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";
 import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
 
-const PEOPLE: [string, Role, string][] = [
-  ["ida", "lead", "reed-warbler-1"],
-  ["bram", "technician", "reed-warbler-2"],
-  ["oona", "technician", "reed-warbler-3"],
-  ["viktor", "viewer", "reed-warbler-4"],
-];
-const CUSTOMERS: [string, string][] = [
-  ["Mirela Tandy", "mirela at the ferry house"],
-  ["Joost Averill", "leaves word at the boathouse"],
-  ["Pernilla Okonjo", "calls on Fridays"],
-];
-const LOTS = [
-  { code: "L-07", seller: "Harbour clearance", priceMinor: 9600, carriageMinor: 840, unitsPromised: 10 },
-  { code: "L-08", seller: "Mill Lane recycling", priceMinor: 6400, carriageMinor: 690, unitsPromised: 12 },
-];
-const LISTINGS: Omit<DeedInput<"listing.keep">, "status">[] = [
-  {
-    profileKey: "turnstone",
-    words: "Right trigger never reaches the end, the rest works",
-    seller: "Canal Street finds",
-    priceMinor: 1900,
-    carriageMinor: 450,
-  },
-  {
-    profileKey: "dunlin",
-    words: "Left stick drifts, tested with cable",
-    seller: "quayside market",
-    priceMinor: 1250,
-    carriageMinor: 390,
-  },
-  {
-    profileKey: "whimbrel",
-    words: "Untested, from a house clearance",
-    seller: "Harbour clearance",
-    priceMinor: 3200,
-    carriageMinor: 590,
-  },
-];
-/** What lies on the shelf: part, supplier, pieces, cost, bin, days ago, measured or not, share of bad ones among them. */
-const SHELF: [string, string, number, number, string, number, number, number][] = [
-  ["CS-DUN-C", "old-mill-spares", 40, 2160, "A1", 15, 16, 0.05],
-  ["CS-DUN-D", "longshore-packs", 20, 2320, "A1", 14.8, 14, 0.02],
-  ["SM-DUN-C", "old-mill-spares", 10, 2100, "A2", 14.7, 9, 0.04],
-  ["SM-DUN-D", "tidewater-parts", 3, 1600, "A3", 14.6, 3, 0],
-  ["SW-4L-O", "harbour-originals", 20, 2000, "B1", 14.5, 0, 0],
-  ["MO-CAN-11-O", "harbour-originals", 2, 760, "B2", 14.5, 0, 0],
-  ["DO-DUN-D", "longshore-packs", 10, 1640, "B3", 14.4, 8, 0],
-  ["AN-60-D", "tidewater-parts", 5, 780, "B4", 14.4, 0, 0],
-  ["SOLDER", "tidewater-parts", 100, 890, "C1", 14, 0, 0],
-  ["ALCOHOL", "tidewater-parts", 500, 680, "C2", 14, 0, 0],
-  ["SWABS", "longshore-packs", 200, 310, "C3", 14, 0, 0],
-  ["SCREW-DUN", "", 6, 0, "D1", 13, 0, 0],
-  ["ROD-2", "", 4, 0, "D2", 13, 0, 0],
-  ["KIT-STICK", "old-mill-spares", 1, 690, "D3", 6, 0, 0],
-  ["AS-MODULE", "old-mill-spares", 10, 700, "D4", 5, 0, 0],
-  // came this morning: not measured yet
-  ["CS-DUN-C", "longshore-packs", 30, 1480, "N1", 0.2, 0, 0.5],
-];
 const HOUR = 3600_000;
 /** How a story that does not end mended was decided. */
 const ENDS_AS: Partial<Record<Story, DeedInput<"decision.take">["disposition"]>> = {
@@ -112,7 +54,7 @@ class Demo {
   constructor(private readonly db: Knex) {}
 
   async people(): Promise<void> {
-    for (const [name, role, password] of PEOPLE) {
+    for (const { name, role, password } of DEMO_SHOP.people) {
       const id = await insertPerson(this.db, name, role, password);
       this.actors.set(name, { id, name, role });
     }
@@ -130,16 +72,16 @@ class Demo {
   }
 
   async partners(): Promise<void> {
-    for (const [name, contact] of CUSTOMERS)
+    for (const { name, contact } of DEMO_SHOP.customers)
       this.ids.set(name, (await this.deed("ida", 15 * 24, "customer.add", { name, contact })).id);
-    for (const lot of LOTS) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
+    for (const lot of DEMO_SHOP.lots) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
   }
 
   /** The catalogue and the shelf, each batch measured as far as its rule asks. */
   async stock(): Promise<void> {
     await this.deed("ida", 15.2 * 24, "catalogue.save", { version: 0, catalogue: shippedCatalogue() });
     const { parts } = shippedCatalogue();
-    for (const [part, supplier, pieces, costMinor, bin, daysAgo, measured, badShare] of SHELF) {
+    for (const { part, supplier, pieces, costMinor, bin, daysAgo, measured, badShare } of DEMO_SHOP.shelf) {
       const made = await this.deed("oona", daysAgo * 24, "stock.receive", {
         part,
         supplier,
@@ -449,7 +391,7 @@ class Demo {
   }
 
   async listings(): Promise<void> {
-    for (const [i, l] of LISTINGS.entries())
+    for (const [i, l] of DEMO_SHOP.listings.entries())
       await this.deed("ida", 40 - i * 9, "listing.keep", { ...l, status: (["watched", "bought", "passed"] as const)[i]! });
   }
 
