@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, Role, ValueOf } from "@/contract/deeds";
+import type { DeedInput, DeedName, ValueOf } from "@/contract/deeds";
 import { intakeSchema, type Mark } from "@/contract/intake";
 import { seeded } from "@/core/math/random";
 import { protocolOf, USUAL_MINUTES } from "@/core/protocol/protocol";
