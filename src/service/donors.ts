@@ -6,8 +6,7 @@ import type { DeedParsed } from "@/contract/deeds";
 
 import type { PartState } from "@/contract/parts";
 import { partOf } from "@/core/parts/catalogue";
-import { donorShares, ownPart, partCondition, type PartReading } from "@/core/parts/donor";
-import { partsThatFit } from "@/core/parts/fit";
+import { donorShares, ownPart, partCondition, type PartReading, partsInSlot } from "@/core/parts/donor";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./base";
 import { purchaseOf } from "./decide";
@@ -153,8 +152,6 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
     const judged = notes.find((n) => n.slot === slot.id);
     const out = taken.find((t) => t.donor_slot === slot.id);
     const other = fitted.find((f) => f.slot === slot.id);
-    const fits = partsThatFit(catalogue, { model: key, revision: unit.revision, slot }).filter((f) => f.instead.length === 0);
-    const originals = fits.filter((f) => partOf(catalogue, f.part)?.make === "original").map((f) => f.part);
     const state: PartState = out ? "gone" : (judged?.state ?? tested.state);
     return {
       slot,
@@ -162,8 +159,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       judged,
       out,
       state,
-      // what it came with is an original, whether or not the catalogue sells one
-      parts: other ? [other.part] : originals.length ? originals : [ownPart({ key, name }, unit.revision, slot).part.code],
+      parts: partsInSlot(catalogue, { key, name }, unit.revision, slot, other?.part ?? null),
     };
   });
   const cost = purchaseOf(unit);

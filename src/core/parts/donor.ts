@@ -2,7 +2,8 @@ import type { Grade } from "../grade/grade";
 import type { Minor } from "../money/money";
 import type { Slot } from "../profile/slots";
 import type { CheckResult } from "../record/standing";
-import type { FitRule, Part } from "./catalogue";
+import { type Catalogue, type FitRule, type Part, partOf } from "./catalogue";
+import { partsThatFit } from "./fit";
 import { spread } from "../money/spread";
 
 /** A donor is a map of its parts. What a part is like is read from the unit's own tests, and never guessed. */
@@ -74,6 +75,23 @@ export function ownPart(
     },
     rule: { part: code, model: model.key, revision, slot: slot.id, mechanical: came, electrical: came, deviation: "" },
   };
+}
+/**
+ * Which parts may sit in a donor's slot, for certain where it was fitted here: that one; else what it came with, which is an original
+ * of the catalogue that needs nothing else in its stead, or where the catalogue sells none the donor's own.
+ */
+export function partsInSlot(
+  catalogue: Catalogue,
+  model: { key: string; name: string },
+  revision: string | null,
+  slot: Slot,
+  fittedHere: string | null,
+): string[] {
+  if (fittedHere !== null) return [fittedHere];
+  const originals = partsThatFit(catalogue, { model: model.key, revision, slot })
+    .filter((f) => f.instead.length === 0 && partOf(catalogue, f.part)?.make === "original")
+    .map((f) => f.part);
+  return originals.length ? originals : [ownPart(model, revision, slot).part.code];
 }
 const CODE_LENGTH = 24;
 /** Six characters that tell long names apart. */

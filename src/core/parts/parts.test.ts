@@ -9,7 +9,7 @@ import { profileSchema } from "../profile/profile";
 import { type Catalogue, EMPTY_CATALOGUE, type Part, partSchema, readCatalogue, writeCatalogue } from "./catalogue";
 import { kitAgainstPieces, splitCost, takeCost } from "./cost";
 import { offersCsv, partsCsv, readOffersCsv, readPartsCsv, readStockCsv, stockCsv } from "./csv";
-import { donorShares, partCondition } from "./donor";
+import { donorShares, partCondition, partsInSlot } from "./donor";
 import { allowedFor, fitOf, type FitPlace, partsThatFit } from "./fit";
 import { judgePiece, usablePrice } from "./inspection";
 import { poissonQuantile, reorder } from "./reorder";
@@ -304,6 +304,26 @@ describe("donors", () => {
     expect(partCondition({ serves: ["light"] }, { controls: {}, checks: { light: "not-tested" }, faulty: [] }).state).toBe(
       "unknown",
     );
+  });
+  test("what sits in a slot: what was fitted here, else an original that fits as it is, else the donor's own", () => {
+    const at = (name: string, id: string, revision: string, fitted: string | null = null) => {
+      const own = model(name);
+      return partsInSlot(
+        house,
+        { key: own.id, name: own.name },
+        revision,
+        own.slots!.find((s) => s.id === id)!,
+        fitted,
+      );
+    };
+    expect(at("dunlin", "module.left", "r1", "SM-DUN-C")).toEqual(["SM-DUN-C"]);
+    const came = at("dunlin", "module.left", "r1");
+    expect(came).toContain("SM-DUN-O");
+    expect(came.every((code) => part(code).make === "original")).toBe(true);
+    const own = model("dunlin");
+    const unsold = { ...house, parts: house.parts.filter((p) => p.make !== "original") };
+    const slot = own.slots!.find((s) => s.id === "module.left")!;
+    expect(partsInSlot(unsold, { key: own.id, name: own.name }, "r1", slot, null)).toEqual(["OWN-DUNLIN-MODULE-LEFT"]);
   });
 });
 
