@@ -303,7 +303,7 @@ test("the list of units counts all, pages on the server, and its address leads b
   await page.goto("/units");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`${total} units`);
   const firstTag = await page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first().textContent();
-  await page.getByRole("button", { name: "Go to next page" }).click();
+  await page.getByRole("button", { name: "Next page" }).click();
   await expect(page).toHaveURL(/page=2/);
   await expect(page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first()).not.toHaveText(firstTag!);
   await page.reload();
