@@ -28,6 +28,7 @@ const WORDS: NonNullable<DataGridProps["localeText"]> = {
 /** Rows as high as their words and headings that wrap, so that nothing is cut off. */
 const WHOLE = {
   bgcolor: "background.paper",
+  "--DataGrid-rowBorderColor": "var(--mui-palette-divider)",
   "& .MuiDataGrid-cell": {
     display: "flex",
     alignItems: "center",
