@@ -70,6 +70,7 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     // a label stands on its field from the start: it is never cut off by it, nor gone once something is typed
     MuiInputLabel: { defaultProps: { shrink: true } },
+    MuiSelect: { defaultProps: { displayEmpty: true } },
     MuiOutlinedInput: { defaultProps: { notched: true } },
     MuiPaper: { defaultProps: { elevation: 0 } },
     MuiTooltip: { defaultProps: { arrow: true } },

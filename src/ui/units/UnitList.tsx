@@ -178,7 +178,6 @@ function Choice({
       value={value ?? ""}
       onChange={(e) => onChange(e.target.value || undefined)}
       sx={{ width: 150 }}
-      slotProps={{ select: { displayEmpty: true } }}
     >
       <MenuItem value="">{say("all")}</MenuItem>
       {options.map(([v, name]) => (
