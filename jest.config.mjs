@@ -9,7 +9,9 @@ const shared = {
   },
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^server-only$": "<rootDir>/test/empty.ts" },
   // these ship as modules only
-  transformIgnorePatterns: ["/node_modules/(?!(intl-messageformat|@formatjs|jose|iron-session|iron-webcrypto|uncrypto|uint8array-extras)/)"],
+  transformIgnorePatterns: [
+    "/node_modules/(?!(intl-messageformat|@formatjs|jose|iron-session|iron-webcrypto|uncrypto|uint8array-extras)/)",
+  ],
 };
 
 export default {
