@@ -6,6 +6,17 @@ import tseslint from "typescript-eslint";
 const ZOD = { name: "zod", allowTypeImports: true, message: "take z from core/base/schema: it speaks our words" };
 const LUXON = { name: "luxon", message: "days and clocks are turned into each other in core/days" };
 
+const SYNTAX = [
+  {
+    selector: "CallExpression[callee.property.name='slice'][arguments.1.value=10]",
+    message: "take the shop's day from core/days",
+  },
+  {
+    selector: "NewExpression[callee.name=/^(Set|Map)$/] > ArrayExpression > CallExpression[callee.name='say']",
+    message: "what is looked up is a code: words change with the language",
+  },
+];
+
 export default tseslint.config(
   { ignores: [".next/", "node_modules/", "next-env.d.ts", "test-results/", "playwright-report/"] },
   js.configs.recommended,
@@ -59,13 +70,7 @@ export default tseslint.config(
     rules: {
       "no-restricted-imports": ["error", { paths: [ZOD, LUXON] }],
       // a moment's first ten letters are its day in UTC, which is the shop's only by chance
-      "no-restricted-syntax": [
-        "error",
-        {
-          selector: "CallExpression[callee.property.name='slice'][arguments.1.value=10]",
-          message: "take the shop's day from core/days",
-        },
-      ],
+      "no-restricted-syntax": ["error", ...SYNTAX],
     },
   },
   { files: ["src/core/days/**", "src/ui/fields/DateField.tsx"], rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] } },
@@ -81,10 +86,7 @@ export default tseslint.config(
             "JSXAttribute[name.name=/^(label|title|aria-label|alt|placeholder|helperText|detail|heading)$/] > Literal[value=/[a-z]{3}/]",
           message: "say it out of a catalogue of src/words",
         },
-        {
-          selector: "CallExpression[callee.property.name='slice'][arguments.1.value=10]",
-          message: "take the shop's day from core/days",
-        },
+        ...SYNTAX,
       ],
     },
   },

@@ -10,6 +10,7 @@ import { CONDITION_WORDS, listingText } from "@/text/release";
 import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
 import { nothing, Refused, stamp, touched } from "./base";
 import { partsIn } from "./certificate";
+import { loadRoutes } from "./decide";
 import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
@@ -176,7 +177,7 @@ type ReturnRow = {
 };
 
 export async function returnsOf(db: Knex, unitId: string | null, most = 100): Promise<ReturnView[]> {
-  const { settings } = await loadSettings(db);
+  const [{ settings }, { value: routes }] = [await loadSettings(db), await loadRoutes(db)];
   const query = db("comeback as c")
     .join("unit as u", "u.id", "c.unit_id")
     .join("model_profile as m", "m.id", "u.profile_id")
@@ -216,7 +217,7 @@ export async function returnsOf(db: Knex, unitId: string | null, most = 100): Pr
     days: Math.max(0, Math.round((r.at.getTime() - r.released_at.getTime()) / (24 * 3600_000))),
     inWarranty: r.in_warranty,
     mend: r.what ?? "",
-    route: r.route ?? "",
+    route: routes.find((route) => route.id === r.route)?.name ?? r.route ?? "",
     person: r.person ?? "",
     part: r.part ?? "",
     batch: r.batch ?? "",

@@ -9,6 +9,7 @@ import { modelById, modelByKey } from "./models";
 import { loadCatalogue, purposeOf } from "./stock";
 import { rowsOf } from "@/db/joined";
 import type { UnitRow } from "@/db/tables";
+import { codeWords } from "@/words/codes";
 import { say } from "@/words/parts";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
@@ -141,7 +142,7 @@ export async function partsOfUnit(db: Knex, unitId: string): Promise<UnitParts> 
       slotName: slotName(f.slot),
       part: f.part,
       name: partOf(catalogue, f.part)?.name ?? f.part,
-      from: f.tag ? say("outOfTag", { tag: f.tag }) : f.code ? "" : "swapped",
+      from: f.tag ? say("outOfTag", { tag: f.tag }) : f.code ? "" : codeWords("swapped"),
       batch: f.code,
       condition: f.condition,
       deviation: f.deviation,

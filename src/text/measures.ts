@@ -79,7 +79,7 @@ export function valueText(value: Reason["value"]): string {
   return typeof value === "string" ? value : value.length ? value.map((v) => v.replaceAll(".", " ")).join(", ") : say("none");
 }
 
-export const COUNTED = new Set(["restSpikes", say("jumps"), "stuckReleases", say("extra"), say("chatter"), "deadHalves"]);
+export const COUNTED = new Set(["restSpikes", "jumps", "stuckReleases", "extra", "chatter", "deadHalves"]);
 
 /** One measured figure beside the limit of its grade A; `keeps` is null when nothing was measured. */
 export type Figure = { measure: string; value: string; limit: string; grade: Grade };

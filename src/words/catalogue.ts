@@ -18,10 +18,11 @@ type Given<T extends string> = T extends `${string}{${string}` ? [Values<T>] : [
  * does not get, do not compile.
  */
 export function catalogue<const T extends Record<string, string>>(feature: string, english: T) {
-  const texts = inLanguage(feature, english);
+  const texts = inLanguage(english);
   const parsed = new Map<string, IntlMessageFormat>();
   return <K extends keyof T & string>(key: K, ...[values]: Given<T[K]>): string => {
-    const text = texts[key];
+    const text = texts[key] as string | undefined;
+    if (text === undefined) throw new Error(`no text ${feature}.${key}`); // whoever comes past the compiler
     if (values === undefined && !/['{]/.test(text)) return text;
     let message = parsed.get(key);
     if (!message) parsed.set(key, (message = new IntlMessageFormat(text, LANGUAGE, undefined, { ignoreTag: true })));

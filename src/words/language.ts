@@ -10,8 +10,8 @@ type Language = (typeof LANGUAGES)[number];
 const asked = typeof document === "undefined" ? process.env.LANGUAGE_OF_SHOP : document.documentElement.lang;
 export const LANGUAGE: Language = LANGUAGES.find((l) => l === asked) ?? "en";
 
-/** The texts of one feature in the language of the installation; another language would bring a file of its own here. */
-export function inLanguage<T extends Record<string, string>>(_feature: string, english: T): Record<keyof T, string> {
+/** The texts of one feature in the language of the installation; another language brings its own here, by the keys of the English. */
+export function inLanguage<T extends Record<string, string>>(english: T): Record<keyof T, string> {
   if (LANGUAGE === "en") return english;
   return Object.fromEntries(Object.entries(english).map(([key, text]) => [key, drawnOut(text)])) as Record<keyof T, string>;
 }

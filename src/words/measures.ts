@@ -48,7 +48,6 @@ export const say = catalogue("measures", {
   yes: "yes",
   no: "no",
   none: "none",
-  extra: "extra",
   atLeast: "at least",
   atMost: "at most",
   registeredOfCues: "{registered} of {cues}",

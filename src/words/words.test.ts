@@ -39,7 +39,9 @@ describe("a catalogue", () => {
       // @ts-expect-error -- a plural counts a number
       () => say("pieces", { n: "2", bin: "A3" }),
     ];
-    expect(wrong[1]).toThrow(/tag/); // and whoever calls it all the same is told
+    // and whoever calls it all the same is told
+    expect(wrong[0]).toThrow("no text test.tre");
+    expect(wrong[1]).toThrow(/tag/);
   });
 });
 

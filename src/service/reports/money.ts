@@ -49,7 +49,7 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       case "model":
         return models.get(key) ?? key;
       case "seller":
-        return key === "-customers" ? "customers" : key || say("notNamed");
+        return key === "-customers" ? codeWords("customers") : key || say("notNamed");
       case "fault":
         return key ? FAMILY_WORDS[key as Family] : say("noFaultNamed");
       case "route":
