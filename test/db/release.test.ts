@@ -515,7 +515,7 @@ describe("after the sale", () => {
     const [back] = await returnsOf(db, u.unitId);
     expect(back).toMatchObject({
       inWarranty: true,
-      route: "dome-dear",
+      route: "New dome sheet, dear copy",
       person: "Tech",
       part: "SW-4L-O",
       batch: batch.code,
