@@ -17,6 +17,11 @@ const SYNTAX = [
   },
 ];
 
+const FIGURES = {
+  selector: "CallExpression[callee.property.name=/^(toFixed|toLocaleString)$/]",
+  message: "figures are written by the shop's locale, in text/format",
+};
+
 export default tseslint.config(
   { ignores: [".next/", "node_modules/", "next-env.d.ts", "test-results/", "playwright-report/"] },
   js.configs.recommended,
@@ -86,9 +91,15 @@ export default tseslint.config(
             "JSXAttribute[name.name=/^(label|title|aria-label|alt|placeholder|helperText|detail|heading)$/] > Literal[value=/[a-z]{3}/]",
           message: "say it out of a catalogue of src/words",
         },
+        FIGURES,
         ...SYNTAX,
       ],
     },
+  },
+  {
+    files: ["src/text/**/*.ts", "src/print/**/*.ts", "src/ui/**/*.ts", "src/app/**/*.ts"],
+    ignores: ["src/text/format.ts"],
+    rules: { "no-restricted-syntax": ["error", FIGURES, ...SYNTAX] },
   },
   {
     files: ["src/cli/**", "scripts/**", "bench/**", "server/**"],

@@ -9,6 +9,9 @@ import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
 
+import { houseDatabase } from "@/db/connection";
+import { loadSettings } from "@/service/settings";
+import { figuresAsIn, localeOfFigures } from "@/text/format";
 import { Listening } from "@/ui/frame/Listening";
 import { theme } from "@/ui/theme";
 import { LANGUAGE } from "@/words/language";
@@ -21,10 +24,20 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export const dynamic = "force-dynamic";
 
+/** How this shop writes figures; while its database is away, how it wrote them last. */
+async function localeOfShop(): Promise<string> {
+  try {
+    figuresAsIn((await loadSettings(houseDatabase())).settings.locale);
+  } catch {
+    // the page itself says what is wrong
+  }
+  return localeOfFigures();
+}
+
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   return (
-    <html lang={LANGUAGE} suppressHydrationWarning>
+    <html lang={LANGUAGE} data-locale={await localeOfShop()} suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
         <AppRouterCacheProvider options={{ key: "bc", nonce }}>

@@ -46,7 +46,7 @@ const workEvent = z.discriminatedUnion("kind", [
 ]);
 
 const point = z.tuple([z.number().min(-2).max(2), z.number().min(-2).max(2)]).readonly();
-const stickTable = z.strictObject({ centre: point, low: point, high: point });
+export const calibrationTableSchema = z.strictObject({ centre: point, low: point, high: point });
 
 const minuteOfDay = z.int().min(0).max(1440);
 /** For each day of the week, Monday first, the hours as minutes of the day. */
@@ -123,11 +123,11 @@ export const MEND_DEEDS = {
       stick: slug,
       part: z.enum(["centre", "range"]),
       recordingId: id,
-      now: stickTable,
+      now: calibrationTableSchema,
       port: line(120),
     }),
   },
-  "calibration.saved": { roles: WORKERS, input: z.strictObject({ calibrationId: id, readBack: stickTable }) },
+  "calibration.saved": { roles: WORKERS, input: z.strictObject({ calibrationId: id, readBack: calibrationTableSchema }) },
   "tip.add": {
     roles: WORKERS,
     input: z.strictObject({

@@ -11,7 +11,7 @@ import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
 import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
 
-import { day, dayAndTime } from "@/text/format";
+import { day, dayAndTime, figuresAsIn } from "@/text/format";
 import { GRADE_WORDS, measureName, percent } from "@/text/measures";
 import {
   CARE_WORDS,
@@ -205,6 +205,7 @@ export async function certificatePdf(
   shop: Settings,
   standing: PaperStanding,
 ): Promise<Uint8Array> {
+  figuresAsIn(shop.locale); // a thread of the pool has heard of no shop
   const { pdf, plain, bold } = await newDocument(say("certificateTag", { tag: body.tag }));
   const w = new Writer(pdf, plain, bold);
   const section = (title: string) => {

@@ -7,6 +7,7 @@ import { type ModelProfile, placeName } from "@/core/profile/profile";
 import type { ProtocolStep } from "@/core/protocol/protocol";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
+import { figure } from "./format";
 
 /** Words of the bench: steps, figures and what they say. */
 
@@ -98,7 +99,7 @@ const PLACES: Record<string, string> = {
 };
 export const placeWord = (place: string): string => PLACES[place] ?? place;
 
-const digits = (v: number, n: number) => v.toFixed(n);
+const digits = (v: number, n: number) => figure(v, n);
 const IN_UNIT: Record<FigureUnit, (v: number) => string> = {
   V: (v) => `${digits(v, 2)} V`,
   "V/cell": (v) => `${digits(v, 2)} V`,
@@ -164,7 +165,7 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "plug-loose": () => say("thePlugSitsLoose"),
   "plug-falls-out": () => say("thePlugFallsOut"),
   "places-left": (f) => say("notLongEnoughSplit", { split: String(f.places).split(", ").map(placeWord).join(", ") }),
-  "radio-drops": (f) => say("firstDropoutAtMetresM", { metres: String(f.metres) }),
+  "radio-drops": (f) => say("firstDropoutAtMetresM", { metres: figure(Number(f.metres), 1) }),
   "walk-farther": (f) => say("noDropoutSoFarWalkTo", { metres: String(f.metres) }),
   "microphone-deaf": () => say("neitherVoiceNorRubbingIsHeard"),
   "microphone-muffled": () => say("rubbingIsHeardTheVoiceIs"),

@@ -9,6 +9,7 @@ import type { TermCode } from "@/core/money/rates";
 import type { Make, PartKind } from "@/core/profile/slots";
 import { say } from "@/words/decide";
 import { codeWords } from "@/words/codes";
+import { figure } from "./format";
 
 /** The interface's words for deciding and buying. */
 
@@ -97,7 +98,7 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
 
 /** Where a chance comes from, in cases. */
 export function casesWords(c: ChanceView): string {
-  const n = (x: number) => (Number.isInteger(x) ? String(x) : x.toFixed(1));
+  const n = (x: number) => (Number.isInteger(x) ? String(x) : figure(x, 1));
   const own = c.own.yes + c.own.no;
   const others = c.others.yes + c.others.no;
   return [

@@ -8,6 +8,7 @@ import type { Advice } from "@/core/diagnosis/advise";
 import type { Wiring } from "@/core/profile/wiring";
 import { say } from "@/words/find";
 import { codeWords } from "@/words/codes";
+import { figure } from "./format";
 
 /** Words of the Find station. */
 
@@ -107,7 +108,7 @@ export const PAIR_WORDS: Record<StatePair, [works: string, fails: string]> = {
 export function stopWords(advice: Advice): string {
   if (advice.stop === "certain") return say("nothingIsLeftToAskDecide");
   if (advice.stop === "nothing-left") return say("noCheckIsLeftThatWould");
-  return say("decidingPaysMoreThanKnowing", { wrongCost: advice.wrongCost.toFixed(0) });
+  return say("decidingPaysMoreThanKnowing", { wrongCost: figure(advice.wrongCost) });
 }
 
 const spaced = (code: string): string => codeWords(code);

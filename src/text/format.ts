@@ -1,9 +1,16 @@
 import type { Settings } from "@/contract/deeds";
 import { say } from "@/words/kit";
 
-/** Dates and money by the shop's locale. The only place that formats them. */
+export { count, figure, figuresAsIn, localeOfFigures, mark } from "@/words/figures";
+
+/** Dates and money by the shop's locale: the only place that formats them. Figures are written in words/figures. */
 
 export type Shop = Pick<Settings, "locale" | "timeZone" | "currency">;
+
+/** A figure as it stands in a field to be typed over: any locale's field reads it. */
+export const typedFigure = (value: number, places: number): string => value.toFixed(places);
+/** An amount as it stands in a field to be typed over: any locale's field reads it. */
+export const typedAmount = (minor: number | null | undefined): string => (minor == null ? "" : (minor / 100).toFixed(2));
 
 export const money = (minor: number | null, { locale, currency }: Shop): string =>
   minor === null ? say("notStated") : new Intl.NumberFormat(locale, { style: "currency", currency }).format(minor / 100);

@@ -2,6 +2,7 @@ import type { Grade, Reason } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
 import type { ControlResult } from "@/core/signal/analyse";
 import { say } from "@/words/measures";
+import { figure } from "./format";
 
 /** Words and figures of the measures: percent of travel with one decimal, counts as they are. */
 
@@ -69,7 +70,7 @@ export const NOTES: Record<string, string> = {
 };
 
 /** With one decimal, and never a negative zero. */
-export const percent = (v: number): string => `${(Math.round(v * 1000) / 10 || 0).toFixed(1)} %`;
+export const percent = (v: number): string => `${figure(Math.round(v * 1000) / 10 || 0, 1)} %`;
 
 /** A measure's value in the form a person reads. */
 export function valueText(value: Reason["value"]): string {

@@ -17,6 +17,7 @@ describe("why a part fits or does not", () => {
     [{ code: "no-fit-data" }, "the model says nothing about fit here"],
     [{ code: "rule", words: "the second board has another socket" } as FitWhy, "the second board has another socket"],
     [{ code: "trait", trait: "base", wanted: "high-ring", has: null } as FitWhy, "its base is not known, high ring is asked"],
+    [{ code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 } as FitWhy, "height 16.9 mm, asked is 17 to 17.8 mm"],
     [{ code: "trait", trait: "clip", wanted: "two-hooks", has: "one-hook" } as FitWhy, "clip one hook, asked is two hooks"],
   ])("%j", (why, words) => expect(fitWhyText(why)).toBe(words));
 });

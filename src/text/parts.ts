@@ -8,6 +8,7 @@ import type { PartState } from "@/contract/parts";
 import { placeWords } from "./names";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
+import { figure } from "./format";
 
 /** Words for parts, fit, inspection and the plan. */
 
@@ -52,6 +53,11 @@ export const TELL_WORDS: Record<TellKind, string> = {
   feel: say("feel"),
 };
 
+const asked = (trait: keyof Traits, has: string | null | 0, wanted: string): string =>
+  has
+    ? say("traitHasAskedIsWanted", { trait: TRAIT_WORDS[trait], has, wanted })
+    : say("itsTraitIsNotKnownWanted", { trait: TRAIT_WORDS[trait], wanted });
+
 export function fitWhyText(w: FitWhy): string {
   switch (w.code) {
     case "kind":
@@ -61,13 +67,9 @@ export function fitWhyText(w: FitWhy): string {
     case "rule":
       return w.words;
     case "trait":
-      return w.has === null
-        ? say("itsTraitIsNotKnownWanted", { trait: TRAIT_WORDS[w.trait], wanted: codeWords(w.wanted) })
-        : say("traitHasAskedIsWanted", {
-            trait: TRAIT_WORDS[w.trait],
-            has: codeWords(w.has),
-            wanted: codeWords(w.wanted),
-          });
+      return asked(w.trait, w.has && codeWords(w.has), codeWords(w.wanted));
+    case "length":
+      return asked(w.trait, w.has && say("vMm", { v: w.has }), say("fromToMm", { from: w.wanted[0], to: w.wanted[1] }));
   }
 }
 
@@ -96,7 +98,7 @@ export const BATCH_STATUS_WORDS: Record<string, string> = {
 };
 
 export function findingText(f: PieceFinding): string {
-  const share = (x: number) => `${(100 * x).toFixed(1)} %`;
+  const share = (x: number) => `${figure(100 * x, 1)} %`;
   switch (f.code) {
     case "imbalance":
       return say("imbalanceValueAtMostLimit", { value: share(f.value), limit: share(f.limit) });

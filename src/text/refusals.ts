@@ -6,6 +6,7 @@ import { placeWords } from "./names";
 import { fitWhyText, USE_WORDS } from "./parts";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/refusals";
+import { figure } from "./format";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
 
@@ -73,7 +74,7 @@ const WORDS: Words = {
   "lead-only-safe": () => say("onlyALeadTakesBackThat"),
   "yes-awaited": (p) => say("faultNumberWaitsForTheCustomers", { number: p.number }),
   "no-was-said": (p) => say("theCustomerTurnedDownWorkAt", { number: p.number }),
-  "shares-do-not-add": (p) => say("theSharesMissTheLotsCost", { leftMinor: (p.leftMinor / 100).toFixed(2) }),
+  "shares-do-not-add": (p) => say("theSharesMissTheLotsCost", { leftMinor: figure(p.leftMinor / 100, 2) }),
   "stock-short": (p) =>
     say("wantedWantedFreeFreeReserved", {
       wanted: p.wanted,

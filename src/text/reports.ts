@@ -1,6 +1,6 @@
 import type { Settings } from "@/contract/deeds";
 import type { ColumnKind, ReportId } from "@/contract/reports";
-import { hoursText, money } from "./format";
+import { hoursText, money, figure, typedAmount } from "./format";
 import { say } from "@/words/results";
 
 /** Names of the reports, the question that each answers, and how its figures read. */
@@ -27,7 +27,7 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
     case "share":
       return `${Math.round(value * 100)} %`;
     case "minutes":
-      return say("valueMin", { value: value < 10 ? value.toFixed(1) : Math.round(value) });
+      return say("valueMin", { value: value < 10 ? figure(value, 1) : Math.round(value) });
     case "hours":
       return hoursText(value * 60);
     case "days":
@@ -39,10 +39,4 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
 
 /** A figure as a spreadsheet takes it: money in whole units with two places, shares as fractions, the rest as it is. */
 export const cellFigure = (value: string | number | null, kind: ColumnKind): string | number =>
-  value === null
-    ? ""
-    : typeof value === "string"
-      ? value
-      : kind === "money"
-        ? (value / 100).toFixed(2)
-        : Math.round(value * 1e4) / 1e4;
+  value === null ? "" : typeof value === "string" ? value : kind === "money" ? typedAmount(value) : Math.round(value * 1e4) / 1e4;

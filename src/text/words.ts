@@ -8,7 +8,7 @@ import type { Cause, Role } from "@/contract/deeds";
 import { GRADE_WORDS, percent } from "./measures";
 import { placeWords } from "./names";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
-import { day, type Shop } from "./format";
+import { day, type Shop, figure } from "./format";
 import { say } from "@/words/unit";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
@@ -164,14 +164,14 @@ export const STEP_NAMES: Record<Step, string> = {
 };
 
 const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => string } = {
-  "hands-off": (w) => say("secondsLeftSMoreWithoutTouching", { secondsLeft: w.secondsLeft.toFixed(1) }),
+  "hands-off": (w) => say("secondsLeftSMoreWithoutTouching", { secondsLeft: figure(w.secondsLeft, 1) }),
   "keep-circling": (w) =>
     say("coverageOfTheEdgeMinOf", {
       coverage: Math.round(w.coverage * 100),
-      min: Math.min(2, w.left).toFixed(1),
-      min2: Math.min(2, w.right).toFixed(1),
+      min: figure(Math.min(2, w.left), 1),
+      min2: figure(Math.min(2, w.right), 1),
     }),
-  "too-fast": (w) => say("tooFastTurnsPerSecondTurnsA", { turnsPerSecond: w.turnsPerSecond.toFixed(1) }),
+  "too-fast": (w) => say("tooFastTurnsPerSecondTurnsA", { turnsPerSecond: figure(w.turnsPerSecond, 1) }),
   "sweep-missing": (w) => say("stillToGoHalves", { halves: w.halves.join(", ") }),
   "let-go-sweep": () => say("backToTheMiddle"),
   flicks: (w) => say("doneOfNeededReleases", { done: w.done, needed: w.needed }),

@@ -1,4 +1,2 @@
-import { say } from "@/words/frame";
-
 /** The tabular face for measured figures. */
-export const FIGURES = say("atkinsonHyperlegibleMonoVariable");
+export const FIGURES = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";

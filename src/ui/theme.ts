@@ -1,8 +1,9 @@
 "use client";
 
+import type {} from "@mui/x-date-pickers/themeAugmentation";
 import { createTheme } from "@mui/material/styles";
 
-const FAMILY = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
+export const FAMILY = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
 
 declare module "@mui/material/styles" {
   interface Palette {
@@ -72,6 +73,7 @@ export const theme = createTheme({
     MuiInputLabel: { defaultProps: { shrink: true } },
     MuiSelect: { defaultProps: { displayEmpty: true } },
     MuiOutlinedInput: { defaultProps: { notched: true } },
+    MuiPickersOutlinedInput: { defaultProps: { notched: true } },
     MuiPaper: { defaultProps: { elevation: 0 } },
     MuiTooltip: { defaultProps: { arrow: true } },
     MuiToggleButton: {

@@ -1,6 +1,7 @@
 import { catalogue } from "./catalogue";
 
 export const say = catalogue("buying", {
+  from1To999: "1 to 999",
   model: "Model",
   theListingsWords: "The listing's words",
   pasteThemAsTheyAreEmpty: "Paste them as they are. Empty counts as untested.",

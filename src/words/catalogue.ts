@@ -1,5 +1,6 @@
 import { IntlMessageFormat } from "intl-messageformat";
 
+import { mark } from "./figures";
 import { inLanguage, LANGUAGE } from "./language";
 
 /** The values that a message wants: a number for a plural, whose forms hold none themselves; a text or a number else. */
@@ -26,6 +27,15 @@ export function catalogue<const T extends Record<string, string>>(feature: strin
     if (values === undefined && !/['{]/.test(text)) return text;
     let message = parsed.get(key);
     if (!message) parsed.set(key, (message = new IntlMessageFormat(text, LANGUAGE, undefined, { ignoreTag: true })));
-    return String(message.format(values as Record<string, string | number> | undefined));
+    return String(message.format(written(text, (values ?? {}) as Record<string, string | number>)));
   };
 }
+
+/** Numbers among the values as the locale writes them, but for those that choose a plural. */
+const written = (text: string, values: Record<string, string | number>): Record<string, string | number> =>
+  Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [
+      name,
+      typeof value === "number" && !text.includes(`{${name}, plural`) ? mark(value) : value,
+    ]),
+  );

@@ -1,7 +1,9 @@
 import { catalogue } from "./catalogue";
 
 export const say = catalogue("charts", {
-  atkinsonHyperlegibleNextVariable: "'Atkinson Hyperlegible Next Variable', sans-serif",
+  angle: "angle",
+  reach: "reach",
+  travel: "travel",
   edgeOfTheStickOverThe:
     "Edge of the stick over the angle: reaches from {low} to {high}; grade A reaches at least {percent} on the straight sides.",
   settledReleasesSettledTheFarthest: "{settled} releases settled, the farthest {max} from the middle; grade A within {percent}.",

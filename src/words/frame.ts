@@ -20,7 +20,6 @@ export const say = catalogue("frame", {
   thisMachinesPrinter: "this machine's printer",
   microphone: "microphone",
   simulatedUnit: "simulated unit",
-  atkinsonHyperlegibleMonoVariable: "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace",
   overOver: "● {over} over",
   overWaits: "{over} waits",
   overWhat: "Over: {what}",

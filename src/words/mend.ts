@@ -1,6 +1,10 @@
 import { catalogue } from "./catalogue";
 
 export const say = catalogue("mend", {
+  aBuyerIsTold: ". A buyer is told.",
+  feelsLoose: "1, loose or stiff",
+  feelsUsable: "3, usable",
+  feelsOriginal: "5, like the original",
   noMetalWhileThereIsPower: "No metal while there is power: unplug first.",
   lithiumCellByItsPlugNever:
     "Lithium cell: by its plug, never by the wires; no bending, no metal. Swollen, hot or pierced: stop, isolate, hand it over under the local rules.",
@@ -200,11 +204,9 @@ export const say = catalogue("mend", {
   beforeOpeningUnplugThePower:
     "Before opening: unplug the power. Unplug the cell first by its plug, never by its wires. Hot iron, fumes and springs: eyes and air.",
   whatWasDone: "What was done",
-  sayWhatWasDone: "say what was done",
   toWhichFault: "To which fault",
   noNamedFault: "no named fault",
   minutes: "Minutes",
-  wholeMinutes: "whole minutes",
   countedWhileOpen: "counted while open",
   byWhichRoute: "By which route",
   itsOddsLearnFromTheRetest: "its odds learn from the retest",
@@ -214,7 +216,6 @@ export const say = catalogue("mend", {
   usualHerePartPartMinor: "usual here: {part}, {partMinor}",
   itWasThis: "It was this",
   itsCostCurrency: "Its cost, {currency}",
-  anAmountSuchAs260: "an amount, such as 2.60",
   pieceFromTheShelf: "Piece from the shelf",
   itsNameAndCostAreThe: "its name and cost are the batch’s",
   noneIsTakenOff: "none is taken off",

@@ -23,6 +23,7 @@ export const say = catalogue("parts", {
   connector: "connector",
   colour: "colour",
   vMm: "{v} mm",
+  fromToMm: "{from} to {to} mm",
   innerColour: "inner colour",
   mouldedCode: "moulded code",
   alignment: "alignment",

@@ -174,6 +174,11 @@ test("a microphone through the browser's own sound: levels are measured and kept
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "whimbrel");
   await page.goto(`/units/${tag}/test/bench?for=full&step=microphone.mic.upper`);
+  const buttons = page.getByRole("button", { name: /^Listen to/ });
+  await expect(buttons.first()).toBeEnabled();
+  // quick hands: all three in one moment are one listening, and the other two stay unheard
+  await buttons.evaluateAll((all) => all.forEach((b) => (b as HTMLElement).click()));
+  await expect(page.getByText("not heard yet")).toHaveCount(2);
   for (const name of ["Listen to silence", "Listen to the phrase", "Listen to the rub"]) {
     const button = page.getByRole("button", { name });
     await expect(button).toBeEnabled({ timeout: 120_000 });

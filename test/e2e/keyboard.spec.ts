@@ -1,9 +1,9 @@
-import { deed, expect, newUnit, signIn, tabTo, test } from "./shop";
+import { deed, expect, newUnit, signIn, signInByHand, tabTo, test } from "./shop";
 
 /** The new stations by keyboard alone, with mistakes, a reload in the middle and a step back. */
 
 test("a protocol step by keyboard: figures, a mistake, a reload, and back", async ({ page }) => {
-  await signIn(page, "bram");
+  await signInByHand(page, "bram");
   const { tag } = await newUnit(page, "knot");
   await page.goto(`/units/${tag}/test/bench?for=full`);
   await tabTo(page, page.getByLabel("Open voltage"), 60);

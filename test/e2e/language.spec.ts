@@ -2,7 +2,7 @@ import type { ChildProcess } from "node:child_process";
 import { readdirSync, readFileSync } from "node:fs";
 
 import type { BrowserContext, Page } from "@playwright/test";
-import type { Knex } from "knex";
+import knex, { type Knex } from "knex";
 
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { ended, ownServer } from "./own-server";
@@ -10,9 +10,11 @@ import { hasChart, PAGES } from "./pages";
 import { expect, listens, test } from "./shop";
 
 /**
- * The application in a made-up language 40 % longer than English: what still reads as English was not taken from a catalogue (unless a
- * person or a profile wrote it), and what does not fit is cut off. At the widths of a desk and of a phone.
+ * The application in a made-up language 40 % longer than English, for a shop that writes a decimal comma: what still reads as English was
+ * not taken from a catalogue (unless a person or a profile wrote it), what shows a decimal point was not written by the shop's locale,
+ * and what does not fit is cut off. At the widths of a desk and of a phone.
  */
+const LOCALE = "de-DE";
 
 const WIDTHS = [
   { width: 1280, height: 800 },
@@ -85,13 +87,13 @@ function isKept(run: string): boolean {
 
 /** Rows of plain letters that no stored text holds. */
 function notTaken(said: string[]): string[] {
-  const months = Array.from({ length: 12 }, (_, m) => new Date(2026, m, 3)).flatMap((d) =>
-    (["short", "long"] as const).map((month) => d.toLocaleString("en-GB", { month })),
+  const days = Array.from({ length: 12 }, (_, m) => new Date(2026, m, 3 + m)).flatMap((d) =>
+    (["short", "long"] as const).flatMap((form) => [
+      d.toLocaleString(LOCALE, { month: form }).replace(/\.$/, ""),
+      d.toLocaleString(LOCALE, { weekday: form }),
+    ]),
   );
-  const calendar = new RegExp(
-    `\\b(${[...months, "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun", "am", "pm"].join("|")})\\b`,
-    "gi",
-  );
+  const calendar = new RegExp(`(?<![\\p{L}-])(${days.join("|")})(?![\\p{L}-])`, "giu");
   return said.filter((text) =>
     text
       .replace(calendar, "0")
@@ -102,6 +104,27 @@ function notTaken(said: string[]): string[] {
       .some((run) => /[a-z]{3}/.test(run) && !isKept(run)),
   );
 }
+
+/** Figures with a decimal point and a unit, unless a person wrote them so. */
+const otherwiseWritten = (said: string[]): string[] =>
+  said.filter((text) => {
+    const found = /-?\d+\.\d{1,3} ?(%|€|V|Ω|kΩ|mAh|mA|mm|ms|min|s|h|m|g|dBFS|dB|MB|bits?)(?!\p{L})/u.exec(text);
+    return found !== null && !kept.includes(found[0].toLowerCase());
+  });
+
+/** The shop's locale as its settings keep it. */
+async function writeAs(locale: string): Promise<string> {
+  const db = knex({ client: "pg", connection: process.env.E2E_DATABASE_URL! });
+  const shop = () => db("setting").where({ key: "shop" });
+  const { value } = (await shop().first("value"))!;
+  await shop().update({ value: JSON.stringify({ ...(value as object), locale }) });
+  await db.destroy();
+  return (value as { locale: string }).locale;
+}
+
+/** Until a page has drawn itself at its new width: what listens to a width hears of it with the next frame and draws with the one after. */
+const drawn = (on: Page) =>
+  on.evaluate(() => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))));
 
 /** What stands wider than its box and is hidden by it, and what leaves the window. */
 const cutOff = (on: Page): Promise<string[]> =>
@@ -131,7 +154,9 @@ const cutOff = (on: Page): Promise<string[]> =>
     return [...found];
   });
 
+let localeBefore: string;
 test.beforeAll(async ({ browser }) => {
+  localeBefore = await writeAs(LOCALE);
   const port = 4590 + (process.pid % 100);
   server = await ownServer(port, { LANGUAGE_OF_SHOP: "en-x-drawn" });
   here = await browser.newContext({ baseURL: `http://127.0.0.1:${port}`, viewport: WIDTHS[0]! });
@@ -144,6 +169,7 @@ test.beforeAll(async ({ browser }) => {
   await page.waitForURL((url) => url.pathname === "/");
 });
 test.afterAll(async () => {
+  await writeAs(localeBefore);
   await here.close();
   await ended(server);
 });
@@ -162,16 +188,21 @@ for (const [what, paths] of Object.entries(PAGES))
   test(`in a longer language: ${what}`, async ({ db }) => {
     kept ||= await keptTexts(db);
     const found: string[] = [];
-    for (const path of paths)
+    for (const path of paths) {
+      await page.setViewportSize(WIDTHS[0]!);
+      await page.goto(path);
+      await listens(page);
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+      if (hasChart(path)) await expect(page.locator("canvas").first()).toBeVisible();
       for (const size of WIDTHS) {
         await page.setViewportSize(size);
-        await page.goto(path);
-        await listens(page);
-        await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
-        if (hasChart(path)) await expect(page.locator("canvas").first()).toBeVisible();
+        await drawn(page);
         const at = `${path} at ${size.width}`;
-        found.push(...notTaken(await texts(page)).map((t) => `${at}: not taken: ${t}`));
+        const said = await texts(page);
+        found.push(...notTaken(said).map((t) => `${at}: not taken: ${t}`));
+        found.push(...otherwiseWritten(said).map((t) => `${at}: not by the shop's locale: ${t}`));
         found.push(...(await cutOff(page)).map((t) => `${at}: ${t}`));
       }
+    }
     expect(found).toEqual([]);
   });

@@ -407,7 +407,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
   await expect(page.getByRole("heading", { name: /blocks? the release/ })).toBeVisible();
   expect(await odds()).toBeGreaterThan(before);
   await openPage(page, "/after");
-  await expect(page.getByRole("row", { name: /B-0112/ }).first()).toContainText("sensors-dear");
+  await expect(page.getByRole("row", { name: /B-0112/ }).first()).toContainText("New sensors, dear copy");
 });
 
 test("each fitted part has its cover: proposed by new or used, changed at the release, on the certificate and after the sale", async ({

@@ -1,8 +1,8 @@
-import { deed, expect, runFullTest, signIn, tabTo, test } from "./shop";
+import { deed, expect, runFullTest, signInByHand, tabTo, test } from "./shop";
 
 /** One unit from the door to the label, as a technician does it: mostly by keyboard. */
 test("a drifting pad is taken in, tested, mended, proven, released, and its certificate stands", async ({ page, browser }) => {
-  await signIn(page, "ida");
+  await signInByHand(page, "ida");
 
   await test.step("intake by keyboard alone, under a minute for a known model", async () => {
     const began = Date.now();

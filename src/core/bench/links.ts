@@ -85,7 +85,7 @@ function judgeRadio(
     ...common.map((f) => ({ ...f, keeps: null })),
   ];
   const findings: Finding[] = [];
-  if (first !== null) findings.push({ code: "radio-drops", facts: { metres: first.toFixed(1) } });
+  if (first !== null) findings.push({ code: "radio-drops", facts: { metres: Math.round(first * 10) / 10 } });
   else if (walked < limits.radioMetres) findings.push({ code: "walk-farther", facts: { metres: limits.radioMetres } });
   const verdict =
     first !== null ? (first >= limits.radioMetres ? "pass" : "fail") : walked >= limits.radioMetres ? "pass" : "not-tested";

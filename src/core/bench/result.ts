@@ -2,8 +2,11 @@ import type { CheckResult } from "../record/standing";
 
 /** What a reading came to: figures beside their limits, and what they say, as codes. */
 
-export type FigureUnit =
-  "V" | "V/cell" | "ohm" | "mAh" | "mA" | "share" | "h" | "mV/day" | "m" | "count" | "s" | "ms" | "dBFS" | "dB" | "g" | "travel";
+// prettier-ignore
+export const FIGURE_UNITS = [
+  "V", "V/cell", "ohm", "mAh", "mA", "share", "h", "mV/day", "m", "count", "s", "ms", "dBFS", "dB", "g", "travel",
+] as const;
+export type FigureUnit = (typeof FIGURE_UNITS)[number];
 
 export type BenchFigure = {
   name: string;

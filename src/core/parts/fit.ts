@@ -11,6 +11,8 @@ export type FitWhy =
   | { code: "kind"; wanted: string; has: string }
   | { code: "no-fit-data" }
   | { code: "trait"; trait: keyof Traits; wanted: string; has: string | null }
+  /** a length: from and to that the slot takes, and what the part is, in mm */
+  | { code: "length"; trait: keyof Traits; wanted: readonly [number, number]; has: number | null }
   | { code: "rule"; fits: boolean; words: string };
 export type FitSide = { verdict: FitVerdict; why: FitWhy[] };
 export type Fit = {
@@ -29,14 +31,14 @@ const worst = (a: FitVerdict, b: FitVerdict): FitVerdict =>
   a === "no" || b === "no" ? "no" : a === "not-known" || b === "not-known" ? "not-known" : "fits";
 
 function sideOf(why: FitWhy[]): FitSide {
-  const bad = why.filter((w) => w.code === "trait" && w.has !== null);
+  const bad = why.filter((w) => (w.code === "trait" || w.code === "length") && w.has !== null);
   return { verdict: bad.length ? "no" : why.length ? "not-known" : "fits", why };
 }
 
 const within = (range: readonly [number, number] | undefined, has: number | undefined, trait: keyof Traits): FitWhy[] =>
   !range || (has !== undefined && has >= range[0] && has <= range[1])
     ? []
-    : [{ code: "trait", trait, wanted: `${range[0]} to ${range[1]} mm`, has: has === undefined ? null : `${has} mm` }];
+    : [{ code: "length", trait, wanted: range, has: has ?? null }];
 
 const same = (wanted: string | undefined, has: string | undefined, trait: keyof Traits): FitWhy[] =>
   wanted === undefined || wanted === has ? [] : [{ code: "trait", trait, wanted, has: has ?? null }];

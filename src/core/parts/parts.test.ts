@@ -55,7 +55,7 @@ describe("fit", () => {
     expect(codes(place("dunlin", "module.left", "r1"))).toContain("SM-WHI-D");
     const back = fitOf(house, place("whimbrel", "module.left", "r2"), part("SM-DUN-D"));
     expect(back.verdict).toBe("no");
-    expect(back.mechanical.why).toEqual([{ code: "trait", trait: "heightMm", wanted: "17 to 17.8 mm", has: "16.9 mm" }]);
+    expect(back.mechanical.why).toEqual([{ code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 }]);
     expect(back.electrical.verdict).toBe("fits");
   });
 

@@ -15,7 +15,7 @@ import { parseAmount, parseOptional } from "@/core/money/money";
 import type { BuyingView } from "@/service/buying";
 import { FAMILY_WORDS, MAKE_WORDS, RISK_WORDS } from "@/text/decide";
 import { OUTCOME_WORDS } from "@/text/find";
-import { money } from "@/text/format";
+import { money, typedAmount } from "@/text/format";
 import { placeWords } from "@/text/names";
 import { BidPlot } from "@/ui/charts/money";
 import { Problem } from "@/ui/deed/Problem";
@@ -25,6 +25,7 @@ import { readFigure } from "@/ui/fields/NumberField";
 import { BigFigure } from "@/ui/unit/Station";
 import type { BaseOf } from "./Buying";
 import { say } from "@/words/buying";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Props = {
   view: BuyingView;
@@ -43,7 +44,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const [seller, setSeller] = useState("");
   const [price, setPrice] = useState("");
   const [carriage, setCarriage] = useState("4.50");
-  const [margin, setMargin] = useState((wish.margin / 100).toFixed(2));
+  const [margin, setMargin] = useState(typedAmount(wish.margin));
   const [loss, setLoss] = useState(String(Math.round(wish.loss * 100)));
   const asked = useDeferredValue(words);
   const { value, fresh } = useAsked(base ? `${modelKey} ${asked}` : null, () => decider().listing({ ...base!, words: asked }));
@@ -74,16 +75,18 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
             </MenuItem>
           ))}
         </TextField>
-        <TextField
+        <BoundField
+          deed="listing.keep"
+          name="words"
           label={say("theListingsWords")}
           multiline
           minRows={3}
           maxRows={8}
           value={words}
-          onChange={(e) => setWords(e.target.value)}
+          onChange={setWords}
           helperText={say("pasteThemAsTheyAreEmpty")}
         />
-        <TextField label={say("seller")} value={seller} onChange={(e) => setSeller(e.target.value)} />
+        <BoundField deed="listing.keep" name="seller" label={say("seller")} value={seller} onChange={setSeller} />
         <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1.5 }}>
           <Amount label={say("priceAskedCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
           <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />

@@ -18,8 +18,14 @@ import { BigFigure } from "@/ui/unit/Station";
 import { Amount } from "./Bid";
 import type { BaseOf } from "./Buying";
 import { say } from "@/words/buying";
+import { readFigure } from "@/ui/fields/NumberField";
 
 type Line = { id: number; model: string; count: string; words: string };
+
+const countOf = (line: Line): number | null => {
+  const count = readFigure(line.count);
+  return count !== null && Number.isInteger(count) && count >= 1 && count <= 999 ? count : null;
+};
 
 /** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
 export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
@@ -31,7 +37,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
   const [problem, setProblem] = useState("");
   const cost = (parseAmount(price || "0") ?? 0) + (parseOptional(carriage) ?? 0);
   const change = (id: number, next: Partial<Line>) => setLines(lines.map((l) => (l.id === id ? { ...l, ...next } : l)));
-  const bad = lines.some((l) => !/^[1-9]\d{0,2}$/.test(l.count));
+  const bad = lines.some((l) => countOf(l) === null);
   const work = async () => {
     setBusy(true);
     setProblem("");
@@ -41,7 +47,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           async (l) => ((await (await fetch(`/api/buy-base/${l.model}`)).json()) as { value: NonNullable<BaseOf> }).value,
         ),
       );
-      const asked = lines.map((l, i) => ({ asked: { ...bases[i]!, words: l.words }, count: Number(l.count) }));
+      const asked = lines.map((l, i) => ({ asked: { ...bases[i]!, words: l.words }, count: countOf(l)! }));
       setWorth(await decider().lot({ lines: asked, cost }));
     } catch {
       setProblem(say("thisCouldNotBeWorkedOut"));
@@ -68,8 +74,8 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           <TextField
             label={say("howMany")}
             value={l.count}
-            error={!/^[1-9]\d{0,2}$/.test(l.count)}
-            helperText={/^[1-9]\d{0,2}$/.test(l.count) ? undefined : "1 to 999"}
+            error={countOf(l) === null}
+            helperText={countOf(l) === null ? say("from1To999") : undefined}
             onChange={(e) => change(l.id, { count: e.target.value })}
           />
           <TextField select label={say("model")} value={l.model} onChange={(e) => change(l.id, { model: e.target.value })}>

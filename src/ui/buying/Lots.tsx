@@ -14,7 +14,7 @@ import { type SpreadWay, SPREADS } from "@/core/decide/lot";
 import { parseAmount } from "@/core/money/money";
 import type { BuyingView, LotView } from "@/service/buying";
 import { SPREAD_WORDS } from "@/text/decide";
-import { dayAndTime, money } from "@/text/format";
+import { dayAndTime, money, typedAmount } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -65,7 +65,7 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
   const deed = useDeed("lot.spread");
   const [way, setWay] = useState<SpreadWay>(lot.way);
   const [hand, setHand] = useState<Record<string, string>>(
-    Object.fromEntries(lot.units.map((u) => [u.id, u.handMinor === null ? "" : (u.handMinor / 100).toFixed(2)])),
+    Object.fromEntries(lot.units.map((u) => [u.id, typedAmount(u.handMinor)])),
   );
   const bad = way === "hand" && Object.values(hand).some((t) => t.trim() !== "" && parseAmount(t) === null);
   const sum = lot.units.reduce((s, u) => s + (u.shareMinor ?? 0), 0);

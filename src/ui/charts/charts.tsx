@@ -23,10 +23,13 @@ import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { percent } from "@/text/measures";
 import { say } from "@/words/charts";
+import { figure, localeOfFigures, mark } from "@/text/format";
+import { FAMILY } from "@/ui/theme";
 
 Chart.register(BarElement, CategoryScale, Filler, Legend, LinearScale, LineElement, PointElement, ScatterController, Tooltip);
-Chart.defaults.font.family = say("atkinsonHyperlegibleNextVariable");
+Chart.defaults.font.family = FAMILY;
 Chart.defaults.font.size = 12;
+Chart.defaults.locale = localeOfFigures();
 Chart.defaults.animation = false;
 
 /** The canvas says nothing of itself: the Frame around it is the image, and carries the name in words. */
@@ -68,7 +71,7 @@ export const axis = (c: Colours, title: string, min: number, max: number, tick?:
   min,
   max,
   title: { display: true, text: title, color: c.text },
-  ticks: { color: c.text, stepSize: step, callback: (v: number | string) => (tick ? tick(Number(v)) : v) },
+  ticks: { color: c.text, stepSize: step, callback: (v: number | string) => (tick ?? mark)(Number(v)) },
   grid: { color: c.line },
 });
 
@@ -83,7 +86,12 @@ export function Frame({
 }) {
   const colours = useColours();
   return (
-    <Box role="img" aria-label={label} sx={{ height, position: "relative" }}>
+    <Box
+      role="img"
+      aria-label={label}
+      // the drawing takes no room of its own: what it is as wide as now must not keep its box from getting narrower
+      sx={{ height, position: "relative", "& canvas": { position: "absolute", inset: 0 } }}
+    >
       {colours && children(colours)}
     </Box>
   );
@@ -134,7 +142,7 @@ export function EdgePlot({
           scales: {
             x: axis(
               c,
-              "angle",
+              say("angle"),
               0,
               360,
               (v) => ({ 0: say("right"), 90: say("up"), 180: say("left"), 270: say("down"), 360: say("right") })[v] ?? "",
@@ -142,7 +150,7 @@ export function EdgePlot({
             ),
             y: axis(
               c,
-              "reach",
+              say("reach"),
               Math.min(0.8, Math.floor(low * 10) / 10),
               Math.max(1.2, Math.ceil(high * 10) / 10),
               (v) => `${Math.round(v * 100)} %`,
@@ -277,7 +285,7 @@ export function TriggerPlot({
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
               x: axis(c, say("msFromTheStartOfThe"), 0, longest),
-              y: axis(c, "travel", 0, 1.05, (v) => `${Math.round(v * 100)} %`),
+              y: axis(c, say("travel"), 0, 1.05, (v) => `${Math.round(v * 100)} %`),
             },
           }}
         />
@@ -328,14 +336,14 @@ export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: num
   const current = rows.flatMap((r) => (r.milliamps === undefined ? [] : [{ x: r.minutes, y: r.milliamps }]));
   const high = Math.max(1, ...current.map((p) => p.y));
   const words = [
-    current.length ? say("currentFromYToY2MA", { y: current[0]!.y.toFixed(0), y2: current.at(-1)!.y.toFixed(0) }) : "",
-    volts.length ? say("voltageFromYToY2V", { y: volts[0]!.y.toFixed(2), y2: volts.at(-1)!.y.toFixed(2) }) : "",
+    current.length ? say("currentFromYToY2MA", { y: figure(current[0]!.y), y2: figure(current.at(-1)!.y) }) : "",
+    volts.length ? say("voltageFromYToY2V", { y: figure(volts[0]!.y, 2), y2: figure(volts.at(-1)!.y, 2) }) : "",
   ];
   return (
     <Frame
       label={say("rowsRowsOverLongestMinutesWords", {
         rows: rows.length,
-        longest: longest.toFixed(0),
+        longest: figure(longest),
         words: words.filter(Boolean).join(", "),
       })}
     >

@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
@@ -31,6 +30,7 @@ import { Questions } from "./Questions";
 import { Terms } from "./Terms";
 import { useAsked } from "./useAsked";
 import { say } from "@/words/decide";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
@@ -288,10 +288,12 @@ function Headline({
                   </option>
                 ))}
               </NativeSelect>
-              <TextField
+              <BoundField
+                deed="decision.take"
+                name="why"
                 label={say("whyNotAsAdvised")}
                 value={why}
-                onChange={(e) => setWhy(e.target.value)}
+                onChange={setWhy}
                 sx={{ gridColumn: "1 / -1" }}
                 helperText={say("bothAreKeptWhatWasAdvised")}
               />

@@ -23,6 +23,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/decide";
+import { readFigure } from "@/ui/fields/NumberField";
 
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
@@ -246,7 +247,9 @@ function Ask({
   const chosen = faults.filter((f) => picked[f.id]);
   const bad = chosen.some((f) => {
     const on = lines[f.id]!.filter((l) => l.on);
-    return on.length === 0 || on.some((l) => parseAmount(l.price) === null || !/^\d{1,3}$/.test(l.days) || !l.words.trim());
+    return (
+      on.length === 0 || on.some((l) => parseAmount(l.price) === null || !Number.isInteger(readFigure(l.days)) || !l.words.trim())
+    );
   });
   const send = () =>
     deed.run({
@@ -263,7 +266,7 @@ function Ask({
             key: l.key,
             words: l.words,
             priceMinor: parseAmount(l.price)!,
-            days: Number(l.days),
+            days: readFigure(l.days)!,
             warrantyDays: shop.warrantyDays,
           })),
         })),

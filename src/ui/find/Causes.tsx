@@ -18,6 +18,7 @@ import { GraphView } from "./GraphView";
 import { NextCheck } from "./NextCheck";
 import { Fragments, Halvings, Observations, Tries } from "./Trail";
 import { say } from "@/words/find";
+import { figure } from "@/text/format";
 
 /** Ranked causes with their reasons, the next check, and the trail behind them. */
 export function Causes({
@@ -77,7 +78,7 @@ export function Causes({
             sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, alignItems: "start", py: 0.4 }}
           >
             <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
-              {(c.probability * 100).toFixed(c.probability < 0.1 ? 1 : 0)} %
+              {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
             </Box>
             <Box>
               <Box

@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Checkbox from "@mui/material/Checkbox";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
@@ -28,6 +27,7 @@ import { BoardView } from "./BoardView";
 import { Causes } from "./Causes";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/find";
+import { BoundField } from "@/ui/form/BoundField";
 
 const FOUND: Record<FaultView["foundWhen"], string> = {
   intake: say("atIntake"),
@@ -257,10 +257,12 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
       )}
       {asking && (
         <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <TextField
+          <BoundField
+            deed="fault.settle"
+            name="why"
             label={asking === "mended" ? say("whatShowsIt") : say("why")}
             value={why}
-            onChange={(e) => setWhy(e.target.value)}
+            onChange={setWhy}
             autoFocus
             required
           />
@@ -335,12 +337,14 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         <option value="shell">{say("shell")}</option>
         <option value="board">{say("board")}</option>
       </NativeSelect>
-      <TextField
+      <BoundField
+        deed="fault.add"
+        name="kind"
         label={say("kind")}
         placeholder={say("crackedJointWornDome")}
         required
         value={kind}
-        onChange={(e) => setKind(e.target.value)}
+        onChange={setKind}
       />
       <NativeSelect label={say("found")} value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
         {Object.entries(FOUND).map(([v, name]) => (
@@ -349,10 +353,12 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
           </option>
         ))}
       </NativeSelect>
-      <TextField
+      <BoundField
+        deed="fault.add"
+        name="words"
         label={say("inWords")}
         value={words}
-        onChange={(e) => setWords(e.target.value)}
+        onChange={setWords}
         sx={{ gridColumn: { sm: "1 / 3" } }}
       />
       <FormControlLabel

@@ -16,6 +16,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { say } from "@/words/find";
+import { figure } from "@/text/format";
 
 type Props = { unitId: string; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
 
@@ -97,13 +98,13 @@ function OneCheck({
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
         {say("minutesMinCostToolsSkillSkill", {
-          minutes: check.minutes.toFixed(1),
+          minutes: figure(check.minutes, 1),
           cost: proposal.cost > check.minutes + check.risk ? say("andOpeningIt") : "",
           tools: checkTools(check),
           skill: check.skill,
           risk: check.risk >= 2 ? say("risky") : "",
-          bits: proposal.bits.toFixed(2),
-          bitsPerMinute: proposal.bitsPerMinute.toFixed(2),
+          bits: figure(proposal.bits, 2),
+          bitsPerMinute: figure(proposal.bitsPerMinute, 2),
         })}
       </Typography>
       {point && canWork && (

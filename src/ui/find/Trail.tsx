@@ -24,6 +24,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/words/find";
 import { codeWords } from "@/words/codes";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
 
@@ -162,10 +163,12 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
               </option>
             ))}
           </NativeSelect>
-          <TextField
+          <BoundField
+            deed="try.add"
+            name="expects"
             label={say("whatIsExpected")}
             value={expects}
-            onChange={(e) => setExpects(e.target.value)}
+            onChange={setExpects}
             sx={{ minWidth: 220 }}
           />
           <Button type="submit" variant="outlined" disabled={!at || !expects.trim()}>
@@ -264,8 +267,15 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
             });
           }}
         >
-          <TextField label={say("piece")} value={what} onChange={(e) => setWhat(e.target.value)} sx={{ minWidth: 220 }} />
-          <TextField label={say("foundAt")} value={foundAt} onChange={(e) => setFoundAt(e.target.value)} />
+          <BoundField
+            deed="fragment.add"
+            name="what"
+            label={say("piece")}
+            value={what}
+            onChange={setWhat}
+            sx={{ minWidth: 220 }}
+          />
+          <BoundField deed="fragment.add" name="foundAt" label={say("foundAt")} value={foundAt} onChange={setFoundAt} />
           <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim()}>
             {say("numberIt")}
           </Button>
@@ -302,7 +312,13 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           >
             {say("matchIt")}
           </Button>
-          <TextField label={say("orExplainIt")} value={explained} onChange={(e) => setExplained(e.target.value)} />
+          <BoundField
+            deed="fragment.match"
+            name="explained"
+            label={say("orExplainIt")}
+            value={explained}
+            onChange={setExplained}
+          />
           <Button
             variant="outlined"
             disabled={!explained.trim()}

@@ -17,7 +17,7 @@ import type { Origin, Settings } from "@/contract/deeds";
 import type { Intake, Mark } from "@/contract/intake";
 import { addUp, parseAmount, parseOptional } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
-import { money } from "@/text/format";
+import { money, typedAmount } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
@@ -26,6 +26,7 @@ import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./d
 import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { say } from "@/words/intake";
+import { fieldRule } from "@/ui/form/typed";
 
 type Props = {
   models: ModelProfile[];
@@ -117,8 +118,8 @@ function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): 
     ...ofModel(model),
     seller: l.seller,
     claim: l.words,
-    price: (l.priceMinor / 100).toFixed(2),
-    carriage: (l.carriageMinor / 100).toFixed(2),
+    price: typedAmount(l.priceMinor),
+    carriage: typedAmount(l.carriageMinor),
   };
 }
 
@@ -371,7 +372,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           multiline
           minRows={2}
           {...register("claim")}
-          slotProps={labelOver(f.claim)}
+          slotProps={{ ...labelOver(f.claim), htmlInput: { maxLength: fieldRule("unit.take-in", "claim").maxLength } }}
           helperText={say("keptAsTheyAreApartFrom")}
         />
         {f.source === "customer" ? (

@@ -5,7 +5,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -26,6 +25,7 @@ import { MarkList } from "./MarkList";
 import { Photos } from "./Photos";
 import { say } from "@/words/intake";
 import { codeWords } from "@/words/codes";
+import { BoundField } from "@/ui/form/BoundField";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
 export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
@@ -176,15 +176,29 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           </option>
         ))}
       </NativeSelect>
-      <TextField
+      <BoundField
+        deed="unit.edit-intake"
+        name="claim"
         label={say("theClaimInItsOwnWords")}
         multiline
         minRows={2}
         value={v.claim}
-        onChange={(e) => setV({ ...v, claim: e.target.value })}
+        onChange={(claim) => setV({ ...v, claim })}
       />
-      <TextField label={say("history")} value={v.intake.history} onChange={(e) => setIntake({ history: e.target.value })} />
-      <TextField label={say("remark")} value={v.intake.remark} onChange={(e) => setIntake({ remark: e.target.value })} />
+      <BoundField
+        deed="unit.edit-intake"
+        name="intake.history"
+        label={say("history")}
+        value={v.intake.history}
+        onChange={(history) => setIntake({ history })}
+      />
+      <BoundField
+        deed="unit.edit-intake"
+        name="intake.remark"
+        label={say("remark")}
+        value={v.intake.remark}
+        onChange={(remark) => setIntake({ remark })}
+      />
       <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
         <PlanView
           profile={profile}

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { isMark, type Mark, type MarkKey } from "@/contract/intake";
@@ -13,6 +12,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/intake";
 import { codeWords } from "@/words/codes";
+import { BoundField } from "@/ui/form/BoundField";
 
 const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
 
@@ -51,7 +51,15 @@ export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "pro
           )}
           {asked === i && (
             <Form onSend={() => why.trim() && set(m, why)} sx={{ display: "flex", gap: 1, my: 0.5 }}>
-              <TextField label={say("whyItIsGone")} value={why} onChange={(e) => setWhy(e.target.value)} autoFocus required />
+              <BoundField
+                deed="mark.settle"
+                name="gone"
+                label={say("whyItIsGone")}
+                value={why}
+                onChange={setWhy}
+                autoFocus
+                required
+              />
               <Button type="submit" variant="outlined" disabled={why.trim() === ""}>
                 {say("gone")}
               </Button>

@@ -6,12 +6,11 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 
-import { parseAmount, parseOptional } from "@/core/money/money";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/words/intake";
 
 type Props = { open: boolean; onClose: () => void; onAdded: (id: string) => void };
@@ -35,6 +34,7 @@ function Small({
     <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth>
       <Box
         component="form"
+        noValidate
         onSubmit={(e) => {
           e.preventDefault();
           e.stopPropagation();
@@ -55,65 +55,41 @@ function Small({
 }
 
 export function LotDialog({ open, onClose, onAdded }: Props) {
-  const deed = useDeed("lot.add");
-  const [v, setV] = useState({ code: "", seller: "", price: "", carriage: "", units: "" });
-  const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
-  const price = parseAmount(v.price);
-  const carriage = parseOptional(v.carriage);
-  const badUnits = v.units.trim() !== "" && !/^[1-9]\d{0,2}$/.test(v.units.trim());
-  const save = async () => {
-    if (price === null || carriage === null || badUnits) return;
-    const done = await deed.run({
-      code: v.code,
-      seller: v.seller,
-      priceMinor: price,
-      carriageMinor: carriage,
-      unitsPromised: v.units.trim() ? Number(v.units) : null,
-    });
-    if (!done?.ok) return;
-    onAdded(done.value.id);
-    onClose();
-  };
-  const bad = v.price !== "" && price === null;
+  const form = useDeedForm("lot.add", {
+    start: { code: "", seller: "", priceMinor: "", carriageMinor: "", unitsPromised: "" },
+    emptyIs: { carriageMinor: 0 },
+    rest: () => ({}),
+    onDone: ({ id }) => {
+      onAdded(id);
+      onClose();
+    },
+  });
   return (
-    <Small open={open} onClose={onClose} title={say("newLot")} onSave={save} running={deed.running}>
-      <TextField label={say("code")} value={v.code} onChange={set("code")} autoFocus required />
-      <TextField label={say("seller")} value={v.seller} onChange={set("seller")} required />
-      <TextField
-        label={say("priceOfTheLot")}
-        value={v.price}
-        onChange={set("price")}
-        required
-        error={bad}
-        helperText={bad ? say("anAmountSuchAs12000") : ""}
-      />
-      <TextField label={say("carriage")} value={v.carriage} onChange={set("carriage")} />
-      <TextField
-        label={say("howManyUnits")}
-        value={v.units}
-        onChange={set("units")}
-        error={badUnits}
-        helperText={badUnits ? say("aNumberFrom1To999") : say("thoseStillToComeKeepTheir")}
-      />
-      <Problem problem={deed.problem} />
+    <Small open={open} onClose={onClose} title={say("newLot")} onSave={form.send} running={form.running}>
+      <TypedField form={form} name="code" label={say("code")} autoFocus />
+      <TypedField form={form} name="seller" label={say("seller")} />
+      <TypedField form={form} name="priceMinor" label={say("priceOfTheLot")} />
+      <TypedField form={form} name="carriageMinor" label={say("carriage")} />
+      <TypedField form={form} name="unitsPromised" label={say("howManyUnits")} helperText={say("thoseStillToComeKeepTheir")} />
+      <Problem problem={form.problem} />
     </Small>
   );
 }
 
 export function CustomerDialog({ open, onClose, onAdded }: Props) {
-  const deed = useDeed("customer.add");
-  const [v, setV] = useState({ name: "", contact: "" });
-  const save = async () => {
-    const done = await deed.run(v);
-    if (!done?.ok) return;
-    onAdded(done.value.id);
-    onClose();
-  };
+  const form = useDeedForm("customer.add", {
+    start: { name: "", contact: "" },
+    rest: () => ({}),
+    onDone: ({ id }) => {
+      onAdded(id);
+      onClose();
+    },
+  });
   return (
-    <Small open={open} onClose={onClose} title={say("newCustomer")} onSave={save} running={deed.running}>
-      <TextField label={say("name")} value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} autoFocus required />
-      <TextField label={say("howToReachThem")} value={v.contact} onChange={(e) => setV({ ...v, contact: e.target.value })} />
-      <Problem problem={deed.problem} />
+    <Small open={open} onClose={onClose} title={say("newCustomer")} onSave={form.send} running={form.running}>
+      <TypedField form={form} name="name" label={say("name")} autoFocus />
+      <TypedField form={form} name="contact" label={say("howToReachThem")} />
+      <Problem problem={form.problem} />
     </Small>
   );
 }

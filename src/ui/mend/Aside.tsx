@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -18,6 +17,9 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver, useNow } from "@/ui/frame/waits";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
+import { readFigure } from "@/ui/fields/NumberField";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -36,7 +38,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
   const [minutes, setMinutes] = useState(String(USUAL.soak));
   const [what, setWhat] = useState("");
   const now = useNow(waits.length > 0);
-  const length = Number(minutes.replace(",", "."));
+  const fits = fieldWrong("wait.start", "minutes", minutes) === null;
   return (
     <Box component="section" aria-label={say("timers")}>
       <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
@@ -49,8 +51,9 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
         <Form
           aria-label={say("startATimer")}
           onSend={() =>
+            fits &&
             void start
-              .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: length })
+              .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: readFigure(minutes)! })
               .then((d) => d?.ok && setWhat(""))
           }
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
@@ -70,20 +73,16 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
               </option>
             ))}
           </NativeSelect>
-          <TextField
-            label={say("howLongMin")}
-            value={minutes}
-            onChange={(e) => setMinutes(e.target.value)}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-            error={!(length > 0)}
-          />
-          <TextField
+          <BoundField deed="wait.start" name="minutes" label={say("howLongMin")} value={minutes} onChange={setMinutes} />
+          <BoundField
+            deed="wait.start"
+            name="what"
             label={say("whatWaits")}
             value={what}
-            onChange={(e) => setWhat(e.target.value)}
+            onChange={setWhat}
             sx={{ gridColumn: "1 / -1" }}
           />
-          <Button type="submit" variant="outlined" disabled={start.running || !(length > 0)} sx={{ gridColumn: "1 / -1" }}>
+          <Button type="submit" variant="outlined" disabled={start.running || !fits} sx={{ gridColumn: "1 / -1" }}>
             {say("startIt")}
           </Button>
           <Box sx={{ gridColumn: "1 / -1" }}>
@@ -166,8 +165,8 @@ export function Damage({ unitId, damage, canWork }: { unitId: string; damage: Da
             }
             sx={{ display: "grid", gap: 1, mt: 1 }}
           >
-            <TextField label={say("where")} value={place} onChange={(e) => setPlace(e.target.value)} autoFocus />
-            <TextField label={say("whatBroke")} value={what} onChange={(e) => setWhat(e.target.value)} />
+            <BoundField deed="damage.add" name="place" label={say("where")} value={place} onChange={setPlace} autoFocus />
+            <BoundField deed="damage.add" name="what" label={say("whatBroke")} value={what} onChange={setWhat} />
             <FormControlLabel
               control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
               label={say("aClipWasLost")}
@@ -200,7 +199,7 @@ function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolea
     <Box sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
       <b>{d.place}</b>: {d.what}
       {d.clipLost && (d.stillFirm === false ? say("clipLostShellLoose") : say("clipLost"))}
-      {d.madeGood ? say("madeGoodMadeGood", { madeGood: d.madeGood }) : ". A buyer is told."}
+      {d.madeGood ? say("madeGoodMadeGood", { madeGood: d.madeGood }) : say("aBuyerIsTold")}
       {canWork && !d.madeGood && !open && (
         <Button size="small" onClick={() => setOpen(true)}>
           {say("madeGood")}
@@ -208,7 +207,7 @@ function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolea
       )}
       {open && !d.madeGood && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField label={say("how")} value={how} onChange={(e) => setHow(e.target.value)} />
+          <BoundField deed="damage.make-good" name="how" label={say("how")} value={how} onChange={setHow} />
           <Button
             disabled={how.trim() === "" || mend.running}
             onClick={() => void mend.run({ damageId: d.id, version: d.version, how })}

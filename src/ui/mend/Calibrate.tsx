@@ -13,7 +13,7 @@ import { SimulatedUnitPort } from "@/browser/simulated-unit";
 import type { Settings } from "@/contract/deeds";
 import type { CalibrationPort } from "@/core/calibrate/calibrate";
 import type { CalibrateView, StickOutlook } from "@/service/calibrate";
-import { dayAndTime } from "@/text/format";
+import { dayAndTime, figure } from "@/text/format";
 import { percent } from "@/text/measures";
 import { refusalText } from "@/text/refusals";
 import { placeWords } from "@/text/names";
@@ -26,7 +26,7 @@ import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
 
 const show = (v: number | null | undefined) => (v === null || v === undefined ? "–" : percent(v));
-const vector = (p: readonly [number, number]) => `${p[0].toFixed(3)}, ${p[1].toFixed(3)}`;
+const vector = (p: readonly [number, number]) => `${figure(p[0], 3)}, ${figure(p[1], 3)}`;
 
 /** Calibration from the last full test: centre, then range, then saved, switched off and on, and read again. */
 export function Calibrate({

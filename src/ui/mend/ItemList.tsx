@@ -8,6 +8,7 @@ import type { OrderView } from "@/service/order-view";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
+import { mark } from "@/words/figures";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
@@ -15,7 +16,7 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own)!;
     return {
-      name: `${fastenerName(own)}: ${f.lengthMm} mm`,
+      name: `${fastenerName(own)}: ${mark(f.lengthMm)} mm`,
       detail: say("driveSizeHeadHeadColourUnder", {
         drive: codeWords(f.drive),
         size: f.size,

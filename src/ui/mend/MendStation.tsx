@@ -5,11 +5,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
-import { Controller, useForm, useWatch } from "react-hook-form";
 
 import { Form } from "@/ui/fields/Form";
 import type { UnitParts as Parts } from "@/service/needs";
@@ -20,14 +18,15 @@ import type { MendView, UnitView } from "@/service/views";
 import { type Cause, CAUSES } from "@/contract/deeds";
 import { isMark, type MarkKey } from "@/contract/intake";
 import { placeAt } from "@/core/profile/profile";
-import { parseAmount } from "@/core/money/money";
-import { day, dayAndTime, money } from "@/text/format";
+import { day, dayAndTime, money, typedAmount } from "@/text/format";
 import { placeWords } from "@/text/names";
 import { CAUSE_WORDS } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { BoundField } from "@/ui/form/BoundField";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { PlanView } from "@/ui/plan/PlanView";
 import { LiquidSignOff } from "@/ui/test/LiquidSignOff";
 import { PlanFrame, Station } from "@/ui/unit/Station";
@@ -112,93 +111,68 @@ export function MendStation({
   );
 }
 
-type Fields = {
-  faultId: string;
-  what: string;
-  part: string;
-  minutes: string;
-  remark: string;
-  opened: boolean;
-  settlesFault: boolean;
-  route: string;
-  partCost: string;
-  partGift: string;
-  cause: Cause;
-  fallback: string;
-  reviewOn: string;
-  shelf: string;
-};
-
 function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[]; parts: Parts }) {
-  const deed = useDeed("mend.add");
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
-  const defaults: Fields = {
-    faultId: open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "",
-    what: "",
-    part: "",
-    minutes: String(view.minutesNow),
-    remark: "",
-    opened: true,
-    settlesFault: true,
-    route: "",
-    partCost: "0.00",
-    partGift: "",
-    cause: "not-known",
-    fallback: "",
-    reviewOn: "",
-    shelf: "",
-  };
-  const { register, handleSubmit, reset, control, formState, setValue, getValues } = useForm<Fields>({ defaultValues: defaults });
+  const [faultId, setFaultId] = useState(open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "");
+  const [route, setRoute] = useState("");
+  const [cause, setCause] = useState<Cause>("not-known");
+  const [shelf, setShelf] = useState<Parts["shelf"][number] | null>(null);
+  const [opened, setOpened] = useState(true);
+  const [settles, setSettles] = useState(true);
+  const [fallback, setFallback] = useState("");
+  const [reviewOn, setReviewOn] = useState("");
   const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
+  const [noDay, setNoDay] = useState(false);
+  const form = useDeedForm("mend.add", {
+    start: { what: "", part: "", minutes: String(view.minutesNow), remark: "", partMinor: "0.00", partGift: "" },
+    rest: () => ({
+      unitId: view.unit.id,
+      faultId: faultId || null,
+      opened,
+      settlesFault: settles && faultId !== "",
+      route: route || null,
+      cause,
+      fromStock: shelf && { batchId: shelf.batchId, slot: shelf.slot },
+      marksGone,
+      provisional: fallback.trim() && isDay(reviewOn) ? { fallback, reviewOn } : null,
+    }),
+    onDone: () => {
+      form.again({ minutes: "0" });
+      setFaultId("");
+      setRoute("");
+      setCause("not-known");
+      setShelf(null);
+      setFallback("");
+      setReviewOn("");
+      setMarksGone([]);
+    },
+  });
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);
-  const part = useWatch({ control, name: "part" });
-  const faultId = useWatch({ control, name: "faultId" });
-  const route = useWatch({ control, name: "route" });
   const place = view.faults.find((f) => f.id === faultId)?.place;
-  const shelf = useWatch({ control, name: "shelf" });
   const onShelf = parts.shelf.filter((s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place));
   const offered = routes.filter((r) => place && r.places.includes(place));
   /** A route says what is done by it; which part really went in, only who did it knows. */
   const follow = (id: string) => {
     const route = offered.find((r) => r.id === id);
-    setValue("route", id);
-    if (!route) return;
-    if (!getValues("what")) setValue("what", route.name);
+    setRoute(id);
+    if (route && !form.typed.what) form.set("what", route.name);
   };
   const chosen = offered.find((r) => r.id === route);
   /** What the route usually takes is offered, and written down only when a hand takes it. */
   const takeUsual = () => {
-    setValue("part", chosen!.part, { shouldDirty: true });
-    setValue("partCost", (chosen!.partMinor / 100).toFixed(2), { shouldDirty: true });
+    form.set("part", chosen!.part);
+    form.set("partMinor", typedAmount(chosen!.partMinor));
   };
-  const save = handleSubmit(async (v) => {
-    const done = await deed.run({
-      unitId: view.unit.id,
-      faultId: v.faultId || null,
-      what: v.what,
-      part: v.part,
-      minutes: Number(v.minutes),
-      remark: v.remark,
-      opened: v.opened,
-      settlesFault: v.settlesFault && v.faultId !== "",
-      route: v.route || null,
-      partMinor: parseAmount(v.partCost) ?? 0,
-      partGift: v.partGift,
-      cause: v.cause,
-      fromStock: v.shelf ? { batchId: v.shelf.split(" ")[0]!, slot: v.shelf.split(" ")[1]! } : null,
-      marksGone,
-      provisional: v.fallback.trim() && v.reviewOn ? { fallback: v.fallback, reviewOn: v.reviewOn } : null,
-    });
-    if (!done?.ok) return;
-    reset({ ...defaults, faultId: "", minutes: "0" });
-    setMarksGone([]);
-  });
+  const send = () => {
+    const lacksDay = fallback.trim() !== "" && !isDay(reviewOn);
+    setNoDay(lacksDay);
+    if (!lacksDay) form.send();
+  };
   return (
-    <Box
-      component="form"
-      onSubmit={save}
+    <Form
       noValidate
+      onSend={send}
       sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1.7fr 1.7fr 0.8fr" } }}
     >
       {view.mends.length === 0 && (
@@ -206,13 +180,8 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           {say("beforeOpeningUnplugThePower")}
         </Alert>
       )}
-      <TextField
-        label={say("whatWasDone")}
-        {...register("what", { required: say("sayWhatWasDone") })}
-        error={Boolean(formState.errors.what)}
-        helperText={formState.errors.what?.message}
-      />
-      <NativeSelect label={say("toWhichFault")} {...register("faultId")} value={faultId}>
+      <TypedField form={form} name="what" label={say("whatWasDone")} />
+      <NativeSelect label={say("toWhichFault")} value={faultId} onChange={(e) => setFaultId(e.target.value)}>
         <option value="">{say("noNamedFault")}</option>
         {open.map((f) => (
           <option key={f.id} value={f.id}>
@@ -220,16 +189,9 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           </option>
         ))}
       </NativeSelect>
-      <TextField
-        label={say("minutes")}
-        {...register("minutes", { validate: (v) => /^\d{1,4}$/.test(v) || say("wholeMinutes") })}
-        error={Boolean(formState.errors.minutes)}
-        helperText={formState.errors.minutes?.message ?? say("countedWhileOpen")}
-        slotProps={{ htmlInput: { inputMode: "numeric" } }}
-      />
+      <TypedField form={form} name="minutes" label={say("minutes")} helperText={say("countedWhileOpen")} />
       <NativeSelect
         label={say("byWhichRoute")}
-        {...register("route")}
         value={route}
         onChange={(e) => follow(e.target.value)}
         helperText={faultId ? say("itsOddsLearnFromTheRetest") : say("chooseAFaultFirst")}
@@ -241,10 +203,10 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           </option>
         ))}
       </NativeSelect>
-      <TextField
+      <TypedField
+        form={form}
+        name="part"
         label={say("partUsed")}
-        {...register("part")}
-        slotProps={{ inputLabel: part ? { shrink: true } : {} }}
         helperText={
           chosen?.part ? (
             <>
@@ -256,53 +218,51 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           ) : undefined
         }
       />
-      <TextField
-        label={say("itsCostCurrency", { currency: view.settings.currency })}
-        {...register("partCost", { validate: (t) => parseAmount(t) !== null || say("anAmountSuchAs260") })}
-        error={Boolean(formState.errors.partCost)}
-        helperText={formState.errors.partCost?.message}
-        slotProps={{ htmlInput: { inputMode: "decimal" } }}
-      />
+      <TypedField form={form} name="partMinor" label={say("itsCostCurrency", { currency: view.settings.currency })} />
       {onShelf.length > 0 && (
         <NativeSelect
           label={say("pieceFromTheShelf")}
-          {...register("shelf")}
-          value={shelf}
+          value={shelf === null ? "" : String(onShelf.indexOf(shelf))}
+          onChange={(e) => setShelf(e.target.value === "" ? null : onShelf[Number(e.target.value)]!)}
           sx={{ gridColumn: "1 / -1" }}
           helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
         >
           <option value="">{say("none")}</option>
-          {onShelf.map((s) => (
-            <option key={`${s.batchId} ${s.slot}`} value={`${s.batchId} ${s.slot}`}>
+          {onShelf.map((s, i) => (
+            <option key={`${s.batchId} ${s.slot}`} value={i}>
               {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
             </option>
           ))}
         </NativeSelect>
       )}
-      <TextField label={say("remark")} {...register("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
-      <TextField label={say("aGiftFrom")} {...register("partGift")} helperText={say("countsForTheJobCostsNo")} />
-      <NativeSelect label={say("whyTheFaultCame")} {...register("cause")} disabled={!faultId}>
+      <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
+      <TypedField form={form} name="partGift" label={say("aGiftFrom")} helperText={say("countsForTheJobCostsNo")} />
+      <NativeSelect
+        label={say("whyTheFaultCame")}
+        value={cause}
+        onChange={(e) => setCause(e.target.value as Cause)}
+        disabled={!faultId}
+      >
         {CAUSES.map((c) => (
           <option key={c} value={c}>
             {CAUSE_WORDS[c]}
           </option>
         ))}
       </NativeSelect>
-      <TextField label={say("goodForNowFallsBackOn")} {...register("fallback")} />
-      <Controller
-        control={control}
-        name="reviewOn"
-        rules={{ validate: (d, all) => !all.fallback.trim() || isDay(d) || say("nameTheDay") }}
-        render={({ field: { value, onChange } }) => (
-          <DateField
-            label={say("lookAgainOn")}
-            shop={view.settings}
-            value={value}
-            onChange={onChange}
-            error={Boolean(formState.errors.reviewOn)}
-            helperText={formState.errors.reviewOn?.message}
-          />
-        )}
+      <BoundField
+        deed="mend.add"
+        name="provisional.fallback"
+        label={say("goodForNowFallsBackOn")}
+        value={fallback}
+        onChange={setFallback}
+      />
+      <DateField
+        label={say("lookAgainOn")}
+        shop={view.settings}
+        value={reviewOn}
+        onChange={setReviewOn}
+        error={noDay && !isDay(reviewOn)}
+        helperText={noDay && !isDay(reviewOn) ? say("nameTheDay") : undefined}
       />
       {marks.length > 0 && (
         <Box
@@ -331,78 +291,68 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         </Box>
       )}
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <Button type="submit" variant="contained" size="large" disabled={deed.running}>
+        <Button type="submit" variant="contained" size="large" disabled={form.running}>
           {say("logIt")}
         </Button>
-        <FormControlLabel control={<Checkbox {...register("opened")} defaultChecked />} label={say("theUnitWasOpen")} />
+        <FormControlLabel
+          control={<Checkbox checked={opened} onChange={(e) => setOpened(e.target.checked)} />}
+          label={say("theUnitWasOpen")}
+        />
         {faultId && (
           <FormControlLabel
-            control={<Checkbox {...register("settlesFault")} defaultChecked />}
+            control={<Checkbox checked={settles} onChange={(e) => setSettles(e.target.checked)} />}
             label={say("theRetestIsGoodThisMends")}
           />
         )}
       </Box>
       <Box sx={{ gridColumn: "1 / -1" }}>
-        <Problem problem={deed.problem} />
+        <Problem problem={form.problem} />
       </Box>
-    </Box>
+    </Form>
+  );
+}
+
+function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
+  const form = useDeedForm("mend.edit", {
+    start: { what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark },
+    rest: () => ({ mendId: mend.id, version: mend.version }),
+    onDone,
+  });
+  return (
+    <Form
+      noValidate
+      onSend={form.send}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { sm: "2fr 1fr 0.6fr" },
+        py: 1.5,
+        borderTop: 1,
+        borderColor: "divider",
+      }}
+    >
+      <TypedField form={form} name="what" label={say("whatWasDone")} autoFocus />
+      <TypedField form={form} name="part" label={say("partUsed")} />
+      <TypedField form={form} name="minutes" label={say("minutes")} />
+      <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: "1 / -1" }} />
+      <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
+        <Button type="submit" variant="contained" disabled={form.running}>
+          {say("save")}
+        </Button>
+        <Button onClick={onDone}>{say("cancel")}</Button>
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={form.problem} />
+      </Box>
+    </Form>
   );
 }
 
 function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdit: boolean }) {
-  const edit = useDeed("mend.edit");
-  const [v, setV] = useState<{ what: string; part: string; minutes: string; remark: string } | null>(null);
+  const [editing, setEditing] = useState(false);
   const fault = view.faults.find((f) => f.id === mend.faultId);
   const after = view.recordings.find((r) => r.id === mend.afterRecordingId);
-  const save = async () => {
-    if (!v) return;
-    const done = await edit.run({
-      mendId: mend.id,
-      version: mend.version,
-      what: v.what,
-      part: v.part,
-      minutes: Number(v.minutes) || 0,
-      remark: v.remark,
-    });
-    if (done?.ok) setV(null);
-  };
-  if (v)
-    return (
-      <Form
-        onSend={save}
-        sx={{
-          display: "grid",
-          gap: 1,
-          gridTemplateColumns: { sm: "2fr 1fr 0.6fr" },
-          py: 1.5,
-          borderTop: 1,
-          borderColor: "divider",
-        }}
-      >
-        <TextField label={say("whatWasDone")} value={v.what} onChange={(e) => setV({ ...v, what: e.target.value })} autoFocus />
-        <TextField label={say("partUsed")} value={v.part} onChange={(e) => setV({ ...v, part: e.target.value })} />
-        <TextField
-          label={say("minutes")}
-          value={v.minutes}
-          onChange={(e) => setV({ ...v, minutes: e.target.value.replace(/\D/g, "") })}
-        />
-        <TextField
-          label={say("remark")}
-          value={v.remark}
-          onChange={(e) => setV({ ...v, remark: e.target.value })}
-          sx={{ gridColumn: "1 / -1" }}
-        />
-        <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
-          <Button type="submit" variant="contained" disabled={edit.running}>
-            {say("save")}
-          </Button>
-          <Button onClick={() => setV(null)}>{say("cancel")}</Button>
-        </Box>
-        <Box sx={{ gridColumn: "1 / -1" }}>
-          <Problem problem={edit.problem} />
-        </Box>
-      </Form>
-    );
+  if (editing) return <EditEntry mend={mend} onDone={() => setEditing(false)} />;
   return (
     <Box
       sx={{
@@ -451,10 +401,7 @@ function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdi
         </Box>
       </Box>
       {canEdit && (
-        <Button
-          size="small"
-          onClick={() => setV({ what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark })}
-        >
+        <Button size="small" onClick={() => setEditing(true)}>
           {say("edit")}
         </Button>
       )}

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -15,6 +14,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: say("surprise"),
@@ -148,16 +148,20 @@ function AddTip({ model, unitId, steps, step }: { model: string; unitId: string 
           </option>
         ))}
       </NativeSelect>
-      <TextField
+      <BoundField
+        deed="tip.add"
+        name="source"
         label={say("fromWhom")}
         value={source}
-        onChange={(e) => setSource(e.target.value)}
+        onChange={setSource}
         placeholder={say("ownAPeerABuyer")}
       />
-      <TextField
+      <BoundField
+        deed="tip.add"
+        name="words"
         label={say("inYourWords")}
         value={words}
-        onChange={(e) => setWords(e.target.value)}
+        onChange={setWords}
         multiline
         sx={{ gridColumn: "1 / -1" }}
       />

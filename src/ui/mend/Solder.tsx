@@ -24,6 +24,8 @@ import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
   filled: say("filledThrough"),
@@ -203,10 +205,12 @@ function Operation({
       {canWork && (
         <>
           <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" } }}>
-            <TextField
+            <BoundField
+              deed="heat.add"
+              name="celsius"
               label={say("ironC")}
               value={celsius}
-              onChange={(e) => setCelsius(e.target.value.replace(/\D/g, ""))}
+              onChange={setCelsius}
               error={hot}
               helperText={hot ? tooHotText(job) : undefined}
             />
@@ -219,17 +223,21 @@ function Operation({
               <option value={say("byHand")}>{say("noneJointsOnly")}</option>
             </NativeSelect>
             {Number(celsius) > job.ceiling && (
-              <TextField
+              <BoundField
+                deed="heat.add"
+                name="exception"
                 label={say("whyHotterThisOnce")}
                 value={exception}
-                onChange={(e) => setException(e.target.value)}
+                onChange={setException}
                 sx={{ gridColumn: "1 / -1" }}
               />
             )}
-            <TextField
+            <BoundField
+              deed="heat.add"
+              name="shielded"
               label={say("shielded")}
               value={shielded}
-              onChange={(e) => setShielded(e.target.value)}
+              onChange={setShielded}
               sx={{ gridColumn: "1 / -1" }}
             />
           </Box>
@@ -296,7 +304,12 @@ function Operation({
             ))}
           </Box>
           <Box>
-            <Button type="submit" variant="contained" size="large" disabled={add.running || !celsius}>
+            <Button
+              type="submit"
+              variant="contained"
+              size="large"
+              disabled={add.running || fieldWrong("heat.add", "celsius", celsius) !== null}
+            >
               {say("logThisOperation")}
             </Button>
           </Box>

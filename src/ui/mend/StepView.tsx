@@ -28,6 +28,7 @@ import { shownOrder } from "./shown-order";
 import { Kbd } from "@/ui/frame/Help";
 import { useStopwatch } from "@/ui/protocol/useBenchTools";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
@@ -372,14 +373,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {target && !step.done && piece === "" && canWork && (
             <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
-              <TextField label={say("partUsedNotFromTheShelf")} value={part} onChange={(e) => setPart(e.target.value)} />
-              <TextField
+              <BoundField deed="work.do" name="part" label={say("partUsedNotFromTheShelf")} value={part} onChange={setPart} />
+              <BoundField
+                deed="work.do"
+                name="partMinor"
                 label={say("itsCostCurrency", { currency })}
                 value={cost}
-                onChange={(e) => setCost(e.target.value)}
-                error={cost !== "" && parseAmount(cost) === null}
-                helperText={cost !== "" && parseAmount(cost) === null ? say("anAmountSuchAs260") : undefined}
-                slotProps={{ htmlInput: { inputMode: "decimal" } }}
+                onChange={setCost}
                 sx={{ width: 160 }}
               />
             </Box>

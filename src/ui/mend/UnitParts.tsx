@@ -16,6 +16,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -154,7 +155,7 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
           sx={{ width: 150 }}
           size="small"
         >
-          {["1, loose or stiff", "2", "3, usable", "4", "5, like the original"].map((t, i) => (
+          {[say("feelsLoose"), "2", say("feelsUsable"), "4", say("feelsOriginal")].map((t, i) => (
             <MenuItem key={t} value={i + 1}>
               {t}
             </MenuItem>
@@ -168,7 +169,7 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
       )}
       {taking && (
         <>
-          <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} autoFocus size="small" />
+          <BoundField deed="fitted.remove" name="why" label={say("why")} value={why} onChange={setWhy} autoFocus size="small" />
           <Button
             size="small"
             disabled={why.trim() === "" || remove.running}
@@ -256,14 +257,16 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
           </MenuItem>
         ))}
       </TextField>
-      <TextField
+      <BoundField
+        deed="part.swap"
+        name="part"
         label={say("part")}
         value={part}
-        onChange={(e) => setPart(e.target.value)}
+        onChange={setPart}
         placeholder={say("asInTheCatalogue")}
         sx={{ width: 150 }}
       />
-      <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 150 }} />
+      <BoundField deed="part.swap" name="why" label={say("why")} value={why} onChange={setWhy} sx={{ flex: 1, minWidth: 150 }} />
       <Button type="submit" variant="outlined" disabled={swap.running || !tag.trim() || !part.trim() || !why.trim()}>
         {say("theyWereSwapped")}
       </Button>

@@ -5,7 +5,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
@@ -24,6 +23,8 @@ import type { MendRoute } from "./MendStation";
 import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
+import { figure } from "@/text/format";
+import { BoundField } from "@/ui/form/BoundField";
 
 const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 
@@ -143,7 +144,7 @@ function Running({
               {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
               {s.learned.first !== null &&
                 s.learned.later !== null &&
-                say("firstTimeFirstLaterLater", { first: s.learned.first.toFixed(1), later: s.learned.later.toFixed(1) })}
+                say("firstTimeFirstLaterLater", { first: figure(s.learned.first, 1), later: figure(s.learned.later, 1) })}
               {s.difficulty >= 4 && say("hard")}
               {s.fragility >= 4 && say("fragile")}
             </Box>
@@ -184,7 +185,7 @@ function Running({
           <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
             {dropping ? (
               <>
-                <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} />
+                <BoundField deed="work.drop" name="why" label={say("why")} value={why} onChange={setWhy} />
                 <Button
                   color="error"
                   disabled={why.trim() === "" || drop.running}

@@ -33,15 +33,28 @@ const NAMES: Record<ListName | "other", string> = {
 };
 type Row = Record<string, unknown> & { id: string };
 
+type Props = { profile: ModelProfile; version: number; proposals: TipView[]; canEdit: boolean };
+
 /** The guide of a model, list by list; saved as a new version of its profile, so that it is exported with it. */
-export function GuideEditor({ profile, proposals, canEdit }: { profile: ModelProfile; proposals: TipView[]; canEdit: boolean }) {
+export function GuideEditor({ version, ...props }: Props) {
+  // a new version begins its editing anew; that it was saved is said all the same
+  const [saved, setSaved] = useState(false);
+  return <Editing key={version} {...props} saved={saved} setSaved={setSaved} />;
+}
+
+function Editing({
+  profile,
+  proposals,
+  canEdit,
+  saved,
+  setSaved,
+}: Omit<Props, "version"> & { saved: boolean; setSaved: (saved: boolean) => void }) {
   const save = useDeed("profile.import");
   const settle = useDeed("tip.settle");
   const [guide, setGuide] = useState<MendGuide>(profile.guide ?? EMPTY_GUIDE);
   const [list, setList] = useState<ListName | "other">("steps");
   const [picked, setPicked] = useState(0);
   const [taken, setTaken] = useState<string[]>([]);
-  const [saved, setSaved] = useState(false);
   const rows = list === "other" ? [] : (guide[list] as unknown as Row[]);
   const row = rows[picked];
   const next = { ...profile, guide };

@@ -14,6 +14,7 @@ import { Fact } from "@/ui/intake/IntakeStation";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { codeWords } from "@/words/codes";
+import { mark } from "@/words/figures";
 import { say } from "@/words/models";
 
 /** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
@@ -89,7 +90,7 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
               {p.half && `${p.half}: `}
               {p.kind === "cord"
                 ? say("byCord")
-                : `${p.cells} × ${p.chemistry}, ${p.nominalVolts} V${p.capacityMah ? say("capacityMahMAh", { capacityMah: p.capacityMah }) : ""}`}
+                : `${p.cells} × ${p.chemistry}, ${mark(p.nominalVolts)} V${p.capacityMah ? say("capacityMahMAh", { capacityMah: p.capacityMah }) : ""}`}
             </div>
           ))}
         </Fact>

@@ -13,7 +13,7 @@ import { type Offer, type Part, piecePrice } from "@/core/parts/catalogue";
 import { kitAgainstPieces, splitCost, takeCost } from "@/core/parts/cost";
 import { operatingCurve } from "@/core/parts/sampling";
 import type { BatchView } from "@/service/batches";
-import { day, dayAndTime, money } from "@/text/format";
+import { day, dayAndTime, money, figure } from "@/text/format";
 import { measureName } from "@/text/measures";
 import { BATCH_STATUS_WORDS, findingText, traitText, verdictText } from "@/text/parts";
 import { OperatingPlot } from "@/ui/charts/money";
@@ -26,6 +26,8 @@ import { Inspect } from "./Inspect";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
 
 export type Inside = { part: string; count: number; weight: number; name: string; tool: boolean };
 type Props = {
@@ -77,7 +79,7 @@ export function Batch(props: Props) {
         {part && part.lacks.length > 0 && say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
         {batch.figures.length > 0 &&
           say("measuredInTheDonorFigures", {
-            figures: batch.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${f.value.toFixed(3)}`).join(", "),
+            figures: batch.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`).join(", "),
           })}
       </Box>
       {locked && (
@@ -217,10 +219,12 @@ function Judge({ view, canLead }: Props) {
   if (batch.status === "rejected")
     return (
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "start", flexWrap: "wrap" }}>
-        <TextField
+        <BoundField
+          deed="batch.dispose"
+          name="how"
           label={say("whereItWent")}
           value={why}
-          onChange={(e) => setWhy(e.target.value)}
+          onChange={setWhy}
           helperText={say("cellsSolderWasteAndScrapBy")}
         />
         <Button
@@ -235,7 +239,14 @@ function Judge({ view, canLead }: Props) {
     );
   return (
     <Box sx={{ display: "flex", gap: 1, mt: 1.5, alignItems: "start", flexWrap: "wrap" }}>
-      <TextField label={say("why")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ flex: 1, minWidth: 200 }} />
+      <BoundField
+        deed="batch.judge"
+        name="why"
+        label={say("why")}
+        value={why}
+        onChange={setWhy}
+        sx={{ flex: 1, minWidth: 200 }}
+      />
       {batch.status === "waiting" && (
         <Button
           variant={verdict.verdict === "accept" ? "contained" : "outlined"}
@@ -333,7 +344,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
     one,
     inside.map((x) => ({ ...x, worth: piecePrice({ offers }, x.part)?.minor ?? null, owned: owned[x.part] === true })),
   );
-  const count = Number(n) || 0;
+  const count = fieldWrong("stock.split", "count", n) === null ? Number(n) : 0;
   const badOf = (x: Inside) => typed[x.part]?.bad ?? "0";
   const goodOf = (x: Inside) => typed[x.part]?.good ?? String(Math.max(0, x.count * count - Number(badOf(x))));
   const lines = inside.map((x) => ({ ...x, good: Number(goodOf(x)) || 0, bad: Number(badOf(x)) || 0 }));
@@ -419,10 +430,12 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
       )}
       {canWork && batch.status === "open" && (
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <TextField
+          <BoundField
+            deed="stock.split"
+            name="count"
             label={say("howManyTakenApart")}
             value={n}
-            onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
+            onChange={setN}
             error={tooMany}
             helperText={tooMany ? say("onhandCanBeTaken", { onhand: batch.on_hand - batch.reserved }) : undefined}
             sx={{ width: 240 }}

@@ -10,12 +10,13 @@ import { useEffect, useState } from "react";
 import { planner } from "@/browser/plan";
 import type { Basket } from "@/core/allocate/basket";
 import type { BuyingList, OrderView } from "@/service/allocate";
-import { day, money } from "@/text/format";
+import { day, money, figure } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
+import { BoundField } from "@/ui/form/BoundField";
 
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   backlog: say("unitsWaitForIt"),
@@ -96,7 +97,7 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
                   <td>{l.backlog}</td>
                   <td>
                     {l.weeks > 0
-                      ? say("perWeekOverWeeksWeeks", { perWeek: l.perWeek.toFixed(2), weeks: l.weeks.toFixed(0) })
+                      ? say("perWeekOverWeeksWeeks", { perWeek: figure(l.perWeek, 2), weeks: figure(l.weeks) })
                       : say("noRecord")}
                   </td>
                   <td>{l.point}</td>
@@ -251,7 +252,9 @@ function OpenOrder({
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
         <b>{order.code}</b>{" "}
         {say("supplierExpectedExpectedOnBy", { supplier, expectedOn: day(order.expectedOn, shop), by: order.by })}
-        {canWork && <TextField label={say("intoBin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 100 }} />}
+        {canWork && (
+          <BoundField deed="stock.receive" name="bin" label={say("intoBin")} value={bin} onChange={setBin} sx={{ width: 100 }} />
+        )}
         {canWork && order.lines.every((l) => !l.batch) && (
           <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>
             {say("cancelled")}

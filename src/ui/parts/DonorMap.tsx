@@ -14,7 +14,7 @@ import { PART_STATES, type PartState } from "@/contract/parts";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { DonorPart, DonorView } from "@/service/donors";
 import type { OpenNeed } from "@/service/needs";
-import { dayAndTime, money } from "@/text/format";
+import { dayAndTime, money, figure } from "@/text/format";
 import { measureName } from "@/text/measures";
 import { readingText, STATE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
@@ -24,6 +24,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { Figure } from "./Table";
 import { say } from "@/words/parts";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Props = {
   view: DonorView;
@@ -156,7 +157,7 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
       </div>
       {part.figures.length > 0 && (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-          {part.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${f.value.toFixed(3)}`).join(", ")}
+          {part.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`).join(", ")}
         </Box>
       )}
       <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
@@ -184,10 +185,12 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
               </MenuItem>
             ))}
           </TextField>
-          <TextField
+          <BoundField
+            deed="donor.judge"
+            name="words"
             label={say("whatWasMeasuredOrSeen")}
             value={words}
-            onChange={(e) => setWords(e.target.value)}
+            onChange={setWords}
             sx={{ flex: 1, minWidth: 180 }}
           />
           <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
@@ -230,12 +233,14 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
               ))}
             </TextField>
           )}
-          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 90 }} />
+          <BoundField deed="donor.take" name="bin" label={say("bin")} value={bin} onChange={setBin} sx={{ width: 90 }} />
           {part.state === "unknown" && (
-            <TextField
+            <BoundField
+              deed="donor.take"
+              name="untestedWhy"
               label={say("whyUntested")}
               value={why}
-              onChange={(e) => setWhy(e.target.value)}
+              onChange={setWhy}
               helperText={say("betterTestItInTheDonor")}
               sx={{ flex: 1, minWidth: 160 }}
             />

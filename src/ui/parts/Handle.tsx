@@ -2,13 +2,14 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { useKeys } from "@/ui/frame/keys";
 import { say } from "@/words/parts";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
 
 type Props = {
   batch: { id: string; bin: string; onHand: number; reserved: number; status: string; version: number };
@@ -26,20 +27,16 @@ export function Handle({ batch, keyed = false }: Props) {
   const [bin, setBin] = useState(batch.bin);
   const [counted, setCounted] = useState("");
   const usable = batch.status === "open" && batch.onHand > batch.reserved;
-  const count = /^\d{1,5}$/.test(n) ? Number(n) : 0;
+  const count = fieldWrong("stock.take", "count", n) === null ? Number(n) : 0;
+  const ready = fieldWrong("stock.count", "counted", counted) === null && Number(counted) !== batch.onHand;
   const spend = (pieces: number) => take.run({ batchId: batch.id, count: pieces, for: { kind: "use", unitId: null }, why });
   useKeys(keyed && usable ? { o: () => void spend(1) } : {});
   return (
     <Box sx={{ display: "grid", gap: 1.2 }}>
       {usable && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <TextField
-            label={say("howMany")}
-            value={n}
-            onChange={(e) => setN(e.target.value.replace(/\D/g, ""))}
-            sx={{ width: 130 }}
-          />
-          <TextField label={say("forWhat")} value={why} onChange={(e) => setWhy(e.target.value)} sx={{ width: 180 }} />
+          <BoundField deed="stock.take" name="count" label={say("howMany")} value={n} onChange={setN} sx={{ width: 130 }} />
+          <BoundField deed="stock.take" name="why" label={say("forWhat")} value={why} onChange={setWhy} sx={{ width: 180 }} />
           <Button variant="outlined" disabled={count < 1 || take.running} onClick={() => spend(count)}>
             {say("use")}
             {keyed && " (o)"}
@@ -55,22 +52,23 @@ export function Handle({ batch, keyed = false }: Props) {
       <Problem problem={take.problem} />
       {batch.status !== "disposed" && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} sx={{ width: 130 }} />
+          <BoundField deed="stock.move" name="bin" label={say("bin")} value={bin} onChange={setBin} sx={{ width: 130 }} />
           <Button
-            disabled={bin.trim() === batch.bin || move.running}
+            disabled={fieldWrong("stock.move", "bin", bin) !== null || bin.trim() === batch.bin || move.running}
             onClick={() => move.run({ batchId: batch.id, bin: bin.trim() })}
           >
             {say("move")}
           </Button>
-          <TextField
+          <BoundField
+            deed="stock.count"
+            name="counted"
             label={say("counted")}
             value={counted}
-            onChange={(e) => setCounted(e.target.value.replace(/\D/g, ""))}
+            onChange={setCounted}
             sx={{ width: 130 }}
-            slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
           <Button
-            disabled={counted === "" || Number(counted) === batch.onHand || recount.running}
+            disabled={!ready || recount.running}
             onClick={() =>
               recount.run({ batchId: batch.id, version: batch.version, counted: Number(counted), why: why || say("stocktake") })
             }

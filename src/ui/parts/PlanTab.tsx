@@ -15,7 +15,7 @@ import type { PlanWhy } from "@/core/allocate/explain";
 import type { Progress } from "@/core/allocate/model";
 import type { Chosen, Lock, Plan, PlanProblem } from "@/core/allocate/problem";
 import type { PlanSubject, PlanView } from "@/service/allocate";
-import { money } from "@/text/format";
+import { money, figure } from "@/text/format";
 import { CHOICE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -210,9 +210,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
       {progress && (
         <Box role="status">
           <LinearProgress />
-          {say("searchingSecondsS", { seconds: progress.seconds.toFixed(1) })}
+          {say("searchingSecondsS", { seconds: figure(progress.seconds, 1) })}
           {progress.best !== null && say("bestSoFarBest", { best: money(Math.round(progress.best), shop) })}
-          {progress.gap !== null && say("atMostGapFromTheBest", { gap: (100 * progress.gap).toFixed(2) })}
+          {progress.gap !== null && say("atMostGapFromTheBest", { gap: figure(100 * progress.gap, 2) })}
         </Box>
       )}
       {stopped && (
@@ -237,12 +237,12 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
               <Figure big>{money(Math.round(plan.value), shop)}</Figure> {say("expectedFromTheBacklog")}
             </span>
             <span>
-              <Figure>{(plan.minutes / 60).toFixed(1)} h</Figure> {say("ofHoursH", { hours })}
+              <Figure>{figure(plan.minutes / 60, 1)} h</Figure> {say("ofHoursH", { hours })}
             </span>
             <span>
               {plan.status === "proven"
-                ? say("provenTheBestThereIsIn", { seconds: plan.seconds.toFixed(1) })
-                : say("atMostGapFromTheBest2", { gap: (100 * plan.gap).toFixed(2) })}
+                ? say("provenTheBestThereIsIn", { seconds: figure(plan.seconds, 1) })
+                : say("atMostGapFromTheBest2", { gap: figure(100 * plan.gap, 2) })}
             </span>
             {canWork && applied === null && (
               <Button variant="contained" size="large" onClick={send} disabled={apply.running || Boolean(changed)}>

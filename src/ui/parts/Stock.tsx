@@ -12,14 +12,13 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 
-import { parseAmount } from "@/core/money/money";
 import type { StockLine } from "@/service/parts-view";
 import { money } from "@/text/format";
 import { BATCH_STATUS_WORDS, CLASS_WORDS } from "@/text/parts";
-import { Amount } from "@/ui/buying/Bid";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { useKeys } from "@/ui/frame/keys";
 import { Handle } from "./Handle";
 import type { PartsProps } from "./Parts";
@@ -177,29 +176,25 @@ export function Stock({ view, shop, canWork }: PartsProps) {
 }
 
 function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: string) => void }) {
-  const deed = useDeed("stock.receive");
   const [part, setPart] = useState<string | null>(null);
   const [supplier, setSupplier] = useState("");
-  const [pieces, setPieces] = useState("");
-  const [cost, setCost] = useState("");
-  const [bin, setBin] = useState("");
+  const form = useDeedForm("stock.receive", {
+    start: { pieces: "", costMinor: "", bin: "" },
+    rest: () => ({ part: part ?? "", supplier }),
+    onDone: ({ code }) => onDone(code),
+  });
   const offers = view.catalogue.offers.filter((o) => o.part === part);
   const entry = view.catalogue.parts.find((p) => p.code === part);
   const offer = offers.find((o) => o.supplier === supplier);
-  const ready = part && /^\d{1,5}$/.test(pieces) && Number(pieces) > 0 && parseAmount(cost) !== null && bin.trim() !== "";
-  const send = async () => {
-    if (!ready) return;
-    const done = await deed.run({ part, supplier, pieces: Number(pieces), costMinor: parseAmount(cost)!, bin: bin.trim() });
-    if (done?.ok) onDone(done.value.code);
-  };
   return (
     <Form
       aria-label={say("receiveABatch")}
-      onSend={send}
+      noValidate
+      onSend={form.send}
       sx={{
         display: "grid",
         gap: 1.5,
-        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,2fr) minmax(0,1.4fr) 110px 130px 100px auto" },
+        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,2fr) minmax(0,1.3fr) 110px 165px 110px auto" },
         alignItems: "start",
         mb: 2,
       }}
@@ -233,20 +228,19 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
           </MenuItem>
         ))}
       </TextField>
-      <TextField
+      <TypedField
+        form={form}
+        name="pieces"
         label={entry && entry.unit !== "piece" ? entry.unit : say("pieces")}
-        value={pieces}
-        onChange={(e) => setPieces(e.target.value.replace(/\D/g, ""))}
         helperText={offer && offer.pack > 1 ? say("packsOfPack", { pack: offer.pack }) : undefined}
-        slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
-      <Amount label={say("costWithCarriage")} value={cost} onChange={setCost} optional />
-      <TextField label={say("bin")} value={bin} onChange={(e) => setBin(e.target.value)} />
-      <Button type="submit" variant="contained" size="large" disabled={!ready || deed.running}>
+      <TypedField form={form} name="costMinor" label={say("costWithCarriage")} />
+      <TypedField form={form} name="bin" label={say("bin")} />
+      <Button type="submit" variant="contained" size="large" disabled={part === null || form.running}>
         {say("receive")}
       </Button>
       <Box sx={{ gridColumn: "1 / -1" }}>
-        <Problem problem={deed.problem} />
+        <Problem problem={form.problem} />
       </Box>
     </Form>
   );

@@ -3,7 +3,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import { money } from "@/text/format";
+import { money, figure } from "@/text/format";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
@@ -77,7 +77,7 @@ export function Suppliers({ view, shop }: PartsProps) {
                 {r.batches}
                 {r.rejected > 0 && say("rejectedRejected", { rejected: r.rejected })}
               </td>
-              <td>{r.feel === null ? say("notRated") : say("feelOf5FeltRated", { feel: r.feel.toFixed(1), felt: r.felt })}</td>
+              <td>{r.feel === null ? say("notRated") : say("feelOf5FeltRated", { feel: figure(r.feel, 1), felt: r.felt })}</td>
             </tr>
           )),
         )}

@@ -9,58 +9,56 @@ import { useState } from "react";
 import type { Role } from "@/contract/deeds";
 import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/words/people";
 
 export function Account({ name, role }: { name: string; role: Role }) {
-  const deed = useDeed("person.change-password");
-  const [v, setV] = useState({ current: "", next: "", again: "" });
+  const [again, setAgain] = useState("");
   const [said, setSaid] = useState(false);
-  const differ = v.again !== "" && v.again !== v.next;
-  const save = async () => {
-    if (differ) return;
-    const done = await deed.run({ current: v.current, next: v.next });
-    setSaid(done?.ok === true);
-    if (done?.ok) setV({ current: "", next: "", again: "" });
+  const form = useDeedForm("person.change-password", {
+    start: { current: "", next: "" },
+    rest: () => ({}),
+    onDone: () => {
+      form.again();
+      setAgain("");
+      setSaid(true);
+    },
+  });
+  const differ = again !== form.typed.next;
+  const send = () => {
+    setSaid(false);
+    if (!differ || form.typed.next === "") form.send();
   };
   return (
-    <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 420 }}>
+    <Form noValidate onSend={send} sx={{ display: "grid", gap: 1.7, maxWidth: 420 }}>
       <Typography component="h1" variant="h1" sx={{ textTransform: "capitalize" }}>
         {name}, {ROLE_NAMES[role]}
       </Typography>
       <Typography color="text.secondary">{say("aNewPasswordEndsEveryOther")}</Typography>
-      <TextField
-        label={say("currentPassword")}
-        type="password"
-        autoComplete="current-password"
-        required
-        value={v.current}
-        onChange={(e) => setV({ ...v, current: e.target.value })}
-      />
-      <TextField
+      <TypedField form={form} name="current" label={say("currentPassword")} type="password" autoComplete="current-password" />
+      <TypedField
+        form={form}
+        name="next"
         label={say("newPasswordAtLeast12Characters")}
         type="password"
         autoComplete="new-password"
-        required
-        value={v.next}
-        onChange={(e) => setV({ ...v, next: e.target.value })}
-        slotProps={{ htmlInput: { minLength: 12 } }}
       />
       <TextField
         label={say("newPasswordAgain")}
         type="password"
         autoComplete="new-password"
         required
-        value={v.again}
-        onChange={(e) => setV({ ...v, again: e.target.value })}
-        error={differ}
-        helperText={differ ? say("theTwoDiffer") : " "}
+        value={again}
+        onChange={(e) => setAgain(e.target.value)}
+        error={differ && again !== ""}
+        helperText={differ && again !== "" ? say("theTwoDiffer") : " "}
       />
-      <Button type="submit" variant="contained" disabled={deed.running}>
+      <Button type="submit" variant="contained" disabled={form.running}>
         {say("changeThePassword")}
       </Button>
-      <Problem problem={deed.problem} />
+      <Problem problem={form.problem} />
       {said && <Alert severity="success">{say("changedYourOtherSessionsAre")}</Alert>}
     </Form>
   );

@@ -10,6 +10,7 @@ import type { Refusal, Reply } from "@/contract/deeds";
 import { confirmPassword } from "@/ui/deed/confirm";
 import { Problem } from "@/ui/deed/Problem";
 import { say } from "@/words/people";
+import { figure } from "@/text/format";
 
 type Made = { key: string; bytes: number; units: number; people: number };
 
@@ -70,7 +71,7 @@ export function Archive({ empty }: { empty: boolean }) {
             {say("writtenReadBackAndFoundThe", {
               units: made.units,
               people: made.people,
-              bytes: (made.bytes / 1024 / 1024).toFixed(1),
+              bytes: figure(made.bytes / 1024 / 1024, 1),
             })}
           </Alert>
         ) : (

@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -14,6 +13,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/people";
+import { BoundField } from "@/ui/form/BoundField";
 
 /** Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be taken back. */
 export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address: string; shop: Settings }) {
@@ -52,11 +52,13 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
         </Box>
       ))}
       <Form onSend={save} sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-        <TextField
+        <BoundField
+          deed="feed.make"
+          name="name"
           size="small"
           label={say("forWhichProgramOrDevice")}
           value={name}
-          onChange={(e) => setName(e.target.value)}
+          onChange={setName}
           required
         />
         <Button type="submit" variant="outlined" disabled={make.running || name.trim() === ""}>

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -11,6 +10,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/people";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Named = Pick<Settings, "shopName" | "town" | "currency" | "locale" | "timeZone">;
 const FIELDS: [keyof Named, string, string][] = [
@@ -38,12 +38,14 @@ export function FirstStart({ settings, version }: { settings: Settings; version:
         {say("firstTheShop")}
       </Typography>
       {FIELDS.map(([key, label, help], i) => (
-        <TextField
+        <BoundField
           key={key}
+          deed="settings.save"
+          name={`settings.${key}`}
           label={label}
           helperText={help}
           value={v[key]}
-          onChange={(e) => setV({ ...v, [key]: e.target.value })}
+          onChange={(text) => setV({ ...v, [key]: text })}
           autoFocus={i === 0}
           required={key === "shopName" || key === "town"}
         />

@@ -13,6 +13,8 @@ import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/words/people";
 
 const roles = ROLES.map((r) => (
@@ -23,13 +25,16 @@ const roles = ROLES.map((r) => (
 
 /** Who works here; for leads. */
 export function People({ people }: { people: Person[] }) {
-  const add = useDeed("person.add");
   const change = useDeed("person.change");
-  const [v, setV] = useState<{ name: string; role: Role; password: string }>({ name: "", role: "technician", password: "" });
-  const save = async () => {
-    const done = await add.run(v);
-    if (done?.ok) setV({ name: "", role: "technician", password: "" });
-  };
+  const [role, setRole] = useState<Role>("technician");
+  const form = useDeedForm("person.add", {
+    start: { name: "", password: "" },
+    rest: () => ({ role }),
+    onDone: () => {
+      form.again();
+      setRole("technician");
+    },
+  });
   return (
     <Box sx={{ maxWidth: 820 }}>
       <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
@@ -68,24 +73,17 @@ export function People({ people }: { people: Person[] }) {
       <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
         {say("addSomebody")}
       </Typography>
-      <Form onSend={save} sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}>
-        <TextField label={say("name")} required value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
-        <TextField select label={say("role")} value={v.role} onChange={(e) => setV({ ...v, role: e.target.value as Role })}>
+      <Form noValidate onSend={form.send} sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}>
+        <TypedField form={form} name="name" label={say("name")} />
+        <TextField select label={say("role")} value={role} onChange={(e) => setRole(e.target.value as Role)}>
           {roles}
         </TextField>
-        <TextField
-          label={say("firstPassword")}
-          type="password"
-          autoComplete="new-password"
-          required
-          value={v.password}
-          onChange={(e) => setV({ ...v, password: e.target.value })}
-        />
-        <Button type="submit" variant="contained" disabled={add.running}>
+        <TypedField form={form} name="password" label={say("firstPassword")} type="password" autoComplete="new-password" />
+        <Button type="submit" variant="contained" disabled={form.running}>
           {say("add")}
         </Button>
       </Form>
-      <Problem problem={add.problem} />
+      <Problem problem={form.problem} />
     </Box>
   );
 }

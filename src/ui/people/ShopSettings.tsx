@@ -21,6 +21,8 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/people";
+import { BoundField } from "@/ui/form/BoundField";
+import { readFigure } from "@/ui/fields/NumberField";
 
 const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "timeZone"), string][] = [
   ["shopName", say("shop")],
@@ -143,8 +145,8 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
     ...Object.entries(numbers),
     ...Object.entries(limits),
     ...Object.entries(singles),
-  ].find(([, t]) => !/^\d{1,4}([.,]\d{1,2})?$/.test(t.trim()));
-  const number = (t: string) => Number(t.replace(",", "."));
+  ].find(([, t]) => (readFigure(t) ?? -1) < 0);
+  const number = (t: string) => readFigure(t)!;
 
   const save = async () => {
     if (bad) return;
@@ -197,12 +199,14 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       </Typography>
       <Box sx={THREE}>
         {WORDS.map(([k, label]) => (
-          <TextField
+          <BoundField
             key={k}
+            deed="settings.save"
+            name={`settings.${k}`}
             label={label}
             required={k !== "town"}
             value={v[k]}
-            onChange={(e) => setV({ ...v, [k]: e.target.value })}
+            onChange={(text) => setV({ ...v, [k]: text })}
           />
         ))}
         <TextField
@@ -218,7 +222,14 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
           ))}
         </TextField>
         {NUMBERS.map(([k, label]) => (
-          <TextField key={k} label={label} value={numbers[k]} onChange={(e) => setNumbers({ ...numbers, [k]: e.target.value })} />
+          <BoundField
+            key={k}
+            deed="settings.save"
+            name={`settings.${k}`}
+            label={label}
+            value={numbers[k]!}
+            onChange={(text) => setNumbers({ ...numbers, [k]: text })}
+          />
         ))}
       </Box>
       <Typography component="h2" variant="h2">

@@ -26,7 +26,7 @@ import { BENCH_PRESETS } from "@/core/simulate/instruments";
 import type { ReadingView, ReferenceSheet } from "@/service/readings";
 import type { UnitView } from "@/service/views";
 import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, protocolStepName, PURPOSE_NAMES } from "@/text/bench";
-import { dayAndTime } from "@/text/format";
+import { dayAndTime, figure } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed, useQuiet } from "@/ui/deed/useDeed";
@@ -245,7 +245,7 @@ function StepList({
                     )}
                   </span>
                   <Box component="span" sx={{ fontSize: "0.8rem", color: "text.secondary", fontFamily: FIGURES }}>
-                    {say("expectedMin", { expected: minutes[s.id]!.expected.toFixed(1) })}
+                    {say("expectedMin", { expected: figure(minutes[s.id]!.expected, 1) })}
                   </Box>
                 </Box>
               );
@@ -323,7 +323,7 @@ function StepWork({
         {say("groupMethodExpectedMinCases", {
           group: GROUP_NAMES[step.group],
           method: METHOD_WORDS[step.method],
-          expected: minutes.expected.toFixed(1),
+          expected: figure(minutes.expected, 1),
           cases: minutes.cases ? say("houseGuessAndCasesOfThe", { cases: minutes.cases }) : say("houseGuess"),
         })}
       </Typography>

@@ -24,6 +24,7 @@ import { MotorNotes, PanelForm, type PanelProps } from "./panels";
 import { usePads } from "./useBenchTools";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
+import { count, figure } from "@/text/format";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
 
@@ -181,14 +182,14 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
       )}
       {running && (
         <Box aria-live="polite" sx={{ fontFamily: FIGURES, fontSize: "2.4rem", fontWeight: 700 }}>
-          {what === "radio" ? `${places[at]} m` : placeWord(places[at]!)}, {seconds.toFixed(0)} s
+          {what === "radio" ? `${places[at]} m` : placeWord(places[at]!)}, {figure(seconds)} s
         </Box>
       )}
       {times && (
         <Typography sx={{ fontWeight: 700 }}>
-          {say("watchedForAtSToLocaleString", {
-            at: ((times.at(-1)! - times[0]!) / 1000).toFixed(0),
-            toLocaleString: times.length.toLocaleString("en"),
+          {say("watchedForReadings", {
+            at: figure((times.at(-1)! - times[0]!) / 1000),
+            readings: count(times.length),
           })}
         </Typography>
       )}
@@ -236,7 +237,10 @@ function useListening({ tools }: PanelProps) {
   const [devices, setDevices] = useState<{ id: string; label: string }[]>([]);
   const [level, setLevel] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const heard = async (what: Parameters<typeof simulatedSound>[1], ms: number, hz: number | null): Promise<number[] | null> => {
+  const [busy, setBusy] = useState(false);
+  const held = useRef(false); // two presses within one drawing of the page are still two
+
+  const hear = async (what: Parameters<typeof simulatedSound>[1], ms: number, hz: number | null): Promise<number[] | null> => {
     setProblem(null);
     if (tools.kind === "simulated") return simulatedSound(tools.seed, what, tools.faults);
     const microphone = await Microphone.open(device || null);
@@ -246,10 +250,25 @@ function useListening({ tools }: PanelProps) {
     }
     const all = await navigator.mediaDevices.enumerateDevices();
     setDevices(all.filter((d) => d.kind === "audioinput").map((d) => ({ id: d.deviceId, label: d.label })));
-    const levels = await microphone.listen(ms, hz, setLevel);
-    microphone.close();
-    setLevel(null);
-    return levels;
+    try {
+      return await microphone.listen(ms, hz, setLevel);
+    } finally {
+      microphone.close();
+      setLevel(null);
+    }
+  };
+
+  /** One listening at a time, from the press on: two at once would hear each other's part. Null: nothing was heard. */
+  const heard: typeof hear = async (...asked) => {
+    if (held.current) return null;
+    held.current = true;
+    setBusy(true);
+    try {
+      return await hear(...asked);
+    } finally {
+      held.current = false;
+      setBusy(false);
+    }
   };
   const head = (
     <>
@@ -277,7 +296,7 @@ function useListening({ tools }: PanelProps) {
       {level !== null && (
         <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label={say("level")}>
           <Box sx={{ fontFamily: FIGURES, fontSize: "2.6rem", fontWeight: 700 }}>
-            {say("levelDBFS", { level: dbfs(level).toFixed(0) })}
+            {say("levelDBFS", { level: figure(dbfs(level)) })}
           </Box>
           <LinearProgress
             variant="determinate"
@@ -288,12 +307,12 @@ function useListening({ tools }: PanelProps) {
       )}
     </>
   );
-  return { heard, head, listening: level !== null };
+  return { heard, head, listening: busy };
 }
 
 const levelWords = (levels: number[] | null) =>
   levels
-    ? say("levelsDBFS", { levels: dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!).toFixed(0) })
+    ? say("levelsDBFS", { levels: figure(dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!)) })
     : say("notHeardYet");
 
 export function MicrophonePanel(props: PanelProps) {

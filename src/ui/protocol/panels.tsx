@@ -23,6 +23,7 @@ import { FIGURES } from "@/ui/figures";
 import type { BenchTools } from "./useBenchTools";
 import { say } from "@/words/test";
 import { codeWords } from "@/words/codes";
+import { figure, typedFigure } from "@/text/format";
 
 /** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
 
@@ -103,7 +104,7 @@ export function SupplyPanel(props: PanelProps) {
   const meter = useMeter(props);
   const fill = async (quantity: Quantity, set: (t: string) => void) => {
     const v = await meter.read(quantity);
-    if (typeof v === "number") set(v.toFixed(3));
+    if (typeof v === "number") set(typedFigure(v, 3));
   };
   const cells = supply?.cells ?? 0;
   return (
@@ -121,8 +122,8 @@ export function SupplyPanel(props: PanelProps) {
     >
       <Typography>
         {cells > 0
-          ? say("cellsNominalIsNominalVoltsV", { cells, nominalVolts: supply!.nominalVolts.toFixed(1) })
-          : say("theCordShouldBringNominalVolts", { nominalVolts: supply?.nominalVolts.toFixed(1) ?? "5.0" })}
+          ? say("cellsNominalIsNominalVoltsV", { cells, nominalVolts: figure(supply!.nominalVolts, 1) })
+          : say("theCordShouldBringNominalVolts", { nominalVolts: figure(supply?.nominalVolts ?? 5, 1) })}
       </Typography>
       <MeterProblem text={meter.problem} />
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -10,18 +9,26 @@ import { isCovered } from "@/core/prove/cover";
 import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/words/release";
 
 /** A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at once. */
 export function CameBack({ view, release, today }: { view: UnitView; release: ReleaseView; today: string }) {
-  const deed = useDeed("unit.came-back");
   const [open, setOpen] = useState(false);
-  const [words, setWords] = useState("");
   const [mendId, setMendId] = useState("");
   const [fittedId, setFittedId] = useState("");
+  const form = useDeedForm("unit.came-back", {
+    start: { words: "" },
+    rest: () => ({
+      unitId: view.unit.id,
+      version: view.unit.version,
+      mendId: mendId || null,
+      fittedId: fittedId || null,
+    }),
+  });
   if (!open)
     return (
       <Button variant="outlined" onClick={() => setOpen(true)}>
@@ -30,23 +37,11 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
     );
   const covered = release.after ? isCovered(release.after.covers, today, fittedId || null) : null;
   return (
-    <Form
-      aria-label={say("itCameBack")}
-      onSend={() =>
-        void deed.run({
-          unitId: view.unit.id,
-          version: view.unit.version,
-          mendId: mendId || null,
-          fittedId: fittedId || null,
-          words,
-        })
-      }
-      sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
-    >
+    <Form aria-label={say("itCameBack")} noValidate onSend={form.send} sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}>
       <Typography sx={{ fontWeight: 700 }}>
         {covered === null ? say("notHandedOverOnRecordNobody") : covered ? say("withinTheWarranty") : say("outOfWarranty")}
       </Typography>
-      <TextField label={say("whatTheySayIsWrong")} value={words} onChange={(e) => setWords(e.target.value)} required autoFocus />
+      <TypedField form={form} name="words" label={say("whatTheySayIsWrong")} autoFocus />
       <NativeSelect
         label={say("whichMendItPointsTo")}
         value={mendId}
@@ -72,11 +67,11 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
         </NativeSelect>
       )}
       <Box>
-        <Button type="submit" variant="contained" disabled={!words.trim() || deed.running}>
+        <Button type="submit" variant="contained" disabled={form.running}>
           {say("takeItBackIn")}
         </Button>
       </Box>
-      <Problem problem={deed.problem} />
+      <Problem problem={form.problem} />
     </Form>
   );
 }

@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -18,6 +17,8 @@ import { HandOver } from "./HandOver";
 import { Listing } from "./Listing";
 import type { ReleaseProps } from "./ReleaseStation";
 import { say } from "@/words/release";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
 
 /** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
 export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) {
@@ -80,11 +81,11 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
           aria-label={say("forALead")}
           sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
         >
-          <TextField label={say("whyForOpeningAgainOrRevoking")} value={why} onChange={(e) => setWhy(e.target.value)} />
+          <BoundField deed="unit.reopen" name="why" label={say("whyForOpeningAgainOrRevoking")} value={why} onChange={setWhy} />
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button
               variant="outlined"
-              disabled={!why.trim() || reopen.running}
+              disabled={fieldWrong("unit.reopen", "why", why) !== null || reopen.running}
               onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
             >
               {say("openTheUnitAgain")}
@@ -92,7 +93,7 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
             {certificate && (
               <Button
                 variant="outlined"
-                disabled={!why.trim() || revoke.running}
+                disabled={fieldWrong("certificate.revoke", "why", why) !== null || revoke.running}
                 onClick={() => void revoke.run({ certificateId: certificate.id, why })}
               >
                 {say("revokeTheCertificate")}

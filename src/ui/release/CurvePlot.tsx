@@ -15,7 +15,7 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
     return [x * W, (1 - y) * H];
   };
   const path = (ps: readonly CurvePoint[]) =>
-    ps.map((p, i) => `${i ? "L" : "M"}${at(p).map((v) => v.toFixed(1)).join(" ")}`).join(""); // prettier-ignore
+    ps.map((p, i) => `${i ? "L" : "M"}${at(p).map((v) => Math.round(v * 10) / 10).join(" ")}`).join(""); // prettier-ignore
   return (
     <Box sx={{ my: 0.5 }}>
       <svg

@@ -2,19 +2,18 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { parseAmount } from "@/core/money/money";
 import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
-import { day, money } from "@/text/format";
+import { day, money, typedAmount } from "@/text/format";
 import { HANDOVER_WORDS } from "@/text/release";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
-import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
+import { TypedDay } from "@/ui/form/TypedDay";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/words/release";
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -81,61 +80,43 @@ export function HandOver({ view, release, today, canWork }: Props) {
 function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => void }) {
   const { unit, settings } = view;
   const { after } = release;
-  const deed = useDeed("unit.hand-over");
   const customers = unit.source === "customer";
-  const amount = (minor: number | null | undefined) => (minor === null || minor === undefined ? "" : (minor / 100).toFixed(2));
   const asked = view.endings[0]?.priceMinor ?? null;
-  const [v, setV] = useState({
-    channel: after?.channel ?? "",
-    price: amount(after ? after.priceMinor : asked),
-    fees: amount(after?.feesMinor),
-    on: after?.handedOn ?? today,
-    buyer: after?.buyer ?? (customers ? (view.origin.customer ?? "") : ""),
-    contact: after?.contact ?? "",
+  const form = useDeedForm("unit.hand-over", {
+    start: {
+      channel: after?.channel ?? "",
+      priceMinor: typedAmount(after ? after.priceMinor : asked),
+      feesMinor: typedAmount(after?.feesMinor),
+      handedOn: after?.handedOn ?? today,
+      buyer: after?.buyer ?? (customers ? (view.origin.customer ?? "") : ""),
+      contact: after?.contact ?? "",
+    },
+    emptyIs: { feesMinor: 0 },
+    rest: () => ({ unitId: unit.id, kind: customers ? ("returned" as const) : ("sold" as const) }),
+    onDone,
   });
-  const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
-  const read = (text: string) => (text.trim() === "" ? null : parseAmount(text));
-  const bad = (text: string) => text.trim() !== "" && read(text) === null;
-  const field = (k: "price" | "fees", label: string) => (
-    <TextField
-      label={`${label}, ${settings.currency}`}
-      value={v[k]}
-      onChange={set(k)}
-      error={bad(v[k])}
-      helperText={bad(v[k]) ? say("anAmountSuchAs1250") : undefined}
-    />
-  );
-  const save = async () => {
-    if (bad(v.price) || bad(v.fees)) return;
-    const done = await deed.run({
-      unitId: unit.id,
-      kind: customers ? "returned" : "sold",
-      channel: v.channel,
-      priceMinor: read(v.price),
-      feesMinor: read(v.fees) ?? 0,
-      handedOn: v.on,
-      buyer: v.buyer,
-      contact: v.contact,
-    });
-    if (done?.ok) onDone();
-  };
   return (
     <Form
       aria-label={say("handOver")}
-      onSend={save}
+      noValidate
+      onSend={form.send}
       sx={{ display: "grid", gap: 1.2, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, maxWidth: 760, mt: 1 }}
     >
-      <TextField label={customers ? say("howItGoesBack") : say("whereItWasSold")} value={v.channel} onChange={set("channel")} />
-      {field("price", customers ? say("askedForTheWork") : say("soldFor"))}
-      {!customers && field("fees", say("feesPaid"))}
-      <DateField shop={view.settings} label={say("on")} required value={v.on} onChange={(on) => setV({ ...v, on })} max={today} />
-      <TextField label={say("toWhomForALetterLater")} value={v.buyer} onChange={set("buyer")} />
-      <TextField label={say("howToReachThem")} value={v.contact} onChange={set("contact")} />
+      <TypedField form={form} name="channel" label={customers ? say("howItGoesBack") : say("whereItWasSold")} />
+      <TypedField
+        form={form}
+        name="priceMinor"
+        label={`${customers ? say("askedForTheWork") : say("soldFor")}, ${settings.currency}`}
+      />
+      {!customers && <TypedField form={form} name="feesMinor" label={`${say("feesPaid")}, ${settings.currency}`} />}
+      <TypedDay form={form} name="handedOn" shop={view.settings} label={say("on")} max={today} />
+      <TypedField form={form} name="buyer" label={say("toWhomForALetterLater")} />
+      <TypedField form={form} name="contact" label={say("howToReachThem")} />
       <Box sx={{ gridColumn: "1 / -1" }}>
-        <Button type="submit" variant="contained" disabled={deed.running}>
+        <Button type="submit" variant="contained" disabled={form.running}>
           {customers ? say("returnedToItsOwner2") : say("sold2")}
         </Button>
-        <Problem problem={deed.problem} />
+        <Problem problem={form.problem} />
       </Box>
     </Form>
   );

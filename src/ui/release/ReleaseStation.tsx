@@ -15,15 +15,17 @@ import { usualPartDays } from "@/core/prove/cover";
 import { FIRM_BLOCKS, firmOf } from "@/core/record/standing";
 import type { ReleaseView } from "@/service/release-view";
 import type { UnitView } from "@/service/views";
-import { money } from "@/text/format";
+import { money, typedAmount } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
 import { refusalText } from "@/text/refusals";
 import { CONDITION_WORDS, conditionRule, disclosureText } from "@/text/release";
 import { placeWords } from "@/text/names";
 import { blockText } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { TypedField } from "@/ui/form/TypedField";
+import { fieldWrong } from "@/ui/form/typed";
+import { useDeedForm } from "@/ui/form/useDeedForm";
 import { PlanView } from "@/ui/plan/PlanView";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { Closed } from "./Closed";
@@ -82,45 +84,37 @@ function Told({ release }: { release: ReleaseView }) {
 
 function Open({ view, release: found, role }: ReleaseProps) {
   const { unit, profile, blocks, settings } = view;
-  const release = useDeed("unit.release");
   const names = new Map(
     [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
   );
   const { grade } = found;
   const { price: hint, condition } = found;
   const suggested = unit.source === "customer" ? null : hint.priceMinor;
-  const [v, setV] = useState({
-    price: suggested === null ? "" : (suggested / 100).toFixed(2),
-    warranty: String(settings.warrantyDays),
-    seal: "",
-    known: "",
-    limit: "",
-    reason: "",
-  });
   /** what was typed for a fitted part; the house's days for the others */
   const [typed, setTyped] = useState<Record<string, string>>({});
   const daysOf = (p: (typeof found.parts)[number]) => typed[p.id] ?? String(usualPartDays(p.used, settings.prove));
-  const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
-  const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
-  const canWork = role !== "viewer";
-  const price = v.price.trim() === "" ? null : parseAmount(v.price);
-  const badPrice = v.price.trim() !== "" && price === null;
-  const isDays = (d: string) => /^\d{1,4}$/.test(d) && Number(d) <= 3650;
-  const badDays = !isDays(v.warranty);
-  const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
-  const save = () => {
-    if (badPrice || badDays || !found.parts.every((p) => isDays(daysOf(p)))) return;
-    void release.run({
+  const form = useDeedForm("unit.release", {
+    start: {
+      priceMinor: typedAmount(suggested),
+      warrantyDays: String(settings.warrantyDays),
+      seal: "",
+      known: "",
+      limit: "",
+      reason: "",
+    },
+    rest: () => ({
       unitId: unit.id,
       version: unit.version,
-      priceMinor: price,
-      warrantyDays: Number(v.warranty),
       partDays: Object.fromEntries(found.parts.map((p) => [p.id, Number(daysOf(p))])),
-      seal: v.seal,
-      known: v.known,
-      limit: v.limit,
-      reason: v.reason,
-    });
+    }),
+  });
+  const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
+  const canWork = role !== "viewer";
+  const price = parseAmount(form.typed.priceMinor);
+  const isDays = (days: string) => fieldWrong("unit.release", "warrantyDays", days) === null;
+  const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
+  const save = () => {
+    if (found.parts.every((p) => isDays(daysOf(p)))) form.send();
   };
   return (
     <>
@@ -168,6 +162,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
       </Box>
       {canWork && firm.length === 0 && (blocks.length === 0 || role === "lead") && (
         <Form
+          noValidate
           onSend={save}
           sx={{
             display: "grid",
@@ -181,30 +176,19 @@ function Open({ view, release: found, role }: ReleaseProps) {
           {blocks.length > 0 && (
             <>
               <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
-              <TextField label={say("limitSuchAsByCableOnly")} required value={v.limit} onChange={set("limit")} />
-              <TextField label={say("reason")} required value={v.reason} onChange={set("reason")} />
+              <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} required />
+              <TypedField form={form} name="reason" label={say("reason")} required />
             </>
           )}
-          <TextField
+          <TypedField
+            form={form}
+            name="priceMinor"
             label={say("priceCurrencyMayStayEmpty", { currency: settings.currency })}
-            value={v.price}
-            onChange={set("price")}
-            error={badPrice}
             helperText={
-              badPrice
-                ? say("anAmountSuchAs3450")
-                : belowFloor
-                  ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) })
-                  : undefined
+              belowFloor ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) }) : undefined
             }
           />
-          <TextField
-            label={say("warrantyDays")}
-            value={v.warranty}
-            onChange={set("warranty")}
-            error={badDays}
-            helperText={badDays ? say("wholeDaysAtMost3650") : undefined}
-          />
+          <TypedField form={form} name="warrantyDays" label={say("warrantyDays")} />
           {found.parts.map((p) => (
             <TextField
               key={p.id}
@@ -215,16 +199,10 @@ function Open({ view, release: found, role }: ReleaseProps) {
               helperText={isDays(daysOf(p)) ? `${p.name}, ${p.used ? say("used") : say("new")}` : say("wholeDaysAtMost3650")}
             />
           ))}
-          <TextField label={say("sealMayStayEmpty")} value={v.seal} onChange={set("seal")} />
-          <TextField
-            label={say("worthKnowingPrinted")}
-            value={v.known}
-            onChange={set("known")}
-            sx={{ gridColumn: "1 / -1" }}
-            multiline
-          />
+          <TypedField form={form} name="seal" label={say("sealMayStayEmpty")} />
+          <TypedField form={form} name="known" label={say("worthKnowingPrinted")} sx={{ gridColumn: "1 / -1" }} multiline />
           <Box>
-            <Button type="submit" variant="contained" size="large" disabled={release.running}>
+            <Button type="submit" variant="contained" size="large" disabled={form.running}>
               {blocks.length > 0 ? say("releaseWithThisLimit") : say("release")}
             </Button>
           </Box>
@@ -251,7 +229,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
             : refusalText({ code: "firm-block", block: firmOf(firm)[0]! })}
         </Alert>
       )}
-      <Problem problem={release.problem} />
+      <Problem problem={form.problem} />
       {canWork && <OtherEnding view={view} />}
     </>
   );

@@ -13,6 +13,7 @@ import { figuresOf, measureName } from "@/text/measures";
 import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { say } from "@/words/test";
+import { figure } from "@/text/format";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -150,5 +151,5 @@ function change(before: string | undefined, after: string): string {
   if (!a || !b) return before === after ? say("same") : "";
   const d = Number(a[1]) - Number(b[1]);
   if (d === 0) return say("same");
-  return `${d > 0 ? "+" : "−"}${Math.abs(d).toFixed(a[2] ? 1 : 0)}${a[2] ? say("points") : ""}`;
+  return `${d > 0 ? "+" : "−"}${figure(Math.abs(d), a[2] ? 1 : 0)}${a[2] ? say("points") : ""}`;
 }

@@ -21,7 +21,7 @@ import type { FaultView } from "@/service/views";
 import { calibrationText } from "@/text/bench";
 import { spreadWords } from "@/ui/protocol/ReadingResult";
 import { RimMap } from "@/ui/test/RimMap";
-import { day, type Shop } from "@/text/format";
+import { day, type Shop, count, figure } from "@/text/format";
 import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -264,10 +264,10 @@ export function Result(props: Props) {
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
         <Kbd>←</Kbd> <Kbd>→</Kbd>{" "}
         {say("otherControlsToLocaleString", {
-          toLocaleString: recording.analysis.sampling.samples.toLocaleString("en"),
-          durationMs: (recording.analysis.sampling.durationMs / 1000).toFixed(0),
-          medianIntervalMs: recording.analysis.sampling.medianIntervalMs.toFixed(1),
-          p99IntervalMs: recording.analysis.sampling.p99IntervalMs.toFixed(1),
+          samples: count(recording.analysis.sampling.samples),
+          durationMs: figure(recording.analysis.sampling.durationMs / 1000),
+          medianIntervalMs: figure(recording.analysis.sampling.medianIntervalMs, 1),
+          p99IntervalMs: figure(recording.analysis.sampling.p99IntervalMs, 1),
         })}
       </Typography>
     </Station>
@@ -317,7 +317,7 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
   const twin = analysis.controls[twinId];
   if (twinId === id || twin?.kind !== "trigger") return null;
   const differ = (a: number | null, b: number | null) =>
-    a === null || b === null ? say("notTested") : say("differByAbsPoints", { abs: (Math.abs(a - b) * 100).toFixed(1) });
+    a === null || b === null ? say("notTested") : say("differByAbsPoints", { abs: figure(Math.abs(a - b) * 100, 1) });
   return (
     <Typography sx={{ mt: 1.5 }}>
       {say("againstThePlaceNameFullPull", {
@@ -351,7 +351,7 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
           <span key={`${c.name}-difference`}>
             {say("differenceDifference2Points", {
               difference: c.difference! >= 0 ? "+" : "−",
-              difference2: (Math.abs(c.difference!) * 100).toFixed(1),
+              difference2: figure(Math.abs(c.difference!) * 100, 1),
             })}
           </span>,
           <Box key={`${c.name}-spread`} component="span" sx={{ fontWeight: c.outside ? 700 : 400 }}>
@@ -399,11 +399,11 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
         </Box>
         {calibration && (
           <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-            {say("aCalibrationWouldLeaveRestOffset", { restOffset: (calibration.after.restOffset * 100).toFixed(1) })}
+            {say("aCalibrationWouldLeaveRestOffset", { restOffset: figure(calibration.after.restOffset * 100, 1) })}
             {calibration.after.reachMin !== null &&
-              say("shortestReachReachMin", { reachMin: (calibration.after.reachMin * 100).toFixed(1) })}
+              say("shortestReachReachMin", { reachMin: figure(calibration.after.reachMin * 100, 1) })}
             {calibration.after.circularityError !== null &&
-              say("edgeErrorCircularityError", { circularityError: (calibration.after.circularityError * 100).toFixed(1) })}
+              say("edgeErrorCircularityError", { circularityError: figure(calibration.after.circularityError * 100, 1) })}
             {say("whatRemainsIsWear")} <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
           </Typography>
         )}

@@ -19,6 +19,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/decide";
+import { typedAmount } from "@/text/format";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
@@ -54,7 +55,7 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
 
 function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route[]; shop: Settings; canEdit: boolean }) {
   const deed = useDeed("model.save-money");
-  const [prices, setPrices] = useState(Object.fromEntries(PRICES.map(([k]) => [k, (model.value.market[k] / 100).toFixed(2)])));
+  const [prices, setPrices] = useState(Object.fromEntries(PRICES.map(([k]) => [k, typedAmount(model.value.market[k])])));
   const [rules, setRules] = useState(model.value.rules);
   const [saved, setSaved] = useState(false);
   const bad = Object.values(prices).some((t) => parseAmount(t) === null) || rules.some((r) => r.route === "");

@@ -148,7 +148,7 @@ function Edit({
   };
   const bad =
     [...odds, back, breaks].some((t) => share(t) === null) ||
-    !/^\d{1,3}$/.test(minutes) ||
+    !Number.isInteger(readFigure(minutes)) ||
     odds.some((t) => (share(t) ?? 0) + (share(breaks) ?? 0) > 1);
   const field = (label: string, value: string, set: (v: string) => void) => (
     <TextField
@@ -167,7 +167,7 @@ function Edit({
         if (bad) return;
         onSave({
           ...route,
-          minutes: Number(minutes),
+          minutes: readFigure(minutes)!,
           breaks: share(breaks)!,
           comeback: { ...route.comeback, mean: share(back)! },
           treats: route.treats.map((t, i) => ({ ...t, success: { ...t.success, mean: share(odds[i]!)! } })),

@@ -22,6 +22,7 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
 import { Gauge } from "./Gauges";
 import { say } from "@/words/test";
+import { count, figure } from "@/text/format";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -65,10 +66,10 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             <PlanView profile={profile} revision={revision} states={states} active={active} selected={current?.control ?? null} />
           </PlanFrame>
           <Typography sx={{ mt: 1 }} color="text.secondary">
-            {say("stepIndexOfTotalToLocaleString", {
+            {say("stepOfTotalSamples", {
               index: Math.min(state.index + 1, state.total),
               total: state.total,
-              toLocaleString: frame.samples.toLocaleString("en"),
+              samples: count(frame.samples),
             })}
           </Typography>
           <LinearProgress
@@ -139,7 +140,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
                 lineHeight: 1,
               }}
             >
-              {state.progress.waiting.secondsLeft.toFixed(1)} s
+              {figure(state.progress.waiting.secondsLeft, 1)} s
             </Box>
           )}
           <Box sx={{ mt: 2, maxWidth: 620 }}>

@@ -9,6 +9,7 @@ import type { RimSide } from "@/core/guide/plan";
 import { FIGURES } from "@/ui/figures";
 import { RimMap } from "./RimMap";
 import { say } from "@/words/test";
+import { figure } from "@/text/format";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
@@ -56,10 +57,7 @@ const Number_ = ({ children }: { children: string }) => (
   </Box>
 );
 
-const signed = (v: number) =>
-  `${v < 0 ? "−" : "+"}${Math.abs(v * 100)
-    .toFixed(1)
-    .padStart(5, " ")} %`;
+const signed = (v: number) => `${v < 0 ? "−" : "+"}${figure(Math.abs(v * 100), 1).padStart(5, " ")} %`;
 
 const SECTOR = (2 * Math.PI) / 72;
 const onEdge = (k: number, r: number) => `${r * Math.cos(k * SECTOR)} ${-r * Math.sin(k * SECTOR)}`;
@@ -116,7 +114,7 @@ function Scope({
 function TravelBar({ v }: { v: number }) {
   return (
     <Box sx={{ display: "grid", gap: 1, maxWidth: 560 }}>
-      <Number_>{`${(v * 100).toFixed(1)} %`}</Number_>
+      <Number_>{`${figure(v * 100, 1)} %`}</Number_>
       <Box sx={{ height: 54, border: 2, borderColor: "divider", borderRadius: 1, overflow: "hidden" }}>
         <Box sx={{ height: "100%", bgcolor: "primary.main" }} style={{ width: `${v * 100}%` }} />
       </Box>

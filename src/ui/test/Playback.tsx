@@ -13,6 +13,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/ui/unit/Station";
 import { Gauge } from "./Gauges";
 import { say } from "@/words/test";
+import { figure } from "@/text/format";
 
 /** A recording played back through the same gauges as a live controller. */
 export function Playback({
@@ -57,8 +58,8 @@ export function Playback({
         />
         <Typography sx={{ mt: 1 }}>
           {say("playedMsOfTotalMsS", {
-            playedMs: (state.playedMs / 1000).toFixed(1),
-            totalMs: (state.totalMs / 1000).toFixed(1),
+            playedMs: figure(state.playedMs / 1000, 1),
+            totalMs: figure(state.totalMs / 1000, 1),
           })}
         </Typography>
       </Box>

@@ -8,10 +8,11 @@ const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" |
   [0, 40, "middle"],
   [-33, 4, "middle"],
 ];
+const hundredths = (v: number) => Math.round(v * 100) / 100;
 const WEDGE = (i: number) => {
   const a = (-135 + i * 90) * (Math.PI / 180);
   const b = a + Math.PI / 2;
-  const p = (r: number, t: number) => `${(r * Math.cos(t)).toFixed(2)} ${(r * Math.sin(t)).toFixed(2)}`;
+  const p = (r: number, t: number) => `${hundredths(r * Math.cos(t))} ${hundredths(r * Math.sin(t))}`;
   return `M${p(24, a)}L${p(46, a)}A46 46 0 0 1 ${p(46, b)}L${p(24, b)}A24 24 0 0 0 ${p(24, a)}Z`;
 };
 

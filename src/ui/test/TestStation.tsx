@@ -3,7 +3,6 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -30,6 +29,7 @@ import { Functions } from "./Functions";
 import { LiquidSignOff } from "./LiquidSignOff";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -133,7 +133,13 @@ function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recording
       {line.repeated ? say("theSameRecordingWasHereBefore") : say("thisWasNotMeasuredHereIt")}
       {canLead && !line.repeated && (
         <Form onSend={() => void take.run({ recordingId, why })} sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
-          <TextField label={say("whyItMayProveTheUnit")} value={why} onChange={(e) => setWhy(e.target.value)} />
+          <BoundField
+            deed="recording.take-as-proof"
+            name="why"
+            label={say("whyItMayProveTheUnit")}
+            value={why}
+            onChange={setWhy}
+          />
           <Button type="submit" variant="outlined" color="inherit" disabled={why.trim() === "" || take.running}>
             {say("takeItAsTheProof")}
           </Button>

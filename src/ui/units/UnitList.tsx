@@ -12,7 +12,7 @@ import { useEffect, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { UnitFilter, UnitLine, UnitPage } from "@/service/views";
-import { day } from "@/text/format";
+import { day, count } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/text/words";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/intake";
@@ -72,7 +72,7 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
           <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-            {total.toLocaleString(shop.locale)} {total === 1 ? say("unit") : say("units")}
+            {count(total)} {total === 1 ? say("unit") : say("units")}
           </Typography>
           <Choice
             label={say("station")}

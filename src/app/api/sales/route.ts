@@ -4,8 +4,7 @@ import { publicAddress } from "@/door/address";
 import { csvFile, reader, refusal, route } from "@/door/http";
 import { allSales, listings } from "@/service/after-sale";
 import { say } from "@/words/frame";
-
-const amount = (minor: number | null): string => (minor === null ? "" : (minor / 100).toFixed(2));
+import { typedAmount } from "@/text/format";
 
 /** Listings of what waits to be sold, and everything that was handed over, as CSV. */
 async function get(request: Request): Promise<Response> {
@@ -22,7 +21,7 @@ async function get(request: Request): Promise<Response> {
           l.model,
           l.grade,
           l.condition,
-          amount(l.priceMinor),
+          typedAmount(l.priceMinor),
           l.warrantyDays,
           l.text,
           `${address}/c/${l.token}`,
@@ -39,8 +38,8 @@ async function get(request: Request): Promise<Response> {
           s.model,
           s.kind,
           s.channel,
-          amount(s.priceMinor),
-          amount(s.feesMinor),
+          typedAmount(s.priceMinor),
+          typedAmount(s.feesMinor),
           s.handedOn,
           s.grade ?? "",
           s.coverUntil ?? "",

@@ -15,7 +15,7 @@ export default async function GuidePage({ params }: { params: Promise<{ key: str
   const tips = await tipsOf(db, model.key);
   return (
     <GuideEditor
-      key={model.version}
+      version={model.version}
       profile={model.body}
       proposals={tips.filter((t) => t.kind === "step" && (t.state === "open" || t.state === "confirmed"))}
       canEdit={actor.role !== "viewer"}

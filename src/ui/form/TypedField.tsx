@@ -1,0 +1,56 @@
+"use client";
+
+import InputAdornment from "@mui/material/InputAdornment";
+import TextField, { type TextFieldProps } from "@mui/material/TextField";
+import { useController } from "react-hook-form";
+
+import { fieldRule } from "./typed";
+import type { DeedForm } from "./useDeedForm";
+
+type Props<N extends string> = { form: DeedForm<N>; name: NoInfer<N>; unit?: string } & Pick<
+  TextFieldProps,
+  | "label"
+  | "sx"
+  | "multiline"
+  | "minRows"
+  | "autoFocus"
+  | "helperText"
+  | "placeholder"
+  | "autoComplete"
+  | "type"
+  | "size"
+  | "required"
+>;
+
+/** A typed field of a deed's form: how long it may be, which keys a phone shows and whether it may be empty are its schema's. */
+export function TypedField<N extends string>({
+  form,
+  name,
+  unit,
+  helperText,
+  required,
+  autoComplete = "off",
+  ...look
+}: Props<N>) {
+  const { field, fieldState } = useController({ control: form.control, name });
+  const rule = fieldRule(form.deed, name);
+  const { ref, ...bound } = field;
+  return (
+    <TextField
+      {...look}
+      {...bound}
+      inputRef={ref}
+      required={required ?? !(rule.empty || form.mayBeEmpty.includes(name))}
+      error={fieldState.error !== undefined}
+      helperText={fieldState.error?.message ?? helperText}
+      slotProps={{
+        htmlInput: {
+          maxLength: rule.maxLength,
+          inputMode: rule.kind === "text" ? undefined : rule.kind === "whole" ? "numeric" : "decimal",
+          autoComplete,
+        },
+        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : undefined,
+      }}
+    />
+  );
+}
