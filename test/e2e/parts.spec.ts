@@ -121,7 +121,7 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   await page.getByLabel("What was done").fill("Module out of the donor");
   await page.getByLabel("Piece from the shelf").selectOption(`${batch.id} module.left`);
   await expect(page.getByText("its name and cost are the batch’s")).toBeVisible();
-  await page.getByLabel("Minutes", { exact: true }).fill("35");
+  await page.getByLabel(/^Minutes/).fill("35");
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(own).toContainText("In it: Dunlin stick module, original at its left stick module");
   await expect(own).toContainText("out of B-0152, tested good");

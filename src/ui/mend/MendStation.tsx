@@ -111,6 +111,8 @@ export function MendStation({
   );
 }
 
+const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`;
+
 function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[]; parts: Parts }) {
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
@@ -222,14 +224,14 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       {onShelf.length > 0 && (
         <NativeSelect
           label={say("pieceFromTheShelf")}
-          value={shelf === null ? "" : String(onShelf.indexOf(shelf))}
-          onChange={(e) => setShelf(e.target.value === "" ? null : onShelf[Number(e.target.value)]!)}
+          value={shelf === null ? "" : pieceKey(shelf)}
+          onChange={(e) => setShelf(onShelf.find((s) => pieceKey(s) === e.target.value) ?? null)}
           sx={{ gridColumn: "1 / -1" }}
           helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
         >
           <option value="">{say("none")}</option>
-          {onShelf.map((s, i) => (
-            <option key={`${s.batchId} ${s.slot}`} value={i}>
+          {onShelf.map((s) => (
+            <option key={pieceKey(s)} value={pieceKey(s)}>
               {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
             </option>
           ))}
