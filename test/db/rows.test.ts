@@ -55,6 +55,18 @@ describe("stored JSON", () => {
     await expect(intakes()).resolves.toHaveLength(1);
   });
 
+  test("that our own code computed has a shape too: what lost a field is an error, what an earlier version kept beside it stays", async () => {
+    const cleared = () => db("unit").where({ id: unitId }).pluck("liquid_cleared");
+    const write = (value: object) =>
+      db.raw("update unit set liquid_cleared = ?::jsonb where id = ?", [JSON.stringify(value), unitId]);
+    await write({ by: "bram", at: "2026-11-03T09:30:00Z", hours: 12 });
+    expect(await cleared()).toEqual([{ by: "bram", at: "2026-11-03T09:30:00Z", hours: 12 }]);
+    await write({ by: "bram" });
+    await expect(cleared()).rejects.toThrow();
+    await db.raw("update unit set liquid_cleared = null where id = ?", [unitId]);
+    expect(await cleared()).toEqual([null]);
+  });
+
   test("of a table that is made later passes its door as well", async () => {
     await db.schema.createSchemaIfNotExists("later");
     await db.raw('create table later.person ("hours" jsonb)');

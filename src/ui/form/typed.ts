@@ -100,10 +100,6 @@ export function fieldWrong(deed: DeedName, name: string, text: string): string |
   return issue ? words(fieldRule(deed, name).kind, issue) : null;
 }
 
-/** Whether all these fields of a deed could be sent as they stand. */
-export const allFit = (deed: DeedName, typed: Record<string, string>): boolean =>
-  Object.entries(typed).every(([name, text]) => fieldWrong(deed, name, text) === null);
-
 /**
  * The deed's input: what was typed, read as its schema wants it, and `rest`, which no field holds. An empty field that may be empty is
  * null, or left out where the schema has a value of its own, or what `emptyIs` says. What does not fit is told by field, in words that
