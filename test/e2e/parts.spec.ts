@@ -264,7 +264,7 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   await page.keyboard.type("1", { delay: 60 });
   await tabTo(page, form.getByLabel("Cost with carriage"));
   await page.keyboard.type("nothing", { delay: 60 });
-  await expect(form.getByText("an amount, such as 12.50")).toBeVisible();
+  await expect(form.getByText("an amount such as 12.50")).toBeVisible();
   await page.keyboard.press("ControlOrMeta+a");
   await page.keyboard.type("1.56", { delay: 60 });
   await tabTo(page, form.getByLabel("Bin"));

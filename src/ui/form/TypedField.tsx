@@ -4,7 +4,7 @@ import InputAdornment from "@mui/material/InputAdornment";
 import TextField, { type TextFieldProps } from "@mui/material/TextField";
 import { useController } from "react-hook-form";
 
-import { fieldRule } from "./typed";
+import { fieldRule, fieldWrong } from "./typed";
 import type { DeedForm } from "./useDeedForm";
 
 type Props<N extends string> = { form: DeedForm<N>; name: NoInfer<N>; unit?: string } & Pick<
@@ -35,14 +35,17 @@ export function TypedField<N extends string>({
   const { field, fieldState } = useController({ control: form.control, name });
   const rule = fieldRule(form.deed, name);
   const { ref, ...bound } = field;
+  // digits are told at once, words when their field is left: half a sentence is not wrong yet
+  const digits = rule.kind === "text" || (field.value ?? "").trim() === "" ? null : fieldWrong(form.deed, name, field.value);
+  const wrong = fieldState.error?.message ?? digits;
   return (
     <TextField
       {...look}
       {...bound}
       inputRef={ref}
       required={required ?? !(rule.empty || form.mayBeEmpty.includes(name))}
-      error={fieldState.error !== undefined}
-      helperText={fieldState.error?.message ?? helperText}
+      error={wrong !== null}
+      helperText={wrong ?? helperText}
       slotProps={{
         htmlInput: {
           maxLength: rule.maxLength,
