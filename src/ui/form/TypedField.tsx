@@ -9,29 +9,11 @@ import type { DeedForm } from "./useDeedForm";
 
 type Props<N extends string> = { form: DeedForm<N>; name: NoInfer<N>; unit?: string } & Pick<
   TextFieldProps,
-  | "label"
-  | "sx"
-  | "multiline"
-  | "minRows"
-  | "autoFocus"
-  | "helperText"
-  | "placeholder"
-  | "autoComplete"
-  | "type"
-  | "size"
-  | "required"
+  "label" | "sx" | "multiline" | "minRows" | "autoFocus" | "helperText" | "placeholder" | "autoComplete" | "type" | "size"
 >;
 
 /** A typed field of a deed's form: how long it may be, which keys a phone shows and whether it may be empty are its schema's. */
-export function TypedField<N extends string>({
-  form,
-  name,
-  unit,
-  helperText,
-  required,
-  autoComplete = "off",
-  ...look
-}: Props<N>) {
+export function TypedField<N extends string>({ form, name, unit, helperText, autoComplete = "off", ...look }: Props<N>) {
   const { field, fieldState } = useController({ control: form.control, name });
   const rule = fieldRule(form.deed, name);
   const { ref, ...bound } = field;
@@ -43,7 +25,7 @@ export function TypedField<N extends string>({
       {...look}
       {...bound}
       inputRef={ref}
-      required={required ?? !(rule.empty || form.mayBeEmpty.includes(name))}
+      required={form.needed.includes(name) || !(rule.empty || form.mayBeEmpty.includes(name))}
       error={wrong !== null}
       helperText={wrong ?? helperText}
       slotProps={{

@@ -4,6 +4,7 @@ import { useForm, useWatch } from "react-hook-form";
 
 import type { DeedInput, DeedName, ValueOf } from "@/contract/deeds";
 import { useDeed } from "@/ui/deed/useDeed";
+import { say } from "@/words/kit";
 import { readTyped, type TypedName } from "./typed";
 
 /** What stands in the typed fields of a form, by the names that the deed's schema gives them. */
@@ -19,12 +20,15 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     start,
     rest,
     emptyIs = {},
+    needed = [],
     onDone,
   }: {
     start: F & Record<Exclude<keyof F, TypedName<D>>, never>;
     rest: () => Omit<DeedInput<D>, keyof F>;
     /** what a field that is left empty means, where the schema says nothing of it: no fees are fees of 0 */
     emptyIs?: Partial<Pick<DeedInput<D>, keyof F & keyof DeedInput<D>>>;
+    /** fields that must be filled in as things stand, though the schema lets them be empty: a reason for passing a block */
+    needed?: readonly (keyof F & string)[];
     onDone?: (value: ValueOf<D>) => void;
   },
 ) {
@@ -36,7 +40,8 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     mode: "onTouched",
     resolver: (typed) => {
       // what no field of this form holds is the server's to refuse
-      const wrong = Object.entries(read(typed).wrong).filter(([name]) => name in typed);
+      const lacks = needed.filter((name) => (typed[name] ?? "").trim() === "").map((name) => [name, say("isMissing")] as const);
+      const wrong = [...Object.entries(read(typed).wrong).filter(([name]) => name in typed), ...lacks];
       const errors = Object.fromEntries(wrong.map(([name, message]) => [name, { type: "schema", message }]));
       return wrong.length > 0 ? { values: {}, errors } : { values: typed, errors: {} };
     },
@@ -51,6 +56,7 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
   return {
     deed: deed as DeedName,
     mayBeEmpty: Object.keys(emptyIs),
+    needed: needed as readonly string[],
     control,
     typed,
     send: () => void send(),
@@ -65,6 +71,6 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
 }
 
 /** What a field needs of its form. */
-export type DeedForm<N extends string> = Pick<ReturnType<typeof useDeedForm>, "deed" | "control" | "mayBeEmpty"> & {
+export type DeedForm<N extends string> = Pick<ReturnType<typeof useDeedForm>, "deed" | "control" | "mayBeEmpty" | "needed"> & {
   typed: Record<N, string>;
 };

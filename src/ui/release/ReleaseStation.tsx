@@ -102,6 +102,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
       limit: "",
       reason: "",
     },
+    needed: blocks.length > 0 ? ["limit", "reason"] : [],
     rest: () => ({
       unitId: unit.id,
       version: unit.version,
@@ -176,8 +177,8 @@ function Open({ view, release: found, role }: ReleaseProps) {
           {blocks.length > 0 && (
             <>
               <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
-              <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} required />
-              <TypedField form={form} name="reason" label={say("reason")} required />
+              <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} />
+              <TypedField form={form} name="reason" label={say("reason")} />
             </>
           )}
           <TypedField
