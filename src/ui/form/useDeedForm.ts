@@ -35,7 +35,7 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
   const act = useDeed(deed);
   const read = (typed: Record<string, string>) =>
     readTyped(deed, typed, rest() as Partial<DeedInput<D>>, emptyIs as Partial<DeedInput<D>>);
-  const { control, handleSubmit, reset, setError, setValue } = useForm<Record<string, string>>({
+  const { control, getValues, handleSubmit, reset, setError, setValue } = useForm<Record<string, string>>({
     defaultValues: start as Record<string, string>,
     mode: "onTouched",
     resolver: (typed) => {
@@ -46,7 +46,6 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
       return wrong.length > 0 ? { values: {}, errors } : { values: typed, errors: {} };
     },
   });
-  const typed = useWatch({ control }) as Record<keyof F, string>;
   const send = handleSubmit(async (sent) => {
     const outcome = await act.run(read(sent).input);
     if (outcome?.ok) onDone?.(outcome.value);
@@ -58,7 +57,8 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     mayBeEmpty: Object.keys(emptyIs),
     needed: needed as readonly string[],
     control,
-    typed,
+    /** what stands in a field now; a key in it draws that field anew and not the form (useTyped listens to one) */
+    now: (name: keyof F & string): string => getValues(name as string),
     send: () => void send(),
     running: act.running,
     problem: act.problem,
@@ -72,5 +72,9 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
 
 /** What a field needs of its form. */
 export type DeedForm<N extends string> = Pick<ReturnType<typeof useDeedForm>, "deed" | "control" | "mayBeEmpty" | "needed"> & {
-  typed: Record<N, string>;
+  now: (name: N) => string;
 };
+
+/** What is typed into one field, drawn anew with every key. */
+export const useTyped = <N extends string>(form: DeedForm<N>, name: NoInfer<N>): string =>
+  useWatch({ control: form.control, name: name as string }) as string;

@@ -158,7 +158,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
   const follow = (id: string) => {
     const route = offered.find((r) => r.id === id);
     setRoute(id);
-    if (route && !form.typed.what) form.set("what", route.name);
+    if (route && !form.now("what")) form.set("what", route.name);
   };
   const chosen = offered.find((r) => r.id === route);
   /** What the route usually takes is offered, and written down only when a hand takes it. */

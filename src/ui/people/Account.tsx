@@ -11,7 +11,7 @@ import { ROLE_NAMES } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
-import { useDeedForm } from "@/ui/form/useDeedForm";
+import { useDeedForm, useTyped } from "@/ui/form/useDeedForm";
 import { say } from "@/words/people";
 
 export function Account({ name, role }: { name: string; role: Role }) {
@@ -26,10 +26,11 @@ export function Account({ name, role }: { name: string; role: Role }) {
       setSaid(true);
     },
   });
-  const differ = again !== form.typed.next;
+  const next = useTyped(form, "next");
+  const differ = again !== next;
   const send = () => {
     setSaid(false);
-    if (!differ || form.typed.next === "") form.send();
+    if (!differ || next === "") form.send();
   };
   return (
     <Form noValidate onSend={send} sx={{ display: "grid", gap: 1.7, maxWidth: 420 }}>

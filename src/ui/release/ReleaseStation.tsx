@@ -25,7 +25,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
 import { fieldWrong } from "@/ui/form/typed";
-import { useDeedForm } from "@/ui/form/useDeedForm";
+import { useDeedForm, useTyped } from "@/ui/form/useDeedForm";
 import { PlanView } from "@/ui/plan/PlanView";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { Closed } from "./Closed";
@@ -111,7 +111,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
   });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
-  const price = parseAmount(form.typed.priceMinor);
+  const price = parseAmount(useTyped(form, "priceMinor"));
   const isDays = (days: string) => fieldWrong("unit.release", "warrantyDays", days) === null;
   const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {
