@@ -19,7 +19,7 @@ const SYNTAX = [
 
 const FIGURES = {
   selector: "CallExpression[callee.property.name=/^(toFixed|toLocaleString)$/]",
-  message: "figures are written by the shop's locale, in text/format",
+  message: "figures are written by the shop's locale, in words/figures",
 };
 
 export default tseslint.config(

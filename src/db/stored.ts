@@ -75,9 +75,14 @@ export const STORED = {
     schools: z.array(shape({ school: text, value: number })),
   }) satisfies z.ZodType<KeptAdvice, unknown>,
   "decision.faults": z.array(z.int()),
-  "decision.forecast": z
-    .object({ value: number, margin: number, low: number, high: number, loss: number, minutes: number })
-    .nullable() satisfies z.ZodType<Forecast | null, unknown>,
+  "decision.forecast": shape({
+    value: number,
+    margin: number,
+    low: number,
+    high: number,
+    loss: number,
+    minutes: number,
+  }).nullable() satisfies z.ZodType<Forecast | null, unknown>,
   "deed_receipt.reply": z.custom<Reply>((v) => typeof v === "object" && v !== null), // the deed's own answer, whatever it is
   "event.body": z.record(text, z.unknown()),
   "exercise.score": shape({

@@ -28,5 +28,5 @@ function written(value: number, least: number, most: number, useGrouping: boolea
 export const figure = (value: number, places = 0): string => written(value, places, places, false);
 /** How many there are, in groups of thousands. */
 export const count = (value: number): string => written(value, 0, 0, true);
-/** The marks of an axis: as many places as they need, three at most. */
+/** A figure within a sentence or at an axis: as many places as it needs, three at most. */
 export const mark = (value: number): string => written(value, 0, 3, false);

@@ -276,6 +276,9 @@ test("changing a password ends the other sessions", async ({ page, browser, db }
   await changing.goto("/account");
   await changing.getByLabel("Current password").fill("first-password");
   await changing.getByLabel("New password, at least 12 characters").fill("second-password");
+  // Enter before it is typed again changes nothing, and says why
+  await changing.keyboard.press("Enter");
+  await expect(changing.getByText("the two differ")).toBeVisible();
   await changing.getByLabel("New password again").fill("second-password");
   await changing.getByRole("button", { name: "Change the password" }).click();
   await expect(changing.getByText("Your other sessions are ended.")).toBeVisible();

@@ -58,8 +58,10 @@ test("what was done is logged with its cost: letters in an amount are never read
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(page.getByText("too large: at most 2000")).toBeVisible();
   await page.getByLabel(/^Minutes/).fill("12");
+  await page.getByLabel("The unit was open").uncheck();
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(page.getByText("New cable")).toBeVisible();
   expect(await mends()).toEqual([{ what: "New cable", minutes: 12, part_minor: 260 }]);
   await expect(page.getByLabel("What was done")).toHaveValue("");
+  await expect(page.getByLabel("The unit was open")).toBeChecked(); // the next entry begins as the first did
 });

@@ -18,14 +18,11 @@ import { BigFigure } from "@/ui/unit/Station";
 import { Amount } from "./Bid";
 import type { BaseOf } from "./Buying";
 import { say } from "@/words/buying";
-import { readFigure } from "@/ui/fields/NumberField";
+import { readWhole } from "@/ui/fields/NumberField";
 
 type Line = { id: number; model: string; count: string; words: string };
 
-const countOf = (line: Line): number | null => {
-  const count = readFigure(line.count);
-  return count !== null && Number.isInteger(count) && count >= 1 && count <= 999 ? count : null;
-};
+const countOf = (line: Line): number | null => readWhole(line.count, 1, 999);
 
 /** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
 export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {

@@ -23,7 +23,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/decide";
-import { readFigure } from "@/ui/fields/NumberField";
+import { readWhole } from "@/ui/fields/NumberField";
 
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
@@ -248,7 +248,7 @@ function Ask({
   const bad = chosen.some((f) => {
     const on = lines[f.id]!.filter((l) => l.on);
     return (
-      on.length === 0 || on.some((l) => parseAmount(l.price) === null || !Number.isInteger(readFigure(l.days)) || !l.words.trim())
+      on.length === 0 || on.some((l) => parseAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
     );
   });
   const send = () =>
@@ -266,7 +266,7 @@ function Ask({
             key: l.key,
             words: l.words,
             priceMinor: parseAmount(l.price)!,
-            days: readFigure(l.days)!,
+            days: readWhole(l.days, 0, 999)!,
             warrantyDays: shop.warrantyDays,
           })),
         })),

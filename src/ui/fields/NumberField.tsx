@@ -10,6 +10,12 @@ export const readFigure = (text: string): number | null => {
   return /^-?(\d+\.?\d*|\.\d+)$/.test(t) ? Number(t) : null;
 };
 
+/** A whole number between two bounds, typed by hand; null for anything else. */
+export function readWhole(text: string, least: number, most: number): number | null {
+  const value = readFigure(text);
+  return value !== null && Number.isInteger(value) && value >= least && value <= most ? value : null;
+}
+
 export function NumberField({
   label,
   unit,

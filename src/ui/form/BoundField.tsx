@@ -1,9 +1,9 @@
 "use client";
 
-import InputAdornment from "@mui/material/InputAdornment";
 import TextField, { type TextFieldProps } from "@mui/material/TextField";
 
 import type { DeedInput, DeedName } from "@/contract/deeds";
+import { slotsOf } from "./slots";
 import { fieldRule, fieldWrong, type TypedName } from "./typed";
 
 type Props<D extends DeedName> = {
@@ -38,10 +38,10 @@ export function BoundField<D extends DeedName>({
   unit,
   helperText,
   error = false,
-  autoComplete = "off",
+  autoComplete,
   ...look
 }: Props<D>) {
-  const { kind, maxLength } = fieldRule(deed, name);
+  const rule = fieldRule(deed, name);
   const wrong = value.trim() === "" ? null : fieldWrong(deed, name, value);
   return (
     <TextField
@@ -50,14 +50,7 @@ export function BoundField<D extends DeedName>({
       onChange={(e) => onChange(e.target.value)}
       error={wrong !== null || error}
       helperText={wrong ?? helperText}
-      slotProps={{
-        htmlInput: {
-          maxLength,
-          inputMode: kind === "text" ? undefined : kind === "whole" ? "numeric" : "decimal",
-          autoComplete,
-        },
-        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : undefined,
-      }}
+      slotProps={slotsOf(rule, unit, autoComplete)}
     />
   );
 }

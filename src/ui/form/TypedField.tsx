@@ -1,9 +1,9 @@
 "use client";
 
-import InputAdornment from "@mui/material/InputAdornment";
 import TextField, { type TextFieldProps } from "@mui/material/TextField";
 import { useController } from "react-hook-form";
 
+import { slotsOf } from "./slots";
 import { fieldRule, fieldWrong } from "./typed";
 import type { DeedForm } from "./useDeedForm";
 
@@ -13,7 +13,7 @@ type Props<N extends string> = { form: DeedForm<N>; name: NoInfer<N>; unit?: str
 >;
 
 /** A typed field of a deed's form: how long it may be, which keys a phone shows and whether it may be empty are its schema's. */
-export function TypedField<N extends string>({ form, name, unit, helperText, autoComplete = "off", ...look }: Props<N>) {
+export function TypedField<N extends string>({ form, name, unit, helperText, autoComplete, ...look }: Props<N>) {
   const { field, fieldState } = useController({ control: form.control, name });
   const rule = fieldRule(form.deed, name);
   const { ref, ...bound } = field;
@@ -28,14 +28,7 @@ export function TypedField<N extends string>({ form, name, unit, helperText, aut
       required={form.needed.includes(name) || !(rule.empty || form.mayBeEmpty.includes(name))}
       error={wrong !== null}
       helperText={wrong ?? helperText}
-      slotProps={{
-        htmlInput: {
-          maxLength: rule.maxLength,
-          inputMode: rule.kind === "text" ? undefined : rule.kind === "whole" ? "numeric" : "decimal",
-          autoComplete,
-        },
-        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : undefined,
-      }}
+      slotProps={slotsOf(rule, unit, autoComplete)}
     />
   );
 }

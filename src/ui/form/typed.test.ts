@@ -1,7 +1,7 @@
 import fc from "fast-check";
 
 import { DEEDS, type DeedName } from "@/contract/deeds";
-import { fieldRule, fieldWrong, readTyped } from "./typed";
+import { fieldRule, fieldWrong, numberIn, readTyped } from "./typed";
 
 const unitId = "0b6f0f0e-6a55-4a3e-9a7c-0d3c1f1f2a11";
 
@@ -63,6 +63,12 @@ describe("what is typed into a deed's form", () => {
     ["settings.save", "settings.idleHours", "400", "too large: at most 336"],
   ] as const)("%s, %s: %s is told as %s", (deed, name, text, said) => {
     expect(fieldWrong(deed, name, text)).toBe(said);
+  });
+
+  test("a number is the same where it is shown, allowed and sent, however it is written", () => {
+    expect(["12", " 12 ", "12,0", "12.0"].map((t) => numberIn("stock.take", "count", t))).toEqual([12, 12, 12, 12]);
+    expect(["", "0", "1,5", "-1", "x", "100001"].map((t) => numberIn("stock.take", "count", t))).toEqual(Array(6).fill(null));
+    expect(numberIn("lot.add", "priceMinor", "0,05")).toBe(5);
   });
 
   test("a field shows how it is typed: how long, with which keys, whether it may stay empty", () => {

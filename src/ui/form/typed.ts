@@ -92,6 +92,12 @@ function readField(deed: DeedName, name: string, text: string): { value?: unknow
   return value === null ? { wrong } : { value };
 }
 
+/** The number that a field holds, or null where it does not fit: one reading for what is shown, allowed and sent. */
+export function numberIn(deed: DeedName, name: string, text: string): number | null {
+  const { value } = readField(deed, name, text);
+  return typeof value === "number" && fieldWrong(deed, name, text) === null ? value : null;
+}
+
 /** What is wrong with one field as it stands, in words that stand under it, or null. */
 export function fieldWrong(deed: DeedName, name: string, text: string): string | null {
   const { value, wrong } = readField(deed, name, text);

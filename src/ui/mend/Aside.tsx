@@ -18,8 +18,7 @@ import { FIGURES } from "@/ui/figures";
 import { clockText, isOver, useNow } from "@/ui/frame/waits";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
-import { fieldWrong } from "@/ui/form/typed";
-import { readFigure } from "@/ui/fields/NumberField";
+import { numberIn } from "@/ui/form/typed";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -38,7 +37,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
   const [minutes, setMinutes] = useState(String(USUAL.soak));
   const [what, setWhat] = useState("");
   const now = useNow(waits.length > 0);
-  const fits = fieldWrong("wait.start", "minutes", minutes) === null;
+  const length = numberIn("wait.start", "minutes", minutes);
   return (
     <Box component="section" aria-label={say("timers")}>
       <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
@@ -51,9 +50,9 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
         <Form
           aria-label={say("startATimer")}
           onSend={() =>
-            fits &&
+            length !== null &&
             void start
-              .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: readFigure(minutes)! })
+              .run({ unitId, kind, what: what.trim() || WAIT_WORDS[kind], minutes: length })
               .then((d) => d?.ok && setWhat(""))
           }
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}
@@ -82,7 +81,7 @@ export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitV
             onChange={setWhat}
             sx={{ gridColumn: "1 / -1" }}
           />
-          <Button type="submit" variant="outlined" disabled={start.running || !fits} sx={{ gridColumn: "1 / -1" }}>
+          <Button type="submit" variant="outlined" disabled={start.running || length === null} sx={{ gridColumn: "1 / -1" }}>
             {say("startIt")}
           </Button>
           <Box sx={{ gridColumn: "1 / -1" }}>

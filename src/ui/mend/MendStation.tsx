@@ -148,6 +148,8 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
       setFallback("");
       setReviewOn("");
       setMarksGone([]);
+      setOpened(true);
+      setSettles(true);
     },
   });
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);

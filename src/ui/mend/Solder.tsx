@@ -25,7 +25,7 @@ import { MendTabs } from "./MendTabs";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
-import { fieldWrong } from "@/ui/form/typed";
+import { numberIn } from "@/ui/form/typed";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
   filled: say("filledThrough"),
@@ -156,7 +156,8 @@ function Operation({
     return g && g.mm !== "" && Number.isFinite(mm) ? [{ hole, gaugeMm: mm, ringIntact: g.ring }] : [];
   });
   const open = holesNotReady(job, holes);
-  const hot = isTooHot(job, Number(celsius), exception);
+  const degrees = numberIn("heat.add", "celsius", celsius);
+  const hot = degrees !== null && isTooHot(job, degrees, exception);
   const allOpen = () =>
     setGauge(Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])));
   return (
@@ -164,7 +165,7 @@ function Operation({
       aria-label={say("solderOperation")}
       onSend={() =>
         void add
-          .run({ unitId, job: job.id, celsius: Number(celsius), exception, method, chips: heated, shielded, holes, joints })
+          .run({ unitId, job: job.id, celsius: degrees!, exception, method, chips: heated, shielded, holes, joints })
           .then((d) => {
             if (!d?.ok) return;
             setGauge({});
@@ -222,7 +223,7 @@ function Operation({
               ))}
               <option value={say("byHand")}>{say("noneJointsOnly")}</option>
             </NativeSelect>
-            {Number(celsius) > job.ceiling && (
+            {(degrees ?? 0) > job.ceiling && (
               <BoundField
                 deed="heat.add"
                 name="exception"
@@ -304,12 +305,7 @@ function Operation({
             ))}
           </Box>
           <Box>
-            <Button
-              type="submit"
-              variant="contained"
-              size="large"
-              disabled={add.running || fieldWrong("heat.add", "celsius", celsius) !== null}
-            >
+            <Button type="submit" variant="contained" size="large" disabled={add.running || degrees === null}>
               {say("logThisOperation")}
             </Button>
           </Box>

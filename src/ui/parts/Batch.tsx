@@ -27,7 +27,7 @@ import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
-import { fieldWrong } from "@/ui/form/typed";
+import { numberIn } from "@/ui/form/typed";
 
 export type Inside = { part: string; count: number; weight: number; name: string; tool: boolean };
 type Props = {
@@ -344,7 +344,7 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
     one,
     inside.map((x) => ({ ...x, worth: piecePrice({ offers }, x.part)?.minor ?? null, owned: owned[x.part] === true })),
   );
-  const count = fieldWrong("stock.split", "count", n) === null ? Number(n) : 0;
+  const count = numberIn("stock.split", "count", n) ?? 0;
   const badOf = (x: Inside) => typed[x.part]?.bad ?? "0";
   const goodOf = (x: Inside) => typed[x.part]?.good ?? String(Math.max(0, x.count * count - Number(badOf(x))));
   const lines = inside.map((x) => ({ ...x, good: Number(goodOf(x)) || 0, bad: Number(badOf(x)) || 0 }));

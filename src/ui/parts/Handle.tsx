@@ -9,7 +9,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { useKeys } from "@/ui/frame/keys";
 import { say } from "@/words/parts";
 import { BoundField } from "@/ui/form/BoundField";
-import { fieldWrong } from "@/ui/form/typed";
+import { fieldWrong, numberIn } from "@/ui/form/typed";
 
 type Props = {
   batch: { id: string; bin: string; onHand: number; reserved: number; status: string; version: number };
@@ -27,8 +27,8 @@ export function Handle({ batch, keyed = false }: Props) {
   const [bin, setBin] = useState(batch.bin);
   const [counted, setCounted] = useState("");
   const usable = batch.status === "open" && batch.onHand > batch.reserved;
-  const count = fieldWrong("stock.take", "count", n) === null ? Number(n) : 0;
-  const ready = fieldWrong("stock.count", "counted", counted) === null && Number(counted) !== batch.onHand;
+  const count = numberIn("stock.take", "count", n) ?? 0;
+  const found = numberIn("stock.count", "counted", counted);
   const spend = (pieces: number) => take.run({ batchId: batch.id, count: pieces, for: { kind: "use", unitId: null }, why });
   useKeys(keyed && usable ? { o: () => void spend(1) } : {});
   return (
@@ -68,9 +68,9 @@ export function Handle({ batch, keyed = false }: Props) {
             sx={{ width: 130 }}
           />
           <Button
-            disabled={!ready || recount.running}
+            disabled={found === null || found === batch.onHand || recount.running}
             onClick={() =>
-              recount.run({ batchId: batch.id, version: batch.version, counted: Number(counted), why: why || say("stocktake") })
+              recount.run({ batchId: batch.id, version: batch.version, counted: found!, why: why || say("stocktake") })
             }
           >
             {say("setTheCount")}

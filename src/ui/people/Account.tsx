@@ -17,19 +17,23 @@ import { say } from "@/words/people";
 export function Account({ name, role }: { name: string; role: Role }) {
   const [again, setAgain] = useState("");
   const [said, setSaid] = useState(false);
+  const [tried, setTried] = useState(false);
   const form = useDeedForm("person.change-password", {
     start: { current: "", next: "" },
     rest: () => ({}),
     onDone: () => {
       form.again();
       setAgain("");
+      setTried(false);
       setSaid(true);
     },
   });
   const next = useTyped(form, "next");
   const differ = again !== next;
+  const told = differ && (again !== "" || tried);
   const send = () => {
     setSaid(false);
+    setTried(true);
     if (!differ || next === "") form.send();
   };
   return (
@@ -53,8 +57,8 @@ export function Account({ name, role }: { name: string; role: Role }) {
         required
         value={again}
         onChange={(e) => setAgain(e.target.value)}
-        error={differ && again !== ""}
-        helperText={differ && again !== "" ? say("theTwoDiffer") : " "}
+        error={told}
+        helperText={told ? say("theTwoDiffer") : " "}
       />
       <Button type="submit" variant="contained" disabled={form.running}>
         {say("changeThePassword")}

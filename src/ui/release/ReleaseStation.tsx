@@ -24,7 +24,7 @@ import { blockText } from "@/text/words";
 import { Problem } from "@/ui/deed/Problem";
 import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
-import { fieldWrong } from "@/ui/form/typed";
+import { numberIn } from "@/ui/form/typed";
 import { useDeedForm, useTyped } from "@/ui/form/useDeedForm";
 import { PlanView } from "@/ui/plan/PlanView";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
@@ -106,13 +106,13 @@ function Open({ view, release: found, role }: ReleaseProps) {
     rest: () => ({
       unitId: unit.id,
       version: unit.version,
-      partDays: Object.fromEntries(found.parts.map((p) => [p.id, Number(daysOf(p))])),
+      partDays: Object.fromEntries(found.parts.map((p) => [p.id, numberIn("unit.release", "warrantyDays", daysOf(p))!])),
     }),
   });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
   const price = parseAmount(useTyped(form, "priceMinor"));
-  const isDays = (days: string) => fieldWrong("unit.release", "warrantyDays", days) === null;
+  const isDays = (days: string) => numberIn("unit.release", "warrantyDays", days) !== null;
   const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {
     if (found.parts.every((p) => isDays(daysOf(p)))) form.send();

@@ -14,7 +14,7 @@ import { FAMILY_WORDS, kindWords, MAKE_WORDS, SCHOOL_WORDS } from "@/text/decide
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
-import { readFigure } from "@/ui/fields/NumberField";
+import { readFigure, readWhole } from "@/ui/fields/NumberField";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/decide";
 
@@ -148,7 +148,7 @@ function Edit({
   };
   const bad =
     [...odds, back, breaks].some((t) => share(t) === null) ||
-    !Number.isInteger(readFigure(minutes)) ||
+    readWhole(minutes, 0, 999) === null ||
     odds.some((t) => (share(t) ?? 0) + (share(breaks) ?? 0) > 1);
   const field = (label: string, value: string, set: (v: string) => void) => (
     <TextField
@@ -167,7 +167,7 @@ function Edit({
         if (bad) return;
         onSave({
           ...route,
-          minutes: readFigure(minutes)!,
+          minutes: readWhole(minutes, 0, 999)!,
           breaks: share(breaks)!,
           comeback: { ...route.comeback, mean: share(back)! },
           treats: route.treats.map((t, i) => ({ ...t, success: { ...t.success, mean: share(odds[i]!)! } })),
