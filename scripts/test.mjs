@@ -2,15 +2,17 @@
  * npm test [-- --only NAME]: everything. Installs what is missing, checks the sources, then runs the unit tests, the tests
  * on a throwaway PostgreSQL, and the browser tests on the built application. NAME: checks, unit, db or e2e.
  */
-import { spawn, spawnSync } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { existsSync, mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { availableParallelism, tmpdir } from "node:os";
 import { join } from "node:path";
+import { createInterface } from "node:readline";
 
+import { ensureBuild } from "./lib/build.mjs";
 import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
 import { aptInstall, fail } from "./lib/run.mjs";
-import { THROWAWAY_SECRET, throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+import { demoDatabase, THROWAWAY_SECRET, throwawayPostgres, throwawayServer } from "./lib/throwaway.mjs";
 
 const only = process.argv.includes("--only") ? process.argv[process.argv.indexOf("--only") + 1] : null;
 const wants = (name) => only === null || only === name;
@@ -19,20 +21,26 @@ const bin = (path) => join(ROOT, "node_modules", path);
 const totals = { passed: 0, failed: 0, skipped: 0 };
 let undo = () => {};
 
-function run(title, args, env = {}) {
-  console.log(`\n=== ${title}`);
+/** What runs beside something else says its words at its end, or each line at once with its mark before it. */
+async function run(title, args, env = {}, mark = null) {
   const began = Date.now();
-  const done = spawnSync(process.execPath, args, {
+  const child = spawn(process.execPath, args, {
     cwd: ROOT,
-    stdio: "inherit",
+    stdio: ["ignore", "pipe", "pipe"],
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env },
   });
-  console.log(`--- ${title}: ${done.status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`);
-  return done.status === 0;
+  let said = "";
+  for (const stream of [child.stdout, child.stderr])
+    if (mark === null) stream.on("data", (c) => (said += c.toString()));
+    else createInterface(stream).on("line", (line) => console.log(mark + line));
+  const status = await new Promise((resolve) => child.once("close", resolve));
+  console.log(`\n=== ${title}\n${said}`);
+  console.log(`--- ${title}: ${status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  return status === 0;
 }
 
-function must(title, args, env) {
-  if (run(title, args, env)) return;
+async function must(title, args, env) {
+  if (await run(title, args, env)) return;
   undo();
   report();
   fail(`${title} failed; its lines are above.`);
@@ -42,32 +50,19 @@ function report() {
   console.log(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
 }
 
-/**
- * The tests on a database share it, so they run one file after another. What runs beside something else says its words at its end.
- */
+/** The tests on a database share it, so they run one file after another. */
 async function jest(project, env = {}, pick = []) {
-  const title = [project, "tests", ...pick].join(" ");
   const out = join(mkdtempSync(join(tmpdir(), "birdcage-jest-")), "result.json");
   const args = [bin("jest/bin/jest.js"), "--selectProjects", project, "--json", `--outputFile=${out}`, ...pick, ...rest];
   args.push(...(project === "db" ? ["--runInBand"] : [`--maxWorkers=${availableParallelism()}`]));
-  const began = Date.now();
-  const child = spawn(process.execPath, args, {
-    cwd: ROOT,
-    stdio: ["ignore", "pipe", "pipe"],
-    env: { ...process.env, ...env },
-  });
-  let said = "";
-  for (const stream of [child.stdout, child.stderr]) stream.on("data", (c) => (said += c.toString()));
-  const status = await new Promise((resolve) => child.once("close", resolve));
-  console.log(`\n=== ${title}\n${said}`);
-  console.log(`--- ${title}: ${status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  const good = await run([project, "tests", ...pick].join(" "), args, env);
   const counts = existsSync(out)
     ? JSON.parse(readFileSync(out, "utf8"))
     : { numPassedTests: 0, numFailedTests: 1, numPendingTests: 0 };
   totals.passed += counts.numPassedTests;
-  totals.failed += counts.numFailedTests + (status === 0 ? 0 : Number(counts.numFailedTests === 0));
+  totals.failed += counts.numFailedTests + (good ? 0 : Number(counts.numFailedTests === 0));
   totals.skipped += counts.numPendingTests;
-  return status === 0;
+  return good;
 }
 
 /** The longest file of the database tests beside all the others, each on a database of its own. */
@@ -86,12 +81,51 @@ async function databaseTests(postgres) {
   return done.every(Boolean);
 }
 
-function playwright(env) {
-  const out = join(mkdtempSync(join(tmpdir(), "birdcage-e2e-")), "result.json");
-  const args = [bin("@playwright/test/cli.js"), "test", "--config", "playwright.config.ts", ...rest];
-  const good = run("browser tests", args, { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: out });
-  const stats = existsSync(out)
-    ? JSON.parse(readFileSync(out, "utf8")).stats
+// Two halves of the browser tests of about the same length; a file that is named in neither goes with the second.
+const FIRST_HALF = ["access", "decide", "find", "forms", "keyboard", "live", "mend", "readable"];
+
+/** The browser tests in two halves side by side, each on a workshop of its own, so that neither meets what the other wrote. */
+async function browserTests(postgres) {
+  if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
+  const loading = demoDatabase(postgres, "birdcage_e2e"); // beside the build: neither keeps two cores busy alone
+  ensureBuild();
+  const url = await loading;
+  if (rest.length > 0) return playwright("browser tests", await e2eServer(postgres, url, 4700), rest, "");
+  const files = readdirSync(join(ROOT, "test/e2e")).filter((f) => f.endsWith(".spec.ts"));
+  const isFirst = (file) => FIRST_HALF.includes(file.replace(".spec.ts", ""));
+  const second = await e2eServer(postgres, postgres.copy("birdcage_e2e", "birdcage_e2e_2"), 4400);
+  const first = await e2eServer(postgres, url, 4700);
+  const done = await Promise.all([
+    playwright("browser tests, first half", first, files.filter(isFirst), "1 | "),
+    playwright(
+      "browser tests, second half",
+      second,
+      files.filter((f) => !isFirst(f)),
+      "2 | ",
+    ),
+  ]);
+  return done.every(Boolean);
+}
+
+async function e2eServer(postgres, url, port) {
+  const { base } = await throwawayServer(postgres, url, port);
+  return { BASE_URL: base, E2E_DATABASE_URL: url };
+}
+
+async function playwright(title, env, pick, mark) {
+  const out = mkdtempSync(join(tmpdir(), "birdcage-e2e-"));
+  const report = join(out, "result.json");
+  const args = [
+    bin("@playwright/test/cli.js"),
+    "test",
+    "--config",
+    "playwright.config.ts",
+    `--output=${join(out, "kept")}`,
+    ...pick,
+  ];
+  const good = await run(title, args, { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: report }, mark);
+  const stats = existsSync(report)
+    ? JSON.parse(readFileSync(report, "utf8")).stats
     : { expected: 0, unexpected: 1, flaky: 0, skipped: 0 };
   totals.passed += stats.expected;
   totals.failed += stats.unexpected + stats.flaky + (good ? 0 : Number(stats.unexpected + stats.flaky === 0));
@@ -99,15 +133,27 @@ function playwright(env) {
   return good;
 }
 
-ensurePackages();
-if (wants("checks")) {
-  must("page types", [bin("next/dist/bin/next"), "typegen"]);
-  must("types", [bin("typescript/bin/tsc"), "--noEmit"]);
-  must("lint", [bin("eslint/bin/eslint.js"), ".", "--max-warnings", "0"]);
-  must("formatting", [bin("prettier/bin/prettier.cjs"), "--check", "--log-level", "warn", "."]);
-  must("import rules", [bin("dependency-cruiser/bin/dependency-cruise.mjs"), "src", "--config", ".dependency-cruiser.cjs"]);
-  must("dead code", [bin("knip/bin/knip.js"), "--no-progress"]);
+/** The linter knows the types and takes as long as all the others, which run beside it. */
+async function checks() {
+  await must("page types", [bin("next/dist/bin/next"), "typegen"]);
+  await Promise.all([
+    must("lint", [bin("eslint/bin/eslint.js"), ".", "--max-warnings", "0"]),
+    (async () => {
+      await must("types", [bin("typescript/bin/tsc"), "--noEmit"]);
+      await must("formatting", [bin("prettier/bin/prettier.cjs"), "--check", "--log-level", "warn", "."]);
+      await must("import rules", [
+        bin("dependency-cruiser/bin/dependency-cruise.mjs"),
+        "src",
+        "--config",
+        ".dependency-cruiser.cjs",
+      ]);
+      await must("dead code", [bin("knip/bin/knip.js"), "--no-progress"]);
+    })(),
+  ]);
 }
+
+ensurePackages();
+if (wants("checks")) await checks();
 let good = true;
 // no test may rest on the machine's own clock being the shop's: one runs west of it, the other far east
 if (wants("unit")) good = (await jest("unit", { TZ: "America/St_Johns" })) && good;
@@ -116,11 +162,7 @@ if (wants("db") || wants("e2e")) {
   const postgres = await throwawayPostgres(54700);
   undo = postgres.stop;
   if (wants("db")) good = (await databaseTests(postgres)) && good;
-  if (wants("e2e")) {
-    if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
-    const { url, base } = await throwawayWorkshop(postgres, "birdcage_e2e", 4700);
-    good = playwright({ BASE_URL: base, E2E_DATABASE_URL: url }) && good;
-  }
+  if (wants("e2e")) good = (await browserTests(postgres)) && good;
   undo();
 }
 report();

@@ -82,6 +82,10 @@ export class OwnPostgres {
     if (!found.trim()) this.#psql("postgres", `create database "${name}"`);
   }
 
+  copyDatabase(from, name) {
+    this.#psql("postgres", `create database "${name}" template "${from}"`);
+  }
+
   dropDatabase(name) {
     this.#psql("postgres", `drop database if exists "${name}" with (force)`);
   }

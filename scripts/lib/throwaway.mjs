@@ -7,7 +7,7 @@ import { ensureBuild } from "./build.mjs";
 import { ROOT } from "./paths.mjs";
 import { OwnPostgres } from "./postgres.mjs";
 import { freePort } from "./run.mjs";
-import { cli } from "./workshop.mjs";
+import { beginCli } from "./workshop.mjs";
 
 /** A PostgreSQL of its own that is gone afterwards; ended too when the run is interrupted. */
 export async function throwawayPostgres(wishedPort) {
@@ -31,6 +31,11 @@ export async function throwawayPostgres(wishedPort) {
       postgres.ensureDatabase(name);
       return postgres.url(name);
     },
+    /** A copy of a database that nobody is using. */
+    copy: (from, name) => {
+      postgres.copyDatabase(from, name);
+      return postgres.url(name);
+    },
     alsoStop: (child) => others.push(child),
     stop,
   };
@@ -38,12 +43,14 @@ export async function throwawayPostgres(wishedPort) {
 
 export const THROWAWAY_SECRET = "only-for-a-throwaway-".repeat(3);
 
-/** The built application with the demo data, served from a throwaway database; `fill` adds to the data before it is served. */
-export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () => {}, env = {} } = {}) {
-  ensureBuild();
+/** Begins to load the demonstration into a new database; the promise gives its address once it is whole. */
+export function demoDatabase(postgres, name) {
   const url = postgres.database(name);
-  cli("demo-data", url, [], { env: { SESSION_SECRET: THROWAWAY_SECRET } });
-  fill(url);
+  return beginCli("demo-data", url, [], { env: { SESSION_SECRET: THROWAWAY_SECRET } }).then(() => url);
+}
+
+/** Serves the built application from a database; ended with its PostgreSQL. */
+export async function throwawayServer(postgres, url, wishedPort, env = {}) {
   const port = await freePort(wishedPort);
   const server = fork(join(ROOT, "server/main.mjs"), {
     cwd: ROOT,
@@ -66,4 +73,13 @@ export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () 
     server.once("exit", (code) => reject(new Error(`the application ended with ${code}`)));
   });
   return { url, base: `http://127.0.0.1:${port}`, server };
+}
+
+/** The built application with the demo data, served from a throwaway database; `fill` adds to the data before it is served. */
+export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () => {}, env = {} } = {}) {
+  const loading = demoDatabase(postgres, name); // beside the build: neither keeps two cores busy alone
+  ensureBuild();
+  const url = await loading;
+  fill(url);
+  return throwawayServer(postgres, url, wishedPort, env);
 }

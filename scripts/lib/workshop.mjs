@@ -1,4 +1,4 @@
-import { fork, spawnSync } from "node:child_process";
+import { fork, spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -9,19 +9,25 @@ import { dataFolder, ROOT } from "./paths.mjs";
 import { OwnPostgres } from "./postgres.mjs";
 import { alive, fail, freePort } from "./run.mjs";
 
+const cliArgs = (name, args) => ["--conditions=react-server", "--import", "tsx", join(ROOT, "src/cli", `${name}.ts`), ...args];
+const cliOptions = (url, options) => ({
+  cwd: ROOT,
+  stdio: "inherit",
+  ...options,
+  env: { ...process.env, DATABASE_URL: url, ...options.env },
+});
+
 /** Runs one of src/cli with the database's address. */
 export function cli(name, url, args = [], options = {}) {
-  const run = spawnSync(
-    process.execPath,
-    ["--conditions=react-server", "--import", "tsx", join(ROOT, "src/cli", `${name}.ts`), ...args],
-    {
-      cwd: ROOT,
-      stdio: "inherit",
-      ...options,
-      env: { ...process.env, DATABASE_URL: url, ...options.env },
-    },
-  );
+  const run = spawnSync(process.execPath, cliArgs(name, args), cliOptions(url, options));
   if (run.status !== 0) fail(`${name} failed; see the lines above.`);
+}
+
+/** Begins one of src/cli; the promise is kept when it has ended well. */
+export async function beginCli(name, url, args = [], options = {}) {
+  const child = spawn(process.execPath, cliArgs(name, args), cliOptions(url, options));
+  const status = await new Promise((resolve) => child.once("close", resolve));
+  if (status !== 0) fail(`${name} failed; see the lines above.`);
 }
 
 /** A secret that stays the same from start to start, in a file that only its owner reads. */
