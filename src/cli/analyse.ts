@@ -10,6 +10,8 @@ import { profileMap, profileSchema, rulesOf } from "@/core/profile/profile";
 import { CSV_OPTIONS, type CsvProblem, RecordingReader, RowFeeder } from "@/core/recording/csv";
 import type { Recording } from "@/core/recording/recording";
 import { csvProblemText } from "@/text/problems";
+import { foundWords } from "@/text/findings";
+import { placesOf } from "@/core/base/finding";
 
 class BadInput extends Error {}
 
@@ -22,8 +24,7 @@ function readProfile(path: string): { map: InputMap; rules: Rules } {
   }
   const parsed = profileSchema.safeParse(json);
   if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
-    throw new BadInput(`The profile ${path} is not valid at ${issue.path.join(".") || "its top"}: ${issue.message}`);
+    throw new BadInput(`The profile ${path} is not valid: ${foundWords(placesOf(parsed.error, 1)[0]!)}`);
   }
   return { map: profileMap(parsed.data, null), rules: rulesOf(parsed.data) };
 }

@@ -9,6 +9,7 @@ import { mustBeHard } from "@/service/passwords";
 import { insertPerson } from "@/service/people";
 import { refusalText } from "@/text/refusals";
 import { importShippedProfiles } from "@/service/shipped";
+import { findingWords } from "@/text/findings";
 
 const { values } = parseArgs({ options: { name: { type: "string" }, role: { type: "string", default: "lead" } } });
 const role = ROLES.find((r) => r === values.role);
@@ -32,7 +33,7 @@ async function askPassword(): Promise<string> {
 if (!name) stop("Say who: npm run user:add -- --name NAME [--role lead|technician|viewer]");
 if (!role) stop(`"${values.role}" is no role. Roles are ${ROLES.join(", ")}.`);
 const password = passwordSchema.safeParse(await askPassword());
-if (!password.success) stop(`That password does not do: ${password.error.issues[0]!.message}.`);
+if (!password.success) stop(`That password does not do: ${findingWords(password.error.issues[0]!.message)}.`);
 
 const db = connect(process.env.DATABASE_URL!, 2);
 try {

@@ -1,3 +1,4 @@
+import { found } from "@/core/base/finding";
 import { z } from "@/core/base/schema";
 import { day, minor, version, versionOrNone } from "./fields";
 
@@ -32,10 +33,10 @@ export const ROLES = ["technician", "lead", "viewer"] as const;
 export type Role = (typeof ROLES)[number];
 
 const id = z.uuid();
-const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 
-export const passwordSchema = z.string().min(12, "use at least 12 characters").max(200);
+export const passwordSchema = z.string().min(12).max(200);
 
 const origin = z.discriminatedUnion("source", [
   z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
@@ -320,7 +321,7 @@ export const DEEDS = {
       settings: z.strictObject({
         shopName: line(80),
         town: text(80),
-        currency: z.string().regex(/^[A-Z]{3}$/, "three capital letters"),
+        currency: z.string().regex(/^[A-Z]{3}$/, found({ rule: "letters", of: "currency" })),
         locale: z.string().min(2).max(20),
         timeZone: z.string().min(1).max(60),
         floor: z.enum(GRADES).extract(["A", "B", "C"]),

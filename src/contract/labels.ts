@@ -1,3 +1,4 @@
+import { found } from "@/core/base/finding";
 import { z } from "@/core/base/schema";
 
 import { LABEL_KINDS } from "@/core/labels/layout";
@@ -9,8 +10,8 @@ export const labelRequestSchema = z.object({
     .string()
     .max(6000)
     .transform((t) => t.split(",").filter(Boolean))
-    .pipe(z.array(z.string().regex(/^[A-Za-z0-9-]{1,40}$/, "codes of letters, digits and hyphens")).max(300)),
-  w: z.coerce.number().min(15, "15 to 120 mm wide").max(120, "15 to 120 mm wide").optional(),
-  h: z.coerce.number().min(10, "10 to 120 mm high").max(120, "10 to 120 mm high").optional(),
+    .pipe(z.array(z.string().regex(/^[A-Za-z0-9-]{1,40}$/, found({ rule: "letters", of: "mixed" }))).max(300)),
+  w: z.coerce.number().min(15).max(120).optional(),
+  h: z.coerce.number().min(10).max(120).optional(),
   sheet: z.enum(["0", "1"]).default("0"),
 });

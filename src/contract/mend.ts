@@ -1,3 +1,4 @@
+import { found } from "@/core/base/finding";
 import { z } from "@/core/base/schema";
 import { day, moment, version, versionOrNone } from "./fields";
 
@@ -7,7 +8,7 @@ import { JOINT_CHECKS } from "@/core/mend/solder";
 /** What the deeds about mending take: work orders, damage, waits, solder work, calibration, tips, hours and pins. */
 
 const id = z.uuid();
-const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const slug = z.string().min(1).max(60);
 const WORKERS = ["technician", "lead"] as const;
@@ -51,7 +52,7 @@ export const calibrationTableSchema = z.strictObject({ centre: point, low: point
 const minuteOfDay = z.int().min(0).max(1440);
 /** For each day of the week, Monday first, the hours as minutes of the day. */
 export const hoursSchema = z
-  .array(z.array(z.tuple([minuteOfDay, minuteOfDay]).refine(([a, b]) => a < b, "from before to")).max(4))
+  .array(z.array(z.tuple([minuteOfDay, minuteOfDay]).refine(([a, b]) => a < b, found({ rule: "from-to" }))).max(4))
   .length(7);
 export type Hours = z.infer<typeof hoursSchema>;
 

@@ -1,3 +1,4 @@
+import { found } from "@/core/base/finding";
 import { z } from "@/core/base/schema";
 import { minor, version, versionOrNone } from "./fields";
 
@@ -7,7 +8,7 @@ import { pieceReadingSchema } from "@/core/parts/inspection";
 /** What the deeds about parts take: stock, batches, donors, orders and the plan. */
 
 const id = z.uuid();
-const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const pieces = z.int().min(1).max(100_000);
 const part = z.string().trim().min(1).max(24);
@@ -20,7 +21,7 @@ export type PartState = (typeof PART_STATES)[number];
 export const binSchema = z
   .string()
   .trim()
-  .regex(/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/, "letters and digits, 20 at most, such as A3");
+  .regex(/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/, found({ rule: "letters", of: "bin" }));
 
 const planLineSchema = z.strictObject({
   unitId: id,

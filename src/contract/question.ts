@@ -3,7 +3,7 @@ import { z } from "@/core/base/schema";
 /** What a customer is asked about their unit, fault by fault, and what they answer. */
 
 const text = (max: number) => z.string().trim().max(max);
-const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const line = (max: number) => z.string().trim().min(1).max(max);
 
 export const questionBodySchema = z.strictObject({
   v: z.literal(1),

@@ -6,7 +6,7 @@ import { PROOF_RESULTS } from "@/core/prove/proof";
 /** What the deeds about proving, releasing, handing over and coming back take. */
 
 const id = z.uuid();
-const line = (max: number) => z.string().trim().min(1, "write something here").max(max);
+const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const WORKERS = ["technician", "lead"] as const;
 const LEADS = ["lead"] as const;

@@ -1,5 +1,6 @@
 import type { ZodError } from "zod";
 
-/** What a validator found, in our words (core/base/schema), the first few, as a refusal carries it. */
-export const issuesOf = (error: ZodError): { path: string; message: string }[] =>
-  error.issues.slice(0, 20).map((i) => ({ path: i.path.join(".").slice(0, 120), message: i.message.slice(0, 300) }));
+import { type Place, placesOf } from "@/core/base/finding";
+
+/** What a validator found, the first few, as a refusal carries it. */
+export const issuesOf = (error: ZodError): Place[] => placesOf(error, 20);

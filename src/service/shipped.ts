@@ -52,6 +52,6 @@ export async function addSlotsToShipped(db: Knex): Promise<void> {
 /** The catalogue that ships with the demonstration; a workshop of its own begins with an empty one and imports its own. */
 export const shippedCatalogue = (): Catalogue => {
   const read = readCatalogue(readFileSync(join(process.cwd(), "catalogue", "house.json"), "utf8"));
-  if (!read.ok) throw new Error(read.problem.why);
+  if (!read.ok) throw new Error(`${read.problem.path}: ${read.problem.message}`);
   return read.value;
 };

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { type Catalogue, catalogueSchema, EMPTY_CATALOGUE, type Part, partOf } from "@/core/parts/catalogue";
 import { splitCost, takeCost } from "@/core/parts/cost";
-import { readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
+import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
 import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
 import type { Use } from "@/core/parts/catalogue";
 import type { Slot } from "@/core/profile/slots";
@@ -21,6 +21,7 @@ import type { FittedRow } from "@/db/tables";
 import { z } from "@/core/base/schema";
 import { sharedRead } from "@/db/batched";
 import { say } from "@/words/parts";
+import { rowWords } from "@/text/parts";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
@@ -600,12 +601,12 @@ async function batchesInFile({ kind, text }: DeedParsed<"stock.import">, db: Kne
 export const importCsv = deed("stock.import", { batches: batchesInFile }, async (work, { kind, text, version }) => {
   const { db, batches } = work;
   const { value: catalogue, version: now } = await loadCatalogue(db);
-  const refuse = (rows: { row: number; effect: string; words: string }[]): never => {
+  const refuse = (rows: readonly RowEffect[]): never => {
     throw new Refused({
       code: "csv",
       problems: rows
         .filter((r) => r.effect === "error")
-        .map((r) => ({ row: r.row, message: r.words }))
+        .map((r) => ({ row: r.row, message: rowWords(r) }))
         .slice(0, 20),
     });
   };

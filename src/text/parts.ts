@@ -9,6 +9,8 @@ import { placeWords } from "./names";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
 import { figure } from "./format";
+import type { RowEffect, RowSaid } from "@/core/parts/csv";
+import { findingWords } from "./findings";
 
 /** Words for parts, fit, inspection and the plan. */
 
@@ -130,3 +132,50 @@ export const CHOICE_WORDS: Record<Choice, string> = {
   scrap: say("scrap"),
   "hand-back": say("handBack"),
 };
+
+/** What a row of a file would do, or what is wrong with it. */
+export const EFFECT_WORDS: Record<RowEffect["effect"], string> = {
+  new: say("newRow"),
+  changes: say("changed"),
+  same: say("same"),
+  error: say("error"),
+};
+
+const amount = (minor: number): string => figure(minor / 100, 2);
+const BROKEN: Record<string, string> = {
+  TooFewFields: say("fewerCellsThanTheHeader"),
+  TooManyFields: say("moreCellsThanTheHeader"),
+};
+const SAID: { [C in RowSaid["code"]]: (s: Extract<RowSaid, { code: C }>) => string } = {
+  "header-long": ({ needs }) => say("theHeaderIsTooLong", { needs }),
+  "header-twice": ({ column }) => say("theHeaderNamesTwice", { column }),
+  "header-lacks": ({ lacks, needs }) => say("theHeaderLacks", { lacks, needs }),
+  unreadable: ({ why }) => say("thisRowCannotBeRead", { why: BROKEN[why] ?? say("aQuotationMarkIsWrong") }),
+  "too-many": ({ most }) => say("atMostRowsAtOnce", { most }),
+  twice: ({ what }) => (what === "code" ? say("thisCodeStandsTwice") : say("thisBatchStandsTwice")),
+  trait: ({ pair }) => say("traitsShouldReadNameValue", { pair }),
+  found: ({ place }) => `${place.path || say("theRow")}: ${findingWords(place.message)}`,
+  "no-amount": ({ column, text }) => say("isNoAmount", { column, text }),
+  "no-part": ({ name }) => say("partIsNotInTheCatalogue", { name: name || say("emptyCell") }),
+  "no-supplier": ({ name }) => say("supplierIsNotKnown", { name: name || say("emptyCell") }),
+  "no-count": ({ text }) => say("onHandIsNoWholeNumber", { text }),
+  bin: () => say("binLettersAndDigits"),
+  "nothing-received": () => say("onHandAtLeastOne"),
+  "no-batch": () => say("thereIsNoSuchBatch"),
+  holds: ({ part }) => say("thisBatchHolds", { part }),
+  named: ({ name }) => name,
+  becomes: ({ field, had, now }) => say("fieldBecomes", { field, had: had || say("nothing"), now: now || say("nothing") }),
+  pack: ({ pieces, priceMinor }) => say("piecesForPrice", { pieces, price: amount(priceMinor) }),
+  price: ({ hadMinor, priceMinor }) =>
+    say("becomes", { had: hadMinor === null ? say("noPrice") : amount(hadMinor), now: amount(priceMinor) }),
+  received: ({ pieces, bin, costMinor }) => say("receivedInto", { pieces, bin, cost: amount(costMinor) }),
+  counted: ({ had, now }) => say("countedBecomes", { had, now }),
+  moves: ({ from, to }) => say("movesFromTo", { from, to }),
+};
+export const rowWords = (r: Pick<RowEffect, "said">): string =>
+  r.said.map((s) => (SAID[s.code] as (s: RowSaid) => string)(s)).join("; ");
+/** What a row is of: a part, a batch, or a part by its supplier. */
+export function rowAbout({ row, about: [name = "", supplier] }: Pick<RowEffect, "row" | "about">): string {
+  if (row === 0) return say("theWhole");
+  return supplier === undefined ? name : say("partBySupplier", { part: name, supplier });
+}

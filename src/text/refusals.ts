@@ -7,6 +7,7 @@ import { fitWhyText, USE_WORDS } from "./parts";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/refusals";
 import { figure } from "./format";
+import { findingWords } from "./findings";
 
 type Words = { [C in Refusal["code"]]: (p: Extract<Refusal, { code: C }>) => string };
 
@@ -27,7 +28,7 @@ const WORDS: Words = {
   "other-origin": () => say("thisRequestCameFromAnotherSite"),
   "other-person": () => say("somebodyElseIsSignedInHere"),
   "other-bench": () => say("thisWasDoneAtTheOther"),
-  "bad-input": (p) => p.issues.map((i) => (i.path ? `${fieldWords(i.path)}: ${i.message}` : i.message)).join("; "),
+  "bad-input": (p) => p.issues.map((i) => `${i.path ? `${fieldWords(i.path)}: ` : ""}${findingWords(i.message)}`).join("; "),
   "not-found": (p) => say("thisWhatIsNotThereAny", { what: codeWords(p.what) }),
   "changed-meanwhile": (p) => say("changedMeanwhileByByAtTIME", { by: p.by, tIME: TIME.format(new Date(p.at)) }),
   "tray-taken": (p) => say("trayTrayHoldsTagChooseAnother", { tray: p.tray, tag: p.tag }),

@@ -89,7 +89,6 @@ export const say = catalogue("models", {
   noCleanGel: "no-clean gel",
   whatMustBeBackSoThat: "What must be back so that it can be tested.",
   fileIsNotJSONError: "{file} is not JSON: {error}",
-  theFile: "the file",
   parsedIsImportedAsVersionVersion:
     "{parsed} is imported as version {version}. Units that are here keep the version they came with.",
   modelsModels: "{models} models",

@@ -1,72 +1,57 @@
 import { z } from "zod";
 
+import { type Finding, found } from "./finding";
+
 /**
- * Zod with our words: what a validator finds is read by people, so its own sentences ("expected number to be <=2000") never are.
- * Every schema is made from here; the linter holds that. A schema's own message goes before these.
+ * Zod whose messages are findings: what a validator finds is read by people in their language, so its own sentences ("expected number
+ * to be <=2000") never are. Every schema is made from here; the linter holds that. A schema's own message goes before these.
  */
 
 type Issue = Parameters<NonNullable<NonNullable<Parameters<typeof z.config>[0]>["customError"]>>[0];
 
-const KINDS: Record<string, string> = {
-  string: "a text",
-  number: "a number",
-  int: "a whole number",
-  boolean: "yes or no",
-  array: "a list",
-  tuple: "a list",
-  object: "a group of fields",
-  record: "a group of fields",
-  null: "nothing",
-  date: "a date",
-};
-const FORMATS: Record<string, string> = {
-  uuid: "is no id of Birdcage",
-  date: "is no day, such as 2026-11-03",
-  datetime: "is no moment, such as 2026-11-03T09:30:00Z",
-  regex: "has another form than asked",
-  url: "is no address",
-  email: "is no mail address",
-};
 const MOST_SHOWN = 12;
 const some = (list: readonly unknown[]) =>
   `${list
     .slice(0, MOST_SHOWN)
     .map((v) => String(v).slice(0, 40))
     .join(", ")}${list.length > MOST_SHOWN ? ", ..." : ""}`;
-const counted = (n: unknown, origin: string) =>
-  origin === "string"
-    ? `${String(n)} character${Number(n) === 1 ? "" : "s"}`
-    : ["array", "set", "map"].includes(origin)
-      ? `${String(n)} entr${Number(n) === 1 ? "y" : "ies"}`
-      : String(n);
+const of = (origin: string) => (origin === "string" ? "letters" : "entries");
+const isLong = (origin: string) => origin === "string" || origin === "array";
+/** A limit that somebody chose; those of the number itself say nothing to a reader. */
+const chosen = (limit: unknown): number | null => (String(limit).length > 15 ? null : Number(limit));
 
-/** Anything that Zod can find, as the second half of a sentence whose first half names the field. */
-export function issueWords(issue: Issue): string {
+function findingOf(issue: Issue): Finding {
   switch (issue.code) {
     case "invalid_type":
-      return issue.input === undefined ? "is missing" : `should be ${KINDS[String(issue.expected)] ?? "something else"}`;
+      return issue.input === undefined ? { rule: "missing" } : { rule: "kind", wanted: String(issue.expected) };
     case "too_big":
-      if (issue.origin === "int" || String(issue.maximum).length > 15) return "is too large";
-      return `is too ${issue.origin === "string" || issue.origin === "array" ? "long" : "large"}: ${issue.inclusive === false ? "less than" : "at most"} ${counted(issue.maximum, issue.origin)}`;
+      return isLong(issue.origin)
+        ? { rule: "too-long", most: Number(issue.maximum), of: of(issue.origin) }
+        : {
+            rule: "too-large",
+            most: issue.origin === "int" ? null : chosen(issue.maximum),
+            below: issue.inclusive === false,
+          };
     case "too_small":
-      if (issue.origin === "string" && issue.minimum === 1) return "is empty";
-      if (String(issue.minimum).length > 15) return "is too small";
-      return `is too ${issue.origin === "string" || issue.origin === "array" ? "short" : "small"}: ${issue.inclusive === false ? "more than" : "at least"} ${counted(issue.minimum, issue.origin)}`;
+      if (issue.origin === "string" && issue.minimum === 1) return { rule: "empty" };
+      return isLong(issue.origin)
+        ? { rule: "too-short", least: Number(issue.minimum), of: of(issue.origin) }
+        : { rule: "too-small", least: chosen(issue.minimum), above: issue.inclusive === false };
     case "not_multiple_of":
-      return `should be a multiple of ${String(issue.divisor)}`;
+      return { rule: "multiple", of: issue.divisor };
     case "invalid_format":
-      return FORMATS[issue.format] ?? "has another form than asked";
+      return { rule: "form", wanted: issue.format };
     case "invalid_value":
-      return `should be one of: ${some(issue.values)}`;
+      return { rule: "choice", of: some(issue.values) };
     case "unrecognized_keys":
-      return `holds what is not known here: ${some(issue.keys)}`;
+      return { rule: "not-known", keys: some(issue.keys) };
     case "invalid_union":
-      return "fits none of the forms that it may have";
+      return { rule: "no-form" };
     default:
-      return "does not fit";
+      return { rule: "unfit" };
   }
 }
 
-z.config({ customError: issueWords });
+z.config({ customError: (issue) => found(findingOf(issue)) });
 
 export { z };

@@ -1,3 +1,4 @@
+import { found } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
@@ -56,7 +57,7 @@ export const READING_SCHEMAS = {
       .array(ms)
       .min(2)
       .max(120_000)
-      .refine((t) => t.every((v, i) => i === 0 || v >= t[i - 1]!), "times must not fall"),
+      .refine((t) => t.every((v, i) => i === 0 || v >= t[i - 1]!), found({ rule: "times-fall" })),
     /** from when on which place was walked to, flexed or pushed */
     marks: z.array(z.strictObject({ t: ms, place: z.string().max(30), metres: z.number().min(0).max(500).optional() })).max(400),
     /** port only: whether the charging sign stayed on while the plug was pushed this way */
@@ -95,7 +96,7 @@ export const READING_SCHEMAS = {
       releases: z.int().min(0).max(500),
       letGo: z.int().min(0).max(500),
     })
-    .refine((r) => r.held <= r.tugs && r.letGo <= r.releases, "no more can hold or let go than were tried"),
+    .refine((r) => r.held <= r.tugs && r.letGo <= r.releases, found({ rule: "held-tried" })),
   feel: z.strictObject({
     kind: z.literal("feel"),
     controlId: id,

@@ -12,6 +12,7 @@ import { chanceOf } from "./chances";
 import { familyOf, worstOf } from "./families";
 import { solveLadder } from "./ladder";
 import { drawLot, shareLot } from "./lot";
+import { findingIn } from "../base/finding";
 import { HOUSE_ROUTES, readRoutes, writeRoutes } from "./routes";
 import { survivalOf } from "./survival";
 import { leavesOf, normalBelow, spreadOf } from "./walk";
@@ -428,11 +429,11 @@ describe("the catalogue", () => {
     const file = JSON.parse(writeRoutes(HOUSE_ROUTES)) as { routes: Record<string, unknown>[] };
     file.routes[2]!.breaks = 2;
     const read = readRoutes(JSON.stringify(file));
-    expect(!read.ok && read.problem.why).toContain("routes.2.breaks");
+    expect(!read.ok && read.problem.path).toBe("routes.2.breaks");
     const unknown = JSON.parse(writeRoutes(HOUSE_ROUTES)) as { routes: Record<string, unknown>[] };
     unknown.routes[0]!.uses = ["nowhere"];
     const second = readRoutes(JSON.stringify(unknown));
-    expect(!second.ok && second.problem.why).toContain('"nowhere"');
+    expect(!second.ok && findingIn(second.problem.message)).toMatchObject({ rule: "not-listed", name: "nowhere" });
   });
   test("every model has a route for every family that it can have, and its parts are offered", () => {
     for (const name of ["dunlin", "turnstone", "whimbrel", "avocet", "knot", "curlew", "sanderling"]) {

@@ -1,4 +1,5 @@
 import house from "../../../catalogue/routes.json" with { type: "json" };
+import { found, type Place, placesOf } from "../base/finding";
 import { z } from "../base/schema";
 
 import { ok, refuse, type Result } from "../base/result";
@@ -19,7 +20,7 @@ const stated = z.strictObject({ mean: chance, cases: z.number().min(1).max(200) 
 export const routeSchema = z.strictObject({
   id: z
     .string()
-    .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, "use small letters, digits and hyphens")
+    .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, found({ rule: "letters", of: "small-hyphens" }))
     .max(40),
   name: z.string().trim().min(2).max(60),
   school: z.enum(SCHOOLS),
@@ -61,29 +62,29 @@ export const routesSchema = z
   .max(200)
   .superRefine((routes, ctx) => {
     const ids = new Set(routes.map((r) => r.id));
-    if (ids.size !== routes.length) ctx.addIssue({ code: "custom", message: "each route needs an id of its own" });
+    if (ids.size !== routes.length) ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "route" }) });
     for (const r of routes)
       for (const u of r.uses)
-        if (!ids.has(u)) ctx.addIssue({ code: "custom", message: `${r.id} uses up "${u}", which is not listed` });
+        if (!ids.has(u))
+          ctx.addIssue({ code: "custom", message: found({ rule: "not-listed", by: r.id, what: "route", name: u }) });
     for (const r of routes)
       if (r.treats.some((t) => t.success.mean + r.breaks > 1))
-        ctx.addIssue({ code: "custom", message: `${r.id}: success and breaking add up to more than 1` });
+        ctx.addIssue({ code: "custom", message: found({ rule: "odds-over-one", route: r.id }) });
   });
 
 const fileSchema = z.strictObject({ format: z.literal(ROUTES_FORMAT), version: z.literal(1), routes: routesSchema });
 
 /** Reads a catalogue's file (docs/formats.md); refusals name the place. */
-export function readRoutes(text: string): Result<Route[], { why: string }> {
+export function readRoutes(text: string): Result<Route[], Place> {
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
-    return refuse({ why: "this is no JSON: export the catalogue once and change that file" });
+    return refuse({ path: "", message: found({ rule: "no-json" }) });
   }
   const parsed = fileSchema.safeParse(json);
   if (parsed.success) return ok(parsed.data.routes);
-  const issue = parsed.error.issues[0]!;
-  return refuse({ why: `${issue.path.join(".") || "the file"}: ${issue.message}` });
+  return refuse(placesOf(parsed.error, 1)[0]!);
 }
 
 export const writeRoutes = (routes: readonly Route[]): string =>

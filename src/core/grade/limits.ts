@@ -1,3 +1,4 @@
+import { found } from "../base/finding";
 import { z } from "../base/schema";
 
 import { HOUSE_MISS_TEST } from "../signal/sprt";
@@ -5,8 +6,8 @@ import { HOUSE_MISS_TEST } from "../signal/sprt";
 /** The one place for limits: the house's defaults, and how a shop, a model or a control changes them. */
 
 const ladder = z.strictObject({ A: z.number().finite(), B: z.number().finite(), C: z.number().finite() });
-const atMost = ladder.refine((l) => l.A <= l.B && l.B <= l.C, "limits must not fall from A to C");
-const atLeast = ladder.refine((l) => l.A >= l.B && l.B >= l.C, "limits must not rise from A to C");
+const atMost = ladder.refine((l) => l.A <= l.B && l.B <= l.C, found({ rule: "falls" }));
+const atLeast = ladder.refine((l) => l.A >= l.B && l.B >= l.C, found({ rule: "rises" }));
 
 const share = z.number().min(0).max(1);
 
@@ -60,7 +61,7 @@ const missTestSchema = z
     badRate: z.number().min(0.01).max(HOUSE_MISS_TEST.badRate),
     error: z.number().min(0.0001).max(HOUSE_MISS_TEST.error),
   })
-  .refine((m) => m.badRate >= 2 * m.goodRate, "the bad rate must be at least twice the good one");
+  .refine((m) => m.badRate >= 2 * m.goodRate, found({ rule: "bad-rate" }));
 
 export const limitsSchema = z.strictObject({
   stick: z.strictObject({

@@ -1,3 +1,4 @@
+import { type Finding, found, type Listed, type Place, placesOf } from "../base/finding";
 import { z } from "../base/schema";
 
 import { ok, refuse, type Result } from "../base/result";
@@ -21,12 +22,12 @@ export type TellKind = (typeof TELL_KINDS)[number];
 const code = z
   .string()
   .trim()
-  .regex(/^[A-Z0-9]+(-[A-Z0-9]+)*$/, "use capital letters, digits and hyphens")
+  .regex(/^[A-Z0-9]+(-[A-Z0-9]+)*$/, found({ rule: "letters", of: "capitals" }))
   .max(24);
 const slug = z
   .string()
   .trim()
-  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens")
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, found({ rule: "letters", of: "small" }))
   .max(60);
 const words = (max: number) => z.string().trim().min(1).max(max);
 const minor = z.int().min(0).max(10_000_000);
@@ -138,35 +139,35 @@ export const catalogueSchema = z
     offers: z.array(offerSchema).max(6000),
   })
   .superRefine((c, ctx) => {
-    const say = (message: string) => ctx.addIssue({ code: "custom", message });
+    const problem = (finding: Finding) => ctx.addIssue({ code: "custom", message: found(finding) });
+    const lost = (by: string, what: Listed, name: string) => problem({ rule: "not-listed", by, what, name });
     const codes = new Set(c.parts.map((p) => p.code));
     const sellers = new Set(c.suppliers.map((s) => s.id));
-    if (codes.size !== c.parts.length) say("each part needs a code of its own");
-    if (sellers.size !== c.suppliers.length) say("each supplier needs an id of its own");
-    const known = (part: string, where: string) => {
-      if (!codes.has(part)) say(`${where} names ${part}, which is not listed`);
+    if (codes.size !== c.parts.length) problem({ rule: "own-id", of: "part" });
+    if (sellers.size !== c.suppliers.length) problem({ rule: "own-id", of: "supplier" });
+    const known = (part: string, by: string) => {
+      if (!codes.has(part)) lost(by, "part", part);
     };
     for (const p of c.parts) {
-      if (p.class === "part" && !p.kind) say(`${p.code} is a part and needs its kind`);
-      if (p.contents.length > 0 && p.class !== "kit" && p.class !== "assembly")
-        say(`${p.code} has contents: only kits and assemblies do`);
-      for (const x of p.contents) known(x.part, `the contents of ${p.code}`);
-      if (p.contents.some((x) => x.part === p.code)) say(`${p.code} cannot hold itself`);
+      if (p.class === "part" && !p.kind) problem({ rule: "needs-kind", code: p.code });
+      if (p.contents.length > 0 && p.class !== "kit" && p.class !== "assembly") problem({ rule: "has-contents", code: p.code });
+      for (const x of p.contents) known(x.part, p.code);
+      if (p.contents.some((x) => x.part === p.code)) problem({ rule: "holds-itself", code: p.code });
     }
-    for (const r of c.rules) known(r.part, "a fit rule");
+    for (const r of c.rules) known(r.part, "rules");
     for (const s of c.substitutes) {
-      known(s.part, "a substitute");
-      known(s.instead, "a substitute");
+      known(s.part, "substitutes");
+      known(s.instead, "substitutes");
     }
     for (const o of c.offers) {
-      known(o.part, "an offer");
-      if (!sellers.has(o.supplier)) say(`an offer names ${o.supplier}, which is no supplier`);
-      if (o.breaks[0]!.packs !== 1) say(`the offer of ${o.part} by ${o.supplier} needs a price from one pack on`);
+      known(o.part, "offers");
+      if (!sellers.has(o.supplier)) lost("offers", "supplier", o.supplier);
+      if (o.breaks[0]!.packs !== 1) problem({ rule: "first-break", part: o.part, supplier: o.supplier });
       for (let i = 1; i < o.breaks.length; i++)
-        if (o.breaks[i]!.packs <= o.breaks[i - 1]!.packs) say(`the breaks of ${o.part} by ${o.supplier} must rise`);
+        if (o.breaks[i]!.packs <= o.breaks[i - 1]!.packs) problem({ rule: "breaks-rise", part: o.part, supplier: o.supplier });
     }
     if (new Set(c.offers.map((o) => `${o.supplier} ${o.part} ${o.pack}`)).size !== c.offers.length)
-      say("one offer a supplier, part and pack size");
+      problem({ rule: "own-id", of: "offer" });
   });
 export type Catalogue = z.infer<typeof catalogueSchema>;
 
@@ -175,17 +176,16 @@ export const EMPTY_CATALOGUE: Catalogue = { parts: [], rules: [], substitutes: [
 const fileSchema = z.strictObject({ format: z.literal(CATALOGUE_FORMAT), version: z.literal(1), catalogue: catalogueSchema });
 
 /** Reads a whole catalogue's file; refusals name the place. */
-export function readCatalogue(text: string): Result<Catalogue, { why: string }> {
+export function readCatalogue(text: string): Result<Catalogue, Place> {
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
-    return refuse({ why: "this is no JSON: export the catalogue once and change that file" });
+    return refuse({ path: "", message: found({ rule: "no-json" }) });
   }
   const parsed = fileSchema.safeParse(json);
   if (parsed.success) return ok(parsed.data.catalogue);
-  const issue = parsed.error.issues[0]!;
-  return refuse({ why: `${issue.path.join(".") || "the file"}: ${issue.message}` });
+  return refuse(placesOf(parsed.error, 1)[0]!);
 }
 
 export const writeCatalogue = (catalogue: Catalogue): string =>

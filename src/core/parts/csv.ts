@@ -1,12 +1,42 @@
 import Papa from "papaparse";
 
+import { type Place, placesOf } from "../base/finding";
 import { spreadsheetCsv } from "../export/spreadsheet";
 import { type Minor, parseAmount } from "../money/money";
 import { type Catalogue, catalogueSchema, type Offer, offerSchema, type Part, partSchema, traitsSchema } from "./catalogue";
 
 /** Catalogue, offers and stock as CSV (RFC 4180): written for spreadsheets, read with what each row would do before it does it. */
 
-export type RowEffect = { row: number; about: string; effect: "new" | "changes" | "same" | "error"; words: string };
+/** What a row says, does or lacks; the sentences live in src/text/parts. */
+export type RowSaid =
+  | { code: "header-long"; needs: string }
+  | { code: "header-twice"; column: string }
+  | { code: "header-lacks"; lacks: string; needs: string }
+  | { code: "unreadable"; why: string }
+  | { code: "too-many"; most: number }
+  | { code: "twice"; what: "code" | "batch" }
+  | { code: "trait"; pair: string }
+  | { code: "found"; place: Place }
+  | { code: "no-amount"; column: "price" | "cost"; text: string }
+  | { code: "no-part" | "no-supplier"; name: string }
+  | { code: "no-count"; text: string }
+  | { code: "bin" | "nothing-received" | "no-batch" }
+  | { code: "holds"; part: string }
+  | { code: "named"; name: string }
+  | { code: "becomes"; field: string; had: string; now: string }
+  | { code: "pack"; pieces: number; priceMinor: Minor }
+  | { code: "price"; hadMinor: Minor | null; priceMinor: Minor }
+  | { code: "received"; pieces: number; bin: string; costMinor: Minor }
+  | { code: "counted"; had: number; now: number }
+  | { code: "moves"; from: string; to: string };
+
+/** `about`: what the row is of, in its own letters; a row 0 is the whole file. */
+export type RowEffect = {
+  row: number;
+  about: string[];
+  effect: "new" | "changes" | "same" | "error";
+  said: RowSaid[];
+};
 export type CatalogueImport = { rows: RowEffect[]; catalogue: Catalogue | null };
 
 const PART_COLUMNS = [
@@ -66,31 +96,30 @@ export const stockCsv = (rows: readonly StockRow[]): string =>
     rows.map((r) => [r.batch, r.part, r.supplier, r.bin, String(r.onHand), amount(r.valueMinor)]),
   );
 
+const MOST_ROWS = 5000;
 const MOST_HEADER = 2000; // a dozen columns and as many of somebody's own
 
 type Table = { rows: Record<string, string>[]; problem: RowEffect | null };
 function table(text: string, columns: readonly string[]): Table {
-  const bad = (row: number, words: string): Table => ({ rows: [], problem: { row, about: "", effect: "error", words } });
+  const bad = (row: number, said: RowSaid): Table => ({ rows: [], problem: { row, about: [], effect: "error", said: [said] } });
+  const needs = columns.join(", ");
   const bare = text.replace(/^\uFEFF/, "");
   const head = /^[^\r\n]*/.exec(bare.slice(0, MOST_HEADER + 1))![0];
-  if (head.length > MOST_HEADER) return bad(1, `the header is too long; it needs ${columns.join(", ")}`);
+  if (head.length > MOST_HEADER) return bad(1, { code: "header-long", needs });
   const names = Papa.parse<string[]>(head).data[0] ?? [];
   const twice = names.find((n, i) => names.indexOf(n) < i);
-  if (twice !== undefined) return bad(1, `the header names "${twice}" twice`);
+  if (twice !== undefined) return bad(1, { code: "header-twice", column: twice });
   const parsed = Papa.parse<Record<string, string>>(bare, { header: true, skipEmptyLines: true });
   const missing = columns.filter((c) => !parsed.meta.fields?.includes(c));
-  if (missing.length > 0) return bad(1, `the header lacks ${missing.join(", ")}; it needs ${columns.join(", ")}`);
+  if (missing.length > 0) return bad(1, { code: "header-lacks", lacks: missing.join(", "), needs });
   const broken = parsed.errors[0];
-  if (broken) return bad((broken.row ?? 0) + 2, `this row cannot be read: ${broken.message.toLowerCase()}`);
-  if (parsed.data.length > 5000) return bad(1, "at most 5,000 rows at once");
+  if (broken) return bad((broken.row ?? 0) + 2, { code: "unreadable", why: broken.code });
+  if (parsed.data.length > MOST_ROWS) return bad(1, { code: "too-many", most: MOST_ROWS });
   return { rows: parsed.data, problem: null };
 }
 
-const issueText = (error: { issues: { path: PropertyKey[]; message: string }[] }) =>
-  error.issues
-    .slice(0, 2)
-    .map((i) => `${i.path.join(".") || "row"}: ${i.message}`)
-    .join("; ");
+const foundIn = (error: Parameters<typeof placesOf>[0]): RowSaid[] =>
+  placesOf(error, 2).map((place) => ({ code: "found", place }));
 
 const NUMERIC_TRAITS = new Set(["heightMm", "thicknessMm"]);
 
@@ -104,8 +133,8 @@ export function readPartsCsv(text: string, c: Catalogue): CatalogueImport {
     const row = i + 2;
     const cell = (name: string) => plain(raw[name]);
     const code = cell("code");
-    const fail = (words: string): RowEffect => ({ row, about: code, effect: "error", words });
-    if (seen.has(code)) return fail("this code stands twice in the file");
+    const fail = (...said: RowSaid[]): RowEffect => ({ row, about: [code], effect: "error", said });
+    if (seen.has(code)) return fail({ code: "twice", what: "code" });
     seen.add(code);
     const had = next.get(code);
     const traits: Record<string, string | number> = {};
@@ -114,11 +143,11 @@ export function readPartsCsv(text: string, c: Catalogue): CatalogueImport {
       .map((x) => x.trim())
       .filter(Boolean)) {
       const [k, ...v] = pair.split("=");
-      if (v.length !== 1) return fail(`traits: "${pair}" should read name=value`);
+      if (v.length !== 1) return fail({ code: "trait", pair });
       traits[k!.trim()] = NUMERIC_TRAITS.has(k!.trim()) ? Number(v[0]) : v[0]!.trim();
     }
     const knownTraits = traitsSchema.safeParse(traits);
-    if (!knownTraits.success) return fail(issueText(knownTraits.error));
+    if (!knownTraits.success) return fail(...foundIn(knownTraits.error));
     const parsed = partSchema.safeParse({
       tells: [],
       check: null,
@@ -140,20 +169,18 @@ export function readPartsCsv(text: string, c: Catalogue): CatalogueImport {
       disposal: cell("disposal"),
       traits: knownTraits.data,
     });
-    if (!parsed.success) return fail(issueText(parsed.error));
+    if (!parsed.success) return fail(...foundIn(parsed.error));
     next.set(code, parsed.data);
-    if (!had) return { row, about: code, effect: "new", words: parsed.data.name };
+    if (!had) return { row, about: [code], effect: "new", said: [{ code: "named", name: parsed.data.name }] };
     const changed = (Object.keys(parsed.data) as (keyof Part)[]).filter(
       (k) => JSON.stringify(sorted(parsed.data[k])) !== JSON.stringify(sorted(had[k])),
     );
-    return changed.length === 0
-      ? { row, about: code, effect: "same", words: "" }
-      : {
-          row,
-          about: code,
-          effect: "changes",
-          words: changed.map((k) => `${k}: ${show(had[k])} becomes ${show(parsed.data[k])}`).join("; "),
-        };
+    return {
+      row,
+      about: [code],
+      effect: changed.length === 0 ? "same" : "changes",
+      said: changed.map((k) => ({ code: "becomes", field: k, had: show(had[k]), now: show(parsed.data[k]) })),
+    };
   });
   return finish(effects, { ...c, parts: [...next.values()] });
 }
@@ -162,22 +189,20 @@ const sorted = (v: unknown): unknown =>
   v !== null && typeof v === "object" && !Array.isArray(v)
     ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
     : v;
-const show = (v: unknown): string =>
-  v === null || v === ""
-    ? "nothing"
-    : typeof v === "object"
-      ? Array.isArray(v)
-        ? v.join(", ") || "nothing"
-        : Object.entries(v)
-            .map(([k, x]) => `${k}=${String(x)}`)
-            .join(", ") || "nothing"
-      : String(v);
+/** A cell's value in its own letters; empty where it holds nothing. */
+function show(v: unknown): string {
+  if (Array.isArray(v)) return v.join(", ");
+  if (v === null || typeof v !== "object") return String(v ?? "");
+  return Object.entries(v)
+    .map(([k, x]) => `${k}=${String(x)}`)
+    .join(", ");
+}
 
 function finish(rows: RowEffect[], catalogue: Catalogue): CatalogueImport {
   if (rows.some((r) => r.effect === "error")) return { rows, catalogue: null };
   const whole = catalogueSchema.safeParse(catalogue);
   if (whole.success) return { rows, catalogue: whole.data };
-  return { rows: [...rows, { row: 0, about: "the whole", effect: "error", words: issueText(whole.error) }], catalogue: null };
+  return { rows: [...rows, { row: 0, about: [], effect: "error", said: foundIn(whole.error) }], catalogue: null };
 }
 
 /** Offers: the rows of one supplier, part and pack size replace its breaks; the suppliers must be there already. */
@@ -190,13 +215,12 @@ export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
   const effects = rows.map((raw, i): RowEffect => {
     const row = i + 2;
     const cell = (name: string) => plain(raw[name]);
-    const about = `${cell("part")} by ${cell("supplier")}`;
-    const fail = (words: string): RowEffect => ({ row, about, effect: "error", words });
+    const about = [cell("part"), cell("supplier")];
+    const fail = (...said: RowSaid[]): RowEffect => ({ row, about, effect: "error", said });
     const price = parseAmount(cell("price"));
-    if (price === null) return fail(`price "${cell("price")}" is no amount, such as 2.60`);
-    if (!c.parts.some((p) => p.code === cell("part"))) return fail(`part ${cell("part") || "(empty)"} is not in the catalogue`);
-    if (!c.suppliers.some((s) => s.id === cell("supplier")))
-      return fail(`supplier ${cell("supplier") || "(empty)"} is not known`);
+    if (price === null) return fail({ code: "no-amount", column: "price", text: cell("price") });
+    if (!c.parts.some((p) => p.code === cell("part"))) return fail({ code: "no-part", name: cell("part") });
+    if (!c.suppliers.some((s) => s.id === cell("supplier"))) return fail({ code: "no-supplier", name: cell("supplier") });
     const one = {
       supplier: cell("supplier"),
       part: cell("part"),
@@ -206,12 +230,17 @@ export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
     const step = { packs: Number(cell("packs_from")), priceMinor: price };
     const key = keyOf(one);
     const parsed = offerSchema.safeParse({ ...one, breaks: [...(fresh.get(key)?.breaks ?? []), step] });
-    if (!parsed.success) return fail(issueText(parsed.error));
+    if (!parsed.success) return fail(...foundIn(parsed.error));
     fresh.set(key, parsed.data);
     const old = next.get(key)?.breaks.find((b) => b.packs === step.packs);
-    if (!next.has(key)) return { row, about, effect: "new", words: `${one.pack} for ${amount(price)}` };
-    if (old?.priceMinor === price && next.get(key)!.leadDays === one.leadDays) return { row, about, effect: "same", words: "" };
-    return { row, about, effect: "changes", words: `${old ? amount(old.priceMinor) : "no price"} becomes ${amount(price)}` };
+    if (!next.has(key)) return { row, about, effect: "new", said: [{ code: "pack", pieces: one.pack, priceMinor: price }] };
+    if (old?.priceMinor === price && next.get(key)!.leadDays === one.leadDays) return { row, about, effect: "same", said: [] };
+    return {
+      row,
+      about,
+      effect: "changes",
+      said: [{ code: "price", hadMinor: old?.priceMinor ?? null, priceMinor: price }],
+    };
   });
   for (const [key, offer] of fresh) next.set(key, offer);
   return finish(effects, { ...c, offers: [...next.values()] });
@@ -236,16 +265,16 @@ export function readStockCsv(
     const row = i + 2;
     const cell = (name: string) => plain(raw[name]);
     const code = cell("batch");
-    const about = code || cell("part");
-    const fail = (words: string): RowEffect => ({ row, about, effect: "error", words });
-    if (!/^\d{1,6}$/.test(cell("on_hand"))) return fail(`on_hand "${cell("on_hand")}" is no whole number`);
+    const about = [code || cell("part")];
+    const fail = (...said: RowSaid[]): RowEffect => ({ row, about, effect: "error", said });
+    if (!/^\d{1,6}$/.test(cell("on_hand"))) return fail({ code: "no-count", text: cell("on_hand") });
     const count = Number(cell("on_hand"));
-    if (!/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/.test(cell("bin"))) return fail("bin: letters and digits, 20 at most, such as A3");
+    if (!/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/.test(cell("bin"))) return fail({ code: "bin" });
     if (code === "") {
       const cost = parseAmount(cell("cost"));
-      if (!c.parts.some((p) => p.code === cell("part"))) return fail(`part ${cell("part") || "(empty)"} is not in the catalogue`);
-      if (cost === null) return fail(`cost "${cell("cost")}" is no amount, such as 12.50`);
-      if (count < 1) return fail("on_hand: at least 1 of what is received");
+      if (!c.parts.some((p) => p.code === cell("part"))) return fail({ code: "no-part", name: cell("part") });
+      if (cost === null) return fail({ code: "no-amount", column: "cost", text: cell("cost") });
+      if (count < 1) return fail({ code: "nothing-received" });
       changes.push({
         kind: "receive",
         part: cell("part"),
@@ -254,23 +283,28 @@ export function readStockCsv(
         pieces: count,
         costMinor: cost,
       });
-      return { row, about, effect: "new", words: `${count} received into ${cell("bin")} for ${amount(cost)}` };
+      return {
+        row,
+        about,
+        effect: "new",
+        said: [{ code: "received", pieces: count, bin: cell("bin"), costMinor: cost }],
+      };
     }
-    if (seen.has(code)) return fail("this batch stands twice in the file");
+    if (seen.has(code)) return fail({ code: "twice", what: "batch" });
     seen.add(code);
     const had = now.find((s) => s.batch === code);
-    if (!had) return fail("there is no such batch; leave the cell empty to receive one");
-    if (cell("part") !== had.part) return fail(`this batch holds ${had.part}: a batch does not change its part`);
-    const words: string[] = [];
+    if (!had) return fail({ code: "no-batch" });
+    if (cell("part") !== had.part) return fail({ code: "holds", part: had.part });
+    const said: RowSaid[] = [];
     if (count !== had.onHand) {
-      words.push(`counted ${had.onHand} becomes ${count}`);
+      said.push({ code: "counted", had: had.onHand, now: count });
       changes.push({ kind: "count", batch: code, counted: count });
     }
     if (cell("bin") !== had.bin) {
-      words.push(`moves from ${had.bin} to ${cell("bin")}`);
+      said.push({ code: "moves", from: had.bin, to: cell("bin") });
       changes.push({ kind: "move", batch: code, bin: cell("bin") });
     }
-    return { row, about, effect: words.length ? "changes" : "same", words: words.join("; ") };
+    return { row, about, effect: said.length ? "changes" : "same", said };
   });
   return { rows: effects, changes: effects.some((e) => e.effect === "error") ? null : changes };
 }

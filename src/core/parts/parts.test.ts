@@ -27,7 +27,7 @@ import {
 const ROOT = process.cwd();
 const house = (() => {
   const read = readCatalogue(readFileSync(join(ROOT, "catalogue/house.json"), "utf8"));
-  if (!read.ok) throw new Error(read.problem.why);
+  if (!read.ok) throw new Error(read.problem.message);
   return read.value;
 })();
 const model = (id: string) => profileSchema.parse(JSON.parse(readFileSync(join(ROOT, `profiles/${id}.json`), "utf8")));
@@ -381,12 +381,12 @@ describe("files", () => {
   test("a dry run tells new, changed and wrong rows, and nothing is taken while one is wrong", () => {
     const changed = offersCsv(house).replace("harbour-originals,SM-DUN-O,1,1,9.00,8", "harbour-originals,SM-DUN-O,1,1,9.40,8");
     expect(readOffersCsv(changed, house).rows.filter((r) => r.effect !== "same")).toMatchObject([
-      { effect: "changes", about: "SM-DUN-O by harbour-originals", words: "9.00 becomes 9.40" },
+      { effect: "changes", about: ["SM-DUN-O", "harbour-originals"], said: [{ code: "price", hadMinor: 900, priceMinor: 940 }] },
     ]);
     const wrong = readOffersCsv(changed.replace("9.40", "nine"), house);
     expect(wrong.catalogue).toBeNull();
-    expect(wrong.rows.find((r) => r.effect === "error")?.words).toContain('price "nine" is no amount');
-    expect(readOffersCsv("a,b\r\n1,2\r\n", house).rows[0]!.words).toContain("the header lacks supplier");
+    expect(wrong.rows.find((r) => r.effect === "error")?.said).toEqual([{ code: "no-amount", column: "price", text: "nine" }]);
+    expect(readOffersCsv("a,b\r\n1,2\r\n", house).rows[0]!.said).toMatchObject([{ code: "header-lacks" }]);
   });
 
   test("stock: receive, count, move; a batch never changes its part", () => {
@@ -400,7 +400,7 @@ describe("files", () => {
     ]);
     const other = readStockCsv(text.replace("P-0001,SW-4L-O", "P-0001,SOLDER"), house, now);
     expect(other.changes).toBeNull();
-    expect(other.rows[0]!.words).toContain("a batch does not change its part");
+    expect(other.rows[0]!.said).toEqual([{ code: "holds", part: "SW-4L-O" }]);
   });
 
   test("a cell that a spreadsheet would run is made harmless, and read back as it was", () => {

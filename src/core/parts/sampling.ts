@@ -1,3 +1,4 @@
+import { found } from "../base/finding";
 import { z } from "../base/schema";
 
 import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
@@ -17,7 +18,7 @@ export const riskSchema = z
     badShare: share,
     takeBad: share,
   })
-  .refine((r) => r.goodShare < r.badShare, "what is good enough must be below what is too much");
+  .refine((r) => r.goodShare < r.badShare, found({ rule: "good-bad" }));
 export type Risk = z.infer<typeof riskSchema>;
 export const HOUSE_RISK: Risk = { goodShare: 0.05, refuseGood: 0.1, badShare: 0.25, takeBad: 0.1 };
 

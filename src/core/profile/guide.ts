@@ -1,3 +1,4 @@
+import { type Finding, found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
@@ -7,7 +8,7 @@ import { z } from "../base/schema";
 
 const slug = z
   .string()
-  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens")
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, found({ rule: "letters", of: "small" }))
   .max(60);
 const words = (max: number) => z.string().trim().min(1).max(max);
 const at = z.strictObject({ x: z.number().min(-20).max(600), y: z.number().min(-20).max(600) });
@@ -236,6 +237,14 @@ const calibration = z.strictObject({
 const list = <T extends z.ZodType>(item: T, most: number) => z.array(item).max(most);
 const ids = (items: readonly { id: string }[]) => new Set(items.map((i) => i.id));
 
+/** What the steps free, and what one of each is. */
+const FREED = [
+  ["fasteners", "fastener"],
+  ["clips", "clip"],
+  ["cables", "cable"],
+  ["pieces", "piece"],
+] as const;
+
 export const guideSchema = z
   .strictObject({
     fasteners: list(fastener, 60),
@@ -250,37 +259,30 @@ export const guideSchema = z
     enoughToTest: words(240),
   })
   .superRefine((g, ctx) => {
-    const problem = (message: string) => ctx.addIssue({ code: "custom", message });
-    for (const [name, items] of Object.entries({
-      fasteners: g.fasteners,
-      clips: g.clips,
-      cables: g.cables,
-      pieces: g.pieces,
-      steps: g.steps,
-    }))
-      if (ids(items).size !== items.length) problem(`each of the guide's ${name} needs an id of its own`);
+    const problem = (finding: Finding) => ctx.addIssue({ code: "custom", message: found(finding) });
+    const lost = (by: string, what: Listed, name: string) => problem({ rule: "not-listed", by, what, name });
+    for (const [of, items] of [["step", g.steps] as const, ...FREED.map(([kind, of]) => [of, g[kind]] as const)])
+      if (ids(items).size !== items.length) problem({ rule: "own-id", of });
     const steps = ids(g.steps);
-    for (const s of g.steps)
-      for (const a of s.after) if (!steps.has(a)) problem(`the step ${s.id} comes after "${a}", which is not listed`);
-    if (hasCircle(g.steps)) problem("the blocking order of the guide runs in a circle");
-    for (const kind of ["fasteners", "clips", "cables", "pieces"] as const) {
+    for (const s of g.steps) for (const a of s.after) if (!steps.has(a)) lost(s.id, "step", a);
+    if (hasCircle(g.steps)) problem({ rule: "circle", of: "guide" });
+    for (const [kind, what] of FREED) {
       const known = ids(g[kind]);
       const freed = new Map<string, string>();
       for (const s of g.steps)
         for (const id of s.frees[kind]) {
-          if (!known.has(id)) problem(`the step ${s.id} frees "${id}", which is not among the ${kind}`);
-          if (freed.has(id)) problem(`${id} is freed by ${freed.get(id)!} and again by ${s.id}`);
+          if (!known.has(id)) lost(s.id, what, id);
+          if (freed.has(id)) problem({ rule: "freed-twice", id, first: freed.get(id)!, second: s.id });
           freed.set(id, s.id);
         }
-      for (const id of known) if (!freed.has(id)) problem(`no step frees ${id} of the ${kind}`);
+      for (const id of known) if (!freed.has(id)) problem({ rule: "never-freed", id, what });
     }
     for (const s of g.surfaces) {
-      if (s.after !== undefined && !steps.has(s.after)) problem(`the surface ${s.id} comes after "${s.after}", which is no step`);
-      if (s.piece !== undefined && !ids(g.pieces).has(s.piece))
-        problem(`the surface ${s.id} names the piece "${s.piece}", which is not listed`);
+      if (s.after !== undefined && !steps.has(s.after)) lost(s.id, "step", s.after);
+      if (s.piece !== undefined && !ids(g.pieces).has(s.piece)) lost(s.id, "piece", s.piece);
     }
-    for (const j of g.solder) if (j.celsius > j.ceiling) problem(`${j.id} is set hotter than its board bears`);
-    for (const f of g.fasteners) if (f.lengthMm > f.deepestMm) problem(`the fastener ${f.id} is longer than its place is deep`);
+    for (const j of g.solder) if (j.celsius > j.ceiling) problem({ rule: "too-hot", id: j.id });
+    for (const f of g.fasteners) if (f.lengthMm > f.deepestMm) problem({ rule: "too-deep", id: f.id });
   });
 
 export type MendGuide = z.infer<typeof guideSchema>;

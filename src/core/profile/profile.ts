@@ -1,3 +1,4 @@
+import { found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
@@ -14,7 +15,7 @@ export const PROFILE_VERSION = 1;
 
 const slug = z
   .string()
-  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens")
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, found({ rule: "letters", of: "small" }))
   .max(60);
 const words = (max: number) => z.string().trim().min(1).max(max);
 const millimetres = z.number().finite().min(-20).max(600);
@@ -26,7 +27,7 @@ const stickInput = z.strictObject({ axes: z.tuple([channel, channel]), flip: z.t
 const buttonInput = z.strictObject({ button: channel });
 const axisTriggerInput = z
   .strictObject({ axis: channel, released: z.number().min(-1).max(1), pulled: z.number().min(-1).max(1) })
-  .refine((i) => Math.abs(i.pulled - i.released) >= 0.2, "released and pulled must differ by at least 0.2");
+  .refine((i) => Math.abs(i.pulled - i.released) >= 0.2, found({ rule: "apart", by: 0.2 }));
 const hatInput = z.strictObject({ hat: channel, values: z.array(z.number().min(-4).max(4)).min(1).max(8) });
 
 const controlBase = {
@@ -156,38 +157,29 @@ export const profileSchema = z
     /** how it comes apart and goes back; without it a mend is only logged */
     guide: guideSchema.optional(),
   })
-  .refine((p) => unique(p.controls) && unique(p.functions) && unique(p.revisions) && unique(p.accessories), {
-    error: "each control, function, revision and accessory needs an id of its own",
-  })
+  .refine((p) => unique(p.controls) && unique(p.functions), { error: found({ rule: "own-id", of: "control" }) })
+  .refine((p) => unique(p.revisions), { error: found({ rule: "own-id", of: "revision" }) })
+  .refine((p) => unique(p.accessories), { error: found({ rule: "own-id", of: "accessory" }) })
   .superRefine((p, ctx) => {
+    const lost = (by: string, what: Listed, name: string) =>
+      ctx.addIssue({ code: "custom", message: found({ rule: "not-listed", by, what, name }) });
     const revisions = new Set(p.revisions.map((r) => r.id));
     const halves = new Set(p.halves.map((h) => h.id));
     [...p.controls, ...p.functions].forEach((item) => {
-      for (const r of item.revisions ?? [])
-        if (!revisions.has(r))
-          ctx.addIssue({ code: "custom", message: `${item.id} names the revision "${r}", which is not listed` });
-      if (item.half !== undefined && !halves.has(item.half))
-        ctx.addIssue({ code: "custom", message: `${item.id} names the half "${item.half}", which is not listed` });
+      for (const r of item.revisions ?? []) if (!revisions.has(r)) lost(item.id, "revision", r);
+      if (item.half !== undefined && !halves.has(item.half)) lost(item.id, "half", item.half);
     });
     const served = new Set([...p.controls, ...p.functions].map((x) => x.id));
-    for (const id of Object.keys(p.wiring?.serves ?? {}))
-      if (!served.has(id))
-        ctx.addIssue({ code: "custom", message: `the wiring serves "${id}", which is no control or function` });
+    for (const id of Object.keys(p.wiring?.serves ?? {})) if (!served.has(id)) lost("wiring", "control", id);
     const slots = new Set((p.slots ?? []).map((s) => s.id));
-    if (slots.size !== (p.slots ?? []).length) ctx.addIssue({ code: "custom", message: "each part slot needs an id of its own" });
+    if (slots.size !== (p.slots ?? []).length) ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "slot" }) });
     for (const part of [...(p.guide?.steps.flatMap((s) => s.reaches) ?? []), ...(p.guide?.solder.flatMap((j) => j.slots) ?? [])])
-      if (!slots.has(part)) ctx.addIssue({ code: "custom", message: `the guide names the slot "${part}", which is not listed` });
+      if (!slots.has(part)) lost("guide", "slot", part);
     for (const list of [p.guide?.steps, p.guide?.fasteners, p.guide?.clips, p.guide?.cables, p.guide?.pieces])
-      for (const item of list ?? [])
-        for (const r of item.revisions ?? [])
-          if (!revisions.has(r))
-            ctx.addIssue({ code: "custom", message: `the guide's ${item.id} names the revision "${r}", which is not listed` });
+      for (const item of list ?? []) for (const r of item.revisions ?? []) if (!revisions.has(r)) lost(item.id, "revision", r);
     for (const s of p.slots ?? []) {
-      for (const id of s.serves)
-        if (!served.has(id))
-          ctx.addIssue({ code: "custom", message: `the slot ${s.id} serves "${id}", which is no control or function` });
-      if (s.twin !== undefined && !slots.has(s.twin))
-        ctx.addIssue({ code: "custom", message: `the slot ${s.id} names the twin "${s.twin}", which is not listed` });
+      for (const id of s.serves) if (!served.has(id)) lost(s.id, "control", id);
+      if (s.twin !== undefined && !slots.has(s.twin)) lost(s.id, "slot", s.twin);
     }
   });
 

@@ -1,3 +1,4 @@
+import { found } from "../base/finding";
 import { z } from "../base/schema";
 
 /** Places in a model that take a part, as far as deciding needs them. */
@@ -34,7 +35,9 @@ const slug = z
   .max(60);
 const minor = z.int().min(0).max(1_000_000);
 
-const range = z.tuple([z.number().min(0).max(500), z.number().min(0).max(500)]).refine(([lo, hi]) => lo <= hi, "low, then high");
+const range = z
+  .tuple([z.number().min(0).max(500), z.number().min(0).max(500)])
+  .refine(([lo, hi]) => lo <= hi, found({ rule: "low-high" }));
 
 /** What a slot asks of a part, mechanical and electrical apart; a trait that is left out does not matter there. */
 const mechanicalNeed = z.strictObject({

@@ -1,3 +1,4 @@
+import { type Finding, found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
@@ -7,7 +8,7 @@ import { z } from "../base/schema";
 
 const slug = z
   .string()
-  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, "use small letters, digits, dots and hyphens")
+  .regex(/^[a-z0-9]+([.-][a-z0-9]+)*$/, found({ rule: "letters", of: "small" }))
   .max(60);
 const words = (max: number) => z.string().trim().min(1).max(max);
 const at = z.strictObject({ x: z.number().min(0).max(400), y: z.number().min(0).max(400) });
@@ -76,22 +77,23 @@ export const wiringSchema = z
     points: z.array(pointSchema).max(120).default([]),
   })
   .superRefine((w, ctx) => {
-    const problem = (message: string) => ctx.addIssue({ code: "custom", message });
+    const problem = (finding: Finding) => ctx.addIssue({ code: "custom", message: found(finding) });
+    const lost = (by: string, what: Listed, name: string) => problem({ rule: "not-listed", by, what, name });
     const ids = new Set(w.nodes.map((n) => n.id));
     const boards = new Set(w.boards.map((b) => b.id));
-    if (ids.size !== w.nodes.length) problem("each part of the wiring needs an id of its own");
+    if (ids.size !== w.nodes.length) problem({ rule: "own-id", of: "wiring" });
     for (const n of w.nodes) {
-      for (const need of n.needs) if (!ids.has(need)) problem(`${n.id} needs "${need}", which is not listed`);
-      if (n.twin !== undefined && !ids.has(n.twin)) problem(`${n.id} has the twin "${n.twin}", which is not listed`);
-      if (n.board !== undefined && !boards.has(n.board)) problem(`${n.id} lies on the board "${n.board}", which is not listed`);
+      for (const need of n.needs) if (!ids.has(need)) lost(n.id, "wiring", need);
+      if (n.twin !== undefined && !ids.has(n.twin)) lost(n.id, "wiring", n.twin);
+      if (n.board !== undefined && !boards.has(n.board)) lost(n.id, "board", n.board);
     }
     for (const [served, parts] of Object.entries(w.serves))
-      for (const part of parts) if (!ids.has(part)) problem(`${served} is served by "${part}", which is not listed`);
+      for (const part of parts) if (!ids.has(part)) lost(served, "wiring", part);
     for (const p of w.points) {
-      if (!ids.has(p.node)) problem(`the point ${p.id} shows "${p.node}", which is not listed`);
-      if (!boards.has(p.board)) problem(`the point ${p.id} lies on the board "${p.board}", which is not listed`);
+      if (!ids.has(p.node)) lost(p.id, "wiring", p.node);
+      if (!boards.has(p.board)) lost(p.id, "board", p.board);
     }
-    if (hasCycle(w.nodes)) problem("the wiring runs in a circle: a part cannot need itself");
+    if (hasCycle(w.nodes)) problem({ rule: "circle", of: "wiring" });
   });
 
 export type Wiring = z.infer<typeof wiringSchema>;

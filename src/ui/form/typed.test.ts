@@ -55,7 +55,7 @@ describe("what is typed into a deed's form", () => {
     ["mend.add", "minutes", "2000", null],
     ["stock.receive", "bin", "A3?!", "letters and digits, 20 at most, such as A3"],
     ["stock.receive", "bin", "A3", null],
-    ["person.add", "password", "short", "use at least 12 characters"],
+    ["person.add", "password", "short", "too short: at least 12 characters"],
     ["wait.start", "minutes", "0,5", null],
     ["wait.start", "minutes", "0.01", "too small: at least 0.05"],
     ["unit.hand-over", "handedOn", "1999-12-31", "in the years 2000 to 2100"],

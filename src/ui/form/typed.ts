@@ -1,5 +1,6 @@
 import { DEEDS, type DeedInput, type DeedName } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
+import { findingWords } from "@/text/findings";
 import { typedAmount } from "@/text/format";
 import { readFigure } from "@/ui/fields/NumberField";
 import { say } from "@/words/kit";
@@ -76,9 +77,7 @@ const READ = {
 
 /** What a schema found, as words that stand under a field; money is typed in whole units, and its limits are too. */
 const words = (kind: FieldRule["kind"], { code, message, maximum }: Issue): string =>
-  kind === "amount" && code === "too_big"
-    ? say("atMostAmount", { amount: typedAmount(Number(maximum)) })
-    : message.replace(/^(is|should be) /, "");
+  kind === "amount" && code === "too_big" ? say("atMostAmount", { amount: typedAmount(Number(maximum)) }) : findingWords(message);
 
 /** A field's text as the value that its schema wants, or what is wrong with it; nothing where an empty one is left out. */
 function readField(deed: DeedName, name: string, text: string): { value?: unknown; wrong?: string } {

@@ -6,6 +6,7 @@ import type { DeedInput, DeedName, ValueOf } from "@/contract/deeds";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/words/kit";
 import { readTyped, type TypedName } from "./typed";
+import { findingWords } from "@/text/findings";
 
 /** What stands in the typed fields of a form, by the names that the deed's schema gives them. */
 type Typed<D extends DeedName> = Partial<Record<TypedName<D>, string>>;
@@ -50,7 +51,8 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     const outcome = await act.run(read(sent).input);
     if (outcome?.ok) onDone?.(outcome.value);
     else if (outcome?.problem.code === "bad-input")
-      for (const { path, message } of outcome.problem.issues) if (path in sent) setError(path, { type: "server", message });
+      for (const { path, message } of outcome.problem.issues)
+        if (path in sent) setError(path, { type: "server", message: findingWords(message) });
   });
   return {
     deed: deed as DeedName,

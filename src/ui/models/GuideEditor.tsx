@@ -20,6 +20,7 @@ import { Choice } from "@/ui/fields/Choice";
 import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, withValue } from "./guide-fields";
 import { say } from "@/words/models";
 import { codeWords } from "@/words/codes";
+import { findingWords } from "@/text/findings";
 
 const NAMES: Record<ListName | "other", string> = {
   steps: say("steps"),
@@ -101,7 +102,7 @@ function Editing({
           {say("issuesMendThisFirst", {
             issues: parsed.error.issues
               .slice(0, 4)
-              .map((i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${i.message}`)
+              .map((i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${findingWords(i.message)}`)
               .join("; "),
           })}
         </Alert>

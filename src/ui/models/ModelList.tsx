@@ -12,6 +12,8 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/words/models";
+import { placesOf } from "@/core/base/finding";
+import { foundWords } from "@/text/findings";
 
 /** The models that the shop knows. */
 export function ModelList({
@@ -40,7 +42,7 @@ export function ModelList({
     if (!parsed.success) {
       setSaid({
         ok: false,
-        words: parsed.error.issues.slice(0, 8).map((i) => `${i.path.join(".") || say("theFile")}: ${i.message}`),
+        words: placesOf(parsed.error, 8).map(foundWords),
       });
       return;
     }

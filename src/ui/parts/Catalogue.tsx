@@ -15,7 +15,7 @@ import { type FitRule, PART_USES, type Part, piecePrice, readCatalogue, type Use
 import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
 import { type Fit, fitOf, type FitSide, partsThatFit } from "@/core/parts/fit";
 import { money } from "@/text/format";
-import { CLASS_WORDS, fitWhyText, TELL_WORDS, traitText, USE_WORDS } from "@/text/parts";
+import { CLASS_WORDS, EFFECT_WORDS, fitWhyText, rowAbout, rowWords, TELL_WORDS, traitText, USE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -26,6 +26,7 @@ import { TellDrawing } from "./TellDrawing";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
+import { foundWords } from "@/text/findings";
 
 /** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
 export function Catalogue(props: PartsProps) {
@@ -367,7 +368,7 @@ function Files({ view, canLead }: PartsProps) {
     if (file.name.endsWith(".json")) {
       const read = readCatalogue(text);
       if (read.ok) await save.run({ version: view.version, catalogue: read.value });
-      else setWhy(read.problem.why);
+      else setWhy(foundWords(read.problem));
       return;
     }
     const head = text.split(/\r?\n/, 1)[0] ?? "";
@@ -440,11 +441,11 @@ function Files({ view, canLead }: PartsProps) {
           {does.length > 0 && (
             <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>
               {does.slice(0, 200).map((r) => (
-                <tr key={`${r.row} ${r.about}`}>
+                <tr key={`${r.row} ${r.about.join(" ")}`}>
                   <td>{r.row}</td>
-                  <td>{r.about}</td>
-                  <td>{r.effect === "changes" ? say("changed") : r.effect}</td>
-                  <td>{r.words}</td>
+                  <td>{rowAbout(r)}</td>
+                  <td>{EFFECT_WORDS[r.effect]}</td>
+                  <td>{rowWords(r)}</td>
                 </tr>
               ))}
             </Table>

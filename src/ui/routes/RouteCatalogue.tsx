@@ -17,6 +17,7 @@ import { Form } from "@/ui/fields/Form";
 import { readFigure, readWhole } from "@/ui/fields/NumberField";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/decide";
+import { foundWords } from "@/text/findings";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
 
@@ -61,7 +62,7 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
   const take = async (file: File | undefined) => {
     if (!file) return;
     const read = readRoutes(await file.text());
-    setWhy(read.ok ? "" : read.problem.why);
+    setWhy(read.ok ? "" : foundWords(read.problem));
     if (read.ok) await save.run({ version, routes: read.value });
   };
   const exported = () => {
