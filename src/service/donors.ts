@@ -19,6 +19,7 @@ import type { UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "./rows";
 import { computed, rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
+import { one } from "@/core/base/one";
 import { say } from "@/words/parts";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
@@ -159,7 +160,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       judged,
       out,
       state,
-      parts: partsInSlot(catalogue, { key, name }, unit.revision, slot, other?.part ?? null),
+      parts: partsInSlot(catalogue, key, unit.revision, slot, other?.part ?? null),
     };
   });
   const cost = purchaseOf(unit);
@@ -195,7 +196,7 @@ export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
       worthMinor: slot.resaleMinor,
       shareMinor: shares.get(slot.id) ?? 0,
       parts,
-      goesAs: partOf(catalogue, parts[0]!)?.name ?? ownPart({ key, name }, unit.revision, slot).part.name,
+      goesAs: partOf(catalogue, parts[0]!)?.name ?? ownName(slot, name),
       taken: out ? { batch: out.code, at: out.at.toISOString() } : null,
       promised: promised.find((p) => p.donor_slot === slot.id)?.tag ?? null,
       byPlan: promised.some((p) => p.donor_slot === slot.id && p.allocation_id !== null),
@@ -286,16 +287,16 @@ export const takeDonorPart = deed("donor.take", { unit: namedUnit, units: target
   return made;
 });
 
+const ownName = (slot: { name: string }, model: string): string => say("slotOfModelsOwn", { slot: slot.name, model });
+
 /** Writes the donor's own part into the catalogue when it is not there yet. */
 async function listOwnPart({ db, note }: Work, unit: UnitRow, taken: { part: string; slot: string }): Promise<void> {
   const { value: catalogue, version } = await loadCatalogue(db);
   if (partOf(catalogue, taken.part)) return;
   const { key, name, slots } = await slotsOf(db, unit);
-  const { part, rule } = ownPart(
-    { key, name },
-    unit.revision,
-    slots.find((s) => s.id === taken.slot)!,
-  );
+  const slot = one(slots.find((s) => s.id === taken.slot));
+  const words = { name: ownName(slot, name), why: say("cameOutOfA", { model: name }) };
+  const { part, rule } = ownPart(key, unit.revision, slot, words);
   await saveValue(db, "catalogue", version, {
     ...catalogue,
     parts: [...catalogue.parts, part],

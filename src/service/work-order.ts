@@ -9,7 +9,7 @@ import type { StepLog } from "@/core/mend/minutes";
 import { type OrderBody, type Target, taskKeys } from "@/core/mend/order";
 import { HOUSE_TOOLS } from "@/core/mend/tools";
 import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
-import { fastenerName, guideOf, type MendGuide } from "@/core/profile/guide";
+import { guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
 import { nothing, overtaken, Refused, stamp, touched } from "./base";
@@ -26,6 +26,7 @@ import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import type { WorkEventRow, WorkOrderRow } from "@/db/tables";
 import { say } from "@/words/mend";
+import { fastenerName } from "@/text/names";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
@@ -262,7 +263,7 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
   const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own);
-    return f ? `fastener ${fastenerName(own)}, ${f.lengthMm} mm` : own;
+    return f ? say("fastenerOwnLengthMm", { own: fastenerName(own), length: f.lengthMm }) : own;
   }
   if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
   const list = kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;

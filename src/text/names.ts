@@ -17,3 +17,18 @@ export function browserWords(agent: string): string {
     ? `${browser[1]} ${browser[2]}${system ? say("onSystem", { system: String(system[1]) }) : ""}`
     : agent.slice(0, 60);
 }
+
+const CORNERS: Record<string, string> = {
+  nw: say("upperLeft"),
+  ne: say("upperRight"),
+  sw: say("lowerLeft"),
+  se: say("lowerRight"),
+  l: say("left"),
+  r: say("right"),
+};
+/** "back.nw" is called "back upper left". */
+export const fastenerName = (id: string): string =>
+  id
+    .split(/[.-]/)
+    .map((word) => CORNERS[word] ?? word)
+    .join(" ");

@@ -1,10 +1,9 @@
 import type { UnitEventKind } from "@/contract/events";
 import type { Grade } from "@/core/grade/grade";
-import { fastenerName } from "@/core/profile/guide";
 import { DISPOSITION_WORDS } from "./decide";
 import { GRADE_WORDS, measureName } from "./measures";
 import { PROOF_RESULT_WORDS, proofWords } from "./release";
-import { idWords, placeWords } from "./names";
+import { fastenerName, idWords, placeWords } from "./names";
 import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "./words";
 import { say } from "@/words/unit";
 import { codeWords } from "@/words/codes";
@@ -89,7 +88,7 @@ const quoted = (v: unknown): string => (text(v) ? `“${text(v)}”` : "");
 export function itemWords(id: string): string {
   const [kind, own] = id.split(":");
   if (own === undefined) return idWords(id);
-  return kind === "fastener" ? say("fastenerOwn", { own: fastenerName(own) }) : `${kind} ${idWords(own)}`;
+  return kind === "fastener" ? say("fastenerOwn", { own: fastenerName(own) }) : `${codeWords(kind!)} ${idWords(own)}`;
 }
 
 const STEP_OF_WORK: Record<string, (e: Body) => string> = {

@@ -388,6 +388,18 @@ const CODES = {
   check: "check",
   "unproven-cure": "unproven cure",
   provisional: "provisional",
+  "tired cell": "tired cell",
+  "flat cell": "flat cell",
+  "contacts break": "contacts break",
+  "does not charge": "does not charge",
+  "sensor off balance": "sensor off balance",
+  "open sensor leg": "open sensor leg",
+  "radio short": "radio short",
+  "cord breaks at the shell": "cord breaks at the shell",
+  "plug drops when pushed up": "plug drops when pushed up",
+  "deaf microphone": "deaf microphone",
+  "silent speaker": "silent speaker",
+  "weak right trigger": "weak right trigger",
 } as const;
 const say = catalogue("codes", CODES);
 

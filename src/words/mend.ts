@@ -518,4 +518,5 @@ export const say = catalogue("mend", {
   afterValue: "after: {value}",
   ringIntact: "ring {n} intact",
   shieldedWhat: ". Shielded: {shielded}",
+  fastenerOwnLengthMm: "fastener {own}, {length} mm",
 });

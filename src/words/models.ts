@@ -170,4 +170,10 @@ export const say = catalogue("models", {
   itHas: "It has",
   begin: "Begin",
   theBrowserSeesNoControllerYet: "The browser sees no controller yet: press a button on it.",
+  upperLeft: "upper left",
+  upperRight: "upper right",
+  lowerLeft: "lower left",
+  lowerRight: "lower right",
+  left: "left",
+  right: "right",
 });

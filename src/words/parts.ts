@@ -407,6 +407,8 @@ export const say = catalogue("parts", {
   enough: "enough",
   fits: "fits",
   fromTheShelf: "from the shelf",
+  cameOutOfA: "came out of a {model}",
+  slotOfModelsOwn: "{slot}, {model}’s own",
   newRow: "new",
   same: "same",
   error: "error",

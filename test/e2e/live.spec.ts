@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 
 import type { Page } from "@playwright/test";
 
-import { ALERT, expect, newUnit, signIn, test } from "./shop";
+import { ALERT, expect, newUnit, scan, signIn, test } from "./shop";
 import { injectPad } from "./pad";
 import { one } from "@/core/base/one";
 
@@ -205,18 +205,7 @@ test("a scan opens its unit from inside a field and leaves the field as it was; 
   await page.goto("/units/B-0116/mend");
   await page.getByLabel("Remark").fill("half a word");
   await page.getByLabel("Remark").focus();
-  await page.evaluate(() => {
-    const field = document.activeElement as HTMLInputElement;
-    for (const key of [..."B-0117", "Enter"]) {
-      field.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
-      if (key !== "Enter") {
-        Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!.call(field, field.value + key);
-        field.dispatchEvent(new Event("input", { bubbles: true }));
-      }
-    }
-    (window as unknown as { after: string }).after = field.value;
-  });
-  expect(await page.evaluate(() => (window as unknown as { after: string }).after)).toBe("half a word");
+  expect(await scan(page, "B-0117")).toBe("half a word");
   await expect(page).toHaveURL(/B-0117/);
   await page.locator("main").click({ position: { x: 2, y: 2 } });
   await page.keyboard.press("1");

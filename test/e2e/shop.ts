@@ -66,6 +66,25 @@ export async function confirm(page: Page, name: Name): Promise<void> {
   await expect(dialog).toHaveCount(0);
 }
 
+/** A scanner's burst into whatever has the focus: its keys bear the times at which it sent them, however busy the machine is.
+ * Gives what then stands in the field. */
+export const scan = (page: Page, code: string) =>
+  page.evaluate((keys) => {
+    const field = document.activeElement ?? document.body;
+    const typed = field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement ? field : null;
+    const prototype = typed && Object.getPrototypeOf(typed);
+    const begun = performance.now();
+    [...keys, "Enter"].forEach((key, i) => {
+      const event = new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true });
+      Object.defineProperty(event, "timeStamp", { value: begun + 4 * i });
+      const goesOn = field.dispatchEvent(event);
+      if (!typed || !goesOn || key === "Enter") return;
+      Object.getOwnPropertyDescriptor(prototype, "value")!.set!.call(typed, typed.value + key);
+      typed.dispatchEvent(new Event("input", { bubbles: true }));
+    });
+    return typed?.value ?? "";
+  }, code);
+
 /** Does a deed by direct request, as the signed-in person of the page. */
 export async function deed(page: Page, name: string, input: unknown, requestId: string = crypto.randomUUID()) {
   const origin = new URL(page.url()).origin;

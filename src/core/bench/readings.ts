@@ -11,7 +11,7 @@ const volts = z.number().min(0).max(60);
 const ms = z.int().min(0).max(1_800_000);
 const level = z.array(z.number().min(0).max(2)).max(4000);
 const rising = (rows: readonly { minutes: number }[]) => rows.every((r, i) => i === 0 || r.minutes >= rows[i - 1]!.minutes);
-const ORDER = "minutes must not fall from row to row";
+const ORDER = found({ rule: "times-fall" });
 
 const chargeRow = z.strictObject({
   minutes: z.number().min(0).max(6000),

@@ -45,22 +45,23 @@ export function partCondition(slot: Pick<Slot, "serves">, e: DonorEvidence): Par
 
 /**
  * The catalogue's entry for what a donor came with, where the catalogue lists no original for the slot: an original of its own, which
- * fits where it came from. Its code is made of model and slot, so that a second donor of the kind finds the same entry.
+ * fits where it came from; `words` is what a person reads of it. Its code is made of model and slot, so that a second donor of the kind
+ * finds the same entry.
  */
 export function ownPart(
-  model: { key: string; name: string },
+  model: string,
   revision: string | null,
-  slot: Pick<Slot, "id" | "name" | "kind">,
+  slot: Pick<Slot, "id" | "kind">,
+  words: { name: string; why: string },
 ): { part: Part; rule: FitRule } {
-  const whole = `OWN-${model.key}-${slot.id}`.toUpperCase().replace(/[^A-Z0-9]+/g, "-");
-  const code = whole.length <= CODE_LENGTH ? whole : `${whole.slice(0, CODE_LENGTH - 7).replace(/-$/, "")}-${digest(whole)}`;
-  const came = { fits: true, why: `came out of a ${model.name}` };
+  const code = ownCode(model, slot);
+  const came = { fits: true, why: words.why };
   return {
     part: {
       code,
       class: "part",
       kind: slot.kind,
-      name: `${slot.name}, ${model.name}’s own`,
+      name: words.name,
       make: "original",
       traits: {},
       tells: [],
@@ -73,7 +74,7 @@ export function ownPart(
       uses: "",
       disposal: "",
     },
-    rule: { part: code, model: model.key, revision, slot: slot.id, mechanical: came, electrical: came, deviation: "" },
+    rule: { part: code, model, revision, slot: slot.id, mechanical: came, electrical: came, deviation: "" },
   };
 }
 /**
@@ -82,18 +83,22 @@ export function ownPart(
  */
 export function partsInSlot(
   catalogue: Catalogue,
-  model: { key: string; name: string },
+  model: string,
   revision: string | null,
   slot: Slot,
   fittedHere: string | null,
 ): string[] {
   if (fittedHere !== null) return [fittedHere];
-  const originals = partsThatFit(catalogue, { model: model.key, revision, slot })
+  const originals = partsThatFit(catalogue, { model, revision, slot })
     .filter((f) => f.instead.length === 0 && partOf(catalogue, f.part)?.make === "original")
     .map((f) => f.part);
-  return originals.length ? originals : [ownPart(model, revision, slot).part.code];
+  return originals.length ? originals : [ownCode(model, slot)];
 }
 const CODE_LENGTH = 24;
+function ownCode(model: string, slot: Pick<Slot, "id">): string {
+  const whole = `OWN-${model}-${slot.id}`.toUpperCase().replace(/[^A-Z0-9]+/g, "-");
+  return whole.length <= CODE_LENGTH ? whole : `${whole.slice(0, CODE_LENGTH - 7).replace(/-$/, "")}-${digest(whole)}`;
+}
 /** Six characters that tell long names apart. */
 const digest = (text: string): string =>
   [...text]

@@ -310,7 +310,7 @@ describe("donors", () => {
       const own = model(name);
       return partsInSlot(
         house,
-        { key: own.id, name: own.name },
+        own.id,
         revision,
         own.slots!.find((s) => s.id === id)!,
         fitted,
@@ -323,7 +323,7 @@ describe("donors", () => {
     const own = model("dunlin");
     const unsold = { ...house, parts: house.parts.filter((p) => p.make !== "original") };
     const slot = own.slots!.find((s) => s.id === "module.left")!;
-    expect(partsInSlot(unsold, { key: own.id, name: own.name }, "r1", slot, null)).toEqual(["OWN-DUNLIN-MODULE-LEFT"]);
+    expect(partsInSlot(unsold, own.id, "r1", slot, null)).toEqual(["OWN-DUNLIN-MODULE-LEFT"]);
   });
 });
 

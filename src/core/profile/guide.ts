@@ -288,21 +288,6 @@ export const guideSchema = z
 export type MendGuide = z.infer<typeof guideSchema>;
 export type Cable = MendGuide["cables"][number];
 
-const CORNERS: Record<string, string> = {
-  nw: "upper left",
-  ne: "upper right",
-  sw: "lower left",
-  se: "lower right",
-  l: "left",
-  r: "right",
-};
-/** "back.nw" is called "back upper left". */
-export const fastenerName = (id: string): string =>
-  id
-    .split(/[.-]/)
-    .map((word) => CORNERS[word] ?? word)
-    .join(" ");
-
 function hasCircle(steps: readonly { id: string; after: readonly string[] }[]): boolean {
   const left = new Map(steps.map((s) => [s.id, s.after]));
   for (let moved = true; moved;) {

@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { fastenerName, type MendGuide } from "@/core/profile/guide";
+import type { MendGuide } from "@/core/profile/guide";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { Item } from "@/core/mend/work";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
@@ -16,6 +16,7 @@ import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
+import { fastenerName } from "@/text/names";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";

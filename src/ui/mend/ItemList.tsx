@@ -3,12 +3,13 @@
 import Box from "@mui/material/Box";
 
 import type { Item } from "@/core/mend/work";
-import { fastenerName, type MendGuide } from "@/core/profile/guide";
+import type { MendGuide } from "@/core/profile/guide";
 import type { OrderView } from "@/service/order-view";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
+import { fastenerName } from "@/text/names";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {

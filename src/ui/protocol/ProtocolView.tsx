@@ -23,6 +23,7 @@ import {
 import { nextStep, type ProtocolFacts, stateOfStep } from "@/core/protocol/progress";
 import type { CheckResult } from "@/core/record/standing";
 import { BENCH_PRESETS } from "@/core/simulate/instruments";
+import { codeWords } from "@/words/codes";
 import type { ReadingView, ReferenceSheet } from "@/service/readings";
 import type { UnitView } from "@/service/views";
 import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, protocolStepName, PURPOSE_NAMES } from "@/text/bench";
@@ -483,7 +484,7 @@ function ToolBar({ tools }: { tools: BenchTools }) {
         >
           {Object.keys(BENCH_PRESETS).map((p) => (
             <option key={p} value={p}>
-              {p}
+              {codeWords(p)}
             </option>
           ))}
         </NativeSelect>
