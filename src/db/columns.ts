@@ -96,12 +96,12 @@ export type Narrowed = {
   "wait.kind": WaitKind;
 };
 
-type OtherDoor = "certificate.body" | "setting.value" | "recording.analysis";
+type OtherDoor = "certificate.body" | "setting.value";
 /**
  * The door of stored JSON: what was stored by an earlier version is lifted to today's shape, and what is none of them is an error and not
  * a wrong figure. The driver opens it for every column of these names, whoever asks (connection.ts); one without a schema does not
- * compile. Three are not here: "certificate.body" and "setting.value" have doors of their own (service/certificate.ts,
- * service/settings.ts: a schema for each key); "recording.analysis" is what the analyser computed, in the one shape that it ever had.
+ * compile. Two are not here: "certificate.body" and "setting.value" have doors of their own (service/certificate.ts,
+ * service/settings.ts: a schema for each key).
  */
 export const DOORS: { readonly [C in Exclude<JsonColumn, OtherDoor>]: { parse(value: unknown): JsonColumns[C] } } = {
   ...STORED,

@@ -13,6 +13,9 @@ import { EXTRAS, FATES, type WorkEvent } from "@/core/mend/work";
 import type { PieceFinding } from "@/core/parts/inspection";
 import type { Scored } from "@/core/practice/score";
 import type { QuickControl } from "@/core/quicklook/quick-look";
+import type { Analysis } from "@/core/signal/analyse";
+import { HALVES } from "@/core/signal/dead-halves";
+import { DIRECTIONS } from "@/core/signal/outer";
 
 /**
  * The shapes of what our own code computes and stores as JSON. What comes from outside has its schema where it enters (contract, core).
@@ -53,6 +56,74 @@ const targetSchema = shape({
 
 const kind = <const K extends string, S extends z.ZodRawShape>(name: K, fields: S) => shape({ kind: z.literal(name), ...fields });
 const code = <const C extends string, S extends z.ZodRawShape>(name: C, fields: S) => shape({ code: z.literal(name), ...fields });
+
+const point = z.tuple([number, number]);
+const verdict = {
+  grade: z.enum(GRADES),
+  reasons: z.array(
+    shape({
+      measure: text,
+      value: z.union([number, text, texts, z.boolean()]).nullable(),
+      limit: z.union([number, text]).nullable(),
+      grade: z.enum(GRADES),
+      note: text,
+    }),
+  ),
+};
+const wald = z.enum(["good", "bad", "continue"]);
+const presses = { cues: number, registered: number, missed: number, missRateUpper95: number, decision: wald };
+const stickSchema = shape({
+  kind: z.literal("stick"),
+  restOffset: maybe,
+  restCentre: point.nullable(),
+  restNoise: maybe,
+  restSpikes: maybe,
+  releases: maybe,
+  returnWorst: maybe,
+  returnSpread: maybe,
+  stuckReleases: maybe,
+  safeDeadZone: maybe,
+  reach: z.record(z.enum(DIRECTIONS), maybe).nullable(),
+  reachMin: maybe,
+  circularityError: maybe,
+  coverage: maybe,
+  profile: z.array(maybe).nullable(),
+  deadHalves: z.array(z.enum(HALVES)).nullable(),
+  noAnswer: z.boolean().nullable(),
+  jumps: shape({ count: number, worst: number, at: z.array(point), smallestSeen: number }).nullable(),
+  crossTalkDeg: shape({ x: maybe, y: maybe }).nullable(),
+  calibration: shape({
+    centre: point,
+    low: point,
+    high: point,
+    after: shape({ restOffset: number, reachMin: maybe, circularityError: maybe }),
+  }).nullable(),
+  ...verdict,
+});
+const triggerSchema = shape({
+  kind: z.literal("trigger"),
+  restValue: maybe,
+  fullPull: maybe,
+  pulls: maybe,
+  backtrack: maybe,
+  largestStep: maybe,
+  noAnswer: z.boolean().nullable(),
+  ...verdict,
+});
+const buttonSchema = shape({
+  kind: z.literal("button"),
+  cues: maybe,
+  registered: maybe,
+  missed: maybe,
+  extra: maybe,
+  chatter: maybe,
+  firesWith: texts.nullable(),
+  stuckAtRest: z.boolean().nullable(),
+  missRateUpper95: maybe,
+  decision: wald.nullable(),
+  rim: shape(presses).nullable(),
+  ...verdict,
+});
 
 export const STORED = {
   "allocation.body": DEEDS["plan.apply"].input.pick({ lines: true, choices: true }),
@@ -122,6 +193,12 @@ export const STORED = {
       code("missing", { what: z.enum(["ohms", "thickness", "feel", "tells"]) }),
     ]),
   ) satisfies z.ZodType<PieceFinding[], unknown>,
+  "recording.analysis": shape({
+    format: z.literal("birdcage-analysis"),
+    version: z.literal(1),
+    sampling: shape({ samples: number, durationMs: number, medianIntervalMs: number, p99IntervalMs: number }),
+    controls: z.record(text, z.discriminatedUnion("kind", [stickSchema, triggerSchema, buttonSchema])),
+  }) satisfies z.ZodType<Analysis, unknown>,
   "recording.grades": z.record(text, z.enum(GRADES)),
   "recording.quick": z.array(
     shape({

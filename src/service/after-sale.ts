@@ -16,7 +16,7 @@ import { loadSettings } from "./settings";
 import { deed, namedUnit } from "./deed/declare";
 import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
-import { type Narrow, countOf, figuresOf, rowOf, rowsOf } from "@/db/joined";
+import { computed, type Narrow, countOf, figuresOf, rowOf, rowsOf } from "@/db/joined";
 import { say } from "@/words/after";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
@@ -159,23 +159,6 @@ export type ReturnView = {
 /** What mending it again cost: everything logged on the unit from its coming back to its next ending. */
 const costOf = (minutes: number, parts: number, rates: Rates) => labourOf(minutes, rates) + parts + rates.returnCarriage;
 
-type ReturnRow = {
-  tag: string;
-  model: string;
-  words: string;
-  at: Date;
-  released_at: Date;
-  in_warranty: boolean | null;
-  what: string | null;
-  route: string | null;
-  person: string | null;
-  part: string | null;
-  batch: string | null;
-  ending: string | null;
-  minutes: number;
-  parts: number;
-};
-
 export async function returnsOf(db: Knex, unitId: string | null, most = 100): Promise<ReturnView[]> {
   const [{ settings }, { value: routes }] = [await loadSettings(db), await loadRoutes(db)];
   const query = db("comeback as c")
@@ -186,30 +169,29 @@ export async function returnsOf(db: Knex, unitId: string | null, most = 100): Pr
     .leftJoin("fitted as f", "f.id", "c.fitted_id")
     .leftJoin("batch as b", "b.id", "f.batch_id")
     .orderBy("c.at", "desc")
-    .limit(most)
-    .select(
-      "u.tag",
-      db.raw("m.name as model"),
-      "c.words",
-      "c.at",
-      "c.released_at",
-      "c.in_warranty",
-      "w.what",
-      "w.route",
-      "p.name as person",
-      "f.part",
-      "b.code as batch",
-      "u.ending",
-      ...(["minutes", "part_minor"] as const).map((column) =>
-        db.raw(
-          `(select coalesce(sum(x.${column}), 0)::int from mend x where x.unit_id = c.unit_id and x.at > c.at
-              and x.at < coalesce((select min(e.at) from ending e where e.unit_id = c.unit_id and e.at > c.at), 'infinity'))
-           as ${column === "minutes" ? "minutes" : "parts"}`,
-        ),
-      ),
-    );
+    .limit(most);
   if (unitId !== null) query.where("c.unit_id", unitId);
-  return ((await query) as ReturnRow[]).map((r) => ({
+  const since = (column: "minutes" | "part_minor") =>
+    `(select coalesce(sum(x.${column}), 0)::int from mend x where x.unit_id = c.unit_id and x.at > c.at
+        and x.at < coalesce((select min(e.at) from ending e where e.unit_id = c.unit_id and e.at > c.at), 'infinity'))`;
+  const rows = await rowsOf(
+    query,
+    { c: "comeback", u: "unit", m: "model_profile", w: "mend?", p: "person?", f: "fitted?", b: "batch?" },
+    "u.tag",
+    "m.name as model",
+    "c.words",
+    "c.at",
+    "c.released_at",
+    "c.in_warranty",
+    "w.what",
+    "w.route",
+    "p.name as person",
+    "f.part",
+    "b.code as batch",
+    "u.ending",
+    computed<{ minutes: number; parts: number }>(db.raw(`${since("minutes")} as minutes, ${since("part_minor")} as parts`)),
+  );
+  return rows.map((r) => ({
     tag: r.tag,
     model: r.model,
     words: r.words,

@@ -44,7 +44,7 @@ async function stickOf(db: Knex, unit: UnitRow, recordingId: string, stick: stri
   // the stick of before the mend is not the stick that is there now
   if (since !== null && row.started_at <= since)
     throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
-  const result = (row.analysis as Analysis).controls[stick];
+  const result = row.analysis.controls[stick];
   if (result?.kind !== "stick") throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
   return result;
 }

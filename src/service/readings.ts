@@ -240,7 +240,7 @@ export async function referenceSheet(
     "r.analysis",
   );
   if (recordings.length === 0) return null;
-  const sheets = recordings.map((r) => r.analysis as Analysis);
+  const sheets = recordings.map((r) => r.analysis);
   const controls = Object.fromEntries(
     Object.entries(analysis?.controls ?? {}).map(([id, result]) => [
       id,

@@ -4,6 +4,8 @@ import { join } from "node:path";
 
 import { expect, type Page, test } from "@playwright/test";
 
+import { listens } from "./shop";
+
 /** A workshop of its own by npm start's program: what ends is started again, and pages stand meanwhile. */
 
 test.use({ serviceWorkers: "allow" });
@@ -72,6 +74,7 @@ async function enter(page: Page, to: string): Promise<void> {
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: to })).toBeVisible();
   await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+  await listens(page); // what is killed before the page has its scripts leaves it deaf, not out of reach
 }
 const OUT = "The workshop is out of reach";
 
