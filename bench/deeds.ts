@@ -1,6 +1,6 @@
 /**
  * What each deed costs the database while the demonstration is told: questions, time of the database, time under lock; medians. It
- * wants the address of an empty, migrated database. DEED=name prints one such deed question by question.
+ * wants the address of an empty, migrated database. DEED=name,name prints one of each such deed question by question.
  */
 import { subscribe } from "node:diagnostics_channel";
 
@@ -30,5 +30,7 @@ const line = (name: string, costs: readonly DeedCost[]): string =>
     .padStart(11);
 for (const [name, costs] of [...all].sort(([a], [b]) => (a < b ? -1 : 1))) console.log(line(name, costs));
 console.log(line("all", [...all.values()].flat()));
-const shown = all.get(process.env.DEED ?? "");
-if (shown) console.log(`\n${shown[Math.floor(shown.length / 2)]?.asked.join("\n")}`);
+for (const name of (process.env.DEED ?? "").split(",")) {
+  const shown = all.get(name);
+  if (shown) console.log(`\n${name}\n${shown[Math.floor(shown.length / 2)]?.asked.join("\n")}`);
+}

@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Refusal, Role } from "@/contract/deeds";
+import type { TableRow } from "@/db/tables";
 import { say } from "@/words/refusals";
 
 /** Who acts. `at` dates the act when it did not happen just now (the demo's two weeks of history). */
@@ -40,18 +41,30 @@ export async function together<const R extends Reads>(db: Knex, ...reads: R): Pr
   return out as Read<R>;
 }
 
-const kept = new WeakMap<Knex, Map<string, Promise<unknown>>>();
-/** The runner begins it with each change: what a change reads once, it has for all of itself. */
-export const keepIn = (trx: Knex): void => void kept.set(trx, new Map());
-export function onceIn<T>(db: Knex, key: string, read: () => Promise<T>): Promise<T> {
+type Kept = Map<string, { tables: readonly (keyof TableRow)[]; value: Promise<unknown> }>;
+const kept = new WeakMap<Knex, Kept>();
+const WRITES = /^(?:insert into|update|delete from) "(\w+)"/;
+const WRITES_NOTHING = /^\s*(select|savepoint|release|rollback|commit|begin)\b/i;
+
+/** The runner begins it with each change: what a change reads it has until it writes to a table that this rests on. */
+export function keepIn(trx: Knex): void {
+  const reads: Kept = new Map();
+  kept.set(trx, reads);
+  trx.on("query", ({ sql }: { sql: string }) => {
+    if (WRITES_NOTHING.test(sql)) return;
+    const written = WRITES.exec(sql)?.[1];
+    for (const [key, { tables }] of reads)
+      if (written === undefined || (tables as readonly string[]).includes(written)) reads.delete(key);
+  });
+}
+/** Outside a change it reads each time. `tables`: all that the reading rests on. */
+export function onceIn<T>(db: Knex, key: string, tables: readonly (keyof TableRow)[], read: () => Promise<T>): Promise<T> {
   const had = kept.get(db);
   if (!had) return read();
-  const value = had.get(key) ?? read();
-  had.set(key, value);
+  const value = had.get(key)?.value ?? read();
+  had.set(key, { tables, value });
   return value as Promise<T>;
 }
-/** A change wrote it anew. */
-export const readAgain = (db: Knex, key: string): void => void kept.get(db)?.delete(key);
 
 /** A row that somebody changed. */
 export const touched = (db: Knex, actor: Actor) => ({

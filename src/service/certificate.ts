@@ -19,6 +19,7 @@ import { conditionFor } from "./condition";
 import { damageOf } from "./damage";
 import { loadRoutes } from "./decide";
 import { modelById, type StoredProfile } from "./models";
+import { onceIn } from "./base";
 import { proofChecksOf } from "./proving";
 import type { StoredRecording } from "./recordings";
 import { checkContent } from "./signing";
@@ -52,19 +53,21 @@ export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
     from_unit_id: string | null;
     source: string | null;
     cover_days: number | null;
-  }[] = await rowsOf(
-    db("fitted as f")
-      .leftJoin("batch as b", "b.id", "f.batch_id")
-      .where({ "f.unit_id": unitId, "f.removed_at": null })
-      .orderBy("f.at"),
-    { f: "fitted", b: "batch?" },
-    "f.id",
-    "f.slot",
-    "f.part",
-    "f.condition",
-    "f.from_unit_id",
-    "f.cover_days",
-    "b.source",
+  }[] = await onceIn(db, `fitted ${unitId}`, ["fitted", "batch"], () =>
+    rowsOf(
+      db("fitted as f")
+        .leftJoin("batch as b", "b.id", "f.batch_id")
+        .where({ "f.unit_id": unitId, "f.removed_at": null })
+        .orderBy("f.at"),
+      { f: "fitted", b: "batch?" },
+      "f.id",
+      "f.slot",
+      "f.part",
+      "f.condition",
+      "f.from_unit_id",
+      "f.cover_days",
+      "b.source",
+    ),
   );
   if (rows.length === 0) return [];
   const { value: catalogue } = await loadCatalogue(db);

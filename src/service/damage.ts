@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { nothing, overtaken, stamp } from "./base";
+import { nothing, onceIn, overtaken, stamp } from "./base";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
@@ -63,7 +63,7 @@ const damageBy = rowsBy((db, unitIds) =>
 );
 
 export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
-  const rows = await damageBy(db, unitId);
+  const rows = await onceIn(db, `damage ${unitId}`, ["damage", "person"], () => damageBy(db, unitId));
   return rows.map((r) => ({
     id: r.id,
     place: r.place,

@@ -24,7 +24,7 @@ import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";
 import { conditionFor } from "./condition";
 import { untilNoted } from "./noted";
-import { loadSettings, loadValue, saveValue } from "./settings";
+import { loadSettings, loadValue, saveValue, settingsAhead } from "./settings";
 import { freeStock, loadCatalogue } from "./stock";
 import { offThread } from "@/work/pool";
 import { deed, namedUnit, Stale } from "./deed/declare";
@@ -327,8 +327,10 @@ export const takeDecision = deed(
   "decision.take",
   { unit: namedUnit, seen: "unit", workable: true, prepare: solveDecision },
   async ({ db, actor, note, unit, prepared: { basis, advice, chosen } }, { unitId, disposition, route, why }) => {
+    const profile = await modelById(db, unit.profile_id);
+    await settingsAhead(db, ["shop", "catalogue", "routes", `model:${profile.body.id}`]);
     const { settings } = await loadSettings(db);
-    const input = await decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
+    const input = await decideInput(db, { unit, profile, settings });
     if (basisOf(input) !== basis) throw new Stale();
     // nobody knows what there is to mend: the lazy way to a price stops here
     if (advice.testFirst && (isGoing(disposition) || disposition === "sell-limited"))

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type EarlyFacts, mayProve, type ProofFacts, type RecordedCheck, type UnitFacts } from "@/core/record/standing";
-import { Refused, together } from "./base";
+import { onceIn, Refused, together } from "./base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";
@@ -55,7 +55,7 @@ export const readEarly = (db: Knex, ids: readonly string[]) =>
     db("unit as u").joinRaw("left join stay as s on s.unit_id = u.id and s.left_at is null").whereIn("u.id", ids).orderBy("u.id"),
     { u: "unit", s: "stay?" },
     "u.*",
-    "s.id as stay_id",
+
     "s.stage as stay_stage",
     "s.came_at",
     computed<{ begun: boolean; tested: boolean; open: number[]; decided: UnitFacts["decided"]; noted: Date | null }>(
@@ -85,60 +85,86 @@ type OfPerson = "recording" | "function_check" | "fault" | "mend";
 const named = (db: Knex, table: OfPerson, unitId: string) =>
   db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unitId);
 
+// what follows is asked before a change and after it: a change that does not touch it asks once
 const readTests = (db: Knex, unitId: string) =>
-  rowsOf(
-    named(db, "recording", unitId).orderBy("t.started_at"),
-    { t: "recording", p: "person" },
-    "t.id",
-    "t.purpose",
-    "t.spot",
-    "t.started_at",
-    "t.duration_ms",
-    "t.grade",
-    "t.grades",
-    "t.source",
-    "t.opened_at",
-    "t.taken_why",
-    "t.taken_at",
-    "p.name as person",
-    computed<{ host: string; taken_person: string | null; repeated: boolean }>(
-      // repeated: the same content stood here or at another unit before
-      db.raw(
-        `t.tester->>'host' as host, (select name from person k where k.id = t.taken_by) as taken_person,
+  onceIn(db, `tests ${unitId}`, ["recording", "person"], () =>
+    rowsOf(
+      named(db, "recording", unitId).orderBy("t.started_at"),
+      { t: "recording", p: "person" },
+      "t.id",
+      "t.purpose",
+      "t.spot",
+      "t.started_at",
+      "t.duration_ms",
+      "t.grade",
+      "t.grades",
+      "t.source",
+      "t.opened_at",
+      "t.taken_why",
+      "t.taken_at",
+      "p.name as person",
+      computed<{ host: string; taken_person: string | null; repeated: boolean }>(
+        // repeated: the same content stood here or at another unit before
+        db.raw(
+          `t.tester->>'host' as host, (select name from person k where k.id = t.taken_by) as taken_person,
          exists (select 1 from recording o where o.sha256 = t.sha256 and o.id <> t.id and (o.at, o.id) < (t.at, t.id)) as repeated`,
+        ),
       ),
     ),
   );
 const readMends = (db: Knex, unitId: string) =>
-  rowsOf(named(db, "mend", unitId).orderBy("t.number"), { t: "mend", p: "person" }, "t.*", "p.name as person");
+  onceIn(db, `mends ${unitId}`, ["mend", "person"], () =>
+    rowsOf(named(db, "mend", unitId).orderBy("t.number"), { t: "mend", p: "person" }, "t.*", "p.name as person"),
+  );
 export const readSteps = (db: Knex, unitId: string) =>
-  rowsOf(
-    db("work_event as e")
-      .join("work_order as o", "o.id", "e.work_order_id")
-      .join("person as p", "p.id", "e.by")
-      .where({ "o.unit_id": unitId, "e.undone": false })
-      .orderBy("e.id"),
-    { e: "work_event", o: "work_order", p: "person" },
-    "e.body",
-    "e.at",
-    "o.status",
-    "o.profile_id",
-    "o.revision",
-    "p.name as person",
+  onceIn(db, `steps ${unitId}`, ["work_event", "work_order", "person"], () =>
+    rowsOf(
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .join("person as p", "p.id", "e.by")
+        .where({ "o.unit_id": unitId, "e.undone": false })
+        .orderBy("e.id"),
+      { e: "work_event", o: "work_order", p: "person" },
+      "e.body",
+      "e.at",
+      "o.status",
+      "o.profile_id",
+      "o.revision",
+      "p.name as person",
+    ),
   );
 
 /** The latest answer of each function. */
 export const readChecks = (db: Knex, unitId: string) =>
-  rowsOf(
-    named(db, "function_check", unitId)
-      .distinctOn("t.function_id")
-      .orderBy([{ column: "t.function_id" }, { column: "t.id", order: "desc" }]),
-    { t: "function_check", p: "person" },
-    "t.function_id",
-    "t.result",
-    "t.note",
-    "t.at",
-    "p.name as person",
+  onceIn(db, `checks ${unitId}`, ["function_check", "person"], () =>
+    rowsOf(
+      named(db, "function_check", unitId)
+        .distinctOn("t.function_id")
+        .orderBy([{ column: "t.function_id" }, { column: "t.id", order: "desc" }]),
+      { t: "function_check", p: "person" },
+      "t.function_id",
+      "t.result",
+      "t.note",
+      "t.at",
+      "p.name as person",
+    ),
+  );
+const readFaults = (db: Knex, unitId: string) =>
+  onceIn(db, `faults ${unitId}`, ["fault", "person"], () =>
+    rowsOf(named(db, "fault", unitId).orderBy("t.number"), { t: "fault", p: "person" }, "t.*", "p.name as person"),
+  );
+const readRest = (db: Knex, unitId: string) =>
+  onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision"], () =>
+    figuresOf<{ loose: number[]; recalled: string[]; decision: UnitFacts["decided"] }>(
+      db("unit as u").where("u.id", unitId),
+      db.raw(
+        `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
+           array(select distinct b.code from fitted f join batch b on b.id = f.batch_id where f.unit_id = u.id and f.removed_at is null
+             and b.status in ('rejected', 'disposed') order by b.code) as recalled,
+           (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
+             where d.unit_id = u.id order by d.at desc limit 1) as decision`,
+      ),
+    ),
   );
 export const checksOf = (rows: Awaited<ReturnType<typeof readChecks>>): RecordedCheck[] =>
   rows.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at }));
@@ -173,24 +199,14 @@ export const proofFactsOf = ({ tests, mends, steps }: ProofRows): ProofFacts => 
   lastStep: steps.filter((e) => isHandwork(e.body)).at(-1)?.at ?? null,
 });
 
-/** The rows that a unit's standing is worked out from, each with who wrote it. `known`: what was read of them just now. */
-export async function readFacts(db: Knex, unit: UnitRow, known?: ProofRows) {
+/** The rows that a unit's standing is worked out from, each with who wrote it. */
+export async function readFacts(db: Knex, unit: UnitRow) {
   const [proof, checks, faults, rest, { settings }, proving] = await together(
     db,
-    () => known ?? readProof(db, unit.id),
+    () => readProof(db, unit.id),
     () => readChecks(db, unit.id),
-    () => rowsOf(named(db, "fault", unit.id).orderBy("t.number"), { t: "fault", p: "person" }, "t.*", "p.name as person"),
-    () =>
-      figuresOf<{ loose: number[]; recalled: string[]; decision: UnitFacts["decided"] }>(
-        db("unit as u").where("u.id", unit.id),
-        db.raw(
-          `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
-           array(select distinct b.code from fitted f join batch b on b.id = f.batch_id where f.unit_id = u.id and f.removed_at is null
-             and b.status in ('rejected', 'disposed') order by b.code) as recalled,
-           (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
-             where d.unit_id = u.id order by d.at desc limit 1) as decision`,
-        ),
-      ),
+    () => readFaults(db, unit.id),
+    () => readRest(db, unit.id),
     () => loadSettings(db),
     () => readProving(db, unit),
   );
@@ -198,13 +214,8 @@ export async function readFacts(db: Knex, unit: UnitRow, known?: ProofRows) {
 }
 
 /** Loads what a unit's standing is worked out from. */
-export const loadFacts = async (
-  db: Knex,
-  unit: UnitRow,
-  profile: ModelProfile,
-  floor: Grade,
-  known?: ProofRows,
-): Promise<UnitFacts> => factsOf(db, unit, profile, floor, await readFacts(db, unit, known));
+export const loadFacts = async (db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> =>
+  factsOf(db, unit, profile, floor, await readFacts(db, unit));
 
 export async function factsOf(
   db: Knex,

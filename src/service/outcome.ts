@@ -12,6 +12,7 @@ import { loadSettings } from "./settings";
 import type { UnitRow } from "@/db/tables";
 import type { Grade } from "@/core/grade/grade";
 import { rowsOf } from "@/db/joined";
+import { say } from "@/words/results";
 import { one } from "@/core/base/one";
 
 /** What came of closed units, by the rates of the day on which each was closed. */
@@ -53,22 +54,22 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
   const rows = await rowsOf(
     db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")
+      // how it ended last, and to whom that ending handed it last
+      .joinRaw("left join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
+      .joinRaw("left join lateral (select * from handover where ending_id = e.id order by at desc limit 1) h on true")
       .whereNotNull("u.ending")
       .whereIn("u.id", [...ids])
       .orderBy("u.closed_at", "desc"),
-    { u: "unit", p: "model_profile" },
+    { u: "unit", p: "model_profile", e: "ending?", h: "handover?" },
     "u.*",
     "p.key",
     "p.name as model",
+    "e.price_minor as ending_minor",
+    "e.grade as ending_grade",
+    "h.price_minor as handover_minor",
+    "h.fees_minor",
+    "h.handed_on as sold_on",
   );
-  const endings = await db("ending")
-    .whereIn("unit_id", ids)
-    .orderBy("at", "desc")
-    .select("id", "unit_id", "price_minor", "grade");
-  const handovers = await db("handover")
-    .whereIn("unit_id", ids)
-    .orderBy("at", "desc")
-    .select("ending_id", "price_minor", "fees_minor", "handed_on");
   const mends = await db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route");
   const decisions = await db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast");
   const faults = await db("fault")
@@ -76,15 +77,13 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     .whereNot({ status: "withdrawn" })
     .select("unit_id", "place", "measure", "claimed");
   return rows.map((r) => {
-    const end = endings.find((e) => e.unit_id === r.id);
     const mine = mends.filter((m) => m.unit_id === r.id);
     const minutes = mine.reduce((s, m) => s + m.minutes, 0);
     const parts = mine.reduce((s, m) => s + m.part_minor, 0);
     const gifts = mine.filter((m) => m.part_gift !== "");
     const gifted = gifts.reduce((s, m) => s + m.part_minor, 0);
     const purchase = purchaseOf(r);
-    const handover = handovers.find((h) => h.ending_id === end?.id);
-    const sold = handover?.price_minor ?? end?.price_minor ?? 0;
+    const sold = r.handover_minor ?? r.ending_minor ?? 0;
     const terms: Term[] = [
       ...(sold > 0
         ? r.source === "customer"
@@ -92,7 +91,7 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
               { code: "price" as const, minor: sold },
               { code: "carriage-out" as const, minor: -rates.carriageOut },
             ]
-          : withFees(saleTerms(sold, purchase, 0, rates), handover?.fees_minor ?? 0)
+          : withFees(saleTerms(sold, purchase, 0, rates), r.fees_minor ?? 0)
         : []),
       ...(purchase ? [{ code: "purchase" as const, minor: -purchase }] : []),
       ...(parts - gifted ? [{ code: "part" as const, minor: -(parts - gifted) }] : []),
@@ -101,11 +100,11 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
             {
               code: "gift" as const,
               minor: -gifted,
-              note: `from ${[...new Set(gifts.map((m) => m.part_gift))].join(", ")}, no cash`,
+              note: say("fromGiversNoCash", { givers: [...new Set(gifts.map((m) => m.part_gift))].join(", ") }),
             },
           ]
         : []),
-      ...(minutes ? [{ code: "labour" as const, minor: -labourOf(minutes, rates), note: `${minutes} min` }] : []),
+      ...(minutes ? [{ code: "labour" as const, minor: -labourOf(minutes, rates), note: say("minutesMin", { minutes }) }] : []),
     ];
     const profile = profiles.get(r.key);
     const families = profile
@@ -121,8 +120,8 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
       source: r.source,
       ending: one(r.ending),
       closedAt: one(r.closed_at).toISOString(),
-      soldOn: handover?.handed_on ?? null,
-      grade: end?.grade ?? null,
+      soldOn: r.sold_on,
+      grade: r.ending_grade,
       priceMinor: sold,
       revision: r.revision,
       modelKey: r.key,
@@ -145,33 +144,37 @@ export async function refreshOutcomes(db: Knex, ids: readonly string[]): Promise
   if (ids.length === 0) return;
   const { settings } = await loadSettings(db);
   const closed = await closedUnits(db, settings.rates, ids);
-  await db("outcome").whereIn("unit_id", ids).delete();
+  const open = ids.filter((id) => !closed.some((u) => u.unitId === id));
+  if (open.length > 0) await db("outcome").whereIn("unit_id", open).delete();
   if (closed.length > 0)
-    await db("outcome").insert(
-      closed.map((u) => ({
-        unit_id: u.unitId,
-        model: u.modelKey,
-        revision: u.revision,
-        source: u.source,
-        seller: u.seller,
-        ending: u.ending,
-        grade: u.grade,
-        closed_at: u.closedAt,
-        sold_on: u.soldOn,
-        price_minor: u.priceMinor,
-        margin_minor: u.marginMinor,
-        minutes: u.minutes,
-        forecast_minor: u.forecast && Math.round(u.forecast.margin),
-        forecast_low_minor: u.forecast && Math.round(u.forecast.low),
-        forecast_high_minor: u.forecast && Math.round(u.forecast.high),
-        routes: u.routes,
-        families: u.families,
-        poor_parcel: u.poorParcel,
-        differed: u.differed,
-        faults: u.faults,
-        faults_claimed: u.faultsClaimed,
-      })),
-    );
+    await db("outcome")
+      .insert(
+        closed.map((u) => ({
+          unit_id: u.unitId,
+          model: u.modelKey,
+          revision: u.revision,
+          source: u.source,
+          seller: u.seller,
+          ending: u.ending,
+          grade: u.grade,
+          closed_at: u.closedAt,
+          sold_on: u.soldOn,
+          price_minor: u.priceMinor,
+          margin_minor: u.marginMinor,
+          minutes: u.minutes,
+          forecast_minor: u.forecast && Math.round(u.forecast.margin),
+          forecast_low_minor: u.forecast && Math.round(u.forecast.low),
+          forecast_high_minor: u.forecast && Math.round(u.forecast.high),
+          routes: u.routes,
+          families: u.families,
+          poor_parcel: u.poorParcel,
+          differed: u.differed,
+          faults: u.faults,
+          faults_claimed: u.faultsClaimed,
+        })),
+      )
+      .onConflict("unit_id")
+      .merge();
 }
 
 /** Units that were closed before outcomes were kept. */

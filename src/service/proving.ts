@@ -4,12 +4,14 @@ import type { Knex } from "knex";
 
 import type { Intake } from "@/contract/intake";
 import { cureOf } from "@/core/diagnosis/tries";
+import type { Grade } from "@/core/grade/grade";
 import type { WorkEvent } from "@/core/mend/work";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
 import { standingsOf } from "./asked";
-import { together } from "./base";
-import { computed, rowsOf } from "@/db/joined";
+import { onceIn, together } from "./base";
+import { figuresOf, rowsOf } from "@/db/joined";
+import type { AttemptRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
@@ -24,43 +26,37 @@ type OfUnit = { id: string; source: string; revision: string | null; claim: stri
 
 /** What the record holds of it; make it up with `provingOf`. */
 export async function readProving(db: Knex, unit: OfUnit) {
-  const [answers, tries, references, earlier, unasked] = await together(
+  const [answers, said, unasked] = await together(
     db,
     () => proofChecksOf(db, unit.id),
-    () =>
-      db("attempt")
-        .where({ unit_id: unit.id, outcome: "cured" })
-        .select("number", "suspect", "action", "at", "outcome", "undone"),
-    () =>
-      rowsOf(
-        db("recording as r")
-          .join("unit as u", "u.id", "r.unit_id")
-          .whereNotNull("u.reference_since")
-          .whereNot("u.id", unit.id)
-          .whereNot("r.purpose", "quick")
-          .orderBy("r.started_at", "desc")
-          .limit(50),
-        { r: "recording", u: "unit" },
-        "r.source",
-        computed<{ host: string }>(db.raw("r.tester->>'host' as host")),
-        "r.started_at as at",
-        "r.grade",
-      ),
-    // what was said and seen at the door counts also after somebody wrote it over
-    () => earlierIntakes(db, unit.id),
+    () => readSaid(db, unit.id),
     () => unaskedOf(db, unit),
   );
-  return { unit, answers, tries, references, earlier, unasked };
+  return { unit, answers, ...said, unasked };
 }
 
-const earlierIntakes = (db: Knex, unitId: string) =>
-  rowsOf(
-    db("event as e").where({ "e.unit_id": unitId, "e.kind": "intake-changed" }).orderBy("e.id"),
-    {},
-    computed<{ claim: string; intake: Pick<Intake, "grime" | "smell"> }>(
-      db.raw("e.body->'was'->>'claim' as claim, e.body->'was'->'intake' as intake"),
+type Cure = Pick<AttemptRow, "number" | "suspect" | "action" | "outcome" | "undone"> & { at: string };
+type Reference = { tester: { source: string; host: string }; at: string; grade: Grade };
+type Earlier = { claim: string; intake: Pick<Intake, "grime" | "smell"> };
+
+/** What was said and seen at the door counts also after somebody wrote it over. */
+const EARLIER = `(select coalesce(jsonb_agg(e.body->'was' order by e.id), '[]') from event e
+  where e.unit_id = u.id and e.kind = 'intake-changed') as earlier`;
+const CURES = `(select coalesce(jsonb_agg(to_jsonb(a)), '[]') from attempt a where a.unit_id = u.id and a.outcome = 'cured') as tries`;
+const REFERENCES = `(select coalesce(jsonb_agg(to_jsonb(r)), '[]') from (
+   select jsonb_build_object('source', r.source, 'host', r.tester->>'host') as tester, r.started_at as at, r.grade
+   from recording r join unit o on o.id = r.unit_id
+   where o.reference_since is not null and o.id <> u.id and r.purpose <> 'quick' order by r.started_at desc limit 50) r) as references`;
+
+const readSaid = (db: Knex, unitId: string) =>
+  onceIn(db, `said ${unitId}`, ["attempt", "event", "recording", "unit"], () =>
+    figuresOf<{ tries: Cure[]; references: Reference[]; earlier: Earlier[] }>(
+      db("unit as u").where("u.id", unitId),
+      db.raw([EARLIER, CURES, REFERENCES].join(", ")),
     ),
   );
+const earlierIntakes = async (db: Knex, unitId: string): Promise<Earlier[]> =>
+  (await figuresOf<{ earlier: Earlier[] }>(db("unit as u").where("u.id", unitId), db.raw(EARLIER))).earlier;
 
 type Step = { body: WorkEvent; person: string };
 /** Steps that somebody did to the unit: taken apart, done, put back. */
@@ -69,12 +65,7 @@ const cleanedBy = (steps: readonly Step[]): boolean =>
   steps.some((s) => s.body.kind === "task" && s.body.task.startsWith("clean:"));
 
 /** The lines that this unit's proof asks, from what was said and seen at the door and done since. */
-const sheetOf = (
-  unit: OfUnit,
-  earlier: readonly { claim: string; intake: Pick<Intake, "grime" | "smell"> }[],
-  steps: readonly Step[],
-  profile: ModelProfile,
-) => {
+const sheetOf = (unit: OfUnit, earlier: readonly Earlier[], steps: readonly Step[], profile: ModelProfile) => {
   const told = [...earlier, unit];
   return proofSheet({
     claims: told.map((t) => t.claim),
@@ -105,12 +96,15 @@ export function provingOf(
     unsure: [
       ...mends.filter((m) => m.review_on !== null).map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
       ...tries
+        .map((t) => ({ ...t, at: new Date(t.at) }))
         .filter((t) => cureOf(t, retests) === "unproven")
         .map((t) => ({ what: "unproven-cure" as const, number: t.number, since: t.at })),
     ],
     unasked,
     menders: [...new Set([...mends.map((m) => m.person), ...steps.filter((s) => isHandwork(s.body)).map((s) => s.person)])],
-    references: references.map((r) => ({ tester: testerOf(r.source, r.host), at: r.at, grade: r.grade })).reverse(),
+    references: references
+      .map(({ tester, at, grade }) => ({ tester: testerOf(tester.source, tester.host), at: new Date(at), grade }))
+      .reverse(),
   };
 }
 
@@ -164,6 +158,6 @@ const proofChecksBy = rowsBy((db, unitIds) =>
 
 /** The latest answer of each line, with who and when. */
 export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
-  const rows = await proofChecksBy(db, unitId);
+  const rows = await onceIn(db, `answers ${unitId}`, ["proof_check", "person"], () => proofChecksBy(db, unitId));
   return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
 }

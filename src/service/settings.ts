@@ -8,7 +8,7 @@ import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
-import { onceIn, overtaken, readAgain } from "./base";
+import { onceIn, overtaken } from "./base";
 import type { SettingRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
 import { rowsOf } from "@/db/joined";
@@ -32,7 +32,10 @@ const DEFAULTS: Settings = {
 };
 
 const settingOf = (db: Knex, key: string): Promise<Pick<SettingRow, "value" | "version"> | undefined> =>
-  onceIn(db, `setting ${key}`, async () => (await settingBy(db, key))[0]);
+  onceIn(db, `setting ${key}`, ["setting"], async () => (await settingBy(db, key))[0]);
+/** Several settings that a change is about to read, in one question. */
+export const settingsAhead = async (db: Knex, keys: readonly string[]): Promise<void> =>
+  void (await Promise.all(keys.map((key) => settingOf(db, key))));
 const settingBy = rowsBy((db, keys) =>
   rowsOf(db("setting as s").whereIn("s.key", keys), { s: "setting" }, "s.value", "s.version", "s.key as of"),
 );
@@ -82,6 +85,5 @@ export async function saveValue(db: Knex, key: string, version: number, value: u
           .where({ key, version })
           .update({ value: body, version: version + 1 })
           .returning("key");
-  readAgain(db, `setting ${key}`);
   if (done.length !== 1) throw overtaken();
 }

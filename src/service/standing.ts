@@ -32,9 +32,9 @@ export async function refreshStandings(db: Knex, ids: readonly string[]): Promis
     const profile = await modelById(db, unit.profile_id);
     const action = await actionOf(db, unit, profile.body, settings.floor);
     const stage = action === "closed" || action === "quarantine" ? action : stationFor(action);
-    if (unit.next_action !== action || unit.stage !== stage)
-      await db("unit").where({ id: unit.id }).update({ next_action: action, stage });
-    if (unit.stay_stage !== stage) await moveStay(db, unit, profile.key, stage, settings.timeZone);
+    const standing = db("unit").where({ id: unit.id }).update({ next_action: action, stage });
+    if (unit.stay_stage !== stage) await moveStay(db, unit, standing, profile.key, stage, settings.timeZone);
+    else if (unit.next_action !== action || unit.stage !== stage) await standing;
   }
 }
 
@@ -42,8 +42,7 @@ export async function refreshStandings(db: Knex, ids: readonly string[]): Promis
 async function actionOf(db: Knex, unit: UnitEarly, profile: ModelProfile, floor: Grade): Promise<NextAction> {
   const early = earlyActionOf(earlyOf(unit));
   if (early !== null) return early;
-  const proof = await readProof(db, unit.id);
-  const facts = proofFactsOf(proof);
+  const facts = proofFactsOf(await readProof(db, unit.id));
   const action = proofActionOf(facts);
   if (action !== null) return action;
   const controls = controlsOf(profile, unit.revision).map((c) => c.id);
@@ -51,20 +50,29 @@ async function actionOf(db: Knex, unit: UnitEarly, profile: ModelProfile, floor:
   if (controlBlocksOf({ ...facts, controls, floor }).length > 0) return "settle-blocks";
   const checks = checksOf(await readChecks(db, unit.id));
   if (functionBlocksOf({ ...facts, functions, checks }).length > 0) return "settle-blocks";
-  return nextActionOf(await loadFacts(db, unit, profile, floor, proof));
+  return nextActionOf(await loadFacts(db, unit, profile, floor));
 }
 
-/** Ends the stay at the last stage and begins the next; the counts of the day follow. */
-async function moveStay(db: Knex, unit: UnitEarly, model: string, stage: UnitRow["stage"], zone: string): Promise<void> {
+/** Ends the stay at the last stage and begins the next; the counts of the day follow. Two questions for the four rows. */
+async function moveStay(
+  db: Knex,
+  unit: UnitEarly,
+  standing: Knex.QueryBuilder,
+  model: string,
+  stage: UnitRow["stage"],
+  zone: string,
+): Promise<void> {
   const noted = unit.noted ?? new Date();
   const at = unit.came_at && noted < unit.came_at ? unit.came_at : noted;
-  if (unit.stay_id !== null) await db("stay").where({ id: unit.stay_id }).update({ left_at: at });
-  await db("stay").insert({ unit_id: unit.id, stage, came_at: at });
   const counts = [...(unit.stay_stage === null ? [] : [{ stage: unit.stay_stage, delta: -1 }]), { stage, delta: 1 }];
   // always in the order of the names, so that two moves the other way round wait for each other and never lock up
   counts.sort((a, b) => (a.stage < b.stage ? -1 : 1));
-  await db("stage_day")
+  await db
+    .with("standing", standing)
+    .with("gone", db("stay").where({ unit_id: unit.id, left_at: null }).update({ left_at: at }))
     .insert(counts.map((c) => ({ day: dayOf(at, zone), model, ...c })))
+    .into("stage_day")
     .onConflict(["day", "model", "stage"])
     .merge({ delta: db.raw("stage_day.delta + excluded.delta") });
+  await db("stay").insert({ unit_id: unit.id, stage, came_at: at });
 }

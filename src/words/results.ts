@@ -157,4 +157,6 @@ export const say = catalogue("results", {
   days8To30: "8 to 30 days",
   days31To90: "31 to 90 days",
   days91ToAYear: "91 days to a year",
+  fromGiversNoCash: "from {givers}, no cash",
+  minutesMin: "{minutes} min",
 });
