@@ -53,7 +53,7 @@ async function beside(job: () => Promise<Response>): Promise<{ took: number[]; s
   let said = "";
   const began = performance.now();
   const running = job().then(async (answer) => {
-    said = `${answer.status} ${(await answer.text()).slice(0, 90)}`;
+    said = `${answer.status} ${(await answer.text()).trim().split("\n").at(-1)!.slice(0, 90)}`;
     seconds = (performance.now() - began) / 1000;
     done = true;
   });

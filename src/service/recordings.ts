@@ -30,8 +30,8 @@ export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
 const MOST_SECONDS = 60;
 
 /** Unzips, reads and measures what was sent, on another thread. */
-async function readSent(upload: Upload): Promise<Extract<UploadRead, { ok: true }>> {
-  const read = await offThread("readUpload", upload, MOST_SECONDS).catch((error: unknown) => {
+async function readSent(upload: Upload, stop?: AbortSignal): Promise<Extract<UploadRead, { ok: true }>> {
+  const read = await offThread("readUpload", upload, MOST_SECONDS, stop).catch((error: unknown) => {
     if (error instanceof TooMuchWork)
       throw new Refused(unreadable(say("theFileTakesLongerThanMOSTSECONDS", { mOSTSECONDS: MOST_SECONDS })));
     throw error;
@@ -104,6 +104,7 @@ export async function storeRecording(
   actor: Actor,
   given: RecordingHead,
   sent: Buffer,
+  stop?: AbortSignal,
 ): Promise<{ id: string; grade: Grade }> {
   const head = recordingHeadSchema.parse(given);
   const known = await db("recording").where({ id: head.id }).first("id", "grade", "unit_id");
@@ -116,13 +117,8 @@ export async function storeRecording(
   const profile = await modelById(db, unit.profile_id);
   const map = profileMap(profile.body, unit.revision);
   const { settings } = await loadSettings(db);
-  const read = await readSent({
-    sent,
-    profile: profile.body,
-    revision: unit.revision,
-    limits: settings.limits,
-    quick: head.purpose === "quick",
-  });
+  const upload = { sent, profile: profile.body, revision: unit.revision, limits: settings.limits };
+  const read = await readSent({ ...upload, quick: head.purpose === "quick" }, stop);
   const { analysis, grades, quick } = read;
   if (Object.keys(analysis.controls).length === 0) throw new Refused(unreadable(say("theRecordingHasNoColumnOf")));
   // a file that lacks what this model has, or was asked for what it does not, may be another model's

@@ -55,4 +55,7 @@ export const say = catalogue("kit", {
   statePass: "pass",
   stateCaution: "caution",
   stateFail: "fail",
+  percentOf: "{percent} %",
+  stop: "Stop",
+  stoppedNothingWasKept: "Stopped. Nothing was kept.",
 });

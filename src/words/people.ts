@@ -45,7 +45,10 @@ export const say = catalogue("people", {
   downloadTheArchive: "Download the archive",
   writtenReadBackAndFoundThe:
     "Written, read back and found the same: {units} units, {people} people, {bytes} MB. It waits here for an hour.",
-  writingItAndReadingItBack: "Writing it and reading it back …",
+  writingIt: "Writing it",
+  readingItBack: "Reading it back",
+  comparingBoth: "Holding both side by side",
+  sendingIt: "Sending it",
   makeTheArchive: "Make the archive",
   readItIn: "Read it in",
   readOneIn: "Read one in",
@@ -55,7 +58,7 @@ export const say = catalogue("people", {
   thisWorkshopIsEmptyAnArchive:
     "This workshop is empty. An archive fills it: all of it, or nothing when anything in it is wrong. Your own password stays.",
   archiveFile: "Archive file",
-  readingIn: "Reading in …",
+  readingIn: "Reading it in",
   thereIsAWorkshopHereAlready:
     "There is a workshop here already. An archive is read into an empty one only: start Birdcage with a new database, sign in as lead, and come back to this page.",
   people: "People",

@@ -8,6 +8,8 @@ type Pool = { run(task: { name: string; input: unknown }, options: { signal: Abo
 /** set by the server (server/main.mjs); command-line tools and tests of the database have one thread and nobody waits for them */
 const held = globalThis as { birdcageWorkers?: Pool };
 
+/** Whoever asked for it stopped it. Its thread was ended. */
+export class Stopped extends Error {}
 /** The task took longer, or more memory, than any honest input needs. Its thread was ended. */
 export class TooMuchWork extends Error {}
 
@@ -15,12 +17,15 @@ export async function offThread<N extends TaskName>(
   name: N,
   input: Parameters<(typeof TASKS)[N]>[0],
   seconds: number,
+  stop?: AbortSignal,
 ): Promise<Awaited<ReturnType<(typeof TASKS)[N]>>> {
   type Out = Awaited<ReturnType<(typeof TASKS)[N]>>;
   if (!held.birdcageWorkers) return (await (TASKS[name] as (input: unknown) => unknown)(input)) as Out;
+  const late = AbortSignal.timeout(seconds * 1000);
   try {
-    return (await held.birdcageWorkers.run({ name, input }, { signal: AbortSignal.timeout(seconds * 1000) })) as Out;
+    return (await held.birdcageWorkers.run({ name, input }, { signal: stop ? AbortSignal.any([late, stop]) : late })) as Out;
   } catch (error) {
+    if (stop?.aborted) throw new Stopped(name);
     const { name: kind, code } = error as { name?: string; code?: string };
     if (kind === "AbortError" || kind === "TimeoutError" || code === "ERR_WORKER_OUT_OF_MEMORY") throw new TooMuchWork(name);
     throw error;

@@ -16,6 +16,7 @@ import { donorView } from "@/service/donors";
 import { unitById } from "@/service/facts";
 import { modelById, modelByKey } from "@/service/models";
 import { openTest, padHistory, storeRecording } from "@/service/recordings";
+import { Stopped } from "@/work/pool";
 import { releaseView } from "@/service/release-view";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";
@@ -71,6 +72,36 @@ const mend = (unitId: string, change: object = {}) =>
     settlesFault: false,
     ...change,
   });
+
+test("a recording that is stopped while it is measured ends its thread, and nothing of it is kept", async () => {
+  const { unitId } = await takeIn();
+  const csv = await goodFile("knot", null, 3);
+  const stop = new AbortController();
+  let ended = false;
+  const threads = globalThis as { birdcageWorkers?: unknown };
+  // a thread that measures for ever, until its signal ends it
+  threads.birdcageWorkers = {
+    run: (_task: unknown, { signal }: { signal: AbortSignal }) =>
+      new Promise((_done, failed) => {
+        signal.addEventListener("abort", () => {
+          ended = true;
+          failed(new DOMException("ended", "AbortError"));
+        });
+        queueMicrotask(() => stop.abort());
+      }),
+  };
+  try {
+    const head = { id: randomUUID(), unitId, purpose: "full", source: "import", startedAgoMs: 0 } as const;
+    const sent = storeRecording(db, technician, { ...head, tester: { label: "a.csv", host: "" } }, csv, stop.signal);
+    await expect(sent).rejects.toThrow(Stopped);
+  } finally {
+    delete threads.birdcageWorkers;
+  }
+  expect(ended).toBe(true);
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(0);
+  await sendFile(unitId, csv);
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(1);
+});
 
 describe("a file as proof", () => {
   test("a good recording of another unit, imported, closes no gate; a lead may take it, and the reason is printed", async () => {

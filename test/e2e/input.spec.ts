@@ -101,6 +101,39 @@ test("a recording imported in the interface gives the figures, and a bad one say
   await expect(page.getByText(/imported recording \(from-elsewhere.csv\)/)).toBeVisible();
 });
 
+test("a recording that is stopped on its way is not kept, and can be taken after all", async ({ page, db }) => {
+  await signIn(page, "bram");
+  const { unitId, tag } = await newUnit(page, "dunlin");
+  await page.goto(`/units/${tag}/test`);
+  const field = page.getByLabel("Import a recording").and(page.locator("input"));
+  const file = {
+    name: "slow.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      [...writeRecordingCsv(simulateFullTest(STANDARD_MAP.controls, { seed: 4, rateHz: 125, bits: 10, faults: {} }))].join(""),
+    ),
+  };
+  const line = await page.context().newCDPSession(page);
+  const slow = (bytesPerSecond: number) =>
+    line.send("Network.emulateNetworkConditions", {
+      offline: false,
+      latency: 0,
+      downloadThroughput: -1,
+      uploadThroughput: bytesPerSecond,
+    });
+  await slow(2000);
+  await field.setInputFiles(file);
+  await expect(page.getByRole("progressbar", { name: /^(Packing|Sending) the file$/ })).toBeVisible();
+  await expect(field).toBeDisabled();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Stopped. Nothing was kept.")).toBeVisible();
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(0);
+  await slow(-1);
+  await field.setInputFiles(file);
+  await expect(page.getByRole("heading", { name: "Grade A" })).toBeVisible();
+  expect(await countOf(db("recording").where({ unit_id: unitId }))).toBe(1);
+});
+
 test("photographs: only images by content, upright, without metadata, with limits", async ({ page, db }) => {
   await signIn(page, "oona");
   const { unitId, tag } = await newUnit(page, "dunlin");

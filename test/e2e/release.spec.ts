@@ -535,6 +535,12 @@ test("the archive is for leads; it is whole, and is refused where there is a wor
   // made, read back, and only then offered; the lead shows first that it is them
   await page.getByRole("button", { name: "Make the archive" }).click();
   await confirm(page, "ida");
+  // stopped half-way: nothing is offered, and it can be begun anew
+  await expect(page.getByRole("progressbar", { name: "Writing it" })).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Stopped. Nothing was kept.")).toBeVisible();
+  await expect(page.getByRole("link", { name: "Download the archive" })).toHaveCount(0);
+  await page.getByRole("button", { name: "Make the archive" }).click();
   await expect(page.getByText(/Written, read back and found the same: \d+ units, \d+ people/)).toBeVisible({ timeout: 120_000 });
   const href = (await page.getByRole("link", { name: "Download the archive" }).getAttribute("href"))!;
   expect((await other.request.get(href)).status()).toBe(403);

@@ -209,8 +209,12 @@ export async function isEmptyWorkshop(db: Knex): Promise<boolean> {
   return true;
 }
 
-/** Fills an empty workshop from an archive on disk. People keep the password that they have here; others get one from a lead. */
-export async function readArchive(db: Knex, path: string): Promise<{ units: number; people: number }> {
+/** Fills an empty workshop from an archive on disk; `tell`: entries done of all. People keep the password that they have here; others get one from a lead. */
+export async function readArchive(
+  db: Knex,
+  path: string,
+  tell: (done: number, of: number) => void = () => {},
+): Promise<{ units: number; people: number }> {
   const archive = await Archive.open(path);
   try {
     const parsed = packageSchema.safeParse(parseJson((await archive.bytes("datapackage.json", MAX_PACKAGE)).toString("utf8")));
@@ -237,11 +241,14 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
       const files = new Map<string, { bytes: number; sha256: string }>();
       for await (const rows of rowsOf(archive, resource("file"), ["path", "bytes", "sha256"]))
         for (const [name, bytes, sha256] of rows) files.set(name!, { bytes: Number(bytes), sha256: sha256! });
+      const entries = Object.keys(TABLES).length + files.size;
+      let done = 0;
       const bytesOf = async (name: string): Promise<Buffer> => {
         const known = files.get(name);
         const data = await archive.bytes(name, name.startsWith("recordings/") ? MAX_RECORDING : MAX_PHOTO);
         if (!known || known.bytes !== data.length || known.sha256 !== createHash("sha256").update(data).digest("hex"))
           throw bad(say("nameIsNotWhatWasWritten", { name }));
+        tell(++done, entries);
         return data;
       };
 
@@ -265,6 +272,7 @@ export async function readArchive(db: Knex, path: string): Promise<{ units: numb
           if (table === "unit") units += rows.length;
           if (table === "person") people += rows.length;
         }
+        tell(++done, entries);
       }
       // whoever is here and not in the archive stays, with their password; so does this server's own key
       for (const p of here)

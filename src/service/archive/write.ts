@@ -71,9 +71,13 @@ const UNWRITTEN: Entry = { push: async () => {}, end: async () => {} };
 
 /**
  * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests of everything in it; call
- * it inside a transaction, so that all of it is one moment. `dry`: only the digest, and no byte.
+ * it inside a transaction, so that all of it is one moment. `dry`: only the digest, and no byte. `tell`: entries done of all.
  */
-export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncGenerator<Uint8Array, string> {
+export async function* archiveChunks(
+  trx: Knex.Transaction,
+  dry = false,
+  tell: (done: number, of: number) => void = () => {},
+): AsyncGenerator<Uint8Array, string> {
   await trx.raw("set transaction isolation level repeatable read, read only");
   let ready: Uint8Array[] = [];
   let failed: Error | null = null;
@@ -87,6 +91,8 @@ export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncG
     ready = [];
     return out;
   };
+  const entries = await entryCount(trx);
+  let done = 0;
   const columns = await archiveColumns(trx);
   const resources: Resource[] = [];
   const files: { path: string; bytes: number; sha256: string }[] = [];
@@ -113,6 +119,7 @@ export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncG
       yield* flush();
     }
     await entry.end();
+    tell(++done, entries);
     resources.push({
       name,
       path,
@@ -134,6 +141,7 @@ export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncG
     const entry = dry ? UNWRITTEN : entryOf(zip, path, !packed);
     await entry.push(data);
     await entry.end();
+    tell(++done, entries);
     const sha256 = createHash("sha256").update(data).digest("hex");
     files.push({ path, bytes: data.length, sha256 });
     return sha256;
@@ -207,6 +215,16 @@ export async function* archiveChunks(trx: Knex.Transaction, dry = false): AsyncG
   if (!dry) zip.end();
   yield* flush();
   return digest;
+}
+
+/** Tables (and those of sequences and files), files beside them, and the description. */
+async function entryCount(trx: Knex.Transaction): Promise<number> {
+  const [found] = await asked<{ recordings: number; photos: number }>(
+    trx,
+    "select (select count(*)::int from recording) as recordings, (select count(*)::int from photo) as photos",
+  );
+  const { recordings, photos } = one(found);
+  return Object.keys(TABLES).length + 2 + recordings + 2 * photos + 1;
 }
 
 const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;

@@ -6,48 +6,47 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { Refusal, Reply } from "@/contract/deeds";
+import { askLong, sendFile } from "@/browser/long-work";
+import type { ArchiveStep } from "@/contract/archive";
 import { confirmPassword } from "@/ui/deed/confirm";
-import { Problem } from "@/ui/deed/Problem";
+import { LongWork, useLongWork } from "@/ui/deed/LongWork";
 import { say } from "@/words/people";
 import { figure } from "@/text/format";
 
 type Made = { key: string; bytes: number; units: number; people: number };
 
+const PART_WORDS: Record<ArchiveStep["part"], string> = {
+  write: say("writingIt"),
+  read: say("readingItBack"),
+  compare: say("comparingBoth"),
+};
+
 /** The whole workshop as one file of open formats, and reading one into an empty workshop. */
 export function Archive({ empty }: { empty: boolean }) {
   const [file, setFile] = useState<File | null>(null);
-  const [running, setRunning] = useState(false);
-  const [problem, setProblem] = useState<Refusal | null>(null);
+  const sending = useLongWork();
   const [done, setDone] = useState<{ units: number; people: number } | null>(null);
-  const [making, setMaking] = useState(false);
+  const making = useLongWork();
   const [made, setMade] = useState<Made | null>(null);
-  const [notMade, setNotMade] = useState<Refusal | null>(null);
   const make = async () => {
-    setNotMade(null);
-    const ask = async () => {
-      setMaking(true);
-      const reply = await fetch("/api/archive/make", { method: "POST" })
-        .then((r) => r.json() as Promise<Reply>)
-        .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
-      setMaking(false);
-      return reply;
-    };
+    const ask = () =>
+      making.run(say("writingIt"), (signal, tell) =>
+        askLong<ArchiveStep>("/api/archive/make", signal, ({ part, done, of }) =>
+          tell({ words: PART_WORDS[part], share: done / of }),
+        ),
+      );
     let reply = await ask();
-    if (!reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword())) reply = await ask();
-    if (reply.ok) setMade(reply.value as Made);
-    else setNotMade(reply.problem);
+    if (reply && !reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword())) reply = await ask();
+    if (reply?.ok) setMade(reply.value as Made);
   };
   const send = async () => {
     if (!file) return;
-    setRunning(true);
-    setProblem(null);
-    const reply = await fetch("/api/archive", { method: "POST", body: file })
-      .then((r) => r.json() as Promise<Reply>)
-      .catch((): Reply => ({ ok: false, problem: { code: "away" } }));
-    setRunning(false);
-    if (reply.ok) setDone(reply.value as { units: number; people: number });
-    else setProblem(reply.problem);
+    const reply = await sending.run(say("sendingIt"), (signal, tell) =>
+      sendFile("/api/archive", file, {}, signal, (share) =>
+        tell(share < 1 ? { words: say("sendingIt"), share } : { words: say("readingIn"), share: null }),
+      ),
+    );
+    if (reply?.ok) setDone(reply.value as { units: number; people: number });
   };
   return (
     <Box sx={{ maxWidth: 760, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
@@ -75,11 +74,11 @@ export function Archive({ empty }: { empty: boolean }) {
             })}
           </Alert>
         ) : (
-          <Button variant="contained" size="large" disabled={making} onClick={() => void make()}>
-            {making ? say("writingItAndReadingItBack") : say("makeTheArchive")}
+          <Button variant="contained" size="large" disabled={making.running} onClick={() => void make()}>
+            {say("makeTheArchive")}
           </Button>
         )}
-        <Problem problem={notMade} />
+        <LongWork work={making} />
       </section>
       <section aria-label={say("readItIn")}>
         <Typography component="h2" variant="h2">
@@ -106,15 +105,15 @@ export function Archive({ empty }: { empty: boolean }) {
                 aria-label={say("archiveFile")}
                 onChange={(e) => setFile(e.target.files?.[0] ?? null)}
               />
-              <Button variant="contained" disabled={!file || running} onClick={() => void send()}>
-                {running ? say("readingIn") : say("readItIn")}
+              <Button variant="contained" disabled={!file || sending.running} onClick={() => void send()}>
+                {say("readItIn")}
               </Button>
             </Box>
           </>
         ) : (
           <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>
         )}
-        <Problem problem={problem} />
+        <LongWork work={sending} />
       </section>
     </Box>
   );

@@ -8,7 +8,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 
-import type { Refusal } from "@/contract/deeds";
+import { sendFile } from "@/browser/long-work";
 import type { Drift } from "@/core/bench/drift";
 import { placeName } from "@/core/profile/profile";
 import type { ReferenceSheet } from "@/service/readings";
@@ -18,6 +18,7 @@ import { dayAndTime } from "@/text/format";
 import { measureName, percent } from "@/text/measures";
 import { browserWords, personName } from "@/text/names";
 import { TESTER_NAMES } from "@/text/words";
+import { LongWork, useLongWork } from "@/ui/deed/LongWork";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -238,13 +239,10 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
 /** A file is a reading with a source: it is kept with the time at which it was made, and proves nothing by itself. */
 function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
   const router = useRouter();
-  const [problem, setProblem] = useState<Refusal | null>(null);
-  const [running, setRunning] = useState(false);
+  const work = useLongWork();
   const [asked, setAsked] = useState<File | null>(null);
   async function take(file: File, sure: boolean) {
-    setRunning(true);
     setAsked(null);
-    setProblem(null);
     const id = crypto.randomUUID();
     const head = {
       id,
@@ -255,34 +253,27 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
       sure,
       startedAgoMs: Math.min(MOST_AGO_MS, Math.max(0, Date.now() - file.lastModified)),
     };
-    try {
-      const zipped = await new Response(file.stream().pipeThrough(new CompressionStream("gzip"))).blob();
-      const response = await fetch("/api/recordings", {
-        method: "POST",
-        headers: { "x-recording": encodeURIComponent(JSON.stringify(head)) },
-        body: zipped,
-      });
-      const reply = (await response.json()) as { ok: boolean; problem?: Refusal };
-      if (reply.ok) {
-        router.push(`/units/${tag}/test?r=${id}`);
-        router.refresh();
-      } else {
-        setProblem(reply.problem ?? { code: "busy" });
-        if (reply.problem?.code === "other-controller") setAsked(file);
-      }
-    } catch {
-      setProblem({ code: "away" });
-    }
-    setRunning(false);
+    const headers = { "x-recording": encodeURIComponent(JSON.stringify(head)) };
+    const reply = await work.run(say("packingTheFile"), async (signal, tell) => {
+      const zipped = await new Response(file.stream().pipeThrough(new CompressionStream("gzip"), { signal })).blob();
+      return sendFile("/api/recordings", zipped, headers, signal, (share) =>
+        tell(share < 1 ? { words: say("sendingTheFile"), share } : { words: say("measuringTheRecording"), share: null }),
+      );
+    });
+    if (reply?.ok) {
+      router.push(`/units/${tag}/test?r=${id}`);
+      router.refresh();
+    } else if (reply?.problem.code === "other-controller") setAsked(file);
   }
   return (
     <>
-      <Button component="label" disabled={running}>
-        {running ? say("reading2") : say("importARecording")}
+      <Button component="label" disabled={work.running}>
+        {say("importARecording")}
         <input
           type="file"
           accept=".csv,text/csv"
           hidden
+          disabled={work.running}
           aria-label={say("importARecording")}
           onChange={(e) => {
             const file = e.target.files?.[0];
@@ -291,16 +282,14 @@ function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
           }}
         />
       </Button>
-      {problem && (
-        <Box sx={{ flexBasis: "100%" }}>
-          <Problem problem={problem} />
-          {asked && (
-            <Button variant="outlined" disabled={running} onClick={() => void take(asked, true)}>
-              {say("itIsOfThisUnitImport")}
-            </Button>
-          )}
-        </Box>
-      )}
+      <Box sx={{ flexBasis: "100%" }}>
+        <LongWork work={work} />
+        {asked && (
+          <Button variant="outlined" disabled={work.running} onClick={() => void take(asked, true)}>
+            {say("itIsOfThisUnitImport")}
+          </Button>
+        )}
+      </Box>
     </>
   );
 }

@@ -3,6 +3,7 @@ import { database, inPractice } from "@/db/connection";
 import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
 import { recordingHeadSchema } from "@/contract/recording";
 import { MAX_UPLOAD_BYTES, storeRecording } from "@/service/recordings";
+import { Stopped } from "@/work/pool";
 import { say } from "@/words/frame";
 
 /** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */
@@ -25,7 +26,12 @@ async function post(request: Request): Promise<Response> {
     return refusal({ code: "too-large", limit: say("mAXUPLOADBYTESMB", { mAXUPLOADBYTES: MAX_UPLOAD_BYTES / 1024 / 1024 }) });
   const { by: _by, practice, ...head } = sent.data;
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
-  return answer({ ok: true, value: await storeRecording(database(), who.actor, head, body) });
+  try {
+    return answer({ ok: true, value: await storeRecording(database(), who.actor, head, body, request.signal) });
+  } catch (error) {
+    if (error instanceof Stopped) return new Response(null, { status: 499 }); // nobody is there to read it
+    throw error;
+  }
 }
 
 function parse(text: string | null): unknown {

@@ -1,8 +1,10 @@
 import { rm } from "node:fs/promises";
 
+import type { ArchiveStep } from "@/contract/archive";
 import { houseDatabase } from "@/db/connection";
 import { newArchiveFile } from "@/door/archive-files";
-import { answer, refusal, route, writer } from "@/door/http";
+import { refusal, route, writer } from "@/door/http";
+import { tellAsItGoes } from "@/door/told";
 import { makeArchive } from "@/service/archive/make";
 import { mustBeConfirmed } from "@/service/sessions";
 
@@ -12,13 +14,15 @@ async function post(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role !== "lead") return refusal({ code: "not-allowed", role: who.actor.role });
   mustBeConfirmed(who.actor);
-  const { key, path } = await newArchiveFile();
-  try {
-    return answer({ ok: true, value: { key, ...(await makeArchive(houseDatabase(), path)) } });
-  } catch (error) {
-    await rm(path, { force: true });
-    throw error;
-  }
+  return tellAsItGoes<ArchiveStep>(request, { what: "POST archive/make", by: who.actor }, async (tell) => {
+    const { key, path } = await newArchiveFile();
+    try {
+      return { ok: true, value: { key, ...(await makeArchive(houseDatabase(), path, tell)) } };
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
+  });
 }
 
 export const POST = route("POST archive/make", post);
