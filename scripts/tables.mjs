@@ -35,9 +35,10 @@ function namesOf(checks, column) {
   return check ? [...check.matchAll(/'([^']*)'::text/g)].map((m) => JSON.stringify(m[1])).join(" | ") : null;
 }
 
-function typeOf(column, checks, narrowed) {
+function typeOf(column, checks, narrowed, owners) {
   const key = `${column.table_name}.${column.column_name}`;
   if (narrowed.has(key)) return `Narrowed[${JSON.stringify(key)}]`;
+  if (owners.has(key)) return `Id<${JSON.stringify(owners.get(key))}>`;
   if (column.data_type === "jsonb") return `Json<${JSON.stringify(key)}>`;
   if (column.data_type === "ARRAY") return "readonly string[]";
   return namesOf(checks, column.column_name) ?? TYPES[column.data_type];
@@ -53,13 +54,22 @@ async function tablesOf(url) {
   const { rows: checks } = await client.query(
     "select conrelid::regclass::text as table, pg_get_constraintdef(oid) as text from pg_constraint where contype = 'c'",
   );
+  // a key of one column that the database makes up, and whatever refers to it
+  const { rows: keys } = await client.query(
+    `select c.relname as table_name, a.attname as column_name, case k.contype when 'p' then c.relname else o.relname end as owner
+     from pg_constraint k join pg_class c on c.oid = k.conrelid join pg_attribute a on a.attrelid = c.oid and a.attnum = k.conkey[1]
+     left join pg_class o on o.oid = k.confrelid
+     where k.contype in ('p', 'f') and array_length(k.conkey, 1) = 1 and a.atttypid in ('uuid'::regtype, 'bigint'::regtype)
+     order by k.contype desc`,
+  );
   await client.end();
+  const owners = new Map(keys.map((k) => [`${k.table_name}.${k.column_name}`, k.owner]));
   const said = readFileSync(join(ROOT, "src/db/columns.ts"), "utf8").match(/export type Narrowed = \{([^}]*)\}/)[1];
   const narrowed = new Set([...said.matchAll(/"([a-z_.]+)":/g)].map((m) => m[1]));
   const parts = [...new Set(columns.map((c) => c.table_name))].map((table) => {
     const list = columns.filter((c) => c.table_name === table);
     const own = checks.filter((c) => c.table === table).map((c) => c.text);
-    const fields = list.map((c) => `${c.column_name}: ${typeOf(c, own, narrowed)}${c.optional ? " | null" : ""};`);
+    const fields = list.map((c) => `${c.column_name}: ${typeOf(c, own, narrowed, owners)}${c.optional ? " | null" : ""};`);
     const given = list.filter((c) => c.optional || c.given).map((c) => JSON.stringify(c.column_name));
     return {
       of: `${table}: ${camel(table)}Row;`,
@@ -69,6 +79,7 @@ async function tablesOf(url) {
   });
   return prettier.format(
     `/* Made by npm run tables from the migrated database: change a migration, not this file. */
+import type { Id } from "@/core/base/ids";
 import type { Json, Narrowed, Table } from "./columns";
 
 ${parts.map((p) => p.row).join("\n\n")}

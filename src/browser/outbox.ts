@@ -1,6 +1,7 @@
 import { createStore, del, entries, get, set } from "idb-keyval";
 
 import type { Refusal } from "@/contract/deeds";
+import type { Id } from "@/core/base/ids";
 
 /**
  * Recordings that wait in this browser until the server has them. Sent once: the id makes repeats harmless. They are their maker's:
@@ -10,7 +11,7 @@ import type { Refusal } from "@/contract/deeds";
 export type Maker = { id: string; name: string };
 export type Waiting = {
   id: string;
-  unitId: string;
+  unitId: Id<"unit">;
   tag: string;
   purpose: "quick" | "full" | "spot";
   source: "gamepad" | "simulated" | "playback" | "import";

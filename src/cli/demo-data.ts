@@ -35,6 +35,7 @@ import { demoMend } from "./demo-mend";
 import { demoPicture } from "./demo-picture";
 import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
+import type { Id } from "@/core/base/ids";
 
 const HOUR = 3600_000;
 /** How a story that does not end mended was decided. */
@@ -231,7 +232,7 @@ class Demo {
   private async test(
     u: DemoUnit,
     profile: StoredProfile,
-    unitId: string,
+    unitId: Id<"unit">,
     purpose: "quick" | "full",
     ago: number,
     faults: ControllerFaults,
@@ -264,7 +265,7 @@ class Demo {
 
   private async functions(
     u: DemoUnit,
-    unitId: string,
+    unitId: Id<"unit">,
     profile: StoredProfile,
     ago: number,
     failing: string[],
@@ -281,7 +282,7 @@ class Demo {
   }
 
   /** The rest of the proof: every line of the sheet answered, and the charge read. */
-  private async proofSheet(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async proofSheet(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const { proofSheet } = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     for (const [i, line] of proofSheet.entries())
       if (!u.unproven?.includes(line.key))
@@ -294,7 +295,7 @@ class Demo {
   }
 
   /** What was decided before the work, so that there is a forecast to hold the fact against. */
-  private async decide(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async decide(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     if (!view.faults.some((f) => f.status === "open")) return;
     const mending = u.mend ?? u.failedMends;
@@ -307,7 +308,7 @@ class Demo {
     });
   }
 
-  private async hold(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async hold(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     await this.deed(u.by, ago, "decision.take", {
       unitId,
@@ -318,7 +319,7 @@ class Demo {
     });
   }
 
-  private async failed(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async failed(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const fault = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.find((f) => f.status === "open")!;
     for (const [i, [what, part, minutes, route, partMinor]] of u.failedMends!.entries())
       await this.deed(u.by, ago - i * 0.05, "mend.add", {
@@ -335,7 +336,7 @@ class Demo {
       });
   }
 
-  private async ask(u: DemoUnit, tag: string, unitId: string): Promise<void> {
+  private async ask(u: DemoUnit, tag: string, unitId: Id<"unit">): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, u.asked!.hoursAgo)))!;
     const open = view.faults.filter((f) => f.status === "open");
     const faults = open.filter((f, i) => open.findIndex((x) => x.place === f.place) === i);
@@ -362,7 +363,7 @@ class Demo {
     return dayOf(new Date(this.now), (await loadSettings(this.db)).settings.timeZone);
   }
 
-  private async handOver(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async handOver(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const [channel, feesMinor, buyer, contact] = u.handed!;
     await this.deed(u.by, ago, "unit.hand-over", {
@@ -377,7 +378,7 @@ class Demo {
     });
   }
 
-  private async returned(u: DemoUnit, tag: string, unitId: string): Promise<void> {
+  private async returned(u: DemoUnit, tag: string, unitId: Id<"unit">): Promise<void> {
     const ago = u.cameBack!.daysAgo * 24;
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const fitted = await this.db("fitted").where({ unit_id: unitId, removed_at: null }).first("id");
@@ -396,7 +397,7 @@ class Demo {
   }
 
   /** The trail toward the cause: points read, places looked at, tries and loose pieces. */
-  private async traced(u: DemoUnit, unitId: string, ago: number): Promise<void> {
+  private async traced(u: DemoUnit, unitId: Id<"unit">, ago: number): Promise<void> {
     for (const [target, value] of Object.entries(u.points ?? {}))
       await this.deed(u.by, ago, "find.observe", { unitId, kind: "point", target, outcome: "read", value, note: "" });
     for (const [target, outcome] of u.seen ?? [])
@@ -410,7 +411,7 @@ class Demo {
   }
 
   /** What the bench measures of it, by the made-up instruments, in the order of the protocol. */
-  private async readings(u: DemoUnit, unitId: string, profile: StoredProfile, ago: number, seed: number): Promise<void> {
+  private async readings(u: DemoUnit, unitId: Id<"unit">, profile: StoredProfile, ago: number, seed: number): Promise<void> {
     const chance = seeded(seed);
     const functions = functionsOf(profile.body, u.revision ?? null);
     for (const step of protocolOf(profile.body, u.revision ?? null, "full")) {
@@ -468,7 +469,7 @@ class Demo {
       });
   }
 
-  private async mend(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async mend(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     if (!u.mend) return;
     const view = (await unitView(this.db, tag, this.as(u.by, ago)))!;
     const open = view.faults.filter((f) => f.status === "open");
@@ -509,7 +510,7 @@ class Demo {
         });
   }
 
-  private async end(u: DemoUnit, tag: string, unitId: string, ago: number): Promise<void> {
+  private async end(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
     const { version } = (await unitView(this.db, tag, this.as(u.by, ago)))!.unit;
     if (u.story === "released")
       await this.deed(u.by, ago, "unit.release", {

@@ -12,6 +12,7 @@ import type { Actor } from "@/service/base";
 import { dayOf, daysLater } from "@/core/days/days";
 import { loadSettings } from "@/service/settings";
 import { one } from "@/core/base/one";
+import type { Id } from "@/core/base/ids";
 
 /** The demo's open benches: one unit half taken apart, one closed and waiting for its test, waits that run, notes, hours and due days. */
 
@@ -158,7 +159,7 @@ export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor
   await run("ida", 0, "wait.start", { unitId: charging.id, kind: "charge", what: "charge, left half", minutes: 380 });
 }
 
-type Opened = { unitId: string; orderId: string; steps: string[]; cleaning: string[] };
+type Opened = { unitId: Id<"unit">; orderId: string; steps: string[]; cleaning: string[] };
 async function openFor(db: Knex, run: Do, tag: string, by: string, ago: number, cleaningLevel: number): Promise<Opened> {
   const unit = one(await db("unit").where({ tag }).first("id", "revision"));
   const fault = one(await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id"));

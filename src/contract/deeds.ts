@@ -1,5 +1,5 @@
 import { found } from "@/core/base/finding";
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 import { day, minor, version, versionOrNone } from "./fields";
 
 import { readingSchema } from "@/core/bench/readings";
@@ -26,13 +26,13 @@ import { MEND_DEEDS } from "./mend";
 import { PART_DEEDS } from "./parts";
 import { RELEASE_DEEDS } from "./release";
 import { answerSchema, questionBodySchema } from "./question";
+import type { Id } from "@/core/base/ids";
 
 /** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
 
 export const ROLES = ["technician", "lead", "viewer"] as const;
 export type Role = (typeof ROLES)[number];
 
-const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 
@@ -40,8 +40,8 @@ export const passwordSchema = z.string().min(12).max(200);
 
 const origin = z.discriminatedUnion("source", [
   z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
-  z.strictObject({ source: z.literal("lot"), lotId: id }),
-  z.strictObject({ source: z.literal("customer"), customerId: id }),
+  z.strictObject({ source: z.literal("lot"), lotId: idOf("lot") }),
+  z.strictObject({ source: z.literal("customer"), customerId: idOf("customer") }),
 ]);
 export type Origin = z.infer<typeof origin>;
 
@@ -54,8 +54,11 @@ const LEADS = ["lead"] as const satisfies readonly Role[];
 
 export const DEEDS = {
   "person.add": { roles: LEADS, input: z.strictObject({ name: line(60), role: z.enum(ROLES), password: passwordSchema }) },
-  "person.change": { roles: LEADS, input: z.strictObject({ personId: id, role: z.enum(ROLES), active: z.boolean() }) },
-  "session.end": { roles: ROLES, input: z.strictObject({ sessionId: id }) },
+  "person.change": {
+    roles: LEADS,
+    input: z.strictObject({ personId: idOf("person"), role: z.enum(ROLES), active: z.boolean() }),
+  },
+  "session.end": { roles: ROLES, input: z.strictObject({ sessionId: idOf("session") }) },
   "person.change-password": { roles: ROLES, input: z.strictObject({ current: z.string().max(200), next: passwordSchema }) },
   "profile.import": { roles: WORKERS, input: z.strictObject({ profile: profileSchema }) },
   "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
@@ -81,13 +84,13 @@ export const DEEDS = {
       intake: intakeSchema,
       toTray: z.boolean(),
       /** the kept listing that this unit came from */
-      listingId: id.nullable().default(null),
+      listingId: idOf("listing").nullable().default(null),
     }),
   },
   "unit.edit-intake": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
       /** another model, as long as nothing was tested or worked on */
       profileKey: z.string().max(60).optional(),
@@ -99,14 +102,17 @@ export const DEEDS = {
     }),
   },
   /** a mark is not there any more, or is there after all */
-  "mark.settle": { roles: WORKERS, input: z.strictObject({ unitId: id, mark: markKeySchema, gone: line(120).nullable() }) },
+  "mark.settle": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), mark: markKeySchema, gone: line(120).nullable() }),
+  },
   /** a lead takes a recording that was not made here as the proof; the reason is printed */
-  "recording.take-as-proof": { roles: LEADS, input: z.strictObject({ recordingId: id, why: line(300) }) },
-  "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: id, tray: z.int().min(1).max(9).nullable() }) },
+  "recording.take-as-proof": { roles: LEADS, input: z.strictObject({ recordingId: idOf("recording"), why: line(300) }) },
+  "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), tray: z.int().min(1).max(9).nullable() }) },
   "unit.clear-liquid": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
       opened: z.literal(true),
       unplugged: z.literal(true),
@@ -117,7 +123,7 @@ export const DEEDS = {
   "function.check": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       functionId: z.string().max(60),
       result: z.enum(["pass", "fail", "not-tested", "not-fitted"]),
       note: text(300),
@@ -128,7 +134,7 @@ export const DEEDS = {
   "reading.take": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       reading: readingSchema,
       /** typed, simulated, or what a real instrument calls itself */
       instrument: line(120),
@@ -136,11 +142,11 @@ export const DEEDS = {
       tookMs: z.int().min(0).max(36_000_000).nullable(),
     }),
   },
-  "unit.set-reference": { roles: WORKERS, input: z.strictObject({ unitId: id, version, on: z.boolean() }) },
+  "unit.set-reference": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), version, on: z.boolean() }) },
   "find.observe": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       kind: z.enum(["function", "check", "place", "point"]),
       target: line(120),
       /** an outcome of the control, of the check, or what was seen at the place; worked out for a point */
@@ -149,35 +155,46 @@ export const DEEDS = {
       note: text(300),
     }),
   },
-  "find.withdraw": { roles: WORKERS, input: z.strictObject({ observationId: id }) },
+  "find.withdraw": { roles: WORKERS, input: z.strictObject({ observationId: idOf("observation") }) },
   "try.add": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, suspect: line(60), action: z.enum(TRY_ACTIONS), expects: line(300), what: line(300) }),
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      suspect: line(60),
+      action: z.enum(TRY_ACTIONS),
+      expects: line(300),
+      what: line(300),
+    }),
   },
   "try.settle": {
     roles: WORKERS,
     input: z.strictObject({
-      tryId: id,
+      tryId: idOf("attempt"),
       version,
       outcome: z.enum(TRY_OUTCOMES),
       undone: z.enum(["came-back", "stayed-away"]).nullable(),
     }),
   },
-  "fragment.add": { roles: WORKERS, input: z.strictObject({ unitId: id, foundAt: line(120), what: line(200) }) },
+  "fragment.add": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), foundAt: line(120), what: line(200) }) },
   "fragment.match": {
     roles: WORKERS,
-    input: z.strictObject({ fragmentId: id, version, matchedTo: z.string().max(60).nullable(), explained: text(300) }),
+    input: z.strictObject({
+      fragmentId: idOf("fragment"),
+      version,
+      matchedTo: z.string().max(60).nullable(),
+      explained: text(300),
+    }),
   },
-  "halving.start": { roles: WORKERS, input: z.strictObject({ unitId: id, pair: z.enum(STATE_PAIRS) }) },
+  "halving.start": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), pair: z.enum(STATE_PAIRS) }) },
   "halving.step": {
     roles: WORKERS,
-    input: z.strictObject({ halvingId: id, version, result: z.enum(["works", "fails", "give-up"]) }),
+    input: z.strictObject({ halvingId: idOf("halving"), version, result: z.enum(["works", "fails", "give-up"]) }),
   },
   "lexicon.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, lexicon: lexiconSchema }) },
   "fault.add": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       place: line(60),
       kind: line(60),
       words: text(600),
@@ -185,18 +202,23 @@ export const DEEDS = {
       /** whether the claim named it; read from the claim when it is left out */
       claimed: z.boolean().optional(),
       measure: z.string().max(60).nullable(),
-      recordingId: id.nullable(),
+      recordingId: idOf("recording").nullable(),
     }),
   },
   "fault.settle": {
     roles: WORKERS,
-    input: z.strictObject({ faultId: id, version, status: z.enum(["open", "mended", "accepted", "withdrawn"]), why: text(300) }),
+    input: z.strictObject({
+      faultId: idOf("fault"),
+      version,
+      status: z.enum(["open", "mended", "accepted", "withdrawn"]),
+      why: text(300),
+    }),
   },
   "mend.add": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
-      faultId: id.nullable(),
+      unitId: idOf("unit"),
+      faultId: idOf("fault").nullable(),
       what: line(400),
       part: text(120),
       minutes: z.int().min(0).max(2000),
@@ -211,7 +233,7 @@ export const DEEDS = {
       partGift: text(80).default(""),
       /** a piece taken from the shelf for this: its cost and name are the batch's */
       fromStock: z
-        .strictObject({ batchId: id, slot: line(60) })
+        .strictObject({ batchId: idOf("batch"), slot: line(60) })
         .nullable()
         .default(null),
       /** marks outside that this took away, such as a cracked cap's with the cap */
@@ -228,7 +250,7 @@ export const DEEDS = {
   "mend.edit": {
     roles: WORKERS,
     input: z.strictObject({
-      mendId: id,
+      mendId: idOf("mend"),
       version,
       what: line(400),
       part: text(120),
@@ -239,18 +261,18 @@ export const DEEDS = {
   "unit.end": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
       kind: z.enum(ENDINGS).exclude(["released"]),
       known: line(1000),
       priceMinor: minor.nullable(),
     }),
   },
-  "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: id, version, why: line(300) }) },
+  "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: idOf("unit"), version, why: line(300) }) },
   "decision.take": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
       disposition: z.enum(DISPOSITIONS),
       /** the first route when it is mended by another than the advised one */
@@ -290,30 +312,30 @@ export const DEEDS = {
   },
   "listing.settle": {
     roles: WORKERS,
-    input: z.strictObject({ listingId: id, version, status: z.enum(["watched", "bought", "passed"]) }),
+    input: z.strictObject({ listingId: idOf("listing"), version, status: z.enum(["watched", "bought", "passed"]) }),
   },
   "lot.spread": {
     roles: WORKERS,
     input: z.strictObject({
-      lotId: id,
+      lotId: idOf("lot"),
       version,
       way: z.enum(SPREADS),
       /** by hand: the shares that are set; the rest is spread evenly over the others */
-      hand: z.array(z.strictObject({ unitId: id, minor })).max(300),
+      hand: z.array(z.strictObject({ unitId: idOf("unit"), minor })).max(300),
     }),
   },
   "question.send": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, body: questionBodySchema, days: z.int().min(1).max(90) }),
+    input: z.strictObject({ unitId: idOf("unit"), body: questionBodySchema, days: z.int().min(1).max(90) }),
   },
-  "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: id }) },
+  "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question") }) },
   /** what a customer said by voice or letter, written down by us */
-  "question.record": { roles: WORKERS, input: z.strictObject({ questionId: id, answer: answerSchema }) },
+  "question.record": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question"), answer: answerSchema }) },
   ...PART_DEEDS,
   ...MEND_DEEDS,
   ...RELEASE_DEEDS,
-  "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: id }) },
-  "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: id }) },
+  "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: idOf("photo") }) },
+  "bench.present": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit") }) },
   "settings.save": {
     roles: LEADS,
     input: z.strictObject({
@@ -428,7 +450,7 @@ export type Reply = { ok: true; value: unknown } | { ok: false; problem: Refusal
 /** What each deed answers when it was done. */
 export type DeedValue = {
   /** `tray` is null when it asked for none, may not have one, or all nine are taken */
-  "unit.take-in": { tag: string; unitId: string; tray: number | null };
+  "unit.take-in": { tag: string; unitId: Id<"unit">; tray: number | null };
   "profile.import": { key: string; version: number };
   "customer.add": { id: string };
   "lot.add": { id: string };
@@ -441,7 +463,7 @@ export type DeedValue = {
   "question.send": { token: string };
   "listing.keep": { id: string };
   "stock.receive": { id: string; code: string };
-  "stock.take": { costMinor: number; fittedId: string | null };
+  "stock.take": { costMinor: number; fittedId: Id<"fitted"> | null };
   "stock.split": { codes: string[] };
   "batch.read": { verdict: "good" | "bad" };
   "donor.take": { id: string; code: string };

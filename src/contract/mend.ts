@@ -1,5 +1,5 @@
 import { found } from "@/core/base/finding";
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 import { day, moment, version, versionOrNone } from "./fields";
 
 import { EXTRAS, FATES } from "@/core/mend/work";
@@ -7,7 +7,6 @@ import { JOINT_CHECKS } from "@/core/mend/solder";
 
 /** What the deeds about mending take: work orders, damage, waits, solder work, calibration, tips, hours and pins. */
 
-const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const slug = z.string().min(1).max(60);
@@ -20,7 +19,7 @@ export const TIP_KINDS = ["surprise", "better-idea", "tip", "missed", "step"] as
 export type TipKind = (typeof TIP_KINDS)[number];
 
 const target = z.strictObject({
-  faultId: id.nullable(),
+  faultId: idOf("fault").nullable(),
   what: line(120),
   slot: slug.nullable(),
   route: z.string().max(40).nullable(),
@@ -60,21 +59,24 @@ export type Hours = z.infer<typeof hoursSchema>;
 export const toolsSchema = z.array(slug).max(200);
 
 export const MEND_DEEDS = {
-  "work.open": { roles: WORKERS, input: z.strictObject({ unitId: id, ...orderBody }) },
-  "work.change": { roles: WORKERS, input: z.strictObject({ orderId: id, version: version, ...orderBody }) },
-  "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
-  "work.revision": { roles: WORKERS, input: z.strictObject({ orderId: id, revision: slug }) },
-  "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: id, version: version, why: line(200) }) },
+  "work.open": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), ...orderBody }) },
+  "work.change": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), version: version, ...orderBody }) },
+  "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order") }) },
+  "work.revision": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), revision: slug }) },
+  "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), version: version, why: line(200) }) },
   "work.do": {
     roles: WORKERS,
     input: z.strictObject({
-      orderId: id,
+      orderId: idOf("work_order"),
       event: workEvent,
       /** from the step's opening to its end, for the shop's own minutes */
       tookMs: z.int().min(0).max(14_400_000).nullable(),
       note: text(400).default(""),
       /** a piece taken from the shelf for a mend, else its name and cost */
-      fromStock: z.strictObject({ batchId: id, slot: slug }).nullable().default(null),
+      fromStock: z
+        .strictObject({ batchId: idOf("batch"), slot: slug })
+        .nullable()
+        .default(null),
       part: text(120).default(""),
       partMinor: z.int().min(0).max(100_000_000).default(0),
     }),
@@ -82,29 +84,29 @@ export const MEND_DEEDS = {
   "damage.add": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       place: line(60),
       what: line(200),
       clipLost: z.boolean(),
       stillFirm: z.boolean().nullable(),
     }),
   },
-  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: id, version: version, how: line(200) }) },
+  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: idOf("damage"), version: version, how: line(200) }) },
   "wait.start": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id.nullable(),
+      unitId: idOf("unit").nullable(),
       kind: z.enum(WAIT_KINDS),
       what: line(80),
       minutes: z.number().min(0.05).max(20_160),
     }),
   },
-  "wait.move": { roles: WORKERS, input: z.strictObject({ waitId: id, minutes: z.number().min(-20_160).max(20_160) }) },
-  "wait.seen": { roles: WORKERS, input: z.strictObject({ waitId: id, outcome: text(200) }) },
+  "wait.move": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), minutes: z.number().min(-20_160).max(20_160) }) },
+  "wait.seen": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), outcome: text(200) }) },
   "heat.add": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       job: slug,
       celsius: z.int().min(100).max(500),
       exception: text(200),
@@ -120,15 +122,18 @@ export const MEND_DEEDS = {
   "calibration.write": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       stick: slug,
       part: z.enum(["centre", "range"]),
-      recordingId: id,
+      recordingId: idOf("recording"),
       now: calibrationTableSchema,
       port: line(120),
     }),
   },
-  "calibration.saved": { roles: WORKERS, input: z.strictObject({ calibrationId: id, readBack: calibrationTableSchema }) },
+  "calibration.saved": {
+    roles: WORKERS,
+    input: z.strictObject({ calibrationId: idOf("calibration"), readBack: calibrationTableSchema }),
+  },
   "tip.add": {
     roles: WORKERS,
     input: z.strictObject({
@@ -137,7 +142,7 @@ export const MEND_DEEDS = {
       kind: z.enum(TIP_KINDS),
       words: line(400),
       source: text(80),
-      unitId: id.nullable(),
+      unitId: idOf("unit").nullable(),
       /** a proposed step: after which it comes, and how long it takes */
       after: slug.nullable().default(null),
       minutes: z.number().min(0.5).max(120).nullable().default(null),
@@ -145,14 +150,17 @@ export const MEND_DEEDS = {
   },
   "tip.settle": {
     roles: WORKERS,
-    input: z.strictObject({ tipId: id, state: z.enum(["open", "confirmed", "refuted", "adopted"]) }),
+    input: z.strictObject({ tipId: idOf("tip"), state: z.enum(["open", "confirmed", "refuted", "adopted"]) }),
   },
   "tools.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, tools: toolsSchema }) },
   "unit.set-due": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, version: version, dueOn: day.nullable() }),
+    input: z.strictObject({ unitId: idOf("unit"), version: version, dueOn: day.nullable() }),
   },
-  "person.set-hours": { roles: LEADS, input: z.strictObject({ personId: id, skill: z.int().min(1).max(4), hours: hoursSchema }) },
-  "plan.pin": { roles: WORKERS, input: z.strictObject({ task: line(160), personId: id, startAt: moment }) },
+  "person.set-hours": {
+    roles: LEADS,
+    input: z.strictObject({ personId: idOf("person"), skill: z.int().min(1).max(4), hours: hoursSchema }),
+  },
+  "plan.pin": { roles: WORKERS, input: z.strictObject({ task: line(160), personId: idOf("person"), startAt: moment }) },
   "plan.unpin": { roles: WORKERS, input: z.strictObject({ task: line(160) }) },
 } as const;

@@ -1,5 +1,5 @@
 import { found } from "@/core/base/finding";
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 import { minor, version, versionOrNone } from "./fields";
 
 import { catalogueSchema } from "@/core/parts/catalogue";
@@ -7,7 +7,6 @@ import { pieceReadingSchema } from "@/core/parts/inspection";
 
 /** What the deeds about parts take: stock, batches, donors, orders and the plan. */
 
-const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const pieces = z.int().min(1).max(100_000);
@@ -24,14 +23,14 @@ export const binSchema = z
   .regex(/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/, found({ rule: "letters", of: "bin" }));
 
 const planLineSchema = z.strictObject({
-  unitId: id,
+  unitId: idOf("unit"),
   slot,
   part,
   count: z.int().min(1).max(100),
   /** from the shelf, or out of a donor; what is bought is reserved when it arrives */
   source: z.discriminatedUnion("kind", [
     z.strictObject({ kind: z.literal("stock") }),
-    z.strictObject({ kind: z.literal("donor"), donorUnitId: id, donorSlot: slot }),
+    z.strictObject({ kind: z.literal("donor"), donorUnitId: idOf("unit"), donorSlot: slot }),
   ]),
 });
 
@@ -53,31 +52,31 @@ export const PART_DEEDS = {
       costMinor: minor,
       bin: binSchema,
       source: z.enum(["bought", "found"]).default("bought"),
-      orderLineId: id.nullable().default(null),
+      orderLineId: idOf("order_line").nullable().default(null),
     }),
   },
   "stock.take": {
     roles: WORKERS,
     input: z.strictObject({
-      batchId: id,
+      batchId: idOf("batch"),
       count: pieces,
       for: z.discriminatedUnion("kind", [
-        z.strictObject({ kind: z.literal("fit"), unitId: id, slot, mendId: id.nullable() }),
-        z.strictObject({ kind: z.literal("use"), unitId: id.nullable() }),
+        z.strictObject({ kind: z.literal("fit"), unitId: idOf("unit"), slot, mendId: idOf("mend").nullable() }),
+        z.strictObject({ kind: z.literal("use"), unitId: idOf("unit").nullable() }),
         z.strictObject({ kind: z.literal("loss") }),
       ]),
       why: text(200),
     }),
   },
-  "stock.move": { roles: WORKERS, input: z.strictObject({ batchId: id, bin: binSchema }) },
+  "stock.move": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch"), bin: binSchema }) },
   "stock.count": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: id, version: version, counted: z.int().min(0).max(100_000), why: line(200) }),
+    input: z.strictObject({ batchId: idOf("batch"), version: version, counted: z.int().min(0).max(100_000), why: line(200) }),
   },
   "stock.split": {
     roles: WORKERS,
     input: z.strictObject({
-      batchId: id,
+      batchId: idOf("batch"),
       count: pieces,
       lines: z
         .array(z.strictObject({ part, good: z.int().min(0).max(100_000), bad: z.int().min(0).max(100_000) }))
@@ -88,18 +87,29 @@ export const PART_DEEDS = {
     }),
   },
   /** takes the last taking apart back, as long as nothing that came out was touched */
-  "stock.join": { roles: WORKERS, input: z.strictObject({ batchId: id }) },
-  "stock.reserve": { roles: WORKERS, input: z.strictObject({ unitId: id, slot, batchId: id, count: z.int().min(1).max(100) }) },
-  "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: id }) },
+  "stock.join": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch") }) },
+  "stock.reserve": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), slot, batchId: idOf("batch"), count: z.int().min(1).max(100) }),
+  },
+  "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: idOf("reservation") }) },
   "fitted.remove": {
     roles: WORKERS,
-    input: z.strictObject({ fittedId: id, to: z.enum(["stock", "scrap"]), bin: binSchema.nullable(), why: line(200) }),
+    input: z.strictObject({
+      fittedId: idOf("fitted"),
+      to: z.enum(["stock", "scrap"]),
+      bin: binSchema.nullable(),
+      why: line(200),
+    }),
   },
-  "fitted.feel": { roles: WORKERS, input: z.strictObject({ fittedId: id, feel: z.int().min(1).max(5), words: text(160) }) },
+  "fitted.feel": {
+    roles: WORKERS,
+    input: z.strictObject({ fittedId: idOf("fitted"), feel: z.int().min(1).max(5), words: text(160) }),
+  },
   "batch.read": {
     roles: WORKERS,
     input: z.strictObject({
-      batchId: id,
+      batchId: idOf("batch"),
       /** which piece this is, from 1 on: two people never count one piece twice */
       number: z.int().min(1).max(100_000),
       reading: pieceReadingSchema,
@@ -109,35 +119,35 @@ export const PART_DEEDS = {
   },
   "batch.judge": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: id, version: version, verdict: z.enum(["accept", "reject"]), why: text(300) }),
+    input: z.strictObject({ batchId: idOf("batch"), version: version, verdict: z.enum(["accept", "reject"]), why: text(300) }),
   },
-  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: id, version: version, how: line(200) }) },
+  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch"), version: version, how: line(200) }) },
   "donor.judge": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, slot, state: z.enum(PART_STATES), words: line(200) }),
+    input: z.strictObject({ unitId: idOf("unit"), slot, state: z.enum(PART_STATES), words: line(200) }),
   },
   "donor.take": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       slot,
       part,
       bin: binSchema,
       /** taken although nobody knows whether it is good */
       untestedWhy: text(200),
-      forUnitId: id.nullable(),
+      forUnitId: idOf("unit").nullable(),
       forSlot: slot.nullable(),
     }),
   },
   "part.swap": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: id, slot, otherUnitId: id, otherSlot: slot, part, why: line(200) }),
+    input: z.strictObject({ unitId: idOf("unit"), slot, otherUnitId: idOf("unit"), otherSlot: slot, part, why: line(200) }),
   },
   "plan.apply": {
     roles: WORKERS,
     input: z.strictObject({
       lines: z.array(planLineSchema).max(2000),
-      choices: z.array(z.strictObject({ unitId: id, choice: z.string().max(20), why: text(300) })).max(2000),
+      choices: z.array(z.strictObject({ unitId: idOf("unit"), choice: z.string().max(20), why: text(300) })).max(2000),
       valueMinor: z.int().min(-100_000_000).max(100_000_000),
     }),
   },
@@ -154,7 +164,7 @@ export const PART_DEEDS = {
         .max(60),
     }),
   },
-  "order.cancel": { roles: WORKERS, input: z.strictObject({ orderId: id }) },
+  "order.cancel": { roles: WORKERS, input: z.strictObject({ orderId: idOf("purchase_order") }) },
   "stock.import": {
     roles: LEADS,
     input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: versionOrNone }),

@@ -1,4 +1,4 @@
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 
 import { LEVELS } from "@/core/practice/hidden";
 
@@ -11,7 +11,7 @@ export const practiceSchema = z.discriminatedUnion("do", [
     /** the tag of a real case whose faults are hidden again */
     after: z.string().max(20).nullable().default(null),
   }),
-  z.strictObject({ do: z.literal("end"), exerciseId: z.uuid() }),
+  z.strictObject({ do: z.literal("end"), exerciseId: idOf("exercise") }),
   z.strictObject({ do: z.literal("go-on") }),
   z.strictObject({ do: z.literal("leave") }),
 ]);

@@ -1,4 +1,4 @@
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 
 /** What a customer is asked about their unit, fault by fault, and what they answer. */
 
@@ -11,7 +11,7 @@ export const questionBodySchema = z.strictObject({
   faults: z
     .array(
       z.strictObject({
-        faultId: z.uuid(),
+        faultId: idOf("fault"),
         number: z.int().min(1).max(10_000),
         found: line(300),
         options: z
@@ -40,7 +40,7 @@ export const answerSchema = z.strictObject({
   name: line(80),
   words: text(600),
   choices: z
-    .array(z.strictObject({ faultId: z.uuid(), choice: z.string().max(40) }))
+    .array(z.strictObject({ faultId: idOf("fault"), choice: z.string().max(40) }))
     .min(1)
     .max(20),
   /** says that an earlier answer is meant to change */

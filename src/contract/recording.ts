@@ -1,4 +1,4 @@
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 import { RECORDING_SOURCES, TEST_PURPOSES } from "@/core/record/standing";
 import { FORCES } from "@/core/simulate/controller";
 
@@ -19,8 +19,8 @@ export const spotSchema = z.strictObject({ controls: z.array(z.string().max(60))
 export type Spot = z.infer<typeof spotSchema>;
 
 export const recordingHeadSchema = z.strictObject({
-  id: z.uuid(),
-  unitId: z.uuid(),
+  id: idOf("recording"),
+  unitId: idOf("unit"),
   purpose: z.enum(TEST_PURPOSES),
   source: z.enum(RECORDING_SOURCES),
   tester: testerSchema,

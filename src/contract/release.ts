@@ -1,11 +1,10 @@
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
 import { day, minor, version } from "./fields";
 
 import { PROOF_RESULTS } from "@/core/prove/proof";
 
 /** What the deeds about proving, releasing, handing over and coming back take. */
 
-const id = z.uuid();
 const line = (max: number) => z.string().trim().min(1).max(max);
 const text = (max: number) => z.string().trim().max(max);
 const WORKERS = ["technician", "lead"] as const;
@@ -18,7 +17,7 @@ export const RELEASE_DEEDS = {
   "proof.answer": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       key: z.string().max(40),
       result: z.enum(PROOF_RESULTS),
       /** the charge as a share of full, for the item that asks for it */
@@ -29,12 +28,12 @@ export const RELEASE_DEEDS = {
   "unit.release": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
       priceMinor: minor.nullable(),
       warrantyDays: z.int().min(0).max(3650),
       /** warranty of fitted parts by their id; the house's days for those that are not named */
-      partDays: z.record(id, z.int().min(0).max(3650)).default({}),
+      partDays: z.record(idOf("fitted"), z.int().min(0).max(3650)).default({}),
       known: text(1000),
       limit: text(300),
       reason: text(600),
@@ -42,11 +41,11 @@ export const RELEASE_DEEDS = {
       seal: text(40).default(""),
     }),
   },
-  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: id, why: line(300) }) },
+  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: idOf("certificate"), why: line(300) }) },
   "unit.hand-over": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       kind: z.enum(HANDOVERS),
       channel: text(80),
       priceMinor: minor.nullable(),
@@ -60,14 +59,14 @@ export const RELEASE_DEEDS = {
   "unit.came-back": {
     roles: WORKERS,
     input: z.strictObject({
-      unitId: id,
+      unitId: idOf("unit"),
       version,
-      mendId: id.nullable(),
+      mendId: idOf("mend").nullable(),
       /** the fitted part that it points to */
-      fittedId: id.nullable().default(null),
+      fittedId: idOf("fitted").nullable().default(null),
       words: line(600),
     }),
   },
   "feed.make": { roles: WORKERS, input: z.strictObject({ name: line(60) }) },
-  "feed.revoke": { roles: WORKERS, input: z.strictObject({ feedId: id }) },
+  "feed.revoke": { roles: WORKERS, input: z.strictObject({ feedId: idOf("feed") }) },
 } as const;

@@ -1,26 +1,33 @@
 /* Made by npm run tables from the migrated database: change a migration, not this file. */
+import type { Id } from "@/core/base/ids";
 import type { Json, Narrowed, Table } from "./columns";
 
-export type AllocationRow = { id: string; by: string; at: Date; body: Json<"allocation.body">; value_minor: number };
+export type AllocationRow = {
+  id: Id<"allocation">;
+  by: Id<"person">;
+  at: Date;
+  body: Json<"allocation.body">;
+  value_minor: number;
+};
 
 export type AnswerRow = {
-  id: string;
+  id: Id<"answer">;
   request_id: string;
-  question_id: string;
-  fault_id: string;
+  question_id: Id<"question">;
+  fault_id: Id<"fault">;
   choice: string;
   wording: Json<"answer.wording">;
   name: string;
   words: string;
   came_by: "page" | "told";
-  by: string | null;
+  by: Id<"person"> | null;
   at: Date;
 };
 
 export type AttemptRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"attempt">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   number: number;
   suspect: string;
@@ -29,23 +36,23 @@ export type AttemptRow = {
   what: string;
   outcome: "cured" | "better" | "same" | "worse" | null;
   undone: "came-back" | "stayed-away" | null;
-  retest_id: string | null;
+  retest_id: Id<"recording"> | null;
   version: number;
 };
 
-export type BackupRow = { id: string; file: string; bytes: string; taken_at: Date; checked_at: Date };
+export type BackupRow = { id: Id<"backup">; file: string; bytes: string; taken_at: Date; checked_at: Date };
 
 export type BatchRow = {
-  id: string;
-  by: string;
+  id: Id<"batch">;
+  by: Id<"person">;
   at: Date;
   code: string;
   part: string;
   source: "bought" | "donor" | "split" | "found" | "returned";
   supplier: string;
-  donor_unit_id: string | null;
+  donor_unit_id: Id<"unit"> | null;
   donor_slot: string | null;
-  from_batch_id: string | null;
+  from_batch_id: Id<"batch"> | null;
   bin: string;
   pieces: number;
   cost_minor: number;
@@ -60,8 +67,8 @@ export type BatchRow = {
 };
 
 export type BenchReadingRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"bench_reading">;
+  unit_id: Id<"unit">;
   kind: Narrowed["bench_reading.kind"];
   subject: string;
   reading: Json<"bench_reading.reading">;
@@ -70,20 +77,20 @@ export type BenchReadingRow = {
   instrument: string;
   host: string;
   took_ms: number | null;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
-export type BenchTimeRow = { id: string; unit_id: string; person_id: string; began_at: Date; seen_at: Date };
+export type BenchTimeRow = { id: Id<"bench_time">; unit_id: Id<"unit">; person_id: Id<"person">; began_at: Date; seen_at: Date };
 
 export type CalibrationRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"calibration">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   stick: string;
   part: "centre" | "range";
-  recording_id: string;
+  recording_id: Id<"recording">;
   table_before: Json<"calibration.table_before">;
   table_after: Json<"calibration.table_after">;
   read_back: Json<"calibration.read_back"> | null;
@@ -92,40 +99,40 @@ export type CalibrationRow = {
 };
 
 export type CertificateRow = {
-  id: string;
-  unit_id: string;
-  ending_id: string;
+  id: Id<"certificate">;
+  unit_id: Id<"unit">;
+  ending_id: Id<"ending">;
   token: string;
   body: Json<"certificate.body">;
   revoked_at: Date | null;
   revoked_why: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
   jws: string;
-  superseded_by: string | null;
+  superseded_by: Id<"certificate"> | null;
 };
 
 export type ComebackRow = {
-  id: string;
-  by: string;
+  id: Id<"comeback">;
+  by: Id<"person">;
   at: Date;
-  unit_id: string;
-  mend_id: string | null;
+  unit_id: Id<"unit">;
+  mend_id: Id<"mend"> | null;
   words: string;
   released_at: Date;
-  ending_id: string | null;
-  fitted_id: string | null;
+  ending_id: Id<"ending"> | null;
+  fitted_id: Id<"fitted"> | null;
   in_warranty: boolean | null;
 };
 
 export type CounterRow = { key: string; last: number };
 
-export type CustomerRow = { id: string; name: string; contact: string; by: string; at: Date };
+export type CustomerRow = { id: Id<"customer">; name: string; contact: string; by: Id<"person">; at: Date };
 
 export type DamageRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"damage">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   place: string;
   what: string;
@@ -135,13 +142,13 @@ export type DamageRow = {
   version: number;
 };
 
-export type DayPinRow = { task: string; person_id: string; start_at: Date; by: string; at: Date };
+export type DayPinRow = { task: string; person_id: Id<"person">; start_at: Date; by: Id<"person">; at: Date };
 
 export type DecisionRow = {
-  id: string;
-  by: string;
+  id: Id<"decision">;
+  by: Id<"person">;
   at: Date;
-  unit_id: string;
+  unit_id: Id<"unit">;
   disposition: Narrowed["decision.disposition"];
   route: string | null;
   why: string;
@@ -150,21 +157,27 @@ export type DecisionRow = {
   forecast: Json<"decision.forecast">;
 };
 
-export type DeedReceiptRow = { request_id: string; deed: string; person_id: string; reply: Json<"deed_receipt.reply">; at: Date };
+export type DeedReceiptRow = {
+  request_id: Id<"deed_receipt">;
+  deed: string;
+  person_id: Id<"person">;
+  reply: Json<"deed_receipt.reply">;
+  at: Date;
+};
 
 export type DonorNoteRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"donor_note">;
+  unit_id: Id<"unit">;
   slot: string;
   state: "good" | "unknown" | "worn" | "bad" | "gone";
   words: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type EndingRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"ending">;
+  unit_id: Id<"unit">;
   kind: "released" | "returned-unmended" | "sold-as-found" | "donor" | "scrap";
   grade: Narrowed["ending.grade"] | null;
   price_minor: number | null;
@@ -172,25 +185,25 @@ export type EndingRow = {
   known: string;
   limit_text: string;
   reason: string;
-  proof_id: string | null;
-  before_id: string | null;
-  by: string;
+  proof_id: Id<"recording"> | null;
+  before_id: Id<"recording"> | null;
+  by: Id<"person">;
   at: Date;
 };
 
 export type EventRow = {
-  id: string;
-  unit_id: string | null;
+  id: Id<"event">;
+  unit_id: Id<"unit"> | null;
   kind: Narrowed["event.kind"];
   body: Json<"event.body">;
-  by: string | null;
+  by: Id<"person"> | null;
   at: Date;
 };
 
 export type ExerciseRow = {
-  id: string;
-  unit_id: string;
-  person_id: string;
+  id: Id<"exercise">;
+  unit_id: Id<"unit">;
+  person_id: Id<"person">;
   level: number;
   from_tag: string;
   hidden: Json<"exercise.hidden">;
@@ -200,8 +213,8 @@ export type ExerciseRow = {
 };
 
 export type FaultRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"fault">;
+  unit_id: Id<"unit">;
   number: number;
   place: string;
   kind: string;
@@ -209,18 +222,18 @@ export type FaultRow = {
   found_when: "intake" | "test" | "opened" | "proof";
   claimed: boolean;
   measure: string | null;
-  recording_id: string | null;
+  recording_id: Id<"recording"> | null;
   status: "open" | "mended" | "accepted" | "withdrawn";
   status_why: string;
   version: number;
-  by: string;
+  by: Id<"person">;
   at: Date;
   cause: Narrowed["fault.cause"];
 };
 
 export type FeedRow = {
-  id: string;
-  person_id: string;
+  id: Id<"feed">;
+  person_id: Id<"person">;
   token_sha256: string;
   name: string;
   made_at: Date;
@@ -228,16 +241,16 @@ export type FeedRow = {
 };
 
 export type FittedRow = {
-  id: string;
-  by: string;
+  id: Id<"fitted">;
+  by: Id<"person">;
   at: Date;
-  unit_id: string;
+  unit_id: Id<"unit">;
   slot: string;
   part: string;
   count: number;
-  batch_id: string | null;
-  from_unit_id: string | null;
-  mend_id: string | null;
+  batch_id: Id<"batch"> | null;
+  from_unit_id: Id<"unit"> | null;
+  mend_id: Id<"mend"> | null;
   cost_minor: number;
   condition: string;
   figures: Json<"fitted.figures">;
@@ -250,9 +263,9 @@ export type FittedRow = {
 };
 
 export type FragmentRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"fragment">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   number: number;
   found_at: string;
@@ -263,21 +276,21 @@ export type FragmentRow = {
 };
 
 export type FunctionCheckRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"function_check">;
+  unit_id: Id<"unit">;
   function_id: string;
   result: "pass" | "fail" | "not-tested" | "not-fitted";
   note: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
-  reading_id: string | null;
+  reading_id: Id<"bench_reading"> | null;
   took_ms: number | null;
 };
 
 export type HalvingRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"halving">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   pair: Narrowed["halving.pair"];
   items: Json<"halving.items">;
@@ -287,9 +300,9 @@ export type HalvingRow = {
 };
 
 export type HandoverRow = {
-  id: string;
-  unit_id: string;
-  ending_id: string;
+  id: Id<"handover">;
+  unit_id: Id<"unit">;
+  ending_id: Id<"ending">;
   kind: "sold" | "returned";
   channel: string;
   price_minor: number | null;
@@ -299,14 +312,14 @@ export type HandoverRow = {
   parts_until: string | null;
   buyer: string;
   contact: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type HeatRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"heat">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   job: string;
   celsius: number;
@@ -319,8 +332,8 @@ export type HeatRow = {
 };
 
 export type ListingRow = {
-  id: string;
-  by: string;
+  id: Id<"listing">;
+  by: Id<"person">;
   at: Date;
   profile_key: string;
   words: string;
@@ -331,17 +344,17 @@ export type ListingRow = {
   worth_minor: number;
   highest_minor: number | null;
   status: "watched" | "bought" | "passed" | "arrived";
-  unit_id: string | null;
+  unit_id: Id<"unit"> | null;
   version: number;
 };
 
 export type LotRow = {
-  id: string;
+  id: Id<"lot">;
   code: string;
   seller: string;
   price_minor: number;
   carriage_minor: number;
-  by: string;
+  by: Id<"person">;
   at: Date;
   spread_way: "value" | "even" | "hand";
   units_promised: number | null;
@@ -349,28 +362,28 @@ export type LotRow = {
 };
 
 export type LotSpreadRow = {
-  id: string;
-  by: string;
+  id: Id<"lot_spread">;
+  by: Id<"person">;
   at: Date;
-  lot_id: string;
+  lot_id: Id<"lot">;
   way: string;
   why: string;
   shares: Json<"lot_spread.shares">;
 };
 
 export type MendRow = {
-  id: string;
-  unit_id: string;
-  fault_id: string | null;
+  id: Id<"mend">;
+  unit_id: Id<"unit">;
+  fault_id: Id<"fault"> | null;
   number: number;
   what: string;
   part: string;
   minutes: number;
   remark: string;
   opened: boolean;
-  after_recording_id: string | null;
+  after_recording_id: Id<"recording"> | null;
   version: number;
-  by: string;
+  by: Id<"person">;
   at: Date;
   route: string | null;
   outcome: "worked" | "failed" | null;
@@ -381,31 +394,31 @@ export type MendRow = {
 };
 
 export type ModelProfileRow = {
-  id: string;
+  id: Id<"model_profile">;
   key: string;
   version: number;
   body: Json<"model_profile.body">;
-  by: string;
+  by: Id<"person">;
   at: Date;
   name: string;
 };
 
 export type MovementRow = {
-  id: string;
-  batch_id: string;
+  id: Id<"movement">;
+  batch_id: Id<"batch">;
   kind: string;
   delta: number;
   minor: number;
-  unit_id: string | null;
+  unit_id: Id<"unit"> | null;
   why: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type ObservationRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"observation">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
   kind: "function" | "check" | "place" | "point";
   target: string;
@@ -416,17 +429,17 @@ export type ObservationRow = {
 };
 
 export type OrderLineRow = {
-  id: string;
-  order_id: string;
+  id: Id<"order_line">;
+  order_id: Id<"purchase_order">;
   part: string;
   pack: number;
   packs: number;
   cost_minor: number;
-  batch_id: string | null;
+  batch_id: Id<"batch"> | null;
 };
 
 export type OutcomeRow = {
-  unit_id: string;
+  unit_id: Id<"unit">;
   model: string;
   revision: string | null;
   source: string;
@@ -450,7 +463,7 @@ export type OutcomeRow = {
 };
 
 export type PersonRow = {
-  id: string;
+  id: Id<"person">;
   name: string;
   role: "technician" | "lead" | "viewer";
   password_hash: string;
@@ -461,8 +474,8 @@ export type PersonRow = {
 };
 
 export type PhotoRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"photo">;
+  unit_id: Id<"unit">;
   image: Buffer;
   thumb: Buffer;
   width: number;
@@ -470,16 +483,16 @@ export type PhotoRow = {
   sha256: string;
   caption: string;
   removed: boolean;
-  by: string;
+  by: Id<"person">;
   at: Date;
   step: string | null;
 };
 
 export type PieceReadingRow = {
-  id: string;
-  by: string;
+  id: Id<"piece_reading">;
+  by: Id<"person">;
   at: Date;
-  batch_id: string;
+  batch_id: Id<"batch">;
   number: number;
   body: Json<"piece_reading.body">;
   verdict: "good" | "bad";
@@ -489,19 +502,19 @@ export type PieceReadingRow = {
 };
 
 export type ProofCheckRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"proof_check">;
+  unit_id: Id<"unit">;
   key: string;
   result: "pass" | "fail" | "cannot";
   value: number | null;
   note: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type PurchaseOrderRow = {
-  id: string;
-  by: string;
+  id: Id<"purchase_order">;
+  by: Id<"person">;
   at: Date;
   code: string;
   supplier: string;
@@ -511,10 +524,10 @@ export type PurchaseOrderRow = {
 };
 
 export type QuestionRow = {
-  id: string;
-  by: string;
+  id: Id<"question">;
+  by: Id<"person">;
   at: Date;
-  unit_id: string;
+  unit_id: Id<"unit">;
   number: number;
   token: string;
   body: Json<"question.body">;
@@ -523,12 +536,12 @@ export type QuestionRow = {
 };
 
 export type RecordingRow = {
-  id: string;
-  unit_id: string;
+  id: Id<"recording">;
+  unit_id: Id<"unit">;
   purpose: "quick" | "full" | "spot";
   source: "gamepad" | "simulated" | "playback" | "import";
   tester: Json<"recording.tester">;
-  profile_id: string;
+  profile_id: Id<"model_profile">;
   revision: string | null;
   started_at: Date;
   samples: number;
@@ -540,34 +553,34 @@ export type RecordingRow = {
   grades: Json<"recording.grades">;
   quick: Json<"recording.quick"> | null;
   grade: Narrowed["recording.grade"];
-  by: string;
+  by: Id<"person">;
   at: Date;
   spot: Json<"recording.spot"> | null;
-  taken_by: string | null;
+  taken_by: Id<"person"> | null;
   taken_why: string | null;
   taken_at: Date | null;
   opened_at: Date | null;
 };
 
 export type ReservationRow = {
-  id: string;
-  by: string;
+  id: Id<"reservation">;
+  by: Id<"person">;
   at: Date;
-  unit_id: string;
+  unit_id: Id<"unit">;
   slot: string;
   part: string;
   count: number;
-  batch_id: string | null;
-  donor_unit_id: string | null;
+  batch_id: Id<"batch"> | null;
+  donor_unit_id: Id<"unit"> | null;
   donor_slot: string | null;
-  allocation_id: string | null;
+  allocation_id: Id<"allocation"> | null;
   status: "open" | "used" | "released";
 };
 
 export type SessionRow = {
-  id: string;
+  id: Id<"session">;
   token_sha256: string;
-  person_id: string;
+  person_id: Id<"person">;
   agent: string;
   address: string;
   at: Date;
@@ -579,7 +592,7 @@ export type SessionRow = {
 
 export type SettingRow = { key: string; value: Json<"setting.value">; version: number };
 
-export type SignInAttemptRow = { id: string; name: string; address: string; ok: boolean; at: Date };
+export type SignInAttemptRow = { id: Id<"sign_in_attempt">; name: string; address: string; ok: boolean; at: Date };
 
 export type SigningKeyRow = {
   kid: string;
@@ -591,32 +604,32 @@ export type SigningKeyRow = {
 
 export type StageDayRow = { day: string; model: string; stage: string; delta: number };
 
-export type StayRow = { id: string; unit_id: string; stage: Narrowed["stay.stage"]; came_at: Date; left_at: Date | null };
+export type StayRow = { id: Id<"stay">; unit_id: Id<"unit">; stage: Narrowed["stay.stage"]; came_at: Date; left_at: Date | null };
 
-export type TestOpenRow = { id: string; unit_id: string; by: string; at: Date };
+export type TestOpenRow = { id: Id<"test_open">; unit_id: Id<"unit">; by: Id<"person">; at: Date };
 
 export type TipRow = {
-  id: string;
+  id: Id<"tip">;
   model: string;
   step: string | null;
   kind: "surprise" | "better-idea" | "tip" | "missed" | "step";
   words: string;
   source: string;
   state: "open" | "confirmed" | "refuted" | "adopted";
-  unit_id: string | null;
+  unit_id: Id<"unit"> | null;
   body: Json<"tip.body"> | null;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type UnitRow = {
-  id: string;
+  id: Id<"unit">;
   tag: string;
-  profile_id: string;
+  profile_id: Id<"model_profile">;
   revision: string | null;
   source: "single" | "lot" | "customer";
-  lot_id: string | null;
-  customer_id: string | null;
+  lot_id: Id<"lot"> | null;
+  customer_id: Id<"customer"> | null;
   seller: string;
   price_minor: number | null;
   carriage_minor: number | null;
@@ -630,7 +643,7 @@ export type UnitRow = {
   next_action: Narrowed["unit.next_action"];
   ending: Narrowed["unit.ending"] | null;
   version: number;
-  changed_by: string;
+  changed_by: Id<"person">;
   changed_at: Date;
   received_at: Date;
   closed_at: Date | null;
@@ -643,36 +656,36 @@ export type UnitRow = {
 };
 
 export type WaitRow = {
-  id: string;
-  unit_id: string | null;
+  id: Id<"wait">;
+  unit_id: Id<"unit"> | null;
   kind: Narrowed["wait.kind"];
   what: string;
   ends_at: Date;
   seen_at: Date | null;
-  seen_by: string | null;
+  seen_by: Id<"person"> | null;
   outcome: string;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type WorkEventRow = {
-  id: string;
-  work_order_id: string;
+  id: Id<"work_event">;
+  work_order_id: Id<"work_order">;
   body: Json<"work_event.body">;
   minutes: number | null;
   note: string;
-  mend_id: string | null;
+  mend_id: Id<"mend"> | null;
   undone: boolean;
-  by: string;
+  by: Id<"person">;
   at: Date;
 };
 
 export type WorkOrderRow = {
-  id: string;
-  unit_id: string;
-  by: string;
+  id: Id<"work_order">;
+  unit_id: Id<"unit">;
+  by: Id<"person">;
   at: Date;
-  profile_id: string;
+  profile_id: Id<"model_profile">;
   revision: string | null;
   body: Json<"work_order.body">;
   status: "open" | "closed" | "dropped";

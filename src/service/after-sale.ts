@@ -18,6 +18,7 @@ import { dayOf, daysLater } from "@/core/days/days";
 import { one } from "@/core/base/one";
 import { computed, type Narrow, countOf, figuresOf, rowOf, rowsOf } from "@/db/joined";
 import { say } from "@/words/after";
+import type { Id } from "@/core/base/ids";
 
 /** Handing over, cover, and what comes back. Cover runs from the day of handing over. */
 
@@ -66,7 +67,7 @@ export type Standing = {
 };
 
 /** How a unit was handed over after its last ending, and what is covered until when. Null while it is still here. */
-export async function standingAfter(db: Knex, unitId: string): Promise<Standing | null> {
+export async function standingAfter(db: Knex, unitId: Id<"unit">): Promise<Standing | null> {
   const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first();
   if (!ending) return null;
   const h = await rowOf(
@@ -159,7 +160,7 @@ export type ReturnView = {
 /** What mending it again cost: everything logged on the unit from its coming back to its next ending. */
 const costOf = (minutes: number, parts: number, rates: Rates) => labourOf(minutes, rates) + parts + rates.returnCarriage;
 
-export async function returnsOf(db: Knex, unitId: string | null, most = 100): Promise<ReturnView[]> {
+export async function returnsOf(db: Knex, unitId: Id<"unit"> | null, most = 100): Promise<ReturnView[]> {
   const [{ settings }, { value: routes }] = [await loadSettings(db), await loadRoutes(db)];
   const query = db("comeback as c")
     .join("unit as u", "u.id", "c.unit_id")

@@ -26,6 +26,7 @@ import { one } from "@/core/base/one";
 import { computed, figuresOf, nextOf, rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
 import { say } from "@/words/parts";
+import type { Id } from "@/core/base/ids";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -85,7 +86,7 @@ export const fittingFor =
       .map((p) => p.code);
 
 /** The parts of a unit that stripping it would free, at what really comes of their going price. */
-async function freesOf(db: Knex, unitId: string, yieldShare: number, planning: boolean): Promise<Freed[]> {
+async function freesOf(db: Knex, unitId: Id<"unit">, yieldShare: number, planning: boolean): Promise<Freed[]> {
   const view = await donorView(db, unitId);
   return view.parts
     .filter(

@@ -6,11 +6,12 @@ import { NO, type QuestionBody } from "@/contract/question";
 import { rowsOf } from "@/db/joined";
 import type { QuestionRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
+import type { Id } from "@/core/base/ids";
 
 /** What customers were asked, and how each fault stands. */
 
 export type AnswerView = {
-  faultId: string;
+  faultId: Id<"fault">;
   choice: string;
   words: string;
   name: string;
@@ -36,7 +37,7 @@ const answersBy = rowsBy((db, questionIds) =>
   rowsOf(db("answer as a").whereIn("a.question_id", questionIds).orderBy("a.id"), { a: "answer" }, "a.*", "a.question_id as of"),
 );
 /** The answers of questions, oldest first. */
-export const answersOf = async (db: Knex, questionIds: readonly string[]) =>
+export const answersOf = async (db: Knex, questionIds: readonly Id<"question">[]) =>
   (await Promise.all(questionIds.map((id) => answersBy(db, id)))).flat();
 
 const questionsBy = rowsBy((db, unitIds) =>
@@ -49,7 +50,7 @@ const questionsBy = rowsBy((db, unitIds) =>
   ),
 );
 
-export async function questionsOf(db: Knex, unitId: string): Promise<QuestionView[]> {
+export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<QuestionView[]> {
   const rows = await questionsBy(db, unitId);
   const answers = await answersOf(
     db,
@@ -83,10 +84,10 @@ const placesBy = rowsBy((db, unitIds) =>
   rowsOf(db("fault as f").whereIn("f.unit_id", unitIds), { f: "fault" }, "f.id", "f.place", "f.unit_id as of"),
 );
 
-export type FaultYes = { faultId: string; state: "waiting" | "no" | "yes" };
+export type FaultYes = { faultId: Id<"fault">; state: "waiting" | "no" | "yes" };
 
 /** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
-export async function standingsOf(db: Knex, unitId: string): Promise<FaultYes[]> {
+export async function standingsOf(db: Knex, unitId: Id<"unit">): Promise<FaultYes[]> {
   const questions = await questionsOf(db, unitId);
   const out = new Map<string, FaultYes>();
   for (const q of questions.filter((x) => x.state !== "withdrawn").reverse())

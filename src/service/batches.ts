@@ -13,13 +13,14 @@ import { deed, Stale } from "./deed/declare";
 import type { BatchRow } from "@/db/tables";
 import { asked, computed, figuresOf, rowOf, rowsOf } from "@/db/joined";
 import { say } from "@/words/parts";
+import type { Id } from "@/core/base/ids";
 
 /** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
 
 /** Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest. House guess. */
 const WORK_AGAIN = 25;
 
-const counted = (db: Knex, batchId: string): Promise<{ measured: number; bad: number; minutes: number }> =>
+const counted = (db: Knex, batchId: Id<"batch">): Promise<{ measured: number; bad: number; minutes: number }> =>
   figuresOf(
     db("piece_reading").where({ batch_id: batchId }),
     db.raw(
@@ -122,7 +123,7 @@ export const judgeBatch = deed(
   },
 );
 
-async function familyOf(db: Knex, batchId: string): Promise<string[]> {
+async function familyOf(db: Knex, batchId: Id<"batch">): Promise<string[]> {
   const rows = await asked<{ id: string }>(
     db,
     `with recursive kin as (
@@ -134,7 +135,7 @@ async function familyOf(db: Knex, batchId: string): Promise<string[]> {
 }
 
 /** The units that hold a piece of a batch or of its kin. */
-async function holdingUnits(db: Knex, batchId: string): Promise<string[]> {
+async function holdingUnits(db: Knex, batchId: Id<"batch">): Promise<string[]> {
   return db("fitted")
     .whereIn("batch_id", await familyOf(db, batchId))
     .whereNull("removed_at")
@@ -154,7 +155,7 @@ export const disposeBatch = deed("batch.dispose", { batch: (i) => i.batchId, see
 });
 
 export type Holder = {
-  unitId: string;
+  unitId: Id<"unit">;
   tag: string;
   model: string;
   slot: string;
@@ -168,7 +169,7 @@ export type Holder = {
 };
 
 /** Every unit that holds a piece of a batch, in house or gone, with whom to tell. */
-export async function holdersOf(db: Knex, batchId: string): Promise<Holder[]> {
+export async function holdersOf(db: Knex, batchId: Id<"batch">): Promise<Holder[]> {
   const holding = db("fitted as f")
     .join("unit as u", "u.id", "f.unit_id")
     .join("model_profile as p", "p.id", "u.profile_id")

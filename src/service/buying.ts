@@ -19,6 +19,7 @@ import { deed, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { computed, countOf, rowsOf } from "@/db/joined";
 import { say } from "@/words/buying";
+import type { Id } from "@/core/base/ids";
 
 /** Buying: listings, lots and sellers. */
 
@@ -88,10 +89,10 @@ async function expectedWorth(db: Knex, key: string, claim: string): Promise<numb
 /** A donor gives a part of what a whole unit would: its weight in the spread. */
 const STRIP_WEIGHT = 0.4;
 /** The units of a lot: whoever spreads its cost has them all locked, in one order. */
-export const lotMates = async (db: Knex, lotId: string | null): Promise<string[]> =>
+export const lotMates = async (db: Knex, lotId: Id<"lot"> | null): Promise<string[]> =>
   lotId === null ? [] : db("unit").where({ lot_id: lotId }).pluck("id");
 /** The units that share the cost of a unit's lot with it. */
-export const lotMatesOf = async ({ unitId }: { unitId: string }, db: Knex): Promise<string[]> =>
+export const lotMatesOf = async ({ unitId }: { unitId: Id<"unit"> }, db: Knex): Promise<string[]> =>
   lotMates(db, (await db("unit").where({ id: unitId }).first("lot_id"))?.lot_id ?? null);
 
 const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
@@ -106,7 +107,7 @@ const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
  * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a share too, so that the
  * first to arrive do not carry the whole lot. Always adds up to the cent.
  */
-export async function respread({ db, actor, note }: Work, lotId: string, why: string, asked?: SpreadWay): Promise<void> {
+export async function respread({ db, actor, note }: Work, lotId: Id<"lot">, why: string, asked?: SpreadWay): Promise<void> {
   const lot = await db("lot").where({ id: lotId }).forUpdate().first();
   if (!lot) throw new Refused({ code: "not-found", what: "lot" });
   const way: SpreadWay = asked ?? lot.spread_way;

@@ -12,13 +12,14 @@ import { deed, namedUnit, unitOf } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import { rowOf, rowsOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 /** Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it reads back is held against them. */
 
 const DEFAULT_STEPS = 1024;
 
 /** When a unit was last mended, or taken apart, worked on or put back under an order. */
-async function lastWorkAt(db: Knex, unitId: string): Promise<Date | null> {
+async function lastWorkAt(db: Knex, unitId: Id<"unit">): Promise<Date | null> {
   const [mend, step] = await together(
     db,
     (): Promise<{ at: Date } | undefined> => db("mend").where({ unit_id: unitId }).orderBy("at", "desc").first("at"),
@@ -37,7 +38,7 @@ async function lastWorkAt(db: Knex, unitId: string): Promise<Date | null> {
   return times.length ? new Date(Math.max(...times.map((t) => t.getTime()))) : null;
 }
 
-async function stickOf(db: Knex, unit: UnitRow, recordingId: string, stick: string): Promise<StickResult> {
+async function stickOf(db: Knex, unit: UnitRow, recordingId: Id<"recording">, stick: string): Promise<StickResult> {
   const row = await db("recording").where({ id: recordingId, unit_id: unit.id }).first("analysis", "started_at");
   if (!row) throw new Refused({ code: "not-found", what: "recording" });
   const since = await lastWorkAt(db, unit.id);
@@ -128,7 +129,7 @@ export type CalibrationLine = {
 };
 export type StickOutlook = {
   stick: string;
-  recordingId: string | null;
+  recordingId: Id<"recording"> | null;
   /** it was worked on after its last measurement, which therefore says nothing of it any more */
   mendedSince: boolean;
   measuredAt: string | null;

@@ -30,6 +30,7 @@ import { dayOf, daysLater, startOf } from "@/core/days/days";
 import { computed, type Narrow, rowsOf } from "@/db/joined";
 import { disclosuresOf } from "@/core/prove/disclosures";
 import { say } from "@/words/release";
+import type { Id } from "@/core/base/ids";
 
 /** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
 
@@ -44,7 +45,7 @@ type FittedPart = {
 };
 
 /** Parts in the unit that this shop fitted. */
-export async function partsIn(db: Knex, unitId: string): Promise<FittedPart[]> {
+export async function partsIn(db: Knex, unitId: Id<"unit">): Promise<FittedPart[]> {
   const rows: {
     id: string;
     slot: string;
@@ -271,8 +272,8 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
 
 export type Certificate = {
   id: string;
-  unitId: string;
-  endingId: string;
+  unitId: Id<"unit">;
+  endingId: Id<"ending">;
   token: string;
   body: CertificateBody;
   jws: string;
@@ -302,7 +303,7 @@ const certificates = (db: Knex, narrow: Narrow) =>
     "n.token as next",
   );
 
-export async function certificatesOf(db: Knex, unitId: string): Promise<Certificate[]> {
+export async function certificatesOf(db: Knex, unitId: Id<"unit">): Promise<Certificate[]> {
   return (await certificates(db, (q) => q.where({ "c.unit_id": unitId }).orderBy("c.at", "desc"))).map(read);
 }
 

@@ -7,12 +7,13 @@ import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
+import type { Id } from "@/core/base/ids";
 
 /** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
 
 type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
 /** Also what becomes of a clip that was lost at a step. */
-export async function insertDamage({ db, actor, note }: Work, unitId: string, d: DamageInput): Promise<void> {
+export async function insertDamage({ db, actor, note }: Work, unitId: Id<"unit">, d: DamageInput): Promise<void> {
   await db("damage").insert({
     unit_id: unitId,
     place: d.place,
@@ -62,7 +63,7 @@ const damageBy = rowsBy((db, unitIds) =>
   ),
 );
 
-export async function damageOf(db: Knex, unitId: string): Promise<DamageView[]> {
+export async function damageOf(db: Knex, unitId: Id<"unit">): Promise<DamageView[]> {
   const rows = await onceIn(db, `damage ${unitId}`, ["damage", "person"], () => damageBy(db, unitId));
   return rows.map((r) => ({
     id: r.id,

@@ -31,6 +31,7 @@ import { deed, namedUnit } from "./deed/declare";
 import { offThread } from "@/work/pool";
 import { rowsOf } from "@/db/joined";
 import { say } from "@/words/day";
+import type { Id } from "@/core/base/ids";
 
 /** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
 
@@ -89,7 +90,7 @@ export type DayView = {
   /** units that wait beyond what one plan looks at */
   later: number;
   impossible: { id: string; title: string }[];
-  pins: { task: string; personId: string; startAt: string }[];
+  pins: { task: string; personId: Id<"person">; startAt: string }[];
 };
 
 const ACTION_PAGE: Partial<Record<NextAction, string>> = {

@@ -31,6 +31,7 @@ import { deed, namedUnit, Stale } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
 import { rowsOf } from "@/db/joined";
 import { rowsBy, sharedRead } from "@/db/batched";
+import type { Id } from "@/core/base/ids";
 
 /** Decisions: what the advice is worked out from, and what was chosen. */
 
@@ -369,7 +370,7 @@ export const decisionBy = rowsBy((db, unitIds) =>
   ),
 );
 
-export async function decisionsOf(db: Knex, unitId: string): Promise<DecisionView[]> {
+export async function decisionsOf(db: Knex, unitId: Id<"unit">): Promise<DecisionView[]> {
   const rows = await rowsOf(
     db("decision").join("person", "person.id", "decision.by").where({ unit_id: unitId }).orderBy("decision.at", "desc"),
     { decision: "decision", person: "person" },
@@ -398,7 +399,7 @@ export type DecideView = {
   refused: number[];
 };
 
-export async function decideView(db: Knex, unitId: string): Promise<DecideView> {
+export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideView> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);

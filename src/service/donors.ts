@@ -21,6 +21,7 @@ import { computed, rowsOf } from "@/db/joined";
 import { rowsBy } from "@/db/batched";
 import { one } from "@/core/base/one";
 import { say } from "@/words/parts";
+import type { Id } from "@/core/base/ids";
 
 /** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
 
@@ -128,7 +129,7 @@ const fittedBy = rowsBy((db, unitIds) =>
   ),
 );
 
-export async function donorView(db: Knex, unitId: string): Promise<DonorView> {
+export async function donorView(db: Knex, unitId: Id<"unit">): Promise<DonorView> {
   const [unit] = await unitBy(db, unitId);
   if (!unit) throw new Refused({ code: "not-found", what: "unit" });
   const { name, key, slots } = await slotsOf(db, unit);

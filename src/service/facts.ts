@@ -14,6 +14,7 @@ import type { UnitRow } from "@/db/tables";
 import { loadSettings } from "./settings";
 import { rowsBy } from "@/db/batched";
 import { computed, figuresOf, rowsOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   const row = await db("unit").where({ id }).first();
@@ -82,11 +83,11 @@ export const earlyOf = ({ swollen, liquid, liquid_cleared, ending, begun, tested
 });
 
 type OfPerson = "recording" | "function_check" | "fault" | "mend";
-const named = (db: Knex, table: OfPerson, unitId: string) =>
+const named = (db: Knex, table: OfPerson, unitId: Id<"unit">) =>
   db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unitId);
 
 // what follows is asked before a change and after it: a change that does not touch it asks once
-const readTests = (db: Knex, unitId: string) =>
+const readTests = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `tests ${unitId}`, ["recording", "person"], () =>
     rowsOf(
       named(db, "recording", unitId).orderBy("t.started_at"),
@@ -112,11 +113,11 @@ const readTests = (db: Knex, unitId: string) =>
       ),
     ),
   );
-const readMends = (db: Knex, unitId: string) =>
+const readMends = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `mends ${unitId}`, ["mend", "person"], () =>
     rowsOf(named(db, "mend", unitId).orderBy("t.number"), { t: "mend", p: "person" }, "t.*", "p.name as person"),
   );
-export const readSteps = (db: Knex, unitId: string) =>
+export const readSteps = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `steps ${unitId}`, ["work_event", "work_order", "person"], () =>
     rowsOf(
       db("work_event as e")
@@ -135,7 +136,7 @@ export const readSteps = (db: Knex, unitId: string) =>
   );
 
 /** The latest answer of each function. */
-export const readChecks = (db: Knex, unitId: string) =>
+export const readChecks = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `checks ${unitId}`, ["function_check", "person"], () =>
     rowsOf(
       named(db, "function_check", unitId)
@@ -149,11 +150,11 @@ export const readChecks = (db: Knex, unitId: string) =>
       "p.name as person",
     ),
   );
-const readFaults = (db: Knex, unitId: string) =>
+const readFaults = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `faults ${unitId}`, ["fault", "person"], () =>
     rowsOf(named(db, "fault", unitId).orderBy("t.number"), { t: "fault", p: "person" }, "t.*", "p.name as person"),
   );
-const readRest = (db: Knex, unitId: string) =>
+const readRest = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision"], () =>
     figuresOf<{ loose: number[]; recalled: string[]; decision: UnitFacts["decided"] }>(
       db("unit as u").where("u.id", unitId),
@@ -170,7 +171,7 @@ export const checksOf = (rows: Awaited<ReturnType<typeof readChecks>>): Recorded
   rows.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at }));
 
 /** What says which test proves a unit. */
-export async function readProof(db: Knex, unitId: string) {
+export async function readProof(db: Knex, unitId: Id<"unit">) {
   const [tests, mends, steps] = await together(
     db,
     () => readTests(db, unitId),

@@ -14,6 +14,7 @@ import { dayOf, daysLater } from "@/core/days/days";
 import { rowOf, rowsOf } from "@/db/joined";
 import { one } from "@/core/base/one";
 import { say } from "@/words/people";
+import type { Id } from "@/core/base/ids";
 
 /** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
 
@@ -39,7 +40,7 @@ export const revokeFeed = deed("feed.revoke", {}, async ({ db, actor, note }, { 
 
 export type FeedView = { id: string; name: string; madeAt: string };
 
-export async function feedsOf(db: Knex, personId: string): Promise<FeedView[]> {
+export async function feedsOf(db: Knex, personId: Id<"person">): Promise<FeedView[]> {
   const rows = await db("feed")
     .where({ person_id: personId, revoked_at: null })
     .orderBy("made_at")

@@ -21,6 +21,7 @@ import { modelById } from "./models";
 import { untilNoted } from "./noted";
 import type { UnitView } from "./views";
 import { computed, countOf, figuresOf, rowsOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
 
@@ -49,7 +50,7 @@ export async function healthyPoints(
 export type Seen = { id: string; name: string; outcome: Outcome; from: "recording" | "answer" | "observation" };
 
 /** What was seen of each control and function since the last mend: the latest counts, and what differs comes and goes. */
-export async function seenOf(db: Knex, unitId: string, profile: ModelProfile, revision: string | null): Promise<Seen[]> {
+export async function seenOf(db: Knex, unitId: Id<"unit">, profile: ModelProfile, revision: string | null): Promise<Seen[]> {
   const last = await figuresOf<{ at: Date | null }>(db("mend").where({ unit_id: unitId }), db.raw("max(at) as at"));
   const lastMend = last.at ?? new Date(0);
   const tests = await db("recording")
@@ -340,7 +341,7 @@ function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[], nameOf: (id
   });
 }
 
-async function retestsOf(db: Knex, unitId: string): Promise<{ at: Date; works: boolean }[]> {
+async function retestsOf(db: Knex, unitId: Id<"unit">): Promise<{ at: Date; works: boolean }[]> {
   const rows = await db("recording")
     .where({ unit_id: unitId })
     .whereNot("purpose", "quick")

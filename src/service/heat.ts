@@ -9,6 +9,7 @@ import { deed, namedUnit } from "./deed/declare";
 import { rowsOf } from "@/db/joined";
 import { tooHotText } from "@/text/mend";
 import { say } from "@/words/mend";
+import type { Id } from "@/core/base/ids";
 
 /** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
 
@@ -51,7 +52,7 @@ export type HeatView = {
   by: string;
   at: string;
 };
-export async function heatOf(db: Knex, unitId: string): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
+export async function heatOf(db: Knex, unitId: Id<"unit">): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
   const rows = await rowsOf(
     db("heat").join("person", "person.id", "heat.by").where({ unit_id: unitId }).orderBy("heat.at", "desc"),
     { heat: "heat", person: "person" },

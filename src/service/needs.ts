@@ -11,13 +11,14 @@ import { rowsOf } from "@/db/joined";
 import type { UnitRow } from "@/db/tables";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/parts";
+import type { Id } from "@/core/base/ids";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 
 export const unitIdOf = async (db: Knex, tag: string): Promise<{ id: string; ending: string | null } | null> =>
   (await db("unit").where({ tag }).first("id", "ending")) ?? null;
 
-export type OpenNeed = { unitId: string; tag: string; slot: string; slotName: string; modelKey: string; parts: string[] };
+export type OpenNeed = { unitId: Id<"unit">; tag: string; slot: string; slotName: string; modelKey: string; parts: string[] };
 
 export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
   const { value: catalogue } = await loadCatalogue(db);
@@ -60,7 +61,7 @@ export type UnitParts = {
   }[];
   /** batches on the shelf that fit a slot of this unit */
   shelf: {
-    batchId: string;
+    batchId: Id<"batch">;
     batch: string;
     bin: string;
     slot: string;
@@ -77,7 +78,7 @@ export type UnitParts = {
 };
 
 /** What is in a unit, what is put aside for it, and what on the shelf would go in. */
-export async function partsOfUnit(db: Knex, unitId: string): Promise<UnitParts> {
+export async function partsOfUnit(db: Knex, unitId: Id<"unit">): Promise<UnitParts> {
   const unit = await unitById(db, unitId);
   const own = await modelById(db, unit.profile_id);
   const profile = (await modelByKey(db, own.key)) ?? own;

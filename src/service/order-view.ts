@@ -15,6 +15,7 @@ import type { StoredProfile } from "./models";
 import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";
 import type { UnitRow } from "@/db/tables";
 import { say } from "@/words/mend";
+import type { Id } from "@/core/base/ids";
 
 /** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
 
@@ -45,7 +46,7 @@ export type OrderView = {
 };
 
 /** The open work order of a unit as the pages show it; null when there is none. */
-export async function orderView(db: Knex, unitId: string, actor: Actor): Promise<OrderView | null> {
+export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Promise<OrderView | null> {
   const loaded = await openOrder(db, unitId);
   if (!loaded) return null;
   const { order, guide, state, profile } = loaded;

@@ -14,6 +14,7 @@ import type { Grade } from "@/core/grade/grade";
 import { rowsOf } from "@/db/joined";
 import { say } from "@/words/results";
 import { one } from "@/core/base/one";
+import type { Id } from "@/core/base/ids";
 
 /** What came of closed units, by the rates of the day on which each was closed. */
 
@@ -24,7 +25,7 @@ const withFees = (terms: Term[], feesMinor: number): Term[] =>
     : [...terms.filter((t) => t.code !== "fee-share" && t.code !== "fee-fixed"), { code: "fee-fixed", minor: -feesMinor }];
 
 export type ClosedUnit = {
-  unitId: string;
+  unitId: Id<"unit">;
   tag: string;
   model: string;
   seller: string;

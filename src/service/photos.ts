@@ -10,6 +10,7 @@ import { type Actor, nothing, Refused, stamp } from "./base";
 import { change, deed } from "./deed/declare";
 import { runChange } from "./deed/run";
 import { one } from "@/core/base/one";
+import type { Id } from "@/core/base/ids";
 
 export const MAX_PHOTO_BYTES = 15 * 1024 * 1024;
 const MAX_PIXELS = 50_000_000;
@@ -41,7 +42,7 @@ async function remake(sent: Buffer) {
 
 type Made = Awaited<ReturnType<typeof remake>> & { sha256: string; caption: string; step: string | null };
 const keepPhoto = change(
-  { unit: (i: { unitId: string; made: Made }) => i.unitId },
+  { unit: (i: { unitId: Id<"unit">; made: Made }) => i.unitId },
   async ({ db, actor, note, unit }, { made }) => {
     const row = one(
       (
@@ -61,7 +62,7 @@ const keepPhoto = change(
 export async function storePhoto(
   db: Knex,
   actor: Actor,
-  unitId: string,
+  unitId: Id<"unit">,
   caption: string,
   sent: Buffer,
   step: string | null = null,
@@ -87,5 +88,5 @@ export async function photoBytes(db: Knex, id: string, small: boolean): Promise<
 }
 
 export type PhotoHead = { id: string; caption: string; width: number; height: number };
-export const photosOf = (db: Knex, unitId: string): Promise<PhotoHead[]> =>
+export const photosOf = (db: Knex, unitId: Id<"unit">): Promise<PhotoHead[]> =>
   db("photo").where({ unit_id: unitId, removed: false }).orderBy("at").select("id", "caption", "width", "height");

@@ -23,6 +23,7 @@ import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
 import { sellerText } from "@/text/practice";
 import { asked, figuresOf, hasTable, rowsOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 /**
  * The practice bench: simulated units with hidden faults, worked on with the real screens. They lie in a schema of their own with
@@ -73,7 +74,7 @@ export async function beginExercise(actor: Actor, level: Level, model: string, a
     toTray: false,
   });
   if (!reply.ok) throw new Refused(reply.problem);
-  const { tag, unitId } = reply.value as { tag: string; unitId: string };
+  const { tag, unitId } = reply.value as { tag: string; unitId: Id<"unit"> };
   await db("exercise").insert({
     unit_id: unitId,
     person_id: actor.id,
@@ -137,7 +138,7 @@ const hardCase = async (db: Knex, tag: string): Promise<HardCase | null> =>
   (await hardCases(db, 60)).find((c) => c.tag === tag) ?? null;
 
 /** How the simulated controller of a practice unit is; null for any other unit. */
-export async function practiceFaults(db: Knex, unitId: string): Promise<ControllerFaults | null> {
+export async function practiceFaults(db: Knex, unitId: Id<"unit">): Promise<ControllerFaults | null> {
   const row = await db("exercise").where({ unit_id: unitId, ended_at: null }).first("hidden");
   if (!row) return null;
   const profile = await modelById(db, (await unitById(db, unitId)).profile_id);
@@ -145,7 +146,7 @@ export async function practiceFaults(db: Knex, unitId: string): Promise<Controll
 }
 
 /** Ends an exercise: what was named, decided and spent is held against the truth. */
-export async function endExercise(actor: Actor, exerciseId: string): Promise<Scored> {
+export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Promise<Scored> {
   const db = practiceDatabase();
   const row = await db("exercise").where({ id: exerciseId, person_id: actor.id, ended_at: null }).first();
   if (!row) throw new Refused({ code: "already", what: "exercise" });

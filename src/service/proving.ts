@@ -13,6 +13,7 @@ import { onceIn, together } from "./base";
 import { figuresOf, rowsOf } from "@/db/joined";
 import type { AttemptRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
+import type { Id } from "@/core/base/ids";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
@@ -48,14 +49,14 @@ const REFERENCES = `(select coalesce(jsonb_agg(to_jsonb(r)), '[]') from (
    from recording r join unit o on o.id = r.unit_id
    where o.reference_since is not null and o.id <> u.id and r.purpose <> 'quick' order by r.started_at desc limit 50) r) as references`;
 
-const readSaid = (db: Knex, unitId: string) =>
+const readSaid = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `said ${unitId}`, ["attempt", "event", "recording", "unit"], () =>
     figuresOf<{ tries: Cure[]; references: Reference[]; earlier: Earlier[] }>(
       db("unit as u").where("u.id", unitId),
       db.raw([EARLIER, CURES, REFERENCES].join(", ")),
     ),
   );
-const earlierIntakes = async (db: Knex, unitId: string): Promise<Earlier[]> =>
+const earlierIntakes = async (db: Knex, unitId: Id<"unit">): Promise<Earlier[]> =>
   (await figuresOf<{ earlier: Earlier[] }>(db("unit as u").where("u.id", unitId), db.raw(EARLIER))).earlier;
 
 type Step = { body: WorkEvent; person: string };
@@ -157,7 +158,7 @@ const proofChecksBy = rowsBy((db, unitIds) =>
 );
 
 /** The latest answer of each line, with who and when. */
-export async function proofChecksOf(db: Knex, unitId: string): Promise<ProofCheckView[]> {
+export async function proofChecksOf(db: Knex, unitId: Id<"unit">): Promise<ProofCheckView[]> {
   const rows = await onceIn(db, `answers ${unitId}`, ["proof_check", "person"], () => proofChecksBy(db, unitId));
   return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
 }

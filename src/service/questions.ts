@@ -16,6 +16,7 @@ import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/db/joined";
 import { nextNumber } from "./rows";
 import { say } from "@/words/decide";
+import type { Id } from "@/core/base/ids";
 
 /** The customer's yes: questions by an unguessable address, answers that are only ever added. */
 
@@ -60,7 +61,7 @@ export const withdrawQuestion = deed(
 );
 
 /** Refuses work at a fault that waits for a yes, or to which no was said. */
-export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string; number: number }): Promise<void> {
+export async function mustHaveYes(db: Knex, unitId: Id<"unit">, fault: { id: string; number: number }): Promise<void> {
   const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
   if (standing?.state === "waiting") throw new Refused({ code: "yes-awaited", number: fault.number });
   if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
@@ -69,12 +70,12 @@ export async function mustHaveYes(db: Knex, unitId: string, fault: { id: string;
 /** Writes an answer down; says what is to be noted of it, or null when this very answer stands there already. */
 async function write(
   db: Knex,
-  questionId: string,
+  questionId: Id<"question">,
   requestId: string,
   answer: Answer,
   cameBy: "page" | "told",
   actor: Actor | null,
-): Promise<{ unitId: string; body: object } | null> {
+): Promise<{ unitId: Id<"unit">; body: object } | null> {
   const row = await rowOf(
     db("question as q").join("unit as u", "u.id", "q.unit_id").where({ "q.id": questionId }).forUpdate("q"),
     { q: "question", u: "unit" },
@@ -198,7 +199,7 @@ export async function answerByToken(
 
 export type Awaited = {
   tag: string;
-  unitId: string;
+  unitId: Id<"unit">;
   number: number;
   customer: string;
   sentAt: string;

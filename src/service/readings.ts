@@ -22,6 +22,7 @@ import type { UnitRow } from "@/db/tables";
 import { one } from "@/core/base/one";
 import { asked, rowsOf } from "@/db/joined";
 import { say } from "@/words/test";
+import type { Id } from "@/core/base/ids";
 
 /** Readings at the bench, and the reference units that they are held against. */
 
@@ -154,7 +155,7 @@ export const setReference = deed(
 );
 
 /** The latest reading of each kind and subject of a unit, newest first. */
-export async function readingsOf(db: Knex, unitId: string): Promise<ReadingView[]> {
+export async function readingsOf(db: Knex, unitId: Id<"unit">): Promise<ReadingView[]> {
   const rows = await rowsOf(
     db("bench_reading as b")
       .join("person", "person.id", "b.by")

@@ -23,6 +23,7 @@ import { mustBeWorkable } from "./rows";
 import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/db/joined";
 import { say } from "@/words/test";
+import type { Id } from "@/core/base/ids";
 
 export const MAX_UPLOAD_BYTES = 32 * 1024 * 1024;
 
@@ -134,7 +135,7 @@ export async function storeRecording(
 }
 
 /** Opens a test of a unit: a recording under this id, begun from now on, was made here. */
-export async function openTest(db: Knex, actor: Actor, unitId: string): Promise<{ id: string }> {
+export async function openTest(db: Knex, actor: Actor, unitId: Id<"unit">): Promise<{ id: string }> {
   const unit = await db("unit").where({ id: unitId }).first("ending", "swollen");
   if (!unit) throw new Refused({ code: "not-found", what: "unit" });
   mustBeWorkable(unit);
@@ -151,7 +152,8 @@ export async function openTest(db: Knex, actor: Actor, unitId: string): Promise<
 const CLOCKS_MS = 5000; // a page's clock and its way to the server
 /** When the test under this recording's id was opened for this very unit, if it began after that. */
 async function openedFor(db: Knex, head: z.output<typeof recordingHeadSchema>): Promise<Date | null> {
-  const row = await db("test_open").where({ id: head.id, unit_id: head.unitId }).first("at");
+  const opened: string = head.id; // a test is opened under the id that its recording will have
+  const row = await db("test_open").where({ id: opened, unit_id: head.unitId }).first("at");
   return row && Date.now() - head.startedAgoMs >= row.at.getTime() - CLOCKS_MS ? row.at : null;
 }
 
@@ -205,7 +207,7 @@ export const takeAsProof = deed(
 
 export type StoredRecording = {
   id: string;
-  unitId: string;
+  unitId: Id<"unit">;
   purpose: TestPurpose;
   source: RecordingSource;
   tester: Tester;
@@ -283,7 +285,7 @@ export async function recordingCsv(db: Knex, id: string): Promise<{ csvGz: Buffe
 }
 
 /** The analyses of a unit's full tests, oldest first. */
-export async function fullAnalyses(db: Knex, unitId: string): Promise<Analysis[]> {
+export async function fullAnalyses(db: Knex, unitId: Id<"unit">): Promise<Analysis[]> {
   const rows = await db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at").select("analysis");
   return rows.map((r) => r.analysis);
 }
@@ -291,7 +293,7 @@ export async function fullAnalyses(db: Knex, unitId: string): Promise<Analysis[]
 /** What can be laid beside a unit's recordings: its own, and the latest full test of each reference unit of its model. */
 export async function comparable(
   db: Knex,
-  unitId: string,
+  unitId: Id<"unit">,
   modelKey: string,
 ): Promise<{ id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean }[]> {
   const rows = await rowsOf(

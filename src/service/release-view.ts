@@ -18,6 +18,7 @@ import { modelById } from "./models";
 import { loadSettings } from "./settings";
 import type { CertificateBody } from "@/contract/certificate";
 import { figuresOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 /** What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told, and what came after. */
 
@@ -37,7 +38,7 @@ export type ReleaseView = {
 };
 
 /** Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its route's record. */
-async function returnChanceOf(db: Knex, unitId: string, model: string, rates: Rates): Promise<number> {
+async function returnChanceOf(db: Knex, unitId: Id<"unit">, model: string, rates: Rates): Promise<number> {
   const done = await db("mend")
     .where({ unit_id: unitId, outcome: "worked" })
     .whereNotNull("route")
@@ -50,7 +51,7 @@ async function returnChanceOf(db: Knex, unitId: string, model: string, rates: Ra
   return 1 - stays;
 }
 
-export async function releaseView(db: Knex, unitId: string): Promise<ReleaseView> {
+export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<ReleaseView> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);

@@ -20,6 +20,7 @@ import { one } from "@/core/base/one";
 import type { Ending } from "@/core/record/standing";
 import { say } from "@/words/release";
 import { codeWords } from "@/words/codes";
+import type { Id } from "@/core/base/ids";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
@@ -87,7 +88,12 @@ export const release = deed("unit.release", { unit: namedUnit, seen: "unit", wor
 });
 
 /** How long the shop stands behind each fitted part: what was said at the release, else the house's days. */
-async function coverParts(db: Knex, unitId: string, said: Readonly<Record<string, number>>, rules: ProveRules): Promise<void> {
+async function coverParts(
+  db: Knex,
+  unitId: Id<"unit">,
+  said: Readonly<Record<string, number>>,
+  rules: ProveRules,
+): Promise<void> {
   const parts = await partsIn(db, unitId);
   if (Object.keys(said).some((id) => !parts.some((p) => p.id === id)))
     throw new Refused({ code: "not-found", what: say("fittedPart") });

@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { UnitRow } from "@/db/tables";
 import { figuresOf } from "@/db/joined";
 import { Refused } from "./base";
+import type { Id } from "@/core/base/ids";
 
 /** Refuses work on a unit that is closed or in quarantine. */
 export function mustBeWorkable(unit: Pick<UnitRow, "ending" | "swollen">): void {
@@ -15,7 +16,7 @@ export function mustBeWorkable(unit: Pick<UnitRow, "ending" | "swollen">): void 
 type Numbered = "attempt" | "fault" | "fragment" | "mend" | "question";
 
 /** The number of a unit's next line of this kind: they count from 1 at each unit. */
-export async function nextNumber(db: Knex, table: Numbered, unitId: string): Promise<number> {
+export async function nextNumber(db: Knex, table: Numbered, unitId: Id<"unit">): Promise<number> {
   const { last } = await figuresOf<{ last: number | null }>(db(table).where({ unit_id: unitId }), db.raw("max(number) as last"));
   return (last ?? 0) + 1;
 }

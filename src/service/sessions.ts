@@ -7,6 +7,7 @@ import type { Knex } from "knex";
 import { type Actor, nothing, Refused } from "./base";
 import { deed } from "./deed/declare";
 import { computed, rowOf, rowsOf } from "@/db/joined";
+import type { Id } from "@/core/base/ids";
 
 /**
  * Sessions are rows: signing out ends one for good, a person sees and ends their own, and one that nobody used for the shop's idle
@@ -22,7 +23,7 @@ const IDLE_HOURS = 12; // where the shop has saved no settings yet
 const digestOf = (token: string): string => createHash("sha256").update(token).digest("hex");
 
 /** Opens a session and answers its token, which is kept nowhere else. */
-export async function openSession(db: Knex, personId: string, from: { agent: string; address: string }): Promise<string> {
+export async function openSession(db: Knex, personId: Id<"person">, from: { agent: string; address: string }): Promise<string> {
   const token = randomBytes(TOKEN_BYTES).toString("base64url");
   await db("session").where({ person_id: personId }).whereRaw(`at < now() - interval '${MOST_DAYS} days'`).delete();
   await db("session").insert({
@@ -68,7 +69,7 @@ export async function endSession(db: Knex, token: string): Promise<void> {
 }
 
 /** Ends a person's sessions, but for the one that is kept. */
-export async function endSessionsOf(db: Knex, personId: string, but: string | null): Promise<void> {
+export async function endSessionsOf(db: Knex, personId: Id<"person">, but: string | null): Promise<void> {
   await db("session")
     .where({ person_id: personId, ended_at: null })
     .modify((q) => void (but !== null && q.whereNot({ id: but })))
@@ -76,10 +77,10 @@ export async function endSessionsOf(db: Knex, personId: string, but: string | nu
 }
 
 /** The person typed their password again just now. */
-export const confirmSession = (db: Knex, sessionId: string): Promise<number> =>
+export const confirmSession = (db: Knex, sessionId: Id<"session">): Promise<number> =>
   db("session").where({ id: sessionId, ended_at: null }).update({ confirmed_at: db.fn.now() });
 
-export const setPractice = (db: Knex, sessionId: string, practice: boolean): Promise<number> =>
+export const setPractice = (db: Knex, sessionId: Id<"session">, practice: boolean): Promise<number> =>
   db("session").where({ id: sessionId }).update({ practice });
 
 /** Before what cannot be taken back by a colleague: the browser's own session must know its person anew. */

@@ -22,6 +22,7 @@ import { z } from "@/core/base/schema";
 import { sharedRead } from "@/db/batched";
 import { say } from "@/words/parts";
 import { rowWords } from "@/text/parts";
+import type { Id } from "@/core/base/ids";
 
 /** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
 
@@ -101,7 +102,7 @@ export async function newBatch({ db, actor }: Work, b: NewBatch, why: string): P
 export async function takeOut(
   { db, actor }: Work,
   batch: BatchRow,
-  m: { count: number; held: number; kind: string; unitId: string | null; why: string },
+  m: { count: number; held: number; kind: string; unitId: Id<"unit"> | null; why: string },
 ): Promise<number> {
   const free = batch.on_hand - batch.reserved + Math.min(m.held, m.count);
   if (m.count > free) throw new Refused({ code: "stock-short", wanted: m.count, free, reserved: batch.reserved });
@@ -191,7 +192,13 @@ export async function mustFit(db: Knex, unit: UnitRow, slotId: string, part: Par
 }
 
 /** Pieces of a batch that are reserved for a slot of a unit; they are used up by fitting. */
-async function spendReservation(db: Knex, batchId: string, unitId: string, slot: string, count: number): Promise<number> {
+async function spendReservation(
+  db: Knex,
+  batchId: Id<"batch">,
+  unitId: Id<"unit">,
+  slot: string,
+  count: number,
+): Promise<number> {
   const held = await db("reservation")
     .where({ batch_id: batchId, unit_id: unitId, slot, status: "open" })
     .orderBy("at")
@@ -213,8 +220,8 @@ async function spendReservation(db: Knex, batchId: string, unitId: string, slot:
 export async function fitPiece(
   work: Work,
   unit: UnitRow,
-  f: { batchId: string; slot: string; count: number; mendId: string | null; why: string },
-): Promise<{ cost: number; fittedId: string; part: Part }> {
+  f: { batchId: Id<"batch">; slot: string; count: number; mendId: Id<"mend"> | null; why: string },
+): Promise<{ cost: number; fittedId: Id<"fitted">; part: Part }> {
   const { db, actor, note } = work;
   const batch = heldBatch(work, f.batchId);
   mustBeOpen(batch);
@@ -388,7 +395,7 @@ export async function lastSplit(db: Knex, code: string): Promise<Split | null> {
   return row ? { id: row.id, ...splitSchema.parse(row.body) } : null;
 }
 
-async function piecesOfSplit({ batchId }: { batchId: string }, db: Knex): Promise<string[]> {
+async function piecesOfSplit({ batchId }: { batchId: Id<"batch"> }, db: Knex): Promise<string[]> {
   const batch = await db("batch").where({ id: batchId }).first("code");
   const last = batch ? await lastSplit(db, batch.code) : null;
   return last ? db("batch").whereIn("code", last.into).pluck("id") : [];
@@ -432,7 +439,7 @@ export const join = deed("stock.join", { batch: (i) => i.batchId, batches: piece
 /** Puts pieces of a batch aside that was locked for the deed, or made by it. */
 export async function reserveFrom(
   { db, actor }: Work,
-  r: { unitId: string; slot: string; batchId: string; count: number; allocationId: string | null },
+  r: { unitId: Id<"unit">; slot: string; batchId: Id<"batch">; count: number; allocationId: string | null },
 ): Promise<void> {
   const batch = await batchNow(db, r.batchId);
   mustBeOpen(batch);
@@ -480,7 +487,7 @@ export async function releaseReservations(db: Knex, where: Record<string, unknow
   return rows.length;
 }
 
-async function batchOfReservation({ reservationId }: { reservationId: string }, db: Knex): Promise<string | null> {
+async function batchOfReservation({ reservationId }: { reservationId: Id<"reservation"> }, db: Knex): Promise<string | null> {
   const row: { batch_id: string | null } | undefined = await db("reservation").where({ id: reservationId }).first("batch_id");
   if (!row) throw new Refused({ code: "not-found", what: "reservation" });
   return row.batch_id;
@@ -493,7 +500,7 @@ export const unreserve = deed("stock.unreserve", { batch: batchOfReservation }, 
   return nothing;
 });
 
-async function batchOfFitted({ fittedId }: { fittedId: string }, db: Knex): Promise<string | null> {
+async function batchOfFitted({ fittedId }: { fittedId: Id<"fitted"> }, db: Knex): Promise<string | null> {
   return (await db("fitted").where({ id: fittedId }).first("batch_id"))?.batch_id ?? null;
 }
 

@@ -13,6 +13,7 @@ import { mustBeWorkable } from "./rows";
 import { one } from "@/core/base/one";
 import { figuresOf } from "@/db/joined";
 import { say } from "@/words/intake";
+import type { Id } from "@/core/base/ids";
 
 const TAG_PREFIX = "B-";
 const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
@@ -242,7 +243,7 @@ export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitI
 });
 
 /** Minutes at the bench with this unit since a moment, by this person. */
-export async function minutesSince(db: Knex, unitId: string, actor: Actor, since: Date): Promise<number> {
+export async function minutesSince(db: Knex, unitId: Id<"unit">, actor: Actor, since: Date): Promise<number> {
   const row = await figuresOf<{ seconds: number }>(
     db("bench_time").where({ unit_id: unitId, person_id: actor.id }).where("seen_at", ">", since),
     db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]),

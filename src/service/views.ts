@@ -31,13 +31,14 @@ import type { UnitRow } from "@/db/tables";
 import { dayOf, daysLater } from "@/core/days/days";
 import { countOf, type Narrow, rowsOf } from "@/db/joined";
 import { one } from "@/core/base/one";
+import type { Id } from "@/core/base/ids";
 
 /** What the pages read. Dates are ISO text, so that a value crosses to the browser unchanged. */
 
 export type TrayCard = {
   tray: number;
   tag: string;
-  unitId: string;
+  unitId: Id<"unit">;
   model: string;
   modelKey: string;
   stage: string;
@@ -274,7 +275,7 @@ export type FaultView = {
   foundWhen: "intake" | "test" | "opened" | "proof";
   claimed: boolean;
   measure: string | null;
-  recordingId: string | null;
+  recordingId: Id<"recording"> | null;
   status: "open" | "mended" | "accepted" | "withdrawn";
   statusWhy: string;
   cause: Cause;
@@ -285,7 +286,7 @@ export type FaultView = {
 export type MendView = {
   id: string;
   number: number;
-  faultId: string | null;
+  faultId: Id<"fault"> | null;
   what: string;
   part: string;
   minutes: number;
@@ -505,7 +506,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
 }
 
 /** The record of who did what with a unit, newest first. */
-export async function eventsOf(db: Knex, unitId: string): Promise<EventView[]> {
+export async function eventsOf(db: Knex, unitId: Id<"unit">): Promise<EventView[]> {
   const rows = await rowsOf(
     db("event").leftJoin("person", "person.id", "event.by").where({ unit_id: unitId }).orderBy("event.id", "desc").limit(300),
     { event: "event", person: "person?" },

@@ -9,12 +9,13 @@ import { deed, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";
 import { say } from "@/words/mend";
+import type { Id } from "@/core/base/ids";
 
 /** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
 
 export type WaitView = {
   id: string;
-  unitId: string | null;
+  unitId: Id<"unit"> | null;
   tag: string | null;
   tray: number | null;
   kind: WaitKind;
@@ -24,7 +25,7 @@ export type WaitView = {
 };
 
 /** Waits that run, or are over and nobody has seen it yet. */
-export async function openWaits(db: Knex, unitId?: string): Promise<WaitView[]> {
+export async function openWaits(db: Knex, unitId?: Id<"unit">): Promise<WaitView[]> {
   const open = db("wait").leftJoin("unit as u", "u.id", "wait.unit_id").whereNull("seen_at").orderBy("ends_at");
   if (unitId !== undefined) void open.where("wait.unit_id", unitId);
   const rows = await rowsOf(
@@ -69,7 +70,7 @@ export async function beginWait({ db, actor, note }: Work, { unitId, kind, what,
 export const startWait = deed("wait.start", { unit: (i) => i.unitId, workable: true }, beginWait);
 
 /** What ran out for a unit needs nobody to see it any more once its work is closed; what still runs stays. */
-export async function endWaits({ db, actor }: Work, unitId: string): Promise<void> {
+export async function endWaits({ db, actor }: Work, unitId: Id<"unit">): Promise<void> {
   await db("wait")
     .where({ unit_id: unitId, seen_at: null })
     .where("ends_at", "<=", actor.at ?? db.fn.now())

@@ -27,6 +27,7 @@ import { one } from "@/core/base/one";
 import type { WorkEventRow, WorkOrderRow } from "@/db/tables";
 import { say } from "@/words/mend";
 import { fastenerName } from "@/text/names";
+import type { Id } from "@/core/base/ids";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
@@ -62,7 +63,7 @@ async function load(db: Knex, order: WorkOrderRow): Promise<Loaded> {
   };
 }
 
-export async function openOrder(db: Knex, unitId: string): Promise<Loaded | null> {
+export async function openOrder(db: Knex, unitId: Id<"unit">): Promise<Loaded | null> {
   const row = await db("work_order").where({ unit_id: unitId, status: "open" }).first();
   return row ? load(db, row) : null;
 }
@@ -271,7 +272,7 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
 }
 
 /** The last test that was made here after a moment, of the purposes that count; a file or one played back is none. */
-const testAfter = (db: Knex, unitId: string, moment: Date | null, purposes: readonly string[]) =>
+const testAfter = (db: Knex, unitId: Id<"unit">, moment: Date | null, purposes: readonly string[]) =>
   db("recording")
     .where({ unit_id: unitId })
     .whereIn("purpose", purposes)
@@ -360,7 +361,7 @@ async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Pro
 }
 
 /** No power and no closing while something still soaks, dries or cures. */
-async function mustBeDry(db: Knex, unitId: string): Promise<void> {
+async function mustBeDry(db: Knex, unitId: Id<"unit">): Promise<void> {
   const waits = (await openWaits(db, unitId))
     .filter((w) => w.kind !== "charge" && w.kind !== "air")
     .map((w) => ({ what: w.what, minutes: Math.ceil((Date.parse(w.endsAt) - Date.now()) / 60_000) }))
@@ -400,7 +401,7 @@ export const undoWork = deed(
 type MendDetails = {
   tookMs: number | null;
   words: string;
-  fromStock: { batchId: string; slot: string } | null;
+  fromStock: { batchId: Id<"batch">; slot: string } | null;
   part: string;
   partMinor: number;
 };

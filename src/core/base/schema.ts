@@ -1,6 +1,7 @@
 import { z } from "zod";
 
 import { type Finding, found } from "./finding";
+import type { Id } from "./ids";
 
 /**
  * Zod whose messages are findings: what a validator finds is read by people in their language, so its own sentences ("expected number
@@ -53,5 +54,8 @@ function findingOf(issue: Issue): Finding {
 }
 
 z.config({ customError: (issue) => found(findingOf(issue)) });
+
+/** The id of a row of a table, as it comes from outside. */
+export const idOf = <T extends string>(_table: T) => z.uuid() as unknown as z.ZodType<Id<T>, Id<T>>;
 
 export { z };

@@ -6,6 +6,7 @@ import type { DeedName, DeedParsed, ValueOf } from "@/contract/deeds";
 import type { EventKind, SubjectOf } from "@/contract/events";
 import { type Actor, Refused } from "@/service/base";
 import type { BatchRow, UnitRow } from "@/db/tables";
+import type { Id } from "@/core/base/ids";
 
 /**
  * A deed is a declaration and a body. The declaration says what is locked and looked at before the body begins; the body changes
@@ -25,12 +26,12 @@ export type Work = {
   readonly batches: ReadonlyMap<string, BatchRow>;
 };
 
-type Id = string | null;
+type Named = string | null;
 /** The row of an id that the declaration names: none where it names none, and null where it may name nobody. */
-type Row<I extends Id, R> = [I] extends [never] ? undefined : null extends I ? R | null : R;
+type Row<I extends Named, R> = [I] extends [never] ? undefined : null extends I ? R | null : R;
 type Later<T> = T | Promise<T>;
 
-export type Locks<I, U extends Id = Id, B extends Id = Id> = {
+export type Locks<I, U extends Named = Named, B extends Named = Named> = {
   /** the unit that is changed; it must be there */
   unit?: (input: I, db: Knex) => Later<U>;
   /** other units that it bears on */
@@ -44,7 +45,7 @@ export type Locks<I, U extends Id = Id, B extends Id = Id> = {
   workable?: true;
 };
 
-type BodyOf<I, V, U extends Id, B extends Id, P> = (
+type BodyOf<I, V, U extends Named, B extends Named, P> = (
   work: Work & { readonly unit: Row<U, UnitRow>; readonly batch: Row<B, BatchRow>; readonly prepared: P },
   input: I,
 ) => Promise<V>;
@@ -69,12 +70,12 @@ export type Deed<D extends DeedName> = Change<DeedParsed<D>, ValueOf<D>> & {
 };
 
 /** A change that is no deed of the list: what its caller prepared is its input. */
-export const change = <I, V, U extends Id = never, B extends Id = never>(
+export const change = <I, V, U extends Named = never, B extends Named = never>(
   locks: Locks<I, U, B>,
   body: BodyOf<I, V, U, B, undefined>,
 ): Change<I, V> => ({ locks, body: body as Change<I, V>["body"] });
 
-export const deed = <D extends DeedName, U extends Id = never, B extends Id = never, P = undefined>(
+export const deed = <D extends DeedName, U extends Named = never, B extends Named = never, P = undefined>(
   name: D,
   { prepare, ...locks }: Locks<DeedParsed<D>, U, B> & { prepare?: Prepare<DeedParsed<D>, P> },
   body: BodyOf<DeedParsed<D>, ValueOf<D>, U, B, P>,
@@ -92,4 +93,4 @@ export const unitOf =
   };
 
 /** The unit that the input names. */
-export const namedUnit = (input: { unitId: string }): string => input.unitId;
+export const namedUnit = (input: { unitId: Id<"unit"> }): string => input.unitId;

@@ -19,6 +19,7 @@ import { NextCheck } from "./NextCheck";
 import { Fragments, Halvings, Observations, Tries } from "./Trail";
 import { say } from "@/words/find";
 import { figure } from "@/text/format";
+import type { Id } from "@/core/base/ids";
 
 /** Ranked causes with their reasons, the next check, and the trail behind them. */
 export function Causes({
@@ -31,7 +32,7 @@ export function Causes({
   onPick,
   canWork,
 }: {
-  unitId: string;
+  unitId: Id<"unit">;
   find: FindView;
   wiring: Wiring;
   shop: Settings;

@@ -17,8 +17,9 @@ import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { say } from "@/words/find";
 import { figure } from "@/text/format";
+import type { Id } from "@/core/base/ids";
 
-type Props = { unitId: string; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
+type Props = { unitId: Id<"unit">; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
 
 /** The one check worth doing next, what each outcome would mean, and the ones behind it. */
 export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {

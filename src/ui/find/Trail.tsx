@@ -25,8 +25,9 @@ import { FIGURES } from "@/ui/figures";
 import { say } from "@/words/find";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
 
-type Common = { unitId: string; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
+type Common = { unitId: Id<"unit">; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
 
 const partName = (wiring: Wiring, id: string) =>
   wiring.nodes.find((n) => n.id === id)?.name ?? wiring.points.find((p) => p.id === id)?.name ?? id;

@@ -27,6 +27,7 @@ import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { say } from "@/words/intake";
 import { fieldRule } from "@/ui/form/typed";
+import type { Id } from "@/core/base/ids";
 
 type Props = {
   models: ModelProfile[];
@@ -49,8 +50,8 @@ export type IntakeFields = {
   seller: string;
   price: string;
   carriage: string;
-  lotId: string;
-  customerId: string;
+  lotId: Id<"lot">;
+  customerId: Id<"customer">;
   claim: string;
   swollen: boolean;
   liquid: boolean;

@@ -11,9 +11,10 @@ import type { PhotoHead } from "@/service/photos";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/words/intake";
+import type { Id } from "@/core/base/ids";
 
 /** Photographs of the unit: from a file, or straight from a phone's camera. */
-export function Photos({ unitId, photos, canWork }: { unitId: string; photos: PhotoHead[]; canWork: boolean }) {
+export function Photos({ unitId, photos, canWork }: { unitId: Id<"unit">; photos: PhotoHead[]; canWork: boolean }) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [sending, setSending] = useState(0);

@@ -19,6 +19,7 @@ import { clockText, isOver, useNow } from "@/ui/frame/waits";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
+import type { Id } from "@/core/base/ids";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -31,7 +32,7 @@ export const WAIT_WORDS: Record<WaitKind, string> = {
 const USUAL: Record<WaitKind, number> = { soak: 15, dry: 60, cure: 120, charge: 90, air: 1440, other: 10 };
 
 /** Timers of one unit: they run on the server, and call out on every screen. */
-export function Waits({ unitId, waits, canWork }: { unitId: string; waits: WaitView[]; canWork: boolean }) {
+export function Waits({ unitId, waits, canWork }: { unitId: Id<"unit">; waits: WaitView[]; canWork: boolean }) {
   const start = useDeed("wait.start");
   const [kind, setKind] = useState<WaitKind>("soak");
   const [minutes, setMinutes] = useState(String(USUAL.soak));
@@ -135,7 +136,7 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
 }
 
 /** What was broken on the way, kept apart from the faults that the unit came with. */
-export function Damage({ unitId, damage, canWork }: { unitId: string; damage: DamageView[]; canWork: boolean }) {
+export function Damage({ unitId, damage, canWork }: { unitId: Id<"unit">; damage: DamageView[]; canWork: boolean }) {
   const add = useDeed("damage.add");
   const [adding, setAdding] = useState(false);
   const [place, setPlace] = useState("");

@@ -15,6 +15,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: say("surprise"),
@@ -32,7 +33,7 @@ const STATE_WORDS: Record<TipView["state"], string> = {
 
 type Props = {
   model: { key: string; name: string };
-  unitId: string | null;
+  unitId: Id<"unit"> | null;
   steps: { id: string; title: string }[];
   tips: TipView[];
   shop: Settings;
@@ -100,7 +101,17 @@ function Tip({ tip, steps, shop, canWork }: { tip: TipView; steps: Props["steps"
   );
 }
 
-function AddTip({ model, unitId, steps, step }: { model: string; unitId: string | null; steps: Props["steps"]; step: string }) {
+function AddTip({
+  model,
+  unitId,
+  steps,
+  step,
+}: {
+  model: string;
+  unitId: Id<"unit"> | null;
+  steps: Props["steps"];
+  step: string;
+}) {
   const add = useDeed("tip.add");
   const [kind, setKind] = useState<TipKind>("tip");
   const [at, setAt] = useState("");

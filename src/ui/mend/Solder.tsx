@@ -26,6 +26,7 @@ import { codeWords } from "@/words/codes";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
+import type { Id } from "@/core/base/ids";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
   filled: say("filledThrough"),
@@ -134,7 +135,7 @@ function Operation({
   owned,
   canWork,
 }: {
-  unitId: string;
+  unitId: Id<"unit">;
   job: SolderJob;
   chips: string[];
   owned: string[];

@@ -17,6 +17,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -97,7 +98,7 @@ function Reserved({ reserved, canWork }: { reserved: Parts["reserved"][number]; 
   );
 }
 
-function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; unitId: string; canWork: boolean }) {
+function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; unitId: Id<"unit">; canWork: boolean }) {
   const hold = useDeed("stock.reserve");
   return (
     <Box sx={line}>

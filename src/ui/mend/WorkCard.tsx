@@ -25,6 +25,7 @@ import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
 import { figure } from "@/text/format";
 import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
 
 const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 
@@ -208,7 +209,7 @@ function Running({
 }
 
 type Row = {
-  faultId: string | null;
+  faultId: Id<"fault"> | null;
   label: string;
   place: string | null;
   on: boolean;

@@ -32,6 +32,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { STATE_WORDS, stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { BigFigure, PlanFrame, Station } from "@/ui/unit/Station";
 import { say } from "@/words/test";
+import type { Id } from "@/core/base/ids";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -51,7 +52,7 @@ export type ShownRecording = {
 };
 
 type Props = {
-  unitId: string;
+  unitId: Id<"unit">;
   profile: ModelProfile;
   revision: string | null;
   house: Limits;

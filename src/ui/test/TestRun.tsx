@@ -29,6 +29,7 @@ import type { ControllerFaults } from "@/core/simulate/faults";
 import { SourcePicker, type TestKind } from "./SourcePicker";
 import { say } from "@/words/test";
 import { codeWords } from "@/words/codes";
+import type { Id } from "@/core/base/ids";
 
 type Props = {
   unit: { id: string; tag: string; revision: string | null; claim: string };
@@ -54,7 +55,7 @@ const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
 
 const KEEP_EVERY_MS = 15_000;
 
-async function openTest(unitId: string): Promise<string | null> {
+async function openTest(unitId: Id<"unit">): Promise<string | null> {
   try {
     const response = await fetch("/api/recordings/open", {
       method: "POST",

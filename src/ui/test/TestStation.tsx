@@ -31,6 +31,7 @@ import { LiquidSignOff } from "./LiquidSignOff";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/test";
 import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -117,7 +118,7 @@ export function TestStation({
 }
 
 /** Why a full test that stands here proves nothing, and what a lead can do about it. */
-function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recordingId: string; canLead: boolean }) {
+function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recordingId: Id<"recording">; canLead: boolean }) {
   const take = useDeed("recording.take-as-proof");
   const [why, setWhy] = useState("");
   const line = view.recordings.find((r) => r.id === recordingId);
@@ -237,7 +238,7 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
 }
 
 /** A file is a reading with a source: it is kept with the time at which it was made, and proves nothing by itself. */
-function ImportRecording({ unitId, tag }: { unitId: string; tag: string }) {
+function ImportRecording({ unitId, tag }: { unitId: Id<"unit">; tag: string }) {
   const router = useRouter();
   const work = useLongWork();
   const [asked, setAsked] = useState<File | null>(null);

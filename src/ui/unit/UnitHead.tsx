@@ -20,6 +20,7 @@ import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/frame/keys";
 import { say } from "@/words/frame";
+import type { Id } from "@/core/base/ids";
 
 const PRESENT_MS = 30_000;
 
@@ -111,7 +112,7 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
 }
 
 /** Tells the server that this unit's page is open, so that minutes count by themselves. */
-function usePresence(unitId: string, on: boolean): void {
+function usePresence(unitId: Id<"unit">, on: boolean): void {
   useEffect(() => {
     if (!on) return;
     const tell = () => {
@@ -135,7 +136,7 @@ function DueDay({
   dueOn,
   shop,
 }: {
-  unitId: string;
+  unitId: Id<"unit">;
   version: number;
   dueOn: string | null;
   shop: UnitView["settings"];
@@ -164,7 +165,7 @@ function DueDay({
   );
 }
 
-function TrayMenu({ unitId, tray }: { unitId: string; tray: number | null }) {
+function TrayMenu({ unitId, tray }: { unitId: Id<"unit">; tray: number | null }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const deed = useDeed("unit.to-tray");
   const move = (to: number | null) => {
