@@ -13,6 +13,7 @@ import { dayOf, daysLater } from "@/core/days/days";
 import { loadSettings } from "@/service/settings";
 import { one } from "@/core/base/one";
 import type { Id } from "@/core/base/ids";
+import { refTo } from "@/core/mend/ref";
 
 /** The demo's open benches: one unit half taken apart, one closed and waiting for its test, waits that run, notes, hours and due days. */
 
@@ -171,7 +172,7 @@ async function openFor(db: Knex, run: Do, tag: string, by: string, ago: number, 
     unitId: unit.id,
     orderId,
     steps: stepsFor(guide, body).map((s) => s.id),
-    cleaning: guide.surfaces.filter((s) => s.level <= cleaningLevel).map((s) => `clean:${s.id}`),
+    cleaning: guide.surfaces.filter((s) => s.level <= cleaningLevel).map((s) => refTo("clean", s.id)),
   };
 }
 

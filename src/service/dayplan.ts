@@ -263,7 +263,7 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
     evaluations: tried,
     held,
     later,
-    impossible: plan.impossible.map((id) => ({ id, title: `${id.split(" ")[0]}: ${byId.get(id)!.title}` })),
+    impossible: plan.impossible.map((id) => ({ id, title: `${byId.get(id)!.order}: ${byId.get(id)!.title}` })),
     pins: pins
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),

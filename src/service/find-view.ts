@@ -354,10 +354,10 @@ const SIMILAR_LOOKED_AT = 120;
 
 /** Earlier units with mended faults, by their symptoms. */
 async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
-  const symptoms = view.faults.filter((f) => f.measure !== null).map((f) => `${f.place}:${f.measure}`);
-  if (symptoms.length === 0) return [];
+  const pairs = view.faults.flatMap(({ place, measure }) => (measure === null ? [] : [[place, measure]]));
+  if (pairs.length === 0) return [];
+  const symptoms = pairs.map(([place, measure]) => `${place}:${measure}`);
   // the latest units that share a symptom; units that share none are not alike
-  const pairs = symptoms.map((x) => x.split(":"));
   const ids: string[] = await db("fault")
     .where({ status: "mended" })
     .whereNot({ unit_id: view.unit.id })

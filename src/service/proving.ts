@@ -14,6 +14,7 @@ import { figuresOf, rowsOf } from "@/db/joined";
 import type { AttemptRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
 import type { Id } from "@/core/base/ids";
+import { isRefTo } from "@/core/mend/ref";
 
 /** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
 
@@ -62,8 +63,7 @@ const earlierIntakes = async (db: Knex, unitId: Id<"unit">): Promise<Earlier[]> 
 type Step = { body: WorkEvent; person: string };
 /** Steps that somebody did to the unit: taken apart, done, put back. */
 export const isHandwork = (e: WorkEvent): boolean => e.kind === "apart" || e.kind === "task" || e.kind === "back";
-const cleanedBy = (steps: readonly Step[]): boolean =>
-  steps.some((s) => s.body.kind === "task" && s.body.task.startsWith("clean:"));
+const cleanedBy = (steps: readonly Step[]): boolean => steps.some((s) => s.body.kind === "task" && isRefTo("clean", s.body.task));
 
 /** The lines that this unit's proof asks, from what was said and seen at the door and done since. */
 const sheetOf = (unit: OfUnit, earlier: readonly Earlier[], steps: readonly Step[], profile: ModelProfile) => {

@@ -28,6 +28,7 @@ import type { WorkEventRow, WorkOrderRow } from "@/db/tables";
 import { say } from "@/words/mend";
 import { fastenerName } from "@/text/names";
 import type { Id } from "@/core/base/ids";
+import { isRefTo, refOf, refTo } from "@/core/mend/ref";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
 
@@ -97,7 +98,7 @@ export const stepTimes = (db: Knex, model: string): Promise<StepLog> =>
     return { times: rows.map((r) => ({ step: keyOf(r.body), person: r.by, minutes: r.minutes })), hands };
   });
 const keyOf = (e: WorkEvent): string =>
-  e.kind === "apart" || e.kind === "back" ? `${e.kind}:${e.step}` : e.kind === "task" ? e.task : "";
+  e.kind === "apart" || e.kind === "back" ? refTo(e.kind, e.step) : e.kind === "task" ? e.task : "";
 
 export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
 export const saveTools = deed("tools.save", {}, async ({ db, note }, { version, tools }) => {
@@ -189,7 +190,7 @@ export const changeWork = deed(
     const loaded = await heldOrder(db, input.orderId, input.version);
     const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
     // what was done already stays in the order
-    const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(`mend:${t.key}`));
+    const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(refTo("mend", t.key)));
     if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
     await db("work_order")
       .where({ id: input.orderId })
@@ -261,7 +262,7 @@ function named(
 
 /** What an item or a step of a guide is called. */
 export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
-  const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
+  const { kind, id: own } = refOf(id) ?? { kind: null, id };
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own);
     return f ? say("fastenerOwnLengthMm", { own: fastenerName(own), length: f.lengthMm }) : own;
@@ -310,13 +311,12 @@ export const doWork = deed(
     if (
       event.kind === "task" &&
       !tasks.includes(event.task) &&
-      !loaded.order.body.calibrate.some((s) => `calibrate:${s}` === (event as { task: string }).task)
+      !loaded.order.body.calibrate.some((s) => refTo("calibrate", s) === (event as { task: string }).task)
     )
       throw new Refused({ code: "not-found", what: say("taskOfTheWorkOrder") });
     const done = add(guide, state, event, tasks);
     if (!done.ok) throw problem(loaded, done.problem);
-    if (event.kind === "task" && event.task.startsWith("calibrate:"))
-      await mustBeCalibrated(db, loaded, event.task.slice("calibrate:".length));
+    if (event.kind === "task" && isRefTo("calibrate", event.task)) await mustBeCalibrated(db, loaded, one(refOf(event.task)).id);
     // evidence that fits nothing means another break: it is settled before the shell shuts
     const closing =
       (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
@@ -329,7 +329,7 @@ export const doWork = deed(
     }
     if (closing || event.kind === "gate") await mustBeDry(db, unit.id);
     const mendId =
-      event.kind === "task" && event.task.startsWith("mend:")
+      event.kind === "task" && isRefTo("mend", event.task)
         ? await logTask(work, unit, loaded, event.task, { tookMs, words, fromStock, part, partMinor })
         : null;
     await db("work_event").insert({
@@ -340,7 +340,7 @@ export const doWork = deed(
       mend_id: mendId,
       ...stamp(db, actor),
     });
-    if (event.kind === "explained" && event.item.startsWith("clip:") && event.fate !== "missing-before")
+    if (event.kind === "explained" && isRefTo("clip", event.item) && event.fate !== "missing-before")
       await insertDamage(work, unit.id, {
         place: nameOf(guide, state, event.item),
         what: `clip ${event.fate}: ${event.why}`,
@@ -371,8 +371,8 @@ async function mustBeDry(db: Knex, unitId: Id<"unit">): Promise<void> {
 
 /** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
 async function startItsWait(work: Work, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
-  const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => `clean:${j.surface}` === task);
-  const target = order.body.targets.find((t) => `mend:${t.key}` === task);
+  const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => refTo("clean", j.surface) === task);
+  const target = order.body.targets.find((t) => refTo("mend", t.key) === task);
   const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
   if (minutes <= 0) return;
   const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
@@ -406,7 +406,7 @@ type MendDetails = {
   partMinor: number;
 };
 async function logTask(work: Work, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
-  const target = order.body.targets.find((t) => `mend:${t.key}` === task)!;
+  const target = order.body.targets.find((t) => refTo("mend", t.key) === task)!;
   const { id } = await logMend(work, unit, {
     unitId: unit.id,
     faultId: target.faultId,
@@ -433,8 +433,8 @@ async function logTask(work: Work, unit: UnitRow, { order }: Loaded, task: strin
 /** What the order did besides its mends, as its events show it; nothing is said to be clean that nobody cleaned. */
 function doneWords(events: readonly WorkEvent[]): string {
   const apart = events.some((e) => e.kind === "apart");
-  const cleaned = events.some((e) => e.kind === "task" && e.task.startsWith("clean:"));
-  const calibrated = events.some((e) => e.kind === "task" && e.task.startsWith("calibrate:"));
+  const cleaned = events.some((e) => e.kind === "task" && isRefTo("clean", e.task));
+  const calibrated = events.some((e) => e.kind === "task" && isRefTo("calibrate", e.task));
   const parts = [apart && "taken apart and put back", cleaned && "cleaned", calibrated && "calibrated"].filter(Boolean);
   const words = parts.length ? parts.join(", ") : "worked on";
   return `${words.charAt(0).toUpperCase()}${words.slice(1)} by the work order`;
@@ -450,7 +450,7 @@ async function closeOrder(
   const { db, actor } = work;
   const lastWork = events.filter((e) => e.body.kind !== "gate").at(-1)?.at ?? new Date();
   const opening = events.reduce(
-    (sum, e) => sum + (e.body.kind === "task" && e.body.task.startsWith("mend:") ? 0 : (e.minutes ?? 0)),
+    (sum, e) => sum + (e.body.kind === "task" && isRefTo("mend", e.body.task) ? 0 : (e.minutes ?? 0)),
     0,
   );
   if (opening >= 0.5)

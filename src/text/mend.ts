@@ -9,6 +9,7 @@ import type { CleaningNote, SoilingWhy } from "@/core/mend/cleaning";
 import type { OrderStep } from "@/core/mend/order";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
+import { isRefTo } from "@/core/mend/ref";
 
 /** Words of the mending part: cautions before a step, checks of what goes back, refusals. */
 
@@ -151,8 +152,8 @@ export function stepTitle({ key, phase, subject }: Pick<OrderStep, "key" | "phas
   if (key === "gate:open") return say("testBeforeTheLastFasteners");
   if (key === "gate:closed") return say("fullTestAfterClosing");
   if (phase === "back") return say("backStep", { step: `${subject.charAt(0).toLowerCase()}${subject.slice(1)}` });
-  if (key.startsWith("clean:")) return say("cleanSurface", { surface: subject });
-  if (key.startsWith("calibrate:")) return say("calibrateTheStick", { stick: placeWords(subject) });
+  if (isRefTo("clean", key)) return say("cleanSurface", { surface: subject });
+  if (isRefTo("calibrate", key)) return say("calibrateTheStick", { stick: placeWords(subject) });
   return subject;
 }
 

@@ -6,6 +6,7 @@ import { PROOF_RESULT_WORDS, proofWords } from "./release";
 import { fastenerName, idWords, placeWords } from "./names";
 import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "./words";
 import { say } from "@/words/unit";
+import { refOf } from "@/core/mend/ref";
 import { codeWords } from "@/words/codes";
 
 /** The record of who did what, in words: what was done, and what of. */
@@ -86,9 +87,11 @@ const quoted = (v: unknown): string => (text(v) ? `“${text(v)}”` : "");
 
 /** "fastener:r.rail" is "fastener right rail"; other ids in their own words. */
 export function itemWords(id: string): string {
-  const [kind, own] = id.split(":");
-  if (own === undefined) return idWords(id);
-  return kind === "fastener" ? say("fastenerOwn", { own: fastenerName(own) }) : `${codeWords(kind!)} ${idWords(own)}`;
+  const item = refOf(id);
+  if (item === null) return idWords(id);
+  return item.kind === "fastener"
+    ? say("fastenerOwn", { own: fastenerName(item.id) })
+    : `${codeWords(item.kind)} ${idWords(item.id)}`;
 }
 
 const STEP_OF_WORK: Record<string, (e: Body) => string> = {
@@ -103,11 +106,10 @@ const STEP_OF_WORK: Record<string, (e: Body) => string> = {
   again: (e) => join(say("taskOnceMore", { task: taskWords(text(e.task)) }), text(e.why)),
   gate: (e) => join(say("testWhen", { when: e.gate === "open" ? say("whileOpen") : say("afterClosing") }), text(e.why)),
 };
-function taskWords(task: string): string {
-  const [kind, what] = task.split(":");
-  return kind === "mend"
-    ? say("mendWhat", { what: String(what) })
-    : `${kind === "clean" ? say("clean") : say("calibrate")} ${idWords(what ?? "")}`;
+/** A task of an order by its own words: "clean back shell". */
+export function taskWords(task: string): string {
+  const { kind, id } = refOf(task) ?? { kind: "calibrate", id: task };
+  return kind === "mend" ? say("mendWhat", { what: id }) : `${kind === "clean" ? say("clean") : say("calibrate")} ${idWords(id)}`;
 }
 const workStep = (body: Body): string => STEP_OF_WORK[text(body.kind)]?.(body) ?? "";
 

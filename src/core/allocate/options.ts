@@ -83,6 +83,7 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
     mends.push({
       id: set.map((i) => options[i]!.route.id).join("+"),
       choice: "mend",
+      routes: set.map((i) => options[i]!.route.id),
       value: Math.round(ladder.value.trying),
       minutes: Math.round(set.reduce((s, i) => s + problem.attempts[i]!.minutes, 0) + Math.max(0, deepest - input.openMinutes)),
       needs: set.flatMap((i) => {

@@ -10,6 +10,8 @@ export type Need = { slot: string; count: number; from: readonly string[] };
 export type PlanOption = {
   id: string;
   choice: Choice;
+  /** what is done, one route a place; of mending only */
+  routes?: readonly string[];
   /** what it brings from now on, without the parts that it takes; of stripping, with all freed parts at their worth */
   value: Minor;
   /** bench minutes */

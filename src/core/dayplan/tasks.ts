@@ -6,6 +6,7 @@ import type { MendGuide } from "../profile/guide";
 import type { Slot } from "../profile/slots";
 import type { NextAction } from "../record/standing";
 import type { Task } from "./problem";
+import { isRefTo, refTo } from "../mend/ref";
 
 /** What an open unit asks of the day: its tasks with their minutes, from its work order or, without one, from its next action. */
 
@@ -136,8 +137,8 @@ function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: 
     ? [list.put("open", plain({ code: "take-apart", steps: apart.length }, sum(apart, minutesOf), { skill }), [])]
     : [];
   const joins: string[] = [...waits];
-  for (const s of line.filter((x) => x.key.startsWith("clean:"))) {
-    const job = cleaning.find((j) => `clean:${j.surface}` === s.key);
+  for (const s of line.filter((x) => isRefTo("clean", x.key))) {
+    const job = cleaning.find((j) => refTo("clean", j.surface) === s.key);
     const from = job?.after === null ? [] : opened;
     const done = plain({ code: "clean", surface: s.subject }, minutesOf(s), { station: "cleaning", setup: job?.agent ?? null });
     let last = list.put(s.key, done, from);
@@ -147,7 +148,7 @@ function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: 
     joins.push(last);
   }
   for (const t of body.targets) {
-    const s = line.find((x) => x.key === `mend:${t.key}`);
+    const s = line.find((x) => x.key === refTo("mend", t.key));
     if (!s) continue;
     const heat = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
     const irons = t.tools.some((x) => x.includes("iron"));

@@ -1,6 +1,7 @@
 import type { GuideStep, Hazard, MendGuide } from "../profile/guide";
 import { AGENTS, cleaningPlan, surfacesFor } from "./cleaning";
 import { before, itemsOf, type WorkState } from "./work";
+import { refTo } from "./ref";
 
 /** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
 
@@ -74,8 +75,8 @@ export function inOrder(guide: MendGuide, ids: ReadonlySet<string>): GuideStep[]
 }
 
 export const taskKeys = (guide: MendGuide, body: OrderBody): string[] => [
-  ...surfacesFor(guide, body.cleaningLevel).map((s) => `clean:${s.id}`),
-  ...body.targets.map((t) => `mend:${t.key}`),
+  ...surfacesFor(guide, body.cleaningLevel).map((s) => refTo("clean", s.id)),
+  ...body.targets.map((t) => refTo("mend", t.key)),
 ];
 
 const GLUES = /\b(glue|epoxy|adhesive|cement)/i;
@@ -104,7 +105,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
   const planned = stepsFor(guide, body);
   const line: OrderStep[] = [];
   const apartStep = (s: GuideStep, done: boolean): OrderStep => ({
-    key: `apart:${s.id}`,
+    key: refTo("apart", s.id),
     phase: "apart",
     step: s,
     movesOver: [],
@@ -124,7 +125,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
   for (const s of extra) line.push(apartStep(s, true));
   // what soaks longest first, so that the mend fills its wait
   for (const job of cleaningPlan(guide, body.cleaningLevel)) {
-    const key = `clean:${job.surface}`;
+    const key = refTo("clean", job.surface);
     line.push({
       ...plain,
       key,
@@ -136,7 +137,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     });
   }
   for (const t of body.targets) {
-    const key = `mend:${t.key}`;
+    const key = refTo("mend", t.key);
     const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
     line.push({
       ...plain,
@@ -175,7 +176,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
   };
   const backStep = (s: GuideStep, done: boolean): OrderStep => ({
     ...apartStep(s, done),
-    key: `back:${s.id}`,
+    key: refTo("back", s.id),
     phase: "back",
     does: s.back.does,
     minutes: s.back.minutes,
@@ -186,7 +187,7 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
   }
   if (backs.length && !last) line.push(gateOpen);
   for (const stick of body.calibrate) {
-    const key = `calibrate:${stick}`;
+    const key = refTo("calibrate", stick);
     line.push({
       ...plain,
       key,

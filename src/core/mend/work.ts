@@ -1,5 +1,6 @@
 import { ok, refuse, type Result } from "../base/result";
 import type { GuideStep, MendGuide } from "../profile/guide";
+import { refTo } from "./ref";
 
 /**
  * What was really done to an open unit, as a list of events that is only added to, and what follows from it: which steps are
@@ -65,10 +66,10 @@ export type WorkProblem =
   | { code: "over" };
 
 export const itemsOf = (s: GuideStep): string[] => [
-  ...s.frees.fasteners.map((f) => `fastener:${f}`),
-  ...s.frees.clips.map((c) => `clip:${c}`),
-  ...s.frees.cables.map((k) => `cable:${k}`),
-  ...s.frees.pieces.map((p) => `piece:${p}`),
+  ...s.frees.fasteners.map((f) => refTo("fastener", f)),
+  ...s.frees.clips.map((c) => refTo("clip", c)),
+  ...s.frees.cables.map((k) => refTo("cable", k)),
+  ...s.frees.pieces.map((p) => refTo("piece", p)),
 ];
 
 /** A unit that nobody opened yet. */
@@ -186,7 +187,7 @@ export function add(
       return next({ items: withItem(item.id, { away: event.where }) });
     }
     case "extra": {
-      const id = `extra:${state.extras.length + 1}`;
+      const id = refTo("extra", state.extras.length + 1);
       const items = new Map(state.items).set(id, { id, step: null, state: "out", away: "", fate: null, why: "" });
       return next({ extras: [...state.extras, { id, name: event.name, what: event.what }], items });
     }

@@ -12,6 +12,8 @@ import { FAMILY_WORDS, MAKE_WORDS } from "@/text/decide";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, reportOn } from "./base";
 import { codeWords } from "@/words/codes";
 import { say } from "@/words/results";
+import { refOf } from "@/core/mend/ref";
+import { taskWords } from "@/text/record";
 
 /** Reports about mends and faults: what works, what holds, what fails, and how long steps take. */
 
@@ -259,35 +261,36 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
 /** Minutes of each step of the guides as they were really taken. */
 export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
   const [from, before] = moments(a);
-  const rows: { model: string; step: string; n: number; median: number; long: number; first: number | null }[] = await ofAsked(
-    db("work_event as e")
-      .join("work_order as o", "o.id", "e.work_order_id")
-      .join("unit as u", "u.id", "o.unit_id")
-      .join("model_profile as p", "p.id", "u.profile_id")
-      .where("e.at", ">=", from)
-      .where("e.at", "<", before)
-      .where({ "e.undone": false })
-      .whereNotNull("e.minutes"),
-    a,
-  )
-    .groupByRaw("1, 2")
-    .orderBy("n", "desc")
-    .limit(200)
-    .select(
-      "p.key as model",
-      db.raw("(e.body->>'kind') || ' ' || coalesce(e.body->>'step', e.body->>'task', e.body->>'gate', '') as step"),
-      db.raw("count(*)::int as n"),
-      db.raw("percentile_cont(0.5) within group (order by e.minutes) as median"),
-      db.raw("percentile_cont(0.9) within group (order by e.minutes) as long"),
-    );
+  const rows: { model: string; kind: string; step: string; n: number; median: number; long: number; first: number | null }[] =
+    await ofAsked(
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .join("unit as u", "u.id", "o.unit_id")
+        .join("model_profile as p", "p.id", "u.profile_id")
+        .where("e.at", ">=", from)
+        .where("e.at", "<", before)
+        .where({ "e.undone": false })
+        .whereNotNull("e.minutes"),
+      a,
+    )
+      .groupByRaw("1, 2, 3")
+      .orderBy("n", "desc")
+      .limit(200)
+      .select(
+        "p.key as model",
+        db.raw("e.body->>'kind' as kind, coalesce(e.body->>'step', e.body->>'task', e.body->>'gate', '') as step"),
+        db.raw("count(*)::int as n"),
+        db.raw("percentile_cont(0.5) within group (order by e.minutes) as median"),
+        db.raw("percentile_cont(0.9) within group (order by e.minutes) as long"),
+      );
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
   const lines = rows.map((r) => {
     const profile = models.get(r.model);
-    const [kind, id = ""] = r.step.split(" ");
+    const { kind, step: id } = r;
     const guide = profile?.guide?.steps.find((s) => s.id === id);
     return {
       model: profile?.name ?? r.model,
-      step: `${guide?.title ?? id.split(":").map(codeWords).join(" ")}${kind === "back" ? say("back") : ""}`,
+      step: `${guide?.title ?? (refOf(id) ? taskWords(id) : codeWords(id))}${kind === "back" ? say("back") : ""}`,
       done: r.n,
       median: r.median,
       long: r.long,

@@ -26,6 +26,7 @@ import { BigFigure } from "@/ui/unit/Station";
 import type { BaseOf } from "./Buying";
 import { say } from "@/words/buying";
 import { BoundField } from "@/ui/form/BoundField";
+import { oneOf } from "@/text/lists";
 
 type Props = {
   view: BuyingView;
@@ -151,7 +152,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
                       complaints: value.reading.complaints
                         .map(
                           (c) =>
-                            `“${c.words}”, ${c.places.length ? c.places.map(placeWords).join(" or ") : say("noPlaceSaid")}: ${OUTCOME_WORDS[c.outcome]}`,
+                            `“${c.words}”, ${c.places.length ? oneOf(c.places.map(placeWords)) : say("noPlaceSaid")}: ${OUTCOME_WORDS[c.outcome]}`,
                         )
                         .join("; "),
                     })

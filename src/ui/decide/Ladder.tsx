@@ -12,6 +12,7 @@ import { money } from "@/text/format";
 import { FIGURES } from "@/ui/figures";
 import { TermList } from "./Terms";
 import { say } from "@/words/decide";
+import { allOf } from "@/text/lists";
 
 const GRADE = ["A", "B", "C"] as const;
 
@@ -81,7 +82,7 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
             {option.route.name}
           </Box>
           <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-            {option.places.map(nameOf).join(" and ")}
+            {allOf(option.places.map(nameOf))}
             {option.twin && say("theTwinWhileItIsOpen")}{" "}
             {say("minutesMinCost", { minutes: Math.round(node.minutes), cost: money(Math.round(node.cost), shop) })}
             {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}

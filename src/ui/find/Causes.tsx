@@ -20,6 +20,7 @@ import { Fragments, Halvings, Observations, Tries } from "./Trail";
 import { say } from "@/words/find";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
+import { allOf, oneOf } from "@/text/lists";
 
 /** Ranked causes with their reasons, the next check, and the trail behind them. */
 export function Causes({
@@ -62,7 +63,7 @@ export function Causes({
           </Typography>
           <Typography color="text.secondary">
             {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
-            {both && say("bestExplanationTogetherNodes", { nodes: find.best.nodes.map(partName).join(" and ") })}
+            {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
           </Typography>
         </Box>
       ) : (
@@ -180,7 +181,7 @@ export function Causes({
           <Fold title={say("whatTheClaimSaysComplaints", { complaints: find.complaints.length })}>
             {find.complaints.map((c, i) => (
               <div key={i}>
-                “{c.words}”: {c.places.map(nameOf).join(" or ") || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
+                “{c.words}”: {oneOf(c.places.map(nameOf)) || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
                 {c.axis && say("axisAxis", { axis: c.axis })}
                 {c.direction && say("toTheDirection", { direction: c.direction })}
               </div>

@@ -12,6 +12,7 @@ import { refusalText } from "@/text/refusals";
 import { personName } from "@/text/names";
 import { useQueue } from "@/ui/deed/useDeed";
 import { say } from "@/words/frame";
+import { allOf } from "@/text/lists";
 
 const LOOK_AGAIN_MS = 4000;
 const REFRESH_LEAST_MS = 1200;
@@ -114,7 +115,7 @@ export function QueueNotice({
         <Alert severity="info" role="status">
           {say("othersOfNamesWaitInThis", {
             others: others.length === 1 ? "1 change" : say("othersChanges", { others: others.length }),
-            names: names.join(" and "),
+            names: allOf(names),
             names2: names.length,
           })}
         </Alert>

@@ -17,6 +17,7 @@ import { MendTabs } from "./MendTabs";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
 import { fastenerName } from "@/text/names";
+import { isRefTo, refTo } from "@/core/mend/ref";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -63,7 +64,7 @@ function FaceView({
       {guide.fasteners
         .filter((f) => f.face === face)
         .map((f) => {
-          const id = `fastener:${f.id}`;
+          const id = refTo("fastener", f.id);
           const out = state(id) === "out";
           const pick = () => onPick(id);
           return (
@@ -125,9 +126,9 @@ export function FastenerMap({
   const byId = new Map((items ?? []).map((i) => [i.id, i]));
   const state = (id: string): Item["state"] => byId.get(id)?.state ?? "in";
   const out = (items ?? []).filter((i) => i.state === "out");
-  const f = guide.fasteners.find((x) => `fastener:${x.id}` === picked);
+  const f = guide.fasteners.find((x) => refTo("fastener", x.id) === picked);
   const fasteners = guide.fasteners.length;
-  const fastenersOut = out.filter((i) => i.id.startsWith("fastener:")).length;
+  const fastenersOut = out.filter((i) => isRefTo("fastener", i.id)).length;
   const lengths = [
     ...new Set(
       guide.fasteners.map((x) =>

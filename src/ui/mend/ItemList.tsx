@@ -10,10 +10,11 @@ import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
 import { fastenerName } from "@/text/names";
+import { isRefTo, refOf } from "@/core/mend/ref";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
-  const [kind, own] = [id.slice(0, id.indexOf(":")), id.slice(id.indexOf(":") + 1)];
+  const { kind, id: own } = refOf(id) ?? { kind: null, id };
   if (kind === "fastener") {
     const f = guide.fasteners.find((x) => x.id === own)!;
     return {
@@ -76,7 +77,7 @@ export function ItemList({
   onToggle: (item: Item) => void;
   canWork: boolean;
 }) {
-  const fasteners = items.filter((i) => i.id.startsWith("fastener:"));
+  const fasteners = items.filter((i) => isRefTo("fastener", i.id));
   const out = fasteners.filter((i) => i.state === "out").length;
   return (
     <Box>

@@ -29,6 +29,7 @@ import { Kbd } from "@/ui/frame/Help";
 import { useStopwatch } from "@/ui/protocol/useBenchTools";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
+import { isRefTo, refTo } from "@/core/mend/ref";
 
 type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
@@ -81,6 +82,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     setPicture("none");
     work.clear();
   };
+  const target = order.body.targets.find((t) => refTo("mend", t.key) === step.key);
   const finish = async () => {
     if (!canWork || step.done || (cost !== "" && parseAmount(cost) === null)) return;
     const tookMs = Math.min(14_400_000, took());
@@ -92,13 +94,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           : step.phase === "gate"
             ? ({ kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const)
             : ({ kind: "task", task: step.key } as const);
-    const [batchId, slot] = piece.split(" ");
+    const taken = shelf.find((s) => s.batchId === piece && s.slot === target?.slot);
     const typed = { why, piece, part, cost };
     const asked = work.run({
       orderId: order.id,
       event,
       tookMs,
-      fromStock: batchId && slot ? { batchId, slot } : null,
+      fromStock: taken ? { batchId: taken.batchId, slot: taken.slot } : null,
       part: piece ? "" : part,
       partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
     });
@@ -172,12 +174,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     else aloud();
   };
   const { bound, binding, bind, reset } = useActs(run);
-  const job = order.cleaning.find((j) => `clean:${j.surface}` === step.key);
-  const target = order.body.targets.find((t) => `mend:${t.key}` === step.key);
+  const job = order.cleaning.find((j) => refTo("clean", j.surface) === step.key);
   const mine = tips.filter(
     (t) => t.step !== null && step.step !== null && t.step === step.step.id && t.state !== "refuted" && t.state !== "adopted",
   );
-  const photos = order.photos.filter((p) => p.step === step.key || (step.step !== null && p.step === `apart:${step.step.id}`));
+  const photos = order.photos.filter(
+    (p) => p.step === step.key || (step.step !== null && p.step === refTo("apart", step.step.id)),
+  );
   const left = items.filter((i) => i.state === "out").length;
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
@@ -365,7 +368,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               {shelf
                 .filter((s) => s.slot === target.slot)
                 .map((s) => (
-                  <option key={s.batchId} value={`${s.batchId} ${s.slot}`}>
+                  <option key={s.batchId} value={s.batchId}>
                     {s.batch}, {s.name}
                   </option>
                 ))}
@@ -389,7 +392,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               {say("solderSettingsAndLog")}
             </Button>
           )}
-          {step.key.startsWith("calibrate:") && (
+          {isRefTo("calibrate", step.key) && (
             <Button component={Link} href={`/units/${unit.tag}/mend/calibrate`} variant="outlined" sx={{ justifySelf: "start" }}>
               {say("calibrateIt")}
             </Button>

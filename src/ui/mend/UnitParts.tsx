@@ -18,6 +18,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
+import { inTurn } from "@/text/lists";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -107,7 +108,7 @@ function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; u
         {say("inBinBinFreeFree", { bin: s.bin, free: s.free })}
         {s.lacks.length > 0 && say("moveOverFromTheOldOne", { lacks: s.lacks.join(", ") })}
         {s.fit.instead.length > 0 &&
-          say("insteadOfInsteadWhy", { instead: s.fit.instead.map((i) => i.of).join(", then "), why: s.fit.instead[0]!.why })}
+          say("insteadOfInsteadWhy", { instead: inTurn(s.fit.instead.map((i) => i.of)), why: s.fit.instead[0]!.why })}
         {s.fit.deviation && say("toBeToldDeviation", { deviation: s.fit.deviation })}
       </span>
       {canWork && s.mine === 0 && (

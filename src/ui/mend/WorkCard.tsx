@@ -26,6 +26,7 @@ import { codeWords } from "@/words/codes";
 import { figure } from "@/text/format";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
+import { refTo } from "@/core/mend/ref";
 
 const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 
@@ -230,7 +231,7 @@ function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, rou
       on: true,
       route: t.route ?? "",
       slot: t.slot ?? "",
-      done: order!.line.some((s) => s.key === `mend:${t.key}` && s.done),
+      done: order!.line.some((s) => s.key === refTo("mend", t.key) && s.done),
       what: t.what,
     };
   });

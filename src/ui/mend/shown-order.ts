@@ -1,6 +1,7 @@
 import type { DeedInput } from "@/contract/deeds";
 import type { OrderStep } from "@/core/mend/order";
 import type { Item } from "@/core/mend/work";
+import { refTo } from "@/core/mend/ref";
 
 /** The order as it will stand once what is on its way is done: steps and pieces show at once. */
 export function shownOrder<Step extends OrderStep>(
@@ -12,11 +13,11 @@ export function shownOrder<Step extends OrderStep>(
   const keys = new Set(
     mine.map((e) =>
       e.kind === "apart" || e.kind === "back"
-        ? `${e.kind}:${e.step}`
+        ? refTo(e.kind, e.step)
         : e.kind === "task"
           ? e.task
           : e.kind === "gate"
-            ? `gate:${e.gate}`
+            ? refTo("gate", e.gate)
             : "",
     ),
   );
@@ -29,7 +30,7 @@ export function shownOrder<Step extends OrderStep>(
   for (const e of mine)
     if (e.kind === "in" || e.kind === "out") put(e.item, e.kind);
     else if (e.kind === "apart")
-      for (const id of order.line.find((s) => s.key === `apart:${e.step}`)?.items ?? [])
+      for (const id of order.line.find((s) => s.key === refTo("apart", e.step))?.items ?? [])
         if (items.get(id)?.state === "in") put(id, "out");
   return { line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)), items: [...items.values()] };
 }

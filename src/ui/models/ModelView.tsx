@@ -16,6 +16,7 @@ import { PlanFrame, Station } from "@/ui/unit/Station";
 import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
 import { say } from "@/words/models";
+import { allOf } from "@/text/lists";
 
 /** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
 export function ModelView({ profile, version, shop }: { profile: ModelProfile; version: number; shop: Settings }) {
@@ -114,7 +115,7 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
 }
 
 function inputWords(input: ModelProfile["controls"][number]["input"]): string {
-  if ("axes" in input) return say("axesAxes", { axes: input.axes.join(" and ") });
+  if ("axes" in input) return say("axesAxes", { axes: allOf(input.axes.map(String)) });
   if ("button" in input) return say("buttonButton", { button: input.button });
   if ("axis" in input)
     return say("axisAxisFromReleasedToPulled", { axis: input.axis, released: input.released, pulled: input.pulled });

@@ -27,6 +27,7 @@ import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
 import { foundWords } from "@/text/findings";
+import { inTurn } from "@/text/lists";
 
 /** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
 export function Catalogue(props: PartsProps) {
@@ -246,7 +247,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
           <SideLine name={say("mechanical")} side={r.fit.mechanical} />
           <SideLine name={say("electrical")} side={r.fit.electrical} />
           {r.fit.instead.length > 0 && (
-            <div>{say("insteadOfInstead", { instead: r.fit.instead.map((i) => `${i.of} (${i.why})`).join(", then ") })}</div>
+            <div>{say("insteadOfInstead", { instead: inTurn(r.fit.instead.map((i) => `${i.of} (${i.why})`)) })}</div>
           )}
           {r.fit.deviation && <div>{say("toBeToldDeviation", { deviation: r.fit.deviation })}</div>}
           {canEdit && (

@@ -23,6 +23,7 @@ import { Form } from "@/ui/fields/Form";
 import type { PartsProps } from "./Parts";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
+import { allOf, inTurn } from "@/text/lists";
 
 const LEFT_WORDS: Record<PlanView["left"][number]["why"], string> = {
   "not-tested": say("notTestedYet"),
@@ -136,19 +137,13 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
     const done = await apply.run({ lines: now, choices, valueMinor: Math.round(plan.value) });
     if (done?.ok) setApplied(done.value.reserved);
   };
-  const wayName = (s: PlanSubject, id: string) =>
-    id
-      .split("+")
-      .map((x) => s.ways[x.replace(/ \d+$/, "")] ?? x)
-      .join(", then ");
+  const wayName = (s: PlanSubject, routes: readonly string[]) => inTurn(routes.map((id) => s.ways[id] ?? id));
   const words = (c: Chosen, w: PlanWhy): string => {
     const takes = w.takes.map(
       (t) =>
         `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? say("fromTheShelf") : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
     );
-    const frees = w.frees.map((f) =>
-      say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: f.to.map(tagOf).join(" and ") }),
-    );
+    const frees = w.frees.map((f) => say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: allOf(f.to.map(tagOf)) }));
     const alone =
       w.alone && w.alone.option !== c.option.id
         ? say("aloneItWouldBringAloneChoice", {
@@ -276,7 +271,7 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
                     </td>
                     <td>
                       <b>{CHOICE_WORDS[c.option.choice]}</b>
-                      {c.option.choice === "mend" && <Box sx={{ fontSize: "0.9rem" }}>{wayName(s, c.option.id)}</Box>}
+                      {c.option.choice === "mend" && <Box sx={{ fontSize: "0.9rem" }}>{wayName(s, c.option.routes ?? [])}</Box>}
                     </td>
                     <td>
                       <Figure>{money(w.inPlan, shop)}</Figure>
