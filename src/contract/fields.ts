@@ -1,3 +1,4 @@
+import { found } from "@/core/base/finding";
 import { z } from "@/core/base/schema";
 
 /** Fields that many forms have, with the limits that the database and good sense set. */
@@ -13,6 +14,6 @@ export const versionOrNone = z.int().min(0).max(INT4);
 export const minor = z.int().min(0).max(100_000_000);
 
 const yearIn = (text: string) => Number(text.slice(0, 4)) >= FIRST_YEAR && Number(text.slice(0, 4)) <= LAST_YEAR;
-const YEARS = `should be in the years ${FIRST_YEAR} to ${LAST_YEAR}`;
+const YEARS = found({ rule: "years", from: FIRST_YEAR, to: LAST_YEAR });
 export const day = z.iso.date().refine(yearIn, YEARS);
 export const moment = z.iso.datetime().refine(yearIn, YEARS);

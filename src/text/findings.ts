@@ -75,6 +75,7 @@ const WORDS: { [R in keyof Findings]: (f: Findings[R]) => string } = {
   "not-listed": ({ by, what, name }) => say("isNotListed", { by, what: LISTED[what], name }),
   circle: ({ of }) => (of === "wiring" ? say("wiringRunsInACircle") : say("guideRunsInACircle")),
   apart: ({ by }) => say("mustBeApart", { by }),
+  years: ({ from, to }) => say("inTheYears", { from, to }),
   "low-high": () => say("lowThenHigh"),
   "from-to": () => say("fromBeforeTo"),
   falls: () => say("mustNotFall"),

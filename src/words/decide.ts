@@ -298,4 +298,5 @@ export const say = catalogue("decide", {
   from: "from",
   familyWorks: "{family}: works, %",
   whyOfDecision: ". Why: {why}",
+  offerWords: "offer {words}",
 });

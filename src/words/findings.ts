@@ -46,6 +46,7 @@ export const say = catalogue("findings", {
   wiringRunsInACircle: "the wiring runs in a circle: a part cannot need itself",
   guideRunsInACircle: "the blocking order of the guide runs in a circle",
   mustBeApart: "released and pulled must differ by at least {by}",
+  inTheYears: "in the years {from} to {to}",
   lowThenHigh: "low, then high",
   fromBeforeTo: "from before to",
   mustNotFall: "limits must not fall from A to C",

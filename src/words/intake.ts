@@ -34,7 +34,6 @@ export const say = catalogue("intake", {
   newCustomer: "New customer",
   name: "Name",
   howToReachThem: "How to reach them",
-  anAmountSuchAs1250: "an amount such as 12.50",
   theNextTag: "the next tag",
   asYouLeftIt: "As you left it.",
   startAnew: "Start anew",

@@ -43,6 +43,7 @@ export type Findings = {
   "not-listed": { by: string; what: Listed; name: string };
   circle: { of: "wiring" | "guide" };
   apart: { by: number };
+  years: { from: number; to: number };
   "low-high": object;
   "from-to": object;
   falls: object;

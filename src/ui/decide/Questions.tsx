@@ -5,7 +5,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -24,6 +23,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/decide";
 import { readWhole } from "@/ui/fields/NumberField";
+import { BoundField } from "@/ui/form/BoundField";
 
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
@@ -181,7 +181,7 @@ function Told({ question }: { question: QuestionView }) {
       }
       sx={{ display: "grid", gap: 1, flexBasis: "100%", maxWidth: 520 }}
     >
-      <TextField label={say("whoSaidIt")} value={name} onChange={(e) => setName(e.target.value)} autoFocus />
+      <BoundField deed="question.record" name="answer.name" label={say("whoSaidIt")} value={name} onChange={setName} autoFocus />
       {question.body.faults.map((f) => (
         <NativeSelect
           key={f.faultId}
@@ -288,12 +288,14 @@ function Ask({
         borderRadius: 1,
       }}
     >
-      <TextField
+      <BoundField
+        deed="question.send"
+        name="body.findings"
         label={say("whatWasFound")}
         multiline
         minRows={2}
         value={findings}
-        onChange={(e) => setFindings(e.target.value)}
+        onChange={setFindings}
       />
       {faults.map((f) => (
         <Box key={f.id}>
@@ -312,24 +314,30 @@ function Ask({
                 <Checkbox
                   checked={l.on}
                   onChange={(e) => change(f.id, i, { on: e.target.checked })}
-                  slotProps={{ input: { "aria-label": `offer ${l.words}` } }}
+                  slotProps={{ input: { "aria-label": say("offerWords", { words: l.words }) } }}
                 />
-                <TextField
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.words"
                   label={say("option")}
                   value={l.words}
-                  onChange={(e) => change(f.id, i, { words: e.target.value })}
+                  onChange={(words) => change(f.id, i, { words })}
                   disabled={!l.on}
                 />
-                <TextField
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.priceMinor"
                   label={say("priceCurrency", { currency: shop.currency })}
                   value={l.price}
-                  onChange={(e) => change(f.id, i, { price: e.target.value })}
+                  onChange={(price) => change(f.id, i, { price })}
                   disabled={!l.on}
                 />
-                <TextField
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.days"
                   label={say("days")}
                   value={l.days}
-                  onChange={(e) => change(f.id, i, { days: e.target.value })}
+                  onChange={(days) => change(f.id, i, { days })}
                   disabled={!l.on}
                 />
               </Box>

@@ -1,3 +1,6 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+
 import fc from "fast-check";
 
 import { DEEDS, type DeedName } from "@/contract/deeds";
@@ -107,3 +110,28 @@ describe("what is typed into a deed's form", () => {
     }
   });
 });
+
+describe("every field on a page that names its deed", () => {
+  const pages = readdirSync("src/ui", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".tsx"));
+  const named = pages.flatMap((file) =>
+    [...readFileSync(join("src/ui", file), "utf8").matchAll(/<BoundField\s+deed="([^"]+)"\s+name="([^"]+)"/g)].map(
+      ([, deed, name]) => [deed as DeedName, name!] as const,
+    ),
+  );
+  test("there are some", () => expect(named.length).toBeGreaterThan(40));
+  test.each(named)("%s has %s", (deed, name) => expect(fieldRule(deed, name).kind).toMatch(/text|amount|whole|figure/));
+});
+
+test.each<[DeedName, string, string, string | null]>([
+  ["question.send", "body.faults.*.options.*.priceMinor", "12,345", "an amount such as 12.50"],
+  ["question.send", "body.faults.*.options.*.days", "366", "too large: at most 365"],
+  ["unit.take-in", "origin.priceMinor", "4.50", null],
+  ["question.send", "body.faults.*.options.*.words", " ", "write something here"],
+  ["work.do", "event.where", "x".repeat(500), "too long: at most 120 characters"],
+])("a field within a list or one of several forms: %s %s %j", (deed, name, text, wrong) => {
+  if (wrong?.startsWith("too long")) expect(fieldWrong(deed, name, text)).toMatch(/^too long: at most \d+ characters$/);
+  else expect(fieldWrong(deed, name, text)).toBe(wrong);
+});
+
+test("a field that a deed does not have is an error at once", () =>
+  expect(() => fieldRule("question.send", "body.faults.*.colour")).toThrow("no field"));

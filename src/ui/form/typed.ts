@@ -28,6 +28,8 @@ type Inner = {
   def: { type: string };
   safeParse: (value: unknown) => { error?: { issues: Issue[] } };
   shape?: Record<string, Inner>;
+  element?: Inner;
+  options?: readonly Inner[];
   unwrap?: () => Inner;
   minLength?: number | null;
   maxLength?: number | null;
@@ -45,11 +47,23 @@ function bare(schema: Inner): { schema: Inner; wraps: string[] } {
   return { schema, wraps };
 }
 
+/** One step on a way into a schema: a field of a group, any entry of a list (a number or "*"), or what one of several forms has there. */
+function within(outer: Inner, step: string): Inner | undefined {
+  const { schema } = bare(outer);
+  if (schema.element && /^(\d+|\*)$/.test(step)) return schema.element;
+  if (schema.shape) return schema.shape[step];
+  for (const option of schema.options ?? []) {
+    const found = within(option, step);
+    if (found) return found;
+  }
+  return undefined;
+}
+
 /** The schema of a field by its name, or by its way into a group: "settings.shopName". Throws for one that the deed does not have. */
 function schemaAt(deed: DeedName, name: string): Inner {
   let found = DEEDS[deed].input as unknown as Inner;
   for (const step of name.split(".")) {
-    const inner = bare(found).schema.shape?.[step];
+    const inner = within(found, step);
     if (!inner) throw new Error(`${deed} has no field ${name}`);
     found = inner;
   }

@@ -26,7 +26,8 @@ import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./d
 import { ModelField, modelMeant, modelProblem } from "./ModelField";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { say } from "@/words/intake";
-import { fieldRule } from "@/ui/form/typed";
+import { slotsOf } from "@/ui/form/slots";
+import { fieldRule, fieldWrong } from "@/ui/form/typed";
 import type { Id } from "@/core/base/ids";
 
 type Props = {
@@ -91,7 +92,11 @@ const FORM = "intake";
 /** A field that was filled in by us keeps its label out of the way. */
 const labelOver = (value: string) => (value ? { inputLabel: { shrink: true } } : {});
 
-const amountRule = (v: string) => parseAmount(v) !== null || say("anAmountSuchAs1250");
+type Way = "origin.seller" | "origin.priceMinor" | "origin.carriageMinor" | "intake.costLimitMinor" | "intake.differs" | "claim";
+/** The deed's own rule for a field, where something is typed. */
+const fits = (way: Way) => (v: string) => v.trim() === "" || (fieldWrong("unit.take-in", way, v) ?? true);
+const must = (way: Way) => (v: string) => fieldWrong("unit.take-in", way, v) ?? true;
+const slots = (way: Way, value: string) => ({ ...slotsOf(fieldRule("unit.take-in", way), undefined), ...labelOver(value) });
 
 function originOf(f: IntakeFields): Origin {
   if (f.source === "lot") return { source: "lot", lotId: f.lotId };
@@ -313,22 +318,22 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
             <TextField
               label={say("seller")}
               {...register("seller")}
-              slotProps={labelOver(f.seller)}
+              slotProps={slots("origin.seller", f.seller)}
               sx={{ gridColumn: { xs: "1 / -1", sm: "auto" } }}
             />
             <TextField
               label={say("priceCurrency", { currency: shop.currency })}
-              {...register("price", { validate: amountRule })}
+              {...register("price", { validate: must("origin.priceMinor") })}
               error={Boolean(errors.price)}
               helperText={errors.price?.message}
-              slotProps={{ ...labelOver(f.price), htmlInput: { inputMode: "decimal" } }}
+              slotProps={slots("origin.priceMinor", f.price)}
             />
             <TextField
               label={say("carriage")}
-              {...register("carriage", { validate: (v) => parseOptional(v) !== null || amountRule(v) })}
+              {...register("carriage", { validate: fits("origin.carriageMinor") })}
               error={Boolean(errors.carriage)}
               helperText={errors.carriage?.message ?? say("emptyIsNone")}
-              slotProps={{ ...labelOver(f.carriage), htmlInput: { inputMode: "decimal" } }}
+              slotProps={slots("origin.carriageMinor", f.carriage)}
             />
           </Box>
         )}
@@ -373,17 +378,17 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           multiline
           minRows={2}
           {...register("claim")}
-          slotProps={{ ...labelOver(f.claim), htmlInput: { maxLength: fieldRule("unit.take-in", "claim").maxLength } }}
+          slotProps={slots("claim", f.claim)}
           helperText={say("keptAsTheyAreApartFrom")}
         />
         {f.source === "customer" ? (
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
             <TextField
               label={say("theyPayAtMostCurrency", { currency: shop.currency })}
-              {...register("costLimit", { validate: (v) => v.trim() === "" || amountRule(v) })}
+              {...register("costLimit", { validate: fits("intake.costLimitMinor") })}
               error={Boolean(errors.costLimit)}
               helperText={errors.costLimit?.message ?? say("emptyWhenTheyNamedNone")}
-              slotProps={{ ...labelOver(f.costLimit), htmlInput: { inputMode: "decimal" } }}
+              slotProps={slots("intake.costLimitMinor", f.costLimit)}
             />
             <NativeSelect label={say("usedFor")} {...register("use")} value={f.use}>
               <option value="unknown">{say("notAsked")}</option>
@@ -400,7 +405,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               <option value="poor">{say("poorlyPacked")}</option>
               <option value="damaged">{say("damaged")}</option>
             </NativeSelect>
-            <TextField label={say("notAsPromised")} {...register("differs")} slotProps={labelOver(f.differs)} />
+            <TextField label={say("notAsPromised")} {...register("differs")} slotProps={slots("intake.differs", f.differs)} />
           </Box>
         )}
         {model && model.accessories.length > 0 && (

@@ -7,7 +7,6 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { FATES, type Fate, type Item } from "@/core/mend/work";
@@ -18,6 +17,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/words/mend";
+import { BoundField } from "@/ui/form/BoundField";
 
 const KINDS = {
   damage: say("somethingBrokeOnTheWay"),
@@ -33,6 +33,22 @@ const KINDS = {
   again: say("aTaskMustBeDoneAgain"),
 } as const;
 type Kind = keyof typeof KINDS;
+const TIP = { deed: "tip.add", name: "words" } as const;
+const EXTRA = { deed: "work.do", name: "event.name" } as const;
+/** The field that each kind's words go into. */
+const GOES_TO = {
+  damage: { deed: "damage.add", name: "what" },
+  "fell-out": EXTRA,
+  fragment: { deed: "fragment.add", name: "what" },
+  "put-in": EXTRA,
+  item: { deed: "work.do", name: "event.why" },
+  away: { deed: "work.do", name: "event.where" },
+  surprise: TIP,
+  "better-idea": TIP,
+  missed: TIP,
+  step: TIP,
+  again: { deed: "work.do", name: "event.why" },
+} as const satisfies Record<Kind, { deed: string; name: string }>;
 
 /** What goes wrong, or is worth knowing, at a step: each kind goes where it belongs. */
 export function ProblemDialog({
@@ -137,10 +153,11 @@ export function ProblemDialog({
               ))}
             </NativeSelect>
           )}
-          <TextField
+          <BoundField
+            {...GOES_TO[kind]}
             label={kind === "away" ? say("whereItIsMeanwhile") : say("inAFewWords")}
             value={words}
-            onChange={(e) => setWords(e.target.value)}
+            onChange={setWords}
             multiline
             minRows={2}
           />

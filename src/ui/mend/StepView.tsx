@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
@@ -408,10 +407,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
                 {step.key === "gate:open" ? say("quickLookNow") : say("runTheFullTest")}
               </Button>
               {step.key === "gate:open" && (
-                <TextField
+                <BoundField
+                  deed="work.do"
+                  name="event.why"
                   label={say("orWhyItIsNotTested")}
                   value={why}
-                  onChange={(e) => setWhy(e.target.value)}
+                  onChange={setWhy}
                   sx={{ width: 320 }}
                 />
               )}

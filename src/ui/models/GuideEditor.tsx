@@ -21,6 +21,7 @@ import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, 
 import { say } from "@/words/models";
 import { codeWords } from "@/words/codes";
 import { findingWords } from "@/text/findings";
+import { BoundField } from "@/ui/form/BoundField";
 
 const NAMES: Record<ListName | "other", string> = {
   steps: say("steps"),
@@ -335,12 +336,14 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
   const c = guide.calibration;
   return (
     <Box sx={{ display: "grid", gap: 2, maxWidth: 760 }}>
-      <TextField
+      <BoundField
+        deed="profile.import"
+        name="profile.guide.enoughToTest"
         label={say("enoughToTestWhatMustBe")}
         multiline
         value={guide.enoughToTest}
         disabled={!canEdit}
-        onChange={(e) => onChange({ ...guide, enoughToTest: e.target.value })}
+        onChange={(enoughToTest) => onChange({ ...guide, enoughToTest })}
       />
       <FormControlLabel
         control={

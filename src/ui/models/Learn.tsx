@@ -5,7 +5,6 @@ import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import LinearProgress from "@mui/material/LinearProgress";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
@@ -18,6 +17,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/models";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -214,8 +214,16 @@ export function Learn() {
       </Typography>
       <Typography>{say("plugItInPressAnyButton")}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-        <TextField label={say("modelName")} value={name} onChange={(e) => setName(e.target.value)} required autoFocus />
-        <TextField label={say("maker")} value={maker} onChange={(e) => setMaker(e.target.value)} required />
+        <BoundField
+          deed="profile.import"
+          name="profile.name"
+          label={say("modelName")}
+          value={name}
+          onChange={setName}
+          required
+          autoFocus
+        />
+        <BoundField deed="profile.import" name="profile.maker" label={say("maker")} value={maker} onChange={setMaker} required />
       </Box>
       <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
         <Typography component="legend" variant="h2">

@@ -28,6 +28,7 @@ import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
 import { foundWords } from "@/text/findings";
 import { inTurn } from "@/text/lists";
+import { BoundField } from "@/ui/form/BoundField";
 
 /** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
 export function Catalogue(props: PartsProps) {
@@ -331,16 +332,20 @@ function FoundOut({
         <MenuItem value="yes">{say("yes")}</MenuItem>
         <MenuItem value="no">{say("no")}</MenuItem>
       </TextField>
-      <TextField
+      <BoundField
+        deed="catalogue.save"
+        name="catalogue.rules.*.mechanical.why"
         label={say("howOneKnows")}
         value={why}
-        onChange={(e) => setWhy(e.target.value)}
+        onChange={setWhy}
         sx={{ flex: 1, minWidth: 170 }}
       />
-      <TextField
+      <BoundField
+        deed="catalogue.save"
+        name="catalogue.rules.*.deviation"
         label={say("whatIsToBeTold")}
         value={deviation}
-        onChange={(e) => setDeviation(e.target.value)}
+        onChange={setDeviation}
         sx={{ flex: 1, minWidth: 170 }}
       />
       <Button type="submit" variant="outlined" disabled={why.trim() === "" || save.running}>

@@ -2,12 +2,12 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { UnitView } from "@/service/views";
 import { say } from "@/words/release";
+import { BoundField } from "@/ui/form/BoundField";
 
 /** The unit's label, its size in millimetres; the code carries the tag alone. */
 export function LabelOf({ view }: { view: UnitView }) {
@@ -19,18 +19,20 @@ export function LabelOf({ view }: { view: UnitView }) {
         {say("label")}
       </Typography>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <TextField
+        <BoundField
+          deed="settings.save"
+          name="settings.labelWidthMm"
           label={say("widthMm")}
           value={size.w}
-          onChange={(e) => setSize({ ...size, w: e.target.value })}
-          error={!valid}
+          onChange={(w) => setSize({ ...size, w })}
           sx={{ width: 110 }}
         />
-        <TextField
+        <BoundField
+          deed="settings.save"
+          name="settings.labelHeightMm"
           label={say("heightMm")}
           value={size.h}
-          onChange={(e) => setSize({ ...size, h: e.target.value })}
-          error={!valid}
+          onChange={(h) => setSize({ ...size, h })}
           sx={{ width: 110 }}
         />
         <Button

@@ -20,6 +20,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/decide";
 import { typedAmount } from "@/text/format";
+import { BoundField } from "@/ui/form/BoundField";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
@@ -127,7 +128,14 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
                 </MenuItem>
               ))}
           </TextField>
-          <TextField label={say("why")} value={r.why} onChange={(e) => change(i, { why: e.target.value })} disabled={!canEdit} />
+          <BoundField
+            deed="model.save-money"
+            name="rules.*.why"
+            label={say("why")}
+            value={r.why}
+            onChange={(why) => change(i, { why })}
+            disabled={!canEdit}
+          />
           {canEdit && (
             <Button color="inherit" onClick={() => setRules(rules.filter((_, k) => k !== i))}>
               {say("remove")}
