@@ -1,172 +1,109 @@
+import { readFileSync } from "node:fs";
+
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, ValueOf } from "@/contract/deeds";
-import type { WorkEvent } from "@/core/mend/work";
+import { DEEDS, type DeedInput, type DeedName, type ValueOf } from "@/contract/deeds";
+import type { Id } from "@/core/base/ids";
+import { one } from "@/core/base/one";
+import { z } from "@/core/base/schema";
+import { dayOf, daysLater } from "@/core/days/days";
+import { seeded } from "@/core/math/random";
+import { stepsFor } from "@/core/mend/order";
+import { refTo } from "@/core/mend/ref";
 import { itemsOf } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
-import { seeded } from "@/core/math/random";
-import { orderView } from "@/service/order-view";
-import { modelByKey } from "@/service/models";
-import { stepsFor } from "@/core/mend/order";
 import type { Actor } from "@/service/base";
-import { dayOf, daysLater } from "@/core/days/days";
+import { modelById } from "@/service/models";
+import { orderView } from "@/service/order-view";
 import { loadSettings } from "@/service/settings";
-import { one } from "@/core/base/one";
-import type { Id } from "@/core/base/ids";
-import { refTo } from "@/core/mend/ref";
 
-/** The demo's open benches: one unit half taken apart, one closed and waiting for its test, waits that run, notes, hours and due days. */
+/**
+ * The demonstration's open benches (demo/benches.json): units half taken apart or waiting for their test, waits that run, notes, hours
+ * and due days. What a deed takes has the deed's own schema.
+ */
+
+const hoursAgo = z.number().min(0);
+const name = z.string().max(40);
+const tag = z.string().max(20);
+const minutes = z.number().min(0).nullable();
+const seed = z.int();
+const damage = DEEDS["damage.add"].input.omit({ unitId: true });
+const heat = DEEDS["heat.add"].input.omit({ unitId: true });
+const actSchema = z.discriminatedUnion("act", [
+  /** so many steps taken apart, or all of them; how long each took comes from the seed */
+  z.strictObject({ act: z.literal("apart"), hoursAgo, steps: z.int().nullable(), seed }),
+  /** all of them put back, with each piece */
+  z.strictObject({ act: z.literal("back"), hoursAgo, seed }),
+  z.strictObject({
+    act: z.literal("work"),
+    hoursAgo,
+    minutes,
+    ...DEEDS["work.do"].input.pick({ event: true }).shape,
+    ...DEEDS["work.do"].input.pick({ part: true, partMinor: true }).partial().shape,
+  }),
+  /** every surface of the order's level */
+  z.strictObject({ act: z.literal("clean"), hoursAgo, minutes }),
+  z.strictObject({ act: z.literal("see-waits"), hoursAgo }),
+  z.strictObject({ act: z.literal("damage"), hoursAgo, ...damage.shape }),
+  z.strictObject({ act: z.literal("heat"), hoursAgo, ...heat.shape }),
+]);
+type Act = z.infer<typeof actSchema>;
+
+const orderSchema = z.strictObject({
+  tag,
+  by: name,
+  hoursAgo,
+  cleaningLevel: z.int(),
+  target: z.strictObject({ what: z.string(), slot: z.string(), route: z.string() }),
+  acts: z.array(actSchema),
+});
+const benchesSchema = z.strictObject({
+  format: z.literal("birdcage-demo-benches"),
+  version: z.literal(1),
+  hours: DEEDS["person.set-hours"].input.shape.hours,
+  skills: z.array(z.strictObject({ name, skill: z.int() })),
+  due: z.array(z.strictObject({ tag, inDays: z.int() })),
+  notes: z.array(DEEDS["tip.add"].input.omit({ unitId: true }).extend({ by: name })),
+  /** the step whose note somebody else confirmed */
+  confirmed: z.string(),
+  orders: z.array(orderSchema),
+  waits: z.array(
+    z.strictObject({ tag, by: name, ...DEEDS["wait.start"].input.pick({ kind: true, what: true, minutes: true }).shape }),
+  ),
+});
+const BENCHES = benchesSchema.parse(JSON.parse(readFileSync("demo/benches.json", "utf8")));
 
 type Do = <D extends DeedName>(by: string, hoursAgo: number, deed: D, input: DeedInput<D>) => Promise<ValueOf<D>>;
 
-const SKILLS: [string, number][] = [
-  ["ida", 4],
-  ["bram", 3],
-  ["oona", 2],
-];
-const HOURS: DeedInput<"person.set-hours">["hours"] = [1, 1, 1, 1, 1, 1, 0].map((works, day): [number, number][] =>
-  !works
-    ? []
-    : day === 5
-      ? [[600, 780]]
-      : [
-          [540, 780],
-          [810, 1050],
-        ],
-);
-/** units with a promised day, in days from now */
-const DUE: [string, number][] = [
-  ["B-0114", 1],
-  ["B-0116", 2],
-  ["B-0148", 4],
-  ["B-0151", 3],
-];
-const NOTES: Omit<DeedInput<"tip.add">, "unitId">[] = [
-  {
-    model: "dunlin",
-    step: "halves",
-    kind: "surprise",
-    words: "The upper clip sits behind the port frame: lift the frame by a hair first and it comes away whole.",
-    source: "",
-  },
-  {
-    model: "dunlin",
-    step: "label",
-    kind: "tip",
-    words: "A minute of warm air is enough; more and the print lifts.",
-    source: "a peer in the next town",
-  },
-  {
-    model: "dunlin",
-    step: "flexes",
-    kind: "missed",
-    words: "The picture hid the antenna lead: it runs under the pad flex, not over it.",
-    source: "",
-  },
-  {
-    model: "dunlin",
-    step: "board",
-    kind: "step",
-    words: "Slip a card between board and light motor cord before lifting.",
-    source: "",
-    after: "motors",
-    minutes: 1,
-  },
-  {
-    model: "turnstone",
-    step: "trigger.left",
-    kind: "better-idea",
-    words: "A dot of paint on gear and face before lifting saves the second try.",
-    source: "",
-  },
-  {
-    model: "whimbrel",
-    step: "paddle.ribbon",
-    kind: "tip",
-    words: "Tape the ribbon to the back half at its bend; it lasts longer.",
-    source: "a buyer who opened his own",
-  },
-];
-
 export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor, now: number): Promise<void> {
-  const people = new Map<string, string>((await db("person").select("id", "name")).map((p) => [p.name, p.id]));
-  for (const [name, skill] of SKILLS)
-    await run("ida", 200, "person.set-hours", { personId: people.get(name)!, skill, hours: HOURS });
+  const people = new Map((await db("person").select("id", "name")).map((p) => [p.name, p.id]));
+  for (const { name, skill } of BENCHES.skills)
+    await run("ida", 200, "person.set-hours", { personId: one(people.get(name)), skill, hours: BENCHES.hours });
   const { settings } = await loadSettings(db);
-  for (const [tag, days] of DUE) {
+  for (const { tag, inDays } of BENCHES.due) {
     const unit = one(await db("unit").where({ tag }).first("id", "version"));
-    await run("ida", 30, "unit.set-due", {
-      unitId: unit.id,
-      version: unit.version,
-      dueOn: daysLater(dayOf(new Date(now), settings.timeZone), days),
-    });
+    const dueOn = daysLater(dayOf(new Date(now), settings.timeZone), inDays);
+    await run("ida", 30, "unit.set-due", { unitId: unit.id, version: unit.version, dueOn });
   }
-  for (const note of NOTES) await run(note.model === "dunlin" ? "bram" : "oona", 90, "tip.add", { ...note, unitId: null });
-  const held = one(await db("tip").where({ step: "halves" }).first("id"));
+  for (const { by, ...note } of BENCHES.notes) await run(by, 90, "tip.add", { ...note, unitId: null });
+  const held = one(await db("tip").where({ step: BENCHES.confirmed }).first("id"));
   await run("ida", 60, "tip.settle", { tipId: held.id, state: "confirmed" });
-
-  const whole = await openFor(db, run, "B-0158", "oona", 30, 1);
-  await take(run, whole, "oona", 29.5, 99, 5);
-  await run("oona", 28, "work.do", {
-    orderId: whole.orderId,
-    event: { kind: "task", task: "mend:1" },
-    tookMs: 31 * 60_000,
-    part: "stick module, dear copy",
-    partMinor: 620,
-  });
-  for (const s of whole.cleaning)
-    await run("oona", 27.5, "work.do", { orderId: whole.orderId, event: { kind: "task", task: s }, tookMs: 3 * 60_000 });
-  for (const w of await db("wait").where({ unit_id: whole.unitId }).whereNull("seen_at").select("id"))
-    await run("oona", 26, "wait.seen", { waitId: w.id, outcome: "" });
-  await run("oona", 26, "work.do", {
-    orderId: whole.orderId,
-    event: { kind: "gate", gate: "open", why: "no cable at this bench" },
-    tookMs: 60_000,
-  });
-  await putBack(db, run, whole, "oona", 25.5, actor("oona"));
-  await run("oona", 25, "damage.add", {
-    unitId: whole.unitId,
-    place: "upper clip beside the port",
-    what: "one clip broke as the halves parted",
-    clipLost: true,
-    stillFirm: true,
-  });
-  await run("oona", 28.2, "heat.add", {
-    unitId: whole.unitId,
-    job: "modules",
-    celsius: 355,
-    exception: "",
-    method: "powered sucker",
-    chips: ["main chip"],
-    shielded: "pad flex socket",
-    holes: Array.from({ length: 14 }, (_, i) => ({ hole: i + 1, gaugeMm: 0.9, ringIntact: true })),
-    joints: ["filled", "shiny", "no-bridge", "legs-cut", "flux-off", "both-sides"],
-  });
-
-  const half = await openFor(db, run, "B-0157", "bram", 1.2, 2);
-  await take(run, half, "bram", 1.1, 5, 3);
-  await run("bram", 0.8, "work.do", {
-    orderId: half.orderId,
-    event: { kind: "extra", name: "grey shard, 3 mm, from the left seam", what: "fell-out" },
-    tookMs: null,
-  });
-  await run("bram", 0.7, "work.do", {
-    orderId: half.orderId,
-    event: { kind: "away", item: "piece:shell.back", where: "washing" },
-    tookMs: null,
-  });
-  await run("bram", 0, "wait.start", { unitId: half.unitId, kind: "soak", what: "soak and dry: back half", minutes: 150 });
-  const charging = one(await db("unit").where({ tag: "B-0118" }).first("id"));
-  await run("ida", 0, "wait.start", { unitId: charging.id, kind: "charge", what: "charge, left half", minutes: 380 });
+  for (const order of BENCHES.orders) {
+    const opened = await openFor(db, run, order);
+    for (const act of order.acts) await doAct({ db, run, by: order.by, actor: actor(order.by) }, opened, act);
+  }
+  for (const { tag, by, ...wait } of BENCHES.waits)
+    await run(by, 0, "wait.start", { unitId: one(await db("unit").where({ tag }).first("id")).id, ...wait });
 }
 
-type Opened = { unitId: Id<"unit">; orderId: string; steps: string[]; cleaning: string[] };
-async function openFor(db: Knex, run: Do, tag: string, by: string, ago: number, cleaningLevel: number): Promise<Opened> {
-  const unit = one(await db("unit").where({ tag }).first("id", "revision"));
+type Opened = { unitId: Id<"unit">; orderId: Id<"work_order">; steps: string[]; cleaning: string[] };
+async function openFor(db: Knex, run: Do, order: z.infer<typeof orderSchema>): Promise<Opened> {
+  const { tag, by, hoursAgo, cleaningLevel, target } = order;
+  const unit = one(await db("unit").where({ tag }).first("id", "revision", "profile_id"));
   const fault = one(await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id"));
-  const target = { faultId: fault.id, what: "Whole module, dear copy: left stick", slot: "module.left", route: "module-dear" };
-  const { id: orderId } = await run(by, ago, "work.open", { unitId: unit.id, targets: [target], cleaningLevel, calibrate: [] });
-  const guide = guideOf((await modelByKey(db, "dunlin"))!.body.guide!, unit.revision);
+  const targets = [{ faultId: fault.id, ...target }];
+  const { id: orderId } = await run(by, hoursAgo, "work.open", { unitId: unit.id, targets, cleaningLevel, calibrate: [] });
+  const guide = guideOf(one((await modelById(db, unit.profile_id)).body.guide), unit.revision);
   const body = one(await db("work_order").where({ id: orderId }).first("body")).body;
   return {
     unitId: unit.id,
@@ -176,24 +113,50 @@ async function openFor(db: Knex, run: Do, tag: string, by: string, ago: number, 
   };
 }
 
-async function take(run: Do, o: Opened, by: string, ago: number, most: number, seed: number): Promise<void> {
-  const chance = seeded(seed);
-  for (const step of o.steps.slice(0, most))
-    await run(by, ago, "work.do", {
-      orderId: o.orderId,
-      event: { kind: "apart", step },
-      tookMs: Math.round(chance.between(1.2, 5) * 60_000),
-    });
-}
+type Hands = { db: Knex; run: Do; by: string; actor: Actor };
+const ms = (min: number | null): number | null => (min === null ? null : Math.round(min * 60_000));
 
-async function putBack(db: Knex, run: Do, o: Opened, by: string, ago: number, actor: Actor): Promise<void> {
-  const chance = seeded(9);
-  for (const step of [...o.steps].reverse()) {
-    const view = (await orderView(db, o.unitId, actor))!;
-    const ids = itemsOf(view.guide.steps.find((s) => s.id === step)!);
-    const send = (event: WorkEvent & { kind: "in" | "back" }, tookMs: number | null) =>
-      run(by, ago, "work.do", { orderId: o.orderId, event, tookMs });
-    for (const item of ids) await send({ kind: "in", item }, null);
-    await send({ kind: "back", step }, Math.round(chance.between(1.5, 4.5) * 60_000));
+async function doAct({ db, run, by, actor }: Hands, o: Opened, act: Act): Promise<void> {
+  const { hoursAgo } = act;
+  const work = (event: DeedInput<"work.do">["event"], min: number | null, more: { part?: string; partMinor?: number } = {}) =>
+    run(by, hoursAgo, "work.do", { orderId: o.orderId, event, tookMs: ms(min), ...more });
+  switch (act.act) {
+    case "apart": {
+      const chance = seeded(act.seed);
+      for (const step of o.steps.slice(0, act.steps ?? undefined)) await work({ kind: "apart", step }, chance.between(1.2, 5));
+      return;
+    }
+    case "back": {
+      const chance = seeded(act.seed);
+      for (const step of [...o.steps].reverse()) {
+        const view = one(await orderView(db, o.unitId, actor));
+        const items = itemsOf(one(view.guide.steps.find((s) => s.id === step)));
+        for (const item of items) await work({ kind: "in", item }, null);
+        await work({ kind: "back", step }, chance.between(1.5, 4.5));
+      }
+      return;
+    }
+    case "work": {
+      const { event, minutes: min, part, partMinor } = act;
+      return void (await work(event, min, {
+        ...(part === undefined ? {} : { part }),
+        ...(partMinor === undefined ? {} : { partMinor }),
+      }));
+    }
+    case "clean":
+      for (const task of o.cleaning) await work({ kind: "task", task }, act.minutes);
+      return;
+    case "see-waits":
+      for (const w of await db("wait").where({ unit_id: o.unitId }).whereNull("seen_at").select("id"))
+        await run(by, hoursAgo, "wait.seen", { waitId: w.id, outcome: "" });
+      return;
+    case "damage": {
+      const { act: _act, hoursAgo: _ago, ...input } = act;
+      return void (await run(by, hoursAgo, "damage.add", { unitId: o.unitId, ...input }));
+    }
+    case "heat": {
+      const { act: _act, hoursAgo: _ago, ...input } = act;
+      return void (await run(by, hoursAgo, "heat.add", { unitId: o.unitId, ...input }));
+    }
   }
 }
