@@ -2,11 +2,12 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { DeedParsed } from "@/contract/deeds";
 import type { EventKind } from "@/contract/events";
 
-import { type FamilyRecord, highestBid, type ProspectBase, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
+import { type FamilyRecord, highestBid, type ProspectBase, readListing, suspectedOf } from "@/core/decide/buying";
 import { type Family, familyOf } from "@/core/decide/families";
-import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
+import type { SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
 import { nothing, overtaken, Refused, stamp, together } from "./base";
@@ -15,11 +16,10 @@ import { loadLexicon } from "./lexicon";
 import { listModels, modelByKey } from "./models";
 import { untilNoted } from "./noted";
 import { loadSettings } from "./settings";
-import { deed, type Work } from "./deed/declare";
+import { deed } from "./deed/declare";
 import { one } from "@/core/base/one";
+import { offThread } from "@/work/pool";
 import { computed, countOf, rowsOf } from "@/db/joined";
-import { say } from "@/words/buying";
-import type { Id } from "@/core/base/ids";
 
 /** Buying: listings, lots and sellers. */
 
@@ -78,117 +78,20 @@ const familyRecord = (db: Knex, profile: ModelProfile): Promise<FamilyRecord> =>
     return Object.fromEntries([...having].map(([family, yes]) => [family, { yes, no: tested - yes }]));
   });
 
-/** What a unit of this model with this claim may bring before anything is known of it. */
-async function expectedWorth(db: Knex, key: string, claim: string): Promise<number> {
-  const loaded = await buyBase(db, key);
-  if (!loaded) return 0;
-  const { base, families, lexicon } = loaded;
-  return Math.round(prospectOf(base, suspectedOf(base.profile, readListing(claim, base.profile, lexicon), families)).worth);
-}
+export const MOST_SECONDS = 20;
 
-/** A donor gives a part of what a whole unit would: its weight in the spread. */
-const STRIP_WEIGHT = 0.4;
-/** The units of a lot: whoever spreads its cost has them all locked, in one order. */
-export const lotMates = async (db: Knex, lotId: Id<"lot"> | null): Promise<string[]> =>
-  lotId === null ? [] : db("unit").where({ lot_id: lotId }).pluck("id");
-/** The units that share the cost of a unit's lot with it. */
-export const lotMatesOf = async ({ unitId }: { unitId: Id<"unit"> }, db: Knex): Promise<string[]> =>
-  lotMates(db, (await db("unit").where({ id: unitId }).first("lot_id"))?.lot_id ?? null);
-
-const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
-  released: "fixed",
-  "sold-as-found": "fixed",
-  "returned-unmended": "fixed",
-  donor: "strip",
-  scrap: "none",
-};
-
-/**
- * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a share too, so that the
- * first to arrive do not carry the whole lot. Always adds up to the cent.
- */
-export async function respread({ db, actor, note }: Work, lotId: Id<"lot">, why: string, asked?: SpreadWay): Promise<void> {
-  const lot = await db("lot").where({ id: lotId }).forUpdate().first();
-  if (!lot) throw new Refused({ code: "not-found", what: "lot" });
-  const way: SpreadWay = asked ?? lot.spread_way;
-  const rows = await rowsOf(
-    db("unit as u").join("model_profile as p", "p.id", "u.profile_id").where("u.lot_id", lotId).orderBy("u.tag"),
-    { u: "unit", p: "model_profile" },
-    "u.id",
-    "u.tag",
-    "u.claim",
-    "u.ending",
-    "u.lot_share_minor",
-    "u.hand_share_minor",
-    "u.expected_minor",
-    "p.key",
-  );
-  const units: LotUnit[] = [];
-  for (const r of rows) {
-    const role = r.ending ? ROLE_SHARE[r.ending] : null;
-    // worked out when it arrives, and again when somebody asks for a spread
-    const worth: number = r.expected_minor === null || asked ? await expectedWorth(db, r.key, r.claim) : r.expected_minor;
-    if (worth !== r.expected_minor) await db("unit").where({ id: r.id }).update({ expected_minor: worth });
-    units.push({
-      id: r.id,
-      value: role === "none" ? 0 : Math.max(0, role === "strip" ? worth * STRIP_WEIGHT : worth),
-      fixed: role === "fixed" ? r.lot_share_minor : null,
-      byHand: r.hand_share_minor,
-    });
-  }
-  const missing = Math.max(0, (lot.units_promised ?? 0) - rows.length);
-  const mean = units.length ? units.reduce((s, u) => s + u.value, 0) / units.length : 1;
-  for (let i = 0; i < missing; i++) units.push({ id: say("toComeI", { i: i + 1 }), value: mean, fixed: null, byHand: null });
-  const cost = lot.price_minor + lot.carriage_minor;
-  const shares = shareLot(cost, units, way);
-  const left = cost - [...shares.values()].reduce((a, b) => a + b, 0);
-  if (left !== 0 || [...shares.values()].some((s) => s < 0)) throw new Refused({ code: "shares-do-not-add", leftMinor: left });
-  for (const r of rows)
-    await db("unit")
-      .where({ id: r.id })
-      .update({ lot_share_minor: shares.get(r.id) });
-  for (const r of rows)
-    if (r.ending && shares.get(r.id) !== r.lot_share_minor)
-      note("share-changed", r.id, { lot: lot.code, share: shares.get(r.id) });
-  await db("lot")
-    .where({ id: lotId })
-    .update({ spread_way: way, version: db.raw("version + 1") });
-  await db("lot_spread").insert({
-    lot_id: lotId,
-    way,
-    why,
-    shares: JSON.stringify(
-      units.map((u) => ({ unit: rows.find((r) => r.id === u.id)?.tag ?? say("toCome"), minor: shares.get(u.id) })),
-    ),
-    ...stamp(db, actor),
-  });
-  note("lot-spread", null, { lot: lot.code, way, why });
-}
-
-export const spreadLot = deed(
-  "lot.spread",
-  { units: ({ lotId }, db) => lotMates(db, lotId) },
-  async (work, { lotId, version, way, hand }) => {
-    const { db } = work;
-    const lot = await db("lot").where({ id: lotId }).forUpdate().first();
-    if (!lot) throw new Refused({ code: "not-found", what: "lot" });
-    if (lot.version !== version) throw overtaken();
-    if (way === "hand") {
-      await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
-      for (const h of hand)
-        if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
-          throw new Refused({ code: "not-found", what: say("unitOfThisLot") });
-    }
-    await respread(work, lotId, "asked for", way);
-    return nothing;
-  },
-);
-
-export const keepListing = deed("listing.keep", {}, async ({ db, actor, note }, input) => {
-  const loaded = await buyBase(db, input.profileKey);
+/** What a listing says and may bring, on another thread. */
+async function prospectFor({ profileKey, words }: DeedParsed<"listing.keep">, db: Knex) {
+  const loaded = await buyBase(db, profileKey);
   if (!loaded) throw new Refused({ code: "not-found", what: "model" });
-  const reading = readListing(input.words, loaded.base.profile, loaded.lexicon);
-  const prospect = prospectOf(loaded.base, suspectedOf(loaded.base.profile, reading, loaded.families));
+  const { base, families, lexicon } = loaded;
+  const reading = readListing(words, base.profile, lexicon);
+  const suspected = suspectedOf(base.profile, reading, families);
+  return { reading, prospect: await offThread("prospect", { base, suspected }, MOST_SECONDS) };
+}
+
+export const keepListing = deed("listing.keep", { prepare: prospectFor }, async ({ db, actor, note, prepared }, input) => {
+  const { reading, prospect } = prepared;
   const row = one(
     (
       await db("listing")

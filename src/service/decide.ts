@@ -304,7 +304,7 @@ const isGoing = (d: Disposition): boolean => d === "mend" || d === "hold";
 /** What a decision rests on, besides the shop's record of routes, which others' work changes all the while. */
 const basisOf = (input: DecideInput): string => JSON.stringify({ ...input, record: null });
 
-const solve = (input: DecideInput): Promise<Advice> => offThread("advise", input, MOST_SECONDS);
+export const solve = (input: DecideInput): Promise<Advice> => offThread("advise", input, MOST_SECONDS);
 const MOST_SECONDS = 30;
 
 type Solved = { basis: string; advice: Advice; chosen: Advice };

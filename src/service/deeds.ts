@@ -22,7 +22,8 @@ import {
   unreserve,
 } from "./stock";
 import { saveModelMoney, saveRoutes, takeDecision } from "./decide";
-import { keepListing, settleListing, spreadLot } from "./buying";
+import { keepListing, settleListing } from "./buying";
+import { spreadLot } from "./lots";
 import { cameBack, handOver } from "./after-sale";
 import { makeFeed, revokeFeed } from "./feed";
 import { answerProof } from "./prove";

@@ -5,7 +5,7 @@ import { randomInt, randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import { intakeSchema } from "@/contract/intake";
-import { advise, type Disposition } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
 import { canHide, toldOf, type Hidden, hideFaults, type Level, simulatedFaults } from "@/core/practice/hidden";
@@ -16,7 +16,7 @@ import type { ControllerFaults } from "@/core/simulate/faults";
 import { houseDatabase, PRACTICE_SCHEMA, practiceDatabase } from "@/db/connection";
 import { migrate } from "@/db/migrate";
 import { type Actor, Refused } from "./base";
-import { decideInput } from "./decide";
+import { decideInput, solve } from "./decide";
 import { doDeed } from "./deeds";
 import { unitById } from "./facts";
 import { modelById, modelByKey } from "./models";
@@ -172,10 +172,10 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     untested: [], // the truth is known here
     faults: hidden.map((h, i) => ({ id: `${i + 1}`, number: i + 1, place: h.place, measure: h.measure })),
   };
-  const truth = advise(input);
+  const truth = await solve(input);
   const firstOf = (tree: typeof truth.tree): string => (tree.do === "try" ? truth.options[tree.attempt]!.route.name : "");
   const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "route");
-  const chosenMinor = decision ? valueOf(input, decision) : null;
+  const chosenMinor = decision ? await valueOf(input, decision) : null;
   const score = scoreOf({
     hidden,
     named,
@@ -200,7 +200,7 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
 }
 
 /** What a decision is worth when the faults are what they really are. */
-function valueOf(input: DecideInput, decision: { disposition: Disposition; route: string | null }): number {
+async function valueOf(input: DecideInput, decision: { disposition: Disposition; route: string | null }): Promise<number> {
   const { disposition, route } = decision;
   const going = disposition === "mend" || disposition === "hold";
   const first = input.routes.find((r) => r.id === route);
@@ -210,7 +210,7 @@ function valueOf(input: DecideInput, decision: { disposition: Disposition; route
     going && first
       ? input.routes.filter((r) => r.id === first.id || !r.treats.some((t) => families.has(t.family)))
       : input.routes;
-  const end = advise({ ...input, routes }).ends.find((e) => e.disposition === disposition);
+  const end = (await solve({ ...input, routes })).ends.find((e) => e.disposition === disposition);
   return Math.round(end?.value ?? 0);
 }
 

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { usualPartDays } from "@/core/prove/cover";
 import type { ProveRules } from "@/core/prove/proof";
 import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
-import { lotMatesOf, respread } from "./buying";
+import { lotMatesOf, lotOf, respread, type Worths, worthsOfLot } from "./lots";
 import { nothing, Refused, stamp, touched } from "./base";
 import { partsIn, stateCertificate } from "./certificate";
 import { loadFacts } from "./facts";
@@ -83,7 +83,7 @@ export const release = deed("unit.release", { unit: namedUnit, seen: "unit", wor
     .where({ unit_id: unit.id, superseded_by: null })
     .whereNot({ id: made.id })
     .update({ superseded_by: made.id });
-  await close(work, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks });
+  await close(work, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks }, new Map());
   return { token };
 });
 
@@ -103,19 +103,25 @@ async function coverParts(
       .update({ cover_days: said[p.id] ?? usualPartDays(p.used, rules) });
 }
 
-async function close(work: Work, unit: UnitRow, kind: Ending, body: object): Promise<void> {
+async function close(work: Work, unit: UnitRow, kind: Ending, body: object, worths: Worths): Promise<void> {
   const { db, actor, note } = work;
   await db("unit")
     .where({ id: unit.id })
     .update({ ending: kind, tray: null, closed_at: actor.at ?? db.fn.now(), ...touched(db, actor) });
   // another role, another share of its lot
-  if (unit.lot_id && kind !== "released") await respread(work, unit.lot_id, `${unit.tag} is ${codeWords(kind)}`);
+  if (unit.lot_id && kind !== "released")
+    await respread(work, unit.lot_id, say("tagIsKind", { tag: unit.tag, kind: codeWords(kind) }), worths);
   await endWaits(work, unit.id);
   note("unit-ended", unit.id, { kind, ...body });
 }
 
-export const endUnit = deed("unit.end", { unit: namedUnit, units: lotMatesOf, seen: "unit" }, async (work, input) => {
-  const { db, actor, unit } = work;
+/** What the lot of a unit needs for its spread, where nobody worked it out yet. */
+const worthsOfMates = async ({ unitId }: { unitId: Id<"unit"> }, db: Knex): Promise<Worths> =>
+  worthsOfLot(db, await lotOf(db, unitId), false);
+const LEAVES = { unit: namedUnit, units: lotMatesOf, seen: "unit", prepare: worthsOfMates } as const;
+
+export const endUnit = deed("unit.end", LEAVES, async (work, input) => {
+  const { db, actor, unit, prepared } = work;
   if (unit.ending !== null) throw new Refused({ code: "closed" });
   // a swollen cell leaves by the local rules only, never by sale
   if (unit.swollen && input.kind !== "scrap") throw new Refused({ code: "quarantined" });
@@ -126,20 +132,20 @@ export const endUnit = deed("unit.end", { unit: namedUnit, units: lotMatesOf, se
     price_minor: input.priceMinor,
     ...stamp(db, actor),
   });
-  await close(work, unit, input.kind, { known: input.known });
+  await close(work, unit, input.kind, { known: input.known }, prepared);
   return nothing;
 });
 
-export const reopen = deed("unit.reopen", { unit: namedUnit, units: lotMatesOf, seen: "unit" }, async (work, { unitId, why }) => {
-  const { db, actor, note, unit } = work;
+export const reopen = deed("unit.reopen", LEAVES, async (work, { unitId, why }) => {
+  const { db, actor, note, unit, prepared } = work;
   if (unit.ending === null) throw new Refused({ code: "already", what: "open" });
   await db("unit")
     .where({ id: unitId })
     .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
   await db("certificate")
     .where({ unit_id: unitId, revoked_at: null })
-    .update({ revoked_at: db.fn.now(), revoked_why: `The unit was opened again: ${why}` });
-  if (unit.lot_id) await respread(work, unit.lot_id, `${unit.tag} was opened again`);
+    .update({ revoked_at: db.fn.now(), revoked_why: say("theUnitWasOpenedAgainWhy", { why }) });
+  if (unit.lot_id) await respread(work, unit.lot_id, say("tagWasOpenedAgain", { tag: unit.tag }), prepared);
   note("unit-reopened", unitId, { was: unit.ending, why });
   return nothing;
 });

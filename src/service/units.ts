@@ -2,10 +2,10 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Origin } from "@/contract/deeds";
+import type { DeedParsed, Origin } from "@/contract/deeds";
 import { isMark, type MarkKey } from "@/contract/intake";
 import { type Actor, nothing, Refused, stamp, touched } from "./base";
-import { lotMates, respread } from "./buying";
+import { lotMates, respread, type Worths, worthsOf, worthsOfLot } from "./lots";
 import { modelById, modelByKey, type StoredProfile } from "./models";
 import { deed, namedUnit, type Work } from "./deed/declare";
 import type { UnitRow } from "@/db/tables";
@@ -59,11 +59,21 @@ async function originColumns(
   return { source: "customer", customer_id: origin.customerId };
 }
 
+/** What the units of the lot that it came with may bring, itself included. */
+async function worthsWith({ origin, profileKey, claim }: DeedParsed<"unit.take-in">, db: Knex): Promise<Worths> {
+  if (origin.source !== "lot") return new Map();
+  const own = await worthsOf(db, [{ model: profileKey, claim }]);
+  return new Map([...(await worthsOfLot(db, origin.lotId, false)), ...own]);
+}
+
 export const takeIn = deed(
   "unit.take-in",
-  { units: ({ origin }, db) => lotMates(db, origin.source === "lot" ? origin.lotId : null) },
+  {
+    units: ({ origin }, db) => lotMates(db, origin.source === "lot" ? origin.lotId : null),
+    prepare: worthsWith,
+  },
   async (work, input) => {
-    const { db, actor, note } = work;
+    const { db, actor, note, prepared } = work;
     const profile = await modelByKey(db, input.profileKey);
     if (!profile) throw new Refused({ code: "not-found", what: "model" });
     checkRevision(profile, input.revision);
@@ -90,7 +100,7 @@ export const takeIn = deed(
           .returning("id")
       )[0],
     );
-    if (input.origin.source === "lot") await respread(work, input.origin.lotId, `${tag} arrived`);
+    if (input.origin.source === "lot") await respread(work, input.origin.lotId, say("tagArrived", { tag }), prepared);
     if (input.listingId)
       await db("listing")
         .where({ id: input.listingId })

@@ -119,4 +119,5 @@ export const say = catalogue("buying", {
   unitOfThisLot: "unit of this lot",
   watched: "watched",
   arrived: "arrived",
+  askedFor: "asked for",
 });

@@ -130,4 +130,5 @@ export const say = catalogue("intake", {
   words: "Words",
   thisModelHasNoSuchRevision: "this model has no such revision",
   insideOf: "{name}: inside, {inside}",
+  tagArrived: "{tag} arrived",
 });

@@ -219,4 +219,7 @@ export const say = catalogue("release", {
   release: "Release",
   withoutAProofNothingIsReleased: "Without a proof nothing is released, with or without a limit.",
   triggerNamed: "trigger: {name}",
+  tagIsKind: "{tag} is {kind}",
+  tagWasOpenedAgain: "{tag} was opened again",
+  theUnitWasOpenedAgainWhy: "The unit was opened again: {why}",
 });

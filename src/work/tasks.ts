@@ -16,6 +16,7 @@ import { labelsPdf } from "@/print/labels";
 import { trayMatPdf } from "@/print/tray-mat";
 import { advise, type Advice } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
+import { type Prospect, type ProspectBase, prospectOf, type Suspected } from "@/core/decide/buying";
 
 /** What takes long enough to hold up other people's pages: plain data in, plain data out, so that another thread can do it. */
 
@@ -89,6 +90,8 @@ export const TASKS = {
   readUpload,
   searchDay,
   advise: (input: DecideInput): Advice => advise(input),
+  prospect: ({ base, suspected }: { base: ProspectBase; suspected: readonly Suspected[] }): Prospect =>
+    prospectOf(base, suspected),
   printCertificate: (i: Parameters<typeof certificatePdf>) => certificatePdf(...i),
   printLetters: (i: Parameters<typeof recallLetters>) => recallLetters(...i),
   printLabels: (i: Parameters<typeof labelsPdf>) => labelsPdf(...i),
