@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan, deeds, heavy or shop.
+ * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures, diagnosis, decide, plan, dayplan, deeds, named, heavy or shop.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -10,7 +10,7 @@ import { gzipSync } from "node:zlib";
 
 import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
-import { THROWAWAY_SECRET, throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
+import { demoDatabase, THROWAWAY_SECRET, throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
 
 const only = process.argv[2] ?? null;
 const wants = (name) => only === null || only === name;
@@ -41,6 +41,13 @@ if (wants("deeds")) {
     node: ["--conditions=react-server"],
     env: { ...process.env, DATABASE_URL: url, SESSION_SECRET: THROWAWAY_SECRET },
   });
+  postgres.stop();
+}
+
+if (wants("named")) {
+  const postgres = await throwawayPostgres(54870);
+  const url = await demoDatabase(postgres, "birdcage_named");
+  tsx("bench/named.ts", [], { node: ["--conditions=react-server"], env: { ...process.env, DATABASE_URL: url } });
   postgres.stop();
 }
 

@@ -13,8 +13,11 @@ pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 /** Pages ask small questions, which compiling first makes slower; sums over years are sorted in memory. */
 const SESSION = "-c jit=off -c work_mem=32MB";
 
-/** Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. */
-export function connect(url: string, poolMax = 10, schema: string | null = null): Knex {
+/**
+ * Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. `named` false: no question
+ * is prepared by name (bench/named.ts measures what that is worth).
+ */
+export function connect(url: string, poolMax = 10, schema: string | null = null, named = true): Knex {
   const names = new Names();
   const json = new JsonNames();
   return timed(
@@ -25,7 +28,7 @@ export function connect(url: string, poolMax = 10, schema: string | null = null)
         min: 0,
         max: poolMax,
         afterCreate: (connection: Asked, done: (error: null, connection: Asked) => void) => {
-          prepare(connection, names);
+          prepare(connection, named ? names : null);
           openDoor(connection, json);
           done(null, connection);
         },
@@ -96,16 +99,16 @@ function openDoor(connection: Asked, json: JsonNames): void {
  * A page asks dozens of small questions, and the server thinks longer about how to answer them than it answers: what was asked some
  * times is prepared on each connection and asked by the driver's own naming of statements. Reads outside transactions only.
  */
-function prepare(connection: Asked, names: Names): void {
+function prepare(connection: Asked, names: Names | null): void {
   const ask = connection.query.bind(connection);
   let inTransaction = false;
   connection.query = (question, done) => {
     if (typeof question?.text !== "string" || typeof done !== "function") return ask(question, done); // a stream of rows
     if (/^begin\b/i.test(question.text)) inTransaction = true;
     else if (/^(commit|rollback(?! to))\b/i.test(question.text)) inTransaction = false;
-    const name = !inTransaction && /^(select|with)\b/.test(question.text) ? names.of(question.text) : undefined;
+    const name = !inTransaction && /^(select|with)\b/.test(question.text) ? names?.of(question.text) : undefined;
     return ask(name === undefined ? question : { ...question, name }, (error, answer) => {
-      if ((error as { code?: string } | null)?.code === "0A000") names.forget();
+      if ((error as { code?: string } | null)?.code === "0A000") names?.forget();
       done(error && withoutValues(error), answer);
     });
   };

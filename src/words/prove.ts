@@ -30,4 +30,5 @@ export const say = catalogue("prove", {
   blocksThingBlocksTheRelease: "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
   beforeAndAfterSelected: "Before and after, {selected}",
   lineOfTheProofSheet: "line of the proof sheet",
+  from0To100: "0 to 100",
 });

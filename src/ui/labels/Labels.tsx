@@ -15,6 +15,7 @@ import type { LabelChoice } from "@/service/labels";
 import { Form } from "@/ui/fields/Form";
 import { TabLinks } from "@/ui/fields/TabLinks";
 import { say } from "@/words/labels";
+import { BoundField } from "@/ui/form/BoundField";
 
 const KIND_NAMES: Record<LabelKind, string> = {
   unit: say("units"),
@@ -143,13 +144,13 @@ export function Labels({
         </Typography>
         <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
           {(["w", "h"] as const).map((k) => (
-            <TextField
+            <BoundField
               key={k}
+              deed="settings.save"
+              name={k === "w" ? "settings.labelWidthMm" : "settings.labelHeightMm"}
               label={k === "w" ? say("widthMm") : say("heightMm")}
               value={size[k]}
-              onChange={(e) => setSize({ ...size, [k]: e.target.value })}
-              error={!valid}
-              helperText={valid ? undefined : k === "w" ? "15 to 120" : "10 to 120"}
+              onChange={(text) => setSize({ ...size, [k]: text })}
             />
           ))}
         </Box>

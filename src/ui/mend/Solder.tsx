@@ -5,7 +5,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -275,11 +274,12 @@ function Operation({
               <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(118px, 1fr))", gap: 1, mt: 1 }}>
                 {numbers.map((n) => (
                   <Box key={n} sx={{ display: "flex", alignItems: "center" }}>
-                    <TextField
+                    <BoundField
+                      deed="heat.add"
+                      name="holes.*.gaugeMm"
                       label={say("nMm", { n })}
                       value={gauge[n]?.mm ?? ""}
-                      onChange={(e) => setGauge({ ...gauge, [n]: { mm: e.target.value, ring: gauge[n]?.ring ?? true } })}
-                      slotProps={{ htmlInput: { inputMode: "decimal" } }}
+                      onChange={(mm) => setGauge({ ...gauge, [n]: { mm, ring: gauge[n]?.ring ?? true } })}
                     />
                     <Checkbox
                       checked={gauge[n]?.ring ?? true}

@@ -135,7 +135,7 @@ function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share
         label={say("charge")}
         value={text}
         error={bad}
-        helperText={bad ? "0 to 100" : say("fromToToEnter", { from: chargeText(from), to: chargeText(to) })}
+        helperText={bad ? say("from0To100") : say("fromToToEnter", { from: chargeText(from), to: chargeText(to) })}
         onChange={(e) => setText(e.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
         sx={{ width: 150 }}

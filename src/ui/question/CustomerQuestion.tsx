@@ -13,12 +13,15 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 
 import type { Refusal, Settings } from "@/contract/deeds";
-import { NO } from "@/contract/question";
+import { answerSchema, NO } from "@/contract/question";
 import type { PublicQuestion } from "@/service/questions";
 import { day, dayAndTime, money } from "@/text/format";
 import { refusalText } from "@/text/refusals";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/words/decide";
+
+/** How long an answer may be, by its own schema. */
+const upTo = (field: { maxLength: number | null }) => ({ htmlInput: { maxLength: field.maxLength ?? undefined } });
 
 type Shop = Pick<Settings, "locale" | "timeZone" | "currency" | "shopName" | "town">;
 
@@ -144,8 +147,20 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
                 </RadioGroup>
               </Box>
             ))}
-            <TextField label={say("yourName")} value={name} onChange={(e) => setName(e.target.value)} autoComplete="name" />
-            <TextField label={say("anythingToAdd")} multiline value={words} onChange={(e) => setWords(e.target.value)} />
+            <TextField
+              label={say("yourName")}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              autoComplete="name"
+              slotProps={upTo(answerSchema.shape.name)}
+            />
+            <TextField
+              label={say("anythingToAdd")}
+              multiline
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              slotProps={upTo(answerSchema.shape.words)}
+            />
             <FormControlLabel
               control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
               label={say("iMeanItTotalInAll", { total: money(total, shop) })}
