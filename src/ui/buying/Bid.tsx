@@ -23,7 +23,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { useAsked } from "@/ui/decide/useAsked";
 import { readFigure } from "@/ui/fields/NumberField";
 import { BigFigure } from "@/ui/unit/Station";
-import type { BaseOf } from "./Buying";
+import type { BaseOf } from "./base";
 import { say } from "@/words/buying";
 import { BoundField } from "@/ui/form/BoundField";
 import { oneOf } from "@/text/lists";

@@ -7,15 +7,15 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { buyBase, BuyingView } from "@/service/buying";
+import type { BuyingView } from "@/service/buying";
 import { Bid } from "./Bid";
 import { Listings } from "./Listings";
 import { Claims, Sellers } from "./Sellers";
 import { LotOffer } from "./LotOffer";
 import { Lots } from "./Lots";
 import { say } from "@/words/buying";
+import type { BaseOf } from "./base";
 
-export type BaseOf = Awaited<ReturnType<typeof buyBase>>;
 type Props = {
   view: BuyingView;
   modelKey: string;

@@ -16,7 +16,7 @@ import { money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/ui/unit/Station";
 import { Amount } from "./Bid";
-import type { BaseOf } from "./Buying";
+import type { BaseOf } from "./base";
 import { say } from "@/words/buying";
 import { readWhole } from "@/ui/fields/NumberField";
 

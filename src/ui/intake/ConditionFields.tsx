@@ -14,7 +14,7 @@ import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
-import type { IntakeFields } from "./IntakeForm";
+import type { IntakeFields } from "./fields";
 import { say } from "@/words/intake";
 import { codeWords } from "@/words/codes";
 

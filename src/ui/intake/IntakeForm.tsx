@@ -14,7 +14,6 @@ import { useEffect, useState } from "react";
 import { Controller, useForm, useWatch } from "react-hook-form";
 
 import type { Origin, Settings } from "@/contract/deeds";
-import type { Intake, Mark } from "@/contract/intake";
 import { addUp, parseAmount, parseOptional } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import { money, typedAmount } from "@/text/format";
@@ -28,7 +27,7 @@ import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { say } from "@/words/intake";
 import { slotsOf } from "@/ui/form/slots";
 import { fieldRule, fieldWrong } from "@/ui/form/typed";
-import type { Id } from "@/core/base/ids";
+import { EMPTY, type IntakeFields } from "./fields";
 
 type Props = {
   models: ModelProfile[];
@@ -40,52 +39,6 @@ type Props = {
   shop: Settings;
   /** the kept listing that it came from: its words, price and seller are filled in */
   listing: { id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null;
-};
-
-export type IntakeFields = {
-  model: ModelProfile | null;
-  /** what stands in the model's field */
-  modelText: string;
-  revision: string;
-  source: "single" | "lot" | "customer";
-  seller: string;
-  price: string;
-  carriage: string;
-  lotId: Id<"lot">;
-  customerId: Id<"customer">;
-  claim: string;
-  swollen: boolean;
-  liquid: boolean;
-  marks: Mark[];
-  accessories: string[];
-  costLimit: string;
-} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use">;
-
-const EMPTY: IntakeFields = {
-  model: null,
-  modelText: "",
-  revision: "",
-  source: "single",
-  seller: "",
-  price: "",
-  carriage: "",
-  lotId: "",
-  customerId: "",
-  claim: "",
-  swollen: false,
-  liquid: false,
-  marks: [],
-  accessories: [],
-  smell: "none",
-  grime: "none",
-  rattle: "none",
-  openedBefore: false,
-  history: "",
-  remark: "",
-  costLimit: "",
-  parcel: "not-noted",
-  differs: "",
-  use: "unknown",
 };
 
 const FORM = "intake";

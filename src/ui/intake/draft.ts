@@ -1,4 +1,4 @@
-import type { IntakeFields } from "./IntakeForm";
+import type { IntakeFields } from "./fields";
 
 /** What stands in the intake form, kept in this window until the unit is taken in, so that a reload loses nothing. */
 

@@ -37,9 +37,7 @@ import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";
-
-/** A route of the catalogue as the form needs it: for which places of this unit, and what its part costs here. */
-export type MendRoute = { id: string; name: string; places: string[]; part: string; partMinor: number };
+import type { MendRoute } from "./route";
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
 export function MendStation({

@@ -19,7 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Table } from "@/ui/parts/Table";
 import { BigFigure } from "@/ui/unit/Station";
-import type { MendRoute } from "./MendStation";
+import type { MendRoute } from "./route";
 import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";
 import { say } from "@/words/mend";
 import { codeWords } from "@/words/codes";

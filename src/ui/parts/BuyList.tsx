@@ -13,7 +13,7 @@ import type { BuyingList, OrderView } from "@/service/allocate";
 import { day, money, figure } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 import { BoundField } from "@/ui/form/BoundField";

@@ -20,7 +20,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { StateMark } from "@/ui/state/StateMark";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure, Table } from "./Table";
 import { TellDrawing } from "./TellDrawing";
 import { RowGrid } from "@/ui/fields/RowGrid";

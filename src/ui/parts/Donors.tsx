@@ -7,7 +7,7 @@ import Link from "next/link";
 import type { PartState } from "@/contract/parts";
 import { money } from "@/text/format";
 import { STATE_WORDS } from "@/text/parts";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 

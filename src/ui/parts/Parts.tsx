@@ -3,8 +3,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import type { Settings } from "@/contract/deeds";
-import type { PartsView, PartTab } from "@/service/parts-view";
+import type { PartTab } from "@/service/parts-view";
 import { TabLinks } from "@/ui/fields/TabLinks";
 import { BuyList } from "./BuyList";
 import { Catalogue } from "./Catalogue";
@@ -13,16 +12,7 @@ import { PlanTab } from "./PlanTab";
 import { Stock } from "./Stock";
 import { Suppliers } from "./Suppliers";
 import { say } from "@/words/parts";
-
-export type PartsProps = {
-  tab: PartTab;
-  view: PartsView;
-  shop: Settings;
-  hours: number;
-  part: string;
-  canWork: boolean;
-  canLead: boolean;
-};
+import type { PartsProps } from "./props";
 
 const TABS: [PartTab, string][] = [
   ["stock", say("shelf")],

@@ -20,7 +20,7 @@ import { CHOICE_WORDS } from "@/text/parts";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 import { allOf, inTurn } from "@/text/lists";

@@ -21,7 +21,7 @@ import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { useKeys } from "@/ui/frame/keys";
 import { Handle } from "./Handle";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure } from "./Table";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { codeWords } from "@/words/codes";

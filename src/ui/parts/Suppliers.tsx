@@ -4,7 +4,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { money, figure } from "@/text/format";
-import type { PartsProps } from "./Parts";
+import type { PartsProps } from "./props";
 import { Figure, Table } from "./Table";
 import { say } from "@/words/parts";
 

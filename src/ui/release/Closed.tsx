@@ -15,7 +15,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { CameBack } from "./CameBack";
 import { HandOver } from "./HandOver";
 import { Listing } from "./Listing";
-import type { ReleaseProps } from "./ReleaseStation";
+import type { ReleaseProps } from "./props";
 import { say } from "@/words/release";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";

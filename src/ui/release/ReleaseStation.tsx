@@ -8,13 +8,11 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
-import type { Role } from "@/contract/deeds";
 import { parseAmount } from "@/core/money/money";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import { usualPartDays } from "@/core/prove/cover";
 import { FIRM_BLOCKS, firmOf } from "@/core/record/standing";
 import type { ReleaseView } from "@/service/release-view";
-import type { UnitView } from "@/service/views";
 import { money, typedAmount } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
 import { refusalText } from "@/text/refusals";
@@ -32,15 +30,7 @@ import { Closed } from "./Closed";
 import { LabelOf } from "./LabelOf";
 import { OtherEnding } from "./OtherEnding";
 import { say } from "@/words/release";
-
-export type ReleaseProps = {
-  view: UnitView;
-  release: ReleaseView;
-  role: Role;
-  publicUrl: string | null;
-  /** YYYY-MM-DD */
-  today: string;
-};
+import type { ReleaseProps } from "./props";
 
 /** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way; and what came after. */
 export function ReleaseStation(props: ReleaseProps) {

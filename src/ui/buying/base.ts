@@ -1,0 +1,3 @@
+import type { buyBase } from "@/service/buying";
+
+export type BaseOf = Awaited<ReturnType<typeof buyBase>>;

@@ -1,0 +1,50 @@
+import type { Intake, Mark } from "@/contract/intake";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { Id } from "@/core/base/ids";
+
+export type IntakeFields = {
+  model: ModelProfile | null;
+  /** what stands in the model's field */
+  modelText: string;
+  revision: string;
+  source: "single" | "lot" | "customer";
+  seller: string;
+  price: string;
+  carriage: string;
+  lotId: Id<"lot">;
+  customerId: Id<"customer">;
+  claim: string;
+  swollen: boolean;
+  liquid: boolean;
+  marks: Mark[];
+  accessories: string[];
+  costLimit: string;
+} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use">;
+
+/** What an intake begins with. */
+export const EMPTY: IntakeFields = {
+  model: null,
+  modelText: "",
+  revision: "",
+  source: "single",
+  seller: "",
+  price: "",
+  carriage: "",
+  lotId: "",
+  customerId: "",
+  claim: "",
+  swollen: false,
+  liquid: false,
+  marks: [],
+  accessories: [],
+  smell: "none",
+  grime: "none",
+  rattle: "none",
+  openedBefore: false,
+  history: "",
+  remark: "",
+  costLimit: "",
+  parcel: "not-noted",
+  differs: "",
+  use: "unknown",
+};
