@@ -1,7 +1,7 @@
 /** Analysis of 60 s of a whole controller at 250 Hz, beside one plain pass that sums the same numbers. */
-import { STANDARD_MAP } from "@/core/profile/input";
+import { STANDARD_MAP } from "@/core/input/input";
 import { RecordingBuilder, type Recording } from "@/core/recording/recording";
-import { analyse } from "@/core/signal/analyse";
+import { analyse } from "@/core/analyse/analyse";
 import { simulateFullTest } from "@/core/simulate/run";
 
 /** The recording's rows with the time between them scaled so that a full test of all controls lasts 60 s at 250 Hz. */

@@ -4,8 +4,8 @@ import { parseArgs } from "node:util";
 
 import Papa from "papaparse";
 
-import { HOUSE_RULES, type Rules, analyse } from "@/core/signal/analyse";
-import { type InputMap, STANDARD_MAP } from "@/core/profile/input";
+import { HOUSE_RULES, type Rules, analyse } from "@/core/analyse/analyse";
+import { type InputMap, STANDARD_MAP } from "@/core/input/input";
 import { profileMap, profileSchema, rulesOf } from "@/core/profile/profile";
 import { CSV_OPTIONS, type CsvProblem, RecordingReader, RowFeeder } from "@/core/recording/csv";
 import type { Recording } from "@/core/recording/recording";

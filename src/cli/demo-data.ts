@@ -13,7 +13,7 @@ import { SimulatedController } from "@/core/simulate/controller";
 import { BENCH_PRESETS, simulatedReading } from "@/core/simulate/instruments";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { simulateFullTest } from "@/core/simulate/run";
-import type { MappedControl } from "@/core/profile/input";
+import type { MappedControl } from "@/core/input/input";
 import { controlsOf, functionsOf, profileMap, rulesOf } from "@/core/profile/profile";
 import { QuickLook } from "@/core/quicklook/quick-look";
 import { writeRecordingCsv } from "@/core/recording/csv";

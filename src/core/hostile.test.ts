@@ -9,7 +9,7 @@ import { readNumber } from "./instrument/scpi";
 import { parseAmount } from "./money/money";
 import { readCatalogue } from "./parts/catalogue";
 import { readOffersCsv, readPartsCsv, readStockCsv } from "./parts/csv";
-import { STANDARD_MAP } from "./profile/input";
+import { STANDARD_MAP } from "./input/input";
 import { profileSchema } from "./profile/profile";
 import { triggersOf } from "./prove/proof";
 import { readRecordingCsv } from "./recording/csv";

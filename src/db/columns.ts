@@ -25,7 +25,7 @@ import type { Scored } from "@/core/practice/score";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import type { QuickControl } from "@/core/quicklook/quick-look";
 import type { Ending, NextAction, Station } from "@/core/record/standing";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { type PartFigure, STORED } from "./stored";
 
 /** What a column holds where the database itself says less: JSON, and names that no CHECK lists. tables.ts is made with it. */

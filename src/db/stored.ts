@@ -13,7 +13,7 @@ import { EXTRAS, FATES, type WorkEvent } from "@/core/mend/work";
 import type { PieceFinding } from "@/core/parts/inspection";
 import type { Scored } from "@/core/practice/score";
 import type { QuickControl } from "@/core/quicklook/quick-look";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { HALVES } from "@/core/signal/dead-halves";
 import { DIRECTIONS } from "@/core/signal/outer";
 

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
 import { rulesOf } from "@/core/profile/profile";
-import type { Analysis, StickResult } from "@/core/signal/analyse";
+import type { Analysis, StickResult } from "@/core/analyse/analyse";
 import { nothing, Refused, stamp, together } from "./base";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";

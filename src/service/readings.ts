@@ -10,7 +10,7 @@ import { median } from "@/core/math/quantile";
 import { changeLimits } from "@/core/grade/limits";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import type { StepMethod } from "@/core/protocol/protocol";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { benchResultText } from "@/text/bench";
 import { nothing, Refused, stamp, touched } from "./base";
 import { loadFacts } from "./facts";

@@ -10,7 +10,7 @@ import { type RecordingHead, recordingHeadSchema, type Spot, type Tester } from 
 import { type Plots } from "@/core/plots/plots";
 import { profileMap } from "@/core/profile/profile";
 import type { QuickControl } from "@/core/quicklook/quick-look";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { csvProblemText } from "@/text/problems";
 import { offThread, TooMuchWork } from "@/work/pool";
 import type { Upload, UploadRead } from "@/work/tasks";

@@ -1,4 +1,4 @@
-import type { CalibrationOutlook } from "@/core/grade/calibration-outlook";
+import type { CalibrationOutlook } from "@/core/analyse/calibration-outlook";
 import type { BenchFigure, BenchResult, FigureUnit, Finding } from "@/core/bench/result";
 import type { InstrumentProblem } from "@/core/instrument/instrument";
 import type { FourLink, Group, Purpose, StepMethod } from "@/core/protocol/protocol";

@@ -1,7 +1,7 @@
 import { HOUSE_LIMITS } from "@/core/grade/limits";
 import type { Grade } from "@/core/grade/grade";
-import { inputMap, type MappedControl } from "@/core/profile/input";
-import { analyse } from "@/core/signal/analyse";
+import { inputMap, type MappedControl } from "@/core/input/input";
+import { analyse } from "@/core/analyse/analyse";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { simulateFullTest } from "@/core/simulate/run";
 import { figuresOf, GRADE_WORDS, MEASURE_NAMES, measureName, NOTES, percent, reasonText, valueText } from "./measures";

@@ -1,6 +1,6 @@
 import type { Grade, Reason } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
-import type { ControlResult } from "@/core/signal/analyse";
+import type { ControlResult } from "@/core/analyse/analyse";
 import { say } from "@/words/measures";
 import { figure } from "./format";
 

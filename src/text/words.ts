@@ -1,6 +1,7 @@
 import type { Disposition } from "@/core/decide/advise";
 import type { Grade } from "@/core/grade/grade";
-import type { Block, CheckResult, Ending, NextAction, Station, StationSaid } from "@/core/record/standing";
+import type { CheckResult } from "@/core/bench/result";
+import type { Block, Ending, NextAction, Station, StationSaid } from "@/core/record/standing";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";

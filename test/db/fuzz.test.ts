@@ -8,7 +8,7 @@ import { intakeSchema } from "@/contract/intake";
 import { HOUSE_LEXICON } from "@/core/claim/lexicon";
 import { HOUSE_ROUTES } from "@/core/decide/routes";
 import { type Chance, seeded } from "@/core/math/random";
-import type { MappedControl } from "@/core/profile/input";
+import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
 import { intakeSchema } from "@/contract/intake";
-import type { MappedControl } from "@/core/profile/input";
+import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";

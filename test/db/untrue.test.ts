@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import { intakeSchema } from "@/contract/intake";
-import type { MappedControl } from "@/core/profile/input";
+import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";

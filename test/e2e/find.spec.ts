@@ -2,7 +2,7 @@ import type { Page } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 
-import type { MappedControl } from "@/core/profile/input";
+import type { MappedControl } from "@/core/input/input";
 import { controlsOf, profileSchema } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import type { ControllerFaults } from "@/core/simulate/faults";

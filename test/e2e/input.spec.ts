@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 
 import { writeRecordingCsv } from "@/core/recording/csv";
-import { STANDARD_MAP } from "@/core/profile/input";
+import { STANDARD_MAP } from "@/core/input/input";
 import { simulateFullTest } from "@/core/simulate/run";
 import sharp from "sharp";
 

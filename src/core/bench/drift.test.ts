@@ -1,5 +1,5 @@
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse, type Analysis } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse, type Analysis } from "../analyse/analyse";
 import type { ControllerFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { benchDrift } from "./drift";

@@ -1,4 +1,4 @@
-import type { Analysis } from "../signal/analyse";
+import type { Analysis } from "../analyse/analyse";
 import { compareWith, numbersOf, TRAVEL_FLOOR } from "./reference";
 
 /** Whether the bench itself has drifted: a reference unit measured again, against its own earlier measurements. */

@@ -1,5 +1,5 @@
 import { median } from "../math/quantile";
-import type { ControlResult } from "../signal/analyse";
+import type { ControlResult } from "../analyse/analyse";
 
 /** A unit's figures beside those of known-good units of its model: the difference against the spread that those show. */
 

@@ -1,4 +1,5 @@
-import type { CheckResult } from "../record/standing";
+/** What a check of a function came to. */
+export type CheckResult = "pass" | "fail" | "not-tested" | "not-fitted";
 
 /** What a reading came to: figures beside their limits, and what they say, as codes. */
 

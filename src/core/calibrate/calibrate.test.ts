@@ -1,8 +1,8 @@
 import fc from "fast-check";
 
 import { HOUSE_LIMITS } from "../grade/limits";
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse, type StickResult } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse, type StickResult } from "../analyse/analyse";
 import type { StickFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { mayCalibrate, nextTable, PLAIN_TABLE, reported, sameTable, type StickTable } from "./calibrate";

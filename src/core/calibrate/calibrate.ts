@@ -1,7 +1,7 @@
 import type { Limits } from "../grade/limits";
 import type { Reason } from "../grade/grade";
 import { ok, refuse, type Result } from "../base/result";
-import type { StickResult } from "../signal/analyse";
+import type { StickResult } from "../analyse/analyse";
 import { type Calibration, calibrateAxis } from "../signal/calibration";
 import type { Point } from "../signal/rest";
 

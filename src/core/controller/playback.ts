@@ -1,5 +1,5 @@
 import type { Recording } from "../recording/recording";
-import type { Reading, ReadingSource } from "./source";
+import type { Reading, ReadingSource } from "../guide/source";
 
 /** A recording played back on its own clock, from 0. */
 export class PlaybackSource implements ReadingSource {

@@ -1,12 +1,12 @@
 import { planFullTest } from "../guide/plan";
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse, HOUSE_RULES } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse, HOUSE_RULES } from "../analyse/analyse";
 import { SimulatedController } from "../simulate/controller";
 import type { ControllerFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { PlaybackSource } from "./playback";
 import { type Frame, TestSession } from "./session";
-import { BufferedSource, type Reading } from "./source";
+import { BufferedSource, type Reading } from "../guide/source";
 
 /** A test as it runs, with a hand that obeys, a person whose readings come in heaps, and a recording played back. */
 

@@ -1,11 +1,11 @@
 import { Guide, type GuideAction, type GuideState } from "../guide/guide";
 import type { GuideStep } from "../guide/plan";
-import type { InputMap } from "../profile/input";
+import type { InputMap } from "../input/input";
 import { QuickLook, type QuickState } from "../quicklook/quick-look";
 import { type Recording, STEPS } from "../recording/recording";
-import type { Rules } from "../signal/analyse";
+import type { Rules } from "../analyse/analyse";
 import type { PlaybackSource } from "./playback";
-import type { Reading, ReadingSource } from "./source";
+import type { Reading, ReadingSource } from "../guide/source";
 
 /** A test as it runs: a source, and what is made of its readings. Called with the clock; knows no page. */
 

@@ -1,6 +1,6 @@
 import { HOUSE_LEXICON, lexiconToText, readClaim, readLexicon } from "../claim/lexicon";
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse } from "../analyse/analyse";
 import type { ControllerFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "./symptoms";

@@ -1,5 +1,5 @@
-import type { ControlResult } from "../signal/analyse";
-import type { CheckResult } from "../record/standing";
+import type { ControlResult } from "../analyse/analyse";
+import type { CheckResult } from "../bench/result";
 import type { Outcome } from "./priors";
 
 /** From measures and answers to what was seen of each control and function, in the words of the diagnosis. */

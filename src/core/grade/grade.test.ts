@@ -1,7 +1,7 @@
 import fc from "fast-check";
 
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse } from "../analyse/analyse";
 import { simulateFullTest } from "../simulate/run";
 import { type Grade, GRADES, gradeButton, gradeTrigger, worstGrade } from "./grade";
 import { HOUSE_LIMITS } from "./limits";

@@ -1,6 +1,6 @@
-import type { Reading, SourceCommand } from "../controller/source";
-import { inputMap, type MappedControl } from "../profile/input";
-import { HOUSE_RULES } from "../signal/analyse";
+import type { Reading, SourceCommand } from "./source";
+import { inputMap, type MappedControl } from "../input/input";
+import { HOUSE_RULES } from "../analyse/analyse";
 import { Guide } from "./guide";
 import { planFullTest } from "./plan";
 

@@ -1,8 +1,8 @@
-import type { InputMap } from "../profile/input";
-import { readValue } from "../profile/input";
+import type { InputMap } from "../input/input";
+import { readValue } from "../input/input";
 import { type Recording, RecordingBuilder } from "../recording/recording";
-import type { Reading, SourceCommand } from "../controller/source";
-import { type Analysis, type Rules, analyse } from "../signal/analyse";
+import type { Reading, SourceCommand } from "./source";
+import { type Analysis, type Rules, analyse } from "../analyse/analyse";
 import { median } from "../math/quantile";
 import { HandCommands, type CommandButtons } from "./hand-commands";
 import { type GuideStep, type RimSide, rimSideOf } from "./plan";

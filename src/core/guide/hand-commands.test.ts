@@ -1,6 +1,6 @@
-import type { Reading } from "../controller/source";
-import { inputMap, type MappedControl } from "../profile/input";
-import { HOUSE_RULES } from "../signal/analyse";
+import type { Reading } from "./source";
+import { inputMap, type MappedControl } from "../input/input";
+import { HOUSE_RULES } from "../analyse/analyse";
 import { SimulatedController } from "../simulate/controller";
 import type { ControllerFaults } from "../simulate/faults";
 import { Guide } from "./guide";

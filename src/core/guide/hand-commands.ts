@@ -1,6 +1,6 @@
-import { type InputMap, type MappedControl, readValue } from "../profile/input";
+import { type InputMap, type MappedControl, readValue } from "../input/input";
 import { PRESSED } from "../signal/button";
-import type { Analysis } from "../signal/analyse";
+import type { Analysis } from "../analyse/analyse";
 
 /** The buttons that command the test when held for a second, so that the hands stay on the controller. Null until one has passed. */
 export type CommandButtons = { again: string | null; skip: string | null };

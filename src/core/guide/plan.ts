@@ -1,4 +1,4 @@
-import type { MappedControl } from "../profile/input";
+import type { MappedControl } from "../input/input";
 import type { Step } from "../recording/recording";
 
 /** One thing asked of the person; `control` is empty when it is about all of them. */

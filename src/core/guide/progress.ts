@@ -1,6 +1,6 @@
-import type { InputMap } from "../profile/input";
+import type { InputMap } from "../input/input";
 import type { Recording } from "../recording/recording";
-import { columnsOf } from "../signal/analyse";
+import { columnsOf } from "../analyse/analyse";
 import { findPresses, measureButton } from "../signal/button";
 import { HALVES, deadHalves } from "../signal/dead-halves";
 import { measureOuter, outerProblem } from "../signal/outer";

@@ -1,6 +1,6 @@
-import { inputMap, type MappedControl } from "../profile/input";
+import { inputMap, type MappedControl } from "../input/input";
 import { plotsOf } from "../plots/plots";
-import { analyse, type ButtonResult } from "../signal/analyse";
+import { analyse, type ButtonResult } from "../analyse/analyse";
 import { type Force, SimulatedController } from "../simulate/controller";
 import type { ButtonFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";

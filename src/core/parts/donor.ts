@@ -1,7 +1,7 @@
 import type { Grade } from "../grade/grade";
 import type { Minor } from "../money/money";
 import type { Slot } from "../profile/slots";
-import type { CheckResult } from "../record/standing";
+import type { CheckResult } from "../bench/result";
 import { type Catalogue, type FitRule, type Part, partOf } from "./catalogue";
 import { partsThatFit } from "./fit";
 import { spread } from "../money/spread";

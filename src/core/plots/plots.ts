@@ -1,8 +1,8 @@
 import { z } from "../base/schema";
 
-import type { InputMap } from "../profile/input";
+import type { InputMap } from "../input/input";
 import type { Recording } from "../recording/recording";
-import { columnsOf, type Evidence } from "../signal/analyse";
+import { columnsOf, type Evidence } from "../analyse/analyse";
 import { prepare } from "../signal/rows";
 import { restCloud } from "../signal/stick";
 

@@ -1,9 +1,9 @@
 import { readFileSync } from "node:fs";
 
 import { seeded } from "../math/random";
-import type { MappedControl } from "../profile/input";
+import type { MappedControl } from "../input/input";
 import { controlsOf, profileMap, profileSchema, rulesOf } from "../profile/profile";
-import { analyse } from "../signal/analyse";
+import { analyse } from "../analyse/analyse";
 import { simulateFullTest } from "../simulate/run";
 import { canHide, toldOf, hideFaults, LEVELS, simulatedFaults } from "./hidden";
 import { scoreOf } from "./score";

@@ -2,8 +2,8 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { HOUSE_LIMITS } from "../grade/limits";
-import type { MappedControl } from "./input";
-import { analyse } from "../signal/analyse";
+import type { MappedControl } from "../input/input";
+import { analyse } from "../analyse/analyse";
 import { simulateFullTest } from "../simulate/run";
 import { controlsOf, functionsOf, type ModelProfile, profileMap, profileSchema, rulesOf } from "./profile";
 

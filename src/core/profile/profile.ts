@@ -2,9 +2,9 @@ import { found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 import { changeLimits, HOUSE_LIMITS, limitChangesSchema, type Limits } from "../grade/limits";
-import type { Rules } from "../signal/analyse";
+import type { Rules } from "../analyse/analyse";
 import { guideSchema } from "./guide";
-import { type InputMap, inputMap, type MappedControl } from "./input";
+import { type InputMap, inputMap, type MappedControl } from "../input/input";
 import { marketSchema, slotSchema } from "./slots";
 import { wiringSchema } from "./wiring";
 

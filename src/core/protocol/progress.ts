@@ -1,5 +1,6 @@
 import type { Grade } from "../grade/grade";
-import type { CheckResult, TestPurpose } from "../record/standing";
+import type { CheckResult } from "../bench/result";
+import type { TestPurpose } from "../record/standing";
 import type { ProtocolStep } from "./protocol";
 
 /** What is recorded about a unit, as far as a protocol's steps look at it. Dates as ISO text. */

@@ -1,4 +1,4 @@
-import type { MappedControl } from "../profile/input";
+import type { MappedControl } from "../input/input";
 import type { QuickControl } from "./quick-look";
 
 /** Of the measures that a full test needs for a verdict, those that a quick look can see fail. */

@@ -1,5 +1,5 @@
-import { inputMap, type MappedControl } from "../profile/input";
-import { HOUSE_RULES } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { HOUSE_RULES } from "../analyse/analyse";
 import { SimulatedController } from "../simulate/controller";
 import type { ControllerFaults } from "../simulate/faults";
 import { QUICK_MS, QuickLook, quickFindings } from "./quick-look";

@@ -1,9 +1,9 @@
-import type { Reading } from "../controller/source";
+import type { Reading } from "../guide/source";
 import { HOUSE_LIMITS } from "../grade/limits";
-import { type InputMap, type MappedControl, readValue } from "../profile/input";
+import { type InputMap, type MappedControl, readValue } from "../input/input";
 import { type Recording, RecordingBuilder } from "../recording/recording";
 import { PRESSED } from "../signal/button";
-import type { Rules } from "../signal/analyse";
+import type { Rules } from "../analyse/analyse";
 import { DIRECTIONS } from "../signal/outer";
 
 /** A first look in no order: what moves is ticked, what is plainly wrong is said. It is never proof. */

@@ -1,3 +1,4 @@
+import type { CheckResult } from "../bench/result";
 import type { Disposition } from "../decide/advise";
 import type { Grade } from "../grade/grade";
 import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
@@ -26,7 +27,6 @@ export const NEXT_ACTIONS = [
 ] as const;
 export type NextAction = (typeof NEXT_ACTIONS)[number];
 
-export type CheckResult = "pass" | "fail" | "not-tested" | "not-fitted";
 
 /** A quick look and a spot test never prove anything. */
 export const TEST_PURPOSES = ["quick", "full", "spot"] as const;

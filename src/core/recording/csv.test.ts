@@ -1,5 +1,5 @@
 import { csvProblemText } from "@/text/problems";
-import { STANDARD_MAP } from "../profile/input";
+import { STANDARD_MAP } from "../input/input";
 import { readRecordingCsv, writeRecordingCsv } from "./csv";
 import { simulateFullTest } from "../simulate/run";
 

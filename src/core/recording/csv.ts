@@ -2,7 +2,7 @@ import Papa from "papaparse";
 
 import { readDecimal } from "../base/decimal";
 import { type Result, ok, refuse } from "../base/result";
-import type { InputMap } from "../profile/input";
+import type { InputMap } from "../input/input";
 import { type Recording, RecordingBuilder, STEPS } from "./recording";
 
 /** Why an interchange file is refused. `row` counts samples from 1; the header is not a row. */

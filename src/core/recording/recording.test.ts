@@ -1,4 +1,4 @@
-import { STANDARD_MAP } from "../profile/input";
+import { STANDARD_MAP } from "../input/input";
 import { readRecordingCsv, RecordingReader, RowFeeder, writeRecordingCsv } from "./csv";
 import { RecordingBuilder, type Sample, stepCode, STEPS } from "./recording";
 

@@ -1,5 +1,5 @@
-import { analyse, type ButtonResult } from "./analyse";
-import { STANDARD_MAP } from "../profile/input";
+import { analyse, type ButtonResult } from "../analyse/analyse";
+import { STANDARD_MAP } from "../input/input";
 import type { Step } from "../recording/recording";
 import { clopperPearsonUpper } from "../math/binomial";
 import { sprt } from "./sprt";

@@ -1,7 +1,7 @@
 import { RecordingBuilder, type Recording } from "../recording/recording";
-import { inputMap, type MappedControl } from "../profile/input";
+import { inputMap, type MappedControl } from "../input/input";
 import { simulateFullTest } from "../simulate/run";
-import { analyse, type StickResult, type TriggerResult, type ButtonResult } from "./analyse";
+import { analyse, type StickResult, type TriggerResult, type ButtonResult } from "../analyse/analyse";
 
 /** Laws that the measures keep whatever the sampling: the same hand and pad, recorded in another way, read the same. */
 

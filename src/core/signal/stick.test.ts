@@ -1,5 +1,5 @@
-import { analyse, type StickResult } from "./analyse";
-import { STANDARD_MAP } from "../profile/input";
+import { analyse, type StickResult } from "../analyse/analyse";
+import { STANDARD_MAP } from "../input/input";
 import { onCircle, Synthetic } from "./synthetic";
 
 const left = (s: Synthetic): StickResult => analyse(s.done(), STANDARD_MAP).analysis.controls["stick.left"] as StickResult;

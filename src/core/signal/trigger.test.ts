@@ -1,5 +1,5 @@
-import { analyse, type TriggerResult } from "./analyse";
-import { STANDARD_MAP } from "../profile/input";
+import { analyse, type TriggerResult } from "../analyse/analyse";
+import { STANDARD_MAP } from "../input/input";
 import { Synthetic } from "./synthetic";
 
 const measure = (s: Synthetic) => analyse(s.done(), STANDARD_MAP).analysis.controls["trigger.left"] as TriggerResult;

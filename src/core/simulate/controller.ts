@@ -1,7 +1,7 @@
-import type { Reading, ReadingSource, SourceCommand } from "../controller/source";
+import type { Reading, ReadingSource, SourceCommand } from "../guide/source";
 import { RIM_SIDES, type RimSide } from "../guide/plan";
 import { type Chance, seeded } from "../math/random";
-import type { MappedControl } from "../profile/input";
+import type { MappedControl } from "../input/input";
 import type { Step } from "../recording/recording";
 import type { Half } from "../signal/dead-halves";
 import type { Point } from "../signal/rest";

@@ -1,5 +1,5 @@
-import { type MappedControl, inputMap } from "../profile/input";
-import { analyse, type ControlResult } from "../signal/analyse";
+import { type MappedControl, inputMap } from "../input/input";
+import { analyse, type ControlResult } from "../analyse/analyse";
 import type { ControllerFaults, StickFaults } from "./faults";
 import { simulateFullTest } from "./run";
 

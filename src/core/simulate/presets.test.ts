@@ -1,5 +1,5 @@
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse } from "../analyse/analyse";
 import { SimulatedPiece } from "./pieces";
 import { type Preset, PRESETS, presetFaults } from "./presets";
 import { simulateFullTest } from "./run";

@@ -1,4 +1,4 @@
-import type { MappedControl } from "../profile/input";
+import type { MappedControl } from "../input/input";
 import type { ControllerFaults } from "./faults";
 
 /** Ready-made faults for the simulated controller, each for the first control of its kind that the model has. */

@@ -1,8 +1,8 @@
 import { Guide } from "../guide/guide";
 import { type GuideStep, planFullTest } from "../guide/plan";
-import { inputMap, type MappedControl } from "../profile/input";
+import { inputMap, type MappedControl } from "../input/input";
 import type { Recording } from "../recording/recording";
-import { HOUSE_RULES, type Rules } from "../signal/analyse";
+import { HOUSE_RULES, type Rules } from "../analyse/analyse";
 import { SimulatedController, type SimulatedSettings } from "./controller";
 
 const MAX_MS = 15 * 60_000;

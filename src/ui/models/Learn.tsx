@@ -10,7 +10,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
 import { connectedPads, type Pad } from "@/browser/gamepad";
-import { type LearnAsk, type Learned, Learner, type Wish } from "@/core/profile/learn";
+import { type LearnAsk, type Learned, Learner, type Wish } from "@/core/controller/learn";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";

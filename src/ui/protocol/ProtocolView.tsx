@@ -21,7 +21,7 @@ import {
   PURPOSES,
 } from "@/core/protocol/protocol";
 import { nextStep, type ProtocolFacts, stateOfStep } from "@/core/protocol/progress";
-import type { CheckResult } from "@/core/record/standing";
+import type { CheckResult } from "@/core/bench/result";
 import { BENCH_PRESETS } from "@/core/simulate/instruments";
 import { codeWords } from "@/words/codes";
 import type { ReadingView, ReferenceSheet } from "@/service/readings";

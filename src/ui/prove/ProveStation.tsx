@@ -10,7 +10,7 @@ import { useState } from "react";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Plots } from "@/core/plots/plots";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";

@@ -8,7 +8,7 @@ import type { Grade } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { type ModelProfile, rulesOf } from "@/core/profile/profile";
-import type { Analysis } from "@/core/signal/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { figuresOf, measureName } from "@/text/measures";
 import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";

@@ -12,7 +12,7 @@ import { tone } from "@/browser/sound";
 import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
 import type { Force } from "@/core/simulate/controller";
-import { type MappedControl, readValue } from "@/core/profile/input";
+import { type MappedControl, readValue } from "@/core/input/input";
 import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
 import { STEP_NAMES, STEP_WORDS, waitingText } from "@/text/words";
 import { Kbd } from "@/ui/frame/Help";

@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useRef } from "react";
 
 import { functionsOf } from "@/core/profile/profile";
-import type { CheckResult } from "@/core/record/standing";
+import type { CheckResult } from "@/core/bench/result";
 import type { UnitView } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { CHECK_NAMES } from "@/text/words";

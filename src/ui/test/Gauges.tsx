@@ -2,8 +2,8 @@
 
 import Box from "@mui/material/Box";
 
-import type { Reading } from "@/core/controller/source";
-import { type MappedControl, readValue } from "@/core/profile/input";
+import type { Reading } from "@/core/guide/source";
+import { type MappedControl, readValue } from "@/core/input/input";
 import type { ProfileControl } from "@/core/profile/profile";
 import type { RimSide } from "@/core/guide/plan";
 import { FIGURES } from "@/ui/figures";

@@ -5,7 +5,7 @@ import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 
 import type { Frame } from "@/core/controller/session";
-import { type MappedControl, readValue } from "@/core/profile/input";
+import { type MappedControl, readValue } from "@/core/input/input";
 import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
 import { STEPS, type Step } from "@/core/recording/recording";
 import { STEP_NAMES } from "@/text/words";

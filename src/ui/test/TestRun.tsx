@@ -17,7 +17,7 @@ import type { Limits } from "@/core/grade/limits";
 import { planFullTest, planSpotTest } from "@/core/guide/plan";
 import { rimFromClaim } from "@/core/claim/claim";
 import { controlsOf, type ModelProfile, placeName, profileMap } from "@/core/profile/profile";
-import { lackingControls, type MappedControl } from "@/core/profile/input";
+import { lackingControls, type MappedControl } from "@/core/input/input";
 import type { Force } from "@/core/simulate/controller";
 import type { PadHistory } from "@/service/recordings";
 import { placeWords } from "@/text/names";

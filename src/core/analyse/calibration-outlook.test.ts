@@ -1,9 +1,9 @@
-import { inputMap, type MappedControl } from "../profile/input";
-import { analyse, type StickResult } from "../signal/analyse";
+import { inputMap, type MappedControl } from "../input/input";
+import { analyse, type StickResult } from "./analyse";
 import type { StickFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { calibrationOutlook } from "./calibration-outlook";
-import { HOUSE_LIMITS } from "./limits";
+import { HOUSE_LIMITS } from "../grade/limits";
 
 const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
 const outlook = (faults: StickFaults) => {

@@ -1,4 +1,4 @@
-import type { RimSide } from "../guide/plan";
+import type { RimSide } from "./plan";
 import type { Step } from "../recording/recording";
 
 /** One reading of a controller as a browser gives it; t in ms on the source's own clock. */

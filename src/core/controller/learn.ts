@@ -1,5 +1,5 @@
-import type { Reading } from "../controller/source";
-import type { AxisTriggerInput, ButtonInput, HatInput, MappedControl, StickInput } from "./input";
+import type { Reading } from "../guide/source";
+import type { AxisTriggerInput, ButtonInput, HatInput, MappedControl, StickInput } from "../input/input";
 
 /** Makes a mapping from a controller in the hand: the person moves each control when asked, and what changed is its input. */
 

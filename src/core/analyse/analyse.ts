@@ -1,13 +1,13 @@
 import { type Verdict, gradeButton, gradeStick, gradeTrigger } from "../grade/grade";
 import { HOUSE_LIMITS, type Limits } from "../grade/limits";
 import { weightedQuantile } from "../math/quantile";
-import { type InputMap, type MappedControl, axisTriggerValue, hatPressed } from "../profile/input";
+import { type InputMap, type MappedControl, axisTriggerValue, hatPressed } from "../input/input";
 import type { Recording } from "../recording/recording";
-import { type ButtonColumns, type ButtonMeasures, type CuedPress, type RimPress, findPresses, measureButton } from "./button";
-import { type Prepared, prepare } from "./rows";
-import { HOUSE_MISS_TEST, type MissTest } from "./sprt";
-import { type StickEvidence, type StickMeasures, measureStick } from "./stick";
-import { type Pull, type TriggerMeasures, measureTrigger } from "./trigger";
+import { type ButtonColumns, type ButtonMeasures, type CuedPress, type RimPress, findPresses, measureButton } from "../signal/button";
+import { type Prepared, prepare } from "../signal/rows";
+import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
+import { type StickEvidence, type StickMeasures, measureStick } from "../signal/stick";
+import { type Pull, type TriggerMeasures, measureTrigger } from "../signal/trigger";
 
 export type Sampling = { samples: number; durationMs: number; medianIntervalMs: number; p99IntervalMs: number };
 export type StickResult = { kind: "stick" } & StickMeasures & Verdict;

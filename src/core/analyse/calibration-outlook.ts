@@ -1,5 +1,5 @@
-import type { StickResult } from "../signal/analyse";
-import type { Limits } from "./limits";
+import type { StickResult } from "./analyse";
+import type { Limits } from "../grade/limits";
 
 /** Whether a calibration would bring a stick within its limits, and what it cannot cure. */
 export type CalibrationOutlook =
