@@ -19,7 +19,7 @@ import { QuickLook } from "@/core/quicklook/quick-look";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { connect } from "@/db/connection";
 import { migrate, rollBack } from "@/db/migrate";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { doDeed } from "@/service/deeds";
 import { listModels, type StoredProfile } from "@/service/models";
 import { insertPerson } from "@/service/people";

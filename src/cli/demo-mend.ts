@@ -12,7 +12,7 @@ import { stepsFor } from "@/core/mend/order";
 import { refTo } from "@/core/mend/ref";
 import { itemsOf } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { modelById } from "@/service/models";
 import { orderView } from "@/service/order-view";
 import { loadSettings } from "@/service/settings";

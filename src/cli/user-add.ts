@@ -4,7 +4,7 @@ import { parseArgs } from "node:util";
 
 import { passwordSchema, ROLES } from "@/contract/deeds";
 import { connect } from "@/db/connection";
-import { Refused } from "@/service/base";
+import { Refused } from "@/service/deed/base";
 import { mustBeHard } from "@/service/passwords";
 import { insertPerson } from "@/service/people";
 import { refusalText } from "@/text/refusals";

@@ -5,7 +5,7 @@ import type { ZodError } from "zod";
 
 import type { Refusal, Reply } from "@/contract/deeds";
 import { issuesOf } from "@/contract/words";
-import { type Actor, Refused } from "@/service/base";
+import { type Actor, Refused } from "@/service/deed/base";
 import { problemOf } from "@/service/trouble";
 import { currentPerson } from "./session";
 

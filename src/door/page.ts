@@ -4,7 +4,7 @@ import { notFound, redirect } from "next/navigation";
 import { cache } from "react";
 
 import type { Role } from "@/contract/deeds";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { currentPerson } from "./session";
 
 /** The signed-in person of a page, read once per request; others are sent to sign in. */

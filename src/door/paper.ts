@@ -1,6 +1,6 @@
 import "server-only";
 
-import { Refused } from "@/service/base";
+import { Refused } from "@/service/deed/base";
 import { offThread, TooMuchWork } from "@/work/pool";
 import type { TASKS } from "@/work/tasks";
 

@@ -4,7 +4,7 @@ import { getIronSession, type SessionOptions, unsealData } from "iron-session";
 import { cookies, headers } from "next/headers";
 
 import { houseDatabase, requestOf } from "@/db/connection";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { endSession, MOST_DAYS, openSession as openRow, personOfToken } from "@/service/sessions";
 
 /** The signed-in session: a sealed, http-only cookie around a random token; the session itself is a row that can be ended. */

@@ -1,7 +1,7 @@
 import "server-only";
 
 import type { Reply } from "@/contract/deeds";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { problemOf } from "@/service/trouble";
 
 /** Whoever asked went away or stopped it: the work ends, and nobody reads why. */

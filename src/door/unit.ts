@@ -5,7 +5,7 @@ import { cache } from "react";
 
 import { outsideOf } from "@/core/profile/profile";
 import { database } from "@/db/connection";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { unitView, type UnitView } from "@/service/views";
 import { pagePerson } from "./page";
 

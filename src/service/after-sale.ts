@@ -8,7 +8,7 @@ import { type Rates, labourOf } from "@/core/money/rates";
 import { certificateSchema } from "@/contract/certificate";
 import { CONDITION_WORDS, listingText } from "@/text/release";
 import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
-import { nothing, Refused, stamp, touched } from "./base";
+import { nothing, Refused, stamp, touched } from "./deed/base";
 import { partsIn } from "./certificate";
 import { loadRoutes } from "./decide";
 import { untilNoted } from "./noted";

@@ -10,7 +10,7 @@ import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
 import { allowedFor, partsThatFit } from "@/core/parts/fit";
 import { type Reorder, reorder } from "@/core/parts/reorder";
 import type { Slot } from "@/core/profile/slots";
-import { nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./deed/base";
 import { decideInput, decisionBy } from "./decide";
 import { donorView } from "./donors";
 import { listModels, modelById, type StoredProfile } from "./models";

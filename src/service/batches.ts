@@ -6,7 +6,7 @@ import { labourOf } from "@/core/money/rates";
 import { partOf } from "@/core/parts/catalogue";
 import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
 import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./deed/base";
 import { loadSettings } from "./settings";
 import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } from "./stock";
 import { deed, Stale } from "./deed/declare";

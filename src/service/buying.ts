@@ -10,7 +10,7 @@ import { type Family, familyOf } from "@/core/decide/families";
 import type { SpreadWay } from "@/core/decide/lot";
 import type { Lexicon } from "@/core/claim/lexicon";
 import type { ModelProfile } from "@/core/profile/profile";
-import { nothing, overtaken, Refused, stamp, together } from "./base";
+import { nothing, overtaken, Refused, stamp, together } from "./deed/base";
 import { loadModelMoney, loadRoutes, routeRecord } from "./decide";
 import { loadLexicon } from "./lexicon";
 import { listModels, modelByKey } from "./models";

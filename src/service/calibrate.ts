@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
 import { rulesOf } from "@/core/profile/profile";
 import type { Analysis, StickResult } from "@/core/analyse/analyse";
-import { nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./deed/base";
 import { modelById, modelByKey } from "./models";
 import { loadSettings } from "./settings";
 import { deed, namedUnit, unitOf } from "./deed/declare";

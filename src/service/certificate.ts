@@ -19,7 +19,7 @@ import { conditionFor } from "./condition";
 import { damageOf } from "./damage";
 import { loadRoutes } from "./decide";
 import { modelById, type StoredProfile } from "./models";
-import { onceIn } from "./base";
+import { onceIn } from "./deed/base";
 import { proofChecksOf } from "./proving";
 import type { StoredRecording } from "./recordings";
 import { checkContent } from "./signing";

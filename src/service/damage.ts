@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { nothing, onceIn, overtaken, stamp } from "./base";
+import { nothing, onceIn, overtaken, stamp } from "./deed/base";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";

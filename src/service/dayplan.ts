@@ -16,7 +16,7 @@ import {
 } from "@/core/dayplan/problem";
 import type { Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
-import { type Actor, nothing, Refused, stamp, touched } from "./base";
+import { type Actor, nothing, Refused, stamp, touched } from "./deed/base";
 import { dayTasks } from "@/core/dayplan/tasks";
 import { one } from "@/core/base/one";
 import { dayJobWords } from "@/text/day";

@@ -18,7 +18,7 @@ import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profi
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import type { Market, Slot } from "@/core/profile/slots";
-import { nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./deed/base";
 import { answersBy, openFaultsBy, unitById } from "./facts";
 import { modelByKey, modelById, type StoredProfile } from "./models";
 import { standingsOf } from "./asked";

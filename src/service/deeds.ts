@@ -36,9 +36,9 @@ import { addTip, settleTip } from "./tips";
 import { moveWait, seeWait, startWait } from "./waits";
 import { addDamage, makeGood } from "./damage";
 import { changeWork, doWork, dropWork, openWork, saveTools, setRevision, undoWork } from "./work-order";
-import type { Actor } from "./base";
+import type { Actor } from "./deed/base";
 import type { Deed } from "./deed/declare";
-import { perform } from "./deed/run";
+import { perform } from "./run";
 import {
   addFragment,
   addTry,

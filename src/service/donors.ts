@@ -8,7 +8,7 @@ import type { PartState } from "@/contract/parts";
 import { partOf } from "@/core/parts/catalogue";
 import { donorShares, ownPart, partCondition, type PartReading, partsInSlot } from "@/core/parts/donor";
 import type { Slot } from "@/core/profile/slots";
-import { nothing, Refused, stamp, together } from "./base";
+import { nothing, Refused, stamp, together } from "./deed/base";
 import { purchaseOf } from "./decide";
 import { answersBy, openFaultsBy } from "./facts";
 import { modelByKey, modelById } from "./models";

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type EarlyFacts, mayProve, type ProofFacts, type RecordedCheck, type UnitFacts } from "@/core/record/standing";
-import { onceIn, Refused, together } from "./base";
+import { onceIn, Refused, together } from "./deed/base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "./models";

@@ -6,7 +6,7 @@ import ical, { ICalCalendarMethod } from "ical-generator";
 import type { Knex } from "knex";
 
 import { allSales } from "./after-sale";
-import { nothing, Refused } from "./base";
+import { nothing, Refused } from "./deed/base";
 import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";
 import { deed } from "./deed/declare";

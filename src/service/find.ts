@@ -7,7 +7,7 @@ import { graphOf } from "@/core/diagnosis/graph";
 import { differencesOf, type Difference, halvingNext, type HalvingStep } from "@/core/diagnosis/halving";
 import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
-import { nothing, overtaken, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./deed/base";
 import { healthyPoints, seenOf } from "./find-view";
 import { modelById } from "./models";
 import { deed, namedUnit, unitOf } from "./deed/declare";

@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { type ChipHeat, heatCycles, holesNotReady, isTooHot } from "@/core/mend/solder";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./deed/base";
 import { modelById, modelByKey } from "./models";
 import { deed, namedUnit } from "./deed/declare";
 import { rowsOf } from "@/db/joined";

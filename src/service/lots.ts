@@ -8,7 +8,7 @@ import { type LotUnit, shareLot, type SpreadWay } from "@/core/decide/lot";
 import { rowsOf } from "@/db/joined";
 import { say } from "@/words/buying";
 import { offThread } from "@/work/pool";
-import { nothing, overtaken, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./deed/base";
 import { buyBase, MOST_SECONDS } from "./buying";
 import { deed, Stale, type Work } from "./deed/declare";
 

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile } from "@/core/profile/profile";
 import { deed } from "./deed/declare";
-import { stamp } from "./base";
+import { stamp } from "./deed/base";
 import { one } from "@/core/base/one";
 import { rowsBy } from "@/db/batched";
 import { rowsOf } from "@/db/joined";

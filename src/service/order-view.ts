@@ -9,7 +9,7 @@ import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, steps
 import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
-import { type Actor, together } from "./base";
+import { type Actor, together } from "./deed/base";
 import { loadRoutes } from "./decide";
 import type { StoredProfile } from "./models";
 import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";

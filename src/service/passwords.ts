@@ -5,7 +5,7 @@ import { ZxcvbnFactory } from "@zxcvbn-ts/core";
 import * as common from "@zxcvbn-ts/language-common";
 import * as english from "@zxcvbn-ts/language-en";
 
-import { Refused } from "./base";
+import { Refused } from "./deed/base";
 
 /** What a password must withstand, and how it is kept. */
 

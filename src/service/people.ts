@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Role } from "@/contract/deeds";
-import { type Actor, nothing, Refused } from "./base";
+import { type Actor, nothing, Refused } from "./deed/base";
 import { hashPassword, matches, mustBeHard } from "./passwords";
 import { endSessionsOf, mustBeConfirmed } from "./sessions";
 import { loadSettings } from "./settings";

@@ -6,9 +6,9 @@ import type { Knex } from "knex";
 import sharp from "sharp";
 import { z } from "@/core/base/schema";
 
-import { type Actor, nothing, Refused, stamp } from "./base";
+import { type Actor, nothing, Refused, stamp } from "./deed/base";
 import { change, deed } from "./deed/declare";
-import { runChange } from "./deed/run";
+import { runChange } from "./run";
 import { one } from "@/core/base/one";
 import type { Id } from "@/core/base/ids";
 

@@ -15,7 +15,7 @@ import { USUAL_MINUTES } from "@/core/protocol/protocol";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { houseDatabase, PRACTICE_SCHEMA, practiceDatabase } from "@/db/connection";
 import { migrate } from "@/db/migrate";
-import { type Actor, Refused } from "./base";
+import { type Actor, Refused } from "./deed/base";
 import { decideInput, solve } from "./decide";
 import { doDeed } from "./deeds";
 import { unitById } from "./facts";

@@ -1,7 +1,7 @@
 import "server-only";
 
 import { judgeProof } from "@/core/prove/proof";
-import { Refused, stamp } from "./base";
+import { Refused, stamp } from "./deed/base";
 import { readSteps } from "./facts";
 import { modelById } from "./models";
 import { readSheet } from "./proving";

@@ -9,7 +9,7 @@ import type { WorkEvent } from "@/core/mend/work";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import { type ProofAnswer, proofSheet, type ProveRules, type Proving } from "@/core/prove/proof";
 import { standingsOf } from "./asked";
-import { onceIn, together } from "./base";
+import { onceIn, together } from "./deed/base";
 import { figuresOf, rowsOf } from "@/db/joined";
 import type { AttemptRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";

@@ -12,7 +12,7 @@ import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import type { StepMethod } from "@/core/protocol/protocol";
 import type { Analysis } from "@/core/analyse/analyse";
 import { benchResultText } from "@/text/bench";
-import { nothing, Refused, stamp, touched } from "./base";
+import { nothing, Refused, stamp, touched } from "./deed/base";
 import { loadFacts } from "./facts";
 import { blocksOf, proofOf } from "@/core/record/standing";
 import { modelById } from "./models";

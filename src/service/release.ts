@@ -6,7 +6,7 @@ import { usualPartDays } from "@/core/prove/cover";
 import type { ProveRules } from "@/core/prove/proof";
 import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
 import { lotMatesOf, lotOf, respread, type Worths, worthsOfLot } from "./lots";
-import { nothing, Refused, stamp, touched } from "./base";
+import { nothing, Refused, stamp, touched } from "./deed/base";
 import { partsIn, stateCertificate } from "./certificate";
 import { loadFacts } from "./facts";
 import { modelById } from "./models";

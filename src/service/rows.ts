@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { UnitRow } from "@/db/tables";
 import { figuresOf } from "@/db/joined";
-import { Refused } from "./base";
+import { Refused } from "./deed/base";
 import type { Id } from "@/core/base/ids";
 
 /** Refuses work on a unit that is closed or in quarantine. */

@@ -4,7 +4,7 @@ import { createHash, randomBytes } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import { type Actor, nothing, Refused } from "./base";
+import { type Actor, nothing, Refused } from "./deed/base";
 import { deed } from "./deed/declare";
 import { computed, rowOf, rowsOf } from "@/db/joined";
 import type { Id } from "@/core/base/ids";

@@ -8,7 +8,7 @@ import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
-import { onceIn, overtaken } from "./base";
+import { onceIn, overtaken } from "./deed/base";
 import type { SettingRow } from "@/db/tables";
 import { rowsBy } from "@/db/batched";
 import { rowsOf } from "@/db/joined";

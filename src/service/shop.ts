@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Settings } from "@/contract/deeds";
-import { nothing, Refused } from "./base";
+import { nothing, Refused } from "./deed/base";
 import { loadSettings, saveValue, validZone } from "./settings";
 import { deed } from "./deed/declare";
 import { say } from "@/words/people";

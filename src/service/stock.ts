@@ -9,7 +9,7 @@ import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/cor
 import { allowedFor, type Fit, fitOf, partsThatFit } from "@/core/parts/fit";
 import type { Use } from "@/core/parts/catalogue";
 import type { Slot } from "@/core/profile/slots";
-import { nothing, overtaken, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./deed/base";
 import { modelById, modelByKey } from "./models";
 import { loadValue, saveValue } from "./settings";
 import { deed, namedUnit, unitOf, type Work } from "./deed/declare";

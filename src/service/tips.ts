@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { TipKind } from "@/contract/mend";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./deed/base";
 import { modelByKey } from "./models";
 import { deed } from "./deed/declare";
 import { rowsOf } from "@/db/joined";

@@ -4,7 +4,7 @@ import { randomBytes } from "node:crypto";
 
 import type { Refusal } from "@/contract/deeds";
 import { troubleOf } from "@/db/trouble";
-import { Refused } from "./base";
+import { Refused } from "./deed/base";
 import { log } from "./log";
 import { say } from "@/words/refusals";
 

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedParsed, Origin } from "@/contract/deeds";
 import { isMark, type MarkKey } from "@/contract/intake";
-import { type Actor, nothing, Refused, stamp, touched } from "./base";
+import { type Actor, nothing, Refused, stamp, touched } from "./deed/base";
 import { lotMates, respread, type Worths, worthsOf, worthsOfLot } from "./lots";
 import { modelById, modelByKey, type StoredProfile } from "./models";
 import { deed, namedUnit, type Work } from "./deed/declare";

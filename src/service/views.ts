@@ -19,7 +19,7 @@ import {
   type StationWord,
   type TestPurpose,
 } from "@/core/record/standing";
-import { type Actor, together } from "./base";
+import { type Actor, together } from "./deed/base";
 import { factsOf, readFacts } from "./facts";
 import { modelById, modelsById } from "./models";
 import type { ProofCheckView } from "./proving";

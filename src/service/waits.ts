@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
 import type { WaitKind } from "@/contract/mend";
-import { nothing, Refused, stamp } from "./base";
+import { nothing, Refused, stamp } from "./deed/base";
 import { deed, type Work } from "./deed/declare";
 import { one } from "@/core/base/one";
 import { rowsOf } from "@/db/joined";

@@ -12,7 +12,7 @@ import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
 import { guideOf, type MendGuide } from "@/core/profile/guide";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { toolsSchema } from "@/contract/mend";
-import { nothing, overtaken, Refused, stamp, touched } from "./base";
+import { nothing, overtaken, Refused, stamp, touched } from "./deed/base";
 import { loadRoutes } from "./decide";
 import { insertDamage } from "./damage";
 import { modelById, modelByKey } from "./models";

@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { claimNames } from "@/core/claim/lexicon";
 import { functionsOf, thingsOf } from "@/core/profile/profile";
-import { nothing, overtaken, Refused, stamp } from "./base";
+import { nothing, overtaken, Refused, stamp } from "./deed/base";
 import { loadRoutes } from "./decide";
 import { loadLexicon } from "./lexicon";
 import { modelById } from "./models";

@@ -10,7 +10,7 @@ import { migrate, rollBack } from "@/db/migrate";
 import { readArchive } from "@/service/archive/read";
 import { TABLES, unknownTables } from "@/service/archive/tables";
 import { archiveChunks } from "@/service/archive/write";
-import { type Actor, Refused } from "@/service/base";
+import { type Actor, Refused } from "@/service/deed/base";
 import { certificateByToken } from "@/service/certificate";
 import { hashPassword } from "@/service/passwords";
 import { insertPerson, signIn } from "@/service/people";

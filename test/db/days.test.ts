@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { coversEnding } from "@/service/after-sale";
 import { buyingList } from "@/service/allocate";
 import { doDeed } from "@/service/deeds";

@@ -13,7 +13,7 @@ import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
 import { figuresOf } from "@/service/backup";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { doDeed } from "@/service/deeds";
 import { donorView } from "@/service/donors";
 import { modelByKey } from "@/service/models";

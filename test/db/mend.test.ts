@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import type { DeedInput } from "@/contract/deeds";
 import { intakeSchema } from "@/contract/intake";
 import { itemsOf } from "@/core/mend/work";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { dayView, nextFor } from "@/service/dayplan";
 import { heatOf } from "@/service/heat";
 import { windowsFrom } from "@/core/dayplan/hours";

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 
 import type { DeedInput } from "@/contract/deeds";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { planView, wakeUps } from "@/service/allocate";
 import { holdersOf } from "@/service/batches";
 import { donorView } from "@/service/donors";

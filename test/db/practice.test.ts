@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import { hiddenFaultsSchema } from "@/core/practice/hidden";
 import { houseDatabase, practiceDatabase } from "@/db/connection";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { doDeed } from "@/service/deeds";
 import { beginExercise, endExercise, exercisesOf, hardCases, practiceFaults, preparePractice } from "@/service/practice";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { writeEvents } from "@/service/deed/events";
 import { buyingView } from "@/service/buying";
 import { untilNoted } from "@/service/noted";

@@ -6,7 +6,7 @@ import { intakeSchema } from "@/contract/intake";
 import { HOUSE_PROVE, type ProveRules } from "@/core/prove/proof";
 import { FIRM_BLOCKS } from "@/core/record/standing";
 import { returnsOf, standingAfter } from "@/service/after-sale";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { holdersOf } from "@/service/batches";
 import { certificateByToken, certificatesOf } from "@/service/certificate";
 import { routeRecord } from "@/service/decide";

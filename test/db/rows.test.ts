@@ -7,7 +7,7 @@ import type { Knex } from "knex";
 
 import { rowsOf } from "@/db/joined";
 import { planView, wakeUps } from "@/service/allocate";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { COSTS, type DeedCost } from "@/service/deed/cost";
 import { listDonors } from "@/service/donors";
 import { openNeeds } from "@/service/needs";

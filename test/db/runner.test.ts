@@ -2,9 +2,9 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { change, type Deed, deed, Stale } from "@/service/deed/declare";
-import { perform, runChange } from "@/service/deed/run";
+import { perform, runChange } from "@/service/run";
 import { answerByToken } from "@/service/questions";
 import { loadSettings } from "@/service/settings";
 import { shippedCatalogue } from "@/service/shipped";

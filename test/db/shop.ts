@@ -10,7 +10,7 @@ import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
 import { connect } from "@/db/connection";
 import { migrate, rollBack } from "@/db/migrate";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { doDeed } from "@/service/deeds";
 import { modelByKey } from "@/service/models";
 import { refreshOutcomes } from "@/service/outcome";

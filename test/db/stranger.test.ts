@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { Refusal } from "@/contract/deeds";
 import { backupOverdue, noteBackup } from "@/service/backup";
-import { type Actor, Refused } from "@/service/base";
+import { type Actor, Refused } from "@/service/deed/base";
 import { signIn } from "@/service/people";
 import { answerByToken, questionByToken } from "@/service/questions";
 import { storeRecording } from "@/service/recordings";

@@ -7,7 +7,7 @@ import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { batchView } from "@/service/batches";
 import { calibrateView } from "@/service/calibrate";
 import { decideInput, decideView, routesFor } from "@/service/decide";

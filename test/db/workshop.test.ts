@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedInput } from "@/contract/deeds";
 import { migrate, rollBack } from "@/db/migrate";
-import type { Actor } from "@/service/base";
+import type { Actor } from "@/service/deed/base";
 import { modelByKey } from "@/service/models";
 import { insertPerson, signIn } from "@/service/people";
 import { certificateByToken } from "@/service/certificate";

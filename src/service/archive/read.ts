@@ -11,7 +11,7 @@ import yauzl from "yauzl";
 import { z } from "@/core/base/schema";
 
 import { isArchivePath, readCell } from "@/core/export/cells";
-import { Refused } from "../base";
+import { Refused } from "../deed/base";
 import { addressOfContent } from "../signing";
 import { archiveColumns, type ArchiveColumn, ARCHIVE_VERSION, KEPT_BACK, SEQUENCES, TABLES } from "./tables";
 import type { PersonRow } from "@/db/tables";

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedName, DeedParsed, ValueOf } from "@/contract/deeds";
 import type { EventKind, SubjectOf } from "@/contract/events";
-import { type Actor, Refused } from "@/service/base";
+import { type Actor, Refused } from "@/service/deed/base";
 import type { BatchRow, UnitRow } from "@/db/tables";
 import type { Id } from "@/core/base/ids";
 

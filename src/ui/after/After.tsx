@@ -8,7 +8,7 @@ import type { Settings } from "@/contract/deeds";
 import type { ReadyLine, ReturnView, SaleLine } from "@/service/after-sale";
 import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/text/release";
-import { Figure, Table } from "@/ui/parts/Table";
+import { Figure, Table } from "@/ui/kit/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { say } from "@/words/after";
 

@@ -14,7 +14,7 @@ import type { Awaited } from "@/service/questions";
 import type { BenchView, UnitLine } from "@/service/views";
 import { dayAndTime } from "@/text/format";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/text/words";
-import { Kbd } from "@/ui/frame/Help";
+import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/words/bench";
 

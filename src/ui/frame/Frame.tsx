@@ -23,7 +23,7 @@ import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";
 import { ConfirmPassword } from "@/ui/deed/ConfirmPassword";
 import { useQueue } from "@/ui/deed/useDeed";
-import { useKeys, useScanner } from "./keys";
+import { useKeys, useScanner } from "../kit/keys";
 import { dropDraft } from "@/ui/intake/draft";
 import { PracticeBar } from "@/ui/practice/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";

@@ -9,8 +9,9 @@ import DialogTitle from "@mui/material/DialogTitle";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 
-import { useSingleKeys } from "./keys";
+import { useSingleKeys } from "../kit/keys";
 import { say } from "@/words/frame";
+import { Kbd } from "@/ui/kit/Kbd";
 
 const KEYS: [string, string][] = [
   ["/", say("commandFieldATagWordsAn")],
@@ -29,27 +30,6 @@ const KEYS: [string, string][] = [
   [say("scan"), say("aScannedTagOrBatchCode")],
 ];
 
-export function Kbd({ children }: { children: string }) {
-  return (
-    <Box
-      component="kbd"
-      sx={{
-        fontFamily: "inherit",
-        fontSize: "0.8em",
-        fontWeight: 700,
-        border: 1,
-        borderColor: "divider",
-        borderRadius: 1,
-        px: 0.7,
-        py: 0.1,
-        bgcolor: "background.default",
-        color: "text.secondary",
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
 
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [on, setOn] = useSingleKeys();

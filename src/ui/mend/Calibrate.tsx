@@ -19,7 +19,7 @@ import { refusalText } from "@/text/refusals";
 import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import { Table } from "@/ui/parts/Table";
+import { Table } from "@/ui/kit/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { MendTabs } from "./MendTabs";
 import { codeWords } from "@/words/codes";

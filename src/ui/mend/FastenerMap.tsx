@@ -10,7 +10,7 @@ import type { ModelProfile } from "@/core/profile/profile";
 import type { Item } from "@/core/mend/work";
 import { CATCH_WORDS, FATE_WORDS } from "@/text/mend";
 import { Choice } from "@/ui/fields/Choice";
-import { Table } from "@/ui/parts/Table";
+import { Table } from "@/ui/kit/Table";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";

@@ -24,7 +24,7 @@ import { CleanDetail } from "./CleanDetail";
 import { ItemList } from "./ItemList";
 import { ProblemDialog } from "./ProblemDialog";
 import { shownOrder } from "./shown-order";
-import { Kbd } from "@/ui/frame/Help";
+import { Kbd } from "@/ui/kit/Kbd";
 import { useStopwatch } from "@/ui/protocol/useBenchTools";
 import { say } from "@/words/mend";
 import { BoundField } from "@/ui/form/BoundField";

@@ -17,7 +17,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
-import { Table } from "@/ui/parts/Table";
+import { Table } from "@/ui/kit/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import type { MendRoute } from "./route";
 import { stepTitle, toolName, SOILING_WORDS } from "@/text/mend";

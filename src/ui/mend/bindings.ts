@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 
-import { useKeys, useScanTaker } from "@/ui/frame/keys";
+import { useKeys, useScanTaker } from "@/ui/kit/keys";
 import { say } from "@/words/mend";
 
 /** What a person can do at a step without touching the screen: by key, pedal, scanned code, or a button of another controller. */

@@ -23,7 +23,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { StateMark } from "@/ui/state/StateMark";
 import { Handle } from "./Handle";
 import { Inspect } from "./Inspect";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { say } from "@/words/parts";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";

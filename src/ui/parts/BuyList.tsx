@@ -14,7 +14,7 @@ import { day, money, figure } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import type { PartsProps } from "./props";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { say } from "@/words/parts";
 import { BoundField } from "@/ui/form/BoundField";
 

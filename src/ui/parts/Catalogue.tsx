@@ -21,7 +21,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { StateMark } from "@/ui/state/StateMark";
 import type { PartsProps } from "./props";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { TellDrawing } from "./TellDrawing";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/words/parts";

@@ -22,7 +22,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
-import { Figure } from "./Table";
+import { Figure } from "../kit/Table";
 import { say } from "@/words/parts";
 import { BoundField } from "@/ui/form/BoundField";
 

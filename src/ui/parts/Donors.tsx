@@ -8,7 +8,7 @@ import type { PartState } from "@/contract/parts";
 import { money } from "@/text/format";
 import { STATE_WORDS } from "@/text/parts";
 import type { PartsProps } from "./props";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { say } from "@/words/parts";
 
 /** Donors, each with what can still be had from it. */

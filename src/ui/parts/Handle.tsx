@@ -6,7 +6,7 @@ import { useState } from "react";
 
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import { useKeys } from "@/ui/frame/keys";
+import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/parts";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong, numberIn } from "@/ui/form/typed";

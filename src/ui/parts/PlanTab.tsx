@@ -21,7 +21,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import type { PartsProps } from "./props";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { say } from "@/words/parts";
 import { allOf, inTurn } from "@/text/lists";
 

@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 
 import { money, figure } from "@/text/format";
 import type { PartsProps } from "./props";
-import { Figure, Table } from "./Table";
+import { Figure, Table } from "../kit/Table";
 import { say } from "@/words/parts";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;

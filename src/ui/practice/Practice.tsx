@@ -15,7 +15,7 @@ import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
-import { Figure, Table } from "@/ui/parts/Table";
+import { Figure, Table } from "@/ui/kit/Table";
 import { usePractice } from "./usePractice";
 import { say } from "@/words/practice";
 

@@ -19,7 +19,7 @@ import { placesOf, simulatedLinkWatch, simulatedSound } from "@/core/simulate/in
 import { placeWord } from "@/text/bench";
 import { Choice } from "@/ui/fields/Choice";
 import { FIGURES } from "@/ui/figures";
-import { useKeys } from "@/ui/frame/keys";
+import { useKeys } from "@/ui/kit/keys";
 import { MotorNotes, PanelForm, type PanelProps } from "./panels";
 import { usePads } from "./useBenchTools";
 import { codeWords } from "@/words/codes";

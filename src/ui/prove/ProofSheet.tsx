@@ -14,7 +14,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Form } from "@/ui/fields/Form";
 import { readFigure } from "@/ui/fields/NumberField";
-import { Kbd } from "@/ui/frame/Help";
+import { Kbd } from "@/ui/kit/Kbd";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { say } from "@/words/prove";
 

@@ -10,7 +10,7 @@ import type { Settings } from "@/contract/deeds";
 import type { Report } from "@/contract/reports";
 import { cellText, REPORT_WORDS } from "@/text/reports";
 import { FIGURES } from "@/ui/figures";
-import { Table } from "@/ui/parts/Table";
+import { Table } from "@/ui/kit/Table";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
 import { say } from "@/words/results";

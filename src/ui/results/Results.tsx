@@ -6,12 +6,12 @@ import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
 import { REPORTS } from "@/contract/reports";
-import type { ResultsView } from "@/service/results";
+import type { ResultsView } from "@/service/reports/results";
 import { day, hoursText, money } from "@/text/format";
 import { REPORT_WORDS } from "@/text/reports";
 import { ENDING_NAMES } from "@/text/words";
 import { Terms } from "@/ui/decide/Terms";
-import { Figure, Table } from "@/ui/parts/Table";
+import { Figure, Table } from "@/ui/kit/Table";
 import { BigFigure } from "@/ui/unit/Station";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";

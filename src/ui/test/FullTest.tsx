@@ -15,7 +15,7 @@ import type { Force } from "@/core/simulate/controller";
 import { type MappedControl, readValue } from "@/core/input/input";
 import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
 import { STEP_NAMES, STEP_WORDS, waitingText } from "@/text/words";
-import { Kbd } from "@/ui/frame/Help";
+import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/ui/unit/Station";

@@ -12,7 +12,7 @@ import { CHECK_NAMES } from "@/text/words";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { AnswerKeys } from "@/ui/fields/AnswerKeys";
-import { Kbd } from "@/ui/frame/Help";
+import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/words/test";
 

@@ -7,7 +7,7 @@ import { type MappedControl, readValue } from "@/core/input/input";
 import type { ProfileControl } from "@/core/profile/profile";
 import type { RimSide } from "@/core/guide/plan";
 import { FIGURES } from "@/ui/figures";
-import { RimMap } from "./RimMap";
+import { RimMap } from "../result/RimMap";
 import { say } from "@/words/test";
 import { figure } from "@/text/format";
 

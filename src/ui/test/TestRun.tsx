@@ -21,7 +21,7 @@ import { lackingControls, type MappedControl } from "@/core/input/input";
 import type { Force } from "@/core/simulate/controller";
 import type { PadHistory } from "@/service/recordings";
 import { placeWords } from "@/text/names";
-import { useKeys } from "@/ui/frame/keys";
+import { useKeys } from "@/ui/kit/keys";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";
 import { QuickLookView } from "./QuickLookView";

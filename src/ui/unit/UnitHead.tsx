@@ -18,7 +18,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
-import { useKeys } from "@/ui/frame/keys";
+import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/frame";
 import type { Id } from "@/core/base/ids";
 

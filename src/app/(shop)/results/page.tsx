@@ -5,7 +5,7 @@ import { database } from "@/db/connection";
 import { pagePerson } from "@/door/page";
 import { modelNames } from "@/service/models";
 import { askedOf } from "@/service/reports/base";
-import { resultsView } from "@/service/results";
+import { resultsView } from "@/service/reports/results";
 import { loadSettings } from "@/service/settings";
 import { Results } from "@/ui/results/Results";
 import { say } from "@/words/frame";

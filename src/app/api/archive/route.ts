@@ -11,7 +11,7 @@ import { answer, reader, refusal, route, writer } from "@/door/http";
 import { archiveFile } from "@/door/archive-files";
 import { openSession } from "@/door/session";
 import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
-import { Refused } from "@/service/base";
+import { Refused } from "@/service/deed/base";
 import { log } from "@/service/log";
 import { personByName } from "@/service/people";
 import { loadSettings } from "@/service/settings";

@@ -2,9 +2,9 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { loadSettings } from "./settings";
-import { type ClosedUnit, closedUnits } from "./outcome";
-import { type Asked, moments, outcomes } from "./reports/base";
+import { loadSettings } from "../settings";
+import { type ClosedUnit, closedUnits } from "../outcome";
+import { type Asked, moments, outcomes } from "./base";
 import { asked, figuresOf, rowsOf } from "@/db/joined";
 
 /** What came of it at a glance: the sums of the asked days, first jobs against later ones, and the latest units term by term. */

@@ -6,15 +6,15 @@ import { type DeedName, type DeedParsed, DEEDS, type Reply } from "@/contract/de
 import { thenOf } from "@/contract/events";
 import { issuesOf } from "@/contract/words";
 import { troubleOf } from "@/db/trouble";
-import { type Actor, keepIn, overtaken, Refused } from "@/service/base";
+import { type Actor, keepIn, overtaken, Refused } from "@/service/deed/base";
 import { refreshOutcomes } from "@/service/outcome";
 import type { BatchRow, UnitRow } from "@/db/tables";
 import { mustBeWorkable } from "@/service/rows";
 import { refreshStandings } from "@/service/standing";
 import { problemOf } from "@/service/trouble";
-import { type Change, type Deed, type Locks, Stale, type Work } from "./declare";
-import { countCost } from "./cost";
-import { type Happening, writeEvents } from "./events";
+import { type Change, type Deed, type Locks, Stale, type Work } from "./deed/declare";
+import { countCost } from "./deed/cost";
+import { type Happening, writeEvents } from "./deed/events";
 import { one } from "@/core/base/one";
 import { say } from "@/words/refusals";
 
