@@ -30,7 +30,6 @@ const KEYS: [string, string][] = [
   [say("scan"), say("aScannedTagOrBatchCode")],
 ];
 
-
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [on, setOn] = useSingleKeys();
   return (
