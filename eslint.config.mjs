@@ -60,7 +60,7 @@ export default tseslint.config(
     },
   },
   // the matchers of the test runner are any, and so is JSON that a test reads to look at it
-  { files: ["**/*.test.ts", "test/**"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
+  { files: ["**/*.test.ts", "**/*.test.tsx", "test/**"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
   {
     files: ["test/**"],
     rules: {
@@ -82,6 +82,7 @@ export default tseslint.config(
   {
     // what a person reads is said out of a catalogue (src/words); a sign, a unit or the name of the product is no word
     files: ["src/ui/**/*.tsx", "src/app/**/*.tsx"],
+    ignores: ["**/*.test.tsx"],
     rules: {
       "no-restricted-syntax": [
         "error",

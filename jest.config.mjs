@@ -1,4 +1,4 @@
-/** Unit tests stand beside the code; tests on the real database lie in test/db and run with DATABASE_URL set. */
+/** Unit tests and tests of components (on a made-up page) stand beside the code; tests on the real database lie in test/db and run with DATABASE_URL set. */
 const shared = {
   testEnvironment: "node",
   transform: {
@@ -19,6 +19,13 @@ export default {
   testTimeout: 120_000, // a busy machine is slow, not wrong
   projects: [
     { ...shared, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts"] },
+    {
+      ...shared,
+      displayName: "ui",
+      testMatch: ["<rootDir>/src/**/*.test.tsx"],
+      testEnvironment: "jsdom",
+      setupFiles: ["<rootDir>/test/ui/setup.ts"],
+    },
     { ...shared, displayName: "db", testMatch: ["<rootDir>/test/db/**/*.test.ts"] },
   ],
 };

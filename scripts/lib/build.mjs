@@ -11,7 +11,7 @@ const SOURCES = ["src", "catalogue", "public", "next.config.mjs", "package-lock.
 function* files(path) {
   if (!existsSync(path)) return;
   if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) yield* files(join(path, name));
-  else if (!path.endsWith(".test.ts")) yield path;
+  else if (!/\.test\.tsx?$/.test(path)) yield path;
 }
 
 function sourceHash() {
