@@ -42,7 +42,7 @@ export const say = catalogue("findings", {
   threeCapitals: "three capital letters",
   aPlace: "letters and digits, 20 at most, such as A3",
   eachNeedsItsOwnId: "{of}: each needs an id of its own",
-  isNotListed: '{by} names "{name}", which is not listed ({what})',
+  isNotListed: '{by} names the {what} "{name}", which is not listed',
   wiringRunsInACircle: "the wiring runs in a circle: a part cannot need itself",
   guideRunsInACircle: "the blocking order of the guide runs in a circle",
   mustBeApart: "released and pulled must differ by at least {by}",

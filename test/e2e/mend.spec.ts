@@ -306,7 +306,7 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
   await expect(page.getByText("Changed, not saved yet.")).toBeVisible();
   // bad input is told before it is sent, and nothing is lost
   await page.getByLabel("After these steps").fill("cells, nowhere");
-  await expect(page.locator(ALERT)).toContainText('comes after "nowhere", which is not listed');
+  await expect(page.locator(ALERT)).toContainText('names the step "nowhere", which is not listed');
   await expect(page.getByRole("button", { name: "Save as a new version" })).toBeDisabled();
   await page.getByLabel("After these steps").fill("cells");
   await page.getByRole("button", { name: "Save as a new version" }).click();
