@@ -73,7 +73,11 @@ test("what was cut short on its way, or a rule of a later version, is words stil
 });
 
 test.each<[keyof Findings, Parameters<typeof found>[0], RegExp]>([
-  ["not-listed", { rule: "not-listed", by: "stick-l", what: "revision", name: "r9" }, /stick-l names the revision "r9", which is not listed/],
+  [
+    "not-listed",
+    { rule: "not-listed", by: "stick-l", what: "revision", name: "r9" },
+    /stick-l names the revision "r9", which is not listed/,
+  ],
   ["own-id", { rule: "own-id", of: "slot" }, /^slot: each needs an id of its own$/],
   ["freed-twice", { rule: "freed-twice", id: "f1", first: "open", second: "lift" }, /f1 is freed by open and again by lift/],
   ["never-freed", { rule: "never-freed", id: "f1", what: "fastener" }, /no step frees f1 \(fastener\)/],

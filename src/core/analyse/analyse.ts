@@ -3,7 +3,14 @@ import { HOUSE_LIMITS, type Limits } from "../grade/limits";
 import { weightedQuantile } from "../math/quantile";
 import { type InputMap, type MappedControl, axisTriggerValue, hatPressed } from "../input/input";
 import type { Recording } from "../recording/recording";
-import { type ButtonColumns, type ButtonMeasures, type CuedPress, type RimPress, findPresses, measureButton } from "../signal/button";
+import {
+  type ButtonColumns,
+  type ButtonMeasures,
+  type CuedPress,
+  type RimPress,
+  findPresses,
+  measureButton,
+} from "../signal/button";
 import { type Prepared, prepare } from "../signal/rows";
 import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
 import { type StickEvidence, type StickMeasures, measureStick } from "../signal/stick";

@@ -27,7 +27,6 @@ export const NEXT_ACTIONS = [
 ] as const;
 export type NextAction = (typeof NEXT_ACTIONS)[number];
 
-
 /** A quick look and a spot test never prove anything. */
 export const TEST_PURPOSES = ["quick", "full", "spot"] as const;
 export type TestPurpose = (typeof TEST_PURPOSES)[number];
