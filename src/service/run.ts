@@ -111,7 +111,8 @@ async function follow(trx: Knex, happenings: readonly Pick<Happening, "kind" | "
 }
 
 class SecondSend extends Error {}
-const TRIES = 3;
+/** How often a change is done anew that locked up with another, and one whose ground others moved: as many hands as fit one batch. */
+const TRIES = { busy: 3, stale: 10 };
 
 /**
  * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
@@ -130,7 +131,7 @@ export async function perform<D extends DeedName>(
   const parsed = input.safeParse(raw);
   if (!parsed.success) return { ok: false, problem: { code: "bad-input", issues: issuesOf(parsed.error) } };
   for (let tries = 1; ; tries++) {
-    const reply = await attempt(db, actor, deed, requestId, parsed.data as DeedParsed<D>, tries < TRIES);
+    const reply = await attempt(db, actor, deed, requestId, parsed.data as DeedParsed<D>, tries);
     if (reply) return reply;
   }
 }
@@ -142,7 +143,7 @@ async function attempt<D extends DeedName>(
   deed: Deed<D>,
   requestId: string,
   input: DeedParsed<D>,
-  mayRepeat: boolean,
+  tries: number,
 ): Promise<Reply | null> {
   try {
     const prepared = await deed.prepare?.(input, db);
@@ -166,7 +167,7 @@ async function attempt<D extends DeedName>(
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
     // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
-    if (mayRepeat && (error instanceof Stale || troubleOf(error) === "busy")) return null;
+    if (error instanceof Stale ? tries < TRIES.stale : troubleOf(error) === "busy" && tries < TRIES.busy) return null;
     if (error instanceof Stale) return { ok: false, problem: overtaken().problem };
     return { ok: false, problem: problemOf(error, { what: deed.name, by: actor.id, request: requestId }) };
   }
