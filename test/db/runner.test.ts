@@ -226,6 +226,20 @@ describe("what takes long is done before anything is locked", () => {
     expect([reply.ok, seen]).toEqual([true, ["as it was", "as it is"]]);
   });
 
+  test("whose ground moves again and again still gets through, and whose never holds is told", async () => {
+    const { unitId } = await takeIn();
+    const moved = (times: number) => {
+      let tries = 0;
+      const own: Deed<"unit.set-reference"> = deed("unit.set-reference", { unit: (i) => i.unitId }, async () => {
+        if (++tries <= times) throw new Stale();
+        return {};
+      });
+      return perform(db, technician, own, randomUUID(), { unitId, version: 1, on: false });
+    };
+    expect(await moved(6)).toMatchObject({ ok: true });
+    expect(await moved(1000)).toMatchObject({ ok: false, problem: { code: "changed-meanwhile" } });
+  });
+
   test("nobody waits for it: the unit can be changed all the while", async () => {
     const { unitId } = await takeIn();
     const { claims } = prepared(

@@ -61,3 +61,20 @@ test("buttons are told apart, one that is already known is not taken twice, and 
   learner.skip();
   expect(learner.current).toBeNull();
 });
+
+test("a stick that is still held is waited for, before the next is asked", () => {
+  const learner = new Learner([
+    { id: "stick.left", kind: "stick" },
+    { id: "face.south", kind: "button" },
+  ]);
+  play(learner, [axis(0, 1)]);
+  let t = 10_000;
+  const hold = (s: State, ms: number) => {
+    for (let i = 0; i < ms / 10; i++) learner.add({ t: (t += 10), ...s });
+  };
+  hold(axis(1, -1), 2000);
+  expect([learner.current?.wish.id, learner.waitsForRest]).toEqual(["face.south", true]);
+  // a worn one that comes back badly holds nobody up
+  hold(axis(1, -0.4), 400);
+  expect(learner.waitsForRest).toBe(false);
+});

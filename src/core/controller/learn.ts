@@ -61,15 +61,15 @@ export class Learner {
     if (!this.current) return;
     // the first reading is the state with hands off; later rests are compared with it
     this.rest ??= reading;
-    const change = this.largestChange(reading);
     if (this.mustRest) {
-      if (change !== null && Math.abs(change.value - this.restOf(change)) > REST_WITHIN) this.restSince = null;
+      if (!this.isAtRest(reading)) this.restSince = null;
       else {
         this.restSince ??= reading.t;
         if (reading.t - this.restSince >= REST_MS) this.mustRest = false;
       }
       return;
     }
+    const change = this.largestChange(reading);
     if (!change || Math.abs(change.value - this.restOf(change)) < MOVED) {
       this.held = null;
       return;
@@ -97,6 +97,13 @@ export class Learner {
 
   private restOf({ kind, index }: Change): number {
     return (kind === "axis" ? this.rest!.axes : this.rest!.buttons)[index] ?? 0;
+  }
+
+  /** Whether all is let go; what is learnt already may come back less well, a bad stick is no hand that holds it. */
+  private isAtRest({ axes, buttons }: Reading): boolean {
+    const rests = (kind: Change["kind"]) => (value: number, index: number) =>
+      Math.abs(value - this.restOf({ kind, index, value })) <= (this.used.has(`${kind}${index}`) ? MOVED : REST_WITHIN);
+    return axes.every(rests("axis")) && buttons.every(rests("button"));
   }
 
   private largestChange({ axes, buttons }: Reading): Change | null {
