@@ -37,6 +37,7 @@ export function sendFile(
   onSent: (share: number) => void,
 ): Promise<Reply> {
   return new Promise((resolve, reject) => {
+    signal.throwIfAborted(); // stopped while the file was packed
     const request = new XMLHttpRequest(); // fetch does not say how far a body is
     request.open("POST", url);
     for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value);
