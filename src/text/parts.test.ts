@@ -1,7 +1,8 @@
+import type { RowEffect, RowSaid } from "@/core/parts/csv";
 import type { FitWhy } from "@/core/parts/fit";
 import type { PieceFinding } from "@/core/parts/inspection";
 import type { BatchVerdict } from "@/core/parts/sampling";
-import { findingText, fitWhyText, readingText, STATE_WORDS, traitText, verdictText } from "./parts";
+import { rowAbout, rowWords, findingText, fitWhyText, readingText, STATE_WORDS, traitText, verdictText } from "./parts";
 
 describe("what a part is like", () => {
   test("traits with their measure, and no side where any will do", () => {
@@ -45,4 +46,43 @@ test("a part of a donor that nobody tested is not called good", () => {
   expect(readingText({ why: [{ place: "stick.left", found: "not-tested" }, { place: "face.south", found: "C" }] } as never)).toBe(
     "left stick not tested, face south grade C",
   ); // prettier-ignore
+});
+
+describe("a row of a file", () => {
+  const row = (said: RowSaid, about: string[] = ["SOLDER"], n = 2): RowEffect => ({
+    row: n,
+    about,
+    effect: "changes",
+    said: [said],
+  });
+  test.each<[RowSaid, string]>([
+    [{ code: "header-lacks", lacks: "pack", needs: "supplier, part" }, "the header lacks pack; it needs supplier, part"],
+    [{ code: "unreadable", why: "TooFewFields" }, "this row cannot be read: it has fewer cells than the header"],
+    [
+      { code: "unreadable", why: "MissingQuotes" },
+      "this row cannot be read: a quotation mark is not closed or stands inside a cell",
+    ],
+    [{ code: "twice", what: "batch" }, "this batch stands twice in the file"],
+    [{ code: "no-part", name: "" }, "part (empty) is not in the catalogue"],
+    [{ code: "becomes", field: "make", had: "", now: "copy" }, "make: nothing becomes copy"],
+    [{ code: "price", hadMinor: null, priceMinor: 940 }, "no price becomes 9.40"],
+    [{ code: "received", pieces: 100, bin: "C1", costMinor: 890 }, "100 received into C1 for 8.90"],
+    [
+      { code: "found", place: { path: "pack", message: '{"rule":"too-small","least":1,"above":false}' } },
+      "pack: too small: at least 1",
+    ],
+  ])("%j", (said, words) => expect(rowWords(row(said))).toBe(words));
+
+  test("several things of one row stand beside each other; a row is named by what it is of", () => {
+    expect(
+      rowWords({
+        said: [
+          { code: "counted", had: 10, now: 8 },
+          { code: "moves", from: "A1", to: "B2" },
+        ],
+      }),
+    ).toBe("counted 10 becomes 8; moves from A1 to B2");
+    expect(rowAbout(row({ code: "no-batch" }, ["SOLDER", "harbour"]))).toBe("SOLDER by harbour");
+    expect(rowAbout(row({ code: "no-batch" }, [], 0))).toBe("the whole");
+  });
 });
