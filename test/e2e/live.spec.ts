@@ -91,8 +91,10 @@ test("a recording stays its maker's: a viewer who signs in here neither sends no
   await page.route("**/api/recordings", (r) => r.abort());
   await simulate(page, tag, "quick");
   await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({ timeout: 120_000 });
-  await page.unroute("**/api/recordings");
+  // its maker's page tries every few seconds: the way opens only once that page is gone
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await page.goto("about:blank");
+  await page.unroute("**/api/recordings");
   const sends: string[] = [];
   page.on("request", (r) => r.url().endsWith("/api/recordings") && sends.push(r.method()));
   await signIn(page, "viktor");
