@@ -25,6 +25,7 @@ import { standingsOf } from "./asked";
 import { conditionFor } from "./condition";
 import { untilNoted } from "./noted";
 import { loadSettings, loadValue, saveValue, settingsAhead } from "./settings";
+import { purchaseOf } from "./purchase";
 import { freeStock, loadCatalogue } from "./stock";
 import { offThread } from "@/work/pool";
 import { deed, namedUnit, Stale } from "./deed/declare";
@@ -109,10 +110,6 @@ async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
   );
   return rows;
 }
-
-/** What a unit cost to get: its own price and carriage, or its share of the lot's. Null of a lot that is not spread yet. */
-export const purchaseOf = (unit: Pick<UnitRow, "source" | "price_minor" | "carriage_minor" | "lot_share_minor">): number =>
-  unit.source === "lot" ? (unit.lot_share_minor ?? 0) : (unit.price_minor ?? 0) + (unit.carriage_minor ?? 0);
 
 type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
 

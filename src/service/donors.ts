@@ -9,7 +9,7 @@ import { partOf } from "@/core/parts/catalogue";
 import { donorShares, ownPart, partCondition, type PartReading, partsInSlot } from "@/core/parts/donor";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "./deed/base";
-import { purchaseOf } from "./decide";
+import { purchaseOf } from "./purchase";
 import { answersBy, openFaultsBy } from "./facts";
 import { modelByKey, modelById } from "./models";
 import { saveValue } from "./settings";

@@ -6,7 +6,7 @@ import { type Family, familyOf } from "@/core/decide/families";
 import { labourOf, type Rates, saleTerms, type Term, totalOf } from "@/core/money/rates";
 import type { Ending } from "@/core/record/standing";
 import type { Forecast } from "@/core/decide/kept";
-import { purchaseOf } from "./decide";
+import { purchaseOf } from "./purchase";
 import { listModels } from "./models";
 import { loadSettings } from "./settings";
 import type { UnitRow } from "@/db/tables";
