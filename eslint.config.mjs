@@ -54,7 +54,7 @@ export default tseslint.config(
   },
   // a query is narrowed by functions that give it back, and can be waited for
   {
-    files: ["src/service/**", "src/db/**"],
+    files: ["src/features/**/*.ts", "src/platform/**"],
     rules: {
       "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false, arguments: false } }],
     },
@@ -80,17 +80,17 @@ export default tseslint.config(
   },
   { files: ["src/core/days/**", "src/ui/fields/DateField.tsx"], rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] } },
   {
-    // what a person reads is said out of a catalogue (src/words); a sign, a unit or the name of the product is no word
-    files: ["src/ui/**/*.tsx", "src/app/**/*.tsx"],
+    // what a person reads is said out of a catalogue (words.ts, and src/words); a sign, a unit or the name of the product is no word
+    files: ["src/ui/**/*.tsx", "src/features/**/*.tsx", "src/app/**/*.tsx"],
     ignores: ["**/*.test.tsx"],
     rules: {
       "no-restricted-syntax": [
         "error",
-        { selector: "JSXText[value=/[a-z]{3}/]", message: "say it out of a catalogue of src/words" },
+        { selector: "JSXText[value=/[a-z]{3}/]", message: "say it out of a catalogue of words" },
         {
           selector:
             "JSXAttribute[name.name=/^(label|title|aria-label|alt|placeholder|helperText|detail|heading)$/] > Literal[value=/[a-z]{3}/]",
-          message: "say it out of a catalogue of src/words",
+          message: "say it out of a catalogue of words",
         },
         FIGURES,
         ...SYNTAX,
@@ -98,7 +98,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ["src/text/**/*.ts", "src/print/**/*.ts", "src/ui/**/*.ts", "src/app/**/*.ts"],
+    files: ["src/text/**/*.ts", "src/print/**/*.ts", "src/ui/**/*.ts", "src/app/**/*.ts", "src/features/**/*.ts"],
     ignores: ["src/text/format.ts"],
     rules: { "no-restricted-syntax": ["error", FIGURES, ...SYNTAX] },
   },

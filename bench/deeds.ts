@@ -4,7 +4,7 @@
  */
 import { subscribe } from "node:diagnostics_channel";
 
-import { COSTS, type DeedCost } from "@/service/deed/cost";
+import { COSTS, type DeedCost } from "@/platform/deed/cost";
 
 const all = new Map<string, DeedCost[]>();
 subscribe(COSTS, (told) => {

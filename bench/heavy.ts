@@ -6,7 +6,7 @@ import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 
 import { one } from "@/core/base/one";
-import { connect } from "@/db/connection";
+import { connect } from "@/platform/db/connection";
 
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!, 2);

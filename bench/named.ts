@@ -1,9 +1,9 @@
 /** What questions that are prepared by name save: the same views with and without, in turn, within one run. */
-import { connect } from "@/db/connection";
+import { connect } from "@/platform/db/connection";
 import { one } from "@/core/base/one";
-import { benchView, listUnits, unitView } from "@/service/views";
-import { findView } from "@/service/find-view";
-import { decideView } from "@/service/decide";
+import { benchView, listUnits, unitView } from "@/features/units/view";
+import { findView } from "@/features/find/view";
+import { decideView } from "@/features/decide/deeds";
 
 const url = process.env.DATABASE_URL!;
 const dbs = { named: connect(url, 4), plain: connect(url, 4, null, false) };

@@ -1,11 +1,11 @@
 /** Server time of each page with the demo data, beside the time of its queries alone, and the JavaScript of its first load. */
 import { gzipSync } from "node:zlib";
 
-import { connect } from "@/db/connection";
-import { listModels } from "@/service/models";
-import { recordingById } from "@/service/recordings";
-import { loadSettings } from "@/service/settings";
-import { benchView, listUnits, trays, unitView } from "@/service/views";
+import { connect } from "@/platform/db/connection";
+import { listModels } from "@/features/models/deeds";
+import { recordingById } from "@/features/test/recordings";
+import { loadSettings } from "@/features/settings/settings";
+import { benchView, listUnits, trays, unitView } from "@/features/units/view";
 import { one } from "@/core/base/one";
 
 const base = process.env.BASE_URL!;

@@ -49,7 +49,7 @@ insert into unit (id, tag, profile_id, revision, source, seller, price_minor, ca
   from made;
 insert into recording (id, unit_id, purpose, source, tester, profile_id, revision, started_at, samples, duration_ms, csv_gz, sha256, analysis, plots, grades, grade, by, at)
   select gen_random_uuid(), m.id, 'full', 'simulated', '{"label": "bench", "host": ""}', m.profile_id, m.revision, m.received + k * interval '2 days', 0, 240000, ''::bytea, '',
-    '{"controls": {}}', '{"v": 1, "sticks": {}, "triggers": {}, "buttons": {}, "rims": {}}', '{}', case when k = 1 then 'fail' else 'A' end, m.person, m.received + k * interval '2 days'
+    (select analysis || '{"controls": {}}' from recording order by at limit 1), '{"v": 1, "sticks": {}, "triggers": {}, "buttons": {}, "rims": {}}', '{}', case when k = 1 then 'fail' else 'A' end, m.person, m.received + k * interval '2 days'
   from made m, generate_series(1, 2) k;
 insert into fault (unit_id, number, place, kind, words, found_when, claimed, measure, status, by, at, cause)
   select id, 1, place, measure, '', 'test', g % 2 = 0, measure, case when open then 'open' when worked then 'mended' else 'open' end, person, received + interval '2 days', 'wear' from made;

@@ -1,6 +1,6 @@
 /**
- * npm run tables [-- --check]: writes src/db/tables.ts, the row types of every table, from a database that was just migrated. What a
- * CHECK or src/db/columns.ts says of a column narrows it. With --check it only says whether the file is current.
+ * npm run tables [-- --check]: writes src/platform/db/tables.ts, the row types of every table, from a database that was just migrated. What a
+ * CHECK or src/platform/db/columns.ts says of a column narrows it. With --check it only says whether the file is current.
  */
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -12,7 +12,7 @@ import { ROOT } from "./lib/paths.mjs";
 import { throwawayPostgres } from "./lib/throwaway.mjs";
 import { cli } from "./lib/workshop.mjs";
 
-const FILE = join(ROOT, "src/db/tables.ts");
+const FILE = join(ROOT, "src/platform/db/tables.ts");
 const TYPES = {
   smallint: "number",
   integer: "number",
@@ -64,7 +64,7 @@ async function tablesOf(url) {
   );
   await client.end();
   const owners = new Map(keys.map((k) => [`${k.table_name}.${k.column_name}`, k.owner]));
-  const said = readFileSync(join(ROOT, "src/db/columns.ts"), "utf8").match(/export type Narrowed = \{([^}]*)\}/)[1];
+  const said = readFileSync(join(ROOT, "src/platform/db/columns.ts"), "utf8").match(/export type Narrowed = \{([^}]*)\}/)[1];
   const narrowed = new Set([...said.matchAll(/"([a-z_.]+)":/g)].map((m) => m[1]));
   const parts = [...new Set(columns.map((c) => c.table_name))].map((table) => {
     const list = columns.filter((c) => c.table_name === table);
@@ -105,6 +105,6 @@ const text = await tablesOf(url);
 postgres.stop();
 if (!process.argv.includes("--check")) writeFileSync(FILE, text);
 else if (readFileSync(FILE, "utf8") !== text) {
-  console.error("src/db/tables.ts is not what the migrations make: npm run tables writes it anew.");
+  console.error("src/platform/db/tables.ts is not what the migrations make: npm run tables writes it anew.");
   process.exitCode = 1;
 }

@@ -24,7 +24,7 @@ const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", bas
 // only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the parent
 if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
 
-/** The request that is answered now: src/db/connection.ts chooses the records by it, once src/door/session.ts knows whose it is. */
+/** The request that is answered now: src/platform/db/connection.ts chooses the records by it, once src/platform/http/session.ts knows whose it is. */
 globalThis.birdcageRequest = new AsyncLocalStorage();
 
 /**
@@ -55,7 +55,7 @@ const readable = (path) => {
   }
 };
 
-/** Threads for what takes long (src/work/pool.ts); one stands ready, since loading what it needs takes a moment. */
+/** Threads for what takes long (src/platform/work/pool.ts); one stands ready, since loading what it needs takes a moment. */
 globalThis.birdcageWorkers = new Piscina({
   filename: new URL("./worker.mjs", import.meta.url).href,
   execArgv: ["--conditions=react-server", "--import", "tsx"],

@@ -1,7 +1,7 @@
 import { type NextRequest, NextResponse } from "next/server";
 
 import { isPublic } from "@/contract/public";
-import { COOKIE, isSealed } from "@/door/session";
+import { COOKIE, isSealed } from "@/platform/http/session";
 
 /** First door for every request: security headers, and nobody unknown beyond the public list. */
 

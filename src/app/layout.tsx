@@ -9,8 +9,8 @@ import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
 
-import { houseDatabase } from "@/db/connection";
-import { loadSettings } from "@/service/settings";
+import { houseDatabase } from "@/platform/db/connection";
+import { loadSettings } from "@/features/settings/settings";
 import { figuresAsIn, localeOfFigures } from "@/text/format";
 import { Listening } from "@/ui/frame/Listening";
 import { theme } from "@/ui/theme";

@@ -14,10 +14,10 @@ import knex from "knex";
 
 import { keptOf } from "@/core/backup/retention";
 import { z } from "@/core/base/schema";
-import { connect } from "@/db/connection";
-import { badCertificates, differences, type Figures, figuresOf, noteBackup } from "@/service/backup";
+import { connect } from "@/platform/db/connection";
+import { badCertificates, differences, type Figures, figuresOf, noteBackup } from "@/features/archive/backup";
 import { BackupProblem, openSealed, writeSealed } from "./backup-file";
-import { asked, countOf } from "@/db/joined";
+import { asked, countOf } from "@/platform/db/joined";
 import { one } from "@/core/base/one";
 
 const url = process.env.DATABASE_URL!;

@@ -12,10 +12,10 @@ import { stepsFor } from "@/core/mend/order";
 import { refTo } from "@/core/mend/ref";
 import { itemsOf } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
-import type { Actor } from "@/service/deed/base";
-import { modelById } from "@/service/models";
-import { orderView } from "@/service/order-view";
-import { loadSettings } from "@/service/settings";
+import type { Actor } from "@/platform/deed/base";
+import { modelById } from "@/features/models/deeds";
+import { orderView } from "@/features/mend/view";
+import { loadSettings } from "@/features/settings/settings";
 
 /**
  * The demonstration's open benches (demo/benches.json): units half taken apart or waiting for their test, waits that run, notes, hours

@@ -1,9 +1,9 @@
 /** Brings the database of DATABASE_URL to the newest shape, and shipped models to their part slots. */
-import { connect, PRACTICE_SCHEMA } from "@/db/connection";
-import { migrate } from "@/db/migrate";
-import { hasTable } from "@/db/joined";
-import { fillOutcomes } from "@/service/outcome";
-import { addSlotsToShipped } from "@/service/shipped";
+import { connect, PRACTICE_SCHEMA } from "@/platform/db/connection";
+import { migrate } from "@/platform/db/migrate";
+import { hasTable } from "@/platform/db/joined";
+import { fillOutcomes } from "@/features/case/outcome";
+import { addSlotsToShipped } from "@/features/models/shipped";
 
 const db = connect(process.env.DATABASE_URL!, 2);
 await migrate(db);

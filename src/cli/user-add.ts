@@ -3,12 +3,12 @@ import { createInterface } from "node:readline";
 import { parseArgs } from "node:util";
 
 import { passwordSchema, ROLES } from "@/contract/deeds";
-import { connect } from "@/db/connection";
-import { Refused } from "@/service/deed/base";
-import { mustBeHard } from "@/service/passwords";
-import { insertPerson } from "@/service/people";
-import { refusalText } from "@/text/refusals";
-import { importShippedProfiles } from "@/service/shipped";
+import { connect } from "@/platform/db/connection";
+import { Refused } from "@/platform/deed/base";
+import { mustBeHard } from "@/features/account/passwords";
+import { insertPerson } from "@/features/people/deeds";
+import { refusalText } from "@/text/deed/refusals";
+import { importShippedProfiles } from "@/features/models/shipped";
 import { findingWords } from "@/text/findings";
 
 const { values } = parseArgs({ options: { name: { type: "string" }, role: { type: "string", default: "lead" } } });

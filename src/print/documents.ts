@@ -26,9 +26,9 @@ import {
   PROOF_RESULT_WORDS,
   proofWords,
   SIGNATURE_WORDS,
-} from "@/text/release";
+} from "@/features/release/words/text";
 import { personName } from "@/text/names";
-import { CHECK_NAMES, TESTER_NAMES } from "@/text/words";
+import { CHECK_NAMES, TESTER_NAMES } from "@/features/case/words/text";
 import { daysLater } from "@/core/days/days";
 import { say } from "@/words/print";
 

@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
+import { dirname, join, parse } from "node:path";
 
 import fc from "fast-check";
 import { IntlMessageFormat } from "intl-messageformat";
@@ -72,22 +72,20 @@ test("a code has its words, and what is no code is said as it stands", () => {
 });
 
 describe("every catalogue", () => {
-  const own = readdirSync(__dirname).filter(
-    (f) =>
-      f.endsWith(".ts") &&
-      !["catalogue.ts", "codes.ts", "language.ts", "drawn-out.ts", "figures.ts"].includes(f) &&
-      !f.includes(".test."),
-  );
-  const sources = readdirSync(join(__dirname, ".."), { recursive: true, encoding: "utf8" })
-    .filter((f) => /\.tsx?$/.test(f) && !f.startsWith("words/"))
-    .map((f) => readFileSync(join(__dirname, "..", f), "utf8"));
+  const src = join(__dirname, "..");
+  const files = readdirSync(src, { recursive: true, encoding: "utf8" }).filter((f) => /\.tsx?$/.test(f));
+  const code = new Map(files.map((f) => [f, readFileSync(join(src, f), "utf8")]));
+  const own = files.filter((f) => /= catalogue\("/.test(code.get(f)!) && !f.includes(".test."));
+  test("they are found", () => expect(own.length).toBeGreaterThan(20));
 
   test.each(own)("%s: no text that nobody says, none twice, none that cannot be read", (file) => {
-    const name = file.replace(".ts", "");
-    const users = sources.filter((s) => s.includes(`from "@/words/${name}"`)).join("\n");
-    const entries = [
-      ...readFileSync(join(__dirname, file), "utf8").matchAll(/^ {2}(\w+):\s*("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')/gm),
-    ];
+    const beside = (f: string) => dirname(f) === dirname(file) && code.get(f)!.includes(`from "./${parse(file).name}"`);
+    const names = (f: string) => code.get(f)!.includes(`from "@/${file.replace(".ts", "")}"`) || beside(f);
+    const users = files
+      .filter(names)
+      .map((f) => code.get(f)!)
+      .join("\n");
+    const entries = [...code.get(file)!.matchAll(/^ {2}(\w+):\s*("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')/gm)];
     expect(entries.length).toBeGreaterThan(10);
     const texts = entries.map(([, , text]) => text!.slice(1, -1));
     expect(texts.filter((text, i) => texts.indexOf(text) !== i)).toEqual([]);

@@ -2,14 +2,14 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/deed/base";
-import { coversEnding } from "@/service/after-sale";
-import { buyingList } from "@/service/allocate";
-import { doDeed } from "@/service/deeds";
-import { askedOf } from "@/service/reports/base";
-import { reportOf } from "@/service/reports";
-import { loadSettings } from "@/service/settings";
-import { shippedCatalogue } from "@/service/shipped";
+import type { Actor } from "@/platform/deed/base";
+import { coversEnding } from "@/features/after/deeds";
+import { buyingList } from "@/features/parts/plan";
+import { doDeed } from "@/features/deeds";
+import { askedOf } from "@/features/results/base";
+import { reportOf } from "@/features/results";
+import { loadSettings } from "@/features/settings/settings";
+import { shippedCatalogue } from "@/features/models/shipped";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 
 /**

@@ -12,19 +12,19 @@ import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import { figuresOf } from "@/service/backup";
-import type { Actor } from "@/service/deed/base";
-import { doDeed } from "@/service/deeds";
-import { donorView } from "@/service/donors";
-import { modelByKey } from "@/service/models";
-import { storePhoto } from "@/service/photos";
-import { storeRecording } from "@/service/recordings";
-import { openSession } from "@/service/sessions";
-import { loadSettings } from "@/service/settings";
-import { shippedCatalogue } from "@/service/shipped";
+import { figuresOf } from "@/features/archive/backup";
+import type { Actor } from "@/platform/deed/base";
+import { doDeed } from "@/features/deeds";
+import { donorView } from "@/features/parts/donors";
+import { modelByKey } from "@/features/models/deeds";
+import { storePhoto } from "@/features/intake/photos";
+import { storeRecording } from "@/features/test/recordings";
+import { openSession } from "@/features/account/sessions";
+import { loadSettings } from "@/features/settings/settings";
+import { shippedCatalogue } from "@/features/models/shipped";
 import { benchOf, closeShop, mustFollowTheRecord, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
-import { countOf } from "@/db/joined";
+import { countOf } from "@/platform/db/joined";
 
 /**
  * Every deed with an input that goes through, and with many that somebody bent: whatever comes is done or refused in words, never a

@@ -1,13 +1,13 @@
 import type { Knex } from "knex";
 
 import type { DeedInput } from "@/contract/deeds";
-import type { Actor } from "@/service/deed/base";
-import { planView, wakeUps } from "@/service/allocate";
-import { holdersOf } from "@/service/batches";
-import { donorView } from "@/service/donors";
-import { partsOfUnit } from "@/service/needs";
-import { shippedCatalogue } from "@/service/shipped";
-import { unitView } from "@/service/views";
+import type { Actor } from "@/platform/deed/base";
+import { planView, wakeUps } from "@/features/parts/plan";
+import { holdersOf } from "@/features/stock/batches";
+import { donorView } from "@/features/parts/donors";
+import { partsOfUnit } from "@/features/parts/needs";
+import { shippedCatalogue } from "@/features/models/shipped";
+import { unitView } from "@/features/units/view";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

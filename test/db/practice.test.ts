@@ -3,10 +3,10 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import { hiddenFaultsSchema } from "@/core/practice/hidden";
-import { houseDatabase, practiceDatabase } from "@/db/connection";
-import type { Actor } from "@/service/deed/base";
-import { doDeed } from "@/service/deeds";
-import { beginExercise, endExercise, exercisesOf, hardCases, practiceFaults, preparePractice } from "@/service/practice";
+import { houseDatabase, practiceDatabase } from "@/platform/db/connection";
+import type { Actor } from "@/platform/deed/base";
+import { doDeed } from "@/features/deeds";
+import { beginExercise, endExercise, exercisesOf, hardCases, practiceFaults, preparePractice } from "@/features/practice/deeds";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

@@ -1,11 +1,11 @@
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/deed/base";
-import { writeEvents } from "@/service/deed/events";
-import { buyingView } from "@/service/buying";
-import { untilNoted } from "@/service/noted";
-import { listUnits } from "@/service/views";
-import { stepTimes } from "@/service/work-order";
+import type { Actor } from "@/platform/deed/base";
+import { writeEvents } from "@/platform/deed/events";
+import { buyingView } from "@/features/buying/deeds";
+import { untilNoted } from "@/platform/deed/noted";
+import { listUnits } from "@/features/units/view";
+import { stepTimes } from "@/features/mend/work-order";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

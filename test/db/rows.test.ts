@@ -5,15 +5,15 @@ import { join } from "node:path";
 
 import type { Knex } from "knex";
 
-import { rowsOf } from "@/db/joined";
-import { planView, wakeUps } from "@/service/allocate";
-import type { Actor } from "@/service/deed/base";
-import { COSTS, type DeedCost } from "@/service/deed/cost";
-import { listDonors } from "@/service/donors";
-import { openNeeds } from "@/service/needs";
+import { rowsOf } from "@/platform/db/joined";
+import { planView, wakeUps } from "@/features/parts/plan";
+import type { Actor } from "@/platform/deed/base";
+import { COSTS, type DeedCost } from "@/platform/deed/cost";
+import { listDonors } from "@/features/parts/donors";
+import { openNeeds } from "@/features/parts/needs";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
-import { unitView } from "@/service/views";
+import { unitView } from "@/features/units/view";
 
 let db: Knex;
 let technician: Actor;

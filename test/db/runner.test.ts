@@ -2,12 +2,12 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Actor } from "@/service/deed/base";
-import { change, type Deed, deed, Stale } from "@/service/deed/declare";
-import { perform, runChange } from "@/service/run";
-import { answerByToken } from "@/service/questions";
-import { loadSettings } from "@/service/settings";
-import { shippedCatalogue } from "@/service/shipped";
+import type { Actor } from "@/platform/deed/base";
+import { change, type Deed, deed, Stale } from "@/platform/deed/declare";
+import { perform, runChange } from "@/platform/run/run";
+import { answerByToken } from "@/features/questions/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { shippedCatalogue } from "@/features/models/shipped";
 import { benchOf, closeShop, codeOf, mustFollowTheRecord, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

@@ -8,20 +8,20 @@ import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import { connect } from "@/db/connection";
-import { migrate, rollBack } from "@/db/migrate";
-import type { Actor } from "@/service/deed/base";
-import { doDeed } from "@/service/deeds";
-import { modelByKey } from "@/service/models";
-import { refreshOutcomes } from "@/service/outcome";
-import { insertPerson } from "@/service/people";
-import { storeRecording } from "@/service/recordings";
-import { loadSettings } from "@/service/settings";
-import { importShippedProfiles } from "@/service/shipped";
+import { connect } from "@/platform/db/connection";
+import { migrate, rollBack } from "@/platform/db/migrate";
+import type { Actor } from "@/platform/deed/base";
+import { doDeed } from "@/features/deeds";
+import { modelByKey } from "@/features/models/deeds";
+import { refreshOutcomes } from "@/features/case/outcome";
+import { insertPerson } from "@/features/people/deeds";
+import { storeRecording } from "@/features/test/recordings";
+import { loadSettings } from "@/features/settings/settings";
+import { importShippedProfiles } from "@/features/models/shipped";
 import { nextActionOf, stationFor } from "@/core/record/standing";
-import { loadFacts } from "@/service/facts";
-import { modelById } from "@/service/models";
-import { unitView } from "@/service/views";
+import { loadFacts } from "@/features/case/facts";
+import { modelById } from "@/features/models/deeds";
+import { unitView } from "@/features/units/view";
 
 /** An empty workshop on the test's database, with a lead, a technician and the shipped models. */
 export async function openShop(connections: number): Promise<{ db: Knex; lead: Actor; technician: Actor }> {

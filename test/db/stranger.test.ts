@@ -3,15 +3,15 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import type { Refusal } from "@/contract/deeds";
-import { backupOverdue, noteBackup } from "@/service/backup";
-import { type Actor, Refused } from "@/service/deed/base";
-import { signIn } from "@/service/people";
-import { answerByToken, questionByToken } from "@/service/questions";
-import { storeRecording } from "@/service/recordings";
-import { endSession, openSession, personOfToken, sessionsOf, setPractice } from "@/service/sessions";
-import { problemOf } from "@/service/trouble";
-import { eventsOf } from "@/service/views";
-import { withoutValues } from "@/db/trouble";
+import { backupOverdue, noteBackup } from "@/features/archive/backup";
+import { type Actor, Refused } from "@/platform/deed/base";
+import { signIn } from "@/features/people/deeds";
+import { answerByToken, questionByToken } from "@/features/questions/deeds";
+import { storeRecording } from "@/features/test/recordings";
+import { endSession, openSession, personOfToken, sessionsOf, setPractice } from "@/features/account/sessions";
+import { problemOf } from "@/platform/deed/trouble";
+import { eventsOf } from "@/features/units/view";
+import { withoutValues } from "@/platform/db/trouble";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

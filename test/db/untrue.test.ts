@@ -7,25 +7,25 @@ import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
-import type { Actor } from "@/service/deed/base";
-import { batchView } from "@/service/batches";
-import { calibrateView } from "@/service/calibrate";
-import { decideInput, decideView, routesFor } from "@/service/decide";
-import { dayView, nextFor } from "@/service/dayplan";
-import { donorView } from "@/service/donors";
-import { unitById } from "@/service/facts";
-import { modelById, modelByKey } from "@/service/models";
-import { openTest, padHistory, storeRecording } from "@/service/recordings";
-import { Stopped } from "@/work/pool";
-import { releaseView } from "@/service/release-view";
-import { loadSettings } from "@/service/settings";
-import { shippedCatalogue } from "@/service/shipped";
-import { loadCatalogue } from "@/service/stock";
-import { listUnits } from "@/service/views";
-import { openWaits } from "@/service/waits";
+import type { Actor } from "@/platform/deed/base";
+import { batchView } from "@/features/stock/batches";
+import { calibrateView } from "@/features/mend/calibrate";
+import { decideInput, decideView, routesFor } from "@/features/decide/deeds";
+import { dayView, nextFor } from "@/features/day/deeds";
+import { donorView } from "@/features/parts/donors";
+import { unitById } from "@/features/case/facts";
+import { modelById, modelByKey } from "@/features/models/deeds";
+import { openTest, padHistory, storeRecording } from "@/features/test/recordings";
+import { Stopped } from "@/platform/work/pool";
+import { releaseView } from "@/features/release/view";
+import { loadSettings } from "@/features/settings/settings";
+import { shippedCatalogue } from "@/features/models/shipped";
+import { loadCatalogue } from "@/features/stock/deeds";
+import { listUnits } from "@/features/units/view";
+import { openWaits } from "@/features/bench/waits";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
-import { countOf } from "@/db/joined";
+import { countOf } from "@/platform/db/joined";
 
 /** Nothing taken in wrong, nothing dropped, nothing untrue: the lazy way is tried first, and must be stopped in words. */
 
@@ -426,7 +426,7 @@ describe("what a buyer is told", () => {
         calibrate: [],
       }),
     );
-    const { orderView } = await import("@/service/order-view");
+    const { orderView } = await import("@/features/mend/view");
     for (;;) {
       const order = await orderView(db, unitId, technician);
       const next = order?.line.find((s) => !s.done);

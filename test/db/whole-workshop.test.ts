@@ -6,12 +6,12 @@ import { join } from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import type { Knex } from "knex";
 
-import { connect } from "@/db/connection";
-import { migrate, rollBack } from "@/db/migrate";
-import { checkArchive, makeArchive } from "@/service/archive/make";
-import { TABLES } from "@/service/archive/tables";
+import { connect } from "@/platform/db/connection";
+import { migrate, rollBack } from "@/platform/db/migrate";
+import { checkArchive, makeArchive } from "@/features/archive/make";
+import { TABLES } from "@/features/archive/tables";
 import { mustFollowTheRecord } from "./shop";
-import { countOf } from "@/db/joined";
+import { countOf } from "@/platform/db/joined";
 
 /**
  * The whole demonstration goes out and comes back, as an archive and as a backup; then as an archive with every column that may be

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, runFullTest, signIn, tabTo, test } from "./shop";
 import { one } from "@/core/base/one";
-import { countOf } from "@/db/joined";
+import { countOf } from "@/platform/db/joined";
 import { catalogueSchema } from "@/core/parts/catalogue";
 
 /** Quick hands, a slow server, a reload in the middle, the full name typed: nothing is taken in wrong, dropped or untrue. */

@@ -9,7 +9,7 @@ import sharp from "sharp";
 
 import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
 import { one } from "@/core/base/one";
-import { countOf } from "@/db/joined";
+import { countOf } from "@/platform/db/joined";
 
 const KNOT = STANDARD_MAP.controls.filter((c) => ["face.south", "pad.up"].includes(c.id));
 const csvOf = (seed: number) =>

@@ -1,13 +1,13 @@
 import { randomUUID } from "node:crypto";
 import type { ReactNode } from "react";
 
-import { database, inPractice } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { trays } from "@/service/views";
-import { loadSettings } from "@/service/settings";
-import { openWaits } from "@/service/waits";
+import { database, inPractice } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { trays } from "@/features/units/view";
+import { loadSettings } from "@/features/settings/settings";
+import { openWaits } from "@/features/bench/waits";
 import { Frame } from "@/ui/frame/Frame";
-import { FirstStart } from "@/ui/people/FirstStart";
+import { FirstStart } from "@/features/account/ui/FirstStart";
 
 export default async function ShopLayout({ children }: { children: ReactNode }) {
   const person = await pagePerson();

@@ -1,12 +1,12 @@
-import { database, houseDatabase, inPractice } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { wakeUps } from "@/service/allocate";
-import { backupOverdue } from "@/service/backup";
-import { nextFor } from "@/service/dayplan";
-import { awaitedAnswers } from "@/service/questions";
-import { loadSettings } from "@/service/settings";
-import { benchView } from "@/service/views";
-import { Bench } from "@/ui/bench/Bench";
+import { database, houseDatabase, inPractice } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { wakeUps } from "@/features/parts/plan";
+import { backupOverdue } from "@/features/archive/backup";
+import { nextFor } from "@/features/day/deeds";
+import { awaitedAnswers } from "@/features/questions/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { benchView } from "@/features/units/view";
+import { Bench } from "@/features/bench/ui/Bench";
 
 export default async function BenchPage() {
   const actor = await pagePerson();

@@ -1,4 +1,4 @@
-import { houseDatabase } from "@/db/connection";
+import { houseDatabase } from "@/platform/db/connection";
 import { say } from "@/words/frame";
 
 export const dynamic = "force-dynamic";

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 
-import { houseDatabase } from "@/db/connection";
+import { houseDatabase } from "@/platform/db/connection";
 import { innerPath } from "@/contract/inner-path";
-import { loadSettings } from "@/service/settings";
-import { SignIn } from "@/ui/people/SignIn";
+import { loadSettings } from "@/features/settings/settings";
+import { SignIn } from "@/features/account/ui/SignIn";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("signIn") };

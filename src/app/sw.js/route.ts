@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 
-import { route } from "@/door/http";
+import { route } from "@/platform/http/http";
 
 /** The service worker with the page that it shows while the workshop is out of reach (server/service-worker.js). */
 async function get(): Promise<Response> {

@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 
 import type { Refusal } from "@/contract/deeds";
-import { refusalText } from "@/text/refusals";
+import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/kit";
 
 /** Why a change was refused, in words that say what to do. */

@@ -2,8 +2,8 @@
 
 import Alert from "@mui/material/Alert";
 
-import { deedWords } from "@/text/deeds";
-import { refusalText } from "@/text/refusals";
+import { deedWords } from "@/text/deed/deeds";
+import { refusalText } from "@/text/deed/refusals";
 import { Problem } from "./Problem";
 import type { Refused } from "./useDeed";
 import { say } from "@/words/kit";

@@ -112,9 +112,9 @@ describe("what is typed into a deed's form", () => {
 });
 
 describe("every field on a page that names its deed", () => {
-  const pages = readdirSync("src/ui", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".tsx"));
+  const pages = readdirSync("src", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".tsx"));
   const named = pages.flatMap((file) =>
-    [...readFileSync(join("src/ui", file), "utf8").matchAll(/<BoundField\s+deed="([^"]+)"\s+name="([^"]+)"/g)].map(
+    [...readFileSync(join("src", file), "utf8").matchAll(/<BoundField\s+deed="([^"]+)"\s+name="([^"]+)"/g)].map(
       ([, deed, name]) => [deed as DeedName, name!] as const,
     ),
   );

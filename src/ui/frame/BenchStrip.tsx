@@ -5,9 +5,9 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
-import type { TrayCard } from "@/service/views";
-import type { WaitView } from "@/service/waits";
-import { NEXT_WORDS } from "@/text/words";
+import type { TrayCard } from "@/features/units/view";
+import type { WaitView } from "@/features/bench/waits";
+import { NEXT_WORDS } from "@/features/case/words/text";
 import { clockText, useCallOuts, useNow } from "./waits";
 import { WaitsBar } from "./WaitsBar";
 import { say } from "@/words/frame";

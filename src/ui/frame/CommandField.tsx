@@ -6,8 +6,8 @@ import TextField from "@mui/material/TextField";
 import { useRouter } from "next/navigation";
 import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "react";
 
-import type { UnitLine } from "@/service/views";
-import { NEXT_WORDS } from "@/text/words";
+import type { UnitLine } from "@/features/units/view";
+import { NEXT_WORDS } from "@/features/case/words/text";
 import { say } from "@/words/frame";
 
 export type CommandHandle = { focus(): void; scan(text: string): void };

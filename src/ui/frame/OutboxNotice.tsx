@@ -9,7 +9,7 @@ import { useEffect, useState } from "react";
 import { beginOutbox, discard, isMine, keep, type Maker, onOutboxChange, sendOne, type Waiting, waiting } from "@/browser/outbox";
 import type { Role } from "@/contract/deeds";
 import { personName } from "@/text/names";
-import { refusalText } from "@/text/refusals";
+import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/frame";
 
 const RETRY_MS = 10_000;

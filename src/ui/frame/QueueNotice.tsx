@@ -7,8 +7,8 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useTransition } from "react";
 
 import { deedQueue, type QueuedDeed } from "@/browser/deed-queue";
-import { deedWords } from "@/text/deeds";
-import { refusalText } from "@/text/refusals";
+import { deedWords } from "@/text/deed/deeds";
+import { refusalText } from "@/text/deed/refusals";
 import { personName } from "@/text/names";
 import { useQueue } from "@/ui/deed/useDeed";
 import { say } from "@/words/frame";

@@ -1,14 +1,14 @@
 import type { Metadata } from "next";
 
-import { houseDatabase } from "@/db/connection";
-import { publicAddress } from "@/door/address";
-import { pagePerson } from "@/door/page";
-import { feedsOf } from "@/service/feed";
-import { sessionsOf } from "@/service/sessions";
-import { loadSettings } from "@/service/settings";
-import { Account } from "@/ui/people/Account";
-import { Calendars } from "@/ui/people/Calendars";
-import { Sessions } from "@/ui/people/Sessions";
+import { houseDatabase } from "@/platform/db/connection";
+import { publicAddress } from "@/platform/http/address";
+import { pagePerson } from "@/platform/http/page";
+import { feedsOf } from "@/features/account/feed";
+import { sessionsOf } from "@/features/account/sessions";
+import { loadSettings } from "@/features/settings/settings";
+import { Account } from "@/features/account/ui/Account";
+import { Calendars } from "@/features/account/ui/Calendars";
+import { Sessions } from "@/features/account/ui/Sessions";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("passwordSessionsAndCalendar") };

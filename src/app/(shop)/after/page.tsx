@@ -1,10 +1,10 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { afterCounts, coversEnding, readyToGo, recentSales, returnsOf } from "@/service/after-sale";
-import { loadSettings } from "@/service/settings";
-import { After } from "@/ui/after/After";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { afterCounts, coversEnding, readyToGo, recentSales, returnsOf } from "@/features/after/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { After } from "@/features/after/ui/After";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("after") };

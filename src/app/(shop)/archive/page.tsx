@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 
-import { houseDatabase } from "@/db/connection";
-import { pageFor } from "@/door/page";
-import { isEmptyWorkshop } from "@/service/archive/read";
-import { Archive } from "@/ui/people/Archive";
+import { houseDatabase } from "@/platform/db/connection";
+import { pageFor } from "@/platform/http/page";
+import { isEmptyWorkshop } from "@/features/archive/read";
+import { Archive } from "@/features/archive/ui/Archive";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("archive") };

@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { ACCEPTED_LOSS, buyBase, buyingView, WISHED_MARGIN } from "@/service/buying";
-import { loadSettings } from "@/service/settings";
-import { Buying } from "@/ui/buying/Buying";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { ACCEPTED_LOSS, buyBase, buyingView, WISHED_MARGIN } from "@/features/buying/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { Buying } from "@/features/buying/ui/Buying";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("buying") };

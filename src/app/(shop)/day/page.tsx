@@ -1,10 +1,10 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { dayView } from "@/service/dayplan";
-import { loadSettings } from "@/service/settings";
-import { DayPlan } from "@/ui/day/DayPlan";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { dayView } from "@/features/day/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { DayPlan } from "@/features/day/ui/DayPlan";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("theDay") };

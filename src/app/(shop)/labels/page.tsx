@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 
 import { LABEL_KINDS } from "@/core/labels/layout";
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { labelChoices } from "@/service/labels";
-import { loadSettings } from "@/service/settings";
-import { Labels } from "@/ui/labels/Labels";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { labelChoices } from "@/features/labels/view";
+import { loadSettings } from "@/features/settings/settings";
+import { Labels } from "@/features/labels/ui/Labels";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("labels") };

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { listModels } from "@/service/models";
-import { ModelList } from "@/ui/models/ModelList";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { listModels } from "@/features/models/deeds";
+import { ModelList } from "@/features/models/ui/ModelList";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("models") };

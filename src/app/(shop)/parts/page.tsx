@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { PART_TABS, type PartTab, partsView } from "@/service/parts-view";
-import { loadSettings } from "@/service/settings";
-import { Parts } from "@/ui/parts/Parts";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { PART_TABS, type PartTab, partsView } from "@/features/parts/view";
+import { loadSettings } from "@/features/settings/settings";
+import { Parts } from "@/features/parts/ui/Parts";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("parts") };

@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 
-import { houseDatabase } from "@/db/connection";
-import { pageFor } from "@/door/page";
-import { listPeople } from "@/service/people";
-import { workingHours } from "@/service/dayplan";
-import { People } from "@/ui/people/People";
-import { WorkingHours } from "@/ui/people/WorkingHours";
+import { houseDatabase } from "@/platform/db/connection";
+import { pageFor } from "@/platform/http/page";
+import { listPeople } from "@/features/people/deeds";
+import { workingHours } from "@/features/day/deeds";
+import { People } from "@/features/people/ui/People";
+import { WorkingHours } from "@/features/settings/ui/WorkingHours";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("people") };

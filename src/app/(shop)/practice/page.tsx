@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 
-import { houseDatabase } from "@/db/connection";
-import { pageFor } from "@/door/page";
-import { modelNames } from "@/service/models";
-import { exercisesOf, hardCases } from "@/service/practice";
-import { loadSettings } from "@/service/settings";
-import { Practice } from "@/ui/practice/Practice";
+import { houseDatabase } from "@/platform/db/connection";
+import { pageFor } from "@/platform/http/page";
+import { modelNames } from "@/features/models/deeds";
+import { exercisesOf, hardCases } from "@/features/practice/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { Practice } from "@/features/practice/ui/Practice";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("practice") };

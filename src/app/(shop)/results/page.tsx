@@ -1,13 +1,13 @@
 import type { Metadata } from "next";
 
 import { reportFilterSchema } from "@/contract/reports";
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { modelNames } from "@/service/models";
-import { askedOf } from "@/service/reports/base";
-import { resultsView } from "@/service/reports/results";
-import { loadSettings } from "@/service/settings";
-import { Results } from "@/ui/results/Results";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { modelNames } from "@/features/models/deeds";
+import { askedOf } from "@/features/results/base";
+import { resultsView } from "@/features/results/results";
+import { loadSettings } from "@/features/settings/settings";
+import { Results } from "@/features/results/ui/Results";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("results") };

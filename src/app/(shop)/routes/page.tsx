@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { loadModelMoney, loadRoutes, routeRecord } from "@/service/decide";
-import { listModels } from "@/service/models";
-import { loadSettings } from "@/service/settings";
-import { ModelMoneyForm } from "@/ui/routes/ModelMoneyForm";
-import { RouteCatalogue } from "@/ui/routes/RouteCatalogue";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { loadModelMoney, loadRoutes, routeRecord } from "@/features/decide/deeds";
+import { listModels } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { ModelMoneyForm } from "@/features/routes/ui/ModelMoneyForm";
+import { RouteCatalogue } from "@/features/routes/ui/RouteCatalogue";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("routes") };

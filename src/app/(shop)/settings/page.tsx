@@ -1,15 +1,15 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { pageFor } from "@/door/page";
-import { loadLexicon } from "@/service/lexicon";
-import { loadSettings } from "@/service/settings";
-import { listModels } from "@/service/models";
-import { loadTools } from "@/service/work-order";
+import { database } from "@/platform/db/connection";
+import { pageFor } from "@/platform/http/page";
+import { loadLexicon } from "@/features/settings/lexicon";
+import { loadSettings } from "@/features/settings/settings";
+import { listModels } from "@/features/models/deeds";
+import { loadTools } from "@/features/mend/work-order";
 import { bitId } from "@/core/mend/tools";
-import { ToolsEditor } from "@/ui/people/ToolsEditor";
-import { LexiconEditor } from "@/ui/people/LexiconEditor";
-import { ShopSettings } from "@/ui/people/ShopSettings";
+import { ToolsEditor } from "@/features/settings/ui/ToolsEditor";
+import { LexiconEditor } from "@/features/settings/ui/LexiconEditor";
+import { ShopSettings } from "@/features/settings/ui/ShopSettings";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("shopAndLimits") };

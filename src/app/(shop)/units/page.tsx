@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { modelNames } from "@/service/models";
-import { loadSettings } from "@/service/settings";
-import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/service/views";
-import { UnitList } from "@/ui/units/UnitList";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { modelNames } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/features/units/view";
+import { UnitList } from "@/features/units/ui/UnitList";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("units") };

@@ -1,6 +1,6 @@
-import { houseDatabase } from "@/db/connection";
-import { publicKeys } from "@/service/signing";
-import { route } from "@/door/http";
+import { houseDatabase } from "@/platform/db/connection";
+import { publicKeys } from "@/features/certificate/signing";
+import { route } from "@/platform/http/http";
 
 /** The public keys of certificates, retired ones too (RFC 7517). */
 async function get(): Promise<Response> {

@@ -6,15 +6,15 @@ import { Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { ReadableStream as WebStream } from "node:stream/web";
 
-import { houseDatabase } from "@/db/connection";
-import { answer, reader, refusal, route, writer } from "@/door/http";
-import { archiveFile } from "@/door/archive-files";
-import { openSession } from "@/door/session";
-import { MAX_ARCHIVE_BYTES, readArchive } from "@/service/archive/read";
-import { Refused } from "@/service/deed/base";
-import { log } from "@/service/log";
-import { personByName } from "@/service/people";
-import { loadSettings } from "@/service/settings";
+import { houseDatabase } from "@/platform/db/connection";
+import { answer, reader, refusal, route, writer } from "@/platform/http/http";
+import { archiveFile } from "@/platform/http/archive-files";
+import { openSession } from "@/platform/http/session";
+import { MAX_ARCHIVE_BYTES, readArchive } from "@/features/archive/read";
+import { Refused } from "@/platform/deed/base";
+import { log } from "@/platform/log";
+import { personByName } from "@/features/people/deeds";
+import { loadSettings } from "@/features/settings/settings";
 import { dayOf } from "@/core/days/days";
 import { say } from "@/words/frame";
 

@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { answer, reader, route } from "@/door/http";
-import { trays } from "@/service/views";
-import { openWaits } from "@/service/waits";
+import { database } from "@/platform/db/connection";
+import { answer, reader, route } from "@/platform/http/http";
+import { trays } from "@/features/units/view";
+import { openWaits } from "@/features/bench/waits";
 
 /** The trays and the waits, for the bench strip. */
 async function get(): Promise<Response> {

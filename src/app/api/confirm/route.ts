@@ -1,8 +1,8 @@
-import { houseDatabase } from "@/db/connection";
+import { houseDatabase } from "@/platform/db/connection";
 import { z } from "@/core/base/schema";
-import { addressOf, answer, jsonBody, refusal, route, unfit, writer } from "@/door/http";
-import { signIn } from "@/service/people";
-import { confirmSession } from "@/service/sessions";
+import { addressOf, answer, jsonBody, refusal, route, unfit, writer } from "@/platform/http/http";
+import { signIn } from "@/features/people/deeds";
+import { confirmSession } from "@/features/account/sessions";
 
 const inputSchema = z.strictObject({ password: z.string().min(1).max(200) });
 

@@ -1,6 +1,6 @@
-import { database } from "@/db/connection";
-import { answer, reader, route, typed } from "@/door/http";
-import { padHistory } from "@/service/recordings";
+import { database } from "@/platform/db/connection";
+import { answer, reader, route, typed } from "@/platform/http/http";
+import { padHistory } from "@/features/test/recordings";
 
 /** What a controller of this name was tested as until now: asked before a test of a unit of another model begins. */
 async function get(request: Request): Promise<Response> {

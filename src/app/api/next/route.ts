@@ -1,6 +1,6 @@
-import { database } from "@/db/connection";
-import { answer, reader, route } from "@/door/http";
-import { nextFor } from "@/service/dayplan";
+import { database } from "@/platform/db/connection";
+import { answer, reader, route } from "@/platform/http/http";
+import { nextFor } from "@/features/day/deeds";
 
 /** What the day's plan gives the person now. */
 async function get(): Promise<Response> {

@@ -1,8 +1,8 @@
 import { z } from "@/core/base/schema";
 
-import { database } from "@/db/connection";
-import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
-import { MAX_PHOTO_BYTES, storePhoto } from "@/service/photos";
+import { database } from "@/platform/db/connection";
+import { answer, bodyUpTo, refusal, route, writer } from "@/platform/http/http";
+import { MAX_PHOTO_BYTES, storePhoto } from "@/features/intake/photos";
 import { say } from "@/words/frame";
 
 const querySchema = z.strictObject({

@@ -1,9 +1,9 @@
-import { houseDatabase } from "@/db/connection";
+import { houseDatabase } from "@/platform/db/connection";
 
 import { practiceSchema } from "@/contract/practice";
-import { answer, jsonBody, refusal, route, unfit, writer } from "@/door/http";
-import { setPractice } from "@/service/sessions";
-import { beginExercise, endExercise, preparePractice } from "@/service/practice";
+import { answer, jsonBody, refusal, route, unfit, writer } from "@/platform/http/http";
+import { setPractice } from "@/features/account/sessions";
+import { beginExercise, endExercise, preparePractice } from "@/features/practice/deeds";
 
 /** Goes to the practice bench and back. It stands in the session (src/door/session.ts). */
 async function post(request: Request): Promise<Response> {

@@ -1,5 +1,5 @@
 import { profileJsonSchema } from "@/core/profile/json-schema";
-import { reader, route } from "@/door/http";
+import { reader, route } from "@/platform/http/http";
 
 /** The JSON Schema of the profile format. */
 async function get(): Promise<Response> {

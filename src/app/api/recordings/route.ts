@@ -1,9 +1,9 @@
 import { z } from "@/core/base/schema";
-import { database, inPractice } from "@/db/connection";
-import { answer, bodyUpTo, refusal, route, writer } from "@/door/http";
+import { database, inPractice } from "@/platform/db/connection";
+import { answer, bodyUpTo, refusal, route, writer } from "@/platform/http/http";
 import { recordingHeadSchema } from "@/contract/recording";
-import { MAX_UPLOAD_BYTES, storeRecording } from "@/service/recordings";
-import { Stopped } from "@/work/pool";
+import { MAX_UPLOAD_BYTES, storeRecording } from "@/features/test/recordings";
+import { Stopped } from "@/platform/work/pool";
 import { say } from "@/words/frame";
 
 /** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */

@@ -1,8 +1,8 @@
 import { spreadsheetCsv } from "@/core/export/spreadsheet";
-import { database } from "@/db/connection";
-import { publicAddress } from "@/door/address";
-import { csvFile, reader, refusal, route } from "@/door/http";
-import { allSales, listings } from "@/service/after-sale";
+import { database } from "@/platform/db/connection";
+import { publicAddress } from "@/platform/http/address";
+import { csvFile, reader, refusal, route } from "@/platform/http/http";
+import { allSales, listings } from "@/features/after/deeds";
 import { say } from "@/words/frame";
 import { typedAmount } from "@/text/format";
 

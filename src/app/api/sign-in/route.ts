@@ -1,9 +1,9 @@
 import { z } from "@/core/base/schema";
 
-import { houseDatabase } from "@/db/connection";
-import { addressOf, answer, fromHere, jsonBody, refusal, route } from "@/door/http";
-import { openSession } from "@/door/session";
-import { signIn } from "@/service/people";
+import { houseDatabase } from "@/platform/db/connection";
+import { addressOf, answer, fromHere, jsonBody, refusal, route } from "@/platform/http/http";
+import { openSession } from "@/platform/http/session";
+import { signIn } from "@/features/people/deeds";
 import { say } from "@/words/frame";
 
 const inputSchema = z.strictObject({ name: z.string().min(1).max(60), password: z.string().min(1).max(200) });

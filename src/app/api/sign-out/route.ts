@@ -1,5 +1,5 @@
-import { answer, fromHere, refusal, route } from "@/door/http";
-import { closeSession } from "@/door/session";
+import { answer, fromHere, refusal, route } from "@/platform/http/http";
+import { closeSession } from "@/platform/http/session";
 
 async function post(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });

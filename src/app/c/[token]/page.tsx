@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { houseDatabase } from "@/db/connection";
-import { currentPerson } from "@/door/session";
-import { certificateByToken } from "@/service/certificate";
-import { loadSettings } from "@/service/settings";
-import { Certificate } from "@/ui/release/Certificate";
+import { houseDatabase } from "@/platform/db/connection";
+import { currentPerson } from "@/platform/http/session";
+import { certificateByToken } from "@/features/certificate/view";
+import { loadSettings } from "@/features/settings/settings";
+import { Certificate } from "@/features/certificate/ui/Certificate";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("certificate"), robots: { index: false, follow: false } };

@@ -1,6 +1,6 @@
-import { houseDatabase } from "@/db/connection";
-import { calendarOf } from "@/service/feed";
-import { route } from "@/door/http";
+import { houseDatabase } from "@/platform/db/connection";
+import { calendarOf } from "@/features/account/feed";
+import { route } from "@/platform/http/http";
 import { say } from "@/words/frame";
 
 /** Due days and ends of cover for a calendar program (RFC 5545), by an address that can be taken back. */

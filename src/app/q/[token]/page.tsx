@@ -1,10 +1,10 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { houseDatabase } from "@/db/connection";
-import { questionByToken } from "@/service/questions";
-import { loadSettings } from "@/service/settings";
-import { CustomerQuestion } from "@/ui/question/CustomerQuestion";
+import { houseDatabase } from "@/platform/db/connection";
+import { questionByToken } from "@/features/questions/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { CustomerQuestion } from "@/features/questions/ui/CustomerQuestion";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("aQuestionAboutYourController"), robots: { index: false, follow: false } };

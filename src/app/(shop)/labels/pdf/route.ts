@@ -1,6 +1,6 @@
-import { pdfFile, route } from "@/door/http";
-import { askedLabels } from "@/door/labels";
-import { onPaper } from "@/door/paper";
+import { pdfFile, route } from "@/platform/http/http";
+import { askedLabels } from "@/platform/http/labels";
+import { onPaper } from "@/platform/http/paper";
 
 /** Labels as PDF, sizes in millimetres; /labels/pdf?kind=unit&codes=B-0101,B-0102&w=50&h=25&sheet=1. */
 async function get(request: Request): Promise<Response> {

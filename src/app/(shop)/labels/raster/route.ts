@@ -1,6 +1,6 @@
-import { askedLabels } from "@/door/labels";
+import { askedLabels } from "@/platform/http/labels";
 import { labelRaster } from "@/print/labels";
-import { route } from "@/door/http";
+import { route } from "@/platform/http/http";
 
 /** One label as dots for a label printer: PNG of one bit a dot, eight a millimetre. */
 async function get(request: Request): Promise<Response> {

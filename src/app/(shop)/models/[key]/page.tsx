@@ -1,11 +1,11 @@
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { modelByKey } from "@/service/models";
-import { loadSettings } from "@/service/settings";
-import { ModelView } from "@/ui/models/ModelView";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { modelByKey } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { ModelView } from "@/features/models/ui/ModelView";
 
 export default async function ModelPage({ params }: { params: Promise<{ key: string }> }) {
   await pagePerson();

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 
-import { pageFor } from "@/door/page";
-import { Learn } from "@/ui/models/Learn";
+import { pageFor } from "@/platform/http/page";
+import { Learn } from "@/features/models/ui/Learn";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("learnAController") };

@@ -1,13 +1,13 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { batchView } from "@/service/batches";
-import { loadSettings } from "@/service/settings";
-import { loadCatalogue } from "@/service/stock";
-import { Batch } from "@/ui/parts/Batch";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { batchView } from "@/features/stock/batches";
+import { loadSettings } from "@/features/settings/settings";
+import { loadCatalogue } from "@/features/stock/deeds";
+import { Batch } from "@/features/parts/ui/Batch";
 
 type Props = { params: Promise<{ code: string }> };
 

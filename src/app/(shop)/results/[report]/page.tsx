@@ -2,12 +2,12 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
 import { REPORTS, reportFilterSchema } from "@/contract/reports";
-import { database } from "@/db/connection";
-import { pagePerson } from "@/door/page";
-import { modelNames } from "@/service/models";
-import { reportOf } from "@/service/reports";
-import { loadSettings } from "@/service/settings";
-import { ReportView } from "@/ui/results/ReportView";
+import { database } from "@/platform/db/connection";
+import { pagePerson } from "@/platform/http/page";
+import { modelNames } from "@/features/models/deeds";
+import { reportOf } from "@/features/results";
+import { loadSettings } from "@/features/settings/settings";
+import { ReportView } from "@/features/results/ui/ReportView";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("results") };

@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 
-import { pageUnit } from "@/door/unit";
-import { UnitHead } from "@/ui/unit/UnitHead";
+import { pageUnit } from "@/platform/http/unit";
+import { UnitHead } from "@/features/units/ui/unit/UnitHead";
 
 type Props = { children: ReactNode; params: Promise<{ tag: string }> };
 

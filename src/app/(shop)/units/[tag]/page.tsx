@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
 
 import { stationFor } from "@/core/record/standing";
-import { pageUnit } from "@/door/unit";
+import { pageUnit } from "@/platform/http/unit";
 
 /** Opens on the station where work goes on. */
 export default async function UnitPage({ params }: { params: Promise<{ tag: string }> }) {

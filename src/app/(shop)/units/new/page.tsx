@@ -1,14 +1,14 @@
 import type { Metadata } from "next";
 
 import { outsideOf } from "@/core/profile/profile";
-import { database } from "@/db/connection";
-import { pageFor } from "@/door/page";
-import { boughtListing } from "@/service/buying";
-import { listModels } from "@/service/models";
-import { loadSettings } from "@/service/settings";
-import { nextTag } from "@/service/units";
-import { trays } from "@/service/views";
-import { IntakeForm } from "@/ui/intake/IntakeForm";
+import { database } from "@/platform/db/connection";
+import { pageFor } from "@/platform/http/page";
+import { boughtListing } from "@/features/buying/deeds";
+import { listModels } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { nextTag } from "@/features/intake/deeds";
+import { trays } from "@/features/units/view";
+import { IntakeForm } from "@/features/intake/ui/IntakeForm";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("takeIn") };

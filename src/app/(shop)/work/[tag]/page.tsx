@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
 
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { partsOfUnit } from "@/service/needs";
-import { tipsOf } from "@/service/tips";
-import { orderView } from "@/service/order-view";
-import { StepView } from "@/ui/mend/StepView";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { partsOfUnit } from "@/features/parts/needs";
+import { tipsOf } from "@/features/mend/tips";
+import { orderView } from "@/features/mend/view";
+import { StepView } from "@/features/mend/ui/StepView";
 import { say } from "@/words/frame";
 
 type Props = { params: Promise<{ tag: string }> };

@@ -1,12 +1,12 @@
 import { rm } from "node:fs/promises";
 
 import type { ArchiveStep } from "@/contract/archive";
-import { houseDatabase } from "@/db/connection";
-import { newArchiveFile } from "@/door/archive-files";
-import { refusal, route, writer } from "@/door/http";
-import { tellAsItGoes } from "@/door/told";
-import { makeArchive } from "@/service/archive/make";
-import { mustBeConfirmed } from "@/service/sessions";
+import { houseDatabase } from "@/platform/db/connection";
+import { newArchiveFile } from "@/platform/http/archive-files";
+import { refusal, route, writer } from "@/platform/http/http";
+import { tellAsItGoes } from "@/platform/http/told";
+import { makeArchive } from "@/features/archive/make";
+import { mustBeConfirmed } from "@/features/account/sessions";
 
 /** Writes the whole workshop as one file and reads it back before it is offered; for leads who typed their password again. */
 async function post(request: Request): Promise<Response> {

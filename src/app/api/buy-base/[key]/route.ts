@@ -1,6 +1,6 @@
-import { database } from "@/db/connection";
-import { answer, reader, refusal, route, typed } from "@/door/http";
-import { buyBase } from "@/service/buying";
+import { database } from "@/platform/db/connection";
+import { answer, reader, refusal, route, typed } from "@/platform/http/http";
+import { buyBase } from "@/features/buying/deeds";
 import { say } from "@/words/frame";
 
 /** What bids on one model are worked out from; for lots of several models. */

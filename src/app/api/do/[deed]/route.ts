@@ -1,8 +1,8 @@
 import { z } from "@/core/base/schema";
 
-import { database, houseDatabase, inPractice } from "@/db/connection";
-import { answer, jsonBody, refusal, route, writer } from "@/door/http";
-import { doDeed, isDeed } from "@/service/deeds";
+import { database, houseDatabase, inPractice } from "@/platform/db/connection";
+import { answer, jsonBody, refusal, route, writer } from "@/platform/http/http";
+import { doDeed, isDeed } from "@/features/deeds";
 import { say } from "@/words/frame";
 
 const envelopeSchema = z.strictObject({

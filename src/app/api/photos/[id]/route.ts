@@ -1,6 +1,6 @@
-import { database } from "@/db/connection";
-import { reader, refusal, route } from "@/door/http";
-import { photoBytes } from "@/service/photos";
+import { database } from "@/platform/db/connection";
+import { reader, refusal, route } from "@/platform/http/http";
+import { photoBytes } from "@/features/intake/photos";
 import { say } from "@/words/frame";
 
 async function get(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

@@ -1,6 +1,6 @@
-import { database } from "@/db/connection";
-import { reader, refusal, route, typed } from "@/door/http";
-import { modelByKey } from "@/service/models";
+import { database } from "@/platform/db/connection";
+import { reader, refusal, route, typed } from "@/platform/http/http";
+import { modelByKey } from "@/features/models/deeds";
 import { say } from "@/words/frame";
 
 /** A model profile in its open format. */

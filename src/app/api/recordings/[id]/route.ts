@@ -2,9 +2,9 @@ import { Readable } from "node:stream";
 import type { ReadableStream as WebStream } from "node:stream/web";
 import { createGunzip } from "node:zlib";
 
-import { database } from "@/db/connection";
-import { reader, refusal, route } from "@/door/http";
-import { recordingCsv } from "@/service/recordings";
+import { database } from "@/platform/db/connection";
+import { reader, refusal, route } from "@/platform/http/http";
+import { recordingCsv } from "@/features/test/recordings";
 import { say } from "@/words/frame";
 
 /** The recording in the interchange format. */

@@ -1,8 +1,8 @@
 import { z } from "@/core/base/schema";
 
-import { database } from "@/db/connection";
-import { answer, jsonBody, refusal, route, writer } from "@/door/http";
-import { openTest } from "@/service/recordings";
+import { database } from "@/platform/db/connection";
+import { answer, jsonBody, refusal, route, writer } from "@/platform/http/http";
+import { openTest } from "@/features/test/recordings";
 import { say } from "@/words/frame";
 
 const askedSchema = z.strictObject({ unitId: z.uuid() });

@@ -1,9 +1,9 @@
 import { REPORTS, reportFilterSchema } from "@/contract/reports";
 import { spreadsheetCsv } from "@/core/export/spreadsheet";
-import { database } from "@/db/connection";
-import { csvFile, reader, refusal, route } from "@/door/http";
-import { reportOf } from "@/service/reports";
-import { cellFigure } from "@/text/reports";
+import { database } from "@/platform/db/connection";
+import { csvFile, reader, refusal, route } from "@/platform/http/http";
+import { reportOf } from "@/features/results";
+import { cellFigure } from "@/features/results/words/text";
 import { say } from "@/words/frame";
 
 /** A report's table as CSV, by the same filters as its page. */

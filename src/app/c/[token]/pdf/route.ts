@@ -1,9 +1,9 @@
-import { houseDatabase } from "@/db/connection";
-import { publicAddress } from "@/door/address";
-import { pdfFile, route } from "@/door/http";
-import { onPaper } from "@/door/paper";
-import { certificateByToken } from "@/service/certificate";
-import { loadSettings } from "@/service/settings";
+import { houseDatabase } from "@/platform/db/connection";
+import { publicAddress } from "@/platform/http/address";
+import { pdfFile, route } from "@/platform/http/http";
+import { onPaper } from "@/platform/http/paper";
+import { certificateByToken } from "@/features/certificate/view";
+import { loadSettings } from "@/features/settings/settings";
 import { say } from "@/words/frame";
 
 /** A certificate as PDF, by the same address as its page. */

@@ -1,6 +1,6 @@
-import { houseDatabase } from "@/db/connection";
-import { certificateByToken } from "@/service/certificate";
-import { route } from "@/door/http";
+import { houseDatabase } from "@/platform/db/connection";
+import { certificateByToken } from "@/features/certificate/view";
+import { route } from "@/platform/http/http";
 import { say } from "@/words/frame";
 
 /** The signed content as a compact JSON Web Signature, to be checked by anybody with any tool. */

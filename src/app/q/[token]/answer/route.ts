@@ -1,7 +1,7 @@
 import { postedAnswerSchema } from "@/contract/question";
-import { houseDatabase } from "@/db/connection";
-import { answer, fromHere, jsonBody, refusal, route, unfit } from "@/door/http";
-import { answerByToken } from "@/service/questions";
+import { houseDatabase } from "@/platform/db/connection";
+import { answer, fromHere, jsonBody, refusal, route, unfit } from "@/platform/http/http";
+import { answerByToken } from "@/features/questions/deeds";
 
 const MOST_BYTES = 20_000;
 

@@ -1,11 +1,11 @@
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { modelByKey } from "@/service/models";
-import { tipsOf } from "@/service/tips";
-import { GuideEditor } from "@/ui/models/GuideEditor";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { modelByKey } from "@/features/models/deeds";
+import { tipsOf } from "@/features/mend/tips";
+import { GuideEditor } from "@/features/models/ui/GuideEditor";
 
 export default async function GuidePage({ params }: { params: Promise<{ key: string }> }) {
   const actor = await pagePerson();

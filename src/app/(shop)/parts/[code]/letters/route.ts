@@ -1,11 +1,11 @@
 import { leftTheHouse } from "@/core/parts/recall";
-import { database } from "@/db/connection";
-import { publicAddress } from "@/door/address";
-import { pdfFile, reader, refusal, route, typed } from "@/door/http";
-import { batchView } from "@/service/batches";
-import { onPaper } from "@/door/paper";
-import { loadSettings } from "@/service/settings";
-import { loadCatalogue } from "@/service/stock";
+import { database } from "@/platform/db/connection";
+import { publicAddress } from "@/platform/http/address";
+import { pdfFile, reader, refusal, route, typed } from "@/platform/http/http";
+import { batchView } from "@/features/stock/batches";
+import { onPaper } from "@/platform/http/paper";
+import { loadSettings } from "@/features/settings/settings";
+import { loadCatalogue } from "@/features/stock/deeds";
 import { placeWords } from "@/text/names";
 import { dayOf } from "@/core/days/days";
 import { say } from "@/words/frame";

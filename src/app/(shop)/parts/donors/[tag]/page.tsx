@@ -1,14 +1,14 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
-import { database } from "@/db/connection";
-import { typed } from "@/door/http";
-import { pagePerson } from "@/door/page";
-import { donorView } from "@/service/donors";
-import { modelByKey } from "@/service/models";
-import { loadSettings } from "@/service/settings";
-import { openNeeds, unitIdOf } from "@/service/needs";
-import { DonorMap } from "@/ui/parts/DonorMap";
+import { database } from "@/platform/db/connection";
+import { typed } from "@/platform/http/http";
+import { pagePerson } from "@/platform/http/page";
+import { donorView } from "@/features/parts/donors";
+import { modelByKey } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { openNeeds, unitIdOf } from "@/features/parts/needs";
+import { DonorMap } from "@/features/parts/ui/DonorMap";
 import { say } from "@/words/frame";
 
 type Props = { params: Promise<{ tag: string }> };

@@ -1,9 +1,9 @@
-import { database } from "@/db/connection";
-import { publicAddress } from "@/door/address";
-import { pageUnit } from "@/door/unit";
-import { decideView } from "@/service/decide";
-import { questionsOf } from "@/service/asked";
-import { DecideStation } from "@/ui/decide/DecideStation";
+import { database } from "@/platform/db/connection";
+import { publicAddress } from "@/platform/http/address";
+import { pageUnit } from "@/platform/http/unit";
+import { decideView } from "@/features/decide/deeds";
+import { questionsOf } from "@/features/case/asked";
+import { DecideStation } from "@/features/decide/ui/DecideStation";
 
 export default async function DecidePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);

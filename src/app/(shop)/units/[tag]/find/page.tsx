@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { findView } from "@/service/find-view";
-import { FindStation } from "@/ui/find/FindStation";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { findView } from "@/features/find/view";
+import { FindStation } from "@/features/find/ui/FindStation";
 
 export default async function FindPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);

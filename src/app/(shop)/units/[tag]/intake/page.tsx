@@ -1,8 +1,8 @@
 import { outsideOf } from "@/core/profile/profile";
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { listModels } from "@/service/models";
-import { IntakeStation } from "@/ui/intake/IntakeStation";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { listModels } from "@/features/models/deeds";
+import { IntakeStation } from "@/features/intake/ui/IntakeStation";
 
 export default async function IntakePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);

@@ -1,9 +1,9 @@
 import { guideOf } from "@/core/profile/guide";
-import { database } from "@/db/connection";
-import { pdfFile, reader, refusal, route, typed } from "@/door/http";
-import { newestGuide } from "@/service/models";
-import { onPaper } from "@/door/paper";
-import { unitView } from "@/service/views";
+import { database } from "@/platform/db/connection";
+import { pdfFile, reader, refusal, route, typed } from "@/platform/http/http";
+import { newestGuide } from "@/features/models/deeds";
+import { onPaper } from "@/platform/http/paper";
+import { unitView } from "@/features/units/view";
 import { say } from "@/words/frame";
 
 /** The tray mat of a unit's model as PDF, to scale. */

@@ -1,13 +1,13 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { routesFor } from "@/service/decide";
-import { unitById } from "@/service/facts";
-import { modelById } from "@/service/models";
-import { partsOfUnit } from "@/service/needs";
-import { openWaits } from "@/service/waits";
-import { damageOf } from "@/service/damage";
-import { orderView, proposeWork } from "@/service/order-view";
-import { MendStation } from "@/ui/mend/MendStation";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { routesFor } from "@/features/decide/deeds";
+import { unitById } from "@/features/case/facts";
+import { modelById } from "@/features/models/deeds";
+import { partsOfUnit } from "@/features/parts/needs";
+import { openWaits } from "@/features/bench/waits";
+import { damageOf } from "@/features/prove/damage";
+import { orderView, proposeWork } from "@/features/mend/view";
+import { MendStation } from "@/features/mend/ui/MendStation";
 
 export default async function MendPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);

@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { recordingById } from "@/service/recordings";
-import { ProveStation } from "@/ui/prove/ProveStation";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { recordingById } from "@/features/test/recordings";
+import { ProveStation } from "@/features/prove/ui/ProveStation";
 
 export default async function ProvePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);

@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { eventsOf } from "@/service/views";
-import { UnitRecord } from "@/ui/unit/UnitRecord";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { eventsOf } from "@/features/units/view";
+import { UnitRecord } from "@/features/units/ui/unit/UnitRecord";
 
 export default async function RecordPage({ params }: { params: Promise<{ tag: string }> }) {
   const { view } = await pageUnit((await params).tag);

@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { releaseView } from "@/service/release-view";
-import { ReleaseStation } from "@/ui/release/ReleaseStation";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { releaseView } from "@/features/release/view";
+import { ReleaseStation } from "@/features/release/ui/ReleaseStation";
 import { dayOf } from "@/core/days/days";
 
 export default async function ReleasePage({ params }: { params: Promise<{ tag: string }> }) {

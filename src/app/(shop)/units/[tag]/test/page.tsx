@@ -1,9 +1,9 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
 import { benchDrift } from "@/core/bench/drift";
-import { referenceSheet } from "@/service/readings";
-import { fullAnalyses, recordingById } from "@/service/recordings";
-import { TestStation } from "@/ui/test/TestStation";
+import { referenceSheet } from "@/features/test/readings";
+import { fullAnalyses, recordingById } from "@/features/test/recordings";
+import { TestStation } from "@/features/test/ui/TestStation";
 
 type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ r?: string }> };
 

@@ -1,8 +1,8 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { calibrateView } from "@/service/calibrate";
-import { unitById } from "@/service/facts";
-import { Calibrate } from "@/ui/mend/Calibrate";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { calibrateView } from "@/features/mend/calibrate";
+import { unitById } from "@/features/case/facts";
+import { Calibrate } from "@/features/mend/ui/Calibrate";
 
 export default async function CalibratePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);

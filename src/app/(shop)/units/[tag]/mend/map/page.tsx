@@ -1,11 +1,11 @@
 import Alert from "@mui/material/Alert";
 
 import { guideOf } from "@/core/profile/guide";
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { newestGuide } from "@/service/models";
-import { orderView } from "@/service/order-view";
-import { FastenerMap } from "@/ui/mend/FastenerMap";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { newestGuide } from "@/features/models/deeds";
+import { orderView } from "@/features/mend/view";
+import { FastenerMap } from "@/features/mend/ui/FastenerMap";
 import { say } from "@/words/frame";
 
 export default async function MapPage({ params }: { params: Promise<{ tag: string }> }) {

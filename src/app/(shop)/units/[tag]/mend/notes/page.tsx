@@ -1,9 +1,9 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { newestGuide } from "@/service/models";
-import { tipsOf } from "@/service/tips";
-import { Notes } from "@/ui/mend/Notes";
-import { MendTabs } from "@/ui/mend/MendTabs";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { newestGuide } from "@/features/models/deeds";
+import { tipsOf } from "@/features/mend/tips";
+import { Notes } from "@/features/mend/ui/Notes";
+import { MendTabs } from "@/features/mend/ui/MendTabs";
 
 export default async function NotesPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);

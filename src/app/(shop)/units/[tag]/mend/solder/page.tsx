@@ -1,9 +1,9 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { heatOf } from "@/service/heat";
-import { newestGuide } from "@/service/models";
-import { loadTools } from "@/service/work-order";
-import { Solder } from "@/ui/mend/Solder";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { heatOf } from "@/features/mend/heat";
+import { newestGuide } from "@/features/models/deeds";
+import { loadTools } from "@/features/mend/work-order";
+import { Solder } from "@/features/mend/ui/Solder";
 
 export default async function SolderPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);

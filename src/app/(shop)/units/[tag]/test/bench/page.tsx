@@ -1,10 +1,10 @@
 import { redirect } from "next/navigation";
 
 import { expectedMinutes, protocolOf, PURPOSES } from "@/core/protocol/protocol";
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { learntMinutes, readingsOf, referenceSheet } from "@/service/readings";
-import { ProtocolView } from "@/ui/protocol/ProtocolView";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { learntMinutes, readingsOf, referenceSheet } from "@/features/test/readings";
+import { ProtocolView } from "@/features/test/ui/protocol/ProtocolView";
 
 type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ for?: string; step?: string }> };
 

@@ -1,7 +1,7 @@
-import { database } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { comparable, recordingById } from "@/service/recordings";
-import { CompareView } from "@/ui/result/CompareView";
+import { database } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { comparable, recordingById } from "@/features/test/recordings";
+import { CompareView } from "@/features/test/ui/result/CompareView";
 
 type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ a?: string; b?: string; c?: string }> };
 

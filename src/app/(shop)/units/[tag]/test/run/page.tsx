@@ -3,10 +3,10 @@ import { redirect } from "next/navigation";
 import { controlsOf } from "@/core/profile/profile";
 import { PURPOSES } from "@/core/protocol/protocol";
 import { FORCES } from "@/core/simulate/controller";
-import { database, inPractice } from "@/db/connection";
-import { pageUnit } from "@/door/unit";
-import { practiceFaults } from "@/service/practice";
-import { TestRun } from "@/ui/test/TestRun";
+import { database, inPractice } from "@/platform/db/connection";
+import { pageUnit } from "@/platform/http/unit";
+import { practiceFaults } from "@/features/practice/deeds";
+import { TestRun } from "@/features/test/ui/TestRun";
 
 type Props = {
   params: Promise<{ tag: string }>;

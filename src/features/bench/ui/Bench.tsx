@@ -1,0 +1,294 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { type ReactNode, useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { WakeUp } from "@/features/parts/plan";
+import type { PlanTask } from "@/features/day/deeds";
+import type { Awaited } from "@/features/questions/deeds";
+import type { BenchView, UnitLine } from "@/features/units/view";
+import { dayAndTime } from "@/text/format";
+import { NEXT_WORDS, SOURCE_NAMES } from "@/features/case/words/text";
+import { Kbd } from "@/ui/kit/Kbd";
+import { PlanView } from "@/ui/plan/PlanView";
+import { say } from "@/features/bench/words/words";
+
+/** The bench in the middle of a day: the trays, and beside them what to do next. */
+export function Bench({
+  view,
+  mine,
+  answers,
+  wakes,
+  overdue,
+  shop,
+}: {
+  view: BenchView;
+  mine: PlanTask | null;
+  answers: Awaited[];
+  wakes: WakeUp[];
+  /** for a lead: there is no good backup of the last day */
+  overdue: { last: string | null } | null;
+  shop: Settings;
+}) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+      <Box>
+        <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+          {say("onTheBench")}
+        </Typography>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "repeat(2, minmax(0,1fr))", sm: "repeat(3, minmax(0,1fr))" },
+            gap: 1.5,
+          }}
+        >
+          {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
+            <Tray key={n} n={n} view={view} />
+          ))}
+        </Box>
+      </Box>
+      <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
+        {overdue && (
+          <Alert severity="warning" role="status">
+            {say("lastRun", {
+              last: overdue.last
+                ? say("theLastGoodBackupIsOf", { last: dayAndTime(overdue.last, shop) })
+                : say("noBackupOfThisWorkshopWas"),
+            })}{" "}
+            <code>{say("npmRunBackup")}</code> {say("onItsMachineAndSeeWhat")}
+          </Alert>
+        )}
+        {mine && <Mine task={mine} />}
+        <Column title={say("nearestToRelease")} empty={say("nothingIsWaitingTakeInA")}>
+          {view.next.map((u) => (
+            <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
+          ))}
+        </Column>
+        {answers.length > 0 && (
+          <Column title={say("customersAnswers")} empty="">
+            {answers.map((a) => (
+              <AnswerRow key={`${a.tag} ${a.number}`} awaited={a} />
+            ))}
+          </Column>
+        )}
+        {wakes.length > 0 && (
+          <Column title={say("canGoOnThePartIs")} empty="">
+            {wakes.map((w) => (
+              <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+                <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
+                {say("waitedForItsSlotPartIs", {
+                  slot: w.slot,
+                  part: w.part,
+                  from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
+                })}
+              </Box>
+            ))}
+          </Column>
+        )}
+        {view.reviews.length > 0 && (
+          <Column title={say("goodForNowLookAgain")} empty="">
+            {view.reviews.map((r) => (
+              <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+                <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
+                {say("byReviewOnWhatFallsBackOn", { reviewOn: r.reviewOn, what: r.what, fallback: r.fallback })}
+              </Box>
+            ))}
+          </Column>
+        )}
+        <Column title={say("arrivedWithoutATray")} empty={say("everythingThatArrivedHasATray")}>
+          {view.arrivals.map((u) => (
+            <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
+          ))}
+        </Column>
+        {view.quarantined.length > 0 && (
+          <Column title={say("quarantine")} empty="">
+            {view.quarantined.map((u) => (
+              <Row key={u.id} unit={u} detail={say("swollenCellIsolateHandOver")} stop />
+            ))}
+          </Column>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Tray({ n, view }: { n: number; view: BenchView }) {
+  const card = view.trays.find((t) => t.tray === n);
+  if (!card)
+    return (
+      <Box
+        sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}
+      >
+        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1 }}>{n}</Box>
+        {say("free")}
+      </Box>
+    );
+  const profile = view.profiles[card.modelKey];
+  return (
+    <Box
+      component={Link}
+      href={`/units/${card.tag}`}
+      sx={{
+        display: "grid",
+        gridTemplateRows: "auto 1fr auto",
+        gridTemplateColumns: "minmax(0,1fr)",
+        minHeight: 168,
+        p: 1.5,
+        borderRadius: 1,
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+        "&:hover": { borderColor: "primary.main" },
+      }}
+    >
+      <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 1.2, flexWrap: "wrap" }}>
+        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
+        <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
+        <Box sx={{ color: "text.secondary", ml: "auto", fontSize: "0.9rem" }}>{card.model}</Box>
+      </Box>
+      <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>
+        {profile && <PlanView profile={profile} revision={null} plain label={card.model} />}
+      </Box>
+      <Box>
+        <Box
+          sx={{
+            fontSize: "0.85rem",
+            color: "text.secondary",
+            overflowWrap: "anywhere",
+          }}
+        >
+          {card.claim ? `“${card.claim}”` : say("noClaim")}
+        </Box>
+        <Box sx={{ fontWeight: 700, fontSize: "1.05rem" }}>{NEXT_WORDS[card.nextAction]}</Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Column({ title, empty, children }: { title: string; empty: string; children: ReactNode[] }) {
+  return (
+    <section>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        {title}
+      </Typography>
+      {children.length ? (
+        <Box sx={{ borderTop: 1, borderColor: "divider" }}>{children}</Box>
+      ) : (
+        <Typography color="text.secondary">{empty}</Typography>
+      )}
+    </section>
+  );
+}
+
+/** What the day's plan gives this person now. */
+function Mine({ task }: { task: PlanTask }) {
+  return (
+    <section>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+        {say("nextForMe")} <Kbd>j</Kbd>
+      </Typography>
+      <Button
+        component={Link}
+        href={task.href}
+        variant="contained"
+        size="large"
+        fullWidth
+        sx={{ whiteSpace: "normal", fontSize: "1.15rem" }}
+      >
+        {task.tag}: {task.title}
+      </Button>
+      <Typography color="text.secondary">
+        {say("aboutMinutesMinBy", { minutes: task.minutes })} <Link href="/day">{say("theDaySPlan")}</Link>
+      </Typography>
+    </section>
+  );
+}
+
+const HOURS = (iso: string, now: number) => Math.max(0, Math.round((now - Date.parse(iso)) / 3600_000));
+
+function AnswerRow({ awaited: a }: { awaited: Awaited }) {
+  const [now] = useState(() => Date.now());
+  const hours = HOURS(a.sentAt, now);
+  const long = a.state === "waiting" && (a.isOpen || hours >= 36);
+  return (
+    <Box
+      component={Link}
+      href={`/units/${a.tag}/decide`}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "auto 1fr",
+        columnGap: 1.2,
+        py: 0.8,
+        borderBottom: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+      }}
+    >
+      <Box sx={{ fontWeight: 700 }}>{a.tag}</Box>
+      <Box
+        sx={{
+          fontWeight: 700,
+          textAlign: "right",
+          color: long ? "caution.main" : a.state === "answered" ? "pass.main" : "primary.main",
+        }}
+      >
+        {a.state === "answered"
+          ? say("answered")
+          : a.state === "expired"
+            ? say("ranOut")
+            : long
+              ? say("remindThem")
+              : say("replyAwaited")}
+      </Box>
+      <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }} suppressHydrationWarning>
+        {say("customerAskedHoursAgo", {
+          customer: a.customer || say("customer"),
+          hours: hours < 48 ? `${hours} h` : say("hoursDays", { hours: Math.round(hours / 24) }),
+        })}
+        {a.isOpen && a.state === "waiting" && say("andTheUnitLiesOpen")}
+      </Box>
+    </Box>
+  );
+}
+
+function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: boolean }) {
+  return (
+    <Box
+      component={Link}
+      href={`/units/${unit.tag}`}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "auto 1fr",
+        columnGap: 1.2,
+        py: 0.8,
+        borderBottom: 1,
+        borderColor: "divider",
+        color: "text.primary",
+        textDecoration: "none",
+        "&:hover": { bgcolor: "background.paper" },
+      }}
+    >
+      <Box sx={{ fontWeight: 700 }}>{unit.tag}</Box>
+      <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>{detail}</Box>
+      <Box
+        sx={{
+          color: "text.secondary",
+          fontSize: "0.88rem",
+          gridColumn: "1 / -1",
+          overflowWrap: "anywhere",
+        }}
+      >
+        {unit.model} {unit.claim && <>· “{unit.claim}”</>}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,201 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import { type SpreadWay, SPREADS } from "@/core/decide/lot";
+import { parseAmount } from "@/core/money/money";
+import type { BuyingView, LotView } from "@/features/buying/deeds";
+import { SPREAD_WORDS } from "@/features/decide/words/text";
+import { dayAndTime, money, typedAmount } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { FIGURES } from "@/ui/figures";
+import { Amount } from "./Bid";
+import { say } from "@/features/buying/words/words";
+import { codeWords } from "@/words/codes";
+
+/** Lots in house: each unit's share of the one price, always adding up to the cent. */
+export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
+  if (view.lots.length === 0) return <Typography color="text.secondary">{say("noLotYetALotIs")}</Typography>;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 3 }}>
+      {(view.lotCount > view.lots.length || view.lotAsked) && <OtherLot view={view} />}
+      {view.lots.map((l) => (
+        <Lot key={`${l.id} ${l.version}`} lot={l} shop={shop} canWork={canWork} />
+      ))}
+    </Box>
+  );
+}
+
+/** A lot that is neither open nor among the newest, by its code. */
+function OtherLot({ view }: { view: BuyingView }) {
+  const router = useRouter();
+  const [code, setCode] = useState(view.lotAsked?.code ?? "");
+  const missing = view.lotAsked?.found === false;
+  return (
+    <Form
+      onSend={() => router.push(`/buying?lot=${encodeURIComponent(code.trim())}`)}
+      sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}
+    >
+      <TextField
+        label={say("anotherLotByItsCodeEnter")}
+        value={code}
+        onChange={(e) => setCode(e.target.value)}
+        error={missing}
+        helperText={missing ? say("thereIsNoLotLotAskedIts", { lotAsked: view.lotAsked!.code }) : undefined}
+        sx={{ width: 280 }}
+      />
+      <Typography color="text.secondary">
+        {say("lotsOfLotCountLotsThoseThat", { lots: view.lots.length, lotCount: view.lotCount })}
+      </Typography>
+    </Form>
+  );
+}
+
+function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: boolean }) {
+  const deed = useDeed("lot.spread");
+  const [way, setWay] = useState<SpreadWay>(lot.way);
+  const [hand, setHand] = useState<Record<string, string>>(
+    Object.fromEntries(lot.units.map((u) => [u.id, typedAmount(u.handMinor)])),
+  );
+  const bad = way === "hand" && Object.values(hand).some((t) => t.trim() !== "" && parseAmount(t) === null);
+  const sum = lot.units.reduce((s, u) => s + (u.shareMinor ?? 0), 0);
+  const save = () =>
+    deed.run({
+      lotId: lot.id,
+      version: lot.version,
+      way,
+      hand:
+        way === "hand"
+          ? Object.entries(hand)
+              .filter(([, t]) => t.trim() !== "")
+              .map(([unitId, t]) => ({ unitId, minor: parseAmount(t)! }))
+          : [],
+    });
+  return (
+    <Box component="section" aria-label={say("lotLot", { lot: lot.code })}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <Typography component="h2" variant="h2">
+          {lot.code}
+        </Typography>
+        <span>{lot.seller}</span>
+        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>{money(lot.costMinor, shop)}</Box>
+        <Typography color="text.secondary">
+          {say("overUnits", { units: lot.units.length })}
+          {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
+          {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
+          {lot.toComeMinor > 0 && say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
+        </Typography>
+      </Box>
+      <Box sx={{ overflowX: "auto" }}>
+        <Box
+          component="table"
+          sx={{
+            borderCollapse: "collapse",
+            minWidth: 560,
+            "& td, & th": { py: 0.4, pr: 2, textAlign: "left", borderTop: 1, borderColor: "divider" },
+          }}
+        >
+          <thead>
+            <tr>
+              <th>{say("unit")}</th>
+              <th>{say("model")}</th>
+              <th>{say("role")}</th>
+              <th>{say("share")}</th>
+              {way === "hand" && <th>{say("byHand")}</th>}
+              <th>{say("claim")}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lot.units.map((u) => (
+              <tr key={u.id}>
+                <td>
+                  <Link href={`/units/${u.tag}`}>{u.tag}</Link>
+                </td>
+                <td>{u.model}</td>
+                <td>{codeWords(u.role)}</td>
+                <td>
+                  <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+                    {money(u.shareMinor, shop)}
+                  </Box>
+                </td>
+                {way === "hand" && (
+                  <td>
+                    <Box sx={{ width: 120 }}>
+                      <Amount
+                        label={say("shareOfTag", { tag: u.tag })}
+                        value={hand[u.id] ?? ""}
+                        onChange={(v) => setHand({ ...hand, [u.id]: v })}
+                        optional
+                      />
+                    </Box>
+                  </td>
+                )}
+                <td>{u.claim}</td>
+              </tr>
+            ))}
+            <tr>
+              <td colSpan={3}>
+                <b>
+                  {say("together")}
+                  {lot.toComeMinor > 0 && say("withThoseToCome")}
+                </b>
+              </td>
+              <td colSpan={way === "hand" ? 3 : 2}>
+                <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+                  {money(sum + lot.toComeMinor, shop)}
+                </Box>
+              </td>
+            </tr>
+          </tbody>
+        </Box>
+      </Box>
+      {canWork && (
+        <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
+          <TextField
+            select
+            label={say("spread")}
+            value={way}
+            onChange={(e) => setWay(e.target.value as SpreadWay)}
+            sx={{ width: 210 }}
+          >
+            {SPREADS.map((w) => (
+              <MenuItem key={w} value={w}>
+                {SPREAD_WORDS[w]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button variant="outlined" onClick={save} disabled={deed.running || bad}>
+            {say("spreadItAgain")}
+          </Button>
+          {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
+        </Box>
+      )}
+      <Problem problem={deed.problem} />
+      {lot.history.length > 0 && (
+        <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
+          <summary>
+            {say("spreadHistory", {
+              history: lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
+            })}
+          </summary>
+          {lot.history.map((h, i) => (
+            <Box key={i} sx={{ fontSize: "0.9rem", py: 0.3 }}>
+              {dayAndTime(h.at, shop)}, {h.by}: {h.why}, {SPREAD_WORDS[h.way as SpreadWay]}:{" "}
+              {h.shares.map((s) => `${s.unit} ${money(s.minor, shop)}`).join(", ")}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}

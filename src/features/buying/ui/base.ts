@@ -1,0 +1,3 @@
+import type { buyBase } from "@/features/buying/deeds";
+
+export type BaseOf = Awaited<ReturnType<typeof buyBase>>;

@@ -1,0 +1,109 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import { NO, type QuestionBody } from "@/contract/question";
+import { rowsOf } from "@/platform/db/joined";
+import type { QuestionRow } from "@/platform/db/tables";
+import { rowsBy } from "@/platform/db/batched";
+import type { Id } from "@/core/base/ids";
+
+/** What customers were asked, and how each fault stands. */
+
+export type AnswerView = {
+  faultId: Id<"fault">;
+  choice: string;
+  words: string;
+  name: string;
+  cameBy: "page" | "told";
+  wording: string;
+  at: string;
+};
+export type QuestionView = {
+  id: string;
+  number: number;
+  token: string;
+  body: QuestionBody;
+  sentAt: string;
+  expiresAt: string;
+  state: "waiting" | "answered" | "expired" | "withdrawn";
+  answers: AnswerView[];
+  by: string;
+};
+export const stateOf = (row: Pick<QuestionRow, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
+  row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
+
+const answersBy = rowsBy((db, questionIds) =>
+  rowsOf(db("answer as a").whereIn("a.question_id", questionIds).orderBy("a.id"), { a: "answer" }, "a.*", "a.question_id as of"),
+);
+/** The answers of questions, oldest first. */
+export const answersOf = async (db: Knex, questionIds: readonly Id<"question">[]) =>
+  (await Promise.all(questionIds.map((id) => answersBy(db, id)))).flat();
+
+const questionsBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("question as q").join("person as p", "p.id", "q.by").whereIn("q.unit_id", unitIds).orderBy("q.number", "desc"),
+    { q: "question", p: "person" },
+    "q.*",
+    "q.unit_id as of",
+    "p.name as person",
+  ),
+);
+
+export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<QuestionView[]> {
+  const rows = await questionsBy(db, unitId);
+  const answers = await answersOf(
+    db,
+    rows.map((r) => r.id),
+  );
+  return rows.map((r) => {
+    const mine = answers.filter((a) => a.question_id === r.id);
+    return {
+      id: r.id,
+      number: r.number,
+      token: r.token,
+      body: r.body,
+      sentAt: r.at.toISOString(),
+      expiresAt: r.expires_at.toISOString(),
+      state: stateOf(r, mine.length > 0),
+      by: r.person,
+      answers: mine.map((a) => ({
+        faultId: a.fault_id,
+        choice: a.choice,
+        words: a.words,
+        name: a.name,
+        cameBy: a.came_by,
+        wording: a.wording.words,
+        at: a.at.toISOString(),
+      })),
+    };
+  });
+}
+
+const placesBy = rowsBy((db, unitIds) =>
+  rowsOf(db("fault as f").whereIn("f.unit_id", unitIds), { f: "fault" }, "f.id", "f.place", "f.unit_id as of"),
+);
+
+export type FaultYes = { faultId: Id<"fault">; state: "waiting" | "no" | "yes" };
+
+/** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
+export async function standingsOf(db: Knex, unitId: Id<"unit">): Promise<FaultYes[]> {
+  const questions = await questionsOf(db, unitId);
+  const out = new Map<string, FaultYes>();
+  for (const q of questions.filter((x) => x.state !== "withdrawn").reverse())
+    for (const f of q.body.faults) {
+      const last = q.answers.filter((a) => a.faultId === f.faultId).at(-1);
+      const before = out.get(f.faultId);
+      if (last) out.set(f.faultId, { faultId: f.faultId, state: last.choice === NO ? "no" : "yes" });
+      else if (!before || before.state !== "yes" || q.state === "waiting")
+        out.set(f.faultId, { faultId: f.faultId, state: "waiting" });
+    }
+  // symptoms of one place are one fault: what was asked and answered for one holds for all of them
+  const faults = out.size ? await placesBy(db, unitId) : [];
+  for (const f of faults) {
+    if (out.has(f.id)) continue;
+    const like = faults.find((x) => x.place === f.place && out.has(x.id));
+    if (like) out.set(f.id, { faultId: f.id, state: out.get(like.id)!.state });
+  }
+  return [...out.values()];
+}

@@ -1,0 +1,285 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
+
+import type { CertificateBody } from "@/contract/certificate";
+import type { Settings } from "@/contract/deeds";
+
+import type { PublicCertificate } from "@/features/certificate/view";
+import { day, dayAndTime } from "@/text/format";
+import { GRADE_WORDS, measureName } from "@/text/measures";
+import {
+  CARE_WORDS,
+  chargeText,
+  CONDITION_WORDS,
+  conditionRule,
+  disclosureText,
+  fittedText,
+  partCoverText,
+  proofTakenText,
+  PROOF_RESULT_WORDS,
+  proofWords,
+  SIGNATURE_WORDS,
+} from "@/features/release/words/text";
+import { personName } from "@/text/names";
+import { CHECK_NAMES, TESTER_NAMES } from "@/features/case/words/text";
+import { StateMark, stateOfCheck, stateOfGrade } from "@/ui/state/StateMark";
+import { FIGURES } from "@/ui/figures";
+import { CurvePlot } from "@/features/release/ui/CurvePlot";
+import { daysLater } from "@/core/days/days";
+import { say } from "@/features/release/words/words";
+
+type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
+
+/** What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is what was signed. */
+export function Certificate({ certificate, address, shop, signedIn }: Props) {
+  const { body, revokedAt, revokedWhy, supersededBy, signature } = certificate;
+  const notTested = [
+    ...body.controls.filter((c) => c.grade === "untested").map((c) => c.name),
+    ...body.functions.filter((f) => f.result === "not-tested").map((f) => f.name),
+  ];
+  return (
+    <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
+      {revokedAt && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {say("thisCertificateWasRevokedOn", { toISOString: day(revokedAt.toISOString(), shop) })}
+          {revokedWhy.startsWith("The unit came back") && say("theUnitWentBackToThe")}
+        </Alert>
+      )}
+      {supersededBy && (
+        <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
+          {say("aLaterCertificateTookThePlace")}{" "}
+          <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
+            {say("openTheLaterOne")}
+          </a>
+        </Alert>
+      )}
+      {signature.state !== "good" && signature.state !== "unsigned" && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {SIGNATURE_WORDS[signature.state]}.
+        </Alert>
+      )}
+      <Typography color="text.secondary">
+        {body.shop.name}, {body.shop.town}
+      </Typography>
+      <Head body={body} shop={shop} handedOn={certificate.handedOn} />
+      {body.limit && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          <b>{say("limitLimit", { limit: body.limit })}</b> {say("reasonLimitReason", { limitReason: body.limitReason })}
+        </Alert>
+      )}
+      {body.proofTaken && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          {proofTakenText(body.proofTaken)}.
+        </Alert>
+      )}
+      {notTested.length > 0 && (
+        <Alert severity="warning" icon={<StateMark state="untested" />} sx={{ mb: 2 }}>
+          {say("notTestedNotTested", { notTested: notTested.join(", ") })}
+        </Alert>
+      )}
+      {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
+      <Typography color="text.secondary" sx={{ mb: 2 }}>
+        {say("measuredByPersonOnAtWith", {
+          person: personName(body.tester.person),
+          at: dayAndTime(body.tester.at, shop),
+          source: TESTER_NAMES[body.tester.source] ?? body.tester.source,
+          tester: body.tester.label,
+          releasedAt: day(body.releasedAt, shop),
+          seal: body.seal && say("closedWithSealSeal", { seal: body.seal }),
+        })}
+      </Typography>
+      <Box className="no-print" sx={{ mb: 3, display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Button component="a" href={`${address}/pdf`} variant="outlined">
+          {say("asPDF")}
+        </Button>
+        {signedIn && (
+          <Button component="a" href={`/units/${body.tag}/release`} variant="outlined">
+            {say("openTheUnitItCameBack")}
+          </Button>
+        )}
+      </Box>
+      {body.disclosures.length > 0 && (
+        <Part title={say("whatToKnowAboutIt")}>
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {body.disclosures.map((d, i) => (
+              <li key={i}>{disclosureText(d)}</li>
+            ))}
+          </Box>
+        </Part>
+      )}
+      <Box sx={{ columns: { md: 2 }, columnGap: 4, mt: 2 }}>
+        {body.controls.map((c) => (
+          <Control key={c.id} c={c} />
+        ))}
+      </Box>
+      {body.functions.length > 0 && (
+        <Part title={say("functions")}>
+          <Box sx={{ columns: { xs: 1, sm: 2 } }}>
+            {body.functions.map((f) => (
+              <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
+                <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+                  <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}: <b>{CHECK_NAMES[f.result]}</b>
+                </Box>
+                {f.at && (
+                  <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
+                    {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
+                  </Box>
+                )}
+              </Box>
+            ))}
+          </Box>
+        </Part>
+      )}
+      {body.proof.length > 0 && (
+        <Part title={say("proofBesideTheTest")}>
+          {body.proof.map((p) => (
+            <Box key={p.key} sx={{ py: 0.2 }}>
+              {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
+              {p.value !== null && `, ${chargeText(p.value)}`}{" "}
+              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                {personName(p.by)}, {dayAndTime(p.at, shop)}
+              </Box>
+            </Box>
+          ))}
+        </Part>
+      )}
+      {body.work.length > 0 && (
+        <Part title={say("workDone")}>
+          {body.work.map((m, i) => (
+            <div key={i}>
+              {m.what}
+              {m.part && ` (${m.part})`}
+            </div>
+          ))}
+        </Part>
+      )}
+      {body.parts.length > 0 && (
+        <Part title={say("partsFitted")}>
+          {body.parts.map((p, i) => (
+            <div key={i}>{fittedText(p)}</div>
+          ))}
+        </Part>
+      )}
+      {body.care.length > 0 && (
+        <Part title={say("soThatItLasts")}>
+          {body.care.map((c) => (
+            <div key={c}>{CARE_WORDS[c]}</div>
+          ))}
+        </Part>
+      )}
+      <Part title={say("signature")}>
+        <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
+          <StateMark state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"} />
+          {SIGNATURE_WORDS[signature.state]}
+        </Box>
+        {signature.state !== "unsigned" && (
+          <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
+            {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
+            {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
+            {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a> {say("rFC7515Against")}{" "}
+            <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a> {say("rFC7517")}
+          </Typography>
+        )}
+      </Part>
+    </Box>
+  );
+}
+
+function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings; handedOn: string | null }) {
+  const until = handedOn && body.warrantyDays > 0 ? daysLater(handedOn, body.warrantyDays) : null;
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
+      <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
+        <Typography component="h1" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1 }}>
+          {body.model}
+        </Typography>
+        <Typography sx={{ fontWeight: 600 }}>
+          {body.tag}
+          {body.revision && `, ${body.revision}`}
+        </Typography>
+      </Box>
+      <Box sx={{ flex: "1 1 320px", textAlign: { sm: "right" } }}>
+        <Box
+          sx={{
+            fontSize: "2.4rem",
+            fontWeight: 800,
+            lineHeight: 1.1,
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            justifyContent: { sm: "flex-end" },
+          }}
+        >
+          <StateMark state={stateOfGrade(body.grade)} size={28} /> {GRADE_WORDS[body.grade]}
+        </Box>
+        {body.condition && (
+          <Typography>
+            {say("outside2")} <b>{CONDITION_WORDS[body.condition.grade]}</b>
+            {body.condition.reasons.length > 0 && (
+              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                {" "}
+                ({body.condition.reasons.map(conditionRule).join("; ")})
+              </Box>
+            )}
+          </Typography>
+        )}
+        <Typography>
+          {until
+            ? say("warrantyUntilUntil", { until: day(until, shop) })
+            : body.warrantyUntil
+              ? say("warrantyUntilWarrantyUntilOr", {
+                  warrantyUntil: day(body.warrantyUntil, shop),
+                  warrantyDays: body.warrantyDays || say("asMany"),
+                })
+              : say("noWarranty")}
+        </Typography>
+        {body.partWarrantyDays > 0 && <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>}
+      </Box>
+    </Box>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box component="section" aria-label={title} sx={{ mt: 3, breakInside: "avoid" }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 0.7 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+function Control({ c }: { c: CertificateBody["controls"][number] }) {
+  return (
+    <Box sx={{ breakInside: "avoid", mb: 2, borderTop: 2, borderColor: "divider", pt: 0.7 }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
+        <StateMark state={stateOfGrade(c.grade)} /> <Box sx={{ textTransform: "capitalize" }}>{c.name}</Box>
+        <Box sx={{ ml: "auto" }}>{GRADE_WORDS[c.grade]}</Box>
+      </Box>
+      {c.curve && <CurvePlot curve={c.curve} kind={c.id.startsWith("trigger") ? "trigger" : "stick"} />}
+      {c.figures.map((f) => (
+        <Box
+          key={f.measure}
+          sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}
+        >
+          <Box>
+            {measureName(f.measure)}{" "}
+            <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+              {f.limit}
+            </Box>
+          </Box>
+          <Box sx={{ textAlign: "right" }}>
+            <b style={{ fontFamily: FIGURES }}>{f.value}</b>
+            {f.before && f.before !== f.value && (
+              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>{say("beforeBefore", { before: f.before })}</Box>
+            )}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}

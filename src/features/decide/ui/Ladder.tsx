@@ -1,0 +1,152 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import { useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { Advice } from "@/core/decide/advise";
+import type { TreeNode } from "@/core/decide/walk";
+import { totalOf } from "@/core/money/rates";
+import { casesWords } from "@/features/decide/words/text";
+import { money } from "@/text/format";
+import { FIGURES } from "@/ui/figures";
+import { TermList } from "./Terms";
+import { say } from "@/features/decide/words/words";
+import { allOf } from "@/text/lists";
+
+const GRADE = ["A", "B", "C"] as const;
+
+/** The ladder: do this first; if the retest fails, then that; stop there. What follows a cure is set in. */
+export function Ladder({ advice, tree, shop, label }: { advice: Advice; tree: TreeNode; shop: Settings; label: string }) {
+  return (
+    <Box component="ol" aria-label={label} sx={{ listStyle: "none", m: 0, p: 0 }}>
+      <Rungs node={tree} advice={advice} shop={shop} first />
+    </Box>
+  );
+}
+
+function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: Advice; shop: Settings; first?: boolean }) {
+  const [open, setOpen] = useState(false);
+  if (node.do !== "try")
+    return (
+      <Box component="li" sx={{ display: "grid", gridTemplateColumns: "104px minmax(0,1fr)", gap: 1.5, py: 0.6 }}>
+        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, textAlign: "right" }}>{money(Math.round(node.value), shop)}</Box>
+        <Box sx={{ fontWeight: 700, color: node.do === "sell" ? "pass.main" : "caution.main" }}>
+          {node.do === "sell"
+            ? say("sellAtGradeCapShare", {
+                cap: GRADE[node.cap],
+                share: node.share < 1 ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) }) : "",
+              })
+            : node.do === "give-up"
+              ? say("stopThereSellAsItIs")
+              : say("andSoOn")}
+        </Box>
+      </Box>
+    );
+  const option = advice.options[node.attempt]!;
+  const nameOf = (p: string) => advice.places.find((x) => x.place === p)?.name ?? p;
+  const simple = node.worked.do === "sell";
+  return (
+    <>
+      <Box
+        component="li"
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "104px minmax(0,1fr)",
+          gap: 1.5,
+          py: 0.8,
+          borderTop: first ? 0 : 1,
+          borderColor: "divider",
+        }}
+      >
+        <Box sx={{ textAlign: "right" }}>
+          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: first ? "1.6rem" : "1.25rem", lineHeight: 1.1 }}>
+            {Math.round(node.success * 100)} %
+          </Box>
+          <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("works")}</Box>
+        </Box>
+        <Box sx={{ minWidth: 0 }}>
+          <Box
+            component="button"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+            sx={{
+              all: "unset",
+              cursor: "pointer",
+              fontWeight: 700,
+              fontSize: first ? "1.2rem" : "1.05rem",
+              "&:focus-visible": { outline: "3px solid" },
+            }}
+          >
+            {first ? say("first") : ""}
+            {option.route.name}
+          </Box>
+          <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+            {allOf(option.places.map(nameOf))}
+            {option.twin && say("theTwinWhileItIsOpen")}{" "}
+            {say("minutesMinCost", { minutes: Math.round(node.minutes), cost: money(Math.round(node.cost), shop) })}
+            {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
+            {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
+          </Box>
+          {open && (
+            <Box sx={{ mt: 0.5, mb: 1 }}>
+              <TermList terms={option.terms} shop={shop} />
+              <Box sx={{ fontSize: "0.88rem", mt: 0.5 }}>
+                {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
+                <br />
+                {say("worksChance90BetweenLowAnd", {
+                  chance: casesWords(option.chance),
+                  low: Math.round(option.chance.low * 100),
+                  high: Math.round(option.chance.high * 100),
+                })}
+                <br />
+                {say("comesBackMeanComebackBreaks", {
+                  mean: Math.round(option.comeback.mean * 100),
+                  comeback: casesWords(option.comeback),
+                  breaks: Math.round(node.breaks * 100),
+                })}
+                {option.route.tools.length > 0 && (
+                  <>
+                    <br />
+                    {say("needsToolsSkillSkillOf4", { tools: option.route.tools.join(", "), skill: option.route.skill })}
+                    {option.route.waitMinutes > 0 && say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}.
+                  </>
+                )}
+                {option.route.discloses && (
+                  <>
+                    <br />
+                    {say("aBuyerIsToldDiscloses", { discloses: option.route.discloses })}
+                  </>
+                )}
+                {option.route.changesCharacter && (
+                  <>
+                    <br />
+                    {say("changesTheUnitSCharacterSome")}
+                  </>
+                )}
+              </Box>
+            </Box>
+          )}
+          {!simple && (
+            <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
+              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
+              <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+                <Rungs node={node.worked} advice={advice} shop={shop} />
+              </Box>
+            </Box>
+          )}
+          {simple && (
+            <Box sx={{ fontSize: "0.88rem", color: "pass.main", fontWeight: 600 }}>
+              {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
+            </Box>
+          )}
+          <Box sx={{ fontSize: "0.85rem", color: "text.secondary", mt: 0.3 }}>{say("ifTheRetestFails")}</Box>
+        </Box>
+      </Box>
+      <Rungs node={node.failed} advice={advice} shop={shop} />
+    </>
+  );
+}
+
+const endWords = (node: TreeNode, shop: Settings): string =>
+  node.do === "sell" ? say("sellAtGradeCapLeavesNode", { cap: GRADE[node.cap], node: money(Math.round(node.value), shop) }) : "";

@@ -1,0 +1,361 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { Form } from "@/ui/fields/Form";
+import type { Settings } from "@/contract/deeds";
+import { NO, type QuestionBody } from "@/contract/question";
+import type { Advice } from "@/core/decide/advise";
+import { parseAmount } from "@/core/money/money";
+import { totalOf } from "@/core/money/rates";
+import type { QuestionView } from "@/features/case/asked";
+import type { FaultView, UnitView } from "@/features/units/view";
+import { day, dayAndTime, money } from "@/text/format";
+import { placeWords } from "@/text/names";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { say } from "@/features/decide/words/words";
+import { readWhole } from "@/ui/fields/NumberField";
+import { BoundField } from "@/ui/form/BoundField";
+
+const DAYS = 10;
+const WAITS_LONG_MS = 36 * 3600_000;
+
+type Props = { view: UnitView; questions: QuestionView[]; advice: Advice | null; canWork: boolean; publicUrl: string };
+
+/** The customer's yes: what was asked and answered, and a new question, a fault at a time. */
+export function Questions({ view, questions, advice, canWork, publicUrl }: Props) {
+  const [asking, setAsking] = useState(false);
+  const faults = view.faults.filter((f) => f.status === "open");
+  if (view.unit.source !== "customer" && questions.length === 0) return null;
+  return (
+    <Box component="section" aria-label={say("customersYes")} sx={{ mt: 3 }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <Typography component="h2" variant="h2">
+          {say("theCustomerSYes")}
+        </Typography>
+        {canWork && faults.length > 0 && (
+          <Button size="small" variant="outlined" disabled={!advice} onClick={() => setAsking(!asking)} aria-expanded={asking}>
+            {say("askCustomer", { customer: view.origin.customer ?? say("theCustomer") })}
+          </Button>
+        )}
+      </Box>
+      {asking && <Ask view={view} faults={faults} advice={advice} onSent={() => setAsking(false)} />}
+      {questions.length === 0 && !asking && <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>}
+      {questions.map((q) => (
+        <Asked key={q.id} question={q} view={view} canWork={canWork} publicUrl={publicUrl} />
+      ))}
+    </Box>
+  );
+}
+
+const STATE: Record<QuestionView["state"], string> = {
+  waiting: say("waitsForAnAnswer"),
+  answered: say("answered"),
+  expired: say("ranOutUnanswered"),
+  withdrawn: say("takenBack"),
+};
+
+function Asked({
+  question: q,
+  view,
+  canWork,
+  publicUrl,
+}: {
+  question: QuestionView;
+  view: UnitView;
+  canWork: boolean;
+  publicUrl: string;
+}) {
+  const withdraw = useDeed("question.withdraw");
+  const [copied, setCopied] = useState(false);
+  const shop = view.settings;
+  const url = `${publicUrl}/q/${q.token}`;
+  // the server's clock dates it; a page's own clock only says whether it is long ago
+  const [now] = useState(() => Date.now());
+  const isOpen = view.mends.some((m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at));
+  const long = q.state === "waiting" && now - Date.parse(q.sentAt) > WAITS_LONG_MS;
+  const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
+  return (
+    <Box sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
+      <b>{say("questionNumber", { number: q.number })}</b>{" "}
+      {say("stateSentSentAtByBy", { state: STATE[q.state], sentAt: dayAndTime(q.sentAt, shop), by: q.by })}
+      {q.state === "waiting" && say("openUntilExpiresAt", { expiresAt: day(q.expiresAt, shop) })}
+      {q.state === "waiting" && (long || isOpen) && (
+        <Alert severity="warning" role="note" sx={{ my: 0.5 }}>
+          {say("isOpenLongRemindThem", {
+            isOpen: isOpen ? say("theUnitLiesOpenAReply") : "",
+            long: long ? say("noAnswerForMoreThanA") : "",
+          })}
+        </Alert>
+      )}
+      {q.body.faults.map((f) => {
+        const mine = q.answers.filter((a) => a.faultId === f.faultId);
+        return (
+          <Box key={f.faultId} sx={{ ml: 1.5 }}>
+            {say("faultNumberFound", { number: f.number, found: f.found })}
+            {mine.map((a, i) => (
+              <Box key={i} sx={{ fontWeight: i === mine.length - 1 ? 700 : 400 }}>
+                {a.choice === NO ? say("no") : say("yes")}: {a.wording}, {a.name},{" "}
+                {a.cameBy === "page" ? say("onThePage") : say("toldUs")}, {dayAndTime(a.at, shop)}
+                {a.words && ` “${a.words}”`}
+              </Box>
+            ))}
+          </Box>
+        );
+      })}
+      {(q.state === "waiting" || q.state === "answered") && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5, alignItems: "center" }}>
+          <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
+            {say("theirPage")}
+          </Button>
+          <Button size="small" onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}>
+            {copied ? say("copied") : say("copyTheAddress")}
+          </Button>
+          <Button size="small" component="a" href={mail}>
+            {q.state === "waiting" && long ? say("remindByMail") : say("writeAMail")}
+          </Button>
+          {canWork && <Told question={q} />}
+          {canWork && (
+            <Button size="small" color="inherit" disabled={withdraw.running} onClick={() => withdraw.run({ questionId: q.id })}>
+              {say("takeItBack")}
+            </Button>
+          )}
+        </Box>
+      )}
+      <Problem problem={withdraw.problem} />
+    </Box>
+  );
+}
+
+function mailText(body: QuestionBody, url: string, view: UnitView, shop: Settings): string {
+  const faults = body.faults.map(
+    (f) =>
+      `${f.number}. ${f.found}\n${f.options.map((o) => say("wordsPriceMinorAboutDaysDays", { words: o.words, priceMinor: money(o.priceMinor, shop), days: o.days, warrantyDays: o.warrantyDays })).join("\n")}`,
+  );
+  return say("aboutYourProfileTagFindings", {
+    profile: view.profile.name,
+    tag: view.unit.tag,
+    findings: body.findings,
+    faults: faults.join("\n"),
+    url,
+    shopName: shop.shopName,
+    town: shop.town,
+  });
+}
+
+/** What they said by voice: written down by us, with their name. */
+function Told({ question }: { question: QuestionView }) {
+  const deed = useDeed("question.record");
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const [choices, setChoices] = useState<Record<string, string>>({});
+  if (!open)
+    return (
+      <Button size="small" onClick={() => setOpen(true)}>
+        {say("theyToldUs")}
+      </Button>
+    );
+  const all = question.body.faults.every((f) => choices[f.faultId]);
+  return (
+    <Form
+      onSend={() =>
+        void deed
+          .run({
+            questionId: question.id,
+            answer: {
+              name,
+              words: "",
+              changes: question.answers.length > 0,
+              choices: Object.entries(choices).map(([faultId, choice]) => ({ faultId, choice })),
+            },
+          })
+          .then((r) => r?.ok && setOpen(false))
+      }
+      sx={{ display: "grid", gap: 1, flexBasis: "100%", maxWidth: 520 }}
+    >
+      <BoundField deed="question.record" name="answer.name" label={say("whoSaidIt")} value={name} onChange={setName} autoFocus />
+      {question.body.faults.map((f) => (
+        <NativeSelect
+          key={f.faultId}
+          label={say("faultNumber", { number: f.number })}
+          value={choices[f.faultId] ?? ""}
+          onChange={(e) => setChoices({ ...choices, [f.faultId]: e.target.value })}
+        >
+          <option value="">{say("choose")}</option>
+          {f.options.map((o) => (
+            <option key={o.key} value={o.key}>
+              {o.words}
+            </option>
+          ))}
+          <option value={NO}>{say("noWorkAtThis")}</option>
+        </NativeSelect>
+      ))}
+      <Box>
+        <Button type="submit" variant="contained" size="small" disabled={!all || !name.trim() || deed.running}>
+          {say("writeItDown")}
+        </Button>
+      </Box>
+      <Problem problem={deed.problem} />
+    </Form>
+  );
+}
+
+type Line = { key: string; words: string; price: string; days: string; on: boolean };
+
+/** Options come from the ladder's routes with a price worked out from their cost; each can be changed before it is sent. */
+function Ask({
+  view,
+  faults,
+  advice,
+  onSent,
+}: {
+  view: UnitView;
+  faults: FaultView[];
+  advice: Advice | null;
+  onSent: () => void;
+}) {
+  const deed = useDeed("question.send");
+  const shop = view.settings;
+  const [findings, setFindings] = useState(faults.map((f) => `${placeWords(f.place)}: ${f.words || f.kind}`).join("\n"));
+  const [picked, setPicked] = useState<Record<string, boolean>>(
+    // several symptoms of one place are asked about once
+    Object.fromEntries(faults.map((f, i) => [f.id, faults.findIndex((x) => x.place === f.place) === i])),
+  );
+  const linesOf = (f: FaultView): Line[] =>
+    (advice?.options ?? [])
+      .filter((o) => o.places.includes(f.place) && !o.twin)
+      .slice(0, 6)
+      .map((o, i) => ({
+        key: o.route.id,
+        words: o.route.name,
+        // half again on what it costs on average until it works, to the full unit
+        price: String(Math.ceil((-totalOf(o.terms) / Math.max(0.2, o.chance.mean)) * 0.015)),
+        days: String(o.leadDays + 3),
+        on: i < 2,
+      }));
+  const [lines, setLines] = useState<Record<string, Line[]>>(() => Object.fromEntries(faults.map((f) => [f.id, linesOf(f)])));
+  const change = (id: string, i: number, next: Partial<Line>) =>
+    setLines({ ...lines, [id]: lines[id]!.map((l, k) => (k === i ? { ...l, ...next } : l)) });
+  const chosen = faults.filter((f) => picked[f.id]);
+  const bad = chosen.some((f) => {
+    const on = lines[f.id]!.filter((l) => l.on);
+    return (
+      on.length === 0 || on.some((l) => parseAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
+    );
+  });
+  const send = () =>
+    deed.run({
+      unitId: view.unit.id,
+      days: DAYS,
+      body: {
+        v: 1,
+        findings,
+        faults: chosen.map((f) => ({
+          faultId: f.id,
+          number: f.number,
+          found: `${placeWords(f.place)}: ${f.kind}`,
+          options: lines[f.id]!.filter((l) => l.on).map((l) => ({
+            key: l.key,
+            words: l.words,
+            priceMinor: parseAmount(l.price)!,
+            days: readWhole(l.days, 0, 999)!,
+            warrantyDays: shop.warrantyDays,
+          })),
+        })),
+      },
+    });
+  return (
+    <Form
+      onSend={() => {
+        if (!bad && chosen.length) void send().then((r) => r?.ok && onSent());
+      }}
+      sx={{
+        display: "grid",
+        gap: 1.2,
+        my: 1.5,
+        p: 1.5,
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+      }}
+    >
+      <BoundField
+        deed="question.send"
+        name="body.findings"
+        label={say("whatWasFound")}
+        multiline
+        minRows={2}
+        value={findings}
+        onChange={setFindings}
+      />
+      {faults.map((f) => (
+        <Box key={f.id}>
+          <FormControlLabel
+            control={
+              <Checkbox checked={picked[f.id] ?? false} onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })} />
+            }
+            label={say("faultNumberPlaceKind", { number: f.number, place: placeWords(f.place), kind: f.kind })}
+          />
+          {picked[f.id] &&
+            lines[f.id]!.map((l, i) => (
+              <Box
+                key={l.key}
+                sx={{ display: "grid", gridTemplateColumns: "auto 2fr 1fr 1fr", gap: 1, alignItems: "center", mb: 0.6 }}
+              >
+                <Checkbox
+                  checked={l.on}
+                  onChange={(e) => change(f.id, i, { on: e.target.checked })}
+                  slotProps={{ input: { "aria-label": say("offerWords", { words: l.words }) } }}
+                />
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.words"
+                  label={say("option")}
+                  value={l.words}
+                  onChange={(words) => change(f.id, i, { words })}
+                  disabled={!l.on}
+                />
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.priceMinor"
+                  label={say("priceCurrency", { currency: shop.currency })}
+                  value={l.price}
+                  onChange={(price) => change(f.id, i, { price })}
+                  disabled={!l.on}
+                />
+                <BoundField
+                  deed="question.send"
+                  name="body.faults.*.options.*.days"
+                  label={say("days")}
+                  value={l.days}
+                  onChange={(days) => change(f.id, i, { days })}
+                  disabled={!l.on}
+                />
+              </Box>
+            ))}
+          {picked[f.id] && lines[f.id]!.length === 0 && (
+            <Typography color="text.secondary">{say("noRouteOfTheCatalogueTreats")}</Typography>
+          )}
+        </Box>
+      ))}
+      <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
+        {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={bad || chosen.length === 0 || deed.running}>
+          {say("makeThePage")}
+        </Button>
+      </Box>
+      <Problem problem={deed.problem} />
+    </Form>
+  );
+}

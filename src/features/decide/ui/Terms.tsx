@@ -1,0 +1,40 @@
+import Box from "@mui/material/Box";
+
+import type { Settings } from "@/contract/deeds";
+import type { Term } from "@/core/money/rates";
+import { money } from "@/text/format";
+import { TERM_WORDS } from "@/features/decide/words/text";
+import { FIGURES } from "@/ui/figures";
+import { say } from "@/features/decide/words/words";
+
+/** A sum that opens to its terms. */
+export function Terms({ terms, total, shop, label }: { terms: readonly Term[]; total: number; shop: Settings; label: string }) {
+  if (terms.length === 0) return <Box sx={{ fontFamily: FIGURES, fontWeight: 700 }}>{money(Math.round(total), shop)}</Box>;
+  return (
+    <Box component="details" sx={{ "& summary": { cursor: "pointer" } }}>
+      <Box component="summary" aria-label={say("labelItsTerms", { label })} sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+        {money(Math.round(total), shop)}
+      </Box>
+      <TermList terms={terms} shop={shop} />
+    </Box>
+  );
+}
+
+export function TermList({ terms, shop }: { terms: readonly Term[]; shop: Settings }) {
+  return (
+    <Box
+      component="dl"
+      sx={{ m: 0, mt: 0.5, display: "grid", gridTemplateColumns: "1fr auto", columnGap: 2, fontSize: "0.88rem", maxWidth: 340 }}
+    >
+      {terms.map((t, i) => [
+        <Box component="dt" key={`${t.code} ${i}`} sx={{ color: "text.secondary" }}>
+          {TERM_WORDS[t.code]}
+          {t.note && `, ${t.note}`}
+        </Box>,
+        <Box component="dd" key={`${t.code} ${i} sum`} sx={{ m: 0, fontFamily: FIGURES, textAlign: "right" }}>
+          {money(t.minor, shop)}
+        </Box>,
+      ])}
+    </Box>
+  );
+}

@@ -1,0 +1,115 @@
+import type { Wiring } from "@/core/profile/wiring";
+import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
+import { codeWords } from "@/words/codes";
+import { say } from "@/features/find/words/words";
+
+/** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
+export function BoardView({
+  wiring,
+  board,
+  face,
+  states,
+  suspicion,
+  readings,
+  selected,
+  onPick,
+}: {
+  wiring: Wiring;
+  board: string;
+  face: "top" | "bottom";
+  /** live or dead by what the part serves; none where nothing was seen */
+  states: Record<string, ShownState>;
+  suspicion: Record<string, number>;
+  /** test points that were read: whether they are off */
+  readings: Record<string, boolean | null>;
+  selected: string | null;
+  onPick: (node: string) => void;
+}) {
+  const b = wiring.boards.find((x) => x.id === board)!;
+  // turned over, left and right change sides as they do in the hand
+  const place = (at: { x: number; y: number }) => ({ x: face === "top" ? at.x : b.width - at.x, y: at.y });
+  const parts = wiring.nodes.filter((n) => n.board === board && (n.face ?? "top") === face && n.at);
+  const points = wiring.points.filter((p) => p.board === board && p.face === face);
+  return (
+    <svg
+      viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
+      role="group"
+      aria-label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
+      style={{ width: "100%", height: "100%", display: "block" }}
+    >
+      <rect
+        width={b.width}
+        height={b.height}
+        rx={2}
+        fill="var(--mui-palette-bench-paper, #e6e3d6)"
+        stroke="var(--mui-palette-text-secondary)"
+        strokeWidth={0.5}
+      />
+      {parts.map((n) => {
+        const { x, y } = place(n.at!);
+        const p = suspicion[n.id] ?? 0;
+        const state = states[n.id] ?? "untested";
+        const words = `${n.name}: ${STATE_WORDS[state]}${p > 0.01 ? say("suspectedP", { p: Math.round(p * 100) }) : ""}`;
+        return (
+          <g
+            key={n.id}
+            role="button"
+            tabIndex={0}
+            aria-label={words}
+            aria-pressed={selected === n.id}
+            onClick={() => onPick(n.id)}
+            onKeyDown={(e) => {
+              if (e.key !== "Enter" && e.key !== " ") return;
+              e.preventDefault();
+              onPick(n.id);
+            }}
+            style={{ cursor: "pointer" }}
+          >
+            <title>{words}</title>
+            <rect
+              x={x - 4}
+              y={y - 3}
+              width={8}
+              height={6}
+              rx={1}
+              fill="var(--mui-palette-background-paper)"
+              stroke={selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"}
+              strokeWidth={selected === n.id ? 1 : 0.35}
+            />
+            <rect
+              x={x - 4}
+              y={y - 3}
+              width={8}
+              height={6}
+              rx={1}
+              fill="var(--mui-palette-fail-main)"
+              opacity={Math.min(0.85, p)}
+            />
+            <StateShape state={state} x={x} y={y} r={1.4} />
+          </g>
+        );
+      })}
+      {points.map((p) => {
+        const { x, y } = place(p.at);
+        const off = readings[p.id];
+        return (
+          <g key={p.id}>
+            <title>{`${p.name}: ${off === undefined || off === null ? say("notRead") : off ? say("off") : say("right")}`}</title>
+            <circle
+              cx={x}
+              cy={y}
+              r={1.6}
+              fill={off ? "var(--mui-palette-fail-main)" : off === false ? "var(--mui-palette-pass-main)" : "none"}
+              stroke="var(--mui-palette-primary-main)"
+              strokeWidth={0.6}
+            />
+          </g>
+        );
+      })}
+      <text x={b.width / 2} y={b.height + 4} fontSize={3.4} textAnchor="middle" fill="var(--mui-palette-text-secondary)">
+        {b.name}, {codeWords(face)}
+        {face === "bottom" ? say("turnedOverMirrored") : ""}
+      </text>
+    </svg>
+  );
+}

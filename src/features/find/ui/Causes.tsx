@@ -1,0 +1,265 @@
+"use client";
+
+import Accordion from "@mui/material/Accordion";
+import AccordionDetails from "@mui/material/AccordionDetails";
+import AccordionSummary from "@mui/material/AccordionSummary";
+import ExpandMore from "@mui/icons-material/ExpandMore";
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { type ReactNode, useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView } from "@/features/find/view";
+import { OUTCOME_WORDS, outcomeWords } from "@/features/find/words/text";
+import { FIGURES } from "@/ui/figures";
+import { GraphView } from "./GraphView";
+import { NextCheck } from "./NextCheck";
+import { Fragments, Halvings, Observations, Tries } from "./Trail";
+import { say } from "@/features/find/words/words";
+import { figure } from "@/text/format";
+import type { Id } from "@/core/base/ids";
+import { allOf, oneOf } from "@/text/lists";
+
+/** Ranked causes with their reasons, the next check, and the trail behind them. */
+export function Causes({
+  unitId,
+  find,
+  wiring,
+  shop,
+  nameOf,
+  picked,
+  onPick,
+  canWork,
+}: {
+  unitId: Id<"unit">;
+  find: FindView;
+  wiring: Wiring;
+  shop: Settings;
+  nameOf: (id: string) => string;
+  picked: string | null;
+  onPick: (node: string) => void;
+  canWork: boolean;
+}) {
+  const top = find.causes[0];
+  const both = find.best.nodes.length === 2;
+  const common = { unitId, find, wiring, shop, canWork };
+  const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
+  const failing = find.seen.filter((s) => s.outcome !== "works");
+  const loose = find.fragments.filter((f) => f.matchedTo === null && f.explained === "").length;
+  return (
+    <Box component="section" aria-label={say("cause")} sx={{ mb: 3 }}>
+      {top ? (
+        <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+          <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
+            {Math.round(top.probability * 100)} %
+          </Box>
+          <Typography
+            component="h2"
+            sx={{ fontSize: "1.9rem", fontWeight: 800, lineHeight: 1.1, "&::first-letter": { textTransform: "uppercase" } }}
+          >
+            {top.name}
+          </Typography>
+          <Typography color="text.secondary">
+            {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
+            {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
+          </Typography>
+        </Box>
+      ) : (
+        <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
+          {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
+        </Typography>
+      )}
+      {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
+      <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label={say("causesMostLikelyFirst")}>
+        {find.causes.map((c) => (
+          <Box
+            key={c.node}
+            role="listitem"
+            sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, alignItems: "start", py: 0.4 }}
+          >
+            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
+              {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
+            </Box>
+            <Box>
+              <Box
+                component="button"
+                onClick={() => onPick(c.node)}
+                aria-pressed={picked === c.node}
+                sx={{
+                  all: "unset",
+                  cursor: "pointer",
+                  fontWeight: 700,
+                  textDecoration: picked === c.node ? "underline" : undefined,
+                  "&:focus-visible": { outline: "3px solid" },
+                }}
+              >
+                {c.name}
+              </Box>
+              <Box sx={{ height: 6, bgcolor: "divider", borderRadius: 1, my: 0.3 }}>
+                <Box sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }} />
+              </Box>
+              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+                {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
+                  say("byItsStartingOddsAlone")}
+              </Box>
+            </Box>
+          </Box>
+        ))}
+        {find.fragments
+          .filter((f) => f.matchedTo === null && f.explained === "")
+          .map((f) => (
+            <Box key={f.id} role="listitem" sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}>
+              <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
+              <Box>
+                <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
+                <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+                  {say("whatFitsNothingSoFarAnother", { what: f.what })}
+                </Box>
+              </Box>
+            </Box>
+          ))}
+      </Box>
+      {top && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+          {say("fromSeenControlsAndFunctions", {
+            seen: find.seen.length,
+            observations: find.observations.length + find.tries.length,
+            shopCases: find.shopCases ? say("andShopCasesOfTheShopS", { shopCases: find.shopCases }) : "",
+          })}
+        </Typography>
+      )}
+      <Box sx={{ mt: 2 }}>
+        <Fold
+          title={say("seenInsideObservations", { observations: find.observations.length })}
+          open={find.observations.length > 0}
+        >
+          <Observations {...common} picked={picked} />
+        </Fold>
+        <Fold title={say("triesTries", { tries: find.tries.length })} open={find.tries.length > 0}>
+          <Tries {...common} picked={picked} />
+        </Fold>
+        <Fold
+          title={say("loosePiecesFragmentsLoose", {
+            fragments: find.fragments.length,
+            loose: loose ? say("looseUnmatched", { loose }) : "",
+          })}
+          open={loose > 0}
+        >
+          <Fragments {...common} />
+        </Fold>
+        <Fold
+          title={say("worksHereFailsThereHalvings", { halvings: find.halvings.length })}
+          open={find.halvings.some((h) => !h.closed)}
+        >
+          <Halvings {...common} />
+        </Fold>
+        <Fold title={say("readingsBesideHealthyUnits")}>
+          <Readings find={find} wiring={wiring} />
+        </Fold>
+        {top && (
+          <Fold title={say("whatDependsOnWhat")}>
+            <GraphView wiring={wiring} seen={find.seen} causes={find.causes} />
+          </Fold>
+        )}
+        <Fold title={say("similarCasesSimilar", { similar: find.similar.length })} open={false}>
+          <Typography color="text.secondary">{say("analogyNotEvidenceTheyDoNot")}</Typography>
+          {find.similar.map((s) => (
+            <div key={s.tag}>
+              <Link href={`/units/${s.tag}/find`}>{s.tag}</Link>{" "}
+              {say("sameModelLikenessAlikeCured", {
+                sameModel: s.sameModel ? "" : `(${s.model}) `,
+                likeness: Math.round(s.likeness * 100),
+                cured: s.cured,
+              })}
+            </div>
+          ))}
+          {find.similar.length === 0 && <div>{say("noneYet")}</div>}
+        </Fold>
+        {find.complaints.length > 0 && (
+          <Fold title={say("whatTheClaimSaysComplaints", { complaints: find.complaints.length })}>
+            {find.complaints.map((c, i) => (
+              <div key={i}>
+                “{c.words}”: {oneOf(c.places.map(nameOf)) || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
+                {c.axis && say("axisAxis", { axis: c.axis })}
+                {c.direction && say("toTheDirection", { direction: c.direction })}
+              </div>
+            ))}
+          </Fold>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** What is inside is drawn when it is opened first, and stays from then on with whatever was typed into it. */
+function Fold({ title, open = false, children }: { title: string; open?: boolean; children: ReactNode }) {
+  const [drawn, setDrawn] = useState(open);
+  return (
+    <Accordion
+      defaultExpanded={open}
+      onChange={() => setDrawn(true)}
+      disableGutters
+      sx={{
+        bgcolor: "transparent",
+        boxShadow: "none",
+        borderBottom: 1,
+        borderColor: "divider",
+        "&::before": { display: "none" },
+      }}
+    >
+      <AccordionSummary expandIcon={<ExpandMore />} sx={{ px: 0.5, minHeight: 40, fontWeight: 700 }}>
+        {title}
+      </AccordionSummary>
+      <AccordionDetails sx={{ px: 0.5, pt: 0 }}>{drawn && children}</AccordionDetails>
+    </Accordion>
+  );
+}
+
+/** Point by point: this unit's figure, what healthy units show, and what lies outside. */
+function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
+  return (
+    <Box
+      component="table"
+      sx={{
+        width: "100%",
+        borderCollapse: "collapse",
+        "& td, & th": { textAlign: "left", py: 0.3, pr: 2, borderBottom: 1, borderColor: "divider" },
+      }}
+    >
+      <thead>
+        <tr>
+          <th>{say("point")}</th>
+          <th>{say("here")}</th>
+          <th>{say("healthy")}</th>
+          <th>{say("standsBehindIt")}</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {wiring.points.map((p) => {
+          const r = find.points.find((x) => x.id === p.id);
+          const unit = p.quantity === "volts" ? "V" : "Ω";
+          return (
+            <tr key={p.id}>
+              <td>{p.name}</td>
+              <td>
+                <b>{r?.value != null ? `${r.value} ${unit}` : say("notRead")}</b>
+              </td>
+              <td>{r?.middle != null ? `${r.middle} ${unit}` : say("notKnown")}</td>
+              <td>
+                {r?.healthy.length
+                  ? say("healthyHealthyUnit", { healthy: r.healthy.length })
+                  : p.expects !== null
+                    ? say("theModelSProfile")
+                    : ""}
+              </td>
+              <td>{r?.off == null ? "" : outcomeWords(r.off ? "off" : "right")}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Box>
+  );
+}

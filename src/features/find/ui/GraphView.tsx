@@ -1,0 +1,82 @@
+import type { Wiring } from "@/core/profile/wiring";
+import type { Cause, Seen } from "@/features/find/view";
+import { stateColour } from "@/ui/state/StateMark";
+import { say } from "@/features/find/words/words";
+
+const COLUMN = 118;
+const ROW = 26;
+const short = (s: string) => (s.length > 19 ? `${s.slice(0, 18)}…` : s);
+
+/** What the failing things rest on, drawn from them to the supply; suspects shaded by how likely they are. */
+export function GraphView({ wiring, seen, causes }: { wiring: Wiring; seen: readonly Seen[]; causes: readonly Cause[] }) {
+  const failing = seen.filter((s) => s.outcome !== "works" && wiring.serves[s.id]).slice(0, 6);
+  const byId = new Map(wiring.nodes.map((n) => [n.id, n]));
+  const depth = new Map<string, number>();
+  const visit = (id: string, d: number) => {
+    if ((depth.get(id) ?? -1) >= d) return;
+    depth.set(id, d);
+    byId.get(id)?.needs.forEach((need) => visit(need, d + 1));
+  };
+  failing.forEach((f) => wiring.serves[f.id]!.forEach((n) => visit(n, 1)));
+  const columns: string[][] = [];
+  for (const [id, d] of depth) (columns[d] ??= []).push(id);
+  columns[0] = failing.map((f) => f.id);
+  const at = new Map<string, { x: number; y: number }>();
+  columns.forEach((ids, c) => (ids ?? []).forEach((id, r) => at.set(id, { x: c * COLUMN, y: r * ROW })));
+  const probability = new Map(causes.map((c) => [c.node, c.probability]));
+  const edges = [
+    ...failing.flatMap((f) => wiring.serves[f.id]!.map((n) => [f.id, n] as const)),
+    ...[...depth.keys()].flatMap((id) => (byId.get(id)?.needs ?? []).map((need) => [id, need] as const)),
+  ];
+  const width = columns.length * COLUMN;
+  const height = Math.max(1, ...columns.map((c) => c?.length ?? 0)) * ROW;
+  const nameOf = (id: string) => byId.get(id)?.name ?? seen.find((s) => s.id === id)?.name ?? id;
+  const words = causes
+    .slice(0, 3)
+    .map((c) => `${c.name} ${Math.round(c.probability * 100)} %`)
+    .join(", ");
+  return (
+    <svg
+      viewBox={`-4 -4 ${width + 8} ${height + 8}`}
+      role="img"
+      aria-label={say("whatFailingRestOnMostSuspected", { failing: failing.map((f) => f.name).join(", "), words })}
+      style={{ width: "100%", maxHeight: 420 }}
+    >
+      {edges.map(([a, b]) => {
+        const p = at.get(a);
+        const q = at.get(b);
+        return p && q ? (
+          <path
+            key={`${a} ${b}`}
+            d={`M${p.x + 104} ${p.y + 9}C${p.x + 114} ${p.y + 9} ${q.x - 8} ${q.y + 9} ${q.x} ${q.y + 9}`}
+            fill="none"
+            stroke="var(--mui-palette-divider)"
+            strokeWidth={1.4}
+          />
+        ) : null;
+      })}
+      {[...at].map(([id, { x, y }]) => {
+        const p = probability.get(id) ?? 0;
+        return (
+          <g key={id}>
+            <title>{`${nameOf(id)}${p ? ` ${Math.round(p * 100)} %` : ""}`}</title>
+            <rect
+              x={x}
+              y={y}
+              width={104}
+              height={18}
+              rx={3}
+              fill="var(--mui-palette-background-paper)"
+              stroke={byId.has(id) ? "var(--mui-palette-text-secondary)" : stateColour("fail")}
+              strokeWidth={byId.has(id) ? 0.6 : 1.6}
+            />
+            <rect x={x} y={y} width={104} height={18} rx={3} fill="var(--mui-palette-fail-main)" opacity={Math.min(0.75, p)} />
+            <text x={x + 5} y={y + 12.5} fontSize={9.5} fill="var(--mui-palette-text-primary)">
+              {short(nameOf(id))}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,161 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Proposal } from "@/core/diagnosis/advise";
+import type { Wiring } from "@/core/profile/wiring";
+import type { FindView } from "@/features/find/view";
+import { checkTools, checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/features/find/words/text";
+import { percent } from "@/text/measures";
+import { Refusals } from "@/ui/deed/Refusals";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { NumberField, readFigure } from "@/ui/fields/NumberField";
+import { say } from "@/features/find/words/words";
+import { figure } from "@/text/format";
+import type { Id } from "@/core/base/ids";
+
+type Props = { unitId: Id<"unit">; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
+
+/** The one check worth doing next, what each outcome would mean, and the ones behind it. */
+export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
+  const [all, setAll] = useState(false);
+  const { proposals, stop } = find.advice;
+  const first = proposals[0];
+  return (
+    <Box component="section" aria-label={say("theNextCheck")} sx={{ my: 2 }}>
+      {stop !== null && (
+        <Alert role="status" severity={stop === "certain" ? "success" : "info"} sx={{ mb: 1.5 }}>
+          {stopWords(find.advice)}
+        </Alert>
+      )}
+      {first && (
+        <Box
+          sx={{
+            p: 2,
+            border: 2,
+            borderColor: stop === null ? "primary.main" : "divider",
+            borderRadius: 1,
+            bgcolor: "background.paper",
+          }}
+        >
+          <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={first} lead={stop === null} />
+        </Box>
+      )}
+      {proposals.length > 1 && (
+        <Box sx={{ mt: 1 }}>
+          <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
+            {all ? say("fewerChecks") : say("proposalsMoreChecksInOrderOf", { proposals: proposals.length - 1 })}
+          </Button>
+          {all &&
+            proposals.slice(1).map((p) => (
+              <Box key={p.check.id} sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
+                <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={p} />
+              </Box>
+            ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function OneCheck({
+  unitId,
+  wiring,
+  nameOf,
+  canWork,
+  proposal,
+  lead = false,
+}: Omit<Props, "find"> & { proposal: Proposal; lead?: boolean }) {
+  const observe = useDeed("find.observe");
+  const [value, setValue] = useState("");
+  const { check } = proposal;
+  const point = wiring.points.find((p) => p.id === check.target);
+  const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
+  const target = check.kind === "test" || point ? check.target : check.id;
+  const saving = observe.pending.findLast((p) => p.unitId === unitId && p.target === target);
+  const record = (outcome: string, figure: number | null = null) =>
+    void observe.run({
+      unitId,
+      kind: check.kind === "test" ? "function" : point ? "point" : "check",
+      target,
+      outcome,
+      value: figure,
+      note: "",
+    });
+  return (
+    <>
+      <Typography
+        component={lead ? "h3" : "div"}
+        sx={{ fontSize: lead ? "1.5rem" : "1.05rem", fontWeight: 700, lineHeight: 1.2 }}
+      >
+        {checkWords(check, wiring, nameOf)}
+        {point?.expects != null &&
+          say("shouldBeExpectsQuantity", { expects: point.expects, quantity: point.quantity === "volts" ? "V" : "Ω" })}
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        {say("minutesMinCostToolsSkillSkill", {
+          minutes: figure(check.minutes, 1),
+          cost: proposal.cost > check.minutes + check.risk ? say("andOpeningIt") : "",
+          tools: checkTools(check),
+          skill: check.skill,
+          risk: check.risk >= 2 ? say("risky") : "",
+          bits: figure(proposal.bits, 2),
+          bitsPerMinute: figure(proposal.bitsPerMinute, 2),
+        })}
+      </Typography>
+      {point && canWork && (
+        <Form
+          sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}
+          onSend={() => {
+            const figure = readFigure(value);
+            if (figure !== null) record("read", figure);
+          }}
+        >
+          <NumberField label={point.name} unit={point.quantity === "volts" ? "V" : "Ω"} value={value} onChange={setValue} />
+          <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
+            {say("keepTheFigure")}
+          </Button>
+        </Form>
+      )}
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        {proposal.outcomes.map((o) => (
+          <Box key={o.code} sx={{ minWidth: 190 }}>
+            {canWork && !point && (
+              <Button
+                variant={lead ? "contained" : "outlined"}
+                onClick={() => record(o.code)}
+                aria-label={`${checkWords(check, wiring, nameOf)}: ${outcomeWords(o.code)}`}
+              >
+                {outcomeWords(o.code)}
+              </Button>
+            )}
+            {point && <b>{outcomeWords(o.code)}</b>}
+            <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+              {say("chanceLikelyThenLeadsProbability", {
+                chance: percent(o.chance),
+                leads: partName(o.leads),
+                probability: percent(o.probability),
+              })}
+            </Box>
+          </Box>
+        ))}
+        {check.kind === "test" && canWork && (
+          <Button variant="outlined" onClick={() => record("intermittent")}>
+            {OUTCOME_WORDS.intermittent}
+          </Button>
+        )}
+      </Box>
+      {saving && (
+        <Typography role="status" color="text.secondary">
+          {say("outcomeSaving", { outcome: outcomeWords(saving.outcome) })}
+        </Typography>
+      )}
+      <Refusals refusals={observe.refusals} />
+    </>
+  );
+}

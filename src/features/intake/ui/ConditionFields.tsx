@@ -1,0 +1,187 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { type Control, Controller, type UseFormRegister } from "react-hook-form";
+
+import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
+import { type ModelProfile, placeName } from "@/core/profile/profile";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { PlanView } from "@/ui/plan/PlanView";
+import type { IntakeFields } from "./fields";
+import { say } from "@/features/intake/words/words";
+import { codeWords } from "@/words/codes";
+
+type Props = {
+  control: Control<IntakeFields>;
+  register: UseFormRegister<IntakeFields>;
+  profile: ModelProfile | null;
+  revision: string | null;
+  swollen: boolean;
+  liquid: boolean;
+  history: string;
+};
+
+/** What can hurt first, then marks by place on the plan, then smell, grime and rattle. */
+export function ConditionFields({ control, register, profile, revision, swollen, liquid, history }: Props) {
+  return (
+    <>
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
+        <Tick control={control} name="swollen" label={say("cellSwollenHotOrPunctured")} />
+        <Tick control={control} name="liquid" label={say("tookLiquid")} />
+        <Tick control={control} name="openedBefore" label={say("wasOpenedBefore")} />
+      </Box>
+      {swollen && (
+        <Alert severity="error" variant="filled">
+          {say("stopDoNotPressPunctureCharge")}
+        </Alert>
+      )}
+      {liquid && !swollen && <Alert severity="warning">{say("doNotPowerOrChargeIt")}</Alert>}
+      <Controller
+        control={control}
+        name="marks"
+        render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />}
+      />
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
+        <Pick register={register} name="smell" label={say("smell")} options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="grime" label={say("grime")} options={GRADES_OF_CONDITION} />
+        <Pick register={register} name="rattle" label={say("rattle")} options={["none", "metal", "plastic", "unsure"]} />
+      </Box>
+      <TextField
+        label={say("historyFallLiquidSinceWhenHow")}
+        {...register("history")}
+        slotProps={history ? { inputLabel: { shrink: true } } : {}}
+      />
+    </>
+  );
+}
+
+function Tick({
+  control,
+  name,
+  label,
+}: {
+  control: Control<IntakeFields>;
+  name: "swollen" | "liquid" | "openedBefore";
+  label: string;
+}) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => (
+        <FormControlLabel
+          control={<Checkbox checked={field.value} onChange={(e) => field.onChange(e.target.checked)} />}
+          label={label}
+        />
+      )}
+    />
+  );
+}
+
+function Pick({
+  register,
+  name,
+  label,
+  options,
+}: {
+  register: UseFormRegister<IntakeFields>;
+  name: "smell" | "grime" | "rattle";
+  label: string;
+  options: readonly string[];
+}) {
+  return (
+    <NativeSelect label={label} {...register(name)} defaultValue="none">
+      {options.map((o) => (
+        <option key={o} value={o}>
+          {codeWords(o)}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+/** Marks by place: tap the plan, or choose a control by keyboard. */
+function Marks({
+  profile,
+  revision,
+  marks,
+  onChange,
+}: {
+  profile: ModelProfile | null;
+  revision: string | null;
+  marks: Mark[];
+  onChange: (m: Mark[]) => void;
+}) {
+  const [kind, setKind] = useState<Mark["kind"]>("scratch");
+  const [at, setAt] = useState("");
+  if (!profile)
+    return (
+      <Box
+        sx={{
+          border: "2px dashed",
+          borderColor: "divider",
+          borderRadius: 1,
+          height: 220,
+          display: "grid",
+          placeItems: "center",
+          color: "text.secondary",
+          p: 2,
+          textAlign: "center",
+        }}
+      >
+        {say("chooseTheModelItsPlanAppears")}
+      </Box>
+    );
+  const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "", gone: null }]);
+  const byKeyboard = () => {
+    const c = profile.controls.find((x) => x.id === at);
+    if (c) add(c.at.x + 3, c.at.y + 3);
+  };
+  return (
+    <Box>
+      <Box sx={{ height: 230, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}>
+        <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label={say("tapWhereAMarkIs")} />
+      </Box>
+      <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
+        <NativeSelect
+          label={say("mark")}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 150 }}
+        >
+          {MARK_KINDS.map((k) => (
+            <option key={k} value={k}>
+              {codeWords(k)}
+            </option>
+          ))}
+        </NativeSelect>
+        <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
+          <option value="">{say("chooseAPlace")}</option>
+          {profile.controls.map((c) => (
+            <option key={c.id} value={c.id}>
+              {placeName(c)}
+            </option>
+          ))}
+        </NativeSelect>
+        <Button onClick={byKeyboard} disabled={!at}>
+          {say("mark")}
+        </Button>
+        <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
+          {say("undo")}
+        </Button>
+      </Box>
+      {marks.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          {marks.map((m, i) => `${i + 1} ${codeWords(m.kind)}`).join(", ")}
+        </Typography>
+      )}
+    </Box>
+  );
+}

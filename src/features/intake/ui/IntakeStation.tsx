@@ -1,0 +1,266 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { Form } from "@/ui/fields/Form";
+import type { Intake, Mark } from "@/contract/intake";
+import { MARK_KINDS } from "@/contract/intake";
+import { addUp } from "@/core/money/money";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { UnitView } from "@/features/units/view";
+import { day, money } from "@/text/format";
+import { SOURCE_NAMES } from "@/features/case/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { PlanView } from "@/ui/plan/PlanView";
+import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import { MarkList } from "./MarkList";
+import { Photos } from "./Photos";
+import { say } from "@/features/intake/words/words";
+import { codeWords } from "@/words/codes";
+import { BoundField } from "@/ui/form/BoundField";
+
+/** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
+export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
+  const { unit, profile, settings } = view;
+  const [editing, setEditing] = useState(false);
+  const missing = profile.accessories.filter((a) => !unit.intake.accessories.includes(a.id));
+  return (
+    <Station
+      plan={
+        <PlanFrame>
+          <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
+        </PlanFrame>
+      }
+    >
+      {unit.swollen && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {say("quarantineTheCellIsSwollenHot")}
+        </Alert>
+      )}
+      {editing ? (
+        <EditIntake view={view} models={models} onDone={() => setEditing(false)} />
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
+          <Fact label={say("cameIn")}>
+            {day(unit.receivedAt, settings)}, {SOURCE_NAMES[unit.source]}
+            {view.origin.lot && ` ${view.origin.lot}`}
+            {view.origin.customer && `: ${view.origin.customer}`}
+            {unit.seller && `, ${unit.seller}`}
+          </Fact>
+          {unit.source === "single" && (
+            <Fact label={say("paid")}>
+              {say("priceminorAndCarriageminorCarriage", {
+                priceminor: money(unit.price_minor, settings),
+                carriageminor: money(unit.carriage_minor, settings),
+              })}
+            </Fact>
+          )}
+          <Fact label={say("condition")}>
+            {say("smellSmellGrimeGrimeRattleRattle", {
+              smell: codeWords(unit.intake.smell),
+              grime: codeWords(unit.intake.grime),
+              rattle: codeWords(unit.intake.rattle),
+            })}
+            {unit.liquid && say("tookLiquid2")}
+            {unit.intake.openedBefore && say("wasOpenedBefore2")}
+          </Fact>
+          <Fact label={say("marks")}>
+            <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
+          </Fact>
+          <Fact label={say("missing")}>
+            {missing.length
+              ? say("missingMissing2ToReplace", {
+                  missing: missing.map((a) => a.name).join(", "),
+                  missing2: money(addUp(missing.map((a) => a.costMinor)), settings),
+                })
+              : say("nothing")}
+          </Fact>
+          <Fact label={say("history")}>{unit.intake.history || say("noneTold")}</Fact>
+          {canWork && unit.ending === null && (
+            <Box>
+              <Button variant="outlined" onClick={() => setEditing(true)}>
+                {say("correctTheIntake")}
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+      <Photos unitId={unit.id} photos={view.photos} canWork={canWork} />
+    </Station>
+  );
+}
+
+export function Fact({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
+      <Typography variant="body2" color="text.secondary">
+        {label}
+      </Typography>
+      <Box sx={{ fontWeight: 600 }}>{children}</Box>
+    </Box>
+  );
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** What the person typed stands; what they left alone follows the new state. Field by field, also inside the intake. */
+function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T): T {
+  const keep = <R extends object>(b: R, t: R, s: R): R =>
+    Object.fromEntries(
+      Object.keys(t).map((k) => [k, same(b[k as keyof R], t[k as keyof R]) ? s[k as keyof R] : t[k as keyof R]]),
+    ) as R;
+  return { ...keep(base, typed, stored), intake: keep(base.intake, typed.intake, stored.intake) };
+}
+
+function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelProfile[]; onDone: () => void }) {
+  const { unit } = view;
+  const deed = useDeed("unit.edit-intake");
+  const stored = {
+    profileKey: view.profile.id,
+    revision: unit.revision ?? "",
+    claim: unit.claim,
+    swollen: unit.swollen,
+    liquid: unit.liquid,
+    intake: unit.intake,
+  };
+  const [base, setBase] = useState({ version: unit.version, values: stored, merged: false });
+  const [v, setV] = useState(stored);
+  if (unit.version !== base.version) {
+    setBase({ version: unit.version, values: stored, merged: true });
+    setV(mergeTyped(base.values, v, stored));
+  }
+  const profile = models.find((m) => m.id === v.profileKey) ?? view.profile;
+  const touched = view.recordings.length + view.checks.length + view.faults.length + view.mends.length > 0;
+  const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
+  const [kind, setKind] = useState<Mark["kind"]>("scratch");
+  const save = async () => {
+    const done = await deed.run({ unitId: unit.id, version: unit.version, ...v, revision: v.revision || null });
+    if (done?.ok) onDone();
+  };
+  return (
+    <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
+      <NativeSelect
+        label={say("model")}
+        value={v.profileKey}
+        disabled={touched}
+        helperText={touched ? say("testedOrWorkedOnAsThis") : say("whatWasMarkedAndWhatCame")}
+        onChange={(e) => {
+          const other = models.find((m) => m.id === e.target.value)!;
+          setV({
+            ...v,
+            profileKey: other.id,
+            revision: other.revisions.length === 1 ? other.revisions[0]!.id : "",
+            intake: { ...v.intake, marks: [], accessories: other.accessories.map((a) => a.id) },
+          });
+        }}
+      >
+        {models.map((m) => (
+          <option key={m.id} value={m.id}>
+            {m.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <NativeSelect label={say("revision")} value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
+        <option value="">{say("notKnownYet")}</option>
+        {profile.revisions.map((r) => (
+          <option key={r.id} value={r.id}>
+            {say("insideOf", { name: r.name, inside: r.inside })}
+          </option>
+        ))}
+      </NativeSelect>
+      <BoundField
+        deed="unit.edit-intake"
+        name="claim"
+        label={say("theClaimInItsOwnWords")}
+        multiline
+        minRows={2}
+        value={v.claim}
+        onChange={(claim) => setV({ ...v, claim })}
+      />
+      <BoundField
+        deed="unit.edit-intake"
+        name="intake.history"
+        label={say("history")}
+        value={v.intake.history}
+        onChange={(history) => setIntake({ history })}
+      />
+      <BoundField
+        deed="unit.edit-intake"
+        name="intake.remark"
+        label={say("remark")}
+        value={v.intake.remark}
+        onChange={(remark) => setIntake({ remark })}
+      />
+      <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
+        <PlanView
+          profile={profile}
+          revision={v.revision || null}
+          marks={v.intake.marks}
+          onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
+          label={say("tapWhereAMarkIs")}
+        />
+      </Box>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <NativeSelect
+          label={say("mark")}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Mark["kind"])}
+          sx={{ maxWidth: 200 }}
+        >
+          {MARK_KINDS.map((k) => (
+            <option key={k} value={k}>
+              {codeWords(k)}
+            </option>
+          ))}
+        </NativeSelect>
+        <Button onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })} disabled={v.intake.marks.length === 0}>
+          {say("undoMark")}
+        </Button>
+      </Box>
+      <Box>
+        {profile.accessories.map((a) => (
+          <FormControlLabel
+            key={a.id}
+            control={
+              <Checkbox
+                checked={v.intake.accessories.includes(a.id)}
+                onChange={(e) =>
+                  setIntake({
+                    accessories: e.target.checked
+                      ? [...v.intake.accessories, a.id]
+                      : v.intake.accessories.filter((x) => x !== a.id),
+                  })
+                }
+              />
+            }
+            label={a.name}
+          />
+        ))}
+        <FormControlLabel
+          control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />}
+          label={say("cellSwollenHotOrPunctured")}
+        />
+        <FormControlLabel
+          control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />}
+          label={say("tookLiquid")}
+        />
+      </Box>
+      {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
+      <Problem problem={base.merged ? null : deed.problem} />
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={deed.running}>
+          {say("saveTheIntake")}
+        </Button>
+        <Button onClick={onDone}>{say("leaveItAsItWas")}</Button>
+      </Box>
+    </Form>
+  );
+}

@@ -1,0 +1,231 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+
+import { type LabelPrinter, type PrintResult, SimulatedLabelPrinter, SystemPrinter } from "@/browser/label-printer";
+import type { Settings } from "@/contract/deeds";
+import { LABEL_KINDS, type LabelKind, layoutSheet } from "@/core/labels/layout";
+import type { LabelChoice } from "@/features/labels/view";
+import { Form } from "@/ui/fields/Form";
+import { TabLinks } from "@/ui/fields/TabLinks";
+import { say } from "@/features/labels/words/words";
+import { BoundField } from "@/ui/form/BoundField";
+
+const KIND_NAMES: Record<LabelKind, string> = {
+  unit: say("units"),
+  tray: say("trays"),
+  part: say("parts"),
+  batch: say("batches"),
+  donor: say("donors"),
+};
+const ROLL = 12;
+
+/** Labels to choose, one by one or on a sheet, for a label printer or as PDF. */
+export function Labels({
+  kind,
+  choices,
+  picked: first,
+  q,
+  shop,
+}: {
+  kind: LabelKind;
+  choices: LabelChoice[];
+  picked: string[];
+  q: string;
+  shop: Settings;
+}) {
+  const router = useRouter();
+  const [picked, setPicked] = useState(() => new Set(first));
+  const [filter, setFilter] = useState(q);
+  const [size, setSize] = useState({ w: String(shop.labelWidthMm), h: String(shop.labelHeightMm) });
+  const [strip, setStrip] = useState<string[]>([]);
+  const [left, setLeft] = useState(ROLL);
+  const [result, setResult] = useState<PrintResult | null>(null);
+  const [printer] = useState(
+    () =>
+      new SimulatedLabelPrinter(ROLL, (picture, remaining) => {
+        const url = URL.createObjectURL(picture);
+        setStrip((s) => [url, ...s].slice(0, 30));
+        setLeft(remaining);
+      }),
+  );
+  const [w, h] = [Number(size.w), Number(size.h)];
+  const valid = w >= 15 && w <= 120 && h >= 10 && h <= 120;
+  const codes = [...picked];
+  const address = (of: readonly string[], sheet: boolean) =>
+    `kind=${kind}&codes=${of.join(",")}&w=${size.w}&h=${size.h}${sheet ? "&sheet=1" : ""}`;
+  const blob = async (url: string) => {
+    const response = await fetch(url);
+    if (!response.ok) throw new Error(String(response.status));
+    return response.blob();
+  };
+  const print = async (on: LabelPrinter) =>
+    setResult(
+      await on.print({
+        count: codes.length,
+        raster: (i) => blob(`/labels/raster?${address([codes[i]!], false)}`),
+        pdf: () => blob(`/labels/pdf?${address(codes, false)}`),
+      }),
+    );
+  const system = new SystemPrinter();
+  const ready = valid && codes.length > 0;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+      <Box>
+        <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+          <Typography component="h1" variant="h1">
+            {say("labels")}
+          </Typography>
+          <TabLinks
+            label={say("labels")}
+            current={kind}
+            tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
+          />
+        </Box>
+        <Form onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)} sx={{ mb: 1 }}>
+          <TextField
+            label={say("findByTagOrCodeEnter")}
+            value={filter}
+            onChange={(e) => setFilter(e.target.value)}
+            size="small"
+            sx={{ width: 280 }}
+          />
+        </Form>
+        {choices.length === 0 && <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>}
+        <Box
+          role="group"
+          aria-label={KIND_NAMES[kind]}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" },
+            maxHeight: 460,
+            overflowY: "auto",
+            "& label": {
+              display: "flex",
+              gap: 1.5,
+              alignItems: "center",
+              minHeight: 40,
+              px: 0.5,
+              cursor: "pointer",
+            },
+            "& input": { width: 20, height: 20, flexShrink: 0, accentColor: "var(--mui-palette-primary-main)" },
+            "& i": { color: "text.secondary", fontStyle: "normal" },
+          }}
+        >
+          {choices.map((c) => (
+            // plain elements: there are hundreds
+            <label key={c.code}>
+              <input
+                type="checkbox"
+                checked={picked.has(c.code)}
+                onChange={(e) => {
+                  const next = new Set(picked);
+                  if (e.target.checked) next.add(c.code);
+                  else next.delete(c.code);
+                  setPicked(next);
+                }}
+              />
+              <span>
+                <b>{c.title}</b> {c.line} <i>{c.note}</i>
+              </span>
+            </label>
+          ))}
+        </Box>
+      </Box>
+      <Box component="section" aria-label={say("print")}>
+        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+          {codes.length} {codes.length === 1 ? say("label") : say("labels2")}
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+          {(["w", "h"] as const).map((k) => (
+            <BoundField
+              key={k}
+              deed="settings.save"
+              name={k === "w" ? "settings.labelWidthMm" : "settings.labelHeightMm"}
+              label={k === "w" ? say("widthMm") : say("heightMm")}
+              value={size[k]}
+              onChange={(text) => setSize({ ...size, [k]: text })}
+            />
+          ))}
+        </Box>
+        <Box sx={{ display: "grid", gap: 1 }}>
+          <Button
+            variant="contained"
+            size="large"
+            disabled={!ready}
+            onClick={() => void print(printer)}
+            sx={{ whiteSpace: "normal" }}
+          >
+            {say("printOnThePrinter", { printer: printer.name })}
+          </Button>
+          <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>
+            {say("printOnSystem", { system: system.name })}
+          </Button>
+          <Button
+            component="a"
+            variant="outlined"
+            disabled={!ready}
+            href={`/labels/pdf?${address(codes, false)}`}
+            target="_blank"
+          >
+            {say("oneAPagePDF")}
+          </Button>
+          <Button component="a" variant="outlined" disabled={!ready} href={`/labels/pdf?${address(codes, true)}`} target="_blank">
+            {say("onSheetsOfA4ValidPDF", {
+              valid: valid ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage }) : "",
+            })}
+          </Button>
+        </Box>
+        {result && !result.ok && (
+          <Alert
+            severity="error"
+            sx={{ mt: 1.5 }}
+            action={
+              result.why === "no-labels" ? (
+                <Button
+                  color="inherit"
+                  onClick={() => {
+                    printer.newRoll(ROLL);
+                    setLeft(ROLL);
+                    setResult(null);
+                  }}
+                >
+                  {say("newRoll")}
+                </Button>
+              ) : undefined
+            }
+          >
+            {result.why === "no-labels"
+              ? say("outOfLabelsAfterPrintedPut", { printed: result.printed })
+              : say("thePrinterDidNotAnswerAfter", { printed: result.printed })}
+          </Alert>
+        )}
+        {result?.ok && (
+          <Typography role="status" sx={{ mt: 1.5 }}>
+            {say("printedPrinted", { printed: result.printed })}
+          </Typography>
+        )}
+        <Typography color="text.secondary" sx={{ mt: 1 }}>
+          {say("leftLeftOnTheSimulatedRoll", { left })}
+        </Typography>
+        <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
+          {strip.map((url, i) => (
+            // eslint-disable-next-line @next/next/no-img-element -- a picture of this page's own making
+            <img
+              key={url}
+              src={url}
+              alt={say("printedLabelStrip", { strip: strip.length - i })}
+              style={{ width: "100%", imageRendering: "pixelated", border: "1px solid var(--mui-palette-divider)" }}
+            />
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,63 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Label, LabelKind } from "@/core/labels/layout";
+import { loadCatalogue } from "@/features/stock/deeds";
+import { rowsOf } from "@/platform/db/joined";
+import { codeWords } from "@/words/codes";
+import { say } from "@/features/labels/words/words";
+/** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
+
+export type LabelChoice = Label & { note: string };
+const MOST = 120;
+
+/** What can be labelled, newest first; `codes` picks some by their code, `q` those whose code holds it. */
+export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly string[] | null, q = ""): Promise<LabelChoice[]> {
+  const like = `%${q.replace(/[%_\\]/g, "\\$&")}%`;
+  switch (kind) {
+    case "tray":
+      return Array.from({ length: 9 }, (_, i) => ({
+        code: `TRAY-${i + 1}`,
+        title: say("trayI", { i: i + 1 }),
+        line: say("scanToGoThere"),
+        note: "",
+      })).filter((l) => !codes || codes.includes(l.code));
+    case "part": {
+      const { value } = await loadCatalogue(db);
+      return value.parts
+        .filter((p) => (codes ? codes.includes(`PART-${p.code}`) : `${p.code} ${p.name}`.toLowerCase().includes(q.toLowerCase())))
+        .slice(0, MOST)
+        .map((p) => ({ code: `PART-${p.code}`, title: p.code, line: p.name, note: p.class }));
+    }
+    case "batch": {
+      const { value } = await loadCatalogue(db);
+      const query = db("batch").orderBy("at", "desc").limit(MOST).select("code", "part", "bin", "on_hand");
+      if (codes) query.whereIn("code", [...codes]);
+      else if (q) query.where((w) => w.whereILike("code", like).orWhereILike("part", like));
+      return (await query).map((b) => ({
+        code: b.code,
+        title: b.code,
+        line: say("findBinBin", { find: value.parts.find((p) => p.code === b.part)?.name ?? b.part, bin: b.bin }),
+        note: say("onhandOnHand", { onhand: b.on_hand }),
+      }));
+    }
+    case "unit":
+    case "donor": {
+      const found = db("unit as u")
+        .join("model_profile as m", "m.id", "u.profile_id")
+        .orderBy("u.received_at", "desc")
+        .limit(MOST);
+      if (kind === "donor") void found.where({ "u.ending": "donor" });
+      if (codes) void found.whereIn("u.tag", [...codes]);
+      else if (q) void found.whereILike("u.tag", like);
+      const rows = await rowsOf(found, { u: "unit", m: "model_profile" }, "u.tag", "m.name as model", "u.stage");
+      return rows.map((u) => ({
+        code: u.tag,
+        title: u.tag,
+        line: kind === "donor" ? say("modelDonor", { model: u.model }) : u.model,
+        note: codeWords(u.stage),
+      }));
+    }
+  }
+}

@@ -1,0 +1,186 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { DeedParsed } from "@/contract/deeds";
+import { claimNames } from "@/core/claim/lexicon";
+import { functionsOf, thingsOf } from "@/core/profile/profile";
+import { nothing, overtaken, Refused, stamp } from "@/platform/deed/base";
+import { loadRoutes } from "@/features/decide/deeds";
+import { loadLexicon } from "@/features/settings/lexicon";
+import { modelById } from "@/features/models/deeds";
+import { mustHaveYes } from "@/features/questions/deeds";
+import { fitPiece, slotOf } from "@/features/stock/deeds";
+import { setMarks } from "@/features/intake/deeds";
+import { deed, namedUnit, unitOf, type Work } from "@/platform/deed/declare";
+import type { UnitRow } from "@/platform/db/tables";
+import { nextNumber } from "@/features/case/workable";
+import { one } from "@/core/base/one";
+import { say } from "@/features/mend/words/words";
+
+/** Faults, function checks and mends of a unit. */
+
+export const checkFunction = deed(
+  "function.check",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, { unitId, functionId, result, note: words, tookMs }) => {
+    if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
+    const profile = await modelById(db, unit.profile_id);
+    if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
+      throw new Refused({ code: "not-found", what: "function" });
+    await db("function_check").insert({
+      unit_id: unitId,
+      function_id: functionId,
+      result,
+      note: words,
+      took_ms: tookMs ?? null,
+      ...stamp(db, actor),
+    });
+    note("function-checked", unitId, { functionId, result });
+    return nothing;
+  },
+);
+
+async function insertFault(
+  { db, actor }: Work,
+  input: DeedParsed<"fault.add">,
+  claimed: boolean,
+): Promise<{ id: string; number: number }> {
+  const number = await nextNumber(db, "fault", input.unitId);
+  const rows = await db("fault")
+    .insert({
+      unit_id: input.unitId,
+      number,
+      place: input.place,
+      kind: input.kind,
+      words: input.words,
+      found_when: input.foundWhen,
+      claimed,
+      measure: input.measure,
+      recording_id: input.recordingId,
+      ...stamp(db, actor),
+    })
+    .onConflict(db.raw("(unit_id, place, measure) where measure is not null and status = 'open'"))
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "fault" });
+  return { id: one(rows[0]).id, number };
+}
+
+/** Whether the claim, in any of its versions, complains of the place. */
+async function claimSaid(db: Knex, unit: UnitRow, place: string): Promise<boolean> {
+  const [profile, { lexicon }] = [await modelById(db, unit.profile_id), await loadLexicon(db)];
+  const earlier: { claim: string | null }[] = await db("event")
+    .where({ unit_id: unit.id, kind: "intake-changed" })
+    .select(db.raw("body->'was'->>'claim' as claim"));
+  return [unit, ...earlier].some(({ claim }) => claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon));
+}
+
+export const addFault = deed("fault.add", { unit: namedUnit, workable: true }, async (work, input) => {
+  const { db, note, unit } = work;
+  if (input.recordingId && !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id")))
+    throw new Refused({ code: "not-found", what: "recording" });
+  const fault = await insertFault(work, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
+  note("fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
+  return fault;
+});
+
+export const settleFault = deed(
+  "fault.settle",
+  { unit: unitOf("fault", (i) => i.faultId, "fault"), workable: true },
+  async ({ db, actor, note }, { faultId, version, status, why }) => {
+    const fault = await db("fault").where({ id: faultId }).first();
+    if (!fault) throw new Refused({ code: "not-found", what: "fault" });
+    if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+    if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
+    if (status === "mended" && why === "") throw new Refused({ code: "needs-why-cured" });
+    if (status === "withdrawn" && why === "") throw new Refused({ code: "needs-why-gone" });
+    const changed = await db("fault")
+      .where({ id: faultId, version })
+      .update({ status, status_why: why, version: version + 1 });
+    if (changed !== 1) throw overtaken();
+    note("fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
+    return nothing;
+  },
+);
+
+/** Writes a mend into the log, with its part from the shelf and the marks that went with it. */
+export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend.add">): Promise<{ id: string; number: number }> {
+  const { db, actor, note } = work;
+  const fault = input.faultId ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first() : null;
+  if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+  if (fault) await mustHaveYes(db, unit.id, fault);
+  if (input.route !== null && !(await loadRoutes(db)).value.some((r) => r.id === input.route))
+    throw new Refused({ code: "route-unknown", route: input.route });
+  const number = await nextNumber(db, "mend", unit.id);
+  const after = await db("recording").where({ unit_id: unit.id }).orderBy("started_at", "desc").first("id");
+  const row = one(
+    (
+      await db("mend")
+        .insert({
+          unit_id: unit.id,
+          fault_id: input.faultId,
+          number,
+          what: input.what,
+          part: input.part,
+          minutes: input.minutes,
+          remark: input.remark,
+          opened: input.opened,
+          route: input.route,
+          outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
+          part_minor: input.partMinor,
+          part_gift: input.partGift,
+          fallback: input.provisional?.fallback ?? "",
+          review_on: input.provisional?.reviewOn ?? null,
+          after_recording_id: after?.id ?? null,
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
+  if (input.fromStock) {
+    const taken = await fitPiece(work, unit, {
+      ...input.fromStock,
+      count: (await slotOf(db, unit, input.fromStock.slot)).slot.fit?.count ?? 1,
+      mendId: row.id,
+      why: input.what,
+    });
+    await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
+  }
+  if (input.marksGone.length)
+    await setMarks(work, unit, input.marksGone, say("mendNumberWhat", { number, what: input.what }).slice(0, 120));
+  if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
+  if (fault && input.settlesFault && fault.status === "open")
+    await db("fault")
+      .where({ id: fault.id })
+      .update({ status: "mended", version: fault.version + 1 });
+  note("mend-logged", unit.id, {
+    number,
+    what: input.what,
+    fault: fault?.number ?? null,
+    minutes: input.minutes,
+  });
+  return { id: row.id, number };
+}
+
+export const addMend = deed(
+  "mend.add",
+  { unit: namedUnit, batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []), workable: true },
+  (work, input) => logMend(work, work.unit, input),
+);
+
+export const editMend = deed(
+  "mend.edit",
+  { unit: unitOf("mend", (i) => i.mendId, "mend"), workable: true },
+  async ({ db, note }, { mendId, version, what, part, minutes, remark }) => {
+    const mend = await db("mend").where({ id: mendId }).first();
+    if (!mend) throw new Refused({ code: "not-found", what: "mend" });
+    const changed = await db("mend")
+      .where({ id: mendId, version })
+      .update({ what, part, minutes, remark, version: version + 1 });
+    if (changed !== 1) throw overtaken();
+    const was = { what: mend.what, part: mend.part, minutes: mend.minutes, remark: mend.remark };
+    note("mend-changed", mend.unit_id, { number: mend.number, was });
+    return nothing;
+  },
+);

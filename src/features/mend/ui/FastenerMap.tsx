@@ -1,0 +1,263 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { MendGuide } from "@/core/profile/guide";
+import type { ModelProfile } from "@/core/profile/profile";
+import type { Item } from "@/core/mend/work";
+import { CATCH_WORDS, FATE_WORDS } from "@/features/mend/words/text";
+import { Choice } from "@/ui/fields/Choice";
+import { Table } from "@/ui/kit/Table";
+import { outlinePath } from "@/ui/plan/PlanView";
+import { itemDetail } from "./ItemList";
+import { MendTabs } from "./MendTabs";
+import { say } from "@/features/mend/words/words";
+import { codeWords } from "@/words/codes";
+import { fastenerName } from "@/text/names";
+import { isRefTo, refTo } from "@/core/mend/ref";
+
+const LINE = "var(--mui-palette-text-secondary)";
+const OUT = "var(--mui-palette-caution-main)";
+const IN = "var(--mui-palette-text-primary)";
+
+type Face = "front" | "back" | "inside";
+
+/** Lengths apart by ring width, so that a long one is seen before it is read. */
+const ringOf = (mm: number) => 1.2 + mm / 8;
+
+/** The plan of one face with its fasteners: the back is mirrored, as it lies when the unit is turned over. */
+function FaceView({
+  profile,
+  guide,
+  face,
+  state,
+  picked,
+  onPick,
+}: {
+  profile: ModelProfile;
+  guide: MendGuide;
+  face: Face;
+  state: (id: string) => Item["state"];
+  picked: string | null;
+  onPick: (id: string) => void;
+}) {
+  const { width, height, outlines } = profile.plan;
+  const x = (v: number) => (face === "back" ? width - v : v);
+  return (
+    <svg
+      viewBox={`-6 -8 ${width + 12} ${height + 16}`}
+      role="group"
+      aria-label={say("fastenersOfTheFaceFace2", {
+        face: codeWords(face),
+        face2: face === "back" ? say("mirroredAsWhenTurnedOver") : "",
+      })}
+      style={{ width: "100%", height: "100%", display: "block" }}
+    >
+      <g transform={face === "back" ? `translate(${width} 0) scale(-1 1)` : undefined}>
+        {outlines.map((o, i) => (
+          <path key={i} d={outlinePath(o.points)} fill="var(--mui-palette-bench-paper)" stroke={LINE} strokeWidth={0.9} />
+        ))}
+      </g>
+      {guide.fasteners
+        .filter((f) => f.face === face)
+        .map((f) => {
+          const id = refTo("fastener", f.id);
+          const out = state(id) === "out";
+          const pick = () => onPick(id);
+          return (
+            <g
+              key={f.id}
+              role="button"
+              tabIndex={0}
+              aria-pressed={picked === id}
+              aria-label={say("idLengthMmMmId2", {
+                id: fastenerName(f.id),
+                lengthMm: f.lengthMm,
+                id2: out ? say("out2") : state(id),
+              })}
+              onClick={pick}
+              onKeyDown={(e) => {
+                if (e.key !== "Enter" && e.key !== " ") return;
+                e.preventDefault();
+                pick();
+              }}
+              style={{ cursor: "pointer" }}
+            >
+              <circle
+                cx={x(f.at.x)}
+                cy={f.at.y}
+                r={4}
+                fill="var(--mui-palette-background-paper)"
+                stroke={out ? OUT : IN}
+                strokeWidth={picked === id ? ringOf(f.lengthMm) + 0.8 : ringOf(f.lengthMm)}
+                strokeDasharray={out ? "2 1.6" : undefined}
+              />
+              {f.under && (
+                <path d={`M${x(f.at.x) - 6.5} ${f.at.y - 5.5}h13`} stroke={LINE} strokeWidth={1.6} strokeDasharray="2.5 1.5" />
+              )}
+              <text x={x(f.at.x)} y={f.at.y + 10} fontSize={5} fontWeight={700} textAnchor="middle" fill={out ? OUT : IN}>
+                {f.lengthMm}
+              </text>
+            </g>
+          );
+        })}
+    </svg>
+  );
+}
+
+/** Where each fastener came out, and everything else that is out: what must come back. */
+export function FastenerMap({
+  tag,
+  profile,
+  guide,
+  items,
+}: {
+  tag: string;
+  profile: ModelProfile;
+  guide: MendGuide;
+  items: Item[] | null;
+}) {
+  const faces = (["back", "front", "inside"] as Face[]).filter((f) => guide.fasteners.some((x) => x.face === f));
+  const [face, setFace] = useState<Face>(faces[0] ?? "back");
+  const [picked, setPicked] = useState<string | null>(null);
+  const byId = new Map((items ?? []).map((i) => [i.id, i]));
+  const state = (id: string): Item["state"] => byId.get(id)?.state ?? "in";
+  const out = (items ?? []).filter((i) => i.state === "out");
+  const f = guide.fasteners.find((x) => refTo("fastener", x.id) === picked);
+  const fasteners = guide.fasteners.length;
+  const fastenersOut = out.filter((i) => isRefTo("fastener", i.id)).length;
+  const lengths = [
+    ...new Set(
+      guide.fasteners.map((x) =>
+        say("driveSizeLengthMmMmColour", {
+          drive: codeWords(x.drive),
+          size: x.size,
+          lengthMm: x.lengthMm,
+          colour: x.colour,
+        }),
+      ),
+    ),
+  ];
+  return (
+    <>
+      <MendTabs tag={tag} />
+      <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" } }}>
+        <Box>
+          <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+            <Choice
+              label={say("face")}
+              value={face}
+              onChange={setFace}
+              options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : codeWords(x)])}
+            />
+            <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
+              {say("printTheTrayMat")}
+            </Button>
+          </Box>
+          <Box
+            sx={{
+              height: { xs: 260, md: 400 },
+              bgcolor: "background.paper",
+              border: 1,
+              borderColor: "divider",
+              borderRadius: 1,
+              p: 0.5,
+            }}
+          >
+            <FaceView profile={profile} guide={guide} face={face} state={state} picked={picked} onPick={setPicked} />
+          </Box>
+          <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+            {say("millimetresBesideEachTheThicker")}
+          </Typography>
+        </Box>
+        <Box>
+          <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
+            {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
+          </Typography>
+          {f ? (
+            <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
+              <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
+              {say("driveSizeHeadHeadColour", {
+                drive: codeWords(f.drive),
+                size: f.size,
+                head: f.head,
+                colour: f.colour,
+              })}
+              {f.under && say("hiddenUnderUnder", { under: f.under })}
+              {f.shaftMm && say("theDriverNeedsAShaftMmMm", { shaftMm: f.shaftMm })}.{" "}
+              <Box component="span" sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}>
+                {say("deepestMmMmAtMostPierces", {
+                  deepestMm: f.deepestMm,
+                  pierces: f.pierces ? say("aLongerOneBreaksIntoPierces", { pierces: f.pierces }) : "",
+                })}
+              </Box>
+            </Box>
+          ) : (
+            <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
+          )}
+          <Typography color="text.secondary">{say("kindsLengths", { lengths: lengths.join("; ") })}</Typography>
+          <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
+            {say("whatIsOut")}
+          </Typography>
+          {items === null ? (
+            <Typography color="text.secondary">{say("noWorkOrderIsOpen")}</Typography>
+          ) : out.length === 0 ? (
+            <Typography color="text.secondary">{say("nothingEverythingIsInItsPlace")}</Typography>
+          ) : (
+            <Box
+              component="ul"
+              sx={{ pl: 2.5, m: 0, maxHeight: 240, overflowY: "auto" }}
+              tabIndex={0}
+              aria-label={say("whatIsOut")}
+            >
+              {out.map((i) => (
+                <li key={i.id}>
+                  {itemDetail(guide, i.id).name}
+                  {i.away && say("atAway2", { away: i.away })}
+                </li>
+              ))}
+            </Box>
+          )}
+          {(items ?? []).some((i) => i.state === "explained") && (
+            <Typography sx={{ mt: 1 }}>
+              {say("settledItems", {
+                items: (items ?? [])
+                  .filter((i) => i.state === "explained")
+                  .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
+                  .join("; "),
+              })}
+            </Typography>
+          )}
+        </Box>
+      </Box>
+      <Typography component="h3" variant="h2" sx={{ mt: 3 }}>
+        {say("cables")}
+      </Typography>
+      <Table
+        heads={[say("cable"), say("catch"), say("letsGo"), say("facing"), say("marker"), say("colourLeads"), ""]}
+        label={say("cables")}
+      >
+        {guide.cables.map((k) => (
+          <tr key={k.id}>
+            <td>{k.name}</td>
+            <td>{CATCH_WORDS[k.catch]}</td>
+            <td>{k.release}</td>
+            <td>{k.facing}</td>
+            <td>{k.marker ?? ""}</td>
+            <td>
+              {k.colour}
+              {k.leads && `: ${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")}`}
+            </td>
+            <td>
+              {k.endsUnit && <b>{say("tornItEndsTheUnit")}</b>}{" "}
+              {k.opensMm !== undefined && say("opensMmMmAtMost", { opensMm: k.opensMm })}
+            </td>
+          </tr>
+        ))}
+      </Table>
+    </>
+  );
+}

@@ -1,0 +1,173 @@
+"use client";
+
+import Box from "@mui/material/Box";
+
+import type { Item } from "@/core/mend/work";
+import type { MendGuide } from "@/core/profile/guide";
+import type { OrderView } from "@/features/mend/view";
+import { CATCH_WORDS, FATE_WORDS } from "@/features/mend/words/text";
+import { say } from "@/features/mend/words/words";
+import { codeWords } from "@/words/codes";
+import { mark } from "@/words/figures";
+import { fastenerName } from "@/text/names";
+import { isRefTo, refOf } from "@/core/mend/ref";
+
+/** What a fastener, clip, cable or piece of the guide is like, in a line. */
+export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
+  const { kind, id: own } = refOf(id) ?? { kind: null, id };
+  if (kind === "fastener") {
+    const f = guide.fasteners.find((x) => x.id === own)!;
+    return {
+      name: `${fastenerName(own)}: ${mark(f.lengthMm)} mm`,
+      detail: say("driveSizeHeadHeadColourUnder", {
+        drive: codeWords(f.drive),
+        size: f.size,
+        head: f.head,
+        colour: f.colour,
+        under: f.under ? say("underUnder", { under: f.under }) : "",
+        shaftMm: f.shaftMm ? say("shaftShaftMmMm", { shaftMm: f.shaftMm }) : "",
+      }),
+      warn: f.pierces ? say("overDeepestMmMmItBreaksInto", { deepestMm: f.deepestMm, pierces: f.pierces }) : "",
+    };
+  }
+  if (kind === "clip") {
+    const c = guide.clips.find((x) => x.id === own)!;
+    return {
+      name: c.name,
+      detail: `${c.pry}${c.glued ? say("glued") : ""}${c.oftenBreaks ? say("oftenBreaks") : ""}`,
+      warn: c.matters ? "" : say("holdsWithoutIt"),
+    };
+  }
+  if (kind === "cable") {
+    const k = guide.cables.find((x) => x.id === own)!;
+    return {
+      name: k.name,
+      detail: `${CATCH_WORDS[k.catch]}: ${k.release}; ${k.facing}${k.marker ? `; ${k.marker}` : ""}; ${k.colour}${k.leads ? ` (${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")})` : ""}`,
+      warn: [
+        k.endsUnit ? say("tornItEndsTheUnit") : "",
+        k.opensMm !== undefined ? say("halvesOpensMmMmApartAtMost", { opensMm: k.opensMm }) : "",
+      ]
+        .filter(Boolean)
+        .join("; "),
+    };
+  }
+  const p = guide.pieces.find((x) => x.id === own);
+  return p
+    ? { name: p.name, detail: p.sits, warn: p.picture ? say("pictureFirst") : p.falls ? say("fallsOut") : "" }
+    : { name: own, detail: "", warn: "" };
+}
+
+const STATE_WORDS: Record<Item["state"], string> = { in: say("in2"), out: say("out2"), explained: say("settled2") };
+
+/** The pieces of a step, each with where it is now; ticked one by one when they go back. */
+export function ItemList({
+  items,
+  order,
+  phase,
+  marked,
+  onMark,
+  onToggle,
+  canWork,
+}: {
+  items: Item[];
+  order: OrderView;
+  phase: string;
+  marked: number;
+  onMark: (i: number) => void;
+  onToggle: (item: Item) => void;
+  canWork: boolean;
+}) {
+  const fasteners = items.filter((i) => isRefTo("fastener", i.id));
+  const out = fasteners.filter((i) => i.state === "out").length;
+  return (
+    <Box>
+      {fasteners.length > 0 && (
+        <Box sx={{ fontSize: "1.5rem", fontWeight: 800, mb: 0.5 }} role="status">
+          {phase === "back"
+            ? say("fastenersOfFasteners2Fasteners", { fasteners: fasteners.length - out, fasteners2: fasteners.length })
+            : `${fasteners.length} ${fasteners.length === 1 ? say("fastener") : say("fasteners")}`}
+        </Box>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
+        {items.map((i, n) => {
+          const d = itemDetail(order.guide, i.id);
+          const body = (
+            <>
+              <Box
+                component="span"
+                sx={{
+                  width: 76,
+                  flexShrink: 0,
+                  fontWeight: 800,
+                  color: i.state === "out" ? "caution.main" : i.state === "explained" ? "text.secondary" : "pass.main",
+                }}
+              >
+                {i.state === "out" ? say("out") : i.state === "in" ? say("in") : say("settled")}
+              </Box>
+              <Box component="span" sx={{ minWidth: 0 }}>
+                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.1rem" }}>
+                  {d.name}
+                </Box>
+                <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: "0.95rem" }}>
+                  {d.detail}
+                  {i.away && say("atAway", { away: i.away })}
+                  {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
+                </Box>
+                {d.warn && (
+                  <Box component="span" sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: "0.95rem" }}>
+                    {d.warn}
+                  </Box>
+                )}
+              </Box>
+            </>
+          );
+          const style = {
+            display: "flex",
+            width: "100%",
+            textAlign: "left",
+            alignItems: "flex-start",
+            gap: 1,
+            py: 0.8,
+            px: 0.5,
+            minHeight: 52,
+            borderBottom: 1,
+            borderColor: "divider",
+            bgcolor: canWork && n === marked ? "background.paper" : "transparent",
+            boxShadow: canWork && n === marked ? "inset 4px 0 0 var(--mui-palette-primary-main)" : "none",
+            font: "inherit",
+            color: "inherit",
+          } as const;
+          return (
+            <li key={i.id}>
+              {canWork ? (
+                // Space ticks it; Enter stays what it is everywhere on this page: done
+                <Box
+                  role="checkbox"
+                  tabIndex={0}
+                  sx={{ ...style, cursor: "pointer" }}
+                  aria-checked={i.state === "in"}
+                  aria-label={`${d.name}: ${STATE_WORDS[i.state]}`}
+                  onFocus={() => onMark(n)}
+                  onClick={() => {
+                    onMark(n);
+                    onToggle(i);
+                  }}
+                  onKeyDown={(e) => {
+                    if (e.key !== " ") return;
+                    e.preventDefault();
+                    e.stopPropagation();
+                    onToggle(i);
+                  }}
+                >
+                  {body}
+                </Box>
+              ) : (
+                <Box sx={style}>{body}</Box>
+              )}
+            </li>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,412 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import { useSearchParams } from "next/navigation";
+import { useState } from "react";
+
+import { Form } from "@/ui/fields/Form";
+import type { UnitParts as Parts } from "@/features/parts/needs";
+import type { WaitView } from "@/features/bench/waits";
+import type { DamageView } from "@/features/prove/damage";
+import type { OrderView, Proposal } from "@/features/mend/view";
+import type { MendView, UnitView } from "@/features/units/view";
+import { type Cause, CAUSES } from "@/contract/deeds";
+import { isMark, type MarkKey } from "@/contract/intake";
+import { placeAt } from "@/core/profile/profile";
+import { day, dayAndTime, money, typedAmount } from "@/text/format";
+import { placeWords } from "@/text/names";
+import { CAUSE_WORDS } from "@/features/case/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { DateField, isDay } from "@/ui/fields/DateField";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { BoundField } from "@/ui/form/BoundField";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
+import { PlanView } from "@/ui/plan/PlanView";
+import { LiquidSignOff } from "@/features/test/ui/LiquidSignOff";
+import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
+import { Damage, Waits } from "./Aside";
+import { MendTabs } from "./MendTabs";
+import { UnitParts } from "./UnitParts";
+import { WorkCard } from "./WorkCard";
+import { say } from "@/features/mend/words/words";
+import { codeWords } from "@/words/codes";
+import type { MendRoute } from "./route";
+
+/** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
+export function MendStation({
+  view,
+  routes,
+  parts,
+  work,
+  canWork,
+}: {
+  view: UnitView;
+  routes: MendRoute[];
+  parts: Parts;
+  work: { order: OrderView | null; proposal: Proposal; waits: WaitView[]; damage: DamageView[] };
+  canWork: boolean;
+}) {
+  const { unit, profile } = view;
+  if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
+  const open = canWork && unit.ending === null;
+  const faults = view.faults.filter((f) => f.status === "open");
+  const total = view.mends.reduce((sum, m) => sum + m.minutes, 0);
+  return (
+    <Station
+      plan={
+        <>
+          <PlanFrame height={230}>
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
+            />
+          </PlanFrame>
+          <Box sx={{ mt: 2 }}>
+            <Waits unitId={unit.id} waits={work.waits} canWork={open} />
+            <Damage unitId={unit.id} damage={work.damage} canWork={open} />
+          </Box>
+        </>
+      }
+    >
+      <MendTabs tag={unit.tag} />
+      {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
+        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800 }}>
+          {faults.length ? say("faultsOpenFault", { faults: faults.length }) : say("noOpenFault")}
+        </Typography>
+        <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>
+      </Box>
+      {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
+        <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
+      )}
+      {open &&
+        (work.order ? (
+          <Box component="details" sx={{ mb: 2 }}>
+            <summary>{say("logSomethingThatTheWorkOrder")}</summary>
+            <Box sx={{ mt: 1.5 }}>
+              <AddMend view={view} routes={routes} parts={parts} />
+            </Box>
+          </Box>
+        ) : (
+          <AddMend view={view} routes={routes} parts={parts} />
+        ))}
+      <UnitParts parts={parts} view={view} canWork={canWork} />
+      <Box sx={{ mt: 3 }}>
+        {view.mends.length === 0 && <Typography color="text.secondary">{say("nothingWasDoneYet")}</Typography>}
+        {[...view.mends].reverse().map((m) => (
+          <Entry key={`${m.id}-${m.version}`} mend={m} view={view} canEdit={open} />
+        ))}
+      </Box>
+    </Station>
+  );
+}
+
+const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`;
+
+function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[]; parts: Parts }) {
+  const asked = useSearchParams().get("fault");
+  const open = view.faults.filter((f) => f.status === "open");
+  const [faultId, setFaultId] = useState(open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "");
+  const [route, setRoute] = useState("");
+  const [cause, setCause] = useState<Cause>("not-known");
+  const [shelf, setShelf] = useState<Parts["shelf"][number] | null>(null);
+  const [opened, setOpened] = useState(true);
+  const [settles, setSettles] = useState(true);
+  const [fallback, setFallback] = useState("");
+  const [reviewOn, setReviewOn] = useState("");
+  const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
+  const [noDay, setNoDay] = useState(false);
+  const form = useDeedForm("mend.add", {
+    start: { what: "", part: "", minutes: String(view.minutesNow), remark: "", partMinor: "0.00", partGift: "" },
+    rest: () => ({
+      unitId: view.unit.id,
+      faultId: faultId || null,
+      opened,
+      settlesFault: settles && faultId !== "",
+      route: route || null,
+      cause,
+      fromStock: shelf && { batchId: shelf.batchId, slot: shelf.slot },
+      marksGone,
+      provisional: fallback.trim() && isDay(reviewOn) ? { fallback, reviewOn } : null,
+    }),
+    onDone: () => {
+      form.again({ minutes: "0" });
+      setFaultId("");
+      setRoute("");
+      setCause("not-known");
+      setShelf(null);
+      setFallback("");
+      setReviewOn("");
+      setMarksGone([]);
+      setOpened(true);
+      setSettles(true);
+    },
+  });
+  const marks = view.unit.intake.marks.filter((m) => m.gone === null);
+  const place = view.faults.find((f) => f.id === faultId)?.place;
+  const onShelf = parts.shelf.filter((s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place));
+  const offered = routes.filter((r) => place && r.places.includes(place));
+  /** A route says what is done by it; which part really went in, only who did it knows. */
+  const follow = (id: string) => {
+    const route = offered.find((r) => r.id === id);
+    setRoute(id);
+    if (route && !form.now("what")) form.set("what", route.name);
+  };
+  const chosen = offered.find((r) => r.id === route);
+  /** What the route usually takes is offered, and written down only when a hand takes it. */
+  const takeUsual = () => {
+    form.set("part", chosen!.part);
+    form.set("partMinor", typedAmount(chosen!.partMinor));
+  };
+  const send = () => {
+    const lacksDay = fallback.trim() !== "" && !isDay(reviewOn);
+    setNoDay(lacksDay);
+    if (!lacksDay) form.send();
+  };
+  return (
+    <Form
+      noValidate
+      onSend={send}
+      sx={{ display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1.7fr 1.7fr 0.8fr" } }}
+    >
+      {view.mends.length === 0 && (
+        <Alert severity="warning" sx={{ gridColumn: "1 / -1" }}>
+          {say("beforeOpeningUnplugThePower")}
+        </Alert>
+      )}
+      <TypedField form={form} name="what" label={say("whatWasDone")} />
+      <NativeSelect label={say("toWhichFault")} value={faultId} onChange={(e) => setFaultId(e.target.value)}>
+        <option value="">{say("noNamedFault")}</option>
+        {open.map((f) => (
+          <option key={f.id} value={f.id}>
+            {`${f.number}. ${placeWords(f.place)}: ${f.kind}`}
+          </option>
+        ))}
+      </NativeSelect>
+      <TypedField form={form} name="minutes" label={say("minutes")} helperText={say("countedWhileOpen")} />
+      <NativeSelect
+        label={say("byWhichRoute")}
+        value={route}
+        onChange={(e) => follow(e.target.value)}
+        helperText={faultId ? say("itsOddsLearnFromTheRetest") : say("chooseAFaultFirst")}
+      >
+        <option value="">{say("noneOfTheCatalogue")}</option>
+        {offered.map((r) => (
+          <option key={r.id} value={r.id}>
+            {r.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <TypedField
+        form={form}
+        name="part"
+        label={say("partUsed")}
+        helperText={
+          chosen?.part ? (
+            <>
+              {say("usualHerePartPartMinor", { part: chosen.part, partMinor: money(chosen.partMinor, view.settings) })}{" "}
+              <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
+                {say("itWasThis")}
+              </Button>
+            </>
+          ) : undefined
+        }
+      />
+      <TypedField form={form} name="partMinor" label={say("itsCostCurrency", { currency: view.settings.currency })} />
+      {onShelf.length > 0 && (
+        <NativeSelect
+          label={say("pieceFromTheShelf")}
+          value={shelf === null ? "" : pieceKey(shelf)}
+          onChange={(e) => setShelf(onShelf.find((s) => pieceKey(s) === e.target.value) ?? null)}
+          sx={{ gridColumn: "1 / -1" }}
+          helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
+        >
+          <option value="">{say("none")}</option>
+          {onShelf.map((s) => (
+            <option key={pieceKey(s)} value={pieceKey(s)}>
+              {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
+            </option>
+          ))}
+        </NativeSelect>
+      )}
+      <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
+      <TypedField form={form} name="partGift" label={say("aGiftFrom")} helperText={say("countsForTheJobCostsNo")} />
+      <NativeSelect
+        label={say("whyTheFaultCame")}
+        value={cause}
+        onChange={(e) => setCause(e.target.value as Cause)}
+        disabled={!faultId}
+      >
+        {CAUSES.map((c) => (
+          <option key={c} value={c}>
+            {CAUSE_WORDS[c]}
+          </option>
+        ))}
+      </NativeSelect>
+      <BoundField
+        deed="mend.add"
+        name="provisional.fallback"
+        label={say("goodForNowFallsBackOn")}
+        value={fallback}
+        onChange={setFallback}
+      />
+      <DateField
+        label={say("lookAgainOn")}
+        shop={view.settings}
+        value={reviewOn}
+        onChange={setReviewOn}
+        error={noDay && !isDay(reviewOn)}
+        helperText={noDay && !isDay(reviewOn) ? say("nameTheDay") : undefined}
+      />
+      {marks.length > 0 && (
+        <Box
+          role="group"
+          aria-label={say("marksThatWentWithIt")}
+          sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
+        >
+          <span>{say("wentWithItOfTheMarks")}</span>
+          {marks.map(({ kind, x, y }) => {
+            const on = marksGone.some((m) => isMark(m, { kind, x, y }));
+            return (
+              <FormControlLabel
+                key={`${kind} ${x} ${y}`}
+                control={
+                  <Checkbox
+                    checked={on}
+                    onChange={() =>
+                      setMarksGone(on ? marksGone.filter((m) => !isMark(m, { kind, x, y })) : [...marksGone, { kind, x, y }])
+                    }
+                  />
+                }
+                label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y })}`}
+              />
+            );
+          })}
+        </Box>
+      )}
+      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+        <Button type="submit" variant="contained" size="large" disabled={form.running}>
+          {say("logIt")}
+        </Button>
+        <FormControlLabel
+          control={<Checkbox checked={opened} onChange={(e) => setOpened(e.target.checked)} />}
+          label={say("theUnitWasOpen")}
+        />
+        {faultId && (
+          <FormControlLabel
+            control={<Checkbox checked={settles} onChange={(e) => setSettles(e.target.checked)} />}
+            label={say("theRetestIsGoodThisMends")}
+          />
+        )}
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={form.problem} />
+      </Box>
+    </Form>
+  );
+}
+
+function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
+  const form = useDeedForm("mend.edit", {
+    start: { what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark },
+    rest: () => ({ mendId: mend.id, version: mend.version }),
+    onDone,
+  });
+  return (
+    <Form
+      noValidate
+      onSend={form.send}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { sm: "2fr 1fr 0.6fr" },
+        py: 1.5,
+        borderTop: 1,
+        borderColor: "divider",
+      }}
+    >
+      <TypedField form={form} name="what" label={say("whatWasDone")} autoFocus />
+      <TypedField form={form} name="part" label={say("partUsed")} />
+      <TypedField form={form} name="minutes" label={say("minutes")} />
+      <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: "1 / -1" }} />
+      <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
+        <Button type="submit" variant="contained" disabled={form.running}>
+          {say("save")}
+        </Button>
+        <Button onClick={onDone}>{say("cancel")}</Button>
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={form.problem} />
+      </Box>
+    </Form>
+  );
+}
+
+function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdit: boolean }) {
+  const [editing, setEditing] = useState(false);
+  const fault = view.faults.find((f) => f.id === mend.faultId);
+  const after = view.recordings.find((r) => r.id === mend.afterRecordingId);
+  if (editing) return <EditEntry mend={mend} onDone={() => setEditing(false)} />;
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "84px minmax(0,1fr) auto",
+        gap: 2,
+        py: 1.2,
+        borderTop: 1,
+        borderColor: "divider",
+        alignItems: "start",
+      }}
+    >
+      <Box>
+        <Box
+          sx={{
+            fontFamily: FIGURES,
+            fontSize: "1.5rem",
+            fontWeight: 700,
+            lineHeight: 1,
+          }}
+        >
+          {mend.minutes}
+        </Box>
+        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("minutes2")}</Box>
+      </Box>
+      <Box>
+        <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          {fault && say("faultNumberPlace", { number: fault.number, place: placeWords(fault.place) })}
+          {mend.part && say("partPart", { part: mend.part })}
+          {mend.remark && `${mend.remark}. `}
+          {fault && fault.cause !== "not-known" && say("causeCause", { cause: CAUSE_WORDS[fault.cause] })}
+          {mend.provisional &&
+            say("goodForNowFallsBackOn2", {
+              fallback: mend.provisional.fallback,
+              reviewOn: day(mend.provisional.reviewOn, view.settings),
+            })}
+          {mend.opened ? say("open") : say("closed")}
+          {mend.by}, {dayAndTime(mend.at, view.settings)}
+          {after
+            ? say("afterThePurposeOfStartedAt", {
+                purpose: after.purpose === "full" ? say("fullTest") : say("quickLook"),
+                startedAt: dayAndTime(after.startedAt, view.settings),
+              })
+            : say("beforeAnyTest")}
+        </Box>
+      </Box>
+      {canEdit && (
+        <Button size="small" onClick={() => setEditing(true)}>
+          {say("edit")}
+        </Button>
+      )}
+    </Box>
+  );
+}

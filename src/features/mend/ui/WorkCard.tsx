@@ -1,0 +1,392 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useState } from "react";
+
+import { AGENTS } from "@/core/mend/cleaning";
+import type { OrderView, Proposal } from "@/features/mend/view";
+import type { UnitView } from "@/features/units/view";
+import { placeWords } from "@/text/names";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { Table } from "@/ui/kit/Table";
+import { BigFigure } from "@/features/units/ui/unit/Station";
+import type { MendRoute } from "./route";
+import { stepTitle, toolName, SOILING_WORDS } from "@/features/mend/words/text";
+import { say } from "@/features/mend/words/words";
+import { codeWords } from "@/words/codes";
+import { figure } from "@/text/format";
+import { BoundField } from "@/ui/form/BoundField";
+import type { Id } from "@/core/base/ids";
+import { refTo } from "@/core/mend/ref";
+
+const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
+
+/** The work order: opened from what was found and decided, then one button to go on where it stands. */
+export function WorkCard({
+  view,
+  order,
+  proposal,
+  routes,
+  canWork,
+}: {
+  view: UnitView;
+  order: OrderView | null;
+  proposal: Proposal;
+  routes: MendRoute[];
+  canWork: boolean;
+}) {
+  if (!view.profile.guide)
+    return (
+      <Alert severity="info" role="note" sx={{ mb: 2 }}>
+        {say("noGuideForTheProfileYet", { profile: view.profile.name })}{" "}
+        <Link href={`/models/${view.profile.id}/guide`}>{say("writeItsSteps")}</Link>
+        {say("orLogTheMendBelow")}
+      </Alert>
+    );
+  return order ? (
+    <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
+  ) : canWork ? (
+    // what is settled meanwhile leaves the form
+    <OrderForm key={proposal.targets.map((t) => t.faultId).join()} view={view} order={null} proposal={proposal} routes={routes} />
+  ) : null;
+}
+
+function Running({
+  view,
+  order,
+  proposal,
+  routes,
+  canWork,
+}: {
+  view: UnitView;
+  order: OrderView;
+  proposal: Proposal;
+  routes: MendRoute[];
+  canWork: boolean;
+}) {
+  const [changing, setChanging] = useState(false);
+  const drop = useDeed("work.drop");
+  const [why, setWhy] = useState("");
+  const [dropping, setDropping] = useState(false);
+  const done = order.line.filter((s) => s.done).length;
+  const next = order.line.find((s) => !s.done);
+  const missing = order.tools.filter((t) => t.state === "missing");
+  const standIns = order.tools.filter((t) => t.state === "stand-in");
+  return (
+    <Box
+      component="section"
+      aria-label={say("workOrder")}
+      sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2, mb: 2 }}
+    >
+      <Box
+        sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" }, alignItems: "center" }}
+      >
+        <BigFigure value={`${done}/${order.line.length}`} label={say("steps")} />
+        <BigFigure value={Math.round(order.minutesLeft)} label={say("minutesLeft")} />
+        <BigFigure value={order.leftOut.length} label={say("piecesOut")} />
+        <Button
+          component={Link}
+          href={`/work/${view.unit.tag}`}
+          variant="contained"
+          size="large"
+          autoFocus
+          sx={{ justifySelf: { sm: "end" }, fontSize: "1.2rem", gridColumn: { xs: "1 / -1", sm: "auto" }, whiteSpace: "normal" }}
+        >
+          {next ? say("goOnTitle", { title: stepTitle(next) }) : say("lookAtIt")}
+        </Button>
+      </Box>
+      {order.firstOfKind && (
+        <Typography sx={{ mt: 1.5 }}>
+          {say("theFirstOfItsKindBy")} <Link href={`/units/${view.unit.tag}/mend/notes`}>{say("notes")}</Link>
+        </Typography>
+      )}
+      {missing.length > 0 && (
+        <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
+          {say("notOwnedAndNoStandIn", { missing: missing.map((t) => `${toolName(t.id)} (${t.steps.join(", ")})`).join("; ") })}{" "}
+          <Link href="/settings#tools">{say("toolsOfTheShop")}</Link>
+        </Alert>
+      )}
+      <Box component="details" sx={{ mt: 1.5 }}>
+        <summary>{say("toolsConsumablesAndTheWhole")}</summary>
+        <Typography sx={{ mt: 1 }}>
+          <b>{say("tools")}</b>{" "}
+          {order.tools
+            .filter((t) => t.state === "owned")
+            .map((t) => toolName(t.id))
+            .join(", ")}
+          {standIns.map((t) => (
+            <Box key={t.id} component="span" sx={{ display: "block", color: "caution.main" }}>
+              {say("nameStandInInsteadRisk", {
+                name: toolName(t.id),
+                standIn: toolName(t.standIn!.id),
+                risk: t.standIn!.risk && ` (${t.standIn!.risk})`,
+              })}
+            </Box>
+          ))}
+        </Typography>
+        {order.consumables.length > 0 && (
+          <Typography>
+            <b>{say("consumables")}</b> {order.consumables.join(", ")}
+          </Typography>
+        )}
+        <Typography>{say("aClearHardBenchWithA")}</Typography>
+        <Box component="ol" sx={{ pl: 3, my: 1, columns: { md: 2 } }}>
+          {order.line.map((s) => (
+            <Box component="li" key={s.key} sx={{ color: s.done ? "text.secondary" : "text.primary" }}>
+              {stepTitle(s)}
+              {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
+              {s.learned.first !== null &&
+                s.learned.later !== null &&
+                say("firstTimeFirstLaterLater", { first: figure(s.learned.first, 1), later: figure(s.learned.later, 1) })}
+              {s.difficulty >= 4 && say("hard")}
+              {s.fragility >= 4 && say("fragile")}
+            </Box>
+          ))}
+        </Box>
+        {order.cleaning.length > 0 && (
+          <Table heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]} label={say("cleaningPlan")}>
+            {order.cleaning.map((j) => (
+              <tr key={j.surface}>
+                <td>
+                  {j.name}, {codeWords(j.material)}
+                </td>
+                <td>
+                  {AGENTS[j.agent].name}; {j.tool}
+                </td>
+                <td>{j.never}</td>
+                <td>
+                  {[
+                    j.soakMinutes && say("soakMinutesMinSoak", { soakMinutes: j.soakMinutes }),
+                    j.dryMinutes && say("dryMinutesMinDry", { dryMinutes: j.dryMinutes }),
+                  ]
+                    .filter(Boolean)
+                    .join(", ") || say("none")}
+                </td>
+              </tr>
+            ))}
+          </Table>
+        )}
+        {canWork &&
+          (changing ? (
+            <OrderForm view={view} order={order} proposal={proposal} routes={routes} onDone={() => setChanging(false)} />
+          ) : (
+            <Button size="small" onClick={() => setChanging(true)}>
+              {say("changeTheWorkOrder")}
+            </Button>
+          ))}
+        {canWork && order.apart.length === 0 && (
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+            {dropping ? (
+              <>
+                <BoundField deed="work.drop" name="why" label={say("why")} value={why} onChange={setWhy} />
+                <Button
+                  color="error"
+                  disabled={why.trim() === "" || drop.running}
+                  onClick={() => void drop.run({ orderId: order.id, version: order.version, why })}
+                >
+                  {say("dropIt")}
+                </Button>
+              </>
+            ) : (
+              <Button size="small" color="inherit" onClick={() => setDropping(true)}>
+                {say("dropThisWorkOrder")}
+              </Button>
+            )}
+            <Problem problem={drop.problem} />
+          </Box>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+type Row = {
+  faultId: Id<"fault"> | null;
+  label: string;
+  place: string | null;
+  on: boolean;
+  route: string;
+  slot: string;
+  done: boolean;
+  what: string;
+};
+
+/** The rows of the form: what the order holds already, then open faults that it does not. */
+function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, routes: MendRoute[]): Row[] {
+  const held = (order?.body.targets ?? []).map((t): Row => {
+    const fault = view.faults.find((f) => f.id === t.faultId);
+    return {
+      faultId: t.faultId,
+      label: fault ? `${fault.number}. ${placeWords(fault.place)}` : t.what,
+      place: fault?.place ?? null,
+      on: true,
+      route: t.route ?? "",
+      slot: t.slot ?? "",
+      done: order!.line.some((s) => s.key === refTo("mend", t.key) && s.done),
+      what: t.what,
+    };
+  });
+  const others = proposal.targets
+    .filter((t) => !held.some((h) => h.faultId === t.faultId || h.place === t.place))
+    .map((t): Row => ({
+      faultId: t.faultId,
+      label: `${t.number}. ${placeWords(t.place)}`,
+      place: t.place,
+      on: order === null,
+      route: routes.find((r) => r.id === t.route && r.places.includes(t.place))?.id ?? "",
+      slot: t.slot ?? "",
+      done: false,
+      what: "",
+    }));
+  return [...held, ...others];
+}
+
+/** Opens a work order, or changes the open one; what is done already keeps its place in it. */
+function OrderForm({
+  view,
+  order,
+  proposal,
+  routes,
+  onDone,
+}: {
+  view: UnitView;
+  order: OrderView | null;
+  proposal: Proposal;
+  routes: MendRoute[];
+  onDone?: () => void;
+}) {
+  const open = useDeed("work.open");
+  const change = useDeed("work.change");
+  const [level, setLevel] = useState(order?.body.cleaningLevel ?? proposal.cleaning.level);
+  const [rows, setRows] = useState(() => rowsOf(view, order, proposal, routes));
+  const [calibrate, setCalibrate] = useState(order?.body.calibrate ?? proposal.calibrate);
+  const sticks = view.profile.guide?.calibration?.sticks ?? [];
+  const slots = view.profile.slots ?? [];
+  const send = async () => {
+    const targets = rows
+      .filter((r) => r.on)
+      .map((r) => {
+        const route = routes.find((x) => x.id === r.route);
+        const kept = order?.body.targets.find((t) => t.faultId === r.faultId && (t.route ?? "") === r.route);
+        const what =
+          r.done || kept ? r.what : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
+        return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
+      });
+    const body = { cleaningLevel: level, calibrate, targets };
+    const done = order
+      ? await change.run({ orderId: order.id, version: order.version, ...body })
+      : await open.run({ unitId: view.unit.id, ...body });
+    if (done?.ok) onDone?.();
+  };
+  const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
+  return (
+    <Form
+      aria-label={order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
+      onSend={send}
+      sx={{
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+        bgcolor: "background.paper",
+        p: 2,
+        my: order ? 1 : 0,
+        mb: 2,
+        display: "grid",
+        gap: 1.5,
+      }}
+    >
+      <Typography component="h3" variant="h2">
+        {order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
+      </Typography>
+      {rows.map((r, i) => (
+        <Box
+          key={r.faultId ?? i}
+          sx={{
+            display: "grid",
+            gap: 1,
+            gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
+            alignItems: "center",
+          }}
+        >
+          <FormControlLabel
+            control={<Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />}
+            label={r.done ? say("labelDone", { label: r.label }) : r.label}
+          />
+          <NativeSelect label={say("by")} value={r.route} disabled={r.done} onChange={(e) => set(i, { route: e.target.value })}>
+            <option value="">{say("aWayOfMyOwn")}</option>
+            {routes
+              .filter((x) => r.place === null || x.places.includes(r.place))
+              .map((x) => (
+                <option key={x.id} value={x.id}>
+                  {x.name}
+                </option>
+              ))}
+          </NativeSelect>
+          <NativeSelect label={say("at")} value={r.slot} disabled={r.done} onChange={(e) => set(i, { slot: e.target.value })}>
+            <option value="">{say("noPartStaysClosed")}</option>
+            {slots
+              .filter((x) => r.place === null || x.serves.includes(r.place))
+              .map((x) => (
+                <option key={x.id} value={x.id}>
+                  {x.name}
+                </option>
+              ))}
+          </NativeSelect>
+        </Box>
+      ))}
+      {rows.length === 0 && <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>}
+      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+        <NativeSelect
+          label={say("cleanToLevel")}
+          value={level}
+          onChange={(e) => setLevel(Number(e.target.value))}
+          sx={{ width: 230 }}
+        >
+          {LEVELS.map((name, i) => (
+            <option key={name} value={i}>
+              {name}
+            </option>
+          ))}
+        </NativeSelect>
+        <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
+          {say("suggestedLevelWhy", {
+            level: proposal.cleaning.level,
+            why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
+          })}
+        </Typography>
+      </Box>
+      {sticks.length > 0 && (
+        <Box>
+          {sticks.map((s) => (
+            <FormControlLabel
+              key={s}
+              control={
+                <Checkbox
+                  checked={calibrate.includes(s)}
+                  onChange={(e) => setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))}
+                />
+              }
+              label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}
+            />
+          ))}
+        </Box>
+      )}
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
+          {order ? say("saveTheChange") : say("openTheWorkOrder")}
+        </Button>
+        {onDone && <Button onClick={onDone}>{say("cancel")}</Button>}
+      </Box>
+      <Problem problem={open.problem ?? change.problem} />
+    </Form>
+  );
+}

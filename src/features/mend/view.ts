@@ -1,0 +1,155 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { DeedParsed } from "@/contract/deeds";
+import { cleaningPlan, type CleaningJob, suggestedLevel } from "@/core/mend/cleaning";
+import { learnMinutes, type LearnedMinutes } from "@/core/mend/minutes";
+import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepsFor } from "@/core/mend/order";
+import { type NeededTool, toolsFor } from "@/core/mend/tools";
+import { type Item, leftOut, type WorkState } from "@/core/mend/work";
+import type { MendGuide } from "@/core/profile/guide";
+import { type Actor, together } from "@/platform/deed/base";
+import { loadRoutes } from "@/features/decide/deeds";
+import type { StoredProfile } from "@/features/models/deeds";
+import { loadTools, nameOf, openOrder, stepTimes } from "./work-order";
+import type { UnitRow } from "@/platform/db/tables";
+import { say } from "@/features/mend/words/words";
+import type { Id } from "@/core/base/ids";
+
+/** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
+
+export type OrderView = {
+  id: string;
+  version: number;
+  body: OrderBody;
+  guide: MendGuide;
+  line: (OrderStep & { learned: LearnedMinutes })[];
+  items: Item[];
+  names: Record<string, string>;
+  apart: string[];
+  extras: WorkState["extras"];
+  leftOut: string[];
+  minutesLeft: number;
+  pause: string | null;
+  tools: NeededTool[];
+  consumables: string[];
+  cleaning: CleaningJob[];
+  photos: { id: string; caption: string; step: string | null }[];
+  openGate: WorkState["openGate"];
+  /** what the unit's revision is known to be; the branch is open while it is not */
+  revision: string | null;
+  revisions: { id: string; name: string; inside: string }[];
+  firstOfKind: boolean;
+  /** steps, ticks and gates done so far */
+  begun: number;
+};
+
+/** The open work order of a unit as the pages show it; null when there is none. */
+export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Promise<OrderView | null> {
+  const loaded = await openOrder(db, unitId);
+  if (!loaded) return null;
+  const { order, guide, state, profile } = loaded;
+  const [log, tools, photos] = await together(
+    db,
+    () => stepTimes(db, profile.id),
+    () => loadTools(db),
+    (): Promise<OrderView["photos"]> =>
+      db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
+  );
+  const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
+  const line = lineUp(guide, order.body, state).map((s) => {
+    const learned = learnMinutes(
+      s.minutes,
+      log.times.filter((t) => t.step === s.key),
+      actor.id,
+      log.hands,
+    );
+    return { ...s, minutes: Math.round(learned.minutes * 2) / 2, learned };
+  });
+  const steps = stepsFor(guide, order.body);
+  return {
+    id: order.id,
+    version: order.version,
+    body: order.body,
+    guide,
+    line,
+    items: [...state.items.values()],
+    names: Object.fromEntries([...state.items.keys()].map((id) => [id, nameOf(guide, state, id)])),
+    apart: [...state.apart],
+    extras: state.extras,
+    leftOut: leftOut(state).map((i) => i.id),
+    minutesLeft: minutesLeft(line),
+    pause: pauseBefore(line),
+    tools: toolsFor(
+      guide,
+      steps,
+      order.body.targets.flatMap((t) => t.tools.map((tool) => ({ tool, for: t.what }))),
+      new Set(tools.value),
+    ),
+    consumables: [...new Set(steps.flatMap((s) => s.consumables))],
+    cleaning,
+    photos,
+    openGate: state.openGate,
+    revision: order.revision,
+    revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
+    firstOfKind: log.times.length === 0,
+    begun: loaded.events.length,
+  };
+}
+
+export type Proposal = {
+  targets: (DeedParsed<"work.open">["targets"][number] & { number: number | null; place: string })[];
+  cleaning: ReturnType<typeof suggestedLevel>;
+  calibrate: string[];
+};
+
+/** What a work order for the unit would hold: its open faults by their decided or advised first routes, and the cleaning that intake suggests. */
+export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
+  const [faults, routes, decision] = await together(
+    db,
+    (): Promise<{ id: string; number: number; place: string; kind: string; measure: string | null }[]> =>
+      db("fault")
+        .where({ unit_id: unit.id, status: "open" })
+        .orderBy("number")
+        .select("id", "number", "place", "kind", "measure"),
+    () => loadRoutes(db),
+    (): Promise<{ route: string | null } | undefined> =>
+      db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
+  );
+  const profile = model.body;
+  const slotFor = (place: string, kind: string | null): string | null => {
+    const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
+    return (
+      (serving.find((s) => kind !== null && s.kind === kind) ?? [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0])
+        ?.id ?? null
+    );
+  };
+  const seen = new Set<string>();
+  const targets = faults.flatMap((f) => {
+    if (seen.has(f.place)) return []; // several symptoms of one place are mended together
+    seen.add(f.place);
+    const route = routes.value.find((r) => r.id === decision?.route) ?? null;
+    return [
+      {
+        faultId: f.id,
+        number: f.number,
+        place: f.place,
+        what: route ? route.name : say("mendKind", { kind: f.kind }),
+        slot: slotFor(f.place, route?.part?.kind ?? null),
+        route: route?.id ?? null,
+      },
+    ];
+  });
+  const contact = faults.some((f) =>
+    profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
+  );
+  const due = new Set(profile.guide?.calibration?.dueAfter ?? []);
+  return {
+    targets,
+    cleaning: suggestedLevel({ smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid }, contact),
+    calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
+      targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
+    ),
+  };
+}

@@ -1,0 +1,504 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { DeedParsed } from "@/contract/deeds";
+import type { Grade } from "@/core/grade/grade";
+import { cleaningPlan } from "@/core/mend/cleaning";
+import type { StepLog } from "@/core/mend/minutes";
+import { type OrderBody, type Target, taskKeys } from "@/core/mend/order";
+import { HOUSE_TOOLS } from "@/core/mend/tools";
+import { add, replay, type WorkEvent, type WorkState } from "@/core/mend/work";
+import { guideOf, type MendGuide } from "@/core/profile/guide";
+import { controlsOf, type ModelProfile } from "@/core/profile/profile";
+import { toolsSchema } from "@/contract/mend";
+import { nothing, overtaken, Refused, stamp, touched } from "@/platform/deed/base";
+import { loadRoutes } from "@/features/decide/deeds";
+import { insertDamage } from "@/features/prove/damage";
+import { modelById, modelByKey } from "@/features/models/deeds";
+import { untilNoted } from "@/platform/deed/noted";
+import { mustHaveYes } from "@/features/questions/deeds";
+import { loadValue, saveValue } from "@/features/settings/settings";
+import { beginWait, endWaits, openWaits } from "@/features/bench/waits";
+import { logMend } from "./deeds";
+import { deed, namedUnit, unitOf, type Work } from "@/platform/deed/declare";
+import type { UnitRow } from "@/platform/db/tables";
+import { one } from "@/core/base/one";
+import type { WorkEventRow, WorkOrderRow } from "@/platform/db/tables";
+import { say } from "@/features/mend/words/words";
+import { fastenerName } from "@/text/names";
+import type { Id } from "@/core/base/ids";
+import { isRefTo, refOf, refTo } from "@/core/mend/ref";
+
+/** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
+
+type EventRow = Pick<WorkEventRow, "id" | "body" | "minutes" | "note" | "at" | "by">;
+
+export type Loaded = {
+  order: WorkOrderRow;
+  profile: ModelProfile;
+  guide: MendGuide;
+  events: EventRow[];
+  state: WorkState;
+  tasks: string[];
+};
+
+async function load(db: Knex, order: WorkOrderRow): Promise<Loaded> {
+  const profile = (await modelById(db, order.profile_id)).body;
+  if (!profile.guide) throw new Refused({ code: "no-guide" });
+  const guide = guideOf(profile.guide, order.revision);
+  const events = await db("work_event")
+    .where({ work_order_id: order.id, undone: false })
+    .orderBy("id")
+    .select("id", "body", "minutes", "note", "at", "by");
+  return {
+    order,
+    profile,
+    guide,
+    events,
+    state: replay(
+      guide,
+      events.map((e) => e.body),
+    ),
+    tasks: taskKeys(guide, order.body),
+  };
+}
+
+export async function openOrder(db: Knex, unitId: Id<"unit">): Promise<Loaded | null> {
+  const row = await db("work_order").where({ unit_id: unitId, status: "open" }).first();
+  return row ? load(db, row) : null;
+}
+
+/** Work orders of a model that are looked at for what its steps take: how it is done now counts, not years ago. */
+const LOG_ORDERS = 120;
+
+/** The times that the steps of a model took in its newest work orders. */
+export const stepTimes = (db: Knex, model: string): Promise<StepLog> =>
+  untilNoted(db, `step times ${model}`, ["work-step", "work-undone", "work-changed"], async () => {
+    const profiles = db("model_profile").where({ key: model }).select("id");
+    const orders = await db("work_order")
+      .whereIn("profile_id", profiles)
+      .orderBy("at", "desc")
+      .limit(LOG_ORDERS)
+      .select("id", "at");
+    const rows: { body: WorkEvent; minutes: number; by: string }[] = await db("work_event")
+      .whereIn(
+        "work_order_id",
+        orders.map((o) => o.id),
+      )
+      .where({ undone: false })
+      .whereNotNull("minutes")
+      .whereRaw("body->>'kind' in ('apart', 'back', 'task')")
+      .orderBy("id")
+      .select("body", "minutes", "by");
+    const hands: string[] =
+      orders.length < LOG_ORDERS
+        ? []
+        : await db("work_order").whereIn("profile_id", profiles).where("at", "<", orders.at(-1)!.at).distinct("by").pluck("by");
+    return { times: rows.map((r) => ({ step: keyOf(r.body), person: r.by, minutes: r.minutes })), hands };
+  });
+const keyOf = (e: WorkEvent): string =>
+  e.kind === "apart" || e.kind === "back" ? refTo(e.kind, e.step) : e.kind === "task" ? e.task : "";
+
+export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
+export const saveTools = deed("tools.save", {}, async ({ db, note }, { version, tools }) => {
+  await saveValue(db, "tools", version, [...new Set(tools)].sort());
+  note("tools-saved", null, { count: tools.length });
+  return nothing;
+});
+
+type TargetInput = DeedParsed<"work.open">["targets"][number];
+/** A target that was in the order before keeps its number; a new one gets the next. */
+function keysFor(targets: readonly TargetInput[], before: readonly Target[]): number[] {
+  const free = [...before];
+  let last = before.reduce((most, t) => Math.max(most, t.key), 0);
+  return targets.map((t) => {
+    const at = free.findIndex((b) => b.faultId === t.faultId && b.what === t.what && b.slot === t.slot && b.route === t.route);
+    return at >= 0 ? free.splice(at, 1)[0]!.key : (last += 1);
+  });
+}
+
+async function bodyOf(
+  db: Knex,
+  profile: ModelProfile,
+  unit: UnitRow,
+  input: Pick<DeedParsed<"work.open">, "targets" | "cleaningLevel" | "calibrate">,
+  before: readonly Target[] = [],
+): Promise<OrderBody> {
+  const keys = keysFor(input.targets, before);
+  const routes = (await loadRoutes(db)).value;
+  const targets: Target[] = [];
+  // one after another: a transaction has one connection
+  for (const [i, t] of input.targets.entries()) {
+    const fault = t.faultId ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place") : null;
+    if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
+    if (fault) await mustHaveYes(db, unit.id, fault);
+    const route = t.route === null ? null : routes.find((r) => r.id === t.route);
+    if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
+    const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
+    if (t.slot !== null && !slot) throw new Refused({ code: "not-found", what: say("partSlot") });
+    targets.push({
+      key: keys[i]!,
+      faultId: t.faultId,
+      number: fault?.number ?? null,
+      what: t.what,
+      slot: t.slot,
+      route: t.route,
+      minutes: route?.minutes ?? 10,
+      waitMinutes: route?.waitMinutes ?? 0,
+      tools: route?.tools ?? [],
+      movesOver: route?.part ? (slot?.fit?.newLacks ?? []) : [],
+    });
+  }
+  const sticks = new Set(
+    controlsOf(profile, unit.revision)
+      .filter((c) => c.kind === "stick")
+      .map((c) => c.id),
+  );
+  return { targets, cleaningLevel: input.cleaningLevel, calibrate: input.calibrate.filter((s) => sticks.has(s)) };
+}
+
+export const openWork = deed("work.open", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
+  const own = await modelById(db, unit.profile_id);
+  // the newest guide of the model: what was learned since the unit came in counts for it too
+  const newest = (await modelByKey(db, own.key)) ?? own;
+  if (!newest.body.guide) throw new Refused({ code: "no-guide" });
+  const body = await bodyOf(db, newest.body, unit, input);
+  const rows = await db("work_order")
+    .insert({ unit_id: unit.id, profile_id: newest.id, revision: unit.revision, body: JSON.stringify(body), ...stamp(db, actor) })
+    .onConflict(db.raw("(unit_id) where status = 'open'"))
+    .ignore()
+    .returning("id");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: say("workOrder2") });
+  note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+  return { id: one(rows[0]).id };
+});
+
+/** The open order of a unit that was locked for it, locked as well. */
+async function heldOrder(db: Knex, orderId: string, version: number | null): Promise<Loaded> {
+  const row = one(await db("work_order").where({ id: orderId }).forUpdate().first());
+  if (row.status !== "open") throw new Refused({ code: "already", what: say("endOfThisWorkOrder") });
+  if (version !== null && row.version !== version) throw overtaken();
+  return load(db, row);
+}
+
+export const changeWork = deed(
+  "work.change",
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
+  async (work, input) => {
+    const { db, note, unit } = work;
+    const loaded = await heldOrder(db, input.orderId, input.version);
+    const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
+    // what was done already stays in the order
+    const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(refTo("mend", t.key)));
+    if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
+    await db("work_order")
+      .where({ id: input.orderId })
+      .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
+    note("work-changed", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+    return nothing;
+  },
+);
+
+/** The revision as it shows inside; the rest of the order follows its branch. */
+export const setRevision = deed(
+  "work.revision",
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
+  async (work, { orderId, revision }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, null);
+    if (!loaded.profile.revisions.some((r) => r.id === revision)) throw new Refused({ code: "not-found", what: "revision" });
+    const kept = replay(
+      guideOf(loaded.profile.guide!, revision),
+      loaded.events.map((e) => e.body),
+    );
+    // what was taken apart by the other branch must not vanish from the list
+    const lost = loaded.state.apart.filter((s) => !kept.apart.includes(s));
+    if (lost.length) throw problem(loaded, { code: "still-apart", steps: lost });
+    await db("work_order")
+      .where({ id: orderId })
+      .update({ revision, version: loaded.order.version + 1 });
+    await db("unit")
+      .where({ id: unit.id })
+      .update({ revision, ...touched(db, actor) });
+    note("revision-seen", unit.id, { revision });
+    return nothing;
+  },
+);
+
+export const dropWork = deed(
+  "work.drop",
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
+  async (work, { orderId, version, why }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, version);
+    if (loaded.state.apart.length) throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
+    await db("work_order")
+      .where({ id: orderId })
+      .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
+    await endWaits(work, unit.id);
+    note("work-dropped", unit.id, { why });
+    return nothing;
+  },
+);
+
+/** A refusal with the names of what it speaks of. */
+function problem({ guide, state }: Loaded, p: Parameters<typeof named>[2]): Refused {
+  return new Refused({ code: "work", problem: p, names: named(guide, state, p) });
+}
+function named(
+  guide: MendGuide,
+  state: WorkState,
+  p: Extract<ReturnType<typeof add>, { ok: false }>["problem"],
+): Record<string, string> {
+  const ids = [
+    ...("steps" in p ? p.steps : []),
+    ...("items" in p ? p.items : []),
+    ...("item" in p ? [p.item] : []),
+    ...("step" in p ? [p.step] : []),
+  ];
+  return Object.fromEntries(ids.map((id) => [id, nameOf(guide, state, id)]));
+}
+
+/** What an item or a step of a guide is called. */
+export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
+  const { kind, id: own } = refOf(id) ?? { kind: null, id };
+  if (kind === "fastener") {
+    const f = guide.fasteners.find((x) => x.id === own);
+    return f ? say("fastenerOwnLengthMm", { own: fastenerName(own), length: f.lengthMm }) : own;
+  }
+  if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
+  const list = kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
+  return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
+}
+
+/** The last test that was made here after a moment, of the purposes that count; a file or one played back is none. */
+const testAfter = (db: Knex, unitId: Id<"unit">, moment: Date | null, purposes: readonly string[]) =>
+  db("recording")
+    .where({ unit_id: unitId })
+    .whereIn("purpose", purposes)
+    .where((w) =>
+      w
+        .where({ source: "simulated" })
+        .orWhere((live) => live.where({ source: "gamepad" }).whereNotNull("opened_at"))
+        .orWhereNotNull("taken_why"),
+    )
+    .where("started_at", ">", moment ?? new Date(0))
+    .orderBy("started_at", "desc")
+    .first("id", "grades", "started_at");
+
+export const doWork = deed(
+  "work.do",
+  {
+    unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")),
+    batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []),
+    workable: true,
+  },
+  async (work, { orderId, event: asked, tookMs, note: words, fromStock, part, partMinor }) => {
+    const { db, actor, note, unit } = work;
+    const loaded = await heldOrder(db, orderId, null);
+    const { guide, state, tasks, events } = loaded;
+    let event: WorkEvent;
+    let test: { id: string; grades: Record<string, Grade> } | undefined;
+    if (asked.kind === "gate") {
+      const last = events
+        .filter((e) => (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(e.body.kind))
+        .at(-1);
+      test = await testAfter(db, unit.id, last?.at ?? null, asked.gate === "open" ? ["quick", "spot", "full"] : ["full"]);
+      if (!test && (asked.gate === "closed" || asked.why === "")) throw new Refused({ code: "test-first", which: asked.gate });
+      event = { kind: "gate", gate: asked.gate, recordingId: test?.id ?? null, why: asked.why };
+    } else event = asked;
+    if (
+      event.kind === "task" &&
+      !tasks.includes(event.task) &&
+      !loaded.order.body.calibrate.some((s) => refTo("calibrate", s) === (event as { task: string }).task)
+    )
+      throw new Refused({ code: "not-found", what: say("taskOfTheWorkOrder") });
+    const done = add(guide, state, event, tasks);
+    if (!done.ok) throw problem(loaded, done.problem);
+    if (event.kind === "task" && isRefTo("calibrate", event.task)) await mustBeCalibrated(db, loaded, one(refOf(event.task)).id);
+    // evidence that fits nothing means another break: it is settled before the shell shuts
+    const closing =
+      (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
+    if (closing) {
+      const loose: number[] = await db("fragment")
+        .where({ unit_id: unit.id, matched_to: null, explained: "" })
+        .orderBy("number")
+        .pluck("number");
+      if (loose.length) throw new Refused({ code: "loose-fragments", numbers: loose });
+    }
+    if (closing || event.kind === "gate") await mustBeDry(db, unit.id);
+    const mendId =
+      event.kind === "task" && isRefTo("mend", event.task)
+        ? await logTask(work, unit, loaded, event.task, { tookMs, words, fromStock, part, partMinor })
+        : null;
+    await db("work_event").insert({
+      work_order_id: orderId,
+      body: JSON.stringify(event),
+      minutes: tookMs === null ? null : Math.round(tookMs / 600) / 100,
+      note: words,
+      mend_id: mendId,
+      ...stamp(db, actor),
+    });
+    if (event.kind === "explained" && isRefTo("clip", event.item) && event.fate !== "missing-before")
+      await insertDamage(work, unit.id, {
+        place: nameOf(guide, state, event.item),
+        what: `clip ${event.fate}: ${event.why}`,
+        clipLost: true,
+        stillFirm: null,
+      });
+    if (event.kind === "task") await startItsWait(work, unit, loaded, event.task);
+    if (event.kind === "gate" && event.gate === "closed") await closeOrder(work, unit, loaded, test!);
+    note("work-step", unit.id, event);
+    return { done: event.kind === "gate" && event.gate === "closed" };
+  },
+);
+
+/** A calibration is done when the unit has kept one since the order was opened. */
+async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Promise<void> {
+  const kept = await db("calibration").where({ unit_id: order.unit_id, stick }).where("saved_at", ">", order.at).first("id");
+  if (!kept) throw new Refused({ code: "calibrate-first", stick });
+}
+
+/** No power and no closing while something still soaks, dries or cures. */
+async function mustBeDry(db: Knex, unitId: Id<"unit">): Promise<void> {
+  const waits = (await openWaits(db, unitId))
+    .filter((w) => w.kind !== "charge" && w.kind !== "air")
+    .map((w) => ({ what: w.what, minutes: Math.ceil((Date.parse(w.endsAt) - Date.now()) / 60_000) }))
+    .filter((w) => w.minutes > 0);
+  if (waits.length) throw new Refused({ code: "still-waiting", waits }); // all of them at once
+}
+
+/** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
+async function startItsWait(work: Work, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
+  const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => refTo("clean", j.surface) === task);
+  const target = order.body.targets.find((t) => refTo("mend", t.key) === task);
+  const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
+  if (minutes <= 0) return;
+  const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
+  await beginWait(work, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
+}
+
+/** Takes the last step back, as long as it logged no mend; the record of events keeps both. */
+export const undoWork = deed(
+  "work.undo",
+  { unit: unitOf("work_order", (i) => i.orderId, say("workOrder2")), workable: true },
+  async (work, { orderId }) => {
+    const { db, note, unit } = work;
+    await heldOrder(db, orderId, null);
+    const last = await db("work_event")
+      .where({ work_order_id: orderId, undone: false })
+      .orderBy("id", "desc")
+      .first("id", "body", "mend_id");
+    if (!last) throw new Refused({ code: "not-found", what: say("stepToTakeBack") });
+    if (last.mend_id) throw new Refused({ code: "logged-mend" });
+    await db("work_event").where({ id: last.id }).update({ undone: true });
+    note("work-undone", unit.id, last.body);
+    return nothing;
+  },
+);
+
+type MendDetails = {
+  tookMs: number | null;
+  words: string;
+  fromStock: { batchId: Id<"batch">; slot: string } | null;
+  part: string;
+  partMinor: number;
+};
+async function logTask(work: Work, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
+  const target = order.body.targets.find((t) => refTo("mend", t.key) === task)!;
+  const { id } = await logMend(work, unit, {
+    unitId: unit.id,
+    faultId: target.faultId,
+    what: target.what,
+    part: d.part,
+    minutes: Math.max(1, Math.round((d.tookMs ?? target.minutes * 60_000) / 60_000)),
+    remark: d.words,
+    opened: true,
+    settlesFault: false,
+    route: target.route,
+    outcome: null,
+    partMinor: d.partMinor,
+    partGift: "",
+    fromStock: d.fromStock,
+    marksGone: [],
+    cause: "not-known",
+    provisional: null,
+  });
+  // the test after closing says whether it worked
+  await work.db("mend").where({ id }).update({ outcome: null });
+  return id;
+}
+
+/** What the order did besides its mends, as its events show it; nothing is said to be clean that nobody cleaned. */
+function doneWords(events: readonly WorkEvent[]): string {
+  const apart = events.some((e) => e.kind === "apart");
+  const cleaned = events.some((e) => e.kind === "task" && isRefTo("clean", e.task));
+  const calibrated = events.some((e) => e.kind === "task" && isRefTo("calibrate", e.task));
+  const parts = [apart && "taken apart and put back", cleaned && "cleaned", calibrated && "calibrated"].filter(Boolean);
+  const words = parts.length ? parts.join(", ") : "worked on";
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)} by the work order`;
+}
+
+/** The order ends: the test after closing settles each fault that it was for, and the minutes of opening and closing are logged. */
+async function closeOrder(
+  work: Work,
+  unit: UnitRow,
+  { order, events }: Loaded,
+  test: { grades: Record<string, Grade> },
+): Promise<void> {
+  const { db, actor } = work;
+  const lastWork = events.filter((e) => e.body.kind !== "gate").at(-1)?.at ?? new Date();
+  const opening = events.reduce(
+    (sum, e) => sum + (e.body.kind === "task" && isRefTo("mend", e.body.task) ? 0 : (e.minutes ?? 0)),
+    0,
+  );
+  if (opening >= 0.5)
+    await logMend({ ...work, actor: { ...actor, at: lastWork } }, unit, {
+      unitId: unit.id,
+      faultId: null,
+      what: doneWords(events.map((e) => e.body)),
+      part: "",
+      minutes: Math.round(opening),
+      remark: "",
+      opened: true,
+      settlesFault: false,
+      route: null,
+      outcome: null,
+      partMinor: 0,
+      partGift: "",
+      fromStock: null,
+      marksGone: [],
+      cause: "not-known",
+      provisional: null,
+    });
+  for (const t of order.body.targets) {
+    if (t.faultId === null) continue;
+    const fault = one(await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version"));
+    const mend = await db("mend")
+      .where({ unit_id: unit.id, fault_id: t.faultId, outcome: null })
+      .orderBy("number", "desc")
+      .first("id");
+    const grade = test.grades[fault.place];
+    const check = await db("function_check")
+      .where({ unit_id: unit.id, function_id: fault.place })
+      .orderBy("id", "desc")
+      .first("result", "at");
+    const checked = check && check.at > lastWork && (check.result === "pass" || check.result === "fail") ? check.result : null;
+    const good =
+      grade !== undefined ? (grade === "untested" ? null : grade !== "fail") : checked === null ? null : checked === "pass";
+    if (good === null) continue; // not tested is never passed: the fault stays open
+    if (mend)
+      await db("mend")
+        .where({ id: mend.id })
+        .update({ outcome: good ? "worked" : "failed" });
+    if (good && fault.status === "open")
+      await db("fault")
+        .where({ id: fault.id })
+        .update({ status: "mended", version: fault.version + 1 });
+  }
+  await endWaits(work, unit.id);
+  await db("work_order")
+    .where({ id: order.id })
+    .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });
+}

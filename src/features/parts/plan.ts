@@ -1,0 +1,536 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { DeedParsed, Settings } from "@/contract/deeds";
+
+import { planOptions } from "@/core/allocate/options";
+import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
+import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
+import { allowedFor, partsThatFit } from "@/core/parts/fit";
+import { type Reorder, reorder } from "@/core/parts/reorder";
+import type { Slot } from "@/core/profile/slots";
+import { nothing, Refused, stamp, together } from "@/platform/deed/base";
+import { decideInput, decisionBy } from "@/features/decide/deeds";
+import { donorView } from "./donors";
+import { listModels, modelById, type StoredProfile } from "@/features/models/deeds";
+import { standingsOf } from "@/features/case/asked";
+import { untilNoted } from "@/platform/deed/noted";
+import { loadSettings } from "@/features/settings/settings";
+import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "@/features/stock/deeds";
+import { deed, type Work } from "@/platform/deed/declare";
+import type { UnitRow } from "@/platform/db/tables";
+import { mustBeWorkable } from "@/features/case/workable";
+import { dayOf, daysLater } from "@/core/days/days";
+import { one } from "@/core/base/one";
+import { computed, figuresOf, nextOf, rowsOf } from "@/platform/db/joined";
+import { rowsBy } from "@/platform/db/batched";
+import { say } from "@/features/parts/words/words";
+import type { Id } from "@/core/base/ids";
+
+/** The allocation plan's input from the whole backlog, and its application as reservations. */
+
+/** A left-over piece is worth this share of its price when the shop used one in the last quarter, else the lower. House guess. */
+const KEEP_WANTED = 0.8;
+const KEEP_OTHER = 0.3;
+const MOST_PACKS = 12;
+
+export type PlanSubject = {
+  id: string;
+  tag: string;
+  model: string;
+  faults: number;
+  source: string;
+  ways: Record<string, string>;
+};
+export type PlanView = {
+  problem: PlanProblem;
+  subjects: PlanSubject[];
+  donors: { id: string; tag: string }[];
+  parts: Record<string, string>;
+  slots: Record<string, string>;
+  suppliers: Record<string, string>;
+  /** units left out, and why */
+  left: { tag: string; why: "not-tested" | "no-fault" | "answer-awaited" | "quarantine" | "wet" }[];
+};
+
+export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
+  const first = await figuresOf<{ at: Date | null }>(db("fitted"), db.raw("min(at) as at"));
+  const weeks = first.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
+  if (weeks === 0) return new Map();
+  const rows = await rowsOf(
+    db("fitted").whereNotNull("batch_id").whereRaw("at > now() - interval '26 weeks'").groupBy("part"),
+    { fitted: "fitted" },
+    "fitted.part",
+    computed<{ used: number }>(db.raw("sum(count)::int as used")),
+  );
+  return new Map(rows.map((r) => [r.part, { perWeek: r.used / weeks, weeks }]));
+};
+
+const offersOf = (c: Catalogue): PlanOffer[] =>
+  c.offers.map((o) => ({
+    id: `${o.supplier} ${o.part} ${o.pack}`,
+    supplier: o.supplier,
+    part: o.part,
+    pack: o.pack,
+    breaks: o.breaks,
+    mostPacks: MOST_PACKS,
+  }));
+
+export const fittingFor =
+  (c: Catalogue, unit: UnitRow, model: string) =>
+  (slot: Slot, make: string): string[] =>
+    partsThatFit(c, { model, revision: unit.revision, slot })
+      .map((f) => partOf(c, f.part)!)
+      .filter((p) => p.make === make && allowedFor(p, purposeOf(unit)))
+      .map((p) => p.code);
+
+/** The parts of a unit that stripping it would free, at what really comes of their going price. */
+async function freesOf(db: Knex, unitId: Id<"unit">, yieldShare: number, planning: boolean): Promise<Freed[]> {
+  const view = await donorView(db, unitId);
+  return view.parts
+    .filter(
+      (p) => p.parts.length > 0 && (p.promised === null || (planning && p.byPlan)) && (p.state === "good" || p.state === "worn"),
+    )
+    .map((p) => ({ slot: p.slot, part: p.parts[0]!, count: 1, worth: Math.round(p.worthMinor * yieldShare) }));
+}
+
+type Around = {
+  settings: Settings;
+  catalogue: Catalogue;
+  newest: ReadonlyMap<string, StoredProfile>;
+  byHand: readonly { unit_id: string; slot: string }[];
+};
+type Left = { why: PlanView["left"][number]["why"]; tag: string };
+type Placed = { why: null; unit: PlanUnit; subject: PlanSubject; slots: readonly { id: string; name: string }[] };
+
+/** What a unit could become and needs for it; or why it has no place in the plan. */
+async function placeOf(db: Knex, unit: UnitRow, { settings, catalogue, newest, byHand }: Around): Promise<Left | Placed> {
+  const without = (why: Left["why"]): Left => ({ why, tag: unit.tag });
+  if (unit.swollen) return without("quarantine");
+  if (unit.liquid && !unit.liquid_cleared) return without("wet");
+  if (unit.next_action === "first-test" || unit.next_action === "name-faults") return without("not-tested");
+  if (!["decide", "mend", "wait", "end"].includes(unit.next_action)) return without("no-fault");
+  if ((await standingsOf(db, unit.id)).some((s) => s.state === "waiting")) return without("answer-awaited");
+  const profile = await modelById(db, unit.profile_id);
+  const input = await decideInput(db, { unit, profile, settings });
+  const model = newest.get(profile.key) ?? profile;
+  const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
+  const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
+  // what a hand put aside for it is its own, and asks for nothing more
+  const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
+  return {
+    why: null,
+    unit: { id: unit.id, options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })), frees },
+    subject: {
+      id: unit.id,
+      tag: unit.tag,
+      model: model.body.name,
+      faults: input.faults.length,
+      source: unit.source,
+      ways: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+    },
+    slots: model.body.slots ?? [],
+  };
+}
+
+export async function planView(db: Knex, hours: number): Promise<PlanView> {
+  const [{ value: catalogue }, { settings }, models, stock, demand] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => listModels(db),
+    () => freeStock(db),
+    () => demandOf(db),
+  );
+  const newest = new Map(models.map((m) => [m.key, m]));
+  const rows = await db("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at");
+  const byHand = await db("reservation").where({ status: "open", allocation_id: null }).select("unit_id", "slot");
+  const looked = await Promise.all(rows.map((unit) => placeOf(db, unit, { settings, catalogue, newest, byHand })));
+  const planned = looked.flatMap((l) => (l.why === null ? [l] : []));
+  const units = planned.map((l) => l.unit);
+  const subjects = planned.map((l) => l.subject);
+  const slots = Object.fromEntries(planned.flatMap((l) => l.slots.map((s) => [`${l.unit.id} ${s.id}`, s.name])));
+  const left = looked.flatMap((l) => (l.why === null ? [] : [{ tag: l.tag, why: l.why }]));
+  const donorRows: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).orderBy("tag").select("id", "tag");
+  const donors = await Promise.all(
+    donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield, true) })),
+  );
+  // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
+  const held = await rowsOf(
+    db("reservation as r")
+      .join("batch as b", "b.id", "r.batch_id")
+      .where("r.status", "open")
+      .whereNotNull("r.allocation_id")
+      .where("b.status", "open")
+      .groupBy("r.part"),
+    { r: "reservation", b: "batch" },
+    "r.part",
+    computed<{ count: number; worth: number }>(
+      db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"),
+    ),
+  );
+  const shelf = new Map<string, StockLine>();
+  for (const s of [...stock, ...held]) {
+    const had = shelf.get(s.part);
+    shelf.set(s.part, { part: s.part, count: (had?.count ?? 0) + s.count, worth: had?.worth ?? s.worth });
+  }
+  // what stays on the shelf is worth what a left-over piece is; without a price, what it cost
+  const keeps = Object.fromEntries(
+    catalogue.parts.flatMap((p) => {
+      const price = piecePrice(catalogue, p.code);
+      const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
+      return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
+    }),
+  );
+  const coming = await onTheWay(db);
+  return {
+    problem: {
+      units,
+      donors: donors.filter((d) => d.frees.length > 0),
+      stock: [...shelf.values()].map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
+      ordered: [...coming].map(([part, count]) => ({ part, count, worth: keeps[part] ?? 0 })),
+      offers: offersOf(catalogue),
+      suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+      keeps,
+      minutes: Math.round(hours * 60),
+      locks: [],
+    },
+    subjects,
+    donors: donorRows,
+    parts: Object.fromEntries(catalogue.parts.map((p) => [p.code, p.name])),
+    slots,
+    suppliers: Object.fromEntries(catalogue.suppliers.map((s) => [s.id, s.name])),
+    left,
+  };
+}
+
+/**
+ * Applies a plan as reservations, all or none: what an earlier plan reserved is let go, then each piece is taken from the open batches
+ * that hold it, oldest first. Anything that somebody else took meanwhile refuses the whole.
+ */
+export const applyPlan = deed(
+  "plan.apply",
+  {
+    units: ({ lines }) => lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])]),
+    batches: (_, db) => db("batch").where({ status: "open" }).pluck("id"),
+  },
+  async (work, { lines, choices, valueMinor }) => {
+    const { db, actor, note, units } = work;
+    const earlier = await db("reservation")
+      .where({ status: "open" })
+      .whereNotNull("allocation_id")
+      .distinct("allocation_id")
+      .pluck("allocation_id");
+    for (const id of earlier) if (id !== null) await releaseReservations(db, { allocation_id: id });
+    const { value: catalogue } = await loadCatalogue(db);
+    const plan = one(
+      (
+        await db("allocation")
+          .insert({ body: JSON.stringify({ lines, choices }), value_minor: valueMinor, ...stamp(db, actor) })
+          .returning("id")
+      )[0],
+    );
+    for (const l of lines) {
+      const unit = units.get(l.unitId);
+      if (!unit) throw new Refused({ code: "not-found", what: "unit" });
+      mustBeWorkable(unit);
+      const part = partOf(catalogue, l.part);
+      if (!part) throw new Refused({ code: "part-unknown", part: l.part });
+      await mustFit(db, unit, l.slot, part);
+      if (l.source.kind === "donor" && units.get(l.source.donorUnitId)?.ending !== "donor")
+        throw new Refused({ code: "part-gone", state: say("stillInUse") });
+      await reserveLine(work, plan.id, l);
+    }
+    note("plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
+    for (const c of choices) note("planned", c.unitId, { choice: c.choice, why: c.why });
+    return { reserved: lines.length };
+  },
+);
+
+async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan.apply">["lines"][number]): Promise<void> {
+  const { db, actor } = work;
+  if (l.source.kind === "donor") {
+    const view = await donorView(db, l.source.donorUnitId);
+    const slot = l.source.donorSlot;
+    const part = view.parts.find((p) => p.slot === slot);
+    if (!part || part.promised || part.state === "gone" || part.state === "bad")
+      throw new Refused({ code: "part-gone", state: part?.promised ? say("promised") : (part?.state ?? say("gone")) });
+    await db("reservation").insert({
+      unit_id: l.unitId,
+      slot: l.slot,
+      part: l.part,
+      count: 1,
+      donor_unit_id: l.source.donorUnitId,
+      donor_slot: slot,
+      allocation_id: allocationId,
+      ...stamp(db, actor),
+    });
+    return;
+  }
+  let wanted = l.count;
+  const batches = await db("batch")
+    .where({ part: l.part, status: "open" })
+    .whereRaw("on_hand > reserved")
+    .orderBy("at")
+    .select("id", "on_hand", "reserved");
+  for (const b of batches) {
+    const n = Math.min(wanted, b.on_hand - b.reserved);
+    if (n <= 0) break;
+    await reserveFrom(work, { unitId: l.unitId, slot: l.slot, batchId: b.id, count: n, allocationId });
+    wanted -= n;
+  }
+  if (wanted > 0) throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
+}
+
+export type BuyLine = Reorder & {
+  part: string;
+  name: string;
+  free: number;
+  onOrder: number;
+  backlog: number;
+  perWeek: number;
+  weeks: number;
+  leadDays: number;
+  pieceMinor: number;
+};
+export type OrderView = {
+  id: string;
+  code: string;
+  supplier: string;
+  status: string;
+  expectedOn: string;
+  by: string;
+  carriageMinor: number;
+  lines: { id: string; part: string; pieces: number; costMinor: number; batch: string | null }[];
+};
+export type BuyingList = {
+  lines: BuyLine[];
+  offers: PlanOffer[];
+  suppliers: PlanProblem["suppliers"];
+  leads: Record<string, number>;
+  orders: OrderView[];
+};
+
+/** Pieces that are ordered and not here, or here and not yet measured, by part. */
+async function onTheWay(db: Knex): Promise<Map<string, number>> {
+  const waiting = await rowsOf(
+    db("batch").where({ status: "waiting" }).groupBy("part"),
+    { batch: "batch" },
+    "batch.part",
+    computed<{ n: number }>(db.raw("sum(on_hand)::int as n")),
+  );
+  const ordered = await rowsOf(
+    db("order_line as l")
+      .join("purchase_order as o", "o.id", "l.order_id")
+      .where({ "o.status": "open", "l.batch_id": null })
+      .groupBy("l.part"),
+    { l: "order_line", o: "purchase_order" },
+    "l.part",
+    computed<{ n: number }>(db.raw("sum(l.pack * l.packs)::int as n")),
+  );
+  const all = new Map<string, number>();
+  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + r.n);
+  return all;
+}
+
+/** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
+export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
+  const [{ value: catalogue }, { settings }, stock, demand, orders] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => freeStock(db),
+    () => demandOf(db),
+    () => ordersOf(db),
+  );
+  const onOrder = await onTheWay(db);
+  const lines = catalogue.parts.flatMap((p): BuyLine[] => {
+    const price = piecePrice(catalogue, p.code);
+    const d = demand.get(p.code) ?? { perWeek: 0, weeks: 0 };
+    const wanted = backlog.get(p.code) ?? 0;
+    const free = stock.find((s) => s.part === p.code)?.count ?? 0;
+    const runningOut = p.low > 0 && free < p.low;
+    if (!price || (d.perWeek === 0 && wanted === 0 && !runningOut)) return [];
+    const carriage = Math.min(
+      ...catalogue.offers
+        .filter((o) => o.part === p.code)
+        .map((o) => catalogue.suppliers.find((s) => s.id === o.supplier)?.carriageMinor ?? 0),
+    );
+    const r = reorder({
+      demand: d,
+      leadDays: price.leadDays,
+      free,
+      onOrder: onOrder.get(p.code) ?? 0,
+      backlog: wanted,
+      pieceMinor: price.minor,
+      orderMinor: carriage,
+      waitPerDay: settings.rates.shelfPerDay + Math.round(settings.rates.labourPerHour / 60),
+    });
+    const coming = onOrder.get(p.code) ?? 0;
+    const quantity = runningOut ? Math.max(r.quantity, Math.ceil(p.low - free - coming)) : r.quantity;
+    return [
+      {
+        ...r,
+        quantity,
+        why: quantity > r.quantity ? "below-point" : r.why,
+        point: Math.max(r.point, Math.ceil(p.low)),
+        part: p.code,
+        name: p.name,
+        free,
+        onOrder: coming,
+        backlog: wanted,
+        perWeek: d.perWeek,
+        weeks: d.weeks,
+        leadDays: price.leadDays,
+        pieceMinor: price.minor,
+      },
+    ];
+  });
+  return {
+    lines,
+    offers: offersOf(catalogue).map((o) => ({ ...o, mostPacks: 40 })),
+    suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+    leads: Object.fromEntries(catalogue.offers.map((o) => [`${o.supplier} ${o.part} ${o.pack}`, o.leadDays])),
+    orders,
+  };
+}
+
+async function ordersOf(db: Knex): Promise<OrderView[]> {
+  const rows = await rowsOf(
+    db("purchase_order as o").join("person as p", "p.id", "o.by").orderBy("o.at", "desc").limit(50),
+    { o: "purchase_order", p: "person" },
+    "o.*",
+    "p.name as person",
+  );
+  const lines = await rowsOf(
+    db("order_line as l")
+      .leftJoin("batch as b", "b.id", "l.batch_id")
+      .whereIn(
+        "order_id",
+        rows.map((r) => r.id),
+      )
+      .orderBy("l.part"),
+    { l: "order_line", b: "batch?" },
+    "l.*",
+    "b.code",
+  );
+  return rows.map((o) => ({
+    id: o.id,
+    code: o.code,
+    supplier: o.supplier,
+    status: o.status,
+    expectedOn: o.expected_on,
+    by: o.person,
+    carriageMinor: o.carriage_minor,
+    lines: lines
+      .filter((l) => l.order_id === o.id)
+      .map((l) => ({ id: l.id, part: l.part, pieces: l.pack * l.packs, costMinor: l.cost_minor, batch: l.code })),
+  }));
+}
+
+export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, input) => {
+  const { value: catalogue } = await loadCatalogue(db);
+  const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
+  if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
+  const { settings } = await loadSettings(db);
+  const n = await nextOf(db, "order_number");
+  const code = `O-${String(n).padStart(4, "0")}`;
+  const row = one(
+    (
+      await db("purchase_order")
+        .insert({
+          code,
+          supplier: input.supplier,
+          carriage_minor: input.carriageMinor,
+          expected_on: daysLater(dayOf(actor.at ?? new Date(), settings.timeZone), input.days),
+          ...stamp(db, actor),
+        })
+        .returning("id")
+    )[0],
+  );
+  await db("order_line").insert(
+    input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
+  );
+  note("order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
+  return { code };
+});
+
+export const cancelOrder = deed("order.cancel", {}, async ({ db, note }, { orderId }) => {
+  const rows = await db("purchase_order")
+    .where({ id: orderId, status: "open" })
+    .update({ status: "cancelled" })
+    .returning("code");
+  if (rows.length !== 1) throw new Refused({ code: "already", what: "order" });
+  note("order-cancelled", null, { order: one(rows[0]).code });
+  return nothing;
+});
+
+export type WakeUp = { tag: string; slot: string; part: string; from: string };
+
+const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after it hardly has the part
+
+/** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
+export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
+
+const putAsideBy = rowsBy((db, unitIds) =>
+  rowsOf(db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"), { r: "reservation" }, "r.unit_id as of"),
+);
+
+async function findWakeUps(db: Knex): Promise<WakeUp[]> {
+  const parked = await db("unit").where({ next_action: "wait" }).orderBy("tag");
+  if (parked.length === 0) return [];
+  const [{ value: catalogue }, { settings }, stock] = await together(
+    db,
+    () => loadCatalogue(db),
+    () => loadSettings(db),
+    () => freeStock(db),
+  );
+  const donorsOf = async (model: string) => {
+    const rows = await rowsOf(
+      db("unit as u")
+        .join("model_profile as p", "p.id", "u.profile_id")
+        .where({ "u.ending": "donor", "p.key": model })
+        .orderBy("u.closed_at", "desc")
+        .limit(NEWEST_DONORS),
+      { u: "unit", p: "model_profile" },
+      "u.id",
+      "u.tag",
+    );
+    return Promise.all(rows.map(async (d) => ({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) })));
+  };
+  const byModel = new Map<string, Awaited<ReturnType<typeof donorsOf>>>();
+  const found: WakeUp[] = [];
+  const waiting = await Promise.all(
+    parked.map(async (unit) => {
+      const profile = await modelById(db, unit.profile_id);
+      const input = await decideInput(db, { unit, profile, settings });
+      const [[decision], own] = await Promise.all([decisionBy(db, unit.id), putAsideBy(db, unit.id)]);
+      return { unit, profile, input, route: input.routes.find((r) => r.id === decision?.route), served: own.length > 0 };
+    }),
+  );
+  for (const { unit, profile, input, route, served } of waiting) {
+    if (served) continue;
+    for (const f of input.faults) {
+      const slot = (input.profile.slots ?? []).find(
+        (s) => s.serves.includes(f.place) && (!route?.part || s.kind === route.part.kind),
+      );
+      if (!slot) continue;
+      const makes = route?.part ? [route.part.make] : ["original", "dear-copy"];
+      const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
+      const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
+      if (!shelf && !byModel.has(profile.key)) byModel.set(profile.key, await donorsOf(profile.key));
+      const donor = shelf ? undefined : byModel.get(profile.key)!.find((d) => d.frees.some((x) => codes.includes(x.part)));
+      if (found.some((w) => w.tag === unit.tag && w.slot === slot.name)) continue;
+      if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
+      else if (donor)
+        found.push({
+          tag: unit.tag,
+          slot: slot.name,
+          part: donor.frees.find((x) => codes.includes(x.part))!.part,
+          from: donor.tag,
+        });
+    }
+  }
+  return found;
+}

@@ -1,0 +1,301 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+
+import { planner } from "@/browser/plan";
+import type { Basket } from "@/core/allocate/basket";
+import type { BuyingList, OrderView } from "@/features/parts/plan";
+import { day, money, figure } from "@/text/format";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import type { PartsProps } from "./props";
+import { Figure, Table } from "@/ui/kit/Table";
+import { say } from "@/features/parts/words/words";
+import { BoundField } from "@/ui/form/BoundField";
+
+const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
+  backlog: say("unitsWaitForIt"),
+  "below-point": say("belowItsPoint"),
+  enough: say("enough"),
+  "no-demand": say("nobodyAsksForIt"),
+};
+
+/** What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way. */
+export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: BuyingList }) {
+  const [counts, setCounts] = useState<Record<string, string>>(
+    Object.fromEntries(buy.lines.map((l) => [l.part, String(l.quantity)])),
+  );
+  const [basket, setBasket] = useState<Basket | null>(null);
+  const [failed, setFailed] = useState(false);
+  const wanted = buy.lines.map((l) => ({ part: l.part, count: Number(counts[l.part] ?? "0") || 0 })).filter((w) => w.count > 0);
+  const key = JSON.stringify(wanted);
+  useEffect(() => {
+    const { api, end } = planner();
+    let over = false;
+    api
+      .basket(JSON.parse(key) as typeof wanted, buy.offers, buy.suppliers)
+      .then((b) => {
+        if (!over) {
+          setBasket(b);
+          setFailed(false);
+        }
+      })
+      .catch(() => !over && setFailed(true));
+    return () => {
+      over = true;
+      end();
+    };
+  }, [key, buy.offers, buy.suppliers]);
+  const nameOf = (code: string) => view.catalogue.parts.find((p) => p.code === code)?.name ?? code;
+  const supplierOf = (id: string) => view.catalogue.suppliers.find((s) => s.id === id)?.name ?? id;
+  const bySupplier = new Map<string, Basket["lines"]>();
+  for (const l of basket?.lines ?? []) bySupplier.set(l.supplier, [...(bySupplier.get(l.supplier) ?? []), l]);
+  return (
+    <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
+      <Box component="section" aria-label={say("whatToOrder")}>
+        {buy.lines.length === 0 ? (
+          <Typography color="text.secondary">{say("nothingIsCalledForNoUnit")}</Typography>
+        ) : (
+          <Table
+            label={say("whatToOrder")}
+            heads={[
+              say("part2"),
+              say("order"),
+              say("why"),
+              say("there"),
+              say("onItsWay"),
+              say("unitsWaitFor"),
+              say("usedAWeek"),
+              say("orderAt"),
+              say("days"),
+            ]}
+            minWidth={860}
+          >
+            {[...buy.lines]
+              .sort((a, b) => b.quantity - a.quantity)
+              .map((l) => (
+                <tr key={l.part}>
+                  <td>
+                    <Link href={`/parts?tab=catalogue&part=${l.part}`}>{l.part}</Link> {l.name}
+                  </td>
+                  <td>
+                    <TextField
+                      value={counts[l.part] ?? "0"}
+                      onChange={(e) => setCounts({ ...counts, [l.part]: e.target.value.replace(/\D/g, "") })}
+                      slotProps={{ htmlInput: { inputMode: "numeric", "aria-label": `pieces of ${l.part}` } }}
+                      sx={{ width: 80, "& input": { fontWeight: 700, fontSize: "1.1rem", py: 0.6 } }}
+                    />
+                  </td>
+                  <td>{WHY_WORDS[l.why]}</td>
+                  <td>{l.free}</td>
+                  <td>{l.onOrder}</td>
+                  <td>{l.backlog}</td>
+                  <td>
+                    {l.weeks > 0
+                      ? say("perWeekOverWeeksWeeks", { perWeek: figure(l.perWeek, 2), weeks: figure(l.weeks) })
+                      : say("noRecord")}
+                  </td>
+                  <td>{l.point}</td>
+                  <td>{l.leadDays}</td>
+                </tr>
+              ))}
+          </Table>
+        )}
+      </Box>
+      {wanted.length > 0 && (
+        <Box component="section" aria-label={say("theCheapestBasket")}>
+          <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }} role="status">
+            <Typography component="h2" variant="h2">
+              {say("theCheapestBasket")}
+            </Typography>
+            {failed && <span>{say("couldNotBeWorkedOutReload")}</span>}
+            {!basket && !failed && <span>{say("workingItOut")}</span>}
+            {basket && (
+              <span>
+                <Figure big>{money(basket.goodsMinor + basket.carriageMinor, shop)}</Figure>
+                {say("carriageMinorOfItCarriageOneSupplier", {
+                  carriageMinor: money(basket.carriageMinor, shop),
+                  oneSupplier:
+                    basket.oneSupplier && basket.oneSupplier.minor > basket.goodsMinor + basket.carriageMinor
+                      ? say("allFromSupplierItWouldBe", {
+                          supplier: supplierOf(basket.oneSupplier.supplier),
+                          minor: money(basket.oneSupplier.minor, shop),
+                        })
+                      : "",
+                })}
+                {basket.missing.length > 0 && say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
+              </span>
+            )}
+          </Box>
+          {[...bySupplier].map(([supplier, lines]) => (
+            <Order
+              key={supplier}
+              supplier={supplier}
+              name={supplierOf(supplier)}
+              lines={lines}
+              buy={buy}
+              nameOf={nameOf}
+              shop={shop}
+              canWork={canWork}
+            />
+          ))}
+        </Box>
+      )}
+      <Box component="section" aria-label={say("onItsWay")}>
+        <Typography component="h2" variant="h2">
+          {say("onItsWay")}
+        </Typography>
+        {buy.orders.filter((o) => o.status === "open").length === 0 && (
+          <Typography color="text.secondary">{say("noOpenOrder")}</Typography>
+        )}
+        {buy.orders
+          .filter((o) => o.status === "open")
+          .map((o) => (
+            <OpenOrder key={o.id} order={o} supplier={supplierOf(o.supplier)} nameOf={nameOf} shop={shop} canWork={canWork} />
+          ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Order({
+  supplier,
+  name,
+  lines,
+  buy,
+  nameOf,
+  shop,
+  canWork,
+}: {
+  supplier: string;
+  name: string;
+  lines: Basket["lines"];
+  buy: BuyingList;
+  nameOf: (code: string) => string;
+  shop: PartsProps["shop"];
+  canWork: boolean;
+}) {
+  const deed = useDeed("order.place");
+  const terms = buy.suppliers.find((s) => s.id === supplier);
+  const goods = lines.reduce((s, l) => s + l.costMinor, 0);
+  const carriage = terms && !(terms.freeFromMinor !== null && goods >= terms.freeFromMinor) ? terms.carriageMinor : 0;
+  const days = Math.max(...lines.map((l) => buy.leads[l.offer] ?? 0));
+  const place = () =>
+    deed.run({
+      supplier,
+      carriageMinor: carriage,
+      days,
+      lines: lines.map((l) => ({ part: l.part, pack: l.pieces / l.packs, packs: l.packs, costMinor: l.costMinor })),
+    });
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+        <b>{name}</b>
+        <Figure>{money(goods + carriage, shop)}</Figure>
+        <span>
+          {say("carriageInDaysDays", {
+            carriage: carriage > 0 ? say("withCarriageCarriage", { carriage: money(carriage, shop) }) : say("withoutCarriage"),
+            days,
+          })}
+        </span>
+        {canWork && (
+          <Button
+            variant="contained"
+            onClick={place}
+            disabled={deed.running}
+            aria-label={say("writeDownTheOrderToName", { name })}
+          >
+            {say("ordered")}
+          </Button>
+        )}
+      </Box>
+      {lines.map((l) => (
+        <div key={l.offer}>
+          {l.packs} x {l.pieces / l.packs} {nameOf(l.part)}: {money(l.costMinor, shop)}
+        </div>
+      ))}
+      <Problem problem={deed.problem} />
+    </Box>
+  );
+}
+
+function OpenOrder({
+  order,
+  supplier,
+  nameOf,
+  shop,
+  canWork,
+}: {
+  order: OrderView;
+  supplier: string;
+  nameOf: (code: string) => string;
+  shop: PartsProps["shop"];
+  canWork: boolean;
+}) {
+  const arrive = useDeed("stock.receive");
+  const cancel = useDeed("order.cancel");
+  const [bin, setBin] = useState("N1");
+  const goods = order.lines.reduce((s, l) => s + l.costMinor, 0);
+  // carriage goes with the goods, by their price; the last line takes what is left
+  const shareOf = (i: number) => {
+    const upTo = (k: number) =>
+      goods > 0 ? Math.round((order.carriageMinor * order.lines.slice(0, k).reduce((s, l) => s + l.costMinor, 0)) / goods) : 0;
+    return upTo(i + 1) - upTo(i);
+  };
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+        <b>{order.code}</b>{" "}
+        {say("supplierExpectedExpectedOnBy", { supplier, expectedOn: day(order.expectedOn, shop), by: order.by })}
+        {canWork && (
+          <BoundField deed="stock.receive" name="bin" label={say("intoBin")} value={bin} onChange={setBin} sx={{ width: 100 }} />
+        )}
+        {canWork && order.lines.every((l) => !l.batch) && (
+          <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>
+            {say("cancelled")}
+          </Button>
+        )}
+      </Box>
+      {order.lines.map((l, i) => (
+        <Box key={l.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+          {say("piecesPartCostMinorWithCarriage", {
+            pieces: l.pieces,
+            part: nameOf(l.part),
+            costMinor: money(l.costMinor + shareOf(i), shop),
+          })}
+          {l.batch ? (
+            <>
+              {say("arrivedAs")} <Link href={`/parts/${l.batch}`}>{l.batch}</Link>
+            </>
+          ) : (
+            canWork && (
+              <Button
+                size="small"
+                variant="outlined"
+                disabled={arrive.running}
+                onClick={() =>
+                  arrive.run({
+                    part: l.part,
+                    supplier: order.supplier,
+                    pieces: l.pieces,
+                    costMinor: l.costMinor + shareOf(i),
+                    bin: bin.trim(),
+                    orderLineId: l.id,
+                  })
+                }
+              >
+                {say("itIsHere")}
+              </Button>
+            )
+          )}
+        </Box>
+      ))}
+      <Problem problem={arrive.problem ?? cancel.problem} />
+    </Box>
+  );
+}

@@ -1,0 +1,480 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+
+import { CSV_KINDS, type CsvKind } from "@/contract/parts";
+import { type FitRule, PART_USES, type Part, piecePrice, readCatalogue, type Use, writeCatalogue } from "@/core/parts/catalogue";
+import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
+import { type Fit, fitOf, type FitSide, partsThatFit } from "@/core/parts/fit";
+import { money } from "@/text/format";
+import {
+  CLASS_WORDS,
+  EFFECT_WORDS,
+  fitWhyText,
+  rowAbout,
+  rowWords,
+  TELL_WORDS,
+  traitText,
+  USE_WORDS,
+} from "@/features/parts/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { StateMark } from "@/ui/state/StateMark";
+import type { PartsProps } from "./props";
+import { Figure, Table } from "@/ui/kit/Table";
+import { TellDrawing } from "./TellDrawing";
+import { RowGrid } from "@/ui/fields/RowGrid";
+import { say } from "@/features/parts/words/words";
+import { codeWords } from "@/words/codes";
+import { foundWords } from "@/text/findings";
+import { inTurn } from "@/text/lists";
+import { BoundField } from "@/ui/form/BoundField";
+
+/** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
+export function Catalogue(props: PartsProps) {
+  const { view, shop, canLead, part } = props;
+  const { catalogue } = view;
+  const router = useRouter();
+  const picked = catalogue.parts.find((p) => p.code === part) ?? null;
+  const there = (code: string) =>
+    view.stock.filter((s) => s.part === code && s.status === "open").reduce((n, s) => n + s.onHand, 0);
+  const pick = (code: string) => router.push(`/parts?tab=catalogue&part=${encodeURIComponent(code)}`, { scroll: false });
+  const columns: GridColDef<Part>[] = [
+    { field: "code", headerName: say("part2"), width: 125 },
+    { field: "name", headerName: say("what"), flex: 1.6, minWidth: 220 },
+    {
+      field: "class",
+      headerName: say("kind"),
+      width: 120,
+      valueGetter: (_v, p) => (p.kind ? codeWords(p.kind) : CLASS_WORDS[p.class]),
+    },
+    { field: "use", headerName: say("good2"), width: 140, valueFormatter: (v: Use) => USE_WORDS[v] },
+    {
+      field: "price",
+      headerName: say("aPiece"),
+      width: 90,
+      valueGetter: (_v, p) => piecePrice(catalogue, p.code)?.minor ?? null,
+      valueFormatter: (v: number | null) => (v === null ? "" : money(v, shop)),
+    },
+    { field: "there", headerName: say("there"), width: 75, valueGetter: (_v, p) => there(p.code) },
+  ];
+  return (
+    <Box>
+      <Files {...props} />
+      {catalogue.parts.length === 0 ? (
+        <Typography color="text.secondary">{say("theCatalogueIsEmptyALead")}</Typography>
+      ) : (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", lg: picked ? "minmax(0,1fr) 420px" : "minmax(0,1fr)" },
+            gap: 2,
+          }}
+        >
+          <RowGrid
+            rows={catalogue.parts}
+            getRowId={(p) => p.code}
+            columns={columns}
+            showToolbar
+            onRowClick={({ row }: GridRowParams<Part>) => pick(row.code)}
+            onCellKeyDown={({ row }, e) => {
+              if (e.key === "Enter") pick((row as Part).code);
+            }}
+            initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
+            pageSizeOptions={[25, 50, 100]}
+            sx={{ height: 500 }}
+            aria-label={say("catalogue")}
+          />
+          {picked && <PartPanel key={picked.code} {...props} picked={picked} canEdit={canLead} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
+  const save = useDeed("catalogue.save");
+  const { catalogue } = view;
+  const [use, setUse] = useState<Use>(picked.use);
+  const offers = catalogue.offers.filter((o) => o.part === picked.code);
+  return (
+    <Box
+      component="aside"
+      aria-label={say("partPicked", { picked: picked.code })}
+      sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
+    >
+      <Typography component="h2" variant="h2">
+        {picked.code}
+      </Typography>
+      <div>{picked.name}</div>
+      <div>{traitText(picked.traits) || say("noTraitsAreWrittenDown")}</div>
+      {picked.lacks.length > 0 && <div>{say("comesWithoutLacksMoveThemOver", { lacks: picked.lacks.join(", ") })}</div>}
+      {picked.uses && <div>{say("goodForUses", { uses: picked.uses })}</div>}
+      {picked.disposal && <Box sx={{ color: "text.secondary" }}>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Box>}
+      {picked.tells.length > 0 && (
+        <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+          {picked.tells.map((t) => (
+            <Box key={t.kind} sx={{ width: 180, fontSize: "0.88rem" }}>
+              <TellDrawing kind={t.kind} />
+              <b>{TELL_WORDS[t.kind]}</b>
+              {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
+            </Box>
+          ))}
+        </Box>
+      )}
+      {canEdit && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <TextField
+            select
+            label={say("mayBeUsed")}
+            value={use}
+            onChange={(e) => setUse(e.target.value as Use)}
+            sx={{ width: 250 }}
+          >
+            {PART_USES.map((u) => (
+              <MenuItem key={u} value={u}>
+                {USE_WORDS[u]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button
+            variant="outlined"
+            disabled={use === picked.use || save.running}
+            onClick={() =>
+              save.run({
+                version: view.version,
+                catalogue: { ...catalogue, parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)) },
+              })
+            }
+          >
+            {say("save")}
+          </Button>
+        </Box>
+      )}
+      <Problem problem={save.problem} />
+      {offers.length > 0 && (
+        <Table label={say("offers")} heads={[say("from"), say("pack"), say("price"), say("days")]} minWidth={320}>
+          {offers.map((o) => (
+            <tr key={`${o.supplier} ${o.pack}`}>
+              <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
+              <td>{o.pack}</td>
+              <td>
+                {o.breaks.map((b) => (
+                  <div key={b.packs}>
+                    <Figure>{money(b.priceMinor, shop)}</Figure>
+                    {b.packs > 1 && say("fromPacks", { packs: b.packs })}
+                  </div>
+                ))}
+              </td>
+              <td>{o.leadDays}</td>
+            </tr>
+          ))}
+        </Table>
+      )}
+      {picked.class === "part" && <FitCheck view={view} picked={picked} canEdit={canEdit} />}
+    </Box>
+  );
+}
+
+const SIDE_STATE = { fits: "pass", no: "fail", "not-known": "untested" } as const;
+const SIDE_WORD = { fits: say("fits"), no: say("doesNotFit"), "not-known": say("notKnown") } as const;
+
+function SideLine({ name, side }: { name: string; side: FitSide }) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+      <StateMark state={SIDE_STATE[side.verdict]} />
+      <span>
+        {name}: {SIDE_WORD[side.verdict]}
+        {side.why.length > 0 && `, ${side.why.map(fitWhyText).join("; ")}`}
+      </span>
+    </Box>
+  );
+}
+
+/** Does this part go into that slot: the mechanical and the electrical answer apart, for one revision or for one that is not known. */
+function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked: Part; canEdit: boolean }) {
+  const like = view.models.filter((m) => m.slots.some((s) => s.kind === picked.kind));
+  const [modelId, setModelId] = useState(like[0]?.id ?? "");
+  const [revision, setRevision] = useState("");
+  const model = like.find((m) => m.id === modelId);
+  if (!model) return null;
+  const rows: { slot: string; name: string; sits: string; fit: Fit }[] = model.slots
+    .filter((s) => s.kind === picked.kind)
+    .map((slot) => {
+      const place = { model: model.id, revision: revision || null, slot };
+      const fit = partsThatFit(view.catalogue, place).find((f) => f.part === picked.code) ?? fitOf(view.catalogue, place, picked);
+      return { slot: slot.id, name: slot.name, sits: slot.fit?.sits ?? "", fit };
+    });
+  return (
+    <Box component="section" aria-label={say("whereItFits")}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
+        <TextField
+          select
+          label={say("intoWhichModel")}
+          value={modelId}
+          onChange={(e) => {
+            setModelId(e.target.value);
+            setRevision("");
+          }}
+          sx={{ width: 210 }}
+        >
+          {like.map((m) => (
+            <MenuItem key={m.id} value={m.id}>
+              {m.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label={say("revision")}
+          value={revision}
+          onChange={(e) => setRevision(e.target.value)}
+          sx={{ width: 210 }}
+        >
+          <MenuItem value="">{say("notKnownYet")}</MenuItem>
+          {model.revisions.map((r) => (
+            <MenuItem key={r.id} value={r.id}>
+              {r.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      {rows.map((r) => (
+        <Box key={r.slot} sx={{ borderTop: 1, borderColor: "divider", py: 0.8 }}>
+          <b>{r.name}</b>{" "}
+          <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+            {r.sits}
+          </Box>
+          <SideLine name={say("mechanical")} side={r.fit.mechanical} />
+          <SideLine name={say("electrical")} side={r.fit.electrical} />
+          {r.fit.instead.length > 0 && (
+            <div>{say("insteadOfInstead", { instead: inTurn(r.fit.instead.map((i) => `${i.of} (${i.why})`)) })}</div>
+          )}
+          {r.fit.deviation && <div>{say("toBeToldDeviation", { deviation: r.fit.deviation })}</div>}
+          {canEdit && (
+            <FoundOut
+              key={`${model.id} ${revision} ${r.slot}`}
+              view={view}
+              part={picked.code}
+              model={model.id}
+              revision={revision || null}
+              slot={r.slot}
+            />
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** What a try at the bench showed: it stands before what traits say. */
+function FoundOut({
+  view,
+  part,
+  model,
+  revision,
+  slot,
+}: {
+  view: PartsProps["view"];
+  part: string;
+  model: string;
+  revision: string | null;
+  slot: string;
+}) {
+  const save = useDeed("catalogue.save");
+  const [open, setOpen] = useState(false);
+  const [side, setSide] = useState<"mechanical" | "electrical">("mechanical");
+  const [fits, setFits] = useState("yes");
+  const [why, setWhy] = useState("");
+  const [deviation, setDeviation] = useState("");
+  const write = async () => {
+    const same = (r: FitRule) => r.part === part && r.model === model && r.slot === slot && r.revision === revision;
+    const had = view.catalogue.rules.find(same);
+    const rule: FitRule = {
+      part,
+      model,
+      revision,
+      slot,
+      mechanical: had?.mechanical ?? null,
+      electrical: had?.electrical ?? null,
+      deviation: deviation.trim() || (had?.deviation ?? ""),
+      [side]: { fits: fits === "yes", why: why.trim() },
+    };
+    const done = await save.run({
+      version: view.version,
+      catalogue: { ...view.catalogue, rules: [...view.catalogue.rules.filter((r) => !same(r)), rule] },
+    });
+    if (done?.ok) setOpen(false);
+  };
+  if (!open)
+    return (
+      <Button size="small" onClick={() => setOpen(true)} aria-label={say("foundOutByTryingSlot", { slot: codeWords(slot) })}>
+        {say("foundOutByTrying")}
+      </Button>
+    );
+  return (
+    <Form
+      aria-label={say("foundOutByTrying")}
+      onSend={write}
+      sx={{ display: "flex", gap: 1, flexWrap: "wrap", my: 1, alignItems: "start" }}
+    >
+      <TextField
+        select
+        label={say("side2")}
+        value={side}
+        onChange={(e) => setSide(e.target.value as typeof side)}
+        sx={{ width: 140 }}
+      >
+        <MenuItem value="mechanical">{say("mechanical")}</MenuItem>
+        <MenuItem value="electrical">{say("electrical")}</MenuItem>
+      </TextField>
+      <TextField select label={say("itFits")} value={fits} onChange={(e) => setFits(e.target.value)} sx={{ width: 90 }}>
+        <MenuItem value="yes">{say("yes")}</MenuItem>
+        <MenuItem value="no">{say("no")}</MenuItem>
+      </TextField>
+      <BoundField
+        deed="catalogue.save"
+        name="catalogue.rules.*.mechanical.why"
+        label={say("howOneKnows")}
+        value={why}
+        onChange={setWhy}
+        sx={{ flex: 1, minWidth: 170 }}
+      />
+      <BoundField
+        deed="catalogue.save"
+        name="catalogue.rules.*.deviation"
+        label={say("whatIsToBeTold")}
+        value={deviation}
+        onChange={setDeviation}
+        sx={{ flex: 1, minWidth: 170 }}
+      />
+      <Button type="submit" variant="outlined" disabled={why.trim() === "" || save.running}>
+        {say("writeItDown")}
+      </Button>
+      <Problem problem={save.problem} />
+    </Form>
+  );
+}
+
+function Files({ view, canLead }: PartsProps) {
+  const save = useDeed("catalogue.save");
+  const load = useDeed("stock.import");
+  const [why, setWhy] = useState("");
+  const [dry, setDry] = useState<{ kind: CsvKind; text: string; rows: RowEffect[]; good: boolean } | null>(null);
+  const exported = () => {
+    const url = URL.createObjectURL(new Blob([writeCatalogue(view.catalogue)], { type: "application/json" }));
+    Object.assign(document.createElement("a"), { href: url, download: "catalogue.json" }).click();
+    URL.revokeObjectURL(url);
+  };
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const text = await file.text();
+    setDry(null);
+    setWhy("");
+    if (file.name.endsWith(".json")) {
+      const read = readCatalogue(text);
+      if (read.ok) await save.run({ version: view.version, catalogue: read.value });
+      else setWhy(foundWords(read.problem));
+      return;
+    }
+    const head = text.split(/\r?\n/, 1)[0] ?? "";
+    const kind: CsvKind = head.includes("batch") ? "stock" : head.includes("packs_from") ? "offers" : "parts";
+    if (kind === "stock") {
+      const now = view.stock
+        .filter((s) => s.status !== "disposed")
+        .map((s) => ({
+          batch: s.code,
+          part: s.part,
+          supplier: s.supplier,
+          bin: s.bin,
+          onHand: s.onHand,
+          valueMinor: s.valueMinor,
+        }));
+      const read = readStockCsv(text, view.catalogue, now);
+      setDry({ kind, text, rows: read.rows, good: read.changes !== null });
+    } else {
+      const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, view.catalogue);
+      setDry({ kind, text, rows: read.rows, good: read.catalogue !== null });
+    }
+  };
+  const apply = async () => {
+    if (!dry) return;
+    const done = await load.run({ kind: dry.kind, text: dry.text, version: view.version });
+    if (done?.ok) setDry(null);
+  };
+  const does = dry?.rows.filter((r) => r.effect !== "same") ?? [];
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <span>
+          <Figure big>{view.catalogue.parts.length}</Figure> {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
+        </span>
+        <Button variant="outlined" onClick={exported}>
+          {say("export")}
+        </Button>
+        {CSV_KINDS.map((k) => (
+          <a key={k} href={`/api/parts-csv?kind=${k}`}>
+            {say("kAsCSV", { k: codeWords(k) })}
+          </a>
+        ))}
+        {canLead && (
+          <Button variant="outlined" component="label">
+            {say("import")}
+            <input
+              type="file"
+              accept=".json,.csv,application/json,text/csv"
+              hidden
+              aria-label={say("importACatalogueOffersOrStock")}
+              onChange={(e) => {
+                void take(e.target.files?.[0]);
+                e.target.value = "";
+              }}
+            />
+          </Button>
+        )}
+      </Box>
+      {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
+      <Problem problem={save.problem ?? load.problem} />
+      {dry && (
+        <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
+          <Typography component="h2" variant="h2">
+            {dry.good
+              ? does.length === 0
+                ? say("theFileChangesNothing")
+                : say("theFileWouldChangeDoesRow", { does: does.length })
+              : say("theFileHasErrorsNothingIs")}
+          </Typography>
+          {does.length > 0 && (
+            <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>
+              {does.slice(0, 200).map((r) => (
+                <tr key={`${r.row} ${r.about.join(" ")}`}>
+                  <td>{r.row}</td>
+                  <td>{rowAbout(r)}</td>
+                  <td>{EFFECT_WORDS[r.effect]}</td>
+                  <td>{rowWords(r)}</td>
+                </tr>
+              ))}
+            </Table>
+          )}
+          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+            {dry.good && does.length > 0 && (
+              <Button variant="contained" disabled={load.running} onClick={apply}>
+                {say("doIt")}
+              </Button>
+            )}
+            <Button onClick={() => setDry(null)}>{say("putItAway")}</Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,280 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+
+import type { Part } from "@/core/parts/catalogue";
+import type { Instrument, Quantity } from "@/core/instrument/instrument";
+import { SimulatedPiece } from "@/core/simulate/pieces";
+import type { BatchView } from "@/features/stock/batches";
+import { instrumentProblemText } from "@/features/test/words/text";
+import { findingText, TELL_WORDS } from "@/features/parts/words/text";
+import { Refusals } from "@/ui/deed/Refusals";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { NumberField, readFigure } from "@/ui/fields/NumberField";
+import { useBenchTools, useStopwatch } from "@/features/test/ui/protocol/useBenchTools";
+import { TellDrawing } from "./TellDrawing";
+import { codeWords } from "@/words/codes";
+import { say } from "@/features/parts/words/words";
+
+const PEDAL = "birdcage-pedal";
+const keyName = (key: string) => (key === " " ? say("space") : key.toLowerCase());
+
+/** The key or pedal that takes a reading: any key can be bound, and the choice stays with this machine. */
+function usePedal(act: () => void) {
+  const [key, setKey] = useState(" ");
+  const [binding, setBinding] = useState(false);
+  const latest = useRef(act);
+  useEffect(() => {
+    latest.current = act;
+  });
+  useEffect(() => {
+    const kept = localStorage.getItem(PEDAL);
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- this machine's own store is there only after hydration
+    if (kept) setKey(kept);
+  }, []);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (binding) {
+        if (["Tab", "Escape", "Shift", "Control", "Alt"].includes(e.key)) return setBinding(false);
+        e.preventDefault();
+        localStorage.setItem(PEDAL, e.key);
+        setKey(e.key);
+        return setBinding(false);
+      }
+      const inField = e.target instanceof HTMLElement && e.target.matches("input, textarea, select, button, a, [role=combobox]");
+      if (inField || e.key !== key || e.repeat) return;
+      e.preventDefault();
+      latest.current();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [binding, key]);
+  return { key, binding, bind: () => setBinding(true) };
+}
+
+type Fields = { a: string; b: string; thickness: string; feel: string; tells: string[]; looked: boolean };
+const EMPTY: Fields = { a: "", b: "", thickness: "", feel: "", tells: [], looked: false };
+
+/** Pieces one after another: the meter is asked by a key or pedal, what eyes and fingers find is marked, and the next piece comes by itself. */
+export function Inspect({ view, part }: { view: BatchView; part: Part }) {
+  const deed = useDeed("batch.read");
+  const check = part.check!;
+  const saving = deed.pending.filter((p) => p.batchId === view.batch.id);
+  const taken = new Set([...view.readings, ...saving].map((r) => r.number));
+  let next = 1; // a piece that was refused is asked for again
+  while (taken.has(next)) next++;
+  const [v, setV] = useState<Fields>(EMPTY);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const seed = [...view.batch.code].reduce((s, c) => s * 31 + c.charCodeAt(0), 7) % 100_000;
+  const tools = useBenchTools(seed);
+  const took = useStopwatch(`${view.batch.code} ${next}`);
+  const piece = useRef<{ number: number; meter: SimulatedPiece } | null>(null);
+  const asksOhms = check.imbalanceMax !== undefined;
+  const meterFor = (): Instrument | null => {
+    if (tools.kind === "serial") return tools.meterFor(null, "piece");
+    if (tools.kind !== "simulated") return null;
+    if (piece.current?.number !== next)
+      piece.current = {
+        number: next,
+        meter: new SimulatedPiece(
+          seed + next * 977,
+          tools.preset === "sensor off balance" ? 0.6 : 0.06,
+          check.thicknessMm ? (check.thicknessMm[0] + check.thicknessMm[1]) / 2 : 2,
+        ),
+      };
+    return piece.current.meter;
+  };
+  const send = async (f: Fields) => {
+    const ohm = (t: string) => (t === "open" ? null : readFigure(t));
+    setV(EMPTY);
+    await deed.run({
+      batchId: view.batch.id,
+      number: next,
+      reading: {
+        ohms: asksOhms && f.a && f.b ? [ohm(f.a), ohm(f.b)] : null,
+        thicknessMm: f.thickness ? readFigure(f.thickness) : null,
+        feel: f.feel ? Number(f.feel) : null,
+        tells: check.tells ? (f.looked || f.tells.length > 0 ? f.tells : null) : null,
+      },
+      instrument: tools.label,
+      tookMs: Math.min(3_600_000, took()),
+    });
+  };
+  const lacks = (f: Fields): Quantity | "eyes" | null =>
+    asksOhms && (!f.a || !f.b)
+      ? "ohms"
+      : check.thicknessMm && !f.thickness
+        ? "millimetres"
+        : (check.feelMin && !f.feel) || (check.tells && !f.looked)
+          ? "eyes"
+          : null;
+  /** One press: the next figure; when nothing is left to measure, the piece is kept. */
+  const press = async () => {
+    const missing = lacks(v);
+    if (missing === null) return void send(v);
+    if (missing === "eyes") return setTrouble(say("markTheFeelAndThatThe"));
+    const meter = meterFor();
+    if (!meter) return setTrouble(say("typeTheFigureOrChooseA"));
+    const got = await meter.read(missing);
+    if (!got.ok && !(got.problem.code === "overload" && missing === "ohms"))
+      return setTrouble(
+        got.problem.code === "cannot" && missing === "millimetres"
+          ? say("thisMeterHasNoGaugeType")
+          : instrumentProblemText(got.problem),
+      );
+    setTrouble(null);
+    const figure = got.ok ? String(got.value) : say("open");
+    const f: Fields = missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
+    setV(f);
+    if (lacks(f) === null) void send(f);
+  };
+  const reading = useRef(false);
+  /** While the meter is being asked another press is the same one. */
+  const once = async () => {
+    if (reading.current) return;
+    reading.current = true;
+    await press().finally(() => (reading.current = false));
+  };
+  const pedal = usePedal(() => void once());
+  const last = view.readings.at(-1);
+  if (next > view.batch.pieces) return <Typography color="text.secondary">{say("everyPieceWasMeasured")}</Typography>;
+  return (
+    <Form
+      aria-label={say("measureAPiece")}
+      onSend={() => {
+        const missing = lacks(v);
+        if (missing === null) void send(v);
+        else setTrouble(missing === "eyes" ? say("markTheFeelAndThatThe") : say("measureOrTypeWhatIsMissing"));
+      }}
+      sx={{ display: "grid", gap: 1.2 }}
+    >
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
+          {say("pieceNext", { next })}
+        </Typography>
+        {saving.length > 0 && (
+          <span>
+            {saving.length === 1
+              ? say("pieceNumberSaving", { number: saving[0]!.number })
+              : say("savingPiecesSaving", { saving: saving.length })}
+          </span>
+        )}
+        {last && (
+          <span role="status" aria-label={say("lastPiece")}>
+            {say("pieceNumberVerdict", { number: last.number, verdict: codeWords(last.verdict) })}
+            {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
+          </span>
+        )}
+      </Box>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
+        <TextField
+          select
+          label={say("figuresFrom")}
+          value={tools.kind === "simulated" ? `simulated:${tools.preset}` : tools.kind}
+          onChange={(e) => {
+            const [kind, preset] = e.target.value.split(":");
+            if (preset) tools.pickPreset(preset);
+            tools.pick(kind as "typed" | "simulated" | "serial");
+          }}
+          sx={{ width: 230 }}
+        >
+          <MenuItem value="typed">{say("typedByHand")}</MenuItem>
+          <MenuItem value="simulated:healthy">{say("simulatedMeterGoodPieces")}</MenuItem>
+          <MenuItem value="simulated:sensor off balance">{say("simulatedMeterManyOffBalance")}</MenuItem>
+          <MenuItem value="serial">{say("meterOnASerialLine")}</MenuItem>
+        </TextField>
+        {asksOhms && (
+          <NumberField
+            label={say("wiperToOneEnd")}
+            unit="Ω"
+            value={v.a === "open" ? "" : v.a}
+            onChange={(a) => setV({ ...v, a })}
+          />
+        )}
+        {asksOhms && (
+          <NumberField label={say("toTheOther")} unit="Ω" value={v.b === "open" ? "" : v.b} onChange={(b) => setV({ ...v, b })} />
+        )}
+        {check.thicknessMm && (
+          <NumberField
+            label={say("thickness2")}
+            unit={say("mm")}
+            value={v.thickness}
+            onChange={(thickness) => setV({ ...v, thickness })}
+          />
+        )}
+        {check.feelMin !== undefined && (
+          <TextField
+            select
+            label={say("feel2")}
+            value={v.feel}
+            onChange={(e) => setV({ ...v, feel: e.target.value })}
+            sx={{ width: 190 }}
+          >
+            {["1, loose or stiff", "2", "3, usable", "4", "5, like the original"].map((t, i) => (
+              <MenuItem key={t} value={String(i + 1)}>
+                {t}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+      </Box>
+      {check.tells && part.tells.length > 0 && (
+        <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+          {part.tells.map((t) => (
+            <Box key={t.kind} sx={{ width: 190, fontSize: "0.88rem" }}>
+              <TellDrawing kind={t.kind} />
+              <div>
+                <b>{TELL_WORDS[t.kind]}</b>
+                {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
+              </div>
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={v.tells.includes(t.kind)}
+                    onChange={(e) =>
+                      setV({ ...v, tells: e.target.checked ? [...v.tells, t.kind] : v.tells.filter((x) => x !== t.kind) })
+                    }
+                  />
+                }
+                label={say("notAsThePartShouldBe")}
+              />
+            </Box>
+          ))}
+          <FormControlLabel
+            control={<Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />}
+            label={say("lookedAt")}
+          />
+        </Box>
+      )}
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+        {tools.kind !== "typed" && (
+          <Button variant="contained" size="large" onClick={() => void once()}>
+            {say("readKey", { key: keyName(pedal.key) })}
+          </Button>
+        )}
+        <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"}>
+          {say("keepThisPiece")}
+        </Button>
+        <Button size="small" onClick={pedal.bind}>
+          {pedal.binding ? say("pressTheKeyOrPedal") : say("bindAnotherKeyOrPedal")}
+        </Button>
+      </Box>
+      {(trouble ?? tools.problem) && (
+        <Alert severity="warning" role="alert">
+          {trouble ?? tools.problem}
+        </Alert>
+      )}
+      <Refusals refusals={deed.refusals} />
+    </Form>
+  );
+}

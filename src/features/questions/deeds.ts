@@ -1,0 +1,249 @@
+import "server-only";
+
+import { randomBytes } from "node:crypto";
+
+import type { Knex } from "knex";
+import type { z } from "@/core/base/schema";
+
+import type { Refusal } from "@/contract/deeds";
+import type { postedAnswerSchema } from "@/contract/question";
+import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
+import { type AnswerView, answersOf, questionsOf, type QuestionView, standingsOf, stateOf } from "@/features/case/asked";
+import { type Actor, nothing, Refused, stamp } from "@/platform/deed/base";
+import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
+import { runEvents } from "@/platform/run/run";
+import { one } from "@/core/base/one";
+import { computed, rowOf, rowsOf } from "@/platform/db/joined";
+import { nextNumber } from "@/features/case/workable";
+import { say } from "@/features/decide/words/words";
+import type { Id } from "@/core/base/ids";
+
+/** The customer's yes: questions by an unguessable address, answers that are only ever added. */
+
+const TOKEN_BYTES = 20; // 160 random bits
+const DAY_MS = 24 * 3600_000;
+
+export const sendQuestion = deed(
+  "question.send",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note }, { unitId, body, days }) => {
+    const own = await db("fault").where({ unit_id: unitId, status: "open" }).select("id", "number");
+    for (const f of body.faults)
+      if (!own.some((o) => o.id === f.faultId && o.number === f.number))
+        throw new Refused({ code: "not-found", what: say("openFault") });
+    const token = randomBytes(TOKEN_BYTES).toString("base64url");
+    const now = actor.at ?? new Date();
+    await db("question").insert({
+      unit_id: unitId,
+      number: await nextNumber(db, "question", unitId),
+      token,
+      body: JSON.stringify(body),
+      expires_at: new Date(now.getTime() + days * DAY_MS),
+      ...stamp(db, actor),
+    });
+    note("question-sent", unitId, { faults: body.faults.map((f) => f.number), days });
+    return { token };
+  },
+);
+
+export const withdrawQuestion = deed(
+  "question.withdraw",
+  { unit: unitOf("question", (i) => i.questionId, "question") },
+  async ({ db, actor, note }, { questionId }) => {
+    const rows = await db("question")
+      .where({ id: questionId, withdrawn_at: null })
+      .update({ withdrawn_at: actor.at ?? db.fn.now() })
+      .returning("unit_id");
+    if (rows.length !== 1) throw new Refused({ code: "not-found", what: "question" });
+    note("question-withdrawn", one(rows[0]).unit_id, { questionId });
+    return nothing;
+  },
+);
+
+/** Refuses work at a fault that waits for a yes, or to which no was said. */
+export async function mustHaveYes(db: Knex, unitId: Id<"unit">, fault: { id: string; number: number }): Promise<void> {
+  const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
+  if (standing?.state === "waiting") throw new Refused({ code: "yes-awaited", number: fault.number });
+  if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
+}
+
+/** Writes an answer down; says what is to be noted of it, or null when this very answer stands there already. */
+async function write(
+  db: Knex,
+  questionId: Id<"question">,
+  requestId: string,
+  answer: Answer,
+  cameBy: "page" | "told",
+  actor: Actor | null,
+): Promise<{ unitId: Id<"unit">; body: object } | null> {
+  const row = await rowOf(
+    db("question as q").join("unit as u", "u.id", "q.unit_id").where({ "q.id": questionId }).forUpdate("q"),
+    { q: "question", u: "unit" },
+    "q.*",
+    "u.ending",
+  );
+  if (!row) throw new Refused({ code: "not-found", what: "question" });
+  const body = row.body;
+  const earlier = await answersOf(db, [questionId]);
+  if (earlier.some((a) => a.request_id === requestId)) return null;
+  if (row.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
+  if (row.withdrawn_at) throw new Refused({ code: "question-over", why: "withdrawn" });
+  if (row.expires_at.getTime() < Date.now() && cameBy === "page") throw new Refused({ code: "question-over", why: "expired" });
+  if (earlier.length > 0 && !answer.changes) throw new Refused({ code: "question-over", why: "answered" });
+  // each answer has one row a fault
+  const given = new Set(earlier.filter((a) => a.came_by === "page").map((a) => a.at.getTime())).size;
+  if (cameBy === "page" && given > MOST_CHANGES) throw new Refused({ code: "question-over", why: "changed-often" });
+  const bad = (message: string) => new Refused({ code: "bad-input", issues: [{ path: "choices", message }] });
+  const choices = answer.choices.map((c) => {
+    const fault = body.faults.find((f) => f.faultId === c.faultId);
+    if (!fault) throw bad(say("thisFaultIsNotInThe"));
+    const option = fault.options.find((o) => o.key === c.choice);
+    if (!option && c.choice !== NO) throw bad(say("chooseOneOfTheOptionsOr"));
+    return { fault, option, choice: c.choice };
+  });
+  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length) throw bad(say("chooseForEveryFault"));
+  for (const [i, c] of choices.entries())
+    await db("answer").insert({
+      // one request is one answer: the first row holds its id, the others ids of their own
+      request_id: i === 0 ? requestId : db.raw("gen_random_uuid()"),
+      question_id: questionId,
+      fault_id: c.fault.faultId,
+      choice: c.choice,
+      wording: JSON.stringify(
+        c.option ? { ...c.option, found: c.fault.found } : { words: say("noWorkAtThis"), found: c.fault.found },
+      ),
+      name: answer.name,
+      words: answer.words,
+      came_by: cameBy,
+      by: actor?.id ?? null,
+    });
+  const said = choices.map((c) => ({ fault: c.fault.number, choice: c.choice }));
+  return { unitId: row.unit_id, body: { number: row.number, name: answer.name, cameBy, choices: said } };
+}
+
+export const recordAnswer = deed(
+  "question.record",
+  { unit: unitOf("question", (i) => i.questionId, "question") },
+  async ({ db, actor, note }, { questionId, answer }) => {
+    const said = await write(db, questionId, crypto.randomUUID(), answer, "told", actor);
+    if (said) note("question-answered", said.unitId, said.body);
+    return nothing;
+  },
+);
+
+export type PublicQuestion = {
+  tag: string;
+  model: string;
+  body: QuestionBody;
+  expiresAt: string;
+  state: QuestionView["state"] | "closed";
+  answers: AnswerView[];
+  /** whether this page may still change what was answered */
+  mayChange: boolean;
+};
+
+const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
+
+/** What the customer's page shows. Looking changes nothing: mail scanners look too. */
+export async function questionByToken(db: Knex, token: string): Promise<PublicQuestion | null> {
+  if (!TOKEN.test(token)) return null;
+  const row = await rowOf(
+    db("question")
+      .join("unit", "unit.id", "question.unit_id")
+      .join("model_profile as m", "m.id", "unit.profile_id")
+      .where({ token }),
+    { question: "question", m: "model_profile", unit: "unit" },
+    "question.id",
+    "question.unit_id",
+    "unit.tag",
+    "m.name as model",
+    "unit.ending",
+  );
+  if (!row) return null;
+  const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
+  const state = row.ending !== null ? "closed" : question.state;
+  // what was taken back offers nothing any more
+  const gone = question.state === "withdrawn";
+  const given = new Set(question.answers.filter((a) => a.cameBy === "page").map((a) => a.at)).size;
+  return {
+    tag: row.tag,
+    model: row.model,
+    body: gone ? { v: 1, findings: "", faults: [] } : question.body,
+    expiresAt: question.expiresAt,
+    state,
+    answers: gone ? [] : question.answers,
+    mayChange: given <= MOST_CHANGES,
+  };
+}
+
+/** The posted, confirmed answer from the customer's page. */
+export async function answerByToken(
+  db: Knex,
+  token: string,
+  posted: z.infer<typeof postedAnswerSchema>,
+): Promise<{ ok: true } | { ok: false; problem: Refusal }> {
+  const row = TOKEN.test(token) ? await db("question").where({ token }).first("id") : null;
+  if (!row) return { ok: false, problem: { code: "not-found", what: "question" } };
+  try {
+    await db.transaction(async (trx) => {
+      const said = await write(trx, row.id, posted.requestId, posted.answer, "page", null);
+      // what the customer did on their own page is nobody else's: their name stands in the body
+      if (said) await runEvents(trx, [{ kind: "question-answered", unitId: said.unitId, body: said.body, by: null }]);
+    });
+    return { ok: true };
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    throw error;
+  }
+}
+
+export type Awaited = {
+  tag: string;
+  unitId: Id<"unit">;
+  number: number;
+  customer: string;
+  sentAt: string;
+  expiresAt: string;
+  state: QuestionView["state"];
+  isOpen: boolean;
+};
+
+/** Questions of units in house: those that wait, the unit lying open first, and those answered in the last three days. */
+export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
+  const rows = await rowsOf(
+    db("question as q")
+      .join("unit as u", "u.id", "q.unit_id")
+      .leftJoin("customer as c", "c.id", "u.customer_id")
+      .whereNull("u.ending")
+      .whereNull("q.withdrawn_at")
+      .orderBy("q.at"),
+    { q: "question", c: "customer?", u: "unit" },
+    "q.id",
+    "q.number",
+    "q.at",
+    "q.expires_at",
+    "q.withdrawn_at",
+    "u.tag",
+    "u.id as unit_id",
+    "c.name as customer",
+    computed<{ answered_at: Date | null }>(db.raw("(select max(at) from answer where question_id = q.id) as answered_at")),
+    computed<{ is_open: boolean }>(
+      db.raw(
+        "exists (select 1 from mend m where m.unit_id = u.id and m.opened and not exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full' and r.started_at > m.at)) as is_open",
+      ),
+    ),
+  );
+  return rows
+    .filter((r) => !r.answered_at || Date.now() - r.answered_at.getTime() < 3 * DAY_MS)
+    .map((r) => ({
+      tag: r.tag,
+      unitId: r.unit_id,
+      number: r.number,
+      customer: r.customer ?? "",
+      sentAt: r.at.toISOString(),
+      expiresAt: r.expires_at.toISOString(),
+      state: stateOf(r, r.answered_at !== null),
+      isOpen: r.is_open,
+    }))
+    .sort((a, b) => Number(b.isOpen) - Number(a.isOpen));
+}

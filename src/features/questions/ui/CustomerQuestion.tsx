@@ -1,0 +1,186 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Radio from "@mui/material/Radio";
+import RadioGroup from "@mui/material/RadioGroup";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useRouter } from "next/navigation";
+import { useRef, useState } from "react";
+
+import type { Refusal, Settings } from "@/contract/deeds";
+import { answerSchema, NO } from "@/contract/question";
+import type { PublicQuestion } from "@/features/questions/deeds";
+import { day, dayAndTime, money } from "@/text/format";
+import { refusalText } from "@/text/deed/refusals";
+import { Form } from "@/ui/fields/Form";
+import { say } from "@/features/decide/words/words";
+
+/** How long an answer may be, by its own schema. */
+const upTo = (field: { maxLength: number | null }) => ({ htmlInput: { maxLength: field.maxLength ?? undefined } });
+
+type Shop = Pick<Settings, "locale" | "timeZone" | "currency" | "shopName" | "town">;
+
+const OVER: Partial<Record<PublicQuestion["state"], Refusal>> = {
+  expired: { code: "question-over", why: "expired" },
+  withdrawn: { code: "question-over", why: "withdrawn" },
+  closed: { code: "question-over", why: "closed" },
+};
+
+/** The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed answer. */
+export function CustomerQuestion({ question, token, shop }: { question: PublicQuestion; token: string; shop: Shop }) {
+  const router = useRouter();
+  const { body } = question;
+  const [choices, setChoices] = useState<Record<string, string>>({});
+  const [name, setName] = useState("");
+  const [words, setWords] = useState("");
+  const [sure, setSure] = useState(false);
+  const [changing, setChanging] = useState(false);
+  const [problem, setProblem] = useState<Refusal | null>(null);
+  const [sending, setSending] = useState(false);
+  const request = useRef<string | null>(null);
+  const over = OVER[question.state];
+  const all = body.faults.every((f) => choices[f.faultId]);
+  const total = body.faults.reduce((s, f) => s + (f.options.find((o) => o.key === choices[f.faultId])?.priceMinor ?? 0), 0);
+  const answered = question.state === "answered" && !changing;
+
+  const send = async () => {
+    setSending(true);
+    setProblem(null);
+    request.current ??= crypto.randomUUID(); // sending again after a lost answer is the same answer
+    try {
+      const response = await fetch(`/q/${token}/answer`, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({
+          requestId: request.current,
+          confirmed: true,
+          answer: {
+            name,
+            words,
+            changes: changing,
+            choices: body.faults.map((f) => ({ faultId: f.faultId, choice: choices[f.faultId] })),
+          },
+        }),
+      });
+      const reply = (await response.json()) as { ok: true } | { ok: false; problem: Refusal };
+      if (reply.ok) {
+        request.current = null;
+        setChanging(false);
+        setSure(false);
+        router.refresh();
+      } else setProblem(reply.problem);
+    } catch {
+      setProblem({ code: "away" });
+    }
+    setSending(false);
+  };
+
+  return (
+    <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: 2, py: 3, display: "grid", gap: 2 }}>
+      <Box>
+        <Typography color="text.secondary">
+          {shop.shopName}, {shop.town}
+        </Typography>
+        <Typography component="h1" variant="h1">
+          {say("yourModelTag", { model: question.model, tag: question.tag })}
+        </Typography>
+      </Box>
+      {body.findings && <Typography sx={{ whiteSpace: "pre-line" }}>{body.findings}</Typography>}
+      {over && (
+        <Alert severity="warning" role="status">
+          {refusalText(over)}
+        </Alert>
+      )}
+      {question.answers.length > 0 && (
+        <Alert severity="success" role="status">
+          {say("answeredWhatYouChoseNewestLast")}
+          {question.answers.map((a, i) => (
+            <div key={i}>
+              {say("fault")} {body.faults.find((f) => f.faultId === a.faultId)?.number}:{" "}
+              {a.choice === NO ? say("noWork") : a.wording} ({a.name}, {dayAndTime(a.at, shop)})
+            </div>
+          ))}
+        </Alert>
+      )}
+      {answered ? (
+        question.mayChange ? (
+          <Box>
+            <Button variant="outlined" onClick={() => setChanging(true)}>
+              {say("iHaveChangedMyMind")}
+            </Button>
+          </Box>
+        ) : (
+          <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>
+        )
+      ) : (
+        !over && (
+          <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
+            {body.faults.map((f) => (
+              <Box key={f.faultId} component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
+                <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
+                  {say("faultNumberFound", { number: f.number, found: f.found })}
+                </Box>
+                <RadioGroup
+                  value={choices[f.faultId] ?? ""}
+                  onChange={(_e, v) => setChoices({ ...choices, [f.faultId]: v })}
+                  aria-label={say("faultNumber", { number: f.number })}
+                >
+                  {f.options.map((o) => (
+                    <FormControlLabel
+                      key={o.key}
+                      value={o.key}
+                      control={<Radio />}
+                      label={say("yesWordsPriceMinorAboutDays", {
+                        words: o.words,
+                        priceMinor: money(o.priceMinor, shop),
+                        days: o.days,
+                        warrantyDays: o.warrantyDays,
+                      })}
+                    />
+                  ))}
+                  <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
+                </RadioGroup>
+              </Box>
+            ))}
+            <TextField
+              label={say("yourName")}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              autoComplete="name"
+              slotProps={upTo(answerSchema.shape.name)}
+            />
+            <TextField
+              label={say("anythingToAdd")}
+              multiline
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              slotProps={upTo(answerSchema.shape.words)}
+            />
+            <FormControlLabel
+              control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
+              label={say("iMeanItTotalInAll", { total: money(total, shop) })}
+            />
+            <Box>
+              <Button type="submit" variant="contained" size="large" disabled={!all || !name.trim() || !sure || sending}>
+                {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
+              </Button>
+            </Box>
+            {problem && (
+              <Alert severity="error" role="alert">
+                {refusalText(problem)}
+              </Alert>
+            )}
+            <Typography color="text.secondary">
+              {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
+            </Typography>
+          </Form>
+        )
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,108 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { day, dayAndTime } from "@/text/format";
+import { GRADE_WORDS } from "@/text/measures";
+import { listingText } from "@/features/release/words/text";
+import { ENDING_NAMES } from "@/features/case/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { CameBack } from "./CameBack";
+import { HandOver } from "./HandOver";
+import { Listing } from "./Listing";
+import type { ReleaseProps } from "./props";
+import { say } from "@/features/release/words/words";
+import { BoundField } from "@/ui/form/BoundField";
+import { fieldWrong } from "@/ui/form/typed";
+
+/** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
+export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) {
+  const { unit, settings } = view;
+  const reopen = useDeed("unit.reopen");
+  const revoke = useDeed("certificate.revoke");
+  const [why, setWhy] = useState("");
+  const last = view.endings[0];
+  const certificate = view.certificates.find((c) => c.revokedAt === null);
+  const address = certificate && `/c/${certificate.token}`;
+  return (
+    <>
+      <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1 }}>
+        {ENDING_NAMES[unit.ending!].charAt(0).toUpperCase() + ENDING_NAMES[unit.ending!].slice(1)}
+        {last?.grade && `, ${GRADE_WORDS[last.grade]}`}
+      </Typography>
+      {last && (
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          {last.by}, {dayAndTime(last.at, settings)}
+        </Typography>
+      )}
+      {last?.limit && (
+        <Alert severity="warning" sx={{ my: 1 }}>
+          {say("limitLimitReasonReason", { limit: last.limit, reason: last.reason })}
+        </Alert>
+      )}
+      {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
+      {certificate && address && (
+        <Box sx={{ my: 2 }}>
+          <Typography component="h3" variant="h2">
+            {say("certificateOfReleasedAt", { releasedAt: day(certificate.releasedAt, settings) })}
+          </Typography>
+          <Typography sx={{ overflowWrap: "anywhere", mb: 1 }}>
+            {publicUrl ?? ""}
+            {address}
+          </Typography>
+          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Button component="a" href={address} target="_blank" variant="contained" size="large">
+              {say("openTheCertificate")}
+            </Button>
+            <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
+              {say("asPDF")}
+            </Button>
+          </Box>
+        </Box>
+      )}
+      {view.certificates
+        .filter((c) => c.revokedAt)
+        .map((c) => (
+          <Typography key={c.id} color="text.secondary">
+            {say("certificateOfReleasedAtWasRevoked", { releasedAt: day(c.releasedAt, settings), revokedWhy: c.revokedWhy })}
+          </Typography>
+        ))}
+      {release.stated && <Listing text={listingText(release.stated)} />}
+      <HandOver view={view} release={release} today={today} canWork={role !== "viewer"} />
+      {role !== "viewer" && unit.ending === "released" && <CameBack view={view} release={release} today={today} />}
+      {role === "lead" && (
+        <Box
+          component="section"
+          aria-label={say("forALead")}
+          sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
+        >
+          <BoundField deed="unit.reopen" name="why" label={say("whyForOpeningAgainOrRevoking")} value={why} onChange={setWhy} />
+          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Button
+              variant="outlined"
+              disabled={fieldWrong("unit.reopen", "why", why) !== null || reopen.running}
+              onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
+            >
+              {say("openTheUnitAgain")}
+            </Button>
+            {certificate && (
+              <Button
+                variant="outlined"
+                disabled={fieldWrong("certificate.revoke", "why", why) !== null || revoke.running}
+                onClick={() => void revoke.run({ certificateId: certificate.id, why })}
+              >
+                {say("revokeTheCertificate")}
+              </Button>
+            )}
+          </Box>
+          <Problem problem={reopen.problem ?? revoke.problem} />
+        </Box>
+      )}
+    </>
+  );
+}

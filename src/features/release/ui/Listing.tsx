@@ -1,0 +1,42 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { say } from "@/features/release/words/words";
+
+/** A text for a listing, made from the facts; to copy. */
+export function Listing({ text }: { text: string }) {
+  const [copied, setCopied] = useState(false);
+  const copy = async () => {
+    await navigator.clipboard.writeText(text).catch(() => null);
+    setCopied(true);
+  };
+  return (
+    <Box component="details" sx={{ my: 2 }}>
+      <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600 }}>
+        {say("textForAListing")}
+      </Box>
+      <Typography
+        component="pre"
+        aria-label={say("textForAListing")}
+        tabIndex={0}
+        sx={{
+          whiteSpace: "pre-wrap",
+          fontFamily: "inherit",
+          bgcolor: "background.paper",
+          border: 1,
+          borderColor: "divider",
+          p: 1.5,
+          my: 1,
+        }}
+      >
+        {text}
+      </Typography>
+      <Button variant="outlined" onClick={() => void copy()}>
+        {copied ? say("copied") : say("copyIt")}
+      </Button>
+    </Box>
+  );
+}

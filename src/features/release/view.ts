@@ -1,0 +1,104 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Disclosure } from "@/contract/certificate";
+import { comebackChance } from "@/core/decide/build";
+import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
+import type { Grade } from "@/core/grade/grade";
+import { type ConditionVerdict } from "@/core/grade/condition";
+import { labourOf, type Rates } from "@/core/money/rates";
+import { proofOf, unitGrade } from "@/core/record/standing";
+import { type ReturnView, returnsOf, type Standing, standingAfter } from "@/features/after/deeds";
+import { certificatesOf, disclosuresFor, partsIn } from "@/features/certificate/view";
+import { conditionFor } from "@/features/prove/condition";
+import { loadModelMoney, loadRoutes, routeRecord } from "@/features/decide/deeds";
+import { purchaseOf } from "@/features/case/purchase";
+import { loadFacts, unitById } from "@/features/case/facts";
+import { modelById } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import type { CertificateBody } from "@/contract/certificate";
+import { figuresOf } from "@/platform/db/joined";
+import type { Id } from "@/core/base/ids";
+
+/** What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told, and what came after. */
+
+const SALES_DAYS = 365;
+
+export type ReleaseView = {
+  /** over controls and functions; null without a proof */
+  grade: Grade | null;
+  condition: ConditionVerdict;
+  disclosures: Disclosure[];
+  price: Suggestion & { floorMinor: number; costsMinor: number };
+  parts: { id: string; name: string; place: string; used: boolean }[];
+  after: Standing | null;
+  returns: ReturnView[];
+  /** the content of the certificate that stands, for the listing's text */
+  stated: CertificateBody | null;
+};
+
+/** Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its route's record. */
+async function returnChanceOf(db: Knex, unitId: Id<"unit">, model: string, rates: Rates): Promise<number> {
+  const done = await db("mend")
+    .where({ unit_id: unitId, outcome: "worked" })
+    .whereNotNull("route")
+    .distinct("route")
+    .pluck("route");
+  const [{ value: routes }, record] = await Promise.all([loadRoutes(db), routeRecord(db)]);
+  const stays = routes
+    .filter((r) => done.includes(r.id))
+    .reduce((s, r) => s * (1 - comebackChance({ record, profile: { id: model } }, r).mean), 1 - rates.returnBase);
+  return 1 - stays;
+}
+
+export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<ReleaseView> {
+  const unit = await unitById(db, unitId);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const facts = await loadFacts(db, unit, profile.body, settings.floor);
+  const proof = proofOf(facts);
+  const grade: Grade = proof
+    ? unitGrade(
+        facts.controls.map((c) => proof.controls[c] ?? "untested"),
+        facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
+      )
+    : "untested";
+  const [{ value: money }, condition, disclosures, parts, after, returns, certificates] = await Promise.all([
+    loadModelMoney(db, profile.body),
+    conditionFor(db, unit),
+    disclosuresFor(db, unit, profile, facts),
+    partsIn(db, unitId),
+    standingAfter(db, unitId),
+    returnsOf(db, unitId),
+    certificatesOf(db, unitId),
+  ]);
+  const sales: number[] = await db("outcome")
+    .where({ model: profile.key, grade, ending: "released" })
+    .whereNot({ source: "customer" })
+    .where("price_minor", ">", 0)
+    .whereRaw("closed_at > now() - make_interval(days => ?)", [SALES_DAYS])
+    .orderBy("closed_at", "desc")
+    .limit(60)
+    .pluck("price_minor");
+  const spent = await figuresOf<{ minutes: number; parts: number }>(
+    db("mend").where({ unit_id: unitId }),
+    db.raw("coalesce(sum(minutes), 0)::int as minutes, coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
+  );
+  const returnChance = await returnChanceOf(db, unitId, profile.key, settings.rates);
+  const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);
+  return {
+    grade: proof ? grade : null,
+    condition,
+    disclosures,
+    price: {
+      ...suggestPrice(sales, money.market, grade),
+      costsMinor: costs,
+      floorMinor: priceFloor(costs, { purchase: purchaseOf(unit), returnChance }, settings.rates),
+    },
+    parts,
+    after,
+    returns,
+    stated: certificates.find((c) => c.revokedAt === null)?.body ?? null,
+  };
+}

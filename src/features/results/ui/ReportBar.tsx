@@ -1,0 +1,106 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import type { ReactNode } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import { GROUPS } from "@/contract/reports";
+import { SOURCE_NAMES } from "@/features/case/words/text";
+import { DateField, isDay } from "@/ui/fields/DateField";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { codeWords } from "@/words/codes";
+import { say } from "@/features/results/words/words";
+
+/** Filters of a report. They live in the address: a link to it shows the same again. */
+export function ReportBar({
+  from,
+  to,
+  models,
+  shop,
+  groups = false,
+  children,
+}: {
+  from: string;
+  to: string;
+  models: { key: string; name: string }[];
+  shop: Settings;
+  groups?: boolean;
+  children?: ReactNode;
+}) {
+  const router = useRouter();
+  const path = usePathname();
+  const query = useSearchParams();
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(query);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    router.replace(`${path}?${next.toString()}`, { scroll: false });
+  };
+  const field = { size: "small" as const, sx: { width: { xs: "100%", sm: 168 } } };
+  return (
+    <Box
+      role="search"
+      aria-label={say("filter")}
+      sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}
+    >
+      {(["from", "to"] as const).map((name) => (
+        <DateField
+          key={name}
+          size="small"
+          shop={shop}
+          label={name === "from" ? say("from") : say("to")}
+          value={name === "from" ? from : to}
+          onChange={(day) => (day === "" || isDay(day)) && set(name, day)}
+        />
+      ))}
+      <NativeSelect
+        {...field}
+        label={say("model")}
+        value={query.get("model") ?? ""}
+        onChange={(e) => set("model", e.target.value)}
+      >
+        <option value="">{say("everyModel")}</option>
+        {models.map((m) => (
+          <option key={m.key} value={m.key}>
+            {m.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <NativeSelect
+        {...field}
+        label={say("origin")}
+        value={query.get("source") ?? ""}
+        onChange={(e) => set("source", e.target.value)}
+      >
+        <option value="">{say("everyOrigin")}</option>
+        {Object.entries(SOURCE_NAMES).map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </NativeSelect>
+      {groups && (
+        <NativeSelect
+          {...field}
+          label={say("groupBy")}
+          value={query.get("by") ?? "model"}
+          onChange={(e) => set("by", e.target.value)}
+        >
+          {GROUPS.map((g) => (
+            <option key={g} value={g}>
+              {g === "make" ? say("partMake") : codeWords(g)}
+            </option>
+          ))}
+        </NativeSelect>
+      )}
+      {query.size > 0 && (
+        <Button onClick={() => router.replace(path, { scroll: false })} color="inherit">
+          {say("clear")}
+        </Button>
+      )}
+      {children}
+    </Box>
+  );
+}

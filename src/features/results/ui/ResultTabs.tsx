@@ -1,0 +1,25 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import { REPORTS } from "@/contract/reports";
+import { REPORT_WORDS } from "@/features/results/words/text";
+import { TabLinks } from "@/ui/fields/TabLinks";
+import { say } from "@/features/results/words/words";
+
+export function ResultTabs({ current }: { current: string }) {
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography component="h1" variant="h1">
+        {say("results")}
+      </Typography>
+      <TabLinks
+        label={say("results")}
+        current={current}
+        tabs={[
+          { id: "", name: say("atAGlance"), href: "/results" },
+          ...REPORTS.map((id) => ({ id, name: REPORT_WORDS[id].name, href: `/results/${id}` })),
+        ]}
+      />
+    </Box>
+  );
+}

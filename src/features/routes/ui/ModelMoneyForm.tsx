@@ -1,0 +1,161 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import { FAMILIES, type Family } from "@/core/decide/families";
+import type { Route } from "@/core/decide/routes";
+import { parseAmount } from "@/core/money/money";
+import type { Market } from "@/core/profile/slots";
+import type { ModelMoney } from "@/features/decide/deeds";
+import { FAMILY_WORDS } from "@/features/decide/words/text";
+import { Amount } from "@/features/buying/ui/Bid";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { say } from "@/features/decide/words/words";
+import { typedAmount } from "@/text/format";
+import { BoundField } from "@/ui/form/BoundField";
+
+type Line = { key: string; name: string; value: ModelMoney; version: number };
+type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
+
+const PRICES: [keyof Market, string][] = [
+  ["newMinor", say("new")],
+  ["aMinor", say("mendedGradeA")],
+  ["bMinor", say("gradeB")],
+  ["cMinor", say("gradeC")],
+  ["asFoundMinor", say("withAFaultAsFound")],
+];
+
+/** Going prices and standing rules, a model at a time. */
+export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
+  const [key, setKey] = useState(models[0]?.key ?? "");
+  const model = models.find((m) => m.key === key);
+  return (
+    <Box component="section" aria-label={say("pricesAndRules")} sx={{ mt: 4 }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+        {say("goingPricesAndStandingRules")}
+      </Typography>
+      <TextField select label={say("model")} value={key} onChange={(e) => setKey(e.target.value)} sx={{ width: 220, mb: 1.5 }}>
+        {models.map((m) => (
+          <MenuItem key={m.key} value={m.key}>
+            {m.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      {model && <OneModel key={`${model.key} ${model.version}`} model={model} routes={routes} shop={shop} canEdit={canEdit} />}
+    </Box>
+  );
+}
+
+function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route[]; shop: Settings; canEdit: boolean }) {
+  const deed = useDeed("model.save-money");
+  const [prices, setPrices] = useState(Object.fromEntries(PRICES.map(([k]) => [k, typedAmount(model.value.market[k])])));
+  const [rules, setRules] = useState(model.value.rules);
+  const [saved, setSaved] = useState(false);
+  const bad = Object.values(prices).some((t) => parseAmount(t) === null) || rules.some((r) => r.route === "");
+  const change = (i: number, next: Partial<(typeof rules)[number]>) =>
+    setRules(rules.map((r, k) => (k === i ? { ...r, ...next } : r)));
+  const save = async () => {
+    const market = Object.fromEntries(PRICES.map(([k]) => [k, parseAmount(prices[k]!)!])) as Market;
+    const done = await deed.run({ key: model.key, version: model.version, market, rules });
+    setSaved(done?.ok === true);
+  };
+  return (
+    <Form
+      onSend={() => {
+        if (!bad) void save();
+      }}
+      sx={{ display: "grid", gap: 1.5, maxWidth: 1000 }}
+    >
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1 }}>
+        {PRICES.map(([k, label]) => (
+          <Amount
+            key={k}
+            label={`${label}, ${shop.currency}`}
+            value={prices[k]!}
+            onChange={(v) => setPrices({ ...prices, [k]: v })}
+          />
+        ))}
+      </Box>
+      {rules.map((r, i) => (
+        <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}>
+          <TextField
+            select
+            label={say("forA")}
+            value={r.family}
+            onChange={(e) => change(i, { family: e.target.value as Family })}
+            disabled={!canEdit}
+          >
+            {FAMILIES.map((f) => (
+              <MenuItem key={f} value={f}>
+                {FAMILY_WORDS[f]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label={say("whenAlso")}
+            value={r.also ?? ""}
+            onChange={(e) => change(i, { also: (e.target.value || null) as Family | null })}
+            disabled={!canEdit}
+          >
+            <MenuItem value="">{say("always")}</MenuItem>
+            {FAMILIES.map((f) => (
+              <MenuItem key={f} value={f}>
+                {FAMILY_WORDS[f]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label={say("use")}
+            value={r.route}
+            onChange={(e) => change(i, { route: e.target.value })}
+            disabled={!canEdit}
+          >
+            {routes
+              .filter((x) => x.treats.some((t) => t.family === r.family))
+              .map((x) => (
+                <MenuItem key={x.id} value={x.id}>
+                  {x.name}
+                </MenuItem>
+              ))}
+          </TextField>
+          <BoundField
+            deed="model.save-money"
+            name="rules.*.why"
+            label={say("why")}
+            value={r.why}
+            onChange={(why) => change(i, { why })}
+            disabled={!canEdit}
+          />
+          {canEdit && (
+            <Button color="inherit" onClick={() => setRules(rules.filter((_, k) => k !== i))}>
+              {say("remove")}
+            </Button>
+          )}
+        </Box>
+      ))}
+      {rules.length === 0 && <Typography color="text.secondary">{say("noStandingRuleTheLadderChooses")}</Typography>}
+      {canEdit && (
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <Button type="submit" variant="contained" disabled={bad || deed.running}>
+            {say("save")}
+          </Button>
+          <Button onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}>
+            {say("addARule")}
+          </Button>
+          {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}
+        </Box>
+      )}
+      <Problem problem={deed.problem} />
+    </Form>
+  );
+}

@@ -1,0 +1,211 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import type { GridColDef, GridRowParams } from "@mui/x-data-grid";
+import { useState } from "react";
+
+import type { RouteTally } from "@/core/decide/build";
+import { readRoutes, type Route, writeRoutes } from "@/core/decide/routes";
+import { FAMILY_WORDS, kindWords, MAKE_WORDS, SCHOOL_WORDS } from "@/features/decide/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { readFigure, readWhole } from "@/ui/fields/NumberField";
+import { RowGrid } from "@/ui/fields/RowGrid";
+import { say } from "@/features/decide/words/words";
+import { foundWords } from "@/text/findings";
+
+type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
+
+const percentOf = (x: number) => `${Math.round(x * 100)} %`;
+
+/** The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes, imports and exports it. */
+export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
+  const save = useDeed("routes.save");
+  const [looked, setLooked] = useState<string | null>(null);
+  const [why, setWhy] = useState("");
+  const seen = (id: string) =>
+    record
+      .filter((t) => t.route === id)
+      .reduce((s, t) => ({ worked: s.worked + t.worked, all: s.all + t.worked + t.failed }), { worked: 0, all: 0 });
+  const columns: GridColDef<Route>[] = [
+    { field: "name", headerName: say("route"), flex: 1.2, minWidth: 190 },
+    { field: "school", headerName: say("way"), width: 170, valueFormatter: (v: Route["school"]) => SCHOOL_WORDS[v] },
+    {
+      field: "treats",
+      headerName: say("treatsStatedChance"),
+      flex: 1.6,
+      minWidth: 230,
+      valueGetter: (_v, r) => r.treats.map((t) => `${FAMILY_WORDS[t.family]} ${percentOf(t.success.mean)}`).join(", "),
+    },
+    {
+      field: "seen",
+      headerName: say("workedHere"),
+      width: 115,
+      valueGetter: (_v, r) =>
+        seen(r.id).all ? say("workedOfAll", { worked: seen(r.id).worked, all: seen(r.id).all }) : say("noneYet"),
+    },
+    { field: "minutes", headerName: say("minutes"), width: 85 },
+    {
+      field: "part",
+      headerName: say("part2"),
+      width: 190,
+      valueGetter: (_v, r) => (r.part ? `${kindWords(r.part.kind)}, ${MAKE_WORDS[r.part.make]}` : say("none")),
+    },
+    { field: "grade", headerName: say("best"), width: 65 },
+    { field: "skill", headerName: say("skill"), width: 65 },
+  ];
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const read = readRoutes(await file.text());
+    setWhy(read.ok ? "" : foundWords(read.problem));
+    if (read.ok) await save.run({ version, routes: read.value });
+  };
+  const exported = () => {
+    const url = URL.createObjectURL(new Blob([writeRoutes(routes)], { type: "application/json" }));
+    Object.assign(document.createElement("a"), { href: url, download: "routes.json" }).click();
+    URL.revokeObjectURL(url);
+  };
+  const picked = routes.find((r) => r.id === looked);
+  return (
+    <Box>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+        <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
+          {say("routesRoutes", { routes: routes.length })}
+        </Typography>
+        <Button variant="outlined" onClick={exported}>
+          {say("export")}
+        </Button>
+        {canEdit && (
+          <Button variant="outlined" component="label">
+            {say("import")}
+            <input
+              type="file"
+              accept=".json,application/json"
+              hidden
+              aria-label={say("importRoutes")}
+              onChange={(e) => void take(e.target.files?.[0])}
+            />
+          </Button>
+        )}
+        <Typography color="text.secondary">{say("statedOddsCountAsAFew")}</Typography>
+      </Box>
+      {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
+      <Problem problem={save.problem} />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: picked ? "minmax(0,1fr) 300px" : "minmax(0,1fr)" },
+          gap: 2,
+        }}
+      >
+        <RowGrid
+          rows={routes}
+          columns={columns}
+          onRowClick={({ row }: GridRowParams<Route>) => setLooked(row.id)}
+          onCellKeyDown={({ row }, e) => {
+            if (e.key === "Enter") setLooked((row as Route).id);
+          }}
+          initialState={{ pagination: { paginationModel: { pageSize: 25 } } }}
+          pageSizeOptions={[25, 50, 100]}
+          sx={{ height: 470 }}
+        />
+        {picked && (
+          <Edit
+            key={picked.id}
+            route={picked}
+            canEdit={canEdit}
+            busy={save.running}
+            onSave={(r) => save.run({ version, routes: routes.map((x) => (x.id === r.id ? r : x)) })}
+          />
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Edit({
+  route,
+  canEdit,
+  busy,
+  onSave,
+}: {
+  route: Route;
+  canEdit: boolean;
+  busy: boolean;
+  onSave: (r: Route) => unknown;
+}) {
+  const [odds, setOdds] = useState(route.treats.map((t) => String(Math.round(t.success.mean * 100))));
+  const [back, setBack] = useState(String(Math.round(route.comeback.mean * 100)));
+  const [breaks, setBreaks] = useState(String(Math.round(route.breaks * 100)));
+  const [minutes, setMinutes] = useState(String(route.minutes));
+  const share = (t: string) => {
+    const x = readFigure(t);
+    return x !== null && x >= 0 && x <= 100 ? x / 100 : null;
+  };
+  const bad =
+    [...odds, back, breaks].some((t) => share(t) === null) ||
+    readWhole(minutes, 0, 999) === null ||
+    odds.some((t) => (share(t) ?? 0) + (share(breaks) ?? 0) > 1);
+  const field = (label: string, value: string, set: (v: string) => void) => (
+    <TextField
+      key={label}
+      label={label}
+      value={value}
+      disabled={!canEdit}
+      onChange={(e) => set(e.target.value)}
+      slotProps={{ htmlInput: { inputMode: "numeric" } }}
+    />
+  );
+  return (
+    <Form
+      aria-label={say("routeRoute", { route: route.name })}
+      onSend={() => {
+        if (bad) return;
+        onSave({
+          ...route,
+          minutes: readWhole(minutes, 0, 999)!,
+          breaks: share(breaks)!,
+          comeback: { ...route.comeback, mean: share(back)! },
+          treats: route.treats.map((t, i) => ({ ...t, success: { ...t.success, mean: share(odds[i]!)! } })),
+        });
+      }}
+      sx={{
+        display: "grid",
+        gap: 1.2,
+        alignContent: "start",
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+        p: 2,
+      }}
+    >
+      <Typography component="h2" variant="h2">
+        {route.name}
+      </Typography>
+      {route.treats.map((t, i) =>
+        field(say("familyWorks", { family: FAMILY_WORDS[t.family] }), odds[i]!, (v) =>
+          setOdds(odds.map((o, k) => (k === i ? v : o))),
+        ),
+      )}
+      {field(say("comesBackWithinTheWarranty"), back, setBack)}
+      {field(say("breaksSomething"), breaks, setBreaks)}
+      {field("minutes", minutes, setMinutes)}
+      <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
+        {route.tools.length ? say("needsTools", { tools: route.tools.join(", ") }) : ""}
+        {route.discloses ? say("aBuyerIsToldDiscloses", { discloses: route.discloses }) : say("nothingHasToBeTold")}
+      </Typography>
+      {bad && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
+      {canEdit && (
+        <Button type="submit" variant="contained" disabled={bad || busy}>
+          {say("save")}
+        </Button>
+      )}
+    </Form>
+  );
+}

@@ -1,0 +1,230 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import LinearProgress from "@mui/material/LinearProgress";
+import Switch from "@mui/material/Switch";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+
+import { tone } from "@/browser/sound";
+import type { Frame } from "@/core/controller/session";
+import type { GuideAction } from "@/core/guide/guide";
+import type { Force } from "@/core/simulate/controller";
+import { type MappedControl, readValue } from "@/core/input/input";
+import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import { STEP_NAMES, STEP_WORDS, waitingText } from "@/features/case/words/text";
+import { Kbd } from "@/ui/kit/Kbd";
+import { PlanView } from "@/ui/plan/PlanView";
+import { type ShownState, stateOfGrade } from "@/ui/state/StateMark";
+import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import { FIGURES } from "@/ui/figures";
+import { Gauge } from "./Gauges";
+import { say } from "@/features/test/words/words";
+import { count, figure } from "@/text/format";
+
+type FullFrame = Extract<Frame, { mode: "full" }>;
+type Props = {
+  profile: ModelProfile;
+  revision: string | null;
+  frame: FullFrame;
+  onAct: (action: GuideAction) => void;
+  force: Force;
+};
+
+const TRAIL = 140;
+const CUE_SHOWN_MS = 260;
+
+/** One step at a time: what to do, the live figure, and what it still waits for. */
+export function FullTest({ profile, revision, frame, onAct, force }: Props) {
+  const { state, latest } = frame;
+  const controls = controlsOf(profile, revision);
+  const current = state.current;
+  const control = controls.find((c) => c.id === current?.control);
+  const [sound, setSound] = useState(true);
+  const trail = useTrail(control as MappedControl | undefined, latest, state.index);
+  const cue = state.lastCue !== null && latest !== null && latest.t - state.lastCue < CUE_SHOWN_MS;
+
+  const soundedCue = useRef<number | null>(null);
+  useEffect(() => {
+    if (!sound || state.lastCue === null || soundedCue.current === state.lastCue) return;
+    soundedCue.current = state.lastCue;
+    tone(880, 90);
+  }, [sound, state.lastCue]);
+
+  const active = latest ? Object.fromEntries(controls.map((c) => [c.id, amount(c as MappedControl, latest)])) : {};
+  const states = liveStates(
+    frame,
+    controls.map((c) => c.id),
+  );
+  return (
+    <Station
+      plan={
+        <>
+          <PlanFrame>
+            <PlanView profile={profile} revision={revision} states={states} active={active} selected={current?.control ?? null} />
+          </PlanFrame>
+          <Typography sx={{ mt: 1 }} color="text.secondary">
+            {say("stepOfTotalSamples", {
+              index: Math.min(state.index + 1, state.total),
+              total: state.total,
+              samples: count(frame.samples),
+            })}
+          </Typography>
+          <LinearProgress
+            variant="determinate"
+            value={(state.index / state.total) * 100}
+            aria-label={say("stepsDone")}
+            sx={{ height: 8, borderRadius: 1 }}
+          />
+        </>
+      }
+    >
+      <Box aria-live="polite">
+        <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
+          {state.phase === "lead-in"
+            ? say("next")
+            : state.phase === "done"
+              ? say("done")
+              : current
+                ? STEP_NAMES[current.step]
+                : ""}
+        </Typography>
+        <Typography
+          component="h2"
+          sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}
+        >
+          {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : say("everyStepIsDone")}
+          {current?.step === "press" && force !== "normal" && (force === "light" ? say("asLightlyAsItGoes") : say("hard"))}
+        </Typography>
+      </Box>
+      {state.phase === "asking" ? (
+        <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
+          <Typography sx={{ fontSize: "1.4rem", fontWeight: 700, mb: 1.5 }}>
+            {say("nothingCameFromTheControlWas", {
+              control: control ? placeName(control) : say("controller2"),
+              step: current?.step === "press" ? say("pressed") : say("moved"),
+            })}
+          </Typography>
+          <Box sx={{ display: "flex", gap: 1.5 }}>
+            <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
+              {say("noTryAgain")} <Key>{say("space")}</Key>
+            </Button>
+            <Button variant="outlined" size="large" onClick={() => onAct("was-moved")}>
+              {say("yesItIsDead")} <Key>y</Key>
+            </Button>
+          </Box>
+        </Box>
+      ) : (
+        <>
+          {control && (
+            <Box sx={{ minHeight: { md: 275 } }}>
+              <Gauge
+                control={control}
+                latest={latest}
+                trail={trail}
+                cue={cue}
+                side={state.side}
+                rim={current?.step === "press-edge" ? (state.progress?.rim ?? null) : null}
+                gaps={state.progress?.gaps ?? null}
+              />
+            </Box>
+          )}
+          {!control && state.progress?.waiting.code === "hands-off" && (
+            <Box
+              sx={{
+                fontFamily: FIGURES,
+                fontSize: "5rem",
+                fontWeight: 700,
+                lineHeight: 1,
+              }}
+            >
+              {figure(state.progress.waiting.secondsLeft, 1)} s
+            </Box>
+          )}
+          <Box sx={{ mt: 2, maxWidth: 620 }}>
+            <LinearProgress
+              variant="determinate"
+              value={100 * (state.progress?.fraction ?? 0)}
+              aria-label={say("thisStep")}
+              sx={{ height: 14, borderRadius: 1, "& .MuiLinearProgress-bar": { transition: "none" } }}
+            />
+            <Typography
+              sx={{
+                mt: 1,
+                fontSize: "1.15rem",
+                fontWeight: 600,
+                minHeight: "1.8em",
+                color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined,
+              }}
+            >
+              {state.progress ? waitingText(state.progress.waiting) : say("getReady")}
+              {state.restarts > 0 && say("startedAgainItWasTooFast")}
+            </Typography>
+          </Box>
+        </>
+      )}
+      <Box sx={{ mt: 1, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+        <Button variant="outlined" onClick={() => onAct("repeat")}>
+          {say("repeat")} <Key>{say("space")}</Key>
+        </Button>
+        <Button variant="outlined" onClick={() => onAct("skip")}>
+          {say("skipNotTested")} <Key>s</Key>
+        </Button>
+        <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>
+          {say("oneBack")}
+        </Button>
+        <HandHint state={state} />
+        <FormControlLabel
+          control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />}
+          label={say("cueSounds")}
+        />
+      </Box>
+    </Station>
+  );
+}
+
+/** Which held button repeats or skips, once one has passed: the hands need not leave the controller. */
+function HandHint({ state }: { state: FullFrame["state"] }) {
+  const { again, skip } = state.commands;
+  if (!again && !skip) return null;
+  return (
+    <Typography sx={{ flexBasis: "100%", fontWeight: 600 }}>
+      {say("holdForASecond")}
+      {again && say("placeNameToRepeat", { placeName: placeName({ id: again }) })}
+      {again && skip && ","}
+      {skip && say("placeNameToSkip", { placeName: placeName({ id: skip }) })}
+    </Typography>
+  );
+}
+
+const Key = ({ children }: { children: string }) => (
+  <Box component="span" sx={{ ml: 1, display: "inline-flex" }}>
+    <Kbd>{children}</Kbd>
+  </Box>
+);
+
+const amount = (c: MappedControl, latest: NonNullable<Frame["latest"]>) => {
+  const { x, y, v } = readValue(c, latest.axes, latest.buttons);
+  return c.kind === "stick" ? Math.min(0.49, Math.hypot(x, y)) : v;
+};
+
+/** Verdicts of the controls whose steps are over; the others are still not tested. */
+function liveStates({ state }: FullFrame, ids: string[]): Record<string, ShownState> {
+  return Object.fromEntries(
+    ids.flatMap((id): [string, ShownState][] => {
+      const grade = state.analysis?.controls[id]?.grade;
+      return grade && grade !== "untested" ? [[id, stateOfGrade(grade)]] : [];
+    }),
+  );
+}
+
+function useTrail(control: MappedControl | undefined, latest: Frame["latest"], step: number): [number, number][] {
+  const [trail, setTrail] = useState<{ step: number; t: number; points: [number, number][] }>({ step, t: -1, points: [] });
+  if (control?.kind === "stick" && latest && (latest.t !== trail.t || step !== trail.step)) {
+    const { x, y } = readValue(control, latest.axes, latest.buttons);
+    setTrail({ step, t: latest.t, points: [...(step === trail.step ? trail.points.slice(-TRAIL) : []), [x, y]] });
+  }
+  return trail.points;
+}

@@ -1,0 +1,298 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+
+import type { Pad } from "@/browser/gamepad";
+import { discard, keep, sendOne } from "@/browser/outbox";
+import { simulatedTables } from "@/browser/simulated-unit";
+import { type PageSource, TestRunner } from "@/browser/runner";
+import type { Frame } from "@/core/controller/session";
+import type { GuideAction } from "@/core/guide/guide";
+import type { Limits } from "@/core/grade/limits";
+import { planFullTest, planSpotTest } from "@/core/guide/plan";
+import { rimFromClaim } from "@/core/claim/claim";
+import { controlsOf, type ModelProfile, placeName, profileMap } from "@/core/profile/profile";
+import { lackingControls, type MappedControl } from "@/core/input/input";
+import type { Force } from "@/core/simulate/controller";
+import type { PadHistory } from "@/features/test/recordings";
+import { placeWords } from "@/text/names";
+import { useKeys } from "@/ui/kit/keys";
+import { FullTest } from "./FullTest";
+import { Playback } from "./Playback";
+import { QuickLookView } from "./QuickLookView";
+import type { ControllerFaults } from "@/core/simulate/faults";
+import { SourcePicker, type TestKind } from "./SourcePicker";
+import { say } from "@/features/test/words/words";
+import { codeWords } from "@/words/codes";
+import type { Id } from "@/core/base/ids";
+
+type Props = {
+  unit: { id: string; tag: string; revision: string | null; claim: string };
+  profile: ModelProfile;
+  limits: Limits;
+  kind: TestKind;
+  /** a spot test: which controls, and how hard they are pressed */
+  spot: { controls: string[]; force: Force } | null;
+  /** where to go with the result; the test station when left out */
+  back: string | null;
+  /** faults that a practice unit hides */
+  hidden: ControllerFaults | null;
+};
+
+const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
+  gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
+  simulated: (s) =>
+    s.kind === "simulated"
+      ? say("simulatedPresetSeedSeed", { preset: s.faults ? say("practiceUnit") : codeWords(s.preset), seed: s.seed })
+      : "",
+  playback: () => say("recordingPlayedBack"),
+};
+
+const KEEP_EVERY_MS = 15_000;
+
+async function openTest(unitId: Id<"unit">): Promise<string | null> {
+  try {
+    const response = await fetch("/api/recordings/open", {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify({ unitId }),
+    });
+    const reply = (await response.json()) as { ok: boolean; value?: { id: string } };
+    return reply.ok ? reply.value!.id : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Why the controller in the hand may be another model than the unit was taken in as; null when nothing speaks for that. */
+async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | null): Promise<string | null> {
+  const lacks = lackingControls(
+    profileMap(profile, revision),
+    (i) => i < pad.axes,
+    (i) => i < pad.buttons,
+  );
+  if (lacks.length > 0)
+    return say("thisControllerReportsAxesAxes", {
+      axes: pad.axes,
+      buttons: pad.buttons,
+      lacks: lacks.map(placeWords).join(", "),
+      profile: profile.name,
+    });
+  const query = new URLSearchParams({ name: pad.id, model: profile.id });
+  const response = await fetch(`/api/controllers?${query}`).catch(() => null);
+  if (!response?.ok) return null; // a test does not wait for a question that cannot be asked
+  const { value } = (await response.json()) as { value: PadHistory };
+  const [other] = value.others;
+  if (value.own > 0 || !other) return null;
+  return say("aControllerThatCallsItselfPad", { pad: pad.id, model: other.model, units: other.units });
+}
+
+const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
+
+/** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
+export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Props) {
+  const router = useRouter();
+  const runner = useRef<TestRunner | null>(null);
+  const recordingId = useRef("");
+  const [source, setSource] = useState<PageSource | null>(null);
+  const [frame, setFrame] = useState<Frame | null>(null);
+  const [gone, setGone] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [unopened, setUnopened] = useState(false);
+  const [doubt, setDoubt] = useState<{ picked: PageSource; why: string } | null>(null);
+  const [saving, setSaving] = useState(false);
+  const finished = useRef(false);
+  const kept = useRef(0);
+
+  useEffect(() => () => runner.current?.stop(), []);
+
+  const item = async (state: "unfinished" | "ready", picked: PageSource) => ({
+    id: recordingId.current,
+    unitId: unit.id,
+    tag: unit.tag,
+    purpose: kind,
+    source: picked.kind,
+    tester: {
+      label: TESTER_LABELS[picked.kind](picked).slice(0, 200),
+      host: navigator.userAgent.slice(0, 300),
+      version: process.env.BIRDCAGE_VERSION,
+      ...(picked.kind === "gamepad" ? { slot: picked.pad.index, link: picked.link } : {}),
+    },
+    spot,
+    startedAt: runner.current!.startedAt,
+    csvGz: await runner.current!.csvGz(),
+    state,
+  });
+
+  /** Between steps, so that a page that is closed or reloaded in the middle loses little. */
+  const keepUnfinished = async (picked: PageSource) => {
+    const unfinished = await item("unfinished", picked);
+    if (!finished.current) await keep(unfinished);
+  };
+
+  const finish = async (picked: PageSource) => {
+    if (finished.current) return;
+    finished.current = true;
+    setSaving(true);
+    runner.current!.rest();
+    await keep(await item("ready", picked));
+    runner.current!.stop();
+    const sent = await sendOne(recordingId.current);
+    router.push(back ?? `/units/${unit.tag}/test${sent.ok ? `?r=${recordingId.current}` : ""}`);
+    router.refresh();
+  };
+
+  const planOf = () => {
+    if (kind === "quick") return "quick" as const;
+    const controls = controlsOf(profile, unit.revision);
+    const mapped = controls as (MappedControl & { rim?: boolean })[];
+    if (spot) return planSpotTest(mapped, spot.controls);
+    const named = controls.map((c) => ({ id: c.id, kind: c.kind, name: placeName(c) }));
+    return planFullTest(mapped, rimFromClaim(unit.claim, named));
+  };
+
+  const begin = async (picked: PageSource, speed: number, sure = false) => {
+    setProblem(null);
+    setDoubt(null);
+    if (picked.kind === "gamepad" && !sure) {
+      const why = await doubtAbout(picked.pad, profile, unit.revision);
+      if (why) return setDoubt({ picked, why });
+    }
+    finished.current = false;
+    kept.current = Date.now();
+    // opened before the first sample; without the server it is measured all the same, and can be a proof only by a lead's word
+    const opened = picked.kind === "gamepad" ? await openTest(unit.id) : null;
+    recordingId.current = opened ?? crypto.randomUUID();
+    setUnopened(picked.kind === "gamepad" && opened === null);
+    const take = (next: Frame) => {
+      setFrame(next);
+      if (
+        next.mode === "full" &&
+        next.state.index > 0 &&
+        next.state.phase === "lead-in" &&
+        Date.now() - kept.current > KEEP_EVERY_MS
+      ) {
+        kept.current = Date.now();
+        void keepUnfinished(picked);
+      }
+      const done = next.mode === "full" ? next.state.phase === "done" : next.state.done;
+      if (done) void finish(picked);
+    };
+    const lost = (isGone: boolean) => {
+      setGone(isGone);
+      void runner.current?.act(isGone ? "pause" : "resume");
+    };
+    runner.current?.stop();
+    runner.current = new TestRunner(picked, speed, take, lost);
+    const why = await runner.current.start({ plan: planOf(), profile, revision: unit.revision, house: limits });
+    if (why !== null) {
+      setProblem(why);
+      return;
+    }
+    setSource(picked);
+  };
+
+  const act = (action: GuideAction) => void runner.current?.act(action);
+  const asking = frame?.mode === "full" && frame.state.phase === "asking";
+  useKeys(
+    source && !saving
+      ? {
+          s: () => act("skip"),
+          " ": () => act(asking ? "was-not-moved" : "repeat"),
+          Backspace: () => act("back"),
+          ...(asking ? { y: () => act("was-moved") } : {}),
+        }
+      : {},
+  );
+
+  const leave = async () => {
+    finished.current = true;
+    if (recordingId.current) await discard(recordingId.current);
+    runner.current?.stop();
+    router.push(`/units/${unit.tag}/test`);
+  };
+
+  if (!source || !frame)
+    return (
+      <>
+        {problem && (
+          <Alert severity="error" role="alert" sx={{ mb: 2 }}>
+            {problem}
+          </Alert>
+        )}
+        {doubt && (
+          <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+            {say("whyIsThisUnitReallyA", { why: doubt.why, profile: profile.name })}
+            <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+              <Button variant="contained" onClick={() => void begin(doubt.picked, 1, true)}>
+                {say("yesAProfileTestIt", { profile: profile.name })}
+              </Button>
+              <Button component={Link} href={`/units/${unit.tag}/intake`} variant="outlined">
+                {say("noCorrectItsModel")}
+              </Button>
+              <Button onClick={() => setDoubt(null)}>{say("anotherController")}</Button>
+            </Box>
+          </Alert>
+        )}
+        {spot && (
+          <Alert role="note" severity="info" sx={{ mb: 2 }}>
+            {spot.controls.map((id) => placeName({ id })).join(", ")}
+            {spot.force !== "normal" &&
+              say("pressForce", { force: spot.force === "light" ? say("asLightlyAsItGoes2") : say("hard2") })}
+            .
+          </Alert>
+        )}
+        <SourcePicker
+          hidden={hidden}
+          kind={kind}
+          hash={hashOf(unit.tag)}
+          onPick={(s, speed) =>
+            void begin(
+              // the made-up unit reports through the tables that its memory keeps
+              s.kind === "simulated"
+                ? { ...s, ...(spot ? { force: spot.force } : {}), calibration: simulatedTables(unit.tag) }
+                : s,
+              speed,
+            )
+          }
+        />
+      </>
+    );
+  return (
+    <Box>
+      {gone && (
+        <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+          {say("theControllerIsGonePlugIt")}
+        </Alert>
+      )}
+      {unopened && kind === "full" && (
+        <Alert severity="warning" role="status" sx={{ mb: 2 }}>
+          {say("theWorkshopWasOutOfReach")}
+        </Alert>
+      )}
+      {saving && (
+        <Alert severity="info" sx={{ mb: 2 }}>
+          {say("finishedTheServerMeasuresIt")}
+        </Alert>
+      )}
+      {frame.mode === "full" && (
+        <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} force={spot?.force ?? "normal"} />
+      )}
+      {frame.mode === "quick" && <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />}
+      {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
+      <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
+        <Button onClick={() => void finish(source)} disabled={saving} variant={frame.mode === "quick" ? "contained" : "text"}>
+          {frame.mode === "quick" ? say("finishNow") : say("endHereKeepWhatWasMeasured")}
+        </Button>
+        <Button onClick={() => void leave()} disabled={saving} color="inherit">
+          {say("throwThisTestAway")}
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,36 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import type { Settings } from "@/contract/deeds";
+import type { EventView } from "@/features/units/view";
+import { dayAndTime } from "@/text/format";
+import { eventWords, eventDetail } from "@/features/units/words/text";
+import { say } from "@/words/frame";
+
+/** Who did what when; only ever added to. */
+export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settings }) {
+  return (
+    <Box sx={{ maxWidth: 900 }}>
+      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+        {say("whoDidWhat")}
+      </Typography>
+      {events.map((e) => (
+        <Box
+          key={e.id}
+          sx={{ display: "grid", gridTemplateColumns: "130px 1fr", gap: 2, py: 0.7, borderTop: 1, borderColor: "divider" }}
+        >
+          <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
+          <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
+            <b style={{ textTransform: "capitalize" }}>{e.by ?? say("theCustomer")}</b> {eventWords(e.kind)}
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              {" "}
+              {eventDetail(e.kind, e.body)}
+            </Box>
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,3 +1,0 @@
-import type { buyBase } from "@/service/buying";
-
-export type BaseOf = Awaited<ReturnType<typeof buyBase>>;
