@@ -75,7 +75,8 @@ describe("every catalogue", () => {
   const src = join(__dirname, "..");
   const files = readdirSync(src, { recursive: true, encoding: "utf8" }).filter((f) => /\.tsx?$/.test(f));
   const code = new Map(files.map((f) => [f, readFileSync(join(src, f), "utf8")]));
-  const own = files.filter((f) => /= catalogue\("/.test(code.get(f)!) && !f.includes(".test."));
+  // codes are looked up by what the core calls them, not said by a key
+  const own = files.filter((f) => /= catalogue\("/.test(code.get(f)!) && !f.includes(".test.") && f !== "words/codes.ts");
   test("they are found", () => expect(own.length).toBeGreaterThan(20));
 
   test.each(own)("%s: no text that nobody says, none twice, none that cannot be read", (file) => {
