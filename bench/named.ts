@@ -1,9 +1,11 @@
 /** What questions that are prepared by name save: the same views with and without, in turn, within one run. */
 import { connect } from "@/platform/db/connection";
 import { one } from "@/core/base/one";
-import { benchView, listUnits, unitView } from "@/features/units/view";
+import { benchView } from "@/features/bench/view";
+import { listUnits } from "@/features/units/list";
+import { unitView } from "@/features/units/view";
 import { findView } from "@/features/find/view";
-import { decideView } from "@/features/decide/deeds";
+import { decideView } from "@/features/decide/view";
 
 const url = process.env.DATABASE_URL!;
 const dbs = { named: connect(url, 4), plain: connect(url, 4, null, false) };

@@ -5,7 +5,9 @@ import { connect } from "@/platform/db/connection";
 import { listModels } from "@/features/models/deeds";
 import { recordingById } from "@/features/test/recordings";
 import { loadSettings } from "@/features/settings/settings";
-import { benchView, listUnits, trays, unitView } from "@/features/units/view";
+import { benchView, trays } from "@/features/bench/view";
+import { listUnits } from "@/features/units/list";
+import { unitView } from "@/features/units/view";
 import { one } from "@/core/base/one";
 
 const base = process.env.BASE_URL!;

@@ -3,25 +3,18 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { DEEDS, type DeedName, type Reply } from "@/contract/deeds";
-import { applyPlan, cancelOrder, placeOrder } from "./parts/plan";
+import { applyPlan } from "./parts/plan";
+import { cancelOrder, placeOrder } from "@/features/parts/orders";
 import { disposeBatch, judgeBatch, readPiece } from "./stock/batches";
 import { judgeDonorPart, takeDonorPart } from "./parts/donors";
-import {
-  count,
-  importCsv,
-  join,
-  move,
-  rateFeel,
-  receive,
-  removeFitted,
-  reserve,
-  saveCatalogue,
-  split,
-  swap,
-  take,
-  unreserve,
-} from "./stock/deeds";
-import { saveModelMoney, saveRoutes, takeDecision } from "./decide/deeds";
+import { count, move, receive } from "./stock/deeds";
+import { importCsv } from "@/features/stock/import";
+import { join, split } from "@/features/stock/split";
+import { rateFeel, removeFitted, swap, take } from "@/features/stock/fitted";
+import { reserve, unreserve } from "@/features/stock/reserve";
+import { saveCatalogue } from "@/features/stock/catalogue";
+import { saveModelMoney, saveRoutes } from "@/features/routes/deeds";
+import { takeDecision } from "./decide/deeds";
 import { keepListing, settleListing } from "./buying/deeds";
 import { spreadLot } from "./buying/lots";
 import { cameBack, handOver } from "./after/deeds";
@@ -35,7 +28,8 @@ import { endOwnSession } from "./account/sessions";
 import { addTip, settleTip } from "./mend/tips";
 import { moveWait, seeWait, startWait } from "./bench/waits";
 import { addDamage, makeGood } from "./prove/damage";
-import { changeWork, doWork, dropWork, openWork, saveTools, setRevision, undoWork } from "./mend/work-order";
+import { changeWork, doWork, dropWork, openWork, setRevision, undoWork } from "./mend/work-order";
+import { saveTools } from "@/features/mend/order";
 import type { Actor } from "@/platform/deed/base";
 import type { Deed } from "@/platform/deed/declare";
 import { perform } from "@/platform/run/run";

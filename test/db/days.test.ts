@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { Actor } from "@/platform/deed/base";
 import { coversEnding } from "@/features/after/deeds";
-import { buyingList } from "@/features/parts/plan";
+import { buyingList } from "@/features/parts/orders";
 import { doDeed } from "@/features/deeds";
 import { askedOf } from "@/features/results/base";
 import { reportOf } from "@/features/results";

@@ -2,7 +2,8 @@ import type { Knex } from "knex";
 
 import type { DeedInput } from "@/contract/deeds";
 import type { Actor } from "@/platform/deed/base";
-import { planView, wakeUps } from "@/features/parts/plan";
+import { planView } from "@/features/parts/plan";
+import { wakeUps } from "@/features/parts/wake-ups";
 import { holdersOf } from "@/features/stock/batches";
 import { donorView } from "@/features/parts/donors";
 import { partsOfUnit } from "@/features/parts/needs";

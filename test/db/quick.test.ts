@@ -2,10 +2,10 @@ import type { Knex } from "knex";
 
 import type { Actor } from "@/platform/deed/base";
 import { writeEvents } from "@/platform/deed/events";
-import { buyingView } from "@/features/buying/deeds";
+import { buyingView } from "@/features/buying/view";
 import { untilNoted } from "@/platform/deed/noted";
-import { listUnits } from "@/features/units/view";
-import { stepTimes } from "@/features/mend/work-order";
+import { listUnits } from "@/features/units/list";
+import { stepTimes } from "@/features/mend/order";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 

@@ -9,7 +9,7 @@ import { returnsOf, standingAfter } from "@/features/after/deeds";
 import type { Actor } from "@/platform/deed/base";
 import { holdersOf } from "@/features/stock/batches";
 import { certificateByToken, certificatesOf } from "@/features/certificate/view";
-import { routeRecord } from "@/features/decide/deeds";
+import { routeRecord } from "@/features/routes/deeds";
 import { calendarOf } from "@/features/account/feed";
 import { insertPerson } from "@/features/people/deeds";
 import { releaseView } from "@/features/release/view";

@@ -6,7 +6,8 @@ import { join } from "node:path";
 import type { Knex } from "knex";
 
 import { rowsOf } from "@/platform/db/joined";
-import { planView, wakeUps } from "@/features/parts/plan";
+import { planView } from "@/features/parts/plan";
+import { wakeUps } from "@/features/parts/wake-ups";
 import type { Actor } from "@/platform/deed/base";
 import { COSTS, type DeedCost } from "@/platform/deed/cost";
 import { listDonors } from "@/features/parts/donors";

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 
 import { database, inPractice } from "@/platform/db/connection";
 import { pagePerson } from "@/platform/http/page";
-import { trays } from "@/features/units/view";
+import { trays } from "@/features/bench/view";
 import { loadSettings } from "@/features/settings/settings";
 import { openWaits } from "@/features/bench/waits";
 import { Frame } from "@/ui/frame/Frame";

@@ -1,11 +1,11 @@
 import { database, houseDatabase, inPractice } from "@/platform/db/connection";
 import { pagePerson } from "@/platform/http/page";
-import { wakeUps } from "@/features/parts/plan";
+import { wakeUps } from "@/features/parts/wake-ups";
 import { backupOverdue } from "@/features/archive/backup";
 import { nextFor } from "@/features/day/deeds";
 import { awaitedAnswers } from "@/features/questions/deeds";
 import { loadSettings } from "@/features/settings/settings";
-import { benchView } from "@/features/units/view";
+import { benchView } from "@/features/bench/view";
 import { Bench } from "@/features/bench/ui/Bench";
 
 export default async function BenchPage() {

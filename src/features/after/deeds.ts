@@ -10,7 +10,7 @@ import { CONDITION_WORDS, listingText } from "@/features/release/words/text";
 import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
 import { nothing, Refused, stamp, touched } from "@/platform/deed/base";
 import { partsIn } from "@/features/certificate/view";
-import { loadRoutes } from "@/features/decide/deeds";
+import { loadRoutes } from "@/features/routes/deeds";
 import { untilNoted } from "@/platform/deed/noted";
 import { loadSettings } from "@/features/settings/settings";
 import { deed, namedUnit } from "@/platform/deed/declare";

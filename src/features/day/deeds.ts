@@ -20,13 +20,14 @@ import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/ba
 import { dayTasks } from "@/core/dayplan/tasks";
 import { one } from "@/core/base/one";
 import { dayJobWords } from "@/features/day/words/text";
-import { decisionBy, loadRoutes } from "@/features/decide/deeds";
+import { decisionBy } from "@/features/decide/view";
+import { loadRoutes } from "@/features/routes/deeds";
 import { modelById } from "@/features/models/deeds";
 import { untilNoted } from "@/platform/deed/noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "@/core/dayplan/hours";
 import { loadSettings } from "@/features/settings/settings";
 import { openWaits } from "@/features/bench/waits";
-import { openOrder, stepTimes } from "@/features/mend/work-order";
+import { openOrder, stepTimes } from "@/features/mend/order";
 import { deed, namedUnit } from "@/platform/deed/declare";
 import { offThread } from "@/platform/work/pool";
 import { rowsOf } from "@/platform/db/joined";

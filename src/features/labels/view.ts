@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Label, LabelKind } from "@/core/labels/layout";
-import { loadCatalogue } from "@/features/stock/deeds";
+import { loadCatalogue } from "@/features/stock/catalogue";
 import { rowsOf } from "@/platform/db/joined";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/labels/words/words";

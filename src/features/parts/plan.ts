@@ -3,36 +3,37 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { DeedParsed, Settings } from "@/contract/deeds";
-
 import { planOptions } from "@/core/allocate/options";
 import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
+import type { Id } from "@/core/base/ids";
+import { one } from "@/core/base/one";
 import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
 import { allowedFor, partsThatFit } from "@/core/parts/fit";
-import { type Reorder, reorder } from "@/core/parts/reorder";
 import type { Slot } from "@/core/profile/slots";
-import { nothing, Refused, stamp, together } from "@/platform/deed/base";
-import { decideInput, decisionBy } from "@/features/decide/deeds";
-import { donorView } from "./donors";
-import { listModels, modelById, type StoredProfile } from "@/features/models/deeds";
 import { standingsOf } from "@/features/case/asked";
-import { untilNoted } from "@/platform/deed/noted";
-import { loadSettings } from "@/features/settings/settings";
-import { freeStock, loadCatalogue, mustFit, purposeOf, releaseReservations, reserveFrom } from "@/features/stock/deeds";
-import { deed, type Work } from "@/platform/deed/declare";
-import type { UnitRow } from "@/platform/db/tables";
 import { mustBeWorkable } from "@/features/case/workable";
-import { dayOf, daysLater } from "@/core/days/days";
-import { one } from "@/core/base/one";
-import { computed, figuresOf, nextOf, rowsOf } from "@/platform/db/joined";
-import { rowsBy } from "@/platform/db/batched";
+import { decideInput } from "@/features/decide/input";
+import { type StoredProfile, listModels, modelById } from "@/features/models/deeds";
 import { say } from "@/features/parts/words/words";
-import type { Id } from "@/core/base/ids";
+import { loadSettings } from "@/features/settings/settings";
+import { loadCatalogue } from "@/features/stock/catalogue";
+import { freeStock } from "@/features/stock/deeds";
+import { mustFit, purposeOf } from "@/features/stock/fitted";
+import { releaseReservations, reserveFrom } from "@/features/stock/reserve";
+import { computed, rowsOf } from "@/platform/db/joined";
+import type { UnitRow } from "@/platform/db/tables";
+import { Refused, stamp, together } from "@/platform/deed/base";
+import { type Work, deed } from "@/platform/deed/declare";
+import { donorView } from "./donors";
+import { demandOf, onTheWay } from "./orders";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
 /** A left-over piece is worth this share of its price when the shop used one in the last quarter, else the lower. House guess. */
 const KEEP_WANTED = 0.8;
+
 const KEEP_OTHER = 0.3;
+
 const MOST_PACKS = 12;
 
 export type PlanSubject = {
@@ -43,6 +44,7 @@ export type PlanSubject = {
   source: string;
   ways: Record<string, string>;
 };
+
 export type PlanView = {
   problem: PlanProblem;
   subjects: PlanSubject[];
@@ -54,20 +56,7 @@ export type PlanView = {
   left: { tag: string; why: "not-tested" | "no-fault" | "answer-awaited" | "quarantine" | "wet" }[];
 };
 
-export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
-  const first = await figuresOf<{ at: Date | null }>(db("fitted"), db.raw("min(at) as at"));
-  const weeks = first.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
-  if (weeks === 0) return new Map();
-  const rows = await rowsOf(
-    db("fitted").whereNotNull("batch_id").whereRaw("at > now() - interval '26 weeks'").groupBy("part"),
-    { fitted: "fitted" },
-    "fitted.part",
-    computed<{ used: number }>(db.raw("sum(count)::int as used")),
-  );
-  return new Map(rows.map((r) => [r.part, { perWeek: r.used / weeks, weeks }]));
-};
-
-const offersOf = (c: Catalogue): PlanOffer[] =>
+export const offersOf = (c: Catalogue): PlanOffer[] =>
   c.offers.map((o) => ({
     id: `${o.supplier} ${o.part} ${o.pack}`,
     supplier: o.supplier,
@@ -86,7 +75,7 @@ export const fittingFor =
       .map((p) => p.code);
 
 /** The parts of a unit that stripping it would free, at what really comes of their going price. */
-async function freesOf(db: Knex, unitId: Id<"unit">, yieldShare: number, planning: boolean): Promise<Freed[]> {
+export async function freesOf(db: Knex, unitId: Id<"unit">, yieldShare: number, planning: boolean): Promise<Freed[]> {
   const view = await donorView(db, unitId);
   return view.parts
     .filter(
@@ -101,7 +90,9 @@ type Around = {
   newest: ReadonlyMap<string, StoredProfile>;
   byHand: readonly { unit_id: string; slot: string }[];
 };
+
 type Left = { why: PlanView["left"][number]["why"]; tag: string };
+
 type Placed = { why: null; unit: PlanUnit; subject: PlanSubject; slots: readonly { id: string; name: string }[] };
 
 /** What a unit could become and needs for it; or why it has no place in the plan. */
@@ -281,256 +272,4 @@ async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan
     wanted -= n;
   }
   if (wanted > 0) throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
-}
-
-export type BuyLine = Reorder & {
-  part: string;
-  name: string;
-  free: number;
-  onOrder: number;
-  backlog: number;
-  perWeek: number;
-  weeks: number;
-  leadDays: number;
-  pieceMinor: number;
-};
-export type OrderView = {
-  id: string;
-  code: string;
-  supplier: string;
-  status: string;
-  expectedOn: string;
-  by: string;
-  carriageMinor: number;
-  lines: { id: string; part: string; pieces: number; costMinor: number; batch: string | null }[];
-};
-export type BuyingList = {
-  lines: BuyLine[];
-  offers: PlanOffer[];
-  suppliers: PlanProblem["suppliers"];
-  leads: Record<string, number>;
-  orders: OrderView[];
-};
-
-/** Pieces that are ordered and not here, or here and not yet measured, by part. */
-async function onTheWay(db: Knex): Promise<Map<string, number>> {
-  const waiting = await rowsOf(
-    db("batch").where({ status: "waiting" }).groupBy("part"),
-    { batch: "batch" },
-    "batch.part",
-    computed<{ n: number }>(db.raw("sum(on_hand)::int as n")),
-  );
-  const ordered = await rowsOf(
-    db("order_line as l")
-      .join("purchase_order as o", "o.id", "l.order_id")
-      .where({ "o.status": "open", "l.batch_id": null })
-      .groupBy("l.part"),
-    { l: "order_line", o: "purchase_order" },
-    "l.part",
-    computed<{ n: number }>(db.raw("sum(l.pack * l.packs)::int as n")),
-  );
-  const all = new Map<string, number>();
-  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + r.n);
-  return all;
-}
-
-/** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
-export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
-  const [{ value: catalogue }, { settings }, stock, demand, orders] = await together(
-    db,
-    () => loadCatalogue(db),
-    () => loadSettings(db),
-    () => freeStock(db),
-    () => demandOf(db),
-    () => ordersOf(db),
-  );
-  const onOrder = await onTheWay(db);
-  const lines = catalogue.parts.flatMap((p): BuyLine[] => {
-    const price = piecePrice(catalogue, p.code);
-    const d = demand.get(p.code) ?? { perWeek: 0, weeks: 0 };
-    const wanted = backlog.get(p.code) ?? 0;
-    const free = stock.find((s) => s.part === p.code)?.count ?? 0;
-    const runningOut = p.low > 0 && free < p.low;
-    if (!price || (d.perWeek === 0 && wanted === 0 && !runningOut)) return [];
-    const carriage = Math.min(
-      ...catalogue.offers
-        .filter((o) => o.part === p.code)
-        .map((o) => catalogue.suppliers.find((s) => s.id === o.supplier)?.carriageMinor ?? 0),
-    );
-    const r = reorder({
-      demand: d,
-      leadDays: price.leadDays,
-      free,
-      onOrder: onOrder.get(p.code) ?? 0,
-      backlog: wanted,
-      pieceMinor: price.minor,
-      orderMinor: carriage,
-      waitPerDay: settings.rates.shelfPerDay + Math.round(settings.rates.labourPerHour / 60),
-    });
-    const coming = onOrder.get(p.code) ?? 0;
-    const quantity = runningOut ? Math.max(r.quantity, Math.ceil(p.low - free - coming)) : r.quantity;
-    return [
-      {
-        ...r,
-        quantity,
-        why: quantity > r.quantity ? "below-point" : r.why,
-        point: Math.max(r.point, Math.ceil(p.low)),
-        part: p.code,
-        name: p.name,
-        free,
-        onOrder: coming,
-        backlog: wanted,
-        perWeek: d.perWeek,
-        weeks: d.weeks,
-        leadDays: price.leadDays,
-        pieceMinor: price.minor,
-      },
-    ];
-  });
-  return {
-    lines,
-    offers: offersOf(catalogue).map((o) => ({ ...o, mostPacks: 40 })),
-    suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
-    leads: Object.fromEntries(catalogue.offers.map((o) => [`${o.supplier} ${o.part} ${o.pack}`, o.leadDays])),
-    orders,
-  };
-}
-
-async function ordersOf(db: Knex): Promise<OrderView[]> {
-  const rows = await rowsOf(
-    db("purchase_order as o").join("person as p", "p.id", "o.by").orderBy("o.at", "desc").limit(50),
-    { o: "purchase_order", p: "person" },
-    "o.*",
-    "p.name as person",
-  );
-  const lines = await rowsOf(
-    db("order_line as l")
-      .leftJoin("batch as b", "b.id", "l.batch_id")
-      .whereIn(
-        "order_id",
-        rows.map((r) => r.id),
-      )
-      .orderBy("l.part"),
-    { l: "order_line", b: "batch?" },
-    "l.*",
-    "b.code",
-  );
-  return rows.map((o) => ({
-    id: o.id,
-    code: o.code,
-    supplier: o.supplier,
-    status: o.status,
-    expectedOn: o.expected_on,
-    by: o.person,
-    carriageMinor: o.carriage_minor,
-    lines: lines
-      .filter((l) => l.order_id === o.id)
-      .map((l) => ({ id: l.id, part: l.part, pieces: l.pack * l.packs, costMinor: l.cost_minor, batch: l.code })),
-  }));
-}
-
-export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, input) => {
-  const { value: catalogue } = await loadCatalogue(db);
-  const stranger = input.lines.find((l) => !partOf(catalogue, l.part));
-  if (stranger) throw new Refused({ code: "part-unknown", part: stranger.part });
-  const { settings } = await loadSettings(db);
-  const n = await nextOf(db, "order_number");
-  const code = `O-${String(n).padStart(4, "0")}`;
-  const row = one(
-    (
-      await db("purchase_order")
-        .insert({
-          code,
-          supplier: input.supplier,
-          carriage_minor: input.carriageMinor,
-          expected_on: daysLater(dayOf(actor.at ?? new Date(), settings.timeZone), input.days),
-          ...stamp(db, actor),
-        })
-        .returning("id")
-    )[0],
-  );
-  await db("order_line").insert(
-    input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
-  );
-  note("order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
-  return { code };
-});
-
-export const cancelOrder = deed("order.cancel", {}, async ({ db, note }, { orderId }) => {
-  const rows = await db("purchase_order")
-    .where({ id: orderId, status: "open" })
-    .update({ status: "cancelled" })
-    .returning("code");
-  if (rows.length !== 1) throw new Refused({ code: "already", what: "order" });
-  note("order-cancelled", null, { order: one(rows[0]).code });
-  return nothing;
-});
-
-export type WakeUp = { tag: string; slot: string; part: string; from: string };
-
-const NEWEST_DONORS = 12; // a donor that gave nothing for so many others after it hardly has the part
-
-/** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
-export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
-
-const putAsideBy = rowsBy((db, unitIds) =>
-  rowsOf(db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"), { r: "reservation" }, "r.unit_id as of"),
-);
-
-async function findWakeUps(db: Knex): Promise<WakeUp[]> {
-  const parked = await db("unit").where({ next_action: "wait" }).orderBy("tag");
-  if (parked.length === 0) return [];
-  const [{ value: catalogue }, { settings }, stock] = await together(
-    db,
-    () => loadCatalogue(db),
-    () => loadSettings(db),
-    () => freeStock(db),
-  );
-  const donorsOf = async (model: string) => {
-    const rows = await rowsOf(
-      db("unit as u")
-        .join("model_profile as p", "p.id", "u.profile_id")
-        .where({ "u.ending": "donor", "p.key": model })
-        .orderBy("u.closed_at", "desc")
-        .limit(NEWEST_DONORS),
-      { u: "unit", p: "model_profile" },
-      "u.id",
-      "u.tag",
-    );
-    return Promise.all(rows.map(async (d) => ({ tag: d.tag, frees: await freesOf(db, d.id, 1, false) })));
-  };
-  const byModel = new Map<string, Awaited<ReturnType<typeof donorsOf>>>();
-  const found: WakeUp[] = [];
-  const waiting = await Promise.all(
-    parked.map(async (unit) => {
-      const profile = await modelById(db, unit.profile_id);
-      const input = await decideInput(db, { unit, profile, settings });
-      const [[decision], own] = await Promise.all([decisionBy(db, unit.id), putAsideBy(db, unit.id)]);
-      return { unit, profile, input, route: input.routes.find((r) => r.id === decision?.route), served: own.length > 0 };
-    }),
-  );
-  for (const { unit, profile, input, route, served } of waiting) {
-    if (served) continue;
-    for (const f of input.faults) {
-      const slot = (input.profile.slots ?? []).find(
-        (s) => s.serves.includes(f.place) && (!route?.part || s.kind === route.part.kind),
-      );
-      if (!slot) continue;
-      const makes = route?.part ? [route.part.make] : ["original", "dear-copy"];
-      const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
-      const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
-      if (!shelf && !byModel.has(profile.key)) byModel.set(profile.key, await donorsOf(profile.key));
-      const donor = shelf ? undefined : byModel.get(profile.key)!.find((d) => d.frees.some((x) => codes.includes(x.part)));
-      if (found.some((w) => w.tag === unit.tag && w.slot === slot.name)) continue;
-      if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
-      else if (donor)
-        found.push({
-          tag: unit.tag,
-          slot: slot.name,
-          part: donor.frees.find((x) => codes.includes(x.part))!.part,
-          from: donor.tag,
-        });
-    }
-  }
-  return found;
 }

@@ -5,11 +5,13 @@ import type { Knex } from "knex";
 import type { Catalogue } from "@/core/parts/catalogue";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { Slot } from "@/core/profile/slots";
-import { type BuyingList, buyingList, type PlanView, planView, type WakeUp, wakeUps } from "./plan";
+import { type BuyingList, buyingList } from "./orders";
+import { type PlanView, planView } from "./plan";
+import { type WakeUp, wakeUps } from "./wake-ups";
 import { type SupplierPrice, supplierPrices } from "@/features/stock/batches";
 import { type DonorView, listDonors } from "./donors";
 import { listModels } from "@/features/models/deeds";
-import { loadCatalogue } from "@/features/stock/deeds";
+import { loadCatalogue } from "@/features/stock/catalogue";
 import { rowsOf } from "@/platform/db/joined";
 import { say } from "@/features/parts/words/words";
 

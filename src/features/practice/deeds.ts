@@ -16,7 +16,7 @@ import type { ControllerFaults } from "@/core/simulate/faults";
 import { houseDatabase, PRACTICE_SCHEMA, practiceDatabase } from "@/platform/db/connection";
 import { migrate } from "@/platform/db/migrate";
 import { type Actor, Refused } from "@/platform/deed/base";
-import { decideInput, solve } from "@/features/decide/deeds";
+import { decideInput, solve } from "@/features/decide/input";
 import { doDeed } from "@/features/deeds";
 import { unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";

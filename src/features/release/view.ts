@@ -12,7 +12,7 @@ import { proofOf, unitGrade } from "@/core/record/standing";
 import { type ReturnView, returnsOf, type Standing, standingAfter } from "@/features/after/deeds";
 import { certificatesOf, disclosuresFor, partsIn } from "@/features/certificate/view";
 import { conditionFor } from "@/features/prove/condition";
-import { loadModelMoney, loadRoutes, routeRecord } from "@/features/decide/deeds";
+import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
 import { purchaseOf } from "@/features/case/purchase";
 import { loadFacts, unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";

@@ -6,7 +6,7 @@ import type { Report } from "@/contract/reports";
 import type { Family } from "@/core/decide/families";
 import { wilson } from "@/core/math/binomial";
 import { FAMILY_WORDS, MAKE_WORDS, SCHOOL_WORDS } from "@/features/decide/words/text";
-import { loadRoutes } from "@/features/decide/deeds";
+import { loadRoutes } from "@/features/routes/deeds";
 import { listModels } from "@/features/models/deeds";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
 import { dayOf } from "@/core/days/days";

@@ -6,7 +6,7 @@ import type { Report } from "@/contract/reports";
 import { type Family, familyOf } from "@/core/decide/families";
 import { type Held, survivalOf } from "@/core/decide/survival";
 import { wilson } from "@/core/math/binomial";
-import { loadRoutes } from "@/features/decide/deeds";
+import { loadRoutes } from "@/features/routes/deeds";
 import { listModels } from "@/features/models/deeds";
 import { FAMILY_WORDS, MAKE_WORDS } from "@/features/decide/words/text";
 import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, reportOn } from "./base";

@@ -8,7 +8,10 @@ import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usa
 import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
 import { nothing, Refused, stamp } from "@/platform/deed/base";
 import { loadSettings } from "@/features/settings/settings";
-import { lastSplit, loadCatalogue, releaseReservations, type Split, takeOut } from "./deeds";
+import { lastSplit, type Split } from "./split";
+import { loadCatalogue } from "./catalogue";
+import { releaseReservations } from "./reserve";
+import { takeOut } from "./deeds";
 import { deed, Stale } from "@/platform/deed/declare";
 import type { BatchRow } from "@/platform/db/tables";
 import { asked, computed, figuresOf, rowOf, rowsOf } from "@/platform/db/joined";

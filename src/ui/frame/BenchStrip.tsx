@@ -5,7 +5,7 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
-import type { TrayCard } from "@/features/units/view";
+import type { TrayCard } from "@/features/bench/view";
 import type { WaitView } from "@/features/bench/waits";
 import { NEXT_WORDS } from "@/features/case/words/text";
 import { clockText, useCallOuts, useNow } from "./waits";

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { useRouter } from "next/navigation";
 import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "react";
 
-import type { UnitLine } from "@/features/units/view";
+import type { UnitLine } from "@/features/units/list";
 import { NEXT_WORDS } from "@/features/case/words/text";
 import { say } from "@/words/frame";
 

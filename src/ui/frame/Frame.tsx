@@ -16,7 +16,7 @@ import { type ReactNode, useRef, useState } from "react";
 
 import { deedQueue } from "@/browser/deed-queue";
 import type { Role } from "@/contract/deeds";
-import type { TrayCard } from "@/features/units/view";
+import type { TrayCard } from "@/features/bench/view";
 import type { WaitView } from "@/features/bench/waits";
 import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";

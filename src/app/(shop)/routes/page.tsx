@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 
 import { database } from "@/platform/db/connection";
 import { pagePerson } from "@/platform/http/page";
-import { loadModelMoney, loadRoutes, routeRecord } from "@/features/decide/deeds";
+import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
 import { listModels } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { ModelMoneyForm } from "@/features/routes/ui/ModelMoneyForm";

@@ -5,7 +5,7 @@ import { typed } from "@/platform/http/http";
 import { pagePerson } from "@/platform/http/page";
 import { modelNames } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
-import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/features/units/view";
+import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/features/units/list";
 import { UnitList } from "@/features/units/ui/UnitList";
 import { say } from "@/words/frame";
 

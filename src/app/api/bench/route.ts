@@ -1,6 +1,6 @@
 import { database } from "@/platform/db/connection";
 import { answer, reader, route } from "@/platform/http/http";
-import { trays } from "@/features/units/view";
+import { trays } from "@/features/bench/view";
 import { openWaits } from "@/features/bench/waits";
 
 /** The trays and the waits, for the bench strip. */

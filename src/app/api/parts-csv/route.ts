@@ -2,7 +2,8 @@ import { database } from "@/platform/db/connection";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
 import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
 import { CSV_KINDS } from "@/contract/parts";
-import { loadCatalogue, stockRows } from "@/features/stock/deeds";
+import { loadCatalogue } from "@/features/stock/catalogue";
+import { stockRows } from "@/features/stock/deeds";
 import { say } from "@/words/frame";
 
 /** Catalogue, offers or stock as CSV. */

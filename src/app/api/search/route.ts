@@ -1,6 +1,6 @@
 import { database } from "@/platform/db/connection";
 import { answer, reader, route, typed } from "@/platform/http/http";
-import { searchUnits } from "@/features/units/view";
+import { searchUnits } from "@/features/units/list";
 
 /** Units by tag, model or claim, as somebody types. */
 async function get(request: Request): Promise<Response> {

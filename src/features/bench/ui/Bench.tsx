@@ -8,10 +8,11 @@ import Link from "next/link";
 import { type ReactNode, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { WakeUp } from "@/features/parts/plan";
+import type { WakeUp } from "@/features/parts/wake-ups";
 import type { PlanTask } from "@/features/day/deeds";
 import type { Awaited } from "@/features/questions/deeds";
-import type { BenchView, UnitLine } from "@/features/units/view";
+import type { BenchView } from "@/features/bench/view";
+import type { UnitLine } from "@/features/units/list";
 import { dayAndTime } from "@/text/format";
 import { NEXT_WORDS, SOURCE_NAMES } from "@/features/case/words/text";
 import { Kbd } from "@/ui/kit/Kbd";

@@ -12,7 +12,7 @@ import { decider } from "@/browser/decide";
 import type { Settings } from "@/contract/deeds";
 import { bidCurve, highestBid, lossAt, type Prospect } from "@/core/decide/buying";
 import { parseAmount, parseOptional } from "@/core/money/money";
-import type { BuyingView } from "@/features/buying/deeds";
+import type { BuyingView } from "@/features/buying/view";
 import { FAMILY_WORDS, MAKE_WORDS, RISK_WORDS } from "@/features/decide/words/text";
 import { OUTCOME_WORDS } from "@/features/find/words/text";
 import { money, typedAmount } from "@/text/format";

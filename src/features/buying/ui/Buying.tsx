@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { BuyingView } from "@/features/buying/deeds";
+import type { BuyingView } from "@/features/buying/view";
 import { Bid } from "./Bid";
 import { Listings } from "./Listings";
 import { Claims, Sellers } from "./Sellers";

@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
-import type { BuyingView, ListingView } from "@/features/buying/deeds";
+import type { BuyingView, ListingView } from "@/features/buying/view";
 import { RISK_WORDS } from "@/features/decide/words/text";
 import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";

@@ -11,7 +11,7 @@ import { decider } from "@/browser/decide";
 import type { LotWorth } from "@/browser/decide-worker";
 import type { Settings } from "@/contract/deeds";
 import { parseAmount, parseOptional } from "@/core/money/money";
-import type { BuyingView } from "@/features/buying/deeds";
+import type { BuyingView } from "@/features/buying/view";
 import { money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/features/units/ui/unit/Station";

@@ -12,7 +12,7 @@ import { useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import { type SpreadWay, SPREADS } from "@/core/decide/lot";
 import { parseAmount } from "@/core/money/money";
-import type { BuyingView, LotView } from "@/features/buying/deeds";
+import type { BuyingView, LotView } from "@/features/buying/view";
 import { SPREAD_WORDS } from "@/features/decide/words/text";
 import { dayAndTime, money, typedAmount } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";

@@ -6,7 +6,8 @@ import type { GridColDef } from "@mui/x-data-grid";
 import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
-import type { BuyingView, ClaimLine, SellerView } from "@/features/buying/deeds";
+import type { BuyingView } from "@/features/buying/view";
+import type { ClaimLine, SellerView } from "@/features/buying/sellers";
 import { day, money } from "@/text/format";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/buying/words/words";

@@ -11,7 +11,7 @@ import { Form } from "@/ui/fields/Form";
 import { decider } from "@/browser/decide";
 import type { Role, Settings } from "@/contract/deeds";
 import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
-import type { DecideView, DecisionView } from "@/features/decide/deeds";
+import type { DecideView, DecisionView } from "@/features/decide/view";
 import type { QuestionView } from "@/features/case/asked";
 import type { UnitView } from "@/features/units/view";
 import { placeName } from "@/core/profile/profile";

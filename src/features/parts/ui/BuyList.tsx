@@ -9,7 +9,7 @@ import { useEffect, useState } from "react";
 
 import { planner } from "@/browser/plan";
 import type { Basket } from "@/core/allocate/basket";
-import type { BuyingList, OrderView } from "@/features/parts/plan";
+import type { BuyingList, OrderView } from "@/features/parts/orders";
 import { day, money, figure } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

@@ -12,7 +12,7 @@ import { FAMILIES, type Family } from "@/core/decide/families";
 import type { Route } from "@/core/decide/routes";
 import { parseAmount } from "@/core/money/money";
 import type { Market } from "@/core/profile/slots";
-import type { ModelMoney } from "@/features/decide/deeds";
+import type { ModelMoney } from "@/features/routes/deeds";
 import { FAMILY_WORDS } from "@/features/decide/words/text";
 import { Amount } from "@/features/buying/ui/Bid";
 import { Problem } from "@/ui/deed/Problem";

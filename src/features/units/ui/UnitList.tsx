@@ -11,7 +11,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { UnitFilter, UnitLine, UnitPage } from "@/features/units/view";
+import type { UnitFilter, UnitLine, UnitPage } from "@/features/units/list";
 import { day, count } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/features/case/words/text";
 import { RowGrid } from "@/ui/fields/RowGrid";

@@ -6,7 +6,7 @@ import { typed } from "@/platform/http/http";
 import { pagePerson } from "@/platform/http/page";
 import { batchView } from "@/features/stock/batches";
 import { loadSettings } from "@/features/settings/settings";
-import { loadCatalogue } from "@/features/stock/deeds";
+import { loadCatalogue } from "@/features/stock/catalogue";
 import { Batch } from "@/features/parts/ui/Batch";
 
 type Props = { params: Promise<{ code: string }> };

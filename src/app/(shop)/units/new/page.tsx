@@ -3,11 +3,11 @@ import type { Metadata } from "next";
 import { outsideOf } from "@/core/profile/profile";
 import { database } from "@/platform/db/connection";
 import { pageFor } from "@/platform/http/page";
-import { boughtListing } from "@/features/buying/deeds";
+import { boughtListing } from "@/features/buying/view";
 import { listModels } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { nextTag } from "@/features/intake/deeds";
-import { trays } from "@/features/units/view";
+import { trays } from "@/features/bench/view";
 import { IntakeForm } from "@/features/intake/ui/IntakeForm";
 import { say } from "@/words/frame";
 

@@ -5,7 +5,7 @@ import { pdfFile, reader, refusal, route, typed } from "@/platform/http/http";
 import { batchView } from "@/features/stock/batches";
 import { onPaper } from "@/platform/http/paper";
 import { loadSettings } from "@/features/settings/settings";
-import { loadCatalogue } from "@/features/stock/deeds";
+import { loadCatalogue } from "@/features/stock/catalogue";
 import { placeWords } from "@/text/names";
 import { dayOf } from "@/core/days/days";
 import { say } from "@/words/frame";

@@ -1,7 +1,7 @@
 import { database } from "@/platform/db/connection";
 import { publicAddress } from "@/platform/http/address";
 import { pageUnit } from "@/platform/http/unit";
-import { decideView } from "@/features/decide/deeds";
+import { decideView } from "@/features/decide/view";
 import { questionsOf } from "@/features/case/asked";
 import { DecideStation } from "@/features/decide/ui/DecideStation";
 

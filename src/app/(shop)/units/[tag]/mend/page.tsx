@@ -1,6 +1,6 @@
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
-import { routesFor } from "@/features/decide/deeds";
+import { routesFor } from "@/features/decide/view";
 import { unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
 import { partsOfUnit } from "@/features/parts/needs";

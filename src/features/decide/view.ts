@@ -1,0 +1,149 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Id } from "@/core/base/ids";
+import type { Disposition } from "@/core/decide/advise";
+import type { DecideInput } from "@/core/decide/build";
+import { familyOf } from "@/core/decide/families";
+import type { Forecast, KeptAdvice } from "@/core/decide/kept";
+import type { Route } from "@/core/decide/routes";
+import type { ModelProfile } from "@/core/profile/profile";
+import { standingsOf } from "@/features/case/asked";
+import { unitById } from "@/features/case/facts";
+import { modelById, modelByKey } from "@/features/models/deeds";
+import { loadRoutes } from "@/features/routes/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { rowsBy } from "@/platform/db/batched";
+import { rowsOf } from "@/platform/db/joined";
+import { together } from "@/platform/deed/base";
+import { decideInput } from "./input";
+
+/** What the Decide station shows, and what was decided before. */
+
+export type DecisionView = {
+  id: string;
+  disposition: Disposition;
+  route: string | null;
+  why: string;
+  faults: number[];
+  advised: KeptAdvice;
+  forecast: Forecast | null;
+  by: string;
+  at: string;
+};
+
+/** The latest decision of a unit. */
+export const decisionBy = rowsBy((db, unitIds) =>
+  rowsOf(
+    db("decision as d")
+      .distinctOn("d.unit_id")
+      .whereIn("d.unit_id", unitIds)
+      .orderBy([{ column: "d.unit_id" }, { column: "d.at", order: "desc" }]),
+    { d: "decision" },
+    "d.route",
+    "d.unit_id as of",
+  ),
+);
+
+export async function decisionsOf(db: Knex, unitId: Id<"unit">): Promise<DecisionView[]> {
+  const rows = await rowsOf(
+    db("decision").join("person", "person.id", "decision.by").where({ unit_id: unitId }).orderBy("decision.at", "desc"),
+    { decision: "decision", person: "person" },
+    "decision.*",
+    "person.name as person",
+  );
+  return rows.map((r) => ({
+    id: r.id,
+    disposition: r.disposition,
+    route: r.route,
+    why: r.why,
+    faults: r.faults,
+    advised: r.advised,
+    forecast: r.forecast,
+    by: r.person,
+    at: r.at.toISOString(),
+  }));
+}
+
+export type DecideView = {
+  input: DecideInput;
+  decisions: DecisionView[];
+  routeNames: Record<string, string>;
+  /** numbers of the faults that wait for the customer's yes, and of those turned down */
+  awaiting: number[];
+  refused: number[];
+};
+
+export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideView> {
+  const unit = await unitById(db, unitId);
+  const profile = await modelById(db, unit.profile_id);
+  const { settings } = await loadSettings(db);
+  const [input, decisions, standings] = await together(
+    db,
+    () => decideInput(db, { unit, profile, settings }),
+    () => decisionsOf(db, unitId),
+    () => standingsOf(db, unitId),
+  );
+  const numbers = (state: string) =>
+    standings.filter((s) => s.state === state).flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
+  return {
+    input,
+    decisions,
+    routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+    awaiting: numbers("waiting"),
+    refused: numbers("no"),
+  };
+}
+
+/** Whether a route can act at a place: one for some kinds of sensor needs a stick that has, or may have, one of them. */
+function actsOn(route: Route, profile: ModelProfile, revision: string | null, place: string): boolean {
+  if (!route.sensors) return true;
+  const stick = profile.controls.find((c) => c.id === place);
+  if (stick?.kind !== "stick") return false;
+  const known = revision === null ? undefined : stick.sensorByRevision?.[revision];
+  const may = known
+    ? [known]
+    : revision === null
+      ? [stick.sensor, ...Object.values(stick.sensorByRevision ?? {})]
+      : [stick.sensor];
+  return may.some((s) => route.sensors!.includes(s));
+}
+
+/** The routes that treat something of a model, with the places that each is for and what its part costs there. */
+export async function routesFor(
+  db: Knex,
+  profile: ModelProfile,
+  revision: string | null,
+): Promise<{ id: string; name: string; places: string[]; part: string; partMinor: number }[]> {
+  const newest = (await modelByKey(db, profile.id))?.body ?? profile;
+  const { value: routes } = await loadRoutes(db);
+  const all = [...newest.controls, ...newest.functions].map((x) => x.id);
+  return routes.flatMap((r) => {
+    if (r.models && !r.models.includes(profile.id)) return [];
+    const slots = (newest.slots ?? []).filter(
+      (s) => r.part && s.kind === r.part.kind && s.offers.some((o) => o.make === r.part!.make),
+    );
+    const families = new Set(r.treats.map((t) => t.family));
+    const treated = all.filter((id) => {
+      if (!actsOn(r, newest, revision, id)) return false; // magnets and wheels only where there are some
+      const family = familyOf(newest, id, null);
+      return (
+        family !== null &&
+        (families.has(family) || (family === "stick-drift" && (families.has("stick-worn") || families.has("stick-range"))))
+      );
+    });
+    const places = r.part ? treated.filter((id) => slots.some((s) => s.serves.includes(id))) : treated;
+    if (places.length === 0) return [];
+    const offer = slots[0]?.offers.find((o) => o.make === r.part?.make);
+    return [
+      {
+        id: r.id,
+        name: r.name,
+        places,
+        part: slots[0] ? `${slots[0].name}, ${r.part!.make.replace("-", " ")}` : "",
+        partMinor: offer?.priceMinor ?? 0,
+      },
+    ];
+  });
+}
