@@ -1,21 +1,29 @@
-/** Which folder may import which: interface -> use cases -> core, data access behind its own door. */
+/**
+ * Which folder may import which: interface -> use cases -> core, data access behind its own door. A feature is one folder:
+ * deeds, rows and views on the server beside each other, what people read in words/, its components in ui/.
+ */
 const rule = (name, from, to, comment) => ({
   name,
   severity: "error",
   comment,
-  from: { path: from, pathNot: "\\.test\\.ts$" },
-  to: { path: to },
+  from: typeof from === "string" ? { path: from } : from,
+  to: typeof to === "string" ? { path: to } : to,
 });
+
+const WORDS = "^src/features/[^/]+/words/";
+const SERVER = "^src/features/([^/]+|[^/]+/[^/]+)\\.ts$"; // deeds, rows, views
+const UI = "^src/features/[^/]+/ui/";
+const TYPES = { dependencyTypesNot: ["type-only"] };
 
 module.exports = {
   forbidden: [
     { name: "no-ring-of-files", severity: "error", comment: "types included", from: {}, to: { circular: true } },
-    { name: "no-ring-of-folders", severity: "error", scope: "folder", from: {}, to: { circular: true } },
+    { name: "no-ring-of-folders", severity: "error", scope: "folder", from: { path: "^src/core/" }, to: { circular: true } },
     rule(
       "core-knows-nobody",
       "^src/core/",
-      "^src/(contract|words|db|service|text|print|work|browser|ui|app|door|cli)/",
-      "the core decides and knows no interface, database or page",
+      "^src/(?!core/)",
+      "the core decides; it has no words and knows no interface, database or page",
     ),
     rule(
       "core-is-pure",
@@ -26,21 +34,33 @@ module.exports = {
     rule("base-imports-nothing", "^src/core/base/", "^src/core/(?!base)"),
     rule("math-imports-base", "^src/core/math/", "^src/core/(?!base|math)"),
     rule("words-import-nothing", "^src/words/", "^src/(?!words)"),
-    rule("contract-imports-core", "^src/contract/", "^src/(db|service|text|browser|ui|app|door|cli)/"),
-    rule("text-imports-core-and-contract", "^src/text/", "^src/(db|service|browser|ui|app|door|cli)/"),
-    rule("work-imports-core-and-print", "^src/work/", "^src/(contract|text|db|service|browser|ui|app|door|cli)/"),
-    rule("print-imports-core-and-words", "^src/print/", "^src/(db|service|work|browser|ui|app|door|cli)/"),
-    rule("db-is-low", "^src/db/", "^src/(service|text|browser|ui|app|door|cli)/"),
-    rule("service-knows-no-page", "^src/service/", "^src/(browser|ui|app|door|cli)/"),
-    rule("browser-imports-core", "^src/browser/", "^src/(db|service|ui|app|door|cli)/"),
-    rule("app-has-no-sql-door", "^src/ui/", "^src/(db|app|door|cli)/"),
-    {
-      name: "ui-takes-only-types-of-services",
-      severity: "error",
-      from: { path: "^src/ui/" },
-      to: { path: "^src/service/", dependencyTypesNot: ["type-only"] },
-    },
-    rule("ui-has-no-knex", "^src/(ui|app)/", "node_modules/(knex|pg)/"),
+    rule("contract-imports-core", "^src/contract/", "^src/(?!contract|core|words)"),
+    rule("text-imports-core-and-contract", `^src/text/|${WORDS}`, {
+      path: "^src/",
+      pathNot: `^src/(core|contract|words|text)/|${WORDS}`,
+    }),
+    rule("print-imports-core-and-words", "^src/print/", {
+      path: "^src/",
+      pathNot: `^src/(core|contract|words|text|print)/|${WORDS}`,
+    }),
+    rule("work-imports-core-and-print", "^src/platform/work/", "^src/(?!core|print|platform/work)"),
+    rule(
+      "database-and-deeds-know-no-feature",
+      "^src/platform/(db|deed|work|log)",
+      "^src/(features|text|ui|browser|app|cli|platform/(http|run))",
+    ),
+    rule("features-know-no-page", SERVER, `${UI}|^src/(browser|ui|app|cli|platform/http)/`),
+    rule("platform-knows-no-page", "^src/platform/", `${UI}|^src/(browser|ui|app|cli)/`),
+    rule("browser-imports-core", "^src/browser/", "^src/(platform|features|ui|app|cli)/"),
+    rule("pages-have-no-database", `^src/ui/|${UI}`, "^src/(app|cli|platform)/"),
+    rule("pages-take-only-types-of-the-server", `^src/ui/|${UI}`, { path: SERVER, ...TYPES }),
+    rule(
+      "kit-knows-no-feature",
+      { path: "^src/ui/", pathNot: "^src/ui/frame/" },
+      { path: "^src/features/", pathNot: WORDS, ...TYPES },
+      "what all features use knows none; what surrounds every page may",
+    ),
+    rule("routes-hold-no-sql", "^src/(app|ui|platform/http)/|^src/features/[^/]+/ui/", "node_modules/(knex|pg)/"),
   ],
   options: {
     doNotFollow: { path: "node_modules" },

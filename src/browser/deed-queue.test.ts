@@ -1,4 +1,4 @@
-import type { Reply } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { DeedQueue, type QueuedDeed, type Sent } from "./deed-queue";
 
 /** The queue against a slow, refusing, vanishing server and a browser's store, all made up here. */

@@ -1,4 +1,5 @@
-import type { DeedName, Refusal, Reply } from "@/contract/deeds";
+import type { DeedName } from "@/contract/deeds";
+import type { Refusal, Reply } from "@/contract/refusals";
 import { say } from "@/words/frame";
 
 /**

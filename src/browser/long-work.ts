@@ -1,4 +1,4 @@
-import type { Reply } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 
 /** Work at the server for which somebody waits: how far it is, and stopped when its signal says so (then it throws an AbortError). */
 

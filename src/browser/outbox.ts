@@ -1,6 +1,6 @@
 import { createStore, del, entries, get, set } from "idb-keyval";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import type { Id } from "@/core/base/ids";
 
 /**

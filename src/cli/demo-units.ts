@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 
-import { CAUSES, ROLES } from "@/contract/deeds";
+import { CAUSES } from "@/contract/mend";
+import { ROLES } from "@/contract/roles";
 import { MARK_KINDS } from "@/contract/intake";
 import { z } from "@/core/base/schema";
 import type { ControllerFaults } from "@/core/simulate/faults";

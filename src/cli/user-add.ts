@@ -2,7 +2,8 @@
 import { createInterface } from "node:readline";
 import { parseArgs } from "node:util";
 
-import { passwordSchema, ROLES } from "@/contract/deeds";
+import { passwordSchema } from "@/contract/people";
+import { ROLES } from "@/contract/roles";
 import { connect } from "@/platform/db/connection";
 import { Refused } from "@/platform/deed/base";
 import { mustBeHard } from "@/features/account/passwords";

@@ -1,13 +1,15 @@
-import { z } from "@/core/base/schema";
+import { idOf, z } from "@/core/base/schema";
+import { line, minor, text, version } from "./fields";
+import { type Deeds, WORKERS } from "./roles";
 
-/** What is written down at the door: the shape of unit.intake and of the intake form. */
-
-const text = (max: number) => z.string().trim().max(max);
+/** What is written down at the door: the shape of unit.intake and of the intake form, and the deeds there. */
 
 export const MARK_KINDS = ["scratch", "scuff", "crack", "chewed", "sticky", "stain", "label-glue", "missing-piece"] as const;
+
 export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
 export const PARCELS = ["not-noted", "sound", "poor", "damaged"] as const;
+
 export const USES = ["unknown", "play", "precise", "own-testing"] as const;
 
 export const markSchema = z.strictObject({
@@ -37,9 +39,73 @@ export const intakeSchema = z.strictObject({
   costLimitMinor: z.int().min(0).max(100_000_000).nullable().default(null),
   use: z.enum(USES).default("unknown"),
 });
+
 export type Intake = z.infer<typeof intakeSchema>;
+
 /** Which mark of a unit is meant: marks have no names of their own. */
 export const markKeySchema = markSchema.pick({ kind: true, x: true, y: true });
+
 export type MarkKey = z.infer<typeof markKeySchema>;
+
 export const isMark = (a: MarkKey, b: MarkKey): boolean => a.kind === b.kind && a.x === b.x && a.y === b.y;
+
 export type Mark = z.infer<typeof markSchema>;
+
+const origin = z.discriminatedUnion("source", [
+  z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
+  z.strictObject({ source: z.literal("lot"), lotId: idOf("lot") }),
+  z.strictObject({ source: z.literal("customer"), customerId: idOf("customer") }),
+]);
+
+export type Origin = z.infer<typeof origin>;
+
+export const INTAKE_DEEDS = {
+  "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },
+  "unit.take-in": {
+    roles: WORKERS,
+    input: z.strictObject({
+      profileKey: z.string().max(60),
+      revision: z.string().max(60).nullable(),
+      origin,
+      claim: text(2000),
+      swollen: z.boolean(),
+      liquid: z.boolean(),
+      intake: intakeSchema,
+      toTray: z.boolean(),
+      /** the kept listing that this unit came from */
+      listingId: idOf("listing").nullable().default(null),
+    }),
+  },
+  "unit.edit-intake": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      version,
+      /** another model, as long as nothing was tested or worked on */
+      profileKey: z.string().max(60).optional(),
+      revision: z.string().max(60).nullable(),
+      claim: text(2000),
+      swollen: z.boolean(),
+      liquid: z.boolean(),
+      intake: intakeSchema,
+    }),
+  },
+  /** a mark is not there any more, or is there after all */
+  "mark.settle": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), mark: markKeySchema, gone: line(120).nullable() }),
+  },
+  "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), tray: z.int().min(1).max(9).nullable() }) },
+  "unit.clear-liquid": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      version,
+      opened: z.literal(true),
+      unplugged: z.literal(true),
+      inspected: z.literal(true),
+      dry: z.literal(true),
+    }),
+  },
+  "photo.remove": { roles: WORKERS, input: z.strictObject({ photoId: idOf("photo") }) },
+} as const satisfies Deeds;

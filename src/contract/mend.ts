@@ -1,21 +1,19 @@
-import { found } from "@/core/base/finding";
 import { idOf, z } from "@/core/base/schema";
-import { day, moment, version, versionOrNone } from "./fields";
-
-import { EXTRAS, FATES } from "@/core/mend/work";
 import { JOINT_CHECKS } from "@/core/mend/solder";
+import { EXTRAS, FATES } from "@/core/mend/work";
+import { day, line, minor, slug, text, version } from "./fields";
+import { markKeySchema } from "./intake";
+import { type Deeds, WORKERS } from "./roles";
 
-/** What the deeds about mending take: work orders, damage, waits, solder work, calibration, tips, hours and pins. */
+/** What the deeds of the Mend station take: faults, mends, work orders, solder work, calibration, tips. */
 
-const line = (max: number) => z.string().trim().min(1).max(max);
-const text = (max: number) => z.string().trim().max(max);
-const slug = z.string().min(1).max(60);
-const WORKERS = ["technician", "lead"] as const;
-const LEADS = ["lead"] as const;
+/** Root causes of a fault. */
+export const CAUSES = ["not-known", "wear", "dirt", "drop", "liquid", "wrong-use", "bad-part", "earlier-mend"] as const;
 
-export const WAIT_KINDS = ["soak", "dry", "cure", "charge", "air", "other"] as const;
-export type WaitKind = (typeof WAIT_KINDS)[number];
+export type Cause = (typeof CAUSES)[number];
+
 export const TIP_KINDS = ["surprise", "better-idea", "tip", "missed", "step"] as const;
+
 export type TipKind = (typeof TIP_KINDS)[number];
 
 const target = z.strictObject({
@@ -24,6 +22,7 @@ const target = z.strictObject({
   slot: slug.nullable(),
   route: z.string().max(40).nullable(),
 });
+
 const orderBody = {
   targets: z.array(target).max(12),
   cleaningLevel: z.int().min(0).max(4),
@@ -31,7 +30,9 @@ const orderBody = {
 };
 
 const item = z.string().regex(/^(fastener|clip|cable|piece|extra):[a-z0-9.-]{1,60}$/);
+
 const task = z.string().regex(/^(mend|clean|calibrate):[a-z0-9.-]{1,60}$/);
+
 const workEvent = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("apart"), step: slug }),
   z.strictObject({ kind: z.literal("back"), step: slug }),
@@ -46,19 +47,77 @@ const workEvent = z.discriminatedUnion("kind", [
 ]);
 
 const point = z.tuple([z.number().min(-2).max(2), z.number().min(-2).max(2)]).readonly();
+
 export const calibrationTableSchema = z.strictObject({ centre: point, low: point, high: point });
 
-const minuteOfDay = z.int().min(0).max(1440);
-/** For each day of the week, Monday first, the hours as minutes of the day. */
-export const hoursSchema = z
-  .array(z.array(z.tuple([minuteOfDay, minuteOfDay]).refine(([a, b]) => a < b, found({ rule: "from-to" }))).max(4))
-  .length(7);
-export type Hours = z.infer<typeof hoursSchema>;
-
-/** Tools that the shop owns, by id. */
-export const toolsSchema = z.array(slug).max(200);
-
 export const MEND_DEEDS = {
+  "fault.add": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      place: line(60),
+      kind: line(60),
+      words: text(600),
+      foundWhen: z.enum(["intake", "test", "opened", "proof"]),
+      /** whether the claim named it; read from the claim when it is left out */
+      claimed: z.boolean().optional(),
+      measure: z.string().max(60).nullable(),
+      recordingId: idOf("recording").nullable(),
+    }),
+  },
+  "fault.settle": {
+    roles: WORKERS,
+    input: z.strictObject({
+      faultId: idOf("fault"),
+      version,
+      status: z.enum(["open", "mended", "accepted", "withdrawn"]),
+      why: text(300),
+    }),
+  },
+  "mend.add": {
+    roles: WORKERS,
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      faultId: idOf("fault").nullable(),
+      what: line(400),
+      part: text(120),
+      minutes: z.int().min(0).max(2000),
+      remark: text(600),
+      opened: z.boolean(),
+      settlesFault: z.boolean(),
+      /** the route of the catalogue that it followed, and what the retest said of it */
+      route: z.string().max(40).nullable().default(null),
+      outcome: z.enum(["worked", "failed"]).nullable().default(null),
+      partMinor: minor.default(0),
+      /** from whom, when the part was a gift or a sample: its replacement value counts for the job, and it costs no cash */
+      partGift: text(80).default(""),
+      /** a piece taken from the shelf for this: its cost and name are the batch's */
+      fromStock: z
+        .strictObject({ batchId: idOf("batch"), slot: line(60) })
+        .nullable()
+        .default(null),
+      /** marks outside that this took away, such as a cracked cap's with the cap */
+      marksGone: z.array(markKeySchema).max(60).default([]),
+      /** why the fault came, as far as it is known; wrong use is told to the owner */
+      cause: z.enum(CAUSES).default("not-known"),
+      /** good for now: which part it falls back on, and the day on which it is looked at again */
+      provisional: z
+        .strictObject({ fallback: line(120), reviewOn: day })
+        .nullable()
+        .default(null),
+    }),
+  },
+  "mend.edit": {
+    roles: WORKERS,
+    input: z.strictObject({
+      mendId: idOf("mend"),
+      version,
+      what: line(400),
+      part: text(120),
+      minutes: z.int().min(0).max(2000),
+      remark: text(600),
+    }),
+  },
   "work.open": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), ...orderBody }) },
   "work.change": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), version: version, ...orderBody }) },
   "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order") }) },
@@ -81,28 +140,6 @@ export const MEND_DEEDS = {
       partMinor: z.int().min(0).max(100_000_000).default(0),
     }),
   },
-  "damage.add": {
-    roles: WORKERS,
-    input: z.strictObject({
-      unitId: idOf("unit"),
-      place: line(60),
-      what: line(200),
-      clipLost: z.boolean(),
-      stillFirm: z.boolean().nullable(),
-    }),
-  },
-  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: idOf("damage"), version: version, how: line(200) }) },
-  "wait.start": {
-    roles: WORKERS,
-    input: z.strictObject({
-      unitId: idOf("unit").nullable(),
-      kind: z.enum(WAIT_KINDS),
-      what: line(80),
-      minutes: z.number().min(0.05).max(20_160),
-    }),
-  },
-  "wait.move": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), minutes: z.number().min(-20_160).max(20_160) }) },
-  "wait.seen": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), outcome: text(200) }) },
   "heat.add": {
     roles: WORKERS,
     input: z.strictObject({
@@ -152,15 +189,4 @@ export const MEND_DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ tipId: idOf("tip"), state: z.enum(["open", "confirmed", "refuted", "adopted"]) }),
   },
-  "tools.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, tools: toolsSchema }) },
-  "unit.set-due": {
-    roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), version: version, dueOn: day.nullable() }),
-  },
-  "person.set-hours": {
-    roles: LEADS,
-    input: z.strictObject({ personId: idOf("person"), skill: z.int().min(1).max(4), hours: hoursSchema }),
-  },
-  "plan.pin": { roles: WORKERS, input: z.strictObject({ task: line(160), personId: idOf("person"), startAt: moment }) },
-  "plan.unpin": { roles: WORKERS, input: z.strictObject({ task: line(160) }) },
-} as const;
+} as const satisfies Deeds;

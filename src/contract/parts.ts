@@ -1,19 +1,16 @@
 import { found } from "@/core/base/finding";
 import { idOf, z } from "@/core/base/schema";
-import { minor, version, versionOrNone } from "./fields";
-
 import { catalogueSchema } from "@/core/parts/catalogue";
 import { pieceReadingSchema } from "@/core/parts/inspection";
+import { line, minor, part, slot, text, version, versionOrNone } from "./fields";
+import { type Deeds, LEADS, WORKERS } from "./roles";
 
 /** What the deeds about parts take: stock, batches, donors, orders and the plan. */
 
-const line = (max: number) => z.string().trim().min(1).max(max);
-const text = (max: number) => z.string().trim().max(max);
 const pieces = z.int().min(1).max(100_000);
-const part = z.string().trim().min(1).max(24);
-const slot = z.string().min(1).max(60);
 
 export const PART_STATES = ["good", "unknown", "worn", "bad", "gone"] as const;
+
 export type PartState = (typeof PART_STATES)[number];
 
 /** A tray, a box or a drawer; the same words everywhere, so that a label finds it. */
@@ -35,12 +32,10 @@ const planLineSchema = z.strictObject({
 });
 
 export const CSV_KINDS = ["parts", "offers", "stock"] as const;
+
 export type CsvKind = (typeof CSV_KINDS)[number];
 
-const WORKERS = ["technician", "lead"] as const;
-const LEADS = ["lead"] as const;
-
-export const PART_DEEDS = {
+export const PARTS_DEEDS = {
   "catalogue.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, catalogue: catalogueSchema }) },
   "stock.receive": {
     roles: WORKERS,
@@ -169,4 +164,4 @@ export const PART_DEEDS = {
     roles: LEADS,
     input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: versionOrNone }),
   },
-} as const;
+} as const satisfies Deeds;

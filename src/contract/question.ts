@@ -1,9 +1,8 @@
 import { idOf, z } from "@/core/base/schema";
+import { line, text } from "./fields";
+import { type Deeds, WORKERS } from "./roles";
 
 /** What a customer is asked about their unit, fault by fault, and what they answer. */
-
-const text = (max: number) => z.string().trim().max(max);
-const line = (max: number) => z.string().trim().min(1).max(max);
 
 export const questionBodySchema = z.strictObject({
   v: z.literal(1),
@@ -31,6 +30,7 @@ export const questionBodySchema = z.strictObject({
     .min(1)
     .max(20),
 });
+
 export type QuestionBody = z.infer<typeof questionBodySchema>;
 
 /** "no" turns the work at this fault down; it is always offered. */
@@ -46,6 +46,7 @@ export const answerSchema = z.strictObject({
   /** says that an earlier answer is meant to change */
   changes: z.boolean(),
 });
+
 export type Answer = z.infer<typeof answerSchema>;
 
 /** How often a customer's page may change what was answered; after that they talk to the workshop, which can record it. */
@@ -53,3 +54,13 @@ export const MOST_CHANGES = 3;
 
 /** What the customer's page posts: confirmed, and with an id so that sending twice is one answer. */
 export const postedAnswerSchema = z.strictObject({ requestId: z.uuid(), confirmed: z.literal(true), answer: answerSchema });
+
+export const QUESTION_DEEDS = {
+  "question.send": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), body: questionBodySchema, days: z.int().min(1).max(90) }),
+  },
+  "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question") }) },
+  /** what a customer said by voice or letter, written down by us */
+  "question.record": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question"), answer: answerSchema }) },
+} as const satisfies Deeds;

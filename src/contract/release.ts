@@ -1,30 +1,26 @@
 import { idOf, z } from "@/core/base/schema";
-import { day, minor, version } from "./fields";
+import { ENDINGS } from "@/core/record/standing";
+import { day, line, minor, text, version } from "./fields";
+import { type Deeds, LEADS, WORKERS } from "./roles";
 
-import { PROOF_RESULTS } from "@/core/prove/proof";
-
-/** What the deeds about proving, releasing, handing over and coming back take. */
-
-const line = (max: number) => z.string().trim().min(1).max(max);
-const text = (max: number) => z.string().trim().max(max);
-const WORKERS = ["technician", "lead"] as const;
-const LEADS = ["lead"] as const;
+/** What the deeds about releasing, other endings, handing over and coming back take. */
 
 export const HANDOVERS = ["sold", "returned"] as const;
+
 export type HandoverKind = (typeof HANDOVERS)[number];
 
 export const RELEASE_DEEDS = {
-  "proof.answer": {
+  "unit.end": {
     roles: WORKERS,
     input: z.strictObject({
       unitId: idOf("unit"),
-      key: z.string().max(40),
-      result: z.enum(PROOF_RESULTS),
-      /** the charge as a share of full, for the item that asks for it */
-      value: z.number().min(0).max(1).nullable().default(null),
-      note: text(300).default(""),
+      version,
+      kind: z.enum(ENDINGS).exclude(["released"]),
+      known: line(1000),
+      priceMinor: minor.nullable(),
     }),
   },
+  "unit.reopen": { roles: LEADS, input: z.strictObject({ unitId: idOf("unit"), version, why: line(300) }) },
   "unit.release": {
     roles: WORKERS,
     input: z.strictObject({
@@ -67,6 +63,4 @@ export const RELEASE_DEEDS = {
       words: line(600),
     }),
   },
-  "feed.make": { roles: WORKERS, input: z.strictObject({ name: line(60) }) },
-  "feed.revoke": { roles: WORKERS, input: z.strictObject({ feedId: idOf("feed") }) },
-} as const;
+} as const satisfies Deeds;

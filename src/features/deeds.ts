@@ -2,7 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { DEEDS, type DeedName, type Reply } from "@/contract/deeds";
+import { DEEDS, type DeedName } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { applyPlan } from "./parts/plan";
 import { cancelOrder, placeOrder } from "@/features/parts/orders";
 import { disposeBatch, judgeBatch, readPiece } from "./stock/batches";

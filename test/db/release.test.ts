@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import { compactVerify, createLocalJWKSet } from "jose";
 
-import type { DeedInput, Reply } from "@/contract/deeds";
+import type { DeedInput } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { intakeSchema } from "@/contract/intake";
 import { HOUSE_PROVE, type ProveRules } from "@/core/prove/proof";
 import { FIRM_BLOCKS } from "@/core/record/standing";

@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { DeedInput, DeedName, Reply } from "@/contract/deeds";
+import type { DeedInput, DeedName } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { intakeSchema } from "@/contract/intake";
 import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { backupOverdue, noteBackup } from "@/features/archive/backup";
 import { type Actor, Refused } from "@/platform/deed/base";
 import { signIn } from "@/features/people/deeds";

@@ -1,7 +1,7 @@
 import { act } from "@testing-library/react";
 
 import { deedQueue } from "@/browser/deed-queue";
-import type { Reply } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 
 /** A made-up server behind a page: what it was asked, and answers that a test gives one by one. */
 

@@ -1,4 +1,4 @@
-import { houseDatabase } from "@/platform/db/connection";
+import { houseDatabase, mustAnswer } from "@/platform/db/connection";
 import { say } from "@/words/frame";
 
 export const dynamic = "force-dynamic";
@@ -7,7 +7,7 @@ export const dynamic = "force-dynamic";
 export async function GET(): Promise<Response> {
   const headers = { "Content-Type": "text/plain", "Cache-Control": "no-store" };
   try {
-    await houseDatabase().raw("select 1").timeout(3000);
+    await mustAnswer(houseDatabase());
     return new Response("ok\n", { headers });
   } catch {
     return new Response(say("databaseDoesNotAnswer"), { status: 503, headers });

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type Hours } from "@/contract/mend";
+import type { Hours } from "@/contract/day";
 import { learnMinutes, type StepLog } from "@/core/mend/minutes";
 import type { OrderStep } from "@/core/mend/order";
 import {

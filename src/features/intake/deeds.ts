@@ -2,7 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { DeedParsed, Origin } from "@/contract/deeds";
+import type { DeedParsed } from "@/contract/deeds";
+import type { Origin } from "@/contract/intake";
 import { isMark, type MarkKey } from "@/contract/intake";
 import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
 import { lotMates, respread, type Worths, worthsOf, worthsOfLot } from "@/features/buying/lots";
@@ -12,17 +13,9 @@ import type { UnitRow } from "@/platform/db/tables";
 import { mustBeWorkable } from "@/features/case/workable";
 import { one } from "@/core/base/one";
 import { figuresOf } from "@/platform/db/joined";
-import { say } from "@/features/intake/words/words";
+import { say } from "./words/words";
+import { tagText } from "./view";
 import type { Id } from "@/core/base/ids";
-
-const TAG_PREFIX = "B-";
-const tagText = (n: number) => TAG_PREFIX + String(n).padStart(4, "0");
-
-/** The tag that the next unit will get if nobody is faster. */
-export async function nextTag(db: Knex): Promise<string> {
-  const row = one(await db("counter").where({ key: "unit-tag" }).first("last"));
-  return tagText(row.last + 1);
-}
 
 async function takeTag(db: Knex): Promise<string> {
   const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { toolsSchema } from "@/contract/mend";
+import { toolsSchema } from "@/contract/settings";
 import type { Id } from "@/core/base/ids";
 import { one } from "@/core/base/one";
 import type { StepLog } from "@/core/mend/minutes";

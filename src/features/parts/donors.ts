@@ -14,7 +14,7 @@ import { answersBy, openFaultsBy } from "@/features/case/facts";
 import { modelByKey, modelById } from "@/features/models/deeds";
 import { saveValue } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
-import { mustFit } from "@/features/stock/fitted";
+import { mustFit } from "@/features/stock/fit";
 import { newBatch } from "@/features/stock/deeds";
 import { reserveFrom } from "@/features/stock/reserve";
 import { deed, namedUnit, Stale, type Work } from "@/platform/deed/declare";

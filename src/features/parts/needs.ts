@@ -7,7 +7,7 @@ import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
 import { openFaultsBy, unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { loadCatalogue } from "@/features/stock/catalogue";
-import { purposeOf } from "@/features/stock/fitted";
+import { purposeOf } from "@/features/stock/fit";
 import { rowsOf } from "@/platform/db/joined";
 import type { UnitRow } from "@/platform/db/tables";
 import { codeWords } from "@/words/codes";

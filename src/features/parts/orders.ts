@@ -10,25 +10,11 @@ import { type Reorder, reorder } from "@/core/parts/reorder";
 import { loadSettings } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { freeStock } from "@/features/stock/deeds";
-import { computed, figuresOf, nextOf, rowsOf } from "@/platform/db/joined";
+import { nextOf, rowsOf } from "@/platform/db/joined";
 import { Refused, nothing, stamp, together } from "@/platform/deed/base";
 import { deed } from "@/platform/deed/declare";
-import { offersOf } from "./plan";
-
-/** What is to be ordered again, and what is on its way. */
-
-export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
-  const first = await figuresOf<{ at: Date | null }>(db("fitted"), db.raw("min(at) as at"));
-  const weeks = first.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
-  if (weeks === 0) return new Map();
-  const rows = await rowsOf(
-    db("fitted").whereNotNull("batch_id").whereRaw("at > now() - interval '26 weeks'").groupBy("part"),
-    { fitted: "fitted" },
-    "fitted.part",
-    computed<{ used: number }>(db.raw("sum(count)::int as used")),
-  );
-  return new Map(rows.map((r) => [r.part, { perWeek: r.used / weeks, weeks }]));
-};
+import { offersOf } from "./supply";
+import { demandOf, onTheWay } from "./supply";
 
 export type BuyLine = Reorder & {
   part: string;
@@ -60,28 +46,6 @@ export type BuyingList = {
   leads: Record<string, number>;
   orders: OrderView[];
 };
-
-/** Pieces that are ordered and not here, or here and not yet measured, by part. */
-export async function onTheWay(db: Knex): Promise<Map<string, number>> {
-  const waiting = await rowsOf(
-    db("batch").where({ status: "waiting" }).groupBy("part"),
-    { batch: "batch" },
-    "batch.part",
-    computed<{ n: number }>(db.raw("sum(on_hand)::int as n")),
-  );
-  const ordered = await rowsOf(
-    db("order_line as l")
-      .join("purchase_order as o", "o.id", "l.order_id")
-      .where({ "o.status": "open", "l.batch_id": null })
-      .groupBy("l.part"),
-    { l: "order_line", o: "purchase_order" },
-    "l.part",
-    computed<{ n: number }>(db.raw("sum(l.pack * l.packs)::int as n")),
-  );
-  const all = new Map<string, number>();
-  for (const r of [...waiting, ...ordered]) all.set(r.part, (all.get(r.part) ?? 0) + r.n);
-  return all;
-}
 
 /** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
 export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 
 import type { DeedParsed, Settings } from "@/contract/deeds";
 import { planOptions } from "@/core/allocate/options";
-import type { Freed, PlanOffer, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
+import type { Freed, PlanProblem, PlanUnit, StockLine } from "@/core/allocate/problem";
 import type { Id } from "@/core/base/ids";
 import { one } from "@/core/base/one";
 import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
@@ -18,14 +18,14 @@ import { say } from "@/features/parts/words/words";
 import { loadSettings } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { freeStock } from "@/features/stock/deeds";
-import { mustFit, purposeOf } from "@/features/stock/fitted";
+import { mustFit, purposeOf } from "@/features/stock/fit";
 import { releaseReservations, reserveFrom } from "@/features/stock/reserve";
 import { computed, rowsOf } from "@/platform/db/joined";
 import type { UnitRow } from "@/platform/db/tables";
 import { Refused, stamp, together } from "@/platform/deed/base";
 import { type Work, deed } from "@/platform/deed/declare";
 import { donorView } from "./donors";
-import { demandOf, onTheWay } from "./orders";
+import { demandOf, offersOf, onTheWay } from "./supply";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
@@ -33,8 +33,6 @@ import { demandOf, onTheWay } from "./orders";
 const KEEP_WANTED = 0.8;
 
 const KEEP_OTHER = 0.3;
-
-const MOST_PACKS = 12;
 
 export type PlanSubject = {
   id: string;
@@ -55,16 +53,6 @@ export type PlanView = {
   /** units left out, and why */
   left: { tag: string; why: "not-tested" | "no-fault" | "answer-awaited" | "quarantine" | "wet" }[];
 };
-
-export const offersOf = (c: Catalogue): PlanOffer[] =>
-  c.offers.map((o) => ({
-    id: `${o.supplier} ${o.part} ${o.pack}`,
-    supplier: o.supplier,
-    part: o.part,
-    pack: o.pack,
-    breaks: o.breaks,
-    mostPacks: MOST_PACKS,
-  }));
 
 export const fittingFor =
   (c: Catalogue, unit: UnitRow, model: string) =>

@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import { type Actor, nothing, Refused } from "@/platform/deed/base";
 import { hashPassword, matches, mustBeHard } from "@/features/account/passwords";
 import { endSessionsOf, mustBeConfirmed } from "@/features/account/sessions";

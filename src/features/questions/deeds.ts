@@ -5,7 +5,7 @@ import { randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { z } from "@/core/base/schema";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
 import { type AnswerView, answersOf, questionsOf, type QuestionView, standingsOf, stateOf } from "@/features/case/asked";

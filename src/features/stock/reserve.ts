@@ -8,7 +8,7 @@ import { Refused, nothing, stamp } from "@/platform/deed/base";
 import { type Work, deed, namedUnit } from "@/platform/deed/declare";
 import { mustKnow } from "./catalogue";
 import { batchNow, mustBeOpen } from "./deeds";
-import { mustFit } from "./fitted";
+import { mustFit } from "./fit";
 
 /** Pieces that are promised to a unit. */
 

@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 import { z } from "@/core/base/schema";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { type Grade, worstGrade } from "@/core/grade/grade";
 import type { RecordingSource, TestPurpose } from "@/core/record/standing";
 import { type RecordingHead, recordingHeadSchema, type Spot, type Tester } from "@/contract/recording";

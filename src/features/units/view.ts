@@ -2,7 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Cause, Settings } from "@/contract/deeds";
+import type { Cause } from "@/contract/mend";
+import type { Settings } from "@/contract/deeds";
 import type { Id } from "@/core/base/ids";
 import type { Grade } from "@/core/grade/grade";
 import type { ModelProfile } from "@/core/profile/profile";

@@ -2,10 +2,13 @@ import type { JWK } from "jose";
 import type { Knex } from "knex";
 
 import type { CertificateBody } from "@/contract/certificate";
-import type { Cause, DeedParsed, Reply } from "@/contract/deeds";
+import type { Cause } from "@/contract/mend";
+import type { DeedParsed } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import type { EventKind } from "@/contract/events";
 import { type Intake, intakeSchema } from "@/contract/intake";
-import { type Hours, hoursSchema, type WaitKind } from "@/contract/mend";
+import { type Hours, hoursSchema } from "@/contract/day";
+import type { WaitKind } from "@/contract/bench";
 import { type QuestionBody, questionBodySchema } from "@/contract/question";
 import { spotSchema, type Spot, testerSchema, type Tester } from "@/contract/recording";
 import { type Reading, readingSchema } from "@/core/bench/readings";

@@ -154,6 +154,10 @@ export const inPractice = (): boolean => requestOf()?.bench === "practice";
 /** The workshop's own records, whoever asks: accounts are always here. */
 export const houseDatabase = (): Knex => (held.birdcageDb ??= connect(address()));
 
+const ANSWER_MS = 3000;
+/** Rejects when the database does not answer in time. */
+export const mustAnswer = async (db: Knex): Promise<void> => void (await db.raw("select 1").timeout(ANSWER_MS));
+
 export const PRACTICE_SCHEMA = "practice";
 /** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
 export const practiceDatabase = (): Knex => (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));

@@ -1,6 +1,7 @@
 import type { JWK } from "jose";
 
-import { DEEDS, type Reply } from "@/contract/deeds";
+import { DEEDS } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { calibrationTableSchema } from "@/contract/mend";
 import { z } from "@/core/base/schema";
 import { type BenchFigure, type BenchResult, FIGURE_UNITS } from "@/core/bench/result";

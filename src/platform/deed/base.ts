@@ -2,7 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { Refusal, Role } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
+import type { Role } from "@/contract/roles";
 import type { TableRow } from "@/platform/db/tables";
 import { say } from "@/words/refusals";
 

@@ -2,7 +2,7 @@ import "server-only";
 
 import { randomBytes } from "node:crypto";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { troubleOf } from "@/platform/db/trouble";
 import { Refused } from "./base";
 import { log } from "@/platform/log";

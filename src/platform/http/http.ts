@@ -3,7 +3,7 @@ import "server-only";
 import { unstable_rethrow } from "next/navigation";
 import type { ZodError } from "zod";
 
-import type { Refusal, Reply } from "@/contract/deeds";
+import type { Refusal, Reply } from "@/contract/refusals";
 import { issuesOf } from "@/contract/words";
 import { type Actor, Refused } from "@/platform/deed/base";
 import { problemOf } from "@/platform/deed/trouble";

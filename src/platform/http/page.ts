@@ -3,7 +3,7 @@ import "server-only";
 import { notFound, redirect } from "next/navigation";
 import { cache } from "react";
 
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import type { Actor } from "@/platform/deed/base";
 import { currentPerson } from "./session";
 

@@ -1,6 +1,6 @@
 import "server-only";
 
-import type { Reply } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import type { Actor } from "@/platform/deed/base";
 import { problemOf } from "@/platform/deed/trouble";
 

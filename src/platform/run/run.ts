@@ -2,7 +2,8 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type DeedName, type DeedParsed, DEEDS, type Reply } from "@/contract/deeds";
+import { type DeedName, type DeedParsed, DEEDS } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { thenOf } from "@/contract/events";
 import { issuesOf } from "@/contract/words";
 import { troubleOf } from "@/platform/db/trouble";

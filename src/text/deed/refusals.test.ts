@@ -1,4 +1,4 @@
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { FIRM_BLOCKS } from "@/core/record/standing";
 import { refusalText } from "./refusals";
 

@@ -1,5 +1,5 @@
 import type { FirmBlock } from "@/core/record/standing";
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { fieldWords } from "@/text/fields";
 import { calibrationText, holeText, workText } from "@/features/mend/words/text";
 import { placeWords } from "@/text/names";

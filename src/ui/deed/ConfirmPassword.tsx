@@ -9,7 +9,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 
-import type { Refusal, Reply } from "@/contract/deeds";
+import type { Refusal, Reply } from "@/contract/refusals";
 import { Form } from "@/ui/fields/Form";
 import { setAsker } from "./confirm";
 import { Problem } from "./Problem";

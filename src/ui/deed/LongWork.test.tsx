@@ -1,7 +1,7 @@
 import { act, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 
-import type { Reply } from "@/contract/deeds";
+import type { Reply } from "@/contract/refusals";
 import { LongWork, useLongWork } from "./LongWork";
 
 /** Work that somebody waits for: shown, stopped, refused, and the page left meanwhile. */

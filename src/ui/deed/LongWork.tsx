@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import { useEffect, useRef, useState } from "react";
 
-import type { Refusal, Reply } from "@/contract/deeds";
+import type { Refusal, Reply } from "@/contract/refusals";
 import { isStop } from "@/browser/long-work";
 import { Problem } from "@/ui/deed/Problem";
 import { figure } from "@/text/format";

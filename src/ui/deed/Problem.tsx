@@ -4,7 +4,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/kit";
 

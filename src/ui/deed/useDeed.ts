@@ -3,7 +3,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
 import { deedQueue, NOTHING_QUEUED } from "@/browser/deed-queue";
-import type { DeedInput, DeedName, Refusal, ValueOf } from "@/contract/deeds";
+import type { DeedInput, DeedName, ValueOf } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { confirmPassword } from "./confirm";
 
 type Outcome<D extends DeedName> = { ok: true; value: ValueOf<D> } | { ok: false; problem: Refusal };

@@ -15,7 +15,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { type ReactNode, useRef, useState } from "react";
 
 import { deedQueue } from "@/browser/deed-queue";
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import type { TrayCard } from "@/features/bench/view";
 import type { WaitView } from "@/features/bench/waits";
 import { BenchStrip } from "./BenchStrip";

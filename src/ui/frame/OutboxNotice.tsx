@@ -7,7 +7,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
 import { beginOutbox, discard, isMine, keep, type Maker, onOutboxChange, sendOne, type Waiting, waiting } from "@/browser/outbox";
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import { personName } from "@/text/names";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/frame";

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import { ROLE_NAMES } from "@/features/case/words/text";
 import { Problem } from "@/ui/deed/Problem";
 import { Form } from "@/ui/fields/Form";

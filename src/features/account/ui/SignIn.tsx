@@ -8,7 +8,7 @@ import Typography from "@mui/material/Typography";
 import { type FormEvent, useEffect, useState } from "react";
 
 import { startWorker } from "@/browser/reach";
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/features/people/words/words";
 

@@ -5,7 +5,8 @@ import type { Block, Ending, NextAction, Station, StationSaid } from "@/core/rec
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
-import type { Cause, Role } from "@/contract/deeds";
+import type { Cause } from "@/contract/mend";
+import type { Role } from "@/contract/roles";
 import { GRADE_WORDS, percent } from "@/text/measures";
 import { placeWords } from "@/text/names";
 import { PROOF_RESULT_WORDS, proofWords } from "@/features/release/words/text";

@@ -9,7 +9,8 @@ import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import { decider } from "@/browser/decide";
-import type { Role, Settings } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
+import type { Settings } from "@/contract/deeds";
 import type { Advice, Disposition, End, Flip } from "@/core/decide/advise";
 import type { DecideView, DecisionView } from "@/features/decide/view";
 import type { QuestionView } from "@/features/case/asked";

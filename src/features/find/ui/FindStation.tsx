@@ -9,7 +9,7 @@ import Link from "next/link";
 import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/features/find/view";

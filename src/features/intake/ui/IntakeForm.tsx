@@ -13,7 +13,8 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { Controller, useForm, useWatch } from "react-hook-form";
 
-import type { Origin, Settings } from "@/contract/deeds";
+import type { Origin } from "@/contract/intake";
+import type { Settings } from "@/contract/deeds";
 import { addUp, parseAmount, parseOptional } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import { money, typedAmount } from "@/text/format";

@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 
-import type { Refusal } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
 import type { PhotoHead } from "@/features/intake/photos";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

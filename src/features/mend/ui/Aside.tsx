@@ -7,7 +7,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { WAIT_KINDS, type WaitKind } from "@/contract/mend";
+import { WAIT_KINDS, type WaitKind } from "@/contract/bench";
 import type { WaitView } from "@/features/bench/waits";
 import type { DamageView } from "@/features/prove/damage";
 import { Problem } from "@/ui/deed/Problem";

@@ -15,7 +15,7 @@ import type { WaitView } from "@/features/bench/waits";
 import type { DamageView } from "@/features/prove/damage";
 import type { OrderView, Proposal } from "@/features/mend/view";
 import type { MendView, UnitView } from "@/features/units/view";
-import { type Cause, CAUSES } from "@/contract/deeds";
+import { type Cause, CAUSES } from "@/contract/mend";
 import { isMark, type MarkKey } from "@/contract/intake";
 import { placeAt } from "@/core/profile/profile";
 import { day, dayAndTime, money, typedAmount } from "@/text/format";

@@ -5,7 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { type Settings } from "@/contract/deeds";
+import type { Settings } from "@/contract/deeds";
 import { TIP_KINDS, type TipKind } from "@/contract/mend";
 import type { TipView } from "@/features/mend/tips";
 import { day } from "@/text/format";

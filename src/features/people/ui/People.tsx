@@ -7,7 +7,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { type Role, ROLES } from "@/contract/deeds";
+import { type Role, ROLES } from "@/contract/roles";
 import type { Person } from "@/features/people/deeds";
 import { ROLE_NAMES } from "@/features/case/words/text";
 import { Problem } from "@/ui/deed/Problem";

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import type { z } from "@/core/base/schema";
 
-import type { Refusal, Reply } from "@/contract/deeds";
+import type { Refusal, Reply } from "@/contract/refusals";
 import type { practiceSchema } from "@/contract/practice";
 
 /** Goes to the practice bench or back: the page is loaded anew, since its records are others. */

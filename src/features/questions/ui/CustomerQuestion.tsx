@@ -12,7 +12,8 @@ import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 
-import type { Refusal, Settings } from "@/contract/deeds";
+import type { Refusal } from "@/contract/refusals";
+import type { Settings } from "@/contract/deeds";
 import { answerSchema, NO } from "@/contract/question";
 import type { PublicQuestion } from "@/features/questions/deeds";
 import { day, dayAndTime, money } from "@/text/format";

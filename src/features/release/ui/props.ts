@@ -1,4 +1,4 @@
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import type { ReleaseView } from "@/features/release/view";
 import type { UnitView } from "@/features/units/view";
 

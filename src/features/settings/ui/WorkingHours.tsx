@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { type Hours, hoursSchema } from "@/contract/mend";
+import { type Hours, hoursSchema } from "@/contract/day";
 import type { WorkingPerson } from "@/features/day/deeds";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

@@ -6,7 +6,7 @@ import { pageFor } from "@/platform/http/page";
 import { boughtListing } from "@/features/buying/view";
 import { listModels } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
-import { nextTag } from "@/features/intake/deeds";
+import { customersToChoose, lotsToChoose, nextTag } from "@/features/intake/view";
 import { trays } from "@/features/bench/view";
 import { IntakeForm } from "@/features/intake/ui/IntakeForm";
 import { say } from "@/words/frame";
@@ -18,8 +18,8 @@ export default async function NewUnitPage({ searchParams }: { searchParams: Prom
   const db = database();
   const [models, lots, customers, tag, { settings }, taken] = await Promise.all([
     listModels(db),
-    db("lot").orderBy("code", "desc").select("id", "code", "seller"),
-    db("customer").orderBy("name").select("id", "name"),
+    lotsToChoose(db),
+    customersToChoose(db),
     nextTag(db),
     loadSettings(db),
     trays(db),

@@ -9,7 +9,7 @@ import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
-import type { Role } from "@/contract/deeds";
+import type { Role } from "@/contract/roles";
 import { STATIONS } from "@/core/record/standing";
 import type { UnitView } from "@/features/units/view";
 import { day } from "@/text/format";
