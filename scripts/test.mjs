@@ -155,6 +155,7 @@ async function checks() {
         "--config",
         ".dependency-cruiser.cjs",
       ]);
+      await must("folder rings", [join(ROOT, "scripts/folder-rings.mjs")]);
       await must("dead code", [bin("knip/bin/knip.js"), "--no-progress"]);
     })(),
   ]);

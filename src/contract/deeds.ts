@@ -4,6 +4,7 @@ import type { ProofResult } from "@/core/prove/proof";
 import type { z } from "@/core/base/schema";
 import { INTAKE_DEEDS } from "./intake";
 import { BENCH_DEEDS } from "./bench";
+import { WAIT_DEEDS } from "./waits";
 import { TEST_DEEDS } from "./test";
 import { FIND_DEEDS } from "./find";
 import { DECIDE_DEEDS } from "./decide";
@@ -24,6 +25,7 @@ import type { Deeds } from "./roles";
 export const DEEDS = {
   ...INTAKE_DEEDS,
   ...BENCH_DEEDS,
+  ...WAIT_DEEDS,
   ...TEST_DEEDS,
   ...FIND_DEEDS,
   ...DECIDE_DEEDS,

@@ -16,7 +16,6 @@ export const line = (max: number) => z.string().trim().min(1).max(max);
 export const text = (max: number) => z.string().trim().max(max);
 /** What a profile, a guide or the catalogue calls a thing. */
 export const slug = z.string().min(1).max(60);
-export const slot = slug;
 export const part = z.string().trim().min(1).max(24);
 export const minor = z.int().min(0).max(100_000_000);
 

@@ -2,7 +2,7 @@ import { found } from "@/core/base/finding";
 import { idOf, z } from "@/core/base/schema";
 import { catalogueSchema } from "@/core/parts/catalogue";
 import { pieceReadingSchema } from "@/core/parts/inspection";
-import { line, minor, part, slot, text, version, versionOrNone } from "./fields";
+import { line, minor, part, slug, text, version, versionOrNone } from "./fields";
 import { type Deeds, LEADS, WORKERS } from "./roles";
 
 /** What the deeds about parts take: stock, batches, donors, orders and the plan. */
@@ -21,13 +21,13 @@ export const binSchema = z
 
 const planLineSchema = z.strictObject({
   unitId: idOf("unit"),
-  slot,
+  slot: slug,
   part,
   count: z.int().min(1).max(100),
   /** from the shelf, or out of a donor; what is bought is reserved when it arrives */
   source: z.discriminatedUnion("kind", [
     z.strictObject({ kind: z.literal("stock") }),
-    z.strictObject({ kind: z.literal("donor"), donorUnitId: idOf("unit"), donorSlot: slot }),
+    z.strictObject({ kind: z.literal("donor"), donorUnitId: idOf("unit"), donorSlot: slug }),
   ]),
 });
 
@@ -56,7 +56,7 @@ export const PARTS_DEEDS = {
       batchId: idOf("batch"),
       count: pieces,
       for: z.discriminatedUnion("kind", [
-        z.strictObject({ kind: z.literal("fit"), unitId: idOf("unit"), slot, mendId: idOf("mend").nullable() }),
+        z.strictObject({ kind: z.literal("fit"), unitId: idOf("unit"), slot: slug, mendId: idOf("mend").nullable() }),
         z.strictObject({ kind: z.literal("use"), unitId: idOf("unit").nullable() }),
         z.strictObject({ kind: z.literal("loss") }),
       ]),
@@ -85,7 +85,7 @@ export const PARTS_DEEDS = {
   "stock.join": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch") }) },
   "stock.reserve": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), slot, batchId: idOf("batch"), count: z.int().min(1).max(100) }),
+    input: z.strictObject({ unitId: idOf("unit"), slot: slug, batchId: idOf("batch"), count: z.int().min(1).max(100) }),
   },
   "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: idOf("reservation") }) },
   "fitted.remove": {
@@ -119,24 +119,24 @@ export const PARTS_DEEDS = {
   "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch"), version: version, how: line(200) }) },
   "donor.judge": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), slot, state: z.enum(PART_STATES), words: line(200) }),
+    input: z.strictObject({ unitId: idOf("unit"), slot: slug, state: z.enum(PART_STATES), words: line(200) }),
   },
   "donor.take": {
     roles: WORKERS,
     input: z.strictObject({
       unitId: idOf("unit"),
-      slot,
+      slot: slug,
       part,
       bin: binSchema,
       /** taken although nobody knows whether it is good */
       untestedWhy: text(200),
       forUnitId: idOf("unit").nullable(),
-      forSlot: slot.nullable(),
+      forSlot: slug.nullable(),
     }),
   },
   "part.swap": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), slot, otherUnitId: idOf("unit"), otherSlot: slot, part, why: line(200) }),
+    input: z.strictObject({ unitId: idOf("unit"), slot: slug, otherUnitId: idOf("unit"), otherSlot: slug, part, why: line(200) }),
   },
   "plan.apply": {
     roles: WORKERS,

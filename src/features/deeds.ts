@@ -27,7 +27,7 @@ import { pin, setDue, setHours, unpin } from "./day/deeds";
 import { addHeat } from "./mend/heat";
 import { endOwnSession } from "./account/sessions";
 import { addTip, settleTip } from "./mend/tips";
-import { moveWait, seeWait, startWait } from "./bench/waits";
+import { moveWait, seeWait, startWait } from "./waits/deeds";
 import { addDamage, makeGood } from "./prove/damage";
 import { changeWork, doWork, dropWork, openWork, setRevision, undoWork } from "./mend/work-order";
 import { saveTools } from "@/features/mend/order";
@@ -52,7 +52,8 @@ import { setReference, takeReading } from "./test/readings";
 import { takeAsProof } from "./test/recordings";
 import { endUnit, release, reopen, revokeCertificate } from "./release/deeds";
 import { saveSettings } from "./settings/deeds";
-import { addCustomer, addLot, bePresent, clearLiquid, editIntake, settleMark, takeIn, toTray } from "./intake/deeds";
+import { addCustomer, addLot, clearLiquid, editIntake, settleMark, takeIn, toTray } from "./intake/deeds";
+import { bePresent } from "@/features/case/presence";
 import { addFault, addMend, checkFunction, editMend, settleFault } from "./mend/deeds";
 
 const RUN: { [D in DeedName]: Deed<D> } = {

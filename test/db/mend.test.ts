@@ -11,7 +11,7 @@ import { heatOf } from "@/features/mend/heat";
 import { windowsFrom } from "@/core/dayplan/hours";
 import { tipsOf } from "@/features/mend/tips";
 import { unitView } from "@/features/units/view";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 import { damageOf } from "@/features/prove/damage";
 import { orderView } from "@/features/mend/view";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";

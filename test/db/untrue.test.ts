@@ -23,7 +23,7 @@ import { loadSettings } from "@/features/settings/settings";
 import { shippedCatalogue } from "@/features/models/shipped";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { listUnits } from "@/features/units/list";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 import { countOf } from "@/platform/db/joined";

@@ -5,7 +5,7 @@ import { database, inPractice } from "@/platform/db/connection";
 import { pagePerson } from "@/platform/http/page";
 import { trays } from "@/features/bench/view";
 import { loadSettings } from "@/features/settings/settings";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 import { Frame } from "@/ui/frame/Frame";
 import { FirstStart } from "@/features/account/ui/FirstStart";
 

@@ -26,7 +26,7 @@ import { modelById } from "@/features/models/deeds";
 import { untilNoted } from "@/platform/deed/noted";
 import { endOfDay, USUAL_HOURS, windowsFrom } from "@/core/dayplan/hours";
 import { loadSettings } from "@/features/settings/settings";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 import { openOrder, stepTimes } from "@/features/mend/order";
 import { deed, namedUnit } from "@/platform/deed/declare";
 import { offThread } from "@/platform/work/pool";

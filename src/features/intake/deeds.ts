@@ -3,19 +3,16 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
-import type { Origin } from "@/contract/intake";
-import { isMark, type MarkKey } from "@/contract/intake";
-import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
-import { lotMates, respread, type Worths, worthsOf, worthsOfLot } from "@/features/buying/lots";
-import { modelById, modelByKey, type StoredProfile } from "@/features/models/deeds";
-import { deed, namedUnit, type Work } from "@/platform/deed/declare";
-import type { UnitRow } from "@/platform/db/tables";
-import { mustBeWorkable } from "@/features/case/workable";
+import { type MarkKey, type Origin, isMark } from "@/contract/intake";
 import { one } from "@/core/base/one";
-import { figuresOf } from "@/platform/db/joined";
-import { say } from "./words/words";
+import { type Worths, lotMates, respread, worthsOf, worthsOfLot } from "@/features/buying/lots";
+import { mustBeWorkable } from "@/features/case/workable";
+import { type StoredProfile, modelById, modelByKey } from "@/features/models/deeds";
+import type { UnitRow } from "@/platform/db/tables";
+import { Refused, nothing, stamp, touched } from "@/platform/deed/base";
+import { type Work, deed, namedUnit } from "@/platform/deed/declare";
 import { tagText } from "./view";
-import type { Id } from "@/core/base/ids";
+import { say } from "./words/words";
 
 async function takeTag(db: Knex): Promise<string> {
   const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");
@@ -232,24 +229,3 @@ export const addLot = deed(
     return { id: one(rows[0]).id };
   },
 );
-
-const PRESENT_GAP = "90 seconds";
-
-/** Counts the time that a unit's page is open: the last stretch is made longer, or a new one begins after a pause. */
-export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitId }) => {
-  const longer = await db("bench_time")
-    .where({ unit_id: unitId, person_id: actor.id })
-    .whereRaw(`seen_at > now() - interval '${PRESENT_GAP}'`)
-    .update({ seen_at: db.fn.now() });
-  if (longer === 0) await db("bench_time").insert({ unit_id: unitId, person_id: actor.id });
-  return nothing;
-});
-
-/** Minutes at the bench with this unit since a moment, by this person. */
-export async function minutesSince(db: Knex, unitId: Id<"unit">, actor: Actor, since: Date): Promise<number> {
-  const row = await figuresOf<{ seconds: number }>(
-    db("bench_time").where({ unit_id: unitId, person_id: actor.id }).where("seen_at", ">", since),
-    db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]),
-  );
-  return Math.round(row.seconds / 60);
-}

@@ -12,7 +12,7 @@ import { isRefTo, refOf, refTo } from "@/core/mend/ref";
 import { type WorkEvent, add, replay } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
 import { type ModelProfile, controlsOf } from "@/core/profile/profile";
-import { beginWait, endWaits, openWaits } from "@/features/bench/waits";
+import { beginWait, endWaits, openWaits } from "@/features/waits/deeds";
 import { loadRoutes } from "@/features/routes/deeds";
 import { say } from "@/features/mend/words/words";
 import { modelById, modelByKey } from "@/features/models/deeds";

@@ -13,7 +13,7 @@ import { modelById } from "@/features/models/deeds";
 import { recordingById } from "@/features/test/recordings";
 import { loadSettings } from "@/features/settings/settings";
 import { signContent } from "@/features/certificate/signing";
-import { endWaits } from "@/features/bench/waits";
+import { endWaits } from "@/features/waits/deeds";
 import { deed, namedUnit, type Work } from "@/platform/deed/declare";
 import type { UnitRow } from "@/platform/db/tables";
 import { one } from "@/core/base/one";

@@ -24,7 +24,7 @@ import {
 import { factsOf, readFacts } from "@/features/case/facts";
 import type { ProofCheckView } from "@/features/case/proving";
 import { certificatesOf } from "@/features/certificate/view";
-import { minutesSince } from "@/features/intake/deeds";
+import { minutesSince } from "@/features/case/presence";
 import { type PhotoHead, photosOf } from "@/features/intake/photos";
 import { modelById } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";

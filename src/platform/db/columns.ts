@@ -8,7 +8,7 @@ import type { Reply } from "@/contract/refusals";
 import type { EventKind } from "@/contract/events";
 import { type Intake, intakeSchema } from "@/contract/intake";
 import { type Hours, hoursSchema } from "@/contract/day";
-import type { WaitKind } from "@/contract/bench";
+import type { WaitKind } from "@/contract/waits";
 import { type QuestionBody, questionBodySchema } from "@/contract/question";
 import { spotSchema, type Spot, testerSchema, type Tester } from "@/contract/recording";
 import { type Reading, readingSchema } from "@/core/bench/readings";

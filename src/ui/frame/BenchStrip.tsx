@@ -6,7 +6,7 @@ import { usePathname } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
 import type { TrayCard } from "@/features/bench/view";
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import { NEXT_WORDS } from "@/features/case/words/text";
 import { clockText, useCallOuts, useNow } from "./waits";
 import { WaitsBar } from "./WaitsBar";

@@ -17,7 +17,7 @@ import { type ReactNode, useRef, useState } from "react";
 import { deedQueue } from "@/browser/deed-queue";
 import type { Role } from "@/contract/roles";
 import type { TrayCard } from "@/features/bench/view";
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import { BenchStrip } from "./BenchStrip";
 import { CommandField, type CommandHandle } from "./CommandField";
 import { Help } from "./Help";

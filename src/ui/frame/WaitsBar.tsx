@@ -6,7 +6,7 @@ import Link from "next/link";
 import { useEffect, useState } from "react";
 
 import { askToNotify, mayNotify } from "@/browser/call-out";
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver } from "./waits";

@@ -1,4 +1,4 @@
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import { clockText, isOver } from "./waits";
 
 const wait = (endsAt: string): WaitView => ({

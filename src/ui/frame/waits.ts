@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 
 import { callOut } from "@/browser/call-out";
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import { say } from "@/words/frame";
 
 /** The clock of the page, every second while something runs. Null until the page is alive. */

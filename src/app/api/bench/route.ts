@@ -1,7 +1,7 @@
 import { database } from "@/platform/db/connection";
 import { answer, reader, route } from "@/platform/http/http";
 import { trays } from "@/features/bench/view";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 
 /** The trays and the waits, for the bench strip. */
 async function get(): Promise<Response> {

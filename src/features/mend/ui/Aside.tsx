@@ -7,8 +7,8 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { WAIT_KINDS, type WaitKind } from "@/contract/bench";
-import type { WaitView } from "@/features/bench/waits";
+import { WAIT_KINDS, type WaitKind } from "@/contract/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import type { DamageView } from "@/features/prove/damage";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";

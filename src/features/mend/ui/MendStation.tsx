@@ -11,7 +11,7 @@ import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import type { UnitParts as Parts } from "@/features/parts/needs";
-import type { WaitView } from "@/features/bench/waits";
+import type { WaitView } from "@/features/waits/deeds";
 import type { DamageView } from "@/features/prove/damage";
 import type { OrderView, Proposal } from "@/features/mend/view";
 import type { MendView, UnitView } from "@/features/units/view";

@@ -4,7 +4,7 @@ import { routesFor } from "@/features/decide/view";
 import { unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
 import { partsOfUnit } from "@/features/parts/needs";
-import { openWaits } from "@/features/bench/waits";
+import { openWaits } from "@/features/waits/deeds";
 import { damageOf } from "@/features/prove/damage";
 import { orderView, proposeWork } from "@/features/mend/view";
 import { MendStation } from "@/features/mend/ui/MendStation";

@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
-import type { WaitKind } from "@/contract/bench";
+import type { WaitKind } from "@/contract/waits";
 import { nothing, Refused, stamp } from "@/platform/deed/base";
 import { deed, type Work } from "@/platform/deed/declare";
 import { one } from "@/core/base/one";
