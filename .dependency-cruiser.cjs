@@ -17,8 +17,20 @@ const TYPES = { dependencyTypesNot: ["type-only"] };
 
 module.exports = {
   forbidden: [
-    { name: "no-ring-of-files", severity: "error", comment: "types included", from: {}, to: { circular: true } },
-    { name: "no-ring-of-folders", severity: "error", scope: "folder", from: { path: "^src/core/" }, to: { circular: true } },
+    {
+      name: "no-ring-of-files",
+      severity: "error",
+      comment: "types included",
+      from: {},
+      to: { circular: true },
+    },
+    {
+      name: "no-ring-of-folders",
+      severity: "error",
+      scope: "folder",
+      from: { path: "^src/core/" },
+      to: { circular: true },
+    },
     rule(
       "core-knows-nobody",
       "^src/core/",
@@ -60,13 +72,20 @@ module.exports = {
       { path: "^src/features/", pathNot: WORDS, ...TYPES },
       "what all features use knows none; what surrounds every page may",
     ),
-    rule("routes-hold-no-sql", "^src/(app|ui|platform/http)/|^src/features/[^/]+/ui/", "node_modules/(knex|pg)/"),
+    rule(
+      "routes-hold-no-sql",
+      "^src/(app|ui|platform/http)/|^src/features/[^/]+/ui/",
+      "node_modules/(knex|pg)/",
+    ),
   ],
   options: {
     doNotFollow: { path: "node_modules" },
     exclude: { path: "\\.test\\.tsx?$" }, // a test may take words and schemas from above what it tests
     tsConfig: { fileName: "tsconfig.json" },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
   },
 };

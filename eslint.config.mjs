@@ -3,7 +3,11 @@ import next from "@next/eslint-plugin-next";
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
-const ZOD = { name: "zod", allowTypeImports: true, message: "take z from core/base/schema: it speaks our words" };
+const ZOD = {
+  name: "zod",
+  allowTypeImports: true,
+  message: "take z from core/base/schema: it speaks our words",
+};
 const LUXON = { name: "luxon", message: "days and clocks are turned into each other in core/days" };
 
 const SYNTAX = [
@@ -12,7 +16,8 @@ const SYNTAX = [
     message: "take the shop's day from core/days",
   },
   {
-    selector: "NewExpression[callee.name=/^(Set|Map)$/] > ArrayExpression > CallExpression[callee.name='say']",
+    selector:
+      "NewExpression[callee.name=/^(Set|Map)$/] > ArrayExpression > CallExpression[callee.name='say']",
     message: "what is looked up is a code: words change with the language",
   },
 ];
@@ -56,11 +61,17 @@ export default tseslint.config(
   {
     files: ["src/features/**/*.ts", "src/platform/**"],
     rules: {
-      "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false, arguments: false } }],
+      "@typescript-eslint/no-misused-promises": [
+        "error",
+        { checksVoidReturn: { attributes: false, arguments: false } },
+      ],
     },
   },
   // the matchers of the test runner are any, and so is JSON that a test reads to look at it
-  { files: ["**/*.test.ts", "**/*.test.tsx", "test/**"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
+  {
+    files: ["**/*.test.ts", "**/*.test.tsx", "test/**"],
+    rules: { "@typescript-eslint/no-unsafe-assignment": "off" },
+  },
   {
     files: ["test/**"],
     rules: {
@@ -78,7 +89,10 @@ export default tseslint.config(
       "no-restricted-syntax": ["error", ...SYNTAX],
     },
   },
-  { files: ["src/core/days/**", "src/ui/fields/DateField.tsx"], rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] } },
+  {
+    files: ["src/core/days/**", "src/ui/fields/DateField.tsx"],
+    rules: { "no-restricted-imports": ["error", { paths: [ZOD] }] },
+  },
   {
     // what a person reads is said out of a catalogue (words.ts, and src/words); a sign, a unit or the name of the product is no word
     files: ["src/ui/**/*.tsx", "src/features/**/*.tsx", "src/app/**/*.tsx"],
@@ -98,7 +112,13 @@ export default tseslint.config(
     },
   },
   {
-    files: ["src/text/**/*.ts", "src/print/**/*.ts", "src/ui/**/*.ts", "src/app/**/*.ts", "src/features/**/*.ts"],
+    files: [
+      "src/text/**/*.ts",
+      "src/print/**/*.ts",
+      "src/ui/**/*.ts",
+      "src/app/**/*.ts",
+      "src/features/**/*.ts",
+    ],
     ignores: ["src/text/format.ts"],
     rules: { "no-restricted-syntax": ["error", FIGURES, ...SYNTAX] },
   },
@@ -111,7 +131,13 @@ export default tseslint.config(
   {
     files: ["server/service-worker.js"],
     languageOptions: {
-      globals: { self: "readonly", URL: "readonly", fetch: "readonly", Response: "readonly", setTimeout: "readonly" },
+      globals: {
+        self: "readonly",
+        URL: "readonly",
+        fetch: "readonly",
+        Response: "readonly",
+        setTimeout: "readonly",
+      },
     },
   },
   {

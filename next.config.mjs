@@ -22,5 +22,8 @@ export default {
   reactStrictMode: true,
   typescript: { ignoreBuildErrors: true }, // npm test checks types; a start need not wait for it
   // the door holds a body in memory up to this size and cuts off the rest without a word: recordings may be 32 MB
-  experimental: { proxyClientMaxBodySize: "36mb", optimizePackageImports: ["@mui/material", "@mui/icons-material"] },
+  experimental: {
+    proxyClientMaxBodySize: "36mb",
+    optimizePackageImports: ["@mui/material", "@mui/icons-material"],
+  },
 };

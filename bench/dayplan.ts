@@ -7,7 +7,8 @@ import { planDay } from "../src/core/dayplan/schedule";
 
 const DAYS = Number(process.argv[2] ?? 200);
 const EVALUATIONS = Number(process.argv[3] ?? 400);
-const at = (v: readonly number[], q: number) => [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * q))]!;
+const at = (v: readonly number[], q: number) =>
+  [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * q))]!;
 
 type Row = {
   orders: number;
@@ -51,7 +52,9 @@ for (let day = 0; day < DAYS; day++) {
 const pc = (v: number) => `${(100 * v).toFixed(1)} %`;
 const closed = rows.flatMap((r) => r.closed ?? []);
 const lateClosed = rows.flatMap((r) => r.lateClosed ?? []);
-console.log(`\nDay plan, ${DAYS} random days of 10 to 60 work orders and 1 to 4 people, ${EVALUATIONS} schedules tried a day`);
+console.log(
+  `\nDay plan, ${DAYS} random days of 10 to 60 work orders and 1 to 4 people, ${EVALUATIONS} schedules tried a day`,
+);
 console.log(
   `  rules broken: ${rows.reduce((s, r) => s + r.faults, 0)}; days worse than first-come in either figure: ${rows.filter((r) => r.worse).length}`,
 );

@@ -36,7 +36,9 @@ function everyOrder(p: LadderProblem): number {
       } else can = false;
     });
     const stop = p.giveUp[depth]!;
-    let best = can ? Math.max(stop, taking(p.price[cap as 0] * share, p.sale) - (1 - kept) * p.comebackCost) : stop;
+    let best = can
+      ? Math.max(stop, taking(p.price[cap as 0] * share, p.sale) - (1 - kept) * p.comebackCost)
+      : stop;
     for (const [i, a] of p.attempts.entries()) {
       if (tried[i] || a.cures.every((f) => cure[f])) continue;
       const d2 = Math.max(depth, a.depth);
@@ -108,7 +110,9 @@ console.log(
 );
 
 // 3. against each school as a standing policy, on the seven models
-const models = readdirSync("profiles").map((f) => profileSchema.parse(JSON.parse(readFileSync(join("profiles", f), "utf8"))));
+const models = readdirSync("profiles").map((f) =>
+  profileSchema.parse(JSON.parse(readFileSync(join("profiles", f), "utf8"))),
+);
 const gains = new Map<string, { units: number; less: number; value: number; ladder: number }>();
 const c = seeded(7);
 const UNITS = Math.min(400, Math.ceil(COUNT / 5));
@@ -156,7 +160,9 @@ for (let i = 0; i < UNITS; i++) {
     gains.set(s.school, g);
   }
 }
-console.log(`Mean worth of a unit, the ladder against one school alone (free to stop), ${UNITS} units of the seven models:`);
+console.log(
+  `Mean worth of a unit, the ladder against one school alone (free to stop), ${UNITS} units of the seven models:`,
+);
 for (const [school, g] of [...gains].sort((x, y) => y[1].units - x[1].units))
   console.log(
     `  ${school.padEnd(10)} ${String(g.units).padStart(4)} units: ladder ${(g.ladder / g.units / 100).toFixed(2)}, school ${(g.value / g.units / 100).toFixed(2)}, ` +
@@ -185,4 +191,6 @@ const spent = Array.from({ length: 7 }, () => {
   );
   return performance.now() - began;
 });
-console.log(`10,000 draws of a lot of 40 units (${odds.length} outcomes a unit): median ${median(spent).toFixed(0)} ms`);
+console.log(
+  `10,000 draws of a lot of 40 units (${odds.length} outcomes a unit): median ${median(spent).toFixed(0)} ms`,
+);

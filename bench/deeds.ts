@@ -14,7 +14,8 @@ subscribe(COSTS, (told) => {
 
 await import("@/cli/demo-data");
 
-const median = (of: readonly number[]): number => [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? 0;
+const median = (of: readonly number[]): number =>
+  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? 0;
 console.log(
   `\n${"deed".padEnd(24)}${"done".padStart(6)}${"queries".padStart(9)}${"db ms".padStart(8)}${"locked ms".padStart(11)}`,
 );

@@ -6,7 +6,15 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import { type Belief, type Evidence, isCured, learn, outcomeChance, rankCauses, startBelief } from "@/core/diagnosis/belief";
+import {
+  type Belief,
+  type Evidence,
+  isCured,
+  learn,
+  outcomeChance,
+  rankCauses,
+  startBelief,
+} from "@/core/diagnosis/belief";
 import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import { KIND_ODDS, OUTCOMES, type Outcome } from "@/core/diagnosis/priors";
@@ -107,17 +115,29 @@ class Oracle {
 }
 
 type Pick = (b: Belief, left: readonly Check[], isOpen: boolean) => Check | null;
-const byAdvice: Pick = (b, left, isOpen) => rankChecks(b, left, { ...USUAL_ADVICE, isOpen, done: new Set() })[0]?.check ?? null;
+const byAdvice: Pick = (b, left, isOpen) =>
+  rankChecks(b, left, { ...USUAL_ADVICE, isOpen, done: new Set() })[0]?.check ?? null;
 const byCheapness: Pick = (_b, left) =>
   [...left].sort((x, y) => x.minutes + x.risk - y.minutes - y.risk || x.id.localeCompare(y.id))[0] ?? null;
 
-type Run = { checks: number; minutes: number; right: boolean; among3: boolean; stated: number; startRight: boolean };
+type Run = {
+  checks: number;
+  minutes: number;
+  right: boolean;
+  among3: boolean;
+  stated: number;
+  startRight: boolean;
+};
 
 function diagnose(w: World, faults: readonly number[], noise: Noise, seed: number, pick: Pick): Run {
   const c = seeded(seed);
   const oracle = new Oracle(w, faults, noise, c);
   const b = startBelief(w.graph);
-  const first: Evidence[] = [...w.graph.restsOn.keys()].map((id) => ({ kind: "function", id, outcome: oracle.function_(id) }));
+  const first: Evidence[] = [...w.graph.restsOn.keys()].map((id) => ({
+    kind: "function",
+    id,
+    outcome: oracle.function_(id),
+  }));
   learn(b, first);
   const trueClasses = [...new Set(faults.map((f) => w.classes[f]!))].sort((x, y) => x - y).join();
   const isRight = () => [...bestClasses(b, w.classes).classes].sort((x, y) => x - y).join() === trueClasses;
@@ -158,7 +178,9 @@ function diagnose(w: World, faults: readonly number[], noise: Noise, seed: numbe
 }
 
 const folder = join(import.meta.dirname, "../profiles");
-const profiles = readdirSync(folder).map((f) => profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))));
+const profiles = readdirSync(folder).map((f) =>
+  profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))),
+);
 const pc = (n: number, all: number) => `${((100 * n) / Math.max(1, all)).toFixed(1)} %`;
 const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / Math.max(1, v.length);
 
@@ -181,7 +203,8 @@ function table(title: string, noise: Noise): void {
       advice.push(diagnose(w, faults, noise, seed + 7, byAdvice));
       // the slow orders go through the whole library: a third of the units is compared with them
       if (u < COUNT / 3) cheap.push(diagnose(w, faults, noise, seed + 7, byCheapness));
-      if (u < COUNT / 6) random.push(diagnose(w, faults, noise, seed + 7, (_b, left) => shuffled.pick(left) ?? null));
+      if (u < COUNT / 6)
+        random.push(diagnose(w, faults, noise, seed + 7, (_b, left) => shuffled.pick(left) ?? null));
     }
     for (const r of advice) {
       const bin = reliability[Math.min(9, Math.floor(r.stated * 10))]!;
@@ -204,7 +227,9 @@ function table(title: string, noise: Noise): void {
         advice.map((r) => r.checks),
       )
         .toFixed(1)
-        .padStart(8)} ${minutes.toFixed(1).padStart(8)} ${fixed.toFixed(1).padStart(14)} ${mean(random.map((r) => r.minutes))
+        .padStart(8)} ${minutes.toFixed(1).padStart(8)} ${fixed.toFixed(1).padStart(14)} ${mean(
+        random.map((r) => r.minutes),
+      )
         .toFixed(1)
         .padStart(10)} ${pc(beside, fixed).padStart(15)}`,
     );
@@ -215,7 +240,9 @@ function table(title: string, noise: Noise): void {
   console.log("stated certainty against how often it was right:");
   for (const bin of reliability)
     if (bin.n > 0)
-      console.log(`  stated ${(bin.stated / bin.n).toFixed(2)}   right ${(bin.right / bin.n).toFixed(2)}   in ${bin.n}`);
+      console.log(
+        `  stated ${(bin.stated / bin.n).toFixed(2)}   right ${(bin.right / bin.n).toFixed(2)}   in ${bin.n}`,
+      );
 }
 
 /** Expected minutes to be sure, exactly: the best policy by trying every order, and the advice, over the outcomes of few checks. */
@@ -317,7 +344,8 @@ function chanceOf(b: Belief, check: Check, code: string): number {
     const j = check.about.includes(b.second[h]!);
     const treated = new Uint8Array(b.n);
     check.about.forEach((k) => (treated[k] = 1));
-    chance += b.posterior[h]! * ((check.reads === "any" ? i || j : isCured(b, treated, h)) ? o.ifFaulty : o.ifSound);
+    chance +=
+      b.posterior[h]! * ((check.reads === "any" ? i || j : isCured(b, treated, h)) ? o.ifFaulty : o.ifSound);
   }
   return chance;
 }
@@ -342,7 +370,11 @@ function speed(): void {
   const b = startBelief(graph);
   learn(
     b,
-    [...graph.restsOn.keys()].map((id, i) => ({ kind: "function", id, outcome: i % 9 === 0 ? "dead" : "works" })),
+    [...graph.restsOn.keys()].map((id, i) => ({
+      kind: "function",
+      id,
+      outcome: i % 9 === 0 ? "dead" : "works",
+    })),
   );
   const took: number[] = [];
   for (let k = 0; k < 12; k++) {
@@ -360,10 +392,13 @@ table(
   `${COUNT} units a model, 7 in 10 with one fault and 3 with two, 2 % wrong observations (aim: first 90 %, minutes at most 60 %)`,
   { wrong: 0.02, oddsOff: 1, edgesMissing: 0 },
 );
-table("the same with odds off by up to 3 times, 5 % of edges missing, 5 % wrong observations (aim: first 75 %)", {
-  wrong: 0.05,
-  oddsOff: 3,
-  edgesMissing: 0.05,
-});
+table(
+  "the same with odds off by up to 3 times, 5 % of edges missing, 5 % wrong observations (aim: first 75 %)",
+  {
+    wrong: 0.05,
+    oddsOff: 3,
+    edgesMissing: 0.05,
+  },
+);
 againstBest();
 speed();

@@ -11,7 +11,15 @@ import { connect } from "@/platform/db/connection";
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!, 2);
 const csv = readFileSync(process.argv[2]!);
-const PAGES = ["/", "/units", "/units/B-0119/test", "/units/B-0119/find", "/units/B-0116/mend", "/parts", "/models"];
+const PAGES = [
+  "/",
+  "/units",
+  "/units/B-0119/test",
+  "/units/B-0119/find",
+  "/units/B-0116/mend",
+  "/parts",
+  "/models",
+];
 const USUAL = 70;
 
 const signed = await fetch(`${base}/api/sign-in`, {
@@ -45,9 +53,12 @@ async function pages(count: number): Promise<number[]> {
   for (let i = 0; i < count; i++) took.push(await ask(i));
   return sorted(took);
 }
-const at = (took: readonly number[], p: number): number => took[Math.min(took.length - 1, Math.floor(p * took.length))]!;
+const at = (took: readonly number[], p: number): number =>
+  took[Math.min(took.length - 1, Math.floor(p * took.length))]!;
 
-async function beside(job: () => Promise<Response>): Promise<{ took: number[]; seconds: number; said: string }> {
+async function beside(
+  job: () => Promise<Response>,
+): Promise<{ took: number[]; seconds: number; said: string }> {
   let done = false;
   let seconds = 0;
   let said = "";
@@ -66,7 +77,10 @@ async function beside(job: () => Promise<Response>): Promise<{ took: number[]; s
 await pages(2 * PAGES.length); // everything was asked before
 const usual = await pages(USUAL);
 const unit = one(
-  await db("unit").whereNull("ending").where({ next_action: "first-test", swollen: false, liquid: false }).first("id"),
+  await db("unit")
+    .whereNull("ending")
+    .where({ next_action: "first-test", swollen: false, liquid: false })
+    .first("id"),
 );
 const upload = () =>
   fetch(`${base}/api/recordings`, {
@@ -90,7 +104,9 @@ const upload = () =>
 const archive = () => fetch(`${base}/api/archive/make`, { method: "POST", headers });
 
 const limit = 2 * at(usual, 0.95) + 20;
-console.log(`usual: median ${at(usual, 0.5).toFixed(0)} ms, 95 % ${at(usual, 0.95).toFixed(0)} ms, of ${usual.length} pages`);
+console.log(
+  `usual: median ${at(usual, 0.5).toFixed(0)} ms, 95 % ${at(usual, 0.95).toFixed(0)} ms, of ${usual.length} pages`,
+);
 for (const [name, job] of [
   [`a recording of ${(csv.length / 1e6).toFixed(0)} MB`, upload],
   ["an archive", archive],

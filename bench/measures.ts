@@ -47,7 +47,9 @@ function stickFaults(c: Chance, cls: Class): StickFaults {
   if (kind === "offset") f.offset = offset(upTo(c, cls, L.stick.restOffset.A, L.stick.restOffset.C));
   if (kind === "noise") f.noise = upTo(c, cls, L.stick.restNoise.A, L.stick.restNoise.C) / NOISE_TO_SIGMA;
   if (kind === "reach")
-    f.reach = { [c.pick(["right", "left", "up", "down"])]: reachOf(c, cls, L.stick.reachMin.A, L.stick.reachMin.C) };
+    f.reach = {
+      [c.pick(["right", "left", "up", "down"])]: reachOf(c, cls, L.stick.reachMin.A, L.stick.reachMin.C),
+    };
   if (kind === "scatter") f.scatter = upTo(c, cls, L.stick.safeDeadZone.A, L.stick.safeDeadZone.C) / 1.2;
   if (kind === "jumps") {
     f.wornAt = c.between(-0.6, 0.6);
@@ -104,9 +106,19 @@ for (let seed = 1; seed <= COUNT; seed++) {
     seed,
     rateHz,
     bits,
-    faults: { sticks: { "stick.left": stick }, triggers: { "trigger.left": trigger }, buttons: { "face.south": button } },
+    faults: {
+      sticks: { "stick.left": stick },
+      triggers: { "trigger.left": trigger },
+      buttons: { "face.south": button },
+    },
   });
-  const recording = simulateFullTest(CONTROLS, { seed, rateHz, bits, faults: {} }, undefined, undefined, controller);
+  const recording = simulateFullTest(
+    CONTROLS,
+    { seed, rateHz, bits, faults: {} },
+    undefined,
+    undefined,
+    controller,
+  );
   const { analysis } = analyse(recording, MAP);
   const s = analysis.controls["stick.left"]!;
   const t = analysis.controls["trigger.left"]!;
@@ -126,7 +138,9 @@ for (let seed = 1; seed <= COUNT; seed++) {
     // the first two let-gos end the circles and the sweeps
     const far = Math.max(
       offset,
-      ...settled.map(([x, y]) => Math.hypot(x + stick.offset![0] * (1 - Math.abs(x)), y + stick.offset![1] * (1 - Math.abs(y)))),
+      ...settled.map(([x, y]) =>
+        Math.hypot(x + stick.offset![0] * (1 - Math.abs(x)), y + stick.offset![1] * (1 - Math.abs(y))),
+      ),
     );
     note("safeDeadZone", s.safeDeadZone, Math.max(far, offset + 2.2 * stick.noise!));
     note("reachMin", s.reachMin, Math.min(1, ...Object.values(stick.reach ?? { right: 1 })));
@@ -135,7 +149,8 @@ for (let seed = 1; seed <= COUNT; seed++) {
   }
   note("trigger restValue", t.restValue, trigger.rest!);
   note("trigger fullPull", t.fullPull, trigger.full!);
-  if (!trigger.hole) note("trigger backtrack", t.backtrack, (trigger.backtrack ?? 0) * (trigger.full! - trigger.rest!));
+  if (!trigger.hole)
+    note("trigger backtrack", t.backtrack, (trigger.backtrack ?? 0) * (trigger.full! - trigger.rest!));
   if (!trigger.backtrack) note("trigger largestStep", t.largestStep, trigger.hole ?? 0);
 
   if (usable) {
@@ -158,7 +173,9 @@ for (let seed = 1; seed <= COUNT; seed++) {
   count("trigger", cls.trigger, t.grade);
   count("button", cls.button, b.grade);
   if (cls.stick === "healthy" && s.grade === "fail")
-    escaped.push(`seed ${seed} healthy stick failed at ${rateHz} Hz, ${bits} bits: ${JSON.stringify(s.reasons)}`);
+    escaped.push(
+      `seed ${seed} healthy stick failed at ${rateHz} Hz, ${bits} bits: ${JSON.stringify(s.reasons)}`,
+    );
   if (cls.trigger === "healthy" && t.grade === "fail")
     escaped.push(`seed ${seed} healthy trigger failed at ${rateHz} Hz: ${JSON.stringify(t.reasons)}`);
   if (cls.trigger === "broken" && (t.grade === "A" || t.grade === "B"))
@@ -173,7 +190,8 @@ function circularityTruth(f: StickFaults): number {
   for (let k = 0; k < 720; k++) {
     const a = (k / 720) * 2 * Math.PI;
     const axis = (v: number, plus: "right" | "down", minus: "left" | "up", o: number) =>
-      v * (f.reach?.[v >= 0 ? plus : minus] ?? 1) + o * (1 - Math.abs(v * (f.reach?.[v >= 0 ? plus : minus] ?? 1)));
+      v * (f.reach?.[v >= 0 ? plus : minus] ?? 1) +
+      o * (1 - Math.abs(v * (f.reach?.[v >= 0 ? plus : minus] ?? 1)));
     const x = Math.max(-1, Math.min(1, axis(Math.cos(a), "right", "left", f.offset?.[0] ?? 0)));
     const y = Math.max(-1, Math.min(1, axis(-Math.sin(a), "down", "up", f.offset?.[1] ?? 0)));
     sum += Math.abs(Math.hypot(x, y) - 1);
@@ -193,18 +211,25 @@ console.log(
 console.log("\ngrades                 " + GRADES.map((g) => g.padStart(9)).join(""));
 for (const kind of ["stick", "trigger", "button"] as const)
   for (const cls of CLASSES)
-    console.log(`${`${kind}, ${cls}`.padEnd(22)} ${GRADES.map((g) => String(of(kind, cls, [g])).padStart(9)).join("")}`);
+    console.log(
+      `${`${kind}, ${cls}`.padEnd(22)} ${GRADES.map((g) => String(of(kind, cls, [g])).padStart(9)).join("")}`,
+    );
 
 const share = (n: number, all: number) => `${n} of ${all} (${all ? ((100 * n) / all).toFixed(2) : "0"} %)`;
 const all = (kind: Kind, cls: Class) => of(kind, cls, GRADES);
-console.log(`\nbroken sticks graded A or B:    ${share(of("stick", "broken", ["A", "B"]), all("stick", "broken"))} (aim: none)`);
+console.log(
+  `\nbroken sticks graded A or B:    ${share(of("stick", "broken", ["A", "B"]), all("stick", "broken"))} (aim: none)`,
+);
 console.log(
   `broken triggers graded A or B:  ${share(of("trigger", "broken", ["A", "B"]), all("trigger", "broken"))} (aim: none)`,
 );
 console.log(
   `broken buttons passed:          ${share(of("button", "broken", ["A", "B", "C"]), all("button", "broken"))} (aim: under 2 %)`,
 );
-const healthyFailed = (["stick", "trigger", "button"] as const).reduce((n, k) => n + of(k, "healthy", ["fail"]), 0);
+const healthyFailed = (["stick", "trigger", "button"] as const).reduce(
+  (n, k) => n + of(k, "healthy", ["fail"]),
+  0,
+);
 const healthy = (["stick", "trigger", "button"] as const).reduce((n, k) => n + all(k, "healthy"), 0);
 console.log(`healthy controls failed:        ${share(healthyFailed, healthy)} (aim: under 1 %)`);
 for (const line of escaped.slice(0, 12)) console.log(`  ${line}`);

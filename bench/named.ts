@@ -23,7 +23,9 @@ const VIEWS: [string, (db: typeof dbs.named) => Promise<unknown>][] = [
 const ROUNDS = 60;
 const median = (of: number[]): number => [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)]!;
 
-console.log(`\n${"view".padEnd(10)}${"plain ms".padStart(10)}${"named ms".padStart(10)}${"ratio".padStart(8)}`);
+console.log(
+  `\n${"view".padEnd(10)}${"plain ms".padStart(10)}${"named ms".padStart(10)}${"ratio".padStart(8)}`,
+);
 for (const [name, view] of VIEWS) {
   const took = { named: [] as number[], plain: [] as number[] };
   for (let i = -10; i < ROUNDS; i++)
@@ -34,7 +36,10 @@ for (const [name, view] of VIEWS) {
     }
   const [plain, named] = [median(took.plain), median(took.named)];
   console.log(
-    name.padEnd(10) + plain.toFixed(1).padStart(10) + named.toFixed(1).padStart(10) + (named / plain).toFixed(2).padStart(8),
+    name.padEnd(10) +
+      plain.toFixed(1).padStart(10) +
+      named.toFixed(1).padStart(10) +
+      (named / plain).toFixed(2).padStart(8),
   );
 }
 await Promise.all(Object.values(dbs).map((db) => db.destroy()));

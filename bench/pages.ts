@@ -23,7 +23,8 @@ const signed = await fetch(`${base}/api/sign-in`, {
 });
 const cookie = signed.headers.getSetCookie()[0]!.split(";")[0]!;
 
-const at = (sorted: number[], p: number) => sorted[Math.min(sorted.length - 1, Math.floor(p * sorted.length))]!;
+const at = (sorted: number[], p: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(p * sorted.length))]!;
 async function timed(run: () => Promise<unknown>): Promise<number[]> {
   for (let i = 0; i < 3; i++) await run();
   const took: number[] = [];
@@ -73,7 +74,9 @@ for (const [path, queries] of pages) {
     html = await (await fetch(base + path, { headers: { cookie } })).text();
   });
   const alone = await timed(queries);
-  const scripts = [...new Set([...html.matchAll(/\/_next\/static\/chunks\/[^"'\\ ]+\.js/g)].map((m) => m[0]))];
+  const scripts = [
+    ...new Set([...html.matchAll(/\/_next\/static\/chunks\/[^"'\\ ]+\.js/g)].map((m) => m[0])),
+  ];
   const sizes = await Promise.all(
     scripts.map(async (s) => gzipSync(Buffer.from(await (await fetch(base + s)).arrayBuffer())).length),
   );

@@ -21,14 +21,17 @@ for (const units of [20, 100, 500]) {
     const p = randomPlan(1000 + units + i, { units, parts: 40, donorShare: 0.1 });
     const plan = solvePlan(highs, p, { seconds: STOP });
     const proof = plan.status === "proven" ? plan : solvePlan(highs, p, { seconds: PATIENCE });
-    const hand = (way: "oldest-first" | "strip-worst-third") => plan.value / Math.max(1, worthOfPlan(p, planByHand(p, way)));
+    const hand = (way: "oldest-first" | "strip-worst-third") =>
+      plan.value / Math.max(1, worthOfPlan(p, planByHand(p, way)));
     return { plan, proof, oldest: hand("oldest-first"), third: hand("strip-worst-third") };
   });
   const proven = rows.filter((r) => r.proof.status === "proven");
   const times = proven.map((r) => r.proof.seconds);
   console.log(
     `  ${String(units).padStart(3)} units: proven ${proven.length}/${RUNS}` +
-      (times.length ? `, median ${median(times).toFixed(2)} s, longest ${Math.max(...times).toFixed(2)} s` : "") +
+      (times.length
+        ? `, median ${median(times).toFixed(2)} s, longest ${Math.max(...times).toFixed(2)} s`
+        : "") +
       `; at ${STOP} s worst gap ${(100 * Math.max(...rows.map((r) => r.plan.gap))).toFixed(4)} %` +
       `; margin ${median(rows.map((r) => r.oldest)).toFixed(2)} x oldest first, ${median(rows.map((r) => r.third)).toFixed(2)} x strip the worst third`,
   );

@@ -12,7 +12,8 @@ import { throwawayPostgres, throwawayWorkshop } from "../scripts/lib/throwaway.m
 
 const [units = 100_000, history = 2_000_000, rounds = 20] = process.argv.slice(2).map(Number);
 const postgres = await throwawayPostgres(54810);
-const at = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))];
+const at = (values, q) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))];
 
 async function fill(url) {
   const client = new pg.Client({ connectionString: url });
@@ -33,7 +34,9 @@ async function fill(url) {
   await client.end();
 }
 
-const { url, base, server } = await throwawayWorkshop(postgres, "bench_shop", 4810, { env: { BENCH_SQL: "1" } });
+const { url, base, server } = await throwawayWorkshop(postgres, "bench_shop", 4810, {
+  env: { BENCH_SQL: "1" },
+});
 await fill(url);
 const client = new pg.Client({ connectionString: url });
 await client.connect();
@@ -53,10 +56,14 @@ const cookie = signIn.headers
   .join("; ");
 
 const tags = (
-  await client.query("select tag from unit where length(tag) > 6 and ending = 'released' order by random() limit 200")
+  await client.query(
+    "select tag from unit where length(tag) > 6 and ending = 'released' order by random() limit 200",
+  )
 ).rows.map((r) => r.tag);
 const open = (
-  await client.query("select tag from unit where length(tag) > 6 and ending is null order by random() limit 200")
+  await client.query(
+    "select tag from unit where length(tag) > 6 and ending is null order by random() limit 200",
+  )
 ).rows.map((r) => r.tag);
 const demo = ["B-0113", "B-0119", "B-0120", "B-0117", "B-0121"];
 const token = (await client.query("select token from certificate limit 1")).rows[0].token;
@@ -103,7 +110,9 @@ const REPORTS = [
   "/steps",
   "/tied-up",
 ].map((r) => [`results${r}`, () => `/results${r}`]);
-const SEARCH = [["search as you type", (i) => `/api/search?q=${encodeURIComponent(pick(words, i).slice(0, 2 + (i % 4)))}`]];
+const SEARCH = [
+  ["search as you type", (i) => `/api/search?q=${encodeURIComponent(pick(words, i).slice(0, 2 + (i % 4)))}`],
+];
 
 let slowest = { ms: 0 };
 const worst = new Map(); // the slowest query of each page
@@ -125,7 +134,14 @@ async function measure(name, addressOf) {
     for (const q of last.queries) if (q.ms > (worst.get(name)?.ms ?? 0)) worst.set(name, q);
     for (const q of last.queries) if (q.ms > slowest.ms) slowest = { ...q, page: addressOf(i) };
   }
-  const row = { name, median: at(times, 0.5), p95: at(times, 0.95), sql: at(sql, 0.5), sql95: at(sql, 0.95), queries };
+  const row = {
+    name,
+    median: at(times, 0.5),
+    p95: at(times, 0.95),
+    sql: at(sql, 0.5),
+    sql95: at(sql, 0.95),
+    queries,
+  };
   const f = (x) => x.toFixed(0).padStart(6);
   console.log(
     `${name.padEnd(24)}${f(row.median)}${f(row.p95)}   ${f(row.sql)}${f(row.sql95)}   ${String(row.queries).padStart(4)}`,
@@ -159,7 +175,9 @@ for (const r of [
   console.log(
     `  ${r.name}: ${worst.get(r.name)?.ms.toFixed(0)} ms  ${worst.get(r.name)?.sql.replace(/\s+/g, " ").slice(0, 260)}`,
   );
-console.log(`\nSlowest query, ${slowest.ms.toFixed(0)} ms on ${slowest.page}:\n${slowest.sql.slice(0, 1500)}\n`);
+console.log(
+  `\nSlowest query, ${slowest.ms.toFixed(0)} ms on ${slowest.page}:\n${slowest.sql.slice(0, 1500)}\n`,
+);
 const plan = await client
   .query({ text: `explain (analyze, buffers) ${slowest.sql}`, values: [...slowest.bindings] })
   .catch((e) => ({ rows: [{ "QUERY PLAN": e.message }] }));

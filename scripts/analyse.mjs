@@ -5,7 +5,11 @@ import { ensurePackages } from "./lib/packages.mjs";
 import { ROOT } from "./lib/paths.mjs";
 
 ensurePackages();
-const run = spawnSync(process.execPath, ["--import", "tsx", join(ROOT, "src/cli/analyse.ts"), ...process.argv.slice(2)], {
-  stdio: "inherit",
-});
+const run = spawnSync(
+  process.execPath,
+  ["--import", "tsx", join(ROOT, "src/cli/analyse.ts"), ...process.argv.slice(2)],
+  {
+    stdio: "inherit",
+  },
+);
 process.exit(run.status ?? 1);

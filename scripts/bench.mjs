@@ -32,7 +32,10 @@ if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
 
 // a large workshop takes minutes to fill: only when it is asked for
 if (only === "shop")
-  spawnSync(process.execPath, [join(ROOT, "bench/shop.mjs"), ...process.argv.slice(3)], { cwd: ROOT, stdio: "inherit" });
+  spawnSync(process.execPath, [join(ROOT, "bench/shop.mjs"), ...process.argv.slice(3)], {
+    cwd: ROOT,
+    stdio: "inherit",
+  });
 
 if (wants("deeds")) {
   const postgres = await throwawayPostgres(54850);
@@ -47,7 +50,10 @@ if (wants("deeds")) {
 if (wants("named")) {
   const postgres = await throwawayPostgres(54870);
   const url = await demoDatabase(postgres, "birdcage_named");
-  tsx("bench/named.ts", [], { node: ["--conditions=react-server"], env: { ...process.env, DATABASE_URL: url } });
+  tsx("bench/named.ts", [], {
+    node: ["--conditions=react-server"],
+    env: { ...process.env, DATABASE_URL: url },
+  });
   postgres.stop();
 }
 
@@ -81,7 +87,10 @@ if (wants("memory")) {
 if (wants("pages")) {
   const postgres = await throwawayPostgres(54800);
   const { url, base } = await throwawayWorkshop(postgres, "bench", 4800);
-  tsx("bench/pages.ts", [], { node: ["--conditions=react-server"], env: { ...process.env, BASE_URL: base, DATABASE_URL: url } });
+  tsx("bench/pages.ts", [], {
+    node: ["--conditions=react-server"],
+    env: { ...process.env, BASE_URL: base, DATABASE_URL: url },
+  });
   postgres.stop();
 
   const chunks = join(ROOT, ".next/static/chunks");

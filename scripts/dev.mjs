@@ -7,5 +7,7 @@ await serve({
   reset: process.argv.includes("--reset"),
   prepare: (url) => cli("demo-data", url, process.argv.includes("--reset") ? ["--reset"] : []),
   announce: (address) =>
-    console.log(`\nDeveloping at ${address}. Sign in as ida, bram, oona or viktor (see npm run demo). Ctrl-C stops it.`),
+    console.log(
+      `\nDeveloping at ${address}. Sign in as ida, bram, oona or viktor (see npm run demo). Ctrl-C stops it.`,
+    ),
 });

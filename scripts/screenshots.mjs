@@ -26,7 +26,9 @@ const browser = await chromium.launch({
   ],
 });
 async function signedIn(options) {
-  const page = await (await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, ...options })).newPage();
+  const page = await (
+    await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, ...options })
+  ).newPage();
   await page.goto("/sign-in");
   await page.getByLabel("Name").fill("ida");
   await page.getByLabel("Password").fill("reed-warbler-1");
@@ -91,7 +93,11 @@ const certificate = await page.getByRole("link", { name: "Open the certificate" 
 await shoot(page, certificate, "certificate");
 
 await shoot(await signedIn({ colorScheme: "dark" }), "/after", "after-dark");
-await shoot(await signedIn({ viewport: { width: 390, height: 844 } }), "/units/B-0113/intake", "phone-intake");
+await shoot(
+  await signedIn({ viewport: { width: 390, height: 844 } }),
+  "/units/B-0113/intake",
+  "phone-intake",
+);
 
 await browser.close();
 postgres.stop();

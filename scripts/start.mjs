@@ -5,5 +5,6 @@ import { serve } from "./lib/workshop.mjs";
 await serve({
   database: "birdcage",
   beside: backUpByDay,
-  announce: (address, ms) => console.log(`\nBirdcage is ready after ${(ms / 1000).toFixed(1)} s:  ${address}\nCtrl-C stops it.`),
+  announce: (address, ms) =>
+    console.log(`\nBirdcage is ready after ${(ms / 1000).toFixed(1)} s:  ${address}\nCtrl-C stops it.`),
 });

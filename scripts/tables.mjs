@@ -64,12 +64,16 @@ async function tablesOf(url) {
   );
   await client.end();
   const owners = new Map(keys.map((k) => [`${k.table_name}.${k.column_name}`, k.owner]));
-  const said = readFileSync(join(ROOT, "src/platform/db/columns.ts"), "utf8").match(/export type Narrowed = \{([^}]*)\}/)[1];
+  const said = readFileSync(join(ROOT, "src/platform/db/columns.ts"), "utf8").match(
+    /export type Narrowed = \{([^}]*)\}/,
+  )[1];
   const narrowed = new Set([...said.matchAll(/"([a-z_.]+)":/g)].map((m) => m[1]));
   const parts = [...new Set(columns.map((c) => c.table_name))].map((table) => {
     const list = columns.filter((c) => c.table_name === table);
     const own = checks.filter((c) => c.table === table).map((c) => c.text);
-    const fields = list.map((c) => `${c.column_name}: ${typeOf(c, own, narrowed, owners)}${c.optional ? " | null" : ""};`);
+    const fields = list.map(
+      (c) => `${c.column_name}: ${typeOf(c, own, narrowed, owners)}${c.optional ? " | null" : ""};`,
+    );
     const given = list.filter((c) => c.optional || c.given).map((c) => JSON.stringify(c.column_name));
     return {
       of: `${table}: ${camel(table)}Row;`,

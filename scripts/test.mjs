@@ -35,7 +35,9 @@ async function run(title, args, env = {}, mark = null) {
     else createInterface(stream).on("line", (line) => console.log(mark + line));
   const status = await new Promise((resolve) => child.once("close", resolve));
   console.log(`\n=== ${title}\n${said}`);
-  console.log(`--- ${title}: ${status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  console.log(
+    `--- ${title}: ${status === 0 ? "good" : "FAILED"} after ${((Date.now() - began) / 1000).toFixed(1)} s`,
+  );
   return status === 0;
 }
 

@@ -12,7 +12,12 @@ const WITHIN_MS = 3000;
 
 /** Answers whether the database does. What was good a moment ago is not asked again. */
 export function databaseProbe(url) {
-  const pool = new pg.Pool({ connectionString: url, max: 1, connectionTimeoutMillis: WITHIN_MS, query_timeout: WITHIN_MS });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 1,
+    connectionTimeoutMillis: WITHIN_MS,
+    query_timeout: WITHIN_MS,
+  });
   pool.on("error", () => {}); // the next question finds out
   let goodAt = -Infinity;
   let asking = null;

@@ -17,7 +17,14 @@ import proxyAddr from "proxy-addr";
 
 import { answerAway, databaseProbe } from "./away.mjs";
 
-const { HOST = "127.0.0.1", PORT = "4170", TLS_CERT, TLS_KEY, DATABASE_URL, TRUSTED_PROXIES = "" } = process.env;
+const {
+  HOST = "127.0.0.1",
+  PORT = "4170",
+  TLS_CERT,
+  TLS_KEY,
+  DATABASE_URL,
+  TRUSTED_PROXIES = "",
+} = process.env;
 const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
 const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", base: null });
 
@@ -44,7 +51,8 @@ const addressOf = (request) => {
   }
 };
 const databaseAnswers = databaseProbe(DATABASE_URL);
-const needsDatabase = (path) => !path.startsWith("/_next/") && !["/health", "/icon.svg", "/sw.js"].includes(path);
+const needsDatabase = (path) =>
+  !path.startsWith("/_next/") && !["/health", "/icon.svg", "/sw.js"].includes(path);
 /** An address whose percent signs say nothing is one at which nothing is. */
 const readable = (path) => {
   try {

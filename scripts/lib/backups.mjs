@@ -63,12 +63,17 @@ export function backUpByDay(urlNow) {
   const timer = setInterval(async () => {
     const now = new Date();
     const last = newest(backupFolder());
-    const isTime = now.getHours() === hour && now.getMinutes() === minute && (last === null || Date.now() - last > DAY_MS / 2);
-    const isMissed = Date.now() - began > FIRST_MS && (last === null || Date.now() - last > DAY_MS + FIRST_MS);
+    const isTime =
+      now.getHours() === hour &&
+      now.getMinutes() === minute &&
+      (last === null || Date.now() - last > DAY_MS / 2);
+    const isMissed =
+      Date.now() - began > FIRST_MS && (last === null || Date.now() - last > DAY_MS + FIRST_MS);
     if (running || !(isTime || isMissed)) return;
     running = true;
     const code = await backUp(urlNow());
-    if (code !== 0) console.error("The backup of today failed; see the lines above. The Bench tells the leads.");
+    if (code !== 0)
+      console.error("The backup of today failed; see the lines above. The Bench tells the leads.");
     running = false;
   }, LOOK_MS);
   timer.unref();

@@ -10,14 +10,16 @@ const SOURCES = ["src", "catalogue", "public", "next.config.mjs", "package-lock.
 
 function* files(path) {
   if (!existsSync(path)) return;
-  if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) yield* files(join(path, name));
+  if (statSync(path).isDirectory())
+    for (const name of readdirSync(path).sort()) yield* files(join(path, name));
   else if (!/\.test\.tsx?$/.test(path)) yield path;
 }
 
 function sourceHash() {
   const hash = createHash("sha256");
   for (const source of SOURCES)
-    for (const file of files(join(ROOT, source))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+    for (const file of files(join(ROOT, source)))
+      hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   return hash.digest("hex");
 }
 

@@ -19,7 +19,9 @@ export function ensurePackages() {
     env: { ...process.env, NODE_ENV: "development" },
   });
   if (run.status !== 0) {
-    console.error("npm ci failed; see its lines above. Check that the npm registry can be reached, then run this again.");
+    console.error(
+      "npm ci failed; see its lines above. Check that the npm registry can be reached, then run this again.",
+    );
     process.exit(1);
   }
   writeFileSync(stamp, hash);

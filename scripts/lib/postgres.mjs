@@ -1,6 +1,15 @@
 import { spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 
@@ -14,21 +23,29 @@ const isRoot = process.getuid?.() === 0;
 
 export function binFolder() {
   const versions = existsSync(BINARIES) ? readdirSync(BINARIES) : [];
-  const usable = versions.filter((v) => existsSync(join(BINARIES, v, "bin", "initdb"))).sort((a, b) => Number(b) - Number(a));
+  const usable = versions
+    .filter((v) => existsSync(join(BINARIES, v, "bin", "initdb")))
+    .sort((a, b) => Number(b) - Number(a));
   return usable.length ? join(BINARIES, usable[0], "bin") : null;
 }
 
 function ensureBinaries() {
   if (!binFolder()) aptInstall("postgresql");
-  return binFolder() ?? fail("PostgreSQL is installed, but its server programs are not in /usr/lib/postgresql.");
+  return (
+    binFolder() ?? fail("PostgreSQL is installed, but its server programs are not in /usr/lib/postgresql.")
+  );
 }
 
 /** PostgreSQL refuses to run as root: then its programs run as the user postgres. */
-const asServer = (command, args) => (isRoot ? ["runuser", ["-u", "postgres", "--", command, ...args]] : [command, args]);
+const asServer = (command, args) =>
+  isRoot ? ["runuser", ["-u", "postgres", "--", command, ...args]] : [command, args];
 
 const serverIds = () =>
   isRoot
-    ? { uid: Number(must("id", ["-u", "postgres"]).trim()), gid: Number(must("id", ["-g", "postgres"]).trim()) }
+    ? {
+        uid: Number(must("id", ["-u", "postgres"]).trim()),
+        gid: Number(must("id", ["-g", "postgres"]).trim()),
+      }
     : { uid: process.getuid(), gid: process.getgid() };
 
 export class OwnPostgres {
@@ -56,7 +73,8 @@ export class OwnPostgres {
     }
     this.#forgetDead();
     this.port = await freePort(this.wishedPort);
-    if (this.port !== this.wishedPort) console.log(`Port ${this.wishedPort} is taken; the database uses ${this.port}.`);
+    if (this.port !== this.wishedPort)
+      console.log(`Port ${this.wishedPort} is taken; the database uses ${this.port}.`);
     this.wishedPort = this.port; // after a crash it comes back where it was
     for (let tries = 0; ; tries++) {
       const failure = this.#launch();
@@ -114,7 +132,18 @@ export class OwnPostgres {
     const handed = join(this.folder, ".initdb-password");
     writeFileSync(handed, readFileSync(this.passwordFile), { mode: 0o600 });
     chownSync(handed, uid, gid);
-    const options = ["-D", this.data, "-U", USER, "-A", "scram-sha-256", `--pwfile=${handed}`, "-E", "UTF8", "--locale=C.UTF-8"];
+    const options = [
+      "-D",
+      this.data,
+      "-U",
+      USER,
+      "-A",
+      "scram-sha-256",
+      `--pwfile=${handed}`,
+      "-E",
+      "UTF8",
+      "--locale=C.UTF-8",
+    ];
     const [command, args] = asServer(join(this.bin, "initdb"), options);
     must(command, args, { cwd: "/" });
     rmSync(handed);
@@ -128,7 +157,18 @@ export class OwnPostgres {
       "-c password_encryption=scram-sha-256",
     ];
     if (!this.durable) settings.push("-c fsync=off", "-c full_page_writes=off", "-c synchronous_commit=off");
-    const options = ["-D", this.data, "-l", join(this.data, "server.log"), "-o", settings.join(" "), "-w", "-t", "30", "start"];
+    const options = [
+      "-D",
+      this.data,
+      "-l",
+      join(this.data, "server.log"),
+      "-o",
+      settings.join(" "),
+      "-w",
+      "-t",
+      "30",
+      "start",
+    ];
     const [command, args] = asServer(join(this.bin, "pg_ctl"), options);
     const run = spawnSync(command, args, { encoding: "utf8", cwd: "/", stdio: ["ignore", "ignore", "pipe"] });
     if (run.status === 0) return null;

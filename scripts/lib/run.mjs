@@ -27,7 +27,10 @@ export function aptInstall(...packages) {
   const sudo = isRoot() ? [] : ["sudo", "-n"];
   const apt = (args) => {
     const [command, ...rest] = [...sudo, "apt-get", ...args];
-    return spawnSync(command, rest, { encoding: "utf8", env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" } });
+    return spawnSync(command, rest, {
+      encoding: "utf8",
+      env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+    });
   };
   if (!aptUpdated) apt(["update"]);
   aptUpdated = true;

@@ -9,7 +9,13 @@ import { dataFolder, ROOT } from "./paths.mjs";
 import { OwnPostgres } from "./postgres.mjs";
 import { alive, fail, freePort } from "./run.mjs";
 
-const cliArgs = (name, args) => ["--conditions=react-server", "--import", "tsx", join(ROOT, "src/cli", `${name}.ts`), ...args];
+const cliArgs = (name, args) => [
+  "--conditions=react-server",
+  "--import",
+  "tsx",
+  join(ROOT, "src/cli", `${name}.ts`),
+  ...args,
+];
 const cliOptions = (url, options) => ({
   cwd: ROOT,
   stdio: "inherit",
@@ -44,7 +50,9 @@ export function sessionSecret(folder) {
 export function runningAt(folder, database) {
   try {
     const held = JSON.parse(readFileSync(join(folder, `run-${database}.json`), "utf8"));
-    const command = existsSync(`/proc/${held.pid}/cmdline`) ? readFileSync(`/proc/${held.pid}/cmdline`, "utf8") : "";
+    const command = existsSync(`/proc/${held.pid}/cmdline`)
+      ? readFileSync(`/proc/${held.pid}/cmdline`, "utf8")
+      : "";
     return alive(held.pid) && command.includes("scripts/") ? held.address : null;
   } catch {
     return null; // there is none, or a crash left one that cannot be read
@@ -81,7 +89,14 @@ const QUICK_WAIT_MS = 3000;
  * Everything from nothing to a served application, which is kept running: when it ends by itself it is started again, and so is the
  * database. Resolves never: it ends with the signal that stops it. `dev`: from the sources, which may change meanwhile.
  */
-export async function serve({ database, reset = false, dev = false, prepare, announce, beside = () => () => {} }) {
+export async function serve({
+  database,
+  reset = false,
+  dev = false,
+  prepare,
+  announce,
+  beside = () => () => {},
+}) {
   const began = performance.now();
   ensurePackages();
   const folder = dataFolder();
@@ -142,7 +157,10 @@ export async function serve({ database, reset = false, dev = false, prepare, ann
       if (m !== "serving") return;
       isUp = true;
       quick = 0;
-      if (served) console.error(`The application is back after ${((performance.now() - launched) / 1000).toFixed(1)} s.`);
+      if (served)
+        console.error(
+          `The application is back after ${((performance.now() - launched) / 1000).toFixed(1)} s.`,
+        );
       else announce(address, Math.round(performance.now() - began));
       served = true;
     });
@@ -152,7 +170,9 @@ export async function serve({ database, reset = false, dev = false, prepare, ann
         console.error(`The application does not start (${signal ?? code}); see the lines above.`);
         return stop(1);
       }
-      console.error(`The application ended (${signal ?? code}) and is started again; nothing entered is lost.`);
+      console.error(
+        `The application ended (${signal ?? code}) and is started again; nothing entered is lost.`,
+      );
       setTimeout(() => !stopping && launch(), isUp ? 0 : QUICK_WAIT_MS);
     });
   };

@@ -29,7 +29,10 @@ const SEED = 20261125; // the same lot gives the same figures
 
 const listing = (asked: ListingAsked): { reading: Reading; prospect: Prospect } => {
   const reading = readListing(asked.words, asked.base.profile, asked.lexicon);
-  return { reading, prospect: prospectOf(asked.base, suspectedOf(asked.base.profile, reading, asked.families)) };
+  return {
+    reading,
+    prospect: prospectOf(asked.base, suspectedOf(asked.base.profile, reading, asked.families)),
+  };
 };
 
 const api = {

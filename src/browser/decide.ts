@@ -6,6 +6,8 @@ import type { DecideWorkerApi } from "./decide-worker";
 let remote: Remote<DecideWorkerApi> | null = null;
 
 export function decider(): Remote<DecideWorkerApi> {
-  remote ??= wrap<DecideWorkerApi>(new Worker(new URL("./decide-worker.ts", import.meta.url), { type: "module" }));
+  remote ??= wrap<DecideWorkerApi>(
+    new Worker(new URL("./decide-worker.ts", import.meta.url), { type: "module" }),
+  );
   return remote;
 }

@@ -6,7 +6,10 @@ import { DeedQueue, type QueuedDeed, type Sent } from "./deed-queue";
 const BRAM = { id: "00000000-0000-4000-8000-000000000001", name: "bram" };
 const OONA = { id: "00000000-0000-4000-8000-000000000002", name: "oona" };
 const DONE: Reply = { ok: true, value: {} };
-const refused = (code: "closed" | "busy" | "away" | "signed-out" | "other-person"): Reply => ({ ok: false, problem: { code } });
+const refused = (code: "closed" | "busy" | "away" | "signed-out" | "other-person"): Reply => ({
+  ok: false,
+  problem: { code },
+});
 
 class MemoryStore {
   private readonly map = new Map<string, string>();
@@ -249,7 +252,11 @@ test("what was done at the practice bench never reaches the workshop's own recor
 test("a password is never written down in the browser", async () => {
   const { queue } = pageOf(store, server);
   queue.begin(BRAM, false);
-  const asked = queue.add("person.change-password", { current: "reed-secret-1", next: "reed-secret-2" }, gone);
+  const asked = queue.add(
+    "person.change-password",
+    { current: "reed-secret-1", next: "reed-secret-2" },
+    gone,
+  );
   expect(store.all().join()).not.toContain("secret");
   await server.answer(refused("closed"));
   await asked;

@@ -50,7 +50,8 @@ const HOLDS: ReadonlySet<Refusal["code"]> = new Set(["signed-out", "other-person
 export const NOTHING_QUEUED: QueueState = { deeds: [], held: null };
 
 /** No answer came, or one that says that the records are out of reach: it goes out again by itself. */
-const isAway = (sent: Sent): sent is "away" => sent === "away" || (!sent.reply.ok && sent.reply.problem.code === "away");
+const isAway = (sent: Sent): sent is "away" =>
+  sent === "away" || (!sent.reply.ok && sent.reply.problem.code === "away");
 
 type Live = { settle: (outcome: Outcome) => void; alive: () => boolean };
 
@@ -85,7 +86,9 @@ export class DeedQueue {
    */
   add(deed: DeedName, input: unknown, alive: () => boolean): Promise<Outcome> | null {
     if (!this.me) throw new Error(say("aDeedBeforeAnybodyIsSigned"));
-    const before = this.state.deeds.filter((d) => d.deed === deed && d.state === "waiting" && this.isMine(d)).at(-1);
+    const before = this.state.deeds
+      .filter((d) => d.deed === deed && d.state === "waiting" && this.isMine(d))
+      .at(-1);
     if (before && JSON.stringify(before.input) === JSON.stringify(input)) return null;
     this.last = Math.max(this.doors.now(), this.last + 1);
     const queued: QueuedDeed = {
@@ -113,7 +116,10 @@ export class DeedQueue {
   /** The page shows the new state: what was done no longer has to be shown as saving, not even by the page after a reload. */
   shown(ids: readonly string[]): void {
     for (const id of ids) this.forget(id);
-    this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.state !== "done" || !ids.includes(d.id)) });
+    this.set({
+      ...this.state,
+      deeds: this.state.deeds.filter((d) => d.state !== "done" || !ids.includes(d.id)),
+    });
   }
 
   /** A refusal was read. */
@@ -156,11 +162,13 @@ export class DeedQueue {
         if (!this.live.has(next.id) && !SECRET.has(next.deed) && this.wentOut(next.id)) return "elsewhere";
         return this.doors.post(next);
       });
-      if (sent === "elsewhere") this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.id !== next.id) });
+      if (sent === "elsewhere")
+        this.set({ ...this.state, deeds: this.state.deeds.filter((d) => d.id !== next.id) });
       else if (isAway(sent)) {
         this.set({ ...this.state, held: "away" });
         await this.doors.sleep(AWAY_MS[Math.min(away++, AWAY_MS.length - 1)]!);
-      } else if (!sent.reply.ok && HOLDS.has(sent.reply.problem.code)) this.set({ ...this.state, held: "signed-out" });
+      } else if (!sent.reply.ok && HOLDS.has(sent.reply.problem.code))
+        this.set({ ...this.state, held: "signed-out" });
       else if (!sent.reply.ok && sent.reply.problem.code === "busy" && ++busy < BUSY_TRIES)
         await this.doors.sleep(AWAY_MS[busy - 1]!);
       else {
@@ -211,7 +219,9 @@ export class DeedQueue {
 
   private stored(): QueuedDeed[] {
     const store = this.doors.store();
-    const keys = Array.from({ length: store.length }, (_, i) => store.key(i)).filter((k) => k?.startsWith(PREFIX));
+    const keys = Array.from({ length: store.length }, (_, i) => store.key(i)).filter((k) =>
+      k?.startsWith(PREFIX),
+    );
     return keys.flatMap((key): QueuedDeed[] => {
       try {
         return [JSON.parse(store.getItem(key!)!) as QueuedDeed];
@@ -227,7 +237,12 @@ async function post(deed: QueuedDeed): Promise<Sent> {
     const response = await fetch(`/api/do/${deed.deed}`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ requestId: deed.id, input: deed.input, by: deed.by.id, practice: deed.practice }),
+      body: JSON.stringify({
+        requestId: deed.id,
+        input: deed.input,
+        by: deed.by.id,
+        practice: deed.practice,
+      }),
     });
     return { reply: (await response.json()) as Reply };
   } catch {
@@ -249,7 +264,8 @@ export const deedQueue = new DeedQueue({
       const timer = setTimeout(done, ms);
       window.addEventListener("online", done);
     }),
-  alone: (work) => (navigator.locks ? (navigator.locks.request("birdcage-deeds", work) as ReturnType<typeof work>) : work()),
+  alone: (work) =>
+    navigator.locks ? (navigator.locks.request("birdcage-deeds", work) as ReturnType<typeof work>) : work(),
   newId: () => crypto.randomUUID(),
   now: () => Date.now(),
 });

@@ -56,7 +56,8 @@ export class PadReader {
   /** This very controller: in its slot, or, once it went, the only like one that came into a slot that was free before. */
   private find(): Gamepad | null {
     const all = [...navigator.getGamepads()];
-    const isLike = (p: Gamepad | null | undefined): p is Gamepad => p?.connected === true && p.id === this.pad.id;
+    const isLike = (p: Gamepad | null | undefined): p is Gamepad =>
+      p?.connected === true && p.id === this.pad.id;
     if (isLike(all[this.slot])) return all[this.slot]!;
     const back = all.filter((p): p is Gamepad => isLike(p) && !this.others.has(p.index));
     if (!this.gone || back.length !== 1) return null;
@@ -70,7 +71,10 @@ export class PadReader {
     const there = pad !== null;
     if (there === this.gone) this.onGone((this.gone = !there));
     if (!there) return;
-    const values = [...pad.axes.slice(0, this.pad.axes), ...pad.buttons.slice(0, this.pad.buttons).map((b) => b.value)];
+    const values = [
+      ...pad.axes.slice(0, this.pad.axes),
+      ...pad.buttons.slice(0, this.pad.buttons).map((b) => b.value),
+    ];
     const isNew = pad.timestamp !== this.lastStamp || values.some((v, i) => v !== this.lastValues[i]);
     if (!isNew && now - this.lastT < REPEAT_MS) return;
     // a new state carries the time at which the browser got it; a repeat is noted now

@@ -11,7 +11,8 @@ export type LabelJob = {
   raster: (index: number) => Promise<Blob>;
   pdf: () => Promise<Blob>;
 };
-export type PrintResult = { ok: true; printed: number } | { ok: false; printed: number; why: "no-labels" | "no-answer" };
+export type PrintResult =
+  { ok: true; printed: number } | { ok: false; printed: number; why: "no-labels" | "no-answer" };
 
 export interface LabelPrinter {
   readonly name: string;

@@ -6,10 +6,15 @@ const AWAY: Reply = { ok: false, problem: { code: "away" } };
 const BROKEN_OFF: Reply = { ok: false, problem: { code: "busy" } };
 
 /** Asks for what is told as it goes (door/told). */
-export async function askLong<S>(url: string, signal: AbortSignal, onStep: (step: S) => void): Promise<Reply> {
+export async function askLong<S>(
+  url: string,
+  signal: AbortSignal,
+  onStep: (step: S) => void,
+): Promise<Reply> {
   const response = await fetch(url, { method: "POST", signal }).catch(aborted(signal));
   if (!response) return AWAY;
-  if (!response.body || !response.headers.get("content-type")?.includes("ndjson")) return (await response.json()) as Reply;
+  if (!response.body || !response.headers.get("content-type")?.includes("ndjson"))
+    return (await response.json()) as Reply;
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   for (;;) {
@@ -60,4 +65,5 @@ const aborted = (signal: AbortSignal) => (): null => {
   signal.throwIfAborted();
   return null;
 };
-export const isStop = (error: unknown): boolean => error instanceof DOMException && error.name === "AbortError";
+export const isStop = (error: unknown): boolean =>
+  error instanceof DOMException && error.name === "AbortError";

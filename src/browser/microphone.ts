@@ -32,7 +32,12 @@ export class Microphone {
       const analyser = context.createAnalyser();
       analyser.fftSize = 2048;
       context.createMediaStreamSource(stream).connect(analyser);
-      return new Microphone(stream, context, analyser, stream.getAudioTracks()[0]?.label || say("microphone"));
+      return new Microphone(
+        stream,
+        context,
+        analyser,
+        stream.getAudioTracks()[0]?.label || say("microphone"),
+      );
     } catch (error) {
       return (error as DOMException).name === "NotFoundError" ? "none" : "refused";
     }

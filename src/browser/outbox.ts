@@ -15,7 +15,13 @@ export type Waiting = {
   tag: string;
   purpose: "quick" | "full" | "spot";
   source: "gamepad" | "simulated" | "playback" | "import";
-  tester: { label: string; host: string; version?: string; slot?: number; link?: "cable" | "radio" | "unknown" };
+  tester: {
+    label: string;
+    host: string;
+    version?: string;
+    slot?: number;
+    link?: "cable" | "radio" | "unknown";
+  };
   spot?: { controls: string[]; force: "normal" | "light" | "hard" } | null;
   startedAt: number;
   /** who measured it and at which bench; those of an older version have neither, and are whoever's is signed in */
@@ -46,7 +52,8 @@ export function beginOutbox(by: Maker, practice: boolean): void {
   here = { by, practice };
 }
 export const isMine = (item: Waiting): boolean =>
-  (item.by === undefined || item.by.id === here?.by.id) && (item.practice ?? here?.practice) === here?.practice;
+  (item.by === undefined || item.by.id === here?.by.id) &&
+  (item.practice ?? here?.practice) === here?.practice;
 
 /** Keeps a recording, as that of the person who is signed in where it is new. */
 export async function keep(item: Waiting): Promise<void> {
@@ -60,7 +67,9 @@ export async function discard(id: string): Promise<void> {
 }
 
 export async function waiting(): Promise<Waiting[]> {
-  return (await entries<string, Waiting>(store())).map(([, item]) => item).sort((a, b) => a.startedAt - b.startedAt);
+  return (await entries<string, Waiting>(store()))
+    .map(([, item]) => item)
+    .sort((a, b) => a.startedAt - b.startedAt);
 }
 
 export type Sent = { ok: true } | { ok: false; problem: Refusal };
@@ -86,12 +95,16 @@ export async function sendOne(id: string): Promise<Sent> {
     try {
       const response = await fetch("/api/recordings", {
         method: "POST",
-        headers: { "x-recording": encodeURIComponent(JSON.stringify(head)), "Content-Type": "application/gzip" },
+        headers: {
+          "x-recording": encodeURIComponent(JSON.stringify(head)),
+          "Content-Type": "application/gzip",
+        },
         body: item.csvGz,
       });
       const reply = (await response.json()) as Sent;
       if (reply.ok) await discard(id);
-      else if (!RETRY.has(reply.problem.code)) await keep({ ...item, state: "refused", problem: reply.problem });
+      else if (!RETRY.has(reply.problem.code))
+        await keep({ ...item, state: "refused", problem: reply.problem });
       return reply;
     } catch {
       return { ok: false, problem: { code: "away" } };

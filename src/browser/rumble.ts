@@ -3,7 +3,10 @@ import type { Pad } from "./gamepad";
 /** The gamepad's own actuator: one motor at a time. */
 
 type Actuator = {
-  playEffect(kind: "dual-rumble", effect: { duration: number; strongMagnitude: number; weakMagnitude: number }): Promise<string>;
+  playEffect(
+    kind: "dual-rumble",
+    effect: { duration: number; strongMagnitude: number; weakMagnitude: number },
+  ): Promise<string>;
 };
 
 const RUN_MS = 900;

@@ -5,7 +5,8 @@ import type { GuideAction } from "@/core/guide/guide";
 import { type Pad, PadReader } from "./gamepad";
 import type { Begin, SourceChoice, TestWorkerApi } from "./test-worker";
 
-export type PageSource = Exclude<SourceChoice, { kind: "gamepad" }> | { kind: "gamepad"; pad: Pad; link: "cable" | "radio" };
+export type PageSource =
+  Exclude<SourceChoice, { kind: "gamepad" }> | { kind: "gamepad"; pad: Pad; link: "cable" | "radio" };
 
 /** A running test on the page: it feeds the worker at the display's rate and hands back what it says. */
 export class TestRunner {
@@ -81,6 +82,7 @@ export class TestRunner {
   private async feed(): Promise<void> {
     if (!this.reader || this.source.kind !== "gamepad") return;
     const rows = this.reader.take();
-    if (rows.length) await this.remote.put(transfer(rows, [rows.buffer]), this.source.pad.axes, this.source.pad.buttons);
+    if (rows.length)
+      await this.remote.put(transfer(rows, [rows.buffer]), this.source.pad.axes, this.source.pad.buttons);
   }
 }

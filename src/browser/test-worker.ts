@@ -55,7 +55,8 @@ class TestWorker {
       return null;
     }
     // the made-up fault is on what the test is about
-    const planned = plan === "quick" ? controls : controls.filter((c) => plan.some((s) => s.control === c.id));
+    const planned =
+      plan === "quick" ? controls : controls.filter((c) => plan.some((s) => s.control === c.id));
     if (source.kind === "simulated")
       reading = new SimulatedController(controls, {
         seed: source.seed,

@@ -42,7 +42,8 @@ function readRecording(path: string, map: InputMap): Promise<Recording> {
       ...CSV_OPTIONS,
       beforeFirstChunk: (chunk) => (chunk.startsWith("\uFEFF") ? chunk.slice(1) : chunk),
       chunk: (results: Papa.ParseResult<string[]>, parser: Papa.Parser) => {
-        if (first && results.data[0]?.[0]?.startsWith("\uFEFF")) results.data[0][0] = results.data[0][0].slice(1);
+        if (first && results.data[0]?.[0]?.startsWith("\uFEFF"))
+          results.data[0][0] = results.data[0][0].slice(1);
         first = false;
         problem ??= feeder.feed(results.data, results.errors);
         if (problem) parser.abort();
@@ -59,16 +60,22 @@ function readRecording(path: string, map: InputMap): Promise<Recording> {
 }
 
 async function main(): Promise<void> {
-  const { values, positionals } = parseArgs({ allowPositionals: true, options: { profile: { type: "string" } } });
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: { profile: { type: "string" } },
+  });
   if (positionals.length !== 1)
     throw new BadInput("Name one recording: npm run --silent analyse -- FILE.csv [--profile FILE.json]");
-  const { map, rules } = values.profile ? readProfile(values.profile) : { map: STANDARD_MAP, rules: HOUSE_RULES };
+  const { map, rules } = values.profile
+    ? readProfile(values.profile)
+    : { map: STANDARD_MAP, rules: HOUSE_RULES };
   const recording = await readRecording(positionals[0]!, map);
   process.stdout.write(JSON.stringify(analyse(recording, map, rules).analysis, null, 2) + "\n");
 }
 
 main().catch((error: Error) => {
-  const known = error instanceof BadInput || (error as NodeJS.ErrnoException).code?.startsWith("ERR_PARSE_ARGS");
+  const known =
+    error instanceof BadInput || (error as NodeJS.ErrnoException).code?.startsWith("ERR_PARSE_ARGS");
   process.stderr.write((known ? error.message.split("\n")[0] : String(error.stack)) + "\n");
   process.exitCode = known ? 2 : 1;
 });

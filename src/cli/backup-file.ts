@@ -60,7 +60,8 @@ export async function openSealed(path: string, to: string, passphrase: string | 
   const from = end + 1;
   const out = createWriteStream(to, { mode: 0o600 });
   if (!seal) return pipeline(createReadStream(path, { start: from }), out);
-  if (!passphrase) throw new BackupProblem("this backup is sealed: name the file of its passphrase in BIRDCAGE_BACKUP_KEY");
+  if (!passphrase)
+    throw new BackupProblem("this backup is sealed: name the file of its passphrase in BIRDCAGE_BACKUP_KEY");
   const size = statSync(path).size;
   const tag = Buffer.alloc(TAG_BYTES);
   const tagFd = openSync(path, "r");
@@ -72,9 +73,11 @@ export async function openSealed(path: string, to: string, passphrase: string | 
     Buffer.from(seal.iv, "base64"),
   );
   decipher.setAuthTag(tag);
-  await pipeline(createReadStream(path, { start: from, end: size - TAG_BYTES - 1 }), decipher, out).catch(() => {
-    throw new BackupProblem("the passphrase is not this backup's, or the file was changed");
-  });
+  await pipeline(createReadStream(path, { start: from, end: size - TAG_BYTES - 1 }), decipher, out).catch(
+    () => {
+      throw new BackupProblem("the passphrase is not this backup's, or the file was changed");
+    },
+  );
 }
 
 function parseJson(text: string): unknown {

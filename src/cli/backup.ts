@@ -4,7 +4,16 @@
  */
 import { spawn } from "node:child_process";
 import { once } from "node:events";
-import { createReadStream, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from "node:fs";
+import {
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from "node:fs";
 import { open } from "node:fs/promises";
 import { join } from "node:path";
 import { Readable } from "node:stream";
@@ -60,15 +69,21 @@ async function write(path: string): Promise<Manifest> {
   try {
     return await db.transaction(
       async (trx) => {
-        const moment = one((await asked<{ id: string; at: Date }>(trx, "select pg_export_snapshot() as id, now() as at"))[0]);
+        const moment = one(
+          (await asked<{ id: string; at: Date }>(trx, "select pg_export_snapshot() as id, now() as at"))[0],
+        );
         const manifest: Manifest = {
           takenAt: moment.at.toISOString(),
           sessionSecret: secretNow(),
           figures: await figuresOf(trx),
         };
-        const dump = spawn(join(bin, "pg_dump"), ["--format=custom", `--snapshot=${moment.id}`, ...WITHOUT, url], {
-          stdio: ["ignore", "pipe", "pipe"],
-        });
+        const dump = spawn(
+          join(bin, "pg_dump"),
+          ["--format=custom", `--snapshot=${moment.id}`, ...WITHOUT, url],
+          {
+            stdio: ["ignore", "pipe", "pipe"],
+          },
+        );
         let said = "";
         dump.stderr.on("data", (c: Buffer) => (said += c.toString()));
         const ended = once(dump, "close");
@@ -93,7 +108,10 @@ async function write(path: string): Promise<Manifest> {
 }
 
 /** Reads a backup into a database that must not be there yet; answers what differs from the moment that it was taken. */
-async function readInto(path: string, database: string): Promise<{ manifest: Manifest; wrong: string[]; certificates: number }> {
+async function readInto(
+  path: string,
+  database: string,
+): Promise<{ manifest: Manifest; wrong: string[]; certificates: number }> {
   const plain = `${path}.open-${process.pid}`;
   const admin = knex({ client: "pg", connection: other("postgres"), pool: { min: 0, max: 1 } });
   try {
@@ -151,10 +169,15 @@ async function backup(folder: string): Promise<void> {
   try {
     const manifest = await write(part);
     const { wrong, certificates } = await readInto(part, scratch);
-    if (wrong.length) throw new BackupProblem(`read back, it is not the same: ${wrong.slice(0, 5).join("; ")}`);
+    if (wrong.length)
+      throw new BackupProblem(`read back, it is not the same: ${wrong.slice(0, 5).join("; ")}`);
     renameSync(part, join(folder, file));
     const db = connect(url, 1);
-    await noteBackup(db, { file, bytes: statSync(join(folder, file)).size, takenAt: new Date(manifest.takenAt) });
+    await noteBackup(db, {
+      file,
+      bytes: statSync(join(folder, file)).size,
+      takenAt: new Date(manifest.takenAt),
+    });
     await db.destroy();
     const rows = Object.values(manifest.figures).reduce((n, f) => n + f.rows, 0);
     console.log(
@@ -172,7 +195,8 @@ const LEFT_OVER_MS = 3600_000;
 function forgetLeftOver(folder: string): void {
   for (const name of readdirSync(folder)) {
     const path = join(folder, name);
-    if (/\.part(\.open-\d+)?$|\.open-\d+$/.test(name) && Date.now() - statSync(path).mtimeMs > LEFT_OVER_MS) rmSync(path);
+    if (/\.part(\.open-\d+)?$|\.open-\d+$/.test(name) && Date.now() - statSync(path).mtimeMs > LEFT_OVER_MS)
+      rmSync(path);
   }
 }
 

@@ -75,7 +75,8 @@ class Demo {
   async partners(): Promise<void> {
     for (const { name, contact } of DEMO_SHOP.customers)
       this.ids.set(name, (await this.deed("ida", 15 * 24, "customer.add", { name, contact })).id);
-    for (const lot of DEMO_SHOP.lots) this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
+    for (const lot of DEMO_SHOP.lots)
+      this.ids.set(lot.code, (await this.deed("ida", 14.5 * 24, "lot.add", lot)).id);
   }
 
   /** The catalogue and the shelf, each batch measured as far as its rule asks. */
@@ -163,11 +164,13 @@ class Demo {
         inspected: true,
         dry: true,
       });
-    if (reach >= 1 && u.quick !== false) await this.test(u, profile, unitId, "quick", later(0.4), u.faults, index);
+    if (reach >= 1 && u.quick !== false)
+      await this.test(u, profile, unitId, "quick", later(0.4), u.faults, index);
     if (reach >= 2) await this.test(u, profile, unitId, "full", later(1.2), u.faults, index + 100);
     if (reach >= 2) await this.functions(u, unitId, profile, later(0.2), u.failing ?? []);
     if (reach >= 3) await this.nameFaults(u, tag, later(0.3));
-    if (reach >= 3 && (reach >= 4 || u.failedMends || ENDS_AS[u.story])) await this.decide(u, tag, unitId, later(0.2));
+    if (reach >= 3 && (reach >= 4 || u.failedMends || ENDS_AS[u.story]))
+      await this.decide(u, tag, unitId, later(0.2));
     if (u.failedMends) await this.failed(u, tag, unitId, later(Math.min(6, ago / 3)));
     if (u.asked) await this.ask(u, tag, unitId);
     if (u.hold) await this.hold(u, tag, unitId, later(0.2));
@@ -203,12 +206,21 @@ class Demo {
       ? { source: "lot", lotId: this.ids.get(u.lot)! }
       : u.customer
         ? { source: "customer", customerId: this.ids.get(u.customer)! }
-        : { source: "single", seller: u.seller ?? "quayside market", priceMinor: u.price ?? 900, carriageMinor: 390 };
+        : {
+            source: "single",
+            seller: u.seller ?? "quayside market",
+            priceMinor: u.price ?? 900,
+            carriageMinor: 390,
+          };
     const all = profile.body.accessories.map((a) => a.id);
     return this.deed(u.by, ago, "unit.take-in", {
       profileKey: u.model,
       revision:
-        u.revision === undefined ? (profile.body.revisions.length === 1 ? profile.body.revisions[0]!.id : null) : u.revision,
+        u.revision === undefined
+          ? profile.body.revisions.length === 1
+            ? profile.body.revisions[0]!.id
+            : null
+          : u.revision,
       origin,
       claim: u.claim,
       swollen: u.story === "quarantine",
@@ -260,7 +272,12 @@ class Demo {
       tester: { label: `simulated, bench 1, seed ${seed}`, host: "" },
       startedAgoMs: lasted,
     };
-    await storeRecording(this.db, this.as(u.by, ago), head, Buffer.from([...writeRecordingCsv(recording)].join("")));
+    await storeRecording(
+      this.db,
+      this.as(u.by, ago),
+      head,
+      Buffer.from([...writeRecordingCsv(recording)].join("")),
+    );
   }
 
   private async functions(
@@ -320,7 +337,9 @@ class Demo {
   }
 
   private async failed(u: DemoUnit, tag: string, unitId: Id<"unit">, ago: number): Promise<void> {
-    const fault = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.find((f) => f.status === "open")!;
+    const fault = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.find(
+      (f) => f.status === "open",
+    )!;
     for (const [i, [what, part, minutes, route, partMinor]] of u.failedMends!.entries())
       await this.deed(u.by, ago - i * 0.05, "mend.add", {
         unitId,
@@ -351,7 +370,13 @@ class Demo {
           number: f.number,
           found: `${placeWords(f.place)}: ${f.kind}`,
           options: [
-            { key: "sensor", words: "new sensors or pad, parts that last", priceMinor: 1900, days: 4, warrantyDays: 90 },
+            {
+              key: "sensor",
+              words: "new sensors or pad, parts that last",
+              priceMinor: 1900,
+              days: 4,
+              warrantyDays: 90,
+            },
             { key: "module", words: "the whole part new", priceMinor: 2600, days: 7, warrantyDays: 90 },
           ],
         })),
@@ -393,32 +418,70 @@ class Demo {
 
   async listings(): Promise<void> {
     for (const [i, l] of DEMO_SHOP.listings.entries())
-      await this.deed("ida", 40 - i * 9, "listing.keep", { ...l, status: (["watched", "bought", "passed"] as const)[i]! });
+      await this.deed("ida", 40 - i * 9, "listing.keep", {
+        ...l,
+        status: (["watched", "bought", "passed"] as const)[i]!,
+      });
   }
 
   /** The trail toward the cause: points read, places looked at, tries and loose pieces. */
   private async traced(u: DemoUnit, unitId: Id<"unit">, ago: number): Promise<void> {
     for (const [target, value] of Object.entries(u.points ?? {}))
-      await this.deed(u.by, ago, "find.observe", { unitId, kind: "point", target, outcome: "read", value, note: "" });
+      await this.deed(u.by, ago, "find.observe", {
+        unitId,
+        kind: "point",
+        target,
+        outcome: "read",
+        value,
+        note: "",
+      });
     for (const [target, outcome] of u.seen ?? [])
-      await this.deed(u.by, ago, "find.observe", { unitId, kind: "place", target, outcome, value: null, note: "" });
-    for (const [what, foundAt] of u.loose ?? []) await this.deed(u.by, ago, "fragment.add", { unitId, what, foundAt });
+      await this.deed(u.by, ago, "find.observe", {
+        unitId,
+        kind: "place",
+        target,
+        outcome,
+        value: null,
+        note: "",
+      });
+    for (const [what, foundAt] of u.loose ?? [])
+      await this.deed(u.by, ago, "fragment.add", { unitId, what, foundAt });
     for (const [suspect, action, expects, outcome] of u.tried ?? []) {
-      await this.deed(u.by, ago, "try.add", { unitId, suspect, action, expects, what: `${action} the ${suspect}` });
-      const row = one(await this.db("attempt").where({ unit_id: unitId }).orderBy("number", "desc").first("id"));
-      if (outcome) await this.deed(u.by, ago, "try.settle", { tryId: row.id, version: 1, outcome, undone: null });
+      await this.deed(u.by, ago, "try.add", {
+        unitId,
+        suspect,
+        action,
+        expects,
+        what: `${action} the ${suspect}`,
+      });
+      const row = one(
+        await this.db("attempt").where({ unit_id: unitId }).orderBy("number", "desc").first("id"),
+      );
+      if (outcome)
+        await this.deed(u.by, ago, "try.settle", { tryId: row.id, version: 1, outcome, undone: null });
     }
   }
 
   /** What the bench measures of it, by the made-up instruments, in the order of the protocol. */
-  private async readings(u: DemoUnit, unitId: Id<"unit">, profile: StoredProfile, ago: number, seed: number): Promise<void> {
+  private async readings(
+    u: DemoUnit,
+    unitId: Id<"unit">,
+    profile: StoredProfile,
+    ago: number,
+    seed: number,
+  ): Promise<void> {
     const chance = seeded(seed);
     const functions = functionsOf(profile.body, u.revision ?? null);
     for (const step of protocolOf(profile.body, u.revision ?? null, "full")) {
       if (u.benchOnly && !u.benchOnly.includes(step.method)) continue;
       const supply = profile.body.power.find((p) => (p.half ?? "main") === step.subject) ?? null;
       const functionKind = functions.find((f) => f.id === step.functionId)?.kind;
-      const reading = simulatedReading({ ...step, functionKind }, supply, seed * 31 + step.id.length, BENCH_PRESETS[u.bench!]!);
+      const reading = simulatedReading(
+        { ...step, functionKind },
+        supply,
+        seed * 31 + step.id.length,
+        BENCH_PRESETS[u.bench!]!,
+      );
       if (!reading) continue;
       await this.deed(u.by, ago, "reading.take", {
         unitId,
@@ -499,7 +562,9 @@ class Demo {
         for: { kind: "fit", unitId, slot, mendId: null },
         why: "",
       });
-    const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter((f) => f.status === "open");
+    const left = (await unitView(this.db, tag, this.as(u.by, ago)))!.faults.filter(
+      (f) => f.status === "open",
+    );
     if (!u.leavesOpen)
       for (const f of left)
         await this.deed(u.by, ago - 0.2, "fault.settle", {
@@ -532,8 +597,19 @@ class Demo {
         limit: u.limit!,
         reason: u.reason!,
       });
-    if (u.story === "donor" || u.story === "scrap" || u.story === "returned-unmended" || u.story === "sold-as-found")
-      await this.deed(u.by, ago, "unit.end", { unitId, version, kind: u.story, known: u.known!, priceMinor: u.sells ?? null });
+    if (
+      u.story === "donor" ||
+      u.story === "scrap" ||
+      u.story === "returned-unmended" ||
+      u.story === "sold-as-found"
+    )
+      await this.deed(u.by, ago, "unit.end", {
+        unitId,
+        version,
+        kind: u.story,
+        known: u.known!,
+        priceMinor: u.sells ?? null,
+      });
   }
 
   async mending(): Promise<void> {
@@ -549,9 +625,15 @@ class Demo {
     return { ...this.actors.get(name)!, at: new Date(this.now - hoursAgo * HOUR) };
   }
 
-  private async deed<D extends DeedName>(by: string, hoursAgo: number, deed: D, input: DeedInput<D>): Promise<ValueOf<D>> {
+  private async deed<D extends DeedName>(
+    by: string,
+    hoursAgo: number,
+    deed: D,
+    input: DeedInput<D>,
+  ): Promise<ValueOf<D>> {
     const reply = await doDeed(this.db, this.as(by, hoursAgo), deed, randomUUID(), input);
-    if (!reply.ok) throw new Error(`${deed}: ${JSON.stringify(reply.problem)} for ${JSON.stringify(input).slice(0, 300)}`);
+    if (!reply.ok)
+      throw new Error(`${deed}: ${JSON.stringify(reply.problem)} for ${JSON.stringify(input).slice(0, 300)}`);
     return reply.value as ValueOf<D>;
   }
 }

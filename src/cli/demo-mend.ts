@@ -68,17 +68,35 @@ const benchesSchema = z.strictObject({
   confirmed: z.string(),
   orders: z.array(orderSchema),
   waits: z.array(
-    z.strictObject({ tag, by: name, ...DEEDS["wait.start"].input.pick({ kind: true, what: true, minutes: true }).shape }),
+    z.strictObject({
+      tag,
+      by: name,
+      ...DEEDS["wait.start"].input.pick({ kind: true, what: true, minutes: true }).shape,
+    }),
   ),
 });
 const BENCHES = benchesSchema.parse(JSON.parse(readFileSync("demo/benches.json", "utf8")));
 
-type Do = <D extends DeedName>(by: string, hoursAgo: number, deed: D, input: DeedInput<D>) => Promise<ValueOf<D>>;
+type Do = <D extends DeedName>(
+  by: string,
+  hoursAgo: number,
+  deed: D,
+  input: DeedInput<D>,
+) => Promise<ValueOf<D>>;
 
-export async function demoMend(db: Knex, run: Do, actor: (name: string) => Actor, now: number): Promise<void> {
+export async function demoMend(
+  db: Knex,
+  run: Do,
+  actor: (name: string) => Actor,
+  now: number,
+): Promise<void> {
   const people = new Map((await db("person").select("id", "name")).map((p) => [p.name, p.id]));
   for (const { name, skill } of BENCHES.skills)
-    await run("ida", 200, "person.set-hours", { personId: one(people.get(name)), skill, hours: BENCHES.hours });
+    await run("ida", 200, "person.set-hours", {
+      personId: one(people.get(name)),
+      skill,
+      hours: BENCHES.hours,
+    });
   const { settings } = await loadSettings(db);
   for (const { tag, inDays } of BENCHES.due) {
     const unit = one(await db("unit").where({ tag }).first("id", "version"));
@@ -100,9 +118,16 @@ type Opened = { unitId: Id<"unit">; orderId: Id<"work_order">; steps: string[]; 
 async function openFor(db: Knex, run: Do, order: z.infer<typeof orderSchema>): Promise<Opened> {
   const { tag, by, hoursAgo, cleaningLevel, target } = order;
   const unit = one(await db("unit").where({ tag }).first("id", "revision", "profile_id"));
-  const fault = one(await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id"));
+  const fault = one(
+    await db("fault").where({ unit_id: unit.id, status: "open" }).orderBy("number").first("id"),
+  );
   const targets = [{ faultId: fault.id, ...target }];
-  const { id: orderId } = await run(by, hoursAgo, "work.open", { unitId: unit.id, targets, cleaningLevel, calibrate: [] });
+  const { id: orderId } = await run(by, hoursAgo, "work.open", {
+    unitId: unit.id,
+    targets,
+    cleaningLevel,
+    calibrate: [],
+  });
   const guide = guideOf(one((await modelById(db, unit.profile_id)).body.guide), unit.revision);
   const body = one(await db("work_order").where({ id: orderId }).first("body")).body;
   return {
@@ -118,12 +143,16 @@ const ms = (min: number | null): number | null => (min === null ? null : Math.ro
 
 async function doAct({ db, run, by, actor }: Hands, o: Opened, act: Act): Promise<void> {
   const { hoursAgo } = act;
-  const work = (event: DeedInput<"work.do">["event"], min: number | null, more: { part?: string; partMinor?: number } = {}) =>
-    run(by, hoursAgo, "work.do", { orderId: o.orderId, event, tookMs: ms(min), ...more });
+  const work = (
+    event: DeedInput<"work.do">["event"],
+    min: number | null,
+    more: { part?: string; partMinor?: number } = {},
+  ) => run(by, hoursAgo, "work.do", { orderId: o.orderId, event, tookMs: ms(min), ...more });
   switch (act.act) {
     case "apart": {
       const chance = seeded(act.seed);
-      for (const step of o.steps.slice(0, act.steps ?? undefined)) await work({ kind: "apart", step }, chance.between(1.2, 5));
+      for (const step of o.steps.slice(0, act.steps ?? undefined))
+        await work({ kind: "apart", step }, chance.between(1.2, 5));
       return;
     }
     case "back": {

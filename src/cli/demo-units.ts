@@ -110,7 +110,14 @@ const unit = z.strictObject({
   /** what was seen inside (part, finding), tried and found loose on the way to the cause */
   seen: z.array(pair).exactOptional(),
   tried: z
-    .array(z.tuple([text, z.enum(["clean", "reseat", "replace", "resolder"]), text, z.enum(["cured", "same"]).nullable()]))
+    .array(
+      z.tuple([
+        text,
+        z.enum(["clean", "reseat", "replace", "resolder"]),
+        text,
+        z.enum(["cured", "same"]).nullable(),
+      ]),
+    )
     .exactOptional(),
   loose: z.array(pair).exactOptional(),
   points: z.record(z.string(), z.number()).exactOptional(),
@@ -131,7 +138,9 @@ const unit = z.strictObject({
   /** came back this many days ago, for the first mend */
   cameBack: z.strictObject({ daysAgo: z.number(), words: text }).exactOptional(),
   /** the customer was asked so many hours ago; with an answer when they gave one */
-  asked: z.strictObject({ hoursAgo: z.number(), answer: z.enum(["yes", "no"]).exactOptional() }).exactOptional(),
+  asked: z
+    .strictObject({ hoursAgo: z.number(), answer: z.enum(["yes", "no"]).exactOptional() })
+    .exactOptional(),
   costLimit: z.int().exactOptional(),
   cause: z.enum(CAUSES).exactOptional(),
   /** the mend is good for now: what it falls back on, and in how many days it is looked at again */
@@ -151,7 +160,11 @@ const unit = z.strictObject({
 });
 export type DemoUnit = z.infer<typeof unit>;
 
-const file = z.strictObject({ format: z.literal("birdcage-demo"), version: z.literal(1), units: z.array(unit).min(1) });
+const file = z.strictObject({
+  format: z.literal("birdcage-demo"),
+  version: z.literal(1),
+  units: z.array(unit).min(1),
+});
 export const DEMO_UNITS: DemoUnit[] = file.parse(JSON.parse(readFileSync("demo/units.json", "utf8"))).units;
 
 const shop = z.strictObject({
@@ -160,9 +173,23 @@ const shop = z.strictObject({
   people: z.array(z.strictObject({ name: text, role: z.enum(ROLES), password: z.string().min(12) })),
   customers: z.array(z.strictObject({ name: text, contact: text })),
   lots: z.array(
-    z.strictObject({ code: text, seller: text, priceMinor: z.int(), carriageMinor: z.int(), unitsPromised: z.int() }),
+    z.strictObject({
+      code: text,
+      seller: text,
+      priceMinor: z.int(),
+      carriageMinor: z.int(),
+      unitsPromised: z.int(),
+    }),
   ),
-  listings: z.array(z.strictObject({ profileKey: text, words: text, seller: text, priceMinor: z.int(), carriageMinor: z.int() })),
+  listings: z.array(
+    z.strictObject({
+      profileKey: text,
+      words: text,
+      seller: text,
+      priceMinor: z.int(),
+      carriageMinor: z.int(),
+    }),
+  ),
   shelf: z.array(
     z.strictObject({
       part: text,

@@ -12,7 +12,9 @@ import { refusalText } from "@/text/deed/refusals";
 import { importShippedProfiles } from "@/features/models/shipped";
 import { findingWords } from "@/text/findings";
 
-const { values } = parseArgs({ options: { name: { type: "string" }, role: { type: "string", default: "lead" } } });
+const { values } = parseArgs({
+  options: { name: { type: "string" }, role: { type: "string", default: "lead" } },
+});
 const role = ROLES.find((r) => r === values.role);
 const name = values.name?.trim();
 
@@ -22,7 +24,10 @@ function stop(message: string): never {
 }
 
 async function askPassword(): Promise<string> {
-  const lines = createInterface({ input: process.stdin, output: process.stdin.isTTY ? process.stdout : undefined });
+  const lines = createInterface({
+    input: process.stdin,
+    output: process.stdin.isTTY ? process.stdout : undefined,
+  });
   if (process.stdin.isTTY) process.stdout.write(`Password for ${name} (at least 12 characters): `);
   for await (const line of lines) {
     lines.close();
@@ -43,7 +48,8 @@ try {
   await importShippedProfiles(db, id);
   console.log(`${name} can sign in as ${role}.`);
 } catch (error) {
-  if (error instanceof Refused && error.problem.code === "name-taken") stop(`There is already somebody called ${name}.`);
+  if (error instanceof Refused && error.problem.code === "name-taken")
+    stop(`There is already somebody called ${name}.`);
   if (error instanceof Refused && error.problem.code === "easy-password") stop(refusalText(error.problem));
   throw error;
 } finally {

@@ -29,7 +29,11 @@ export const BUYING_DEEDS = {
   },
   "listing.settle": {
     roles: WORKERS,
-    input: z.strictObject({ listingId: idOf("listing"), version, status: z.enum(["watched", "bought", "passed"]) }),
+    input: z.strictObject({
+      listingId: idOf("listing"),
+      version,
+      status: z.enum(["watched", "bought", "passed"]),
+    }),
   },
   "lot.spread": {
     roles: WORKERS,

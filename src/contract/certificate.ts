@@ -12,7 +12,12 @@ import { type Disclosure, disclosureSchema } from "@/core/prove/disclosures";
  */
 
 const grade = z.enum(["A", "B", "C", "untested", "fail"]);
-const figure = z.strictObject({ measure: z.string(), value: z.string(), limit: z.string(), before: z.string().nullable() });
+const figure = z.strictObject({
+  measure: z.string(),
+  value: z.string(),
+  limit: z.string(),
+  before: z.string().nullable(),
+});
 const points = z.array(z.tuple([z.number(), z.number()])).max(400);
 /** a stick's path along its edge, or a trigger's slowest pull over time, with what grade A reaches at least */
 const curve = z.strictObject({ now: points, before: points, limit: z.number().nullable().default(null) });
@@ -45,9 +50,21 @@ export const certificateSchema = z.strictObject({
   limitReason: z.string(),
   /** the proof was not made here: who took it all the same, and why */
   proofTaken: z.strictObject({ by: z.string(), why: z.string() }).nullable().default(null),
-  tester: z.strictObject({ person: z.string(), label: z.string(), host: z.string(), source: z.string(), at: z.string() }),
+  tester: z.strictObject({
+    person: z.string(),
+    label: z.string(),
+    host: z.string(),
+    source: z.string(),
+    at: z.string(),
+  }),
   controls: z.array(
-    z.strictObject({ id: z.string(), name: z.string(), grade, figures: z.array(figure), curve: curve.nullable().default(null) }),
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      grade,
+      figures: z.array(figure),
+      curve: curve.nullable().default(null),
+    }),
   ),
   functions: z.array(
     z.strictObject({

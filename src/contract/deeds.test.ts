@@ -30,8 +30,17 @@ test("a name is a thing and what is done to it", () => {
 describe("a release", () => {
   const { input } = DEEDS["unit.release"];
   const id = "6f9619ff-8b86-4d01-b42d-00cf4fc964ff";
-  const least = { unitId: id, version: 1, priceMinor: null, warrantyDays: 90, known: "", limit: "", reason: "" };
-  test("needs no days for parts: the house's are taken", () => expect(input.parse(least).partDays).toEqual({}));
+  const least = {
+    unitId: id,
+    version: 1,
+    priceMinor: null,
+    warrantyDays: 90,
+    known: "",
+    limit: "",
+    reason: "",
+  };
+  test("needs no days for parts: the house's are taken", () =>
+    expect(input.parse(least).partDays).toEqual({}));
   test.each([
     ["a warranty of minus a day", { warrantyDays: -1 }],
     ["half a day", { warrantyDays: 1.5 }],

@@ -123,8 +123,14 @@ export const EVENTS = {
 
 export type EventKind = keyof typeof EVENTS;
 /** Kinds that can stand in a unit's record. */
-export type UnitEventKind = { [K in EventKind]: (typeof EVENTS)[K]["of"] extends "shop" ? never : K }[EventKind];
+export type UnitEventKind = {
+  [K in EventKind]: (typeof EVENTS)[K]["of"] extends "shop" ? never : K;
+}[EventKind];
 /** Whose an event of a kind is: a unit's id, or nobody's. */
-export type SubjectOf<K extends EventKind> = { unit: string; shop: null; either: string | null }[(typeof EVENTS)[K]["of"]];
+export type SubjectOf<K extends EventKind> = {
+  unit: string;
+  shop: null;
+  either: string | null;
+}[(typeof EVENTS)[K]["of"]];
 
 export const thenOf = (kind: EventKind): readonly Then[] => EVENTS[kind].then;

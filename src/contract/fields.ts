@@ -19,7 +19,8 @@ export const slug = z.string().min(1).max(60);
 export const part = z.string().trim().min(1).max(24);
 export const minor = z.int().min(0).max(100_000_000);
 
-const yearIn = (text: string) => Number(text.slice(0, 4)) >= FIRST_YEAR && Number(text.slice(0, 4)) <= LAST_YEAR;
+const yearIn = (text: string) =>
+  Number(text.slice(0, 4)) >= FIRST_YEAR && Number(text.slice(0, 4)) <= LAST_YEAR;
 const YEARS = found({ rule: "years", from: FIRST_YEAR, to: LAST_YEAR });
 export const day = z.iso.date().refine(yearIn, YEARS);
 export const moment = z.iso.datetime().refine(yearIn, YEARS);

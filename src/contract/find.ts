@@ -39,7 +39,10 @@ export const FIND_DEEDS = {
       undone: z.enum(["came-back", "stayed-away"]).nullable(),
     }),
   },
-  "fragment.add": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), foundAt: line(120), what: line(200) }) },
+  "fragment.add": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), foundAt: line(120), what: line(200) }),
+  },
   "fragment.match": {
     roles: WORKERS,
     input: z.strictObject({
@@ -49,9 +52,16 @@ export const FIND_DEEDS = {
       explained: text(300),
     }),
   },
-  "halving.start": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), pair: z.enum(STATE_PAIRS) }) },
+  "halving.start": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), pair: z.enum(STATE_PAIRS) }),
+  },
   "halving.step": {
     roles: WORKERS,
-    input: z.strictObject({ halvingId: idOf("halving"), version, result: z.enum(["works", "fails", "give-up"]) }),
+    input: z.strictObject({
+      halvingId: idOf("halving"),
+      version,
+      result: z.enum(["works", "fails", "give-up"]),
+    }),
   },
 } as const satisfies Deeds;

@@ -1,7 +1,8 @@
 import { innerPath } from "./inner-path";
 
-test.each(["/units/B-0116", "/units?stage=test&page=2", "/parts/P-0014#stock", "/"])("%j is gone to", (next) =>
-  expect(innerPath(next)).toBe(next),
+test.each(["/units/B-0116", "/units?stage=test&page=2", "/parts/P-0014#stock", "/"])(
+  "%j is gone to",
+  (next) => expect(innerPath(next)).toBe(next),
 );
 
 test.each([

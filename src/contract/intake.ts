@@ -4,7 +4,16 @@ import { type Deeds, WORKERS } from "./roles";
 
 /** What is written down at the door: the shape of unit.intake and of the intake form, and the deeds there. */
 
-export const MARK_KINDS = ["scratch", "scuff", "crack", "chewed", "sticky", "stain", "label-glue", "missing-piece"] as const;
+export const MARK_KINDS = [
+  "scratch",
+  "scuff",
+  "crack",
+  "chewed",
+  "sticky",
+  "stain",
+  "label-glue",
+  "missing-piece",
+] as const;
 
 export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
@@ -95,7 +104,10 @@ export const INTAKE_DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ unitId: idOf("unit"), mark: markKeySchema, gone: line(120).nullable() }),
   },
-  "unit.to-tray": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), tray: z.int().min(1).max(9).nullable() }) },
+  "unit.to-tray": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), tray: z.int().min(1).max(9).nullable() }),
+  },
   "unit.clear-liquid": {
     roles: WORKERS,
     input: z.strictObject({

@@ -10,7 +10,9 @@ export const labelRequestSchema = z.object({
     .string()
     .max(6000)
     .transform((t) => t.split(",").filter(Boolean))
-    .pipe(z.array(z.string().regex(/^[A-Za-z0-9-]{1,40}$/, found({ rule: "letters", of: "mixed" }))).max(300)),
+    .pipe(
+      z.array(z.string().regex(/^[A-Za-z0-9-]{1,40}$/, found({ rule: "letters", of: "mixed" }))).max(300),
+    ),
   w: z.coerce.number().min(15).max(120).optional(),
   h: z.coerce.number().min(10).max(120).optional(),
   sheet: z.enum(["0", "1"]).default("0"),

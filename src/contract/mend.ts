@@ -8,7 +8,16 @@ import { type Deeds, WORKERS } from "./roles";
 /** What the deeds of the Mend station take: faults, mends, work orders, solder work, calibration, tips. */
 
 /** Root causes of a fault. */
-export const CAUSES = ["not-known", "wear", "dirt", "drop", "liquid", "wrong-use", "bad-part", "earlier-mend"] as const;
+export const CAUSES = [
+  "not-known",
+  "wear",
+  "dirt",
+  "drop",
+  "liquid",
+  "wrong-use",
+  "bad-part",
+  "earlier-mend",
+] as const;
 
 export type Cause = (typeof CAUSES)[number];
 
@@ -119,10 +128,16 @@ export const MEND_DEEDS = {
     }),
   },
   "work.open": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), ...orderBody }) },
-  "work.change": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), version: version, ...orderBody }) },
+  "work.change": {
+    roles: WORKERS,
+    input: z.strictObject({ orderId: idOf("work_order"), version: version, ...orderBody }),
+  },
   "work.undo": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order") }) },
   "work.revision": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), revision: slug }) },
-  "work.drop": { roles: WORKERS, input: z.strictObject({ orderId: idOf("work_order"), version: version, why: line(200) }) },
+  "work.drop": {
+    roles: WORKERS,
+    input: z.strictObject({ orderId: idOf("work_order"), version: version, why: line(200) }),
+  },
   "work.do": {
     roles: WORKERS,
     input: z.strictObject({
@@ -151,7 +166,13 @@ export const MEND_DEEDS = {
       chips: z.array(line(60)).max(8),
       shielded: text(200),
       holes: z
-        .array(z.strictObject({ hole: z.int().min(1).max(60), gaugeMm: z.number().min(0).max(6), ringIntact: z.boolean() }))
+        .array(
+          z.strictObject({
+            hole: z.int().min(1).max(60),
+            gaugeMm: z.number().min(0).max(6),
+            ringIntact: z.boolean(),
+          }),
+        )
         .max(60),
       joints: z.array(z.enum(JOINT_CHECKS)).max(JOINT_CHECKS.length),
     }),

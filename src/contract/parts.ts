@@ -36,7 +36,10 @@ export const CSV_KINDS = ["parts", "offers", "stock"] as const;
 export type CsvKind = (typeof CSV_KINDS)[number];
 
 export const PARTS_DEEDS = {
-  "catalogue.save": { roles: LEADS, input: z.strictObject({ version: versionOrNone, catalogue: catalogueSchema }) },
+  "catalogue.save": {
+    roles: LEADS,
+    input: z.strictObject({ version: versionOrNone, catalogue: catalogueSchema }),
+  },
   "stock.receive": {
     roles: WORKERS,
     input: z.strictObject({
@@ -56,7 +59,12 @@ export const PARTS_DEEDS = {
       batchId: idOf("batch"),
       count: pieces,
       for: z.discriminatedUnion("kind", [
-        z.strictObject({ kind: z.literal("fit"), unitId: idOf("unit"), slot: slug, mendId: idOf("mend").nullable() }),
+        z.strictObject({
+          kind: z.literal("fit"),
+          unitId: idOf("unit"),
+          slot: slug,
+          mendId: idOf("mend").nullable(),
+        }),
         z.strictObject({ kind: z.literal("use"), unitId: idOf("unit").nullable() }),
         z.strictObject({ kind: z.literal("loss") }),
       ]),
@@ -66,7 +74,12 @@ export const PARTS_DEEDS = {
   "stock.move": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch"), bin: binSchema }) },
   "stock.count": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: idOf("batch"), version: version, counted: z.int().min(0).max(100_000), why: line(200) }),
+    input: z.strictObject({
+      batchId: idOf("batch"),
+      version: version,
+      counted: z.int().min(0).max(100_000),
+      why: line(200),
+    }),
   },
   "stock.split": {
     roles: WORKERS,
@@ -85,7 +98,12 @@ export const PARTS_DEEDS = {
   "stock.join": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch") }) },
   "stock.reserve": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), slot: slug, batchId: idOf("batch"), count: z.int().min(1).max(100) }),
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      slot: slug,
+      batchId: idOf("batch"),
+      count: z.int().min(1).max(100),
+    }),
   },
   "stock.unreserve": { roles: WORKERS, input: z.strictObject({ reservationId: idOf("reservation") }) },
   "fitted.remove": {
@@ -114,9 +132,17 @@ export const PARTS_DEEDS = {
   },
   "batch.judge": {
     roles: WORKERS,
-    input: z.strictObject({ batchId: idOf("batch"), version: version, verdict: z.enum(["accept", "reject"]), why: text(300) }),
+    input: z.strictObject({
+      batchId: idOf("batch"),
+      version: version,
+      verdict: z.enum(["accept", "reject"]),
+      why: text(300),
+    }),
   },
-  "batch.dispose": { roles: WORKERS, input: z.strictObject({ batchId: idOf("batch"), version: version, how: line(200) }) },
+  "batch.dispose": {
+    roles: WORKERS,
+    input: z.strictObject({ batchId: idOf("batch"), version: version, how: line(200) }),
+  },
   "donor.judge": {
     roles: WORKERS,
     input: z.strictObject({ unitId: idOf("unit"), slot: slug, state: z.enum(PART_STATES), words: line(200) }),
@@ -136,13 +162,22 @@ export const PARTS_DEEDS = {
   },
   "part.swap": {
     roles: WORKERS,
-    input: z.strictObject({ unitId: idOf("unit"), slot: slug, otherUnitId: idOf("unit"), otherSlot: slug, part, why: line(200) }),
+    input: z.strictObject({
+      unitId: idOf("unit"),
+      slot: slug,
+      otherUnitId: idOf("unit"),
+      otherSlot: slug,
+      part,
+      why: line(200),
+    }),
   },
   "plan.apply": {
     roles: WORKERS,
     input: z.strictObject({
       lines: z.array(planLineSchema).max(2000),
-      choices: z.array(z.strictObject({ unitId: idOf("unit"), choice: z.string().max(20), why: text(300) })).max(2000),
+      choices: z
+        .array(z.strictObject({ unitId: idOf("unit"), choice: z.string().max(20), why: text(300) }))
+        .max(2000),
       valueMinor: z.int().min(-100_000_000).max(100_000_000),
     }),
   },
@@ -162,6 +197,10 @@ export const PARTS_DEEDS = {
   "order.cancel": { roles: WORKERS, input: z.strictObject({ orderId: idOf("purchase_order") }) },
   "stock.import": {
     roles: LEADS,
-    input: z.strictObject({ kind: z.enum(CSV_KINDS), text: z.string().max(2_000_000), version: versionOrNone }),
+    input: z.strictObject({
+      kind: z.enum(CSV_KINDS),
+      text: z.string().max(2_000_000),
+      version: versionOrNone,
+    }),
   },
 } as const satisfies Deeds;

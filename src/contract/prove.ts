@@ -16,7 +16,10 @@ export const PROVE_DEEDS = {
       stillFirm: z.boolean().nullable(),
     }),
   },
-  "damage.make-good": { roles: WORKERS, input: z.strictObject({ damageId: idOf("damage"), version: version, how: line(200) }) },
+  "damage.make-good": {
+    roles: WORKERS,
+    input: z.strictObject({ damageId: idOf("damage"), version: version, how: line(200) }),
+  },
   "proof.answer": {
     roles: WORKERS,
     input: z.strictObject({

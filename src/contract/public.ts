@@ -5,7 +5,10 @@
 export const PUBLIC_ROUTES = [
   { route: "/sign-in", why: "the way in" },
   { route: "/api/sign-in", why: "the way in" },
-  { route: "/c/[token]", why: "a certificate, by an address of 160 bits of its content's digest, which nobody can guess" },
+  {
+    route: "/c/[token]",
+    why: "a certificate, by an address of 160 bits of its content's digest, which nobody can guess",
+  },
   { route: "/c/[token]/pdf", why: "the same as a PDF" },
   { route: "/c/[token]/signed", why: "the same as it was signed" },
   { route: "/.well-known/jwks.json", why: "the public keys that certificates are checked with" },
@@ -13,7 +16,10 @@ export const PUBLIC_ROUTES = [
     route: "/calendar/[token]",
     why: "due days and ends of cover, by an address of 160 random bits that can be taken back; no customer in it",
   },
-  { route: "/q/[token]", why: "a question to a customer, by an address of 160 random bits; looking changes nothing" },
+  {
+    route: "/q/[token]",
+    why: "a question to a customer, by an address of 160 random bits; looking changes nothing",
+  },
   { route: "/q/[token]/answer", why: "takes the customer's posted, confirmed answer" },
   { route: "/health", why: "says that the application and its database answer, and nothing more" },
   { route: "/sw.js", why: "keeps pages standing while the workshop is out of reach; it holds no record" },

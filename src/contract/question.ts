@@ -53,7 +53,11 @@ export type Answer = z.infer<typeof answerSchema>;
 export const MOST_CHANGES = 3;
 
 /** What the customer's page posts: confirmed, and with an id so that sending twice is one answer. */
-export const postedAnswerSchema = z.strictObject({ requestId: z.uuid(), confirmed: z.literal(true), answer: answerSchema });
+export const postedAnswerSchema = z.strictObject({
+  requestId: z.uuid(),
+  confirmed: z.literal(true),
+  answer: answerSchema,
+});
 
 export const QUESTION_DEEDS = {
   "question.send": {
@@ -62,5 +66,8 @@ export const QUESTION_DEEDS = {
   },
   "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question") }) },
   /** what a customer said by voice or letter, written down by us */
-  "question.record": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question"), answer: answerSchema }) },
+  "question.record": {
+    roles: WORKERS,
+    input: z.strictObject({ questionId: idOf("question"), answer: answerSchema }),
+  },
 } as const satisfies Deeds;

@@ -14,7 +14,10 @@ export const testerSchema = z.strictObject({
 });
 export type Tester = z.infer<typeof testerSchema>;
 
-export const spotSchema = z.strictObject({ controls: z.array(z.string().max(60)).min(1).max(64), force: z.enum(FORCES) });
+export const spotSchema = z.strictObject({
+  controls: z.array(z.string().max(60)).min(1).max(64),
+  force: z.enum(FORCES),
+});
 
 export type Spot = z.infer<typeof spotSchema>;
 

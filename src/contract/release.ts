@@ -37,7 +37,10 @@ export const RELEASE_DEEDS = {
       seal: text(40).default(""),
     }),
   },
-  "certificate.revoke": { roles: LEADS, input: z.strictObject({ certificateId: idOf("certificate"), why: line(300) }) },
+  "certificate.revoke": {
+    roles: LEADS,
+    input: z.strictObject({ certificateId: idOf("certificate"), why: line(300) }),
+  },
   "unit.hand-over": {
     roles: WORKERS,
     input: z.strictObject({

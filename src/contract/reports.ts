@@ -48,7 +48,14 @@ export type ReportChart =
       kind: "holding";
       lines: {
         name: string;
-        steps: { days: number; holding: number; low: number; high: number; atRisk: number; relapses: number }[];
+        steps: {
+          days: number;
+          holding: number;
+          low: number;
+          high: number;
+          atRisk: number;
+          relapses: number;
+        }[];
         until: number;
       }[];
     };

@@ -7,7 +7,10 @@ import { type Deeds, LEADS, WORKERS } from "./roles";
 
 export const TEST_DEEDS = {
   /** a lead takes a recording that was not made here as the proof; the reason is printed */
-  "recording.take-as-proof": { roles: LEADS, input: z.strictObject({ recordingId: idOf("recording"), why: line(300) }) },
+  "recording.take-as-proof": {
+    roles: LEADS,
+    input: z.strictObject({ recordingId: idOf("recording"), why: line(300) }),
+  },
   "function.check": {
     roles: WORKERS,
     input: z.strictObject({
@@ -30,5 +33,8 @@ export const TEST_DEEDS = {
       tookMs: z.int().min(0).max(36_000_000).nullable(),
     }),
   },
-  "unit.set-reference": { roles: WORKERS, input: z.strictObject({ unitId: idOf("unit"), version, on: z.boolean() }) },
+  "unit.set-reference": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), version, on: z.boolean() }),
+  },
 } as const satisfies Deeds;

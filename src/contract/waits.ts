@@ -18,6 +18,9 @@ export const WAIT_DEEDS = {
       minutes: z.number().min(0.05).max(20_160),
     }),
   },
-  "wait.move": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), minutes: z.number().min(-20_160).max(20_160) }) },
+  "wait.move": {
+    roles: WORKERS,
+    input: z.strictObject({ waitId: idOf("wait"), minutes: z.number().min(-20_160).max(20_160) }),
+  },
   "wait.seen": { roles: WORKERS, input: z.strictObject({ waitId: idOf("wait"), outcome: text(200) }) },
 } as const satisfies Deeds;

@@ -154,5 +154,10 @@ const RUN: { [D in DeedName]: Deed<D> } = {
 export const isDeed = (name: string): name is DeedName => Object.hasOwn(DEEDS, name);
 
 /** Does one deed by its name. */
-export const doDeed = (db: Knex, actor: Actor, name: DeedName, requestId: string, raw: unknown): Promise<Reply> =>
-  perform(db, actor, RUN[name] as Deed<DeedName>, requestId, raw);
+export const doDeed = (
+  db: Knex,
+  actor: Actor,
+  name: DeedName,
+  requestId: string,
+  raw: unknown,
+): Promise<Reply> => perform(db, actor, RUN[name] as Deed<DeedName>, requestId, raw);

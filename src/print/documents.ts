@@ -44,7 +44,9 @@ const INK = rgb(0.11, 0.14, 0.13);
 const FAINT = rgb(0.35, 0.39, 0.37);
 const LINE = rgb(0.8, 0.79, 0.74);
 
-export async function newDocument(title: string): Promise<{ pdf: PDFDocument; plain: PDFFont; bold: PDFFont }> {
+export async function newDocument(
+  title: string,
+): Promise<{ pdf: PDFDocument; plain: PDFFont; bold: PDFFont }> {
   const pdf = await PDFDocument.create();
   pdf.registerFontkit(fontkit);
   pdf.setTitle(title);
@@ -75,7 +77,12 @@ const A4: [number, number] = [595.28, 841.89];
 const MARGIN = 48;
 
 /** A text as lines that fit a width: broken between words, and within a word that is wider than a line. */
-export function brokenLines(text: string, width: number, font: Pick<PDFFont, "widthOfTextAtSize">, size: number): string[] {
+export function brokenLines(
+  text: string,
+  width: number,
+  font: Pick<PDFFont, "widthOfTextAtSize">,
+  size: number,
+): string[] {
   const fits = (s: string) => font.widthOfTextAtSize(s, size) <= width;
   const out: string[] = [];
   let line = "";
@@ -117,7 +124,10 @@ class Writer {
     this.y = A4[1] - MARGIN;
   }
 
-  text(text: string, { size = 10, font = this.plain, x = MARGIN, color = INK, width = 0, gap = 1.35 } = {}): void {
+  text(
+    text: string,
+    { size = 10, font = this.plain, x = MARGIN, color = INK, width = 0, gap = 1.35 } = {},
+  ): void {
     for (const line of brokenLines(text, width || A4[0] - MARGIN - x, font, size)) {
       this.room(size * gap);
       this.y -= size * gap;
@@ -126,7 +136,10 @@ class Writer {
   }
 
   /** Cells side by side, each broken into as many lines as its words need: nothing is cut. */
-  columns(cells: readonly { text: string; x: number; font?: PDFFont; color?: ReturnType<typeof rgb> }[], size = 9): void {
+  columns(
+    cells: readonly { text: string; x: number; font?: PDFFont; color?: ReturnType<typeof rgb> }[],
+    size = 9,
+  ): void {
     const rows = cells.map((c, i) => {
       const room = (cells[i + 1]?.x ?? A4[0] - 2 * MARGIN) - c.x - 6;
       return brokenLines(c.text, room, c.font ?? this.plain, size);
@@ -150,7 +163,12 @@ class Writer {
 
   rule(): void {
     this.y -= 5;
-    this.page.drawLine({ start: { x: MARGIN, y: this.y }, end: { x: A4[0] - MARGIN, y: this.y }, color: LINE, thickness: 0.7 });
+    this.page.drawLine({
+      start: { x: MARGIN, y: this.y },
+      end: { x: A4[0] - MARGIN, y: this.y },
+      color: LINE,
+      thickness: 0.7,
+    });
   }
 }
 
@@ -190,13 +208,19 @@ function drawCurve(w: Writer, kind: CurveKind, curve: Curve): void {
   };
   line(curve.before, true);
   line(curve.now, false);
-  if (curve.limit !== null) beside(say("dottedGradeAAtLeastLimit", { limit: percent(curve.limit) }), bottom + 14);
+  if (curve.limit !== null)
+    beside(say("dottedGradeAAtLeastLimit", { limit: percent(curve.limit) }), bottom + 14);
   beside(curveNote(kind, curve), bottom + 4);
   w.y = bottom - 2;
 }
 
 /** What of a certificate is not in its signed content, as it stands when the paper is made. */
-export type PaperStanding = { revoked: boolean; superseded: boolean; signature: SignatureState; handedOn: string | null };
+export type PaperStanding = {
+  revoked: boolean;
+  superseded: boolean;
+  signature: SignatureState;
+  handedOn: string | null;
+};
 
 /** The certificate on paper, with a code that leads to its page. */
 export async function certificatePdf(
@@ -228,8 +252,12 @@ export async function certificatePdf(
       width: 380,
     },
   );
-  for (const r of body.condition?.reasons ?? []) w.text(conditionRule(r), { size: 9, color: FAINT, width: 380 });
-  const until = standing.handedOn && body.warrantyDays > 0 ? daysLater(standing.handedOn, body.warrantyDays) : body.warrantyUntil;
+  for (const r of body.condition?.reasons ?? [])
+    w.text(conditionRule(r), { size: 9, color: FAINT, width: 380 });
+  const until =
+    standing.handedOn && body.warrantyDays > 0
+      ? daysLater(standing.handedOn, body.warrantyDays)
+      : body.warrantyUntil;
   w.text(
     say("releasedReleasedAtUntilPartWarrantyDays", {
       releasedAt: day(body.releasedAt, shop),
@@ -247,9 +275,13 @@ export async function certificatePdf(
   );
   if (standing.revoked) w.text(say("thisCertificateHasBeenRevoked"), { size: 13, font: bold });
   if (standing.superseded) w.text(say("aLaterCertificateTookThePlace"), { size: 13, font: bold });
-  if (standing.signature.state !== "good") w.text(`${SIGNATURE_WORDS[standing.signature.state]}.`, { size: 11, font: bold });
+  if (standing.signature.state !== "good")
+    w.text(`${SIGNATURE_WORDS[standing.signature.state]}.`, { size: 11, font: bold });
   if (body.limit)
-    w.text(say("limitLimitReasonLimitReason", { limit: body.limit, limitReason: body.limitReason }), { size: 11, font: bold });
+    w.text(say("limitLimitReasonLimitReason", { limit: body.limit, limitReason: body.limitReason }), {
+      size: 11,
+      font: bold,
+    });
   if (body.known) w.text(body.known);
   w.y -= 6;
   w.text(
@@ -324,10 +356,13 @@ export async function certificatePdf(
     color: FAINT,
   });
   if (standing.signature.state !== "unsigned")
-    w.text(say("digestSHA256Sha256KeyKid", { sha256: standing.signature.sha256, kid: standing.signature.kid }), {
-      size: 7,
-      color: FAINT,
-    });
+    w.text(
+      say("digestSHA256Sha256KeyKid", { sha256: standing.signature.sha256, kid: standing.signature.kid }),
+      {
+        size: 7,
+        color: FAINT,
+      },
+    );
   return pdf.save();
 }
 

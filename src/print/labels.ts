@@ -32,7 +32,12 @@ export async function labelsPdf(labels: readonly Label[], size: Size, sheet: boo
     const l = layoutLabel(label, size, measure);
     drawCode(page, label.code, (at.x + l.code.x) * MM, down(l.code.y + l.code.side), l.code.side * MM);
     for (const t of l.texts)
-      page.drawText(t.text, { x: (at.x + t.x) * MM, y: down(t.baseline), size: t.size * MM, font: t.bold ? bold : plain });
+      page.drawText(t.text, {
+        x: (at.x + t.x) * MM,
+        y: down(t.baseline),
+        size: t.size * MM,
+        font: t.bold ? bold : plain,
+      });
   });
   return pdf.save();
 }

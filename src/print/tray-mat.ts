@@ -27,7 +27,9 @@ const CODES: [code: string, words: string][] = [
 export async function trayMatPdf(tag: string, profile: ModelProfile, guide: MendGuide): Promise<Uint8Array> {
   const { pdf, plain, bold } = await newDocument(say("trayMatTag", { tag }));
   const { width, height, outlines } = profile.plan;
-  const faces = (["back", "front", "inside"] as const).filter((f) => guide.fasteners.some((x) => x.face === f));
+  const faces = (["back", "front", "inside"] as const).filter((f) =>
+    guide.fasteners.some((x) => x.face === f),
+  );
   for (const face of faces) {
     const page = pdf.addPage([WIDTH * MM, HEIGHT * MM]);
     const left = 20;
@@ -54,10 +56,21 @@ export async function trayMatPdf(tag: string, profile: ModelProfile, guide: Mend
     for (const o of outlines)
       o.points.forEach((p, i) => {
         const q = o.points[(i + 1) % o.points.length]!;
-        page.drawLine({ start: { x: X(p[0]), y: Y(p[1]) }, end: { x: X(q[0]), y: Y(q[1]) }, thickness: 0.8, color: FAINT });
+        page.drawLine({
+          start: { x: X(p[0]), y: Y(p[1]) },
+          end: { x: X(q[0]), y: Y(q[1]) },
+          thickness: 0.8,
+          color: FAINT,
+        });
       });
     for (const f of guide.fasteners.filter((x) => x.face === face)) {
-      page.drawCircle({ x: X(f.at.x), y: Y(f.at.y), size: 4 * MM, borderColor: INK, borderWidth: 0.6 + f.lengthMm / 8 });
+      page.drawCircle({
+        x: X(f.at.x),
+        y: Y(f.at.y),
+        size: 4 * MM,
+        borderColor: INK,
+        borderWidth: 0.6 + f.lengthMm / 8,
+      });
       const words = say("lengthMmMm", { lengthMm: f.lengthMm });
       text(words, X(f.at.x) - bold.widthOfTextAtSize(words, 8) / 2, Y(f.at.y) - 7.5 * MM, 8, bold);
       const more = `${codeWords(f.drive)} ${f.size}${f.under ? say("underUnder", { under: f.under }) : ""}`;

@@ -20,7 +20,12 @@ test("one of a list is told by its line, counted from one", () => {
 /** Every field of every deed, by its path. */
 function fieldsOf(schema: unknown, path: string, out: Set<string>): void {
   if (typeof schema !== "object" || schema === null) return;
-  const s = schema as { properties?: Record<string, unknown>; items?: unknown; anyOf?: unknown[]; oneOf?: unknown[] };
+  const s = schema as {
+    properties?: Record<string, unknown>;
+    items?: unknown;
+    anyOf?: unknown[];
+    oneOf?: unknown[];
+  };
   for (const [key, inner] of Object.entries(s.properties ?? {})) {
     const own = path ? `${path}.${key}` : key;
     out.add(own);

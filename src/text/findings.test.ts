@@ -28,7 +28,9 @@ test.each<[string, z.ZodType, unknown, string]>([
 ])("%s", (_name, schema, value, said) => expect(words(schema, value)).toEqual([said]));
 
 test("a schema's own words go before ours", () =>
-  expect(words(z.string().min(12, "use at least 12 characters"), "short")).toEqual(["use at least 12 characters"]));
+  expect(words(z.string().min(12, "use at least 12 characters"), "short")).toEqual([
+    "use at least 12 characters",
+  ]));
 
 test("a long list of choices is cut, with a sign that it was", () => {
   const [said] = words(z.enum(Array.from({ length: 40 }, (_, i) => `c${i}`)), "x");
@@ -42,7 +44,10 @@ test("whatever comes, a person reads words and never the validator's own", () =>
     kind: z.enum(["a", "b"]),
     when: z.iso.date().nullable(),
     list: z.array(z.strictObject({ x: z.number().min(-1).max(1) })).max(3),
-    one: z.discriminatedUnion("k", [z.strictObject({ k: z.literal("p") }), z.strictObject({ k: z.literal("q"), v: z.string() })]),
+    one: z.discriminatedUnion("k", [
+      z.strictObject({ k: z.literal("p") }),
+      z.strictObject({ k: z.literal("q"), v: z.string() }),
+    ]),
   });
   fc.assert(
     fc.property(
@@ -67,7 +72,8 @@ test("a schema's own finding goes through as it is, and a sentence too", () => {
 
 test("what was cut short on its way, or a rule of a later version, is words still", () => {
   const whole = found({ rule: "not-listed", by: "a", what: "slot", name: "b".repeat(40) });
-  for (let length = 0; length < whole.length; length++) expect(findingWords(whole.slice(0, length))).not.toMatch(/^[{"]./);
+  for (let length = 0; length < whole.length; length++)
+    expect(findingWords(whole.slice(0, length))).not.toMatch(/^[{"]./);
   expect(findingWords('{"rule":"of-tomorrow"}')).toBe("does not fit");
   expect(findingIn('{"rule":')).toBeNull();
 });
@@ -79,14 +85,18 @@ test.each<[keyof Findings, Parameters<typeof found>[0], RegExp]>([
     /stick-l names the revision "r9", which is not listed/,
   ],
   ["own-id", { rule: "own-id", of: "slot" }, /^slot: each needs an id of its own$/],
-  ["freed-twice", { rule: "freed-twice", id: "f1", first: "open", second: "lift" }, /f1 is freed by open and again by lift/],
+  [
+    "freed-twice",
+    { rule: "freed-twice", id: "f1", first: "open", second: "lift" },
+    /f1 is freed by open and again by lift/,
+  ],
   ["never-freed", { rule: "never-freed", id: "f1", what: "fastener" }, /no step frees f1 \(fastener\)/],
   ["breaks-rise", { rule: "breaks-rise", part: "SOLDER", supplier: "s" }, /SOLDER by s must rise/],
 ])("%s names what it is about", (_rule, finding, said) => expect(findingWords(found(finding))).toMatch(said));
 
 test("a place is told before it, and the whole file by its name", () => {
-  expect(foundWords({ path: "routes.2.breaks", message: found({ rule: "too-large", most: 1, below: false }) })).toBe(
-    "routes.2.breaks: too large: at most 1",
-  );
+  expect(
+    foundWords({ path: "routes.2.breaks", message: found({ rule: "too-large", most: 1, below: false }) }),
+  ).toBe("routes.2.breaks: too large: at most 1");
   expect(foundWords({ path: "", message: found({ rule: "no-json" }) })).toMatch(/^the file: this is no JSON/);
 });

@@ -60,8 +60,10 @@ const WORDS: { [R in keyof Findings]: (f: Findings[R]) => string } = {
     if (least === null) return say("tooSmall");
     return above ? say("moreThan", { least }) : say("atLeast", { least });
   },
-  "too-long": ({ most, of }) => (of === "letters" ? say("tooLongLetters", { most }) : say("tooLongEntries", { most })),
-  "too-short": ({ least, of }) => (of === "letters" ? say("tooShortLetters", { least }) : say("tooShortEntries", { least })),
+  "too-long": ({ most, of }) =>
+    of === "letters" ? say("tooLongLetters", { most }) : say("tooLongEntries", { most }),
+  "too-short": ({ least, of }) =>
+    of === "letters" ? say("tooShortLetters", { least }) : say("tooShortEntries", { least }),
   empty: () => say("empty"),
   multiple: ({ of }) => say("aMultipleOf", { of }),
   form: ({ wanted }) => FORMS[wanted] ?? say("anotherForm"),
@@ -105,4 +107,5 @@ export function findingWords(message: string): string {
 }
 
 /** A place in a file and what was found there: "routes.2.breaks: at most 1". */
-export const foundWords = ({ path, message }: Place): string => `${path || say("theFile")}: ${findingWords(message)}`;
+export const foundWords = ({ path, message }: Place): string =>
+  `${path || say("theFile")}: ${findingWords(message)}`;

@@ -4,7 +4,16 @@ import { inputMap, type MappedControl } from "@/core/input/input";
 import { analyse } from "@/core/analyse/analyse";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { simulateFullTest } from "@/core/simulate/run";
-import { figuresOf, GRADE_WORDS, MEASURE_NAMES, measureName, NOTES, percent, reasonText, valueText } from "./measures";
+import {
+  figuresOf,
+  GRADE_WORDS,
+  MEASURE_NAMES,
+  measureName,
+  NOTES,
+  percent,
+  reasonText,
+  valueText,
+} from "./measures";
 
 /** What stands on a result: figures with their unit and limit, and never a "not tested" that reads like a pass. */
 
@@ -103,13 +112,24 @@ describe("the figures of a control", () => {
 });
 
 describe("a reason in one line", () => {
-  const reason = (over: object) => ({ measure: "restOffset", value: 0.112, limit: 0.08, grade: "C" as Grade, note: "", ...over });
+  const reason = (over: object) => ({
+    measure: "restOffset",
+    value: 0.112,
+    limit: 0.08,
+    grade: "C" as Grade,
+    note: "",
+    ...over,
+  });
   const text = (over: object) => reasonText(reason(over) as Parameters<typeof reasonText>[0]);
   test("value, limit and grade", () => expect(text({})).toBe("rest offset 11.2 %, limit 8.0 %: grade C"));
   test("a count has no percent, and none is allowed", () =>
-    expect(text({ measure: "jumps", value: 3, limit: 0, grade: "fail" })).toBe("jumps 3, none allowed: fail"));
+    expect(text({ measure: "jumps", value: 3, limit: 0, grade: "fail" })).toBe(
+      "jumps 3, none allowed: fail",
+    ));
   test("one jump is one, not a hundred percent", () =>
-    expect(text({ measure: "jumps", value: 1, limit: 0, grade: "fail" })).toBe("jumps 1, none allowed: fail"));
+    expect(text({ measure: "jumps", value: 1, limit: 0, grade: "fail" })).toBe(
+      "jumps 1, none allowed: fail",
+    ));
   test("not tested says why", () =>
     expect(text({ value: null, note: "rest-too-short", grade: "untested" })).toBe(
       "rest offset: not tested, hands were off for less than 2 s",

@@ -76,8 +76,13 @@ export const percent = (v: number): string => `${figure(Math.round(v * 1000) / 1
 export function valueText(value: Reason["value"]): string {
   if (value === null) return say("notTested");
   if (typeof value === "boolean") return value ? say("yes") : say("no");
-  if (typeof value === "number") return Number.isInteger(value) && value !== 0 && value !== 1 ? String(value) : percent(value);
-  return typeof value === "string" ? value : value.length ? value.map((v) => v.replaceAll(".", " ")).join(", ") : say("none");
+  if (typeof value === "number")
+    return Number.isInteger(value) && value !== 0 && value !== 1 ? String(value) : percent(value);
+  return typeof value === "string"
+    ? value
+    : value.length
+      ? value.map((v) => v.replaceAll(".", " ")).join(", ")
+      : say("none");
 }
 
 export const COUNTED = new Set(["restSpikes", "jumps", "stuckReleases", "extra", "chatter", "deadHalves"]);
@@ -136,7 +141,10 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
     p: { cues: number | null; registered: number | null; decision: string | null } | null,
   ): Figure => ({
     measure,
-    value: p?.cues == null ? say("notTested") : say("registeredOfCues", { registered: String(p.registered), cues: p.cues }),
+    value:
+      p?.cues == null
+        ? say("notTested")
+        : say("registeredOfCues", { registered: String(p.registered), cues: p.cues }),
     limit: say("toldApartFrom1MissIn"),
     grade: gradeOf(measure, p?.decision ?? null),
   });
@@ -162,7 +170,8 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
 
 /** A reason in one line: "rest offset 11.2 %, limit 8.0 %: grade C". */
 export function reasonText(r: Reason): string {
-  if (r.value === null) return say("measureNotTestedNote", { measure: measureName(r.measure), note: NOTES[r.note] ?? r.note });
+  if (r.value === null)
+    return say("measureNotTestedNote", { measure: measureName(r.measure), note: NOTES[r.note] ?? r.note });
   if (r.note === "undecided") return `${measureName(r.measure)}: ${NOTES.undecided}`;
   const value = COUNTED.has(r.measure) && typeof r.value === "number" ? String(r.value) : valueText(r.value);
   const limit =

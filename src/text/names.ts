@@ -7,7 +7,8 @@ export const personName = (name: string): string => name.slice(0, 1).toUpperCase
 export const placeWords = (id: string): string => placeName({ id });
 
 /** An id of the program in words; anything else as it stands. */
-export const idWords = (text: string): string => (/^[a-z0-9]+([.-][a-z0-9]+)*$/.test(text) ? placeWords(text) : text);
+export const idWords = (text: string): string =>
+  /^[a-z0-9]+([.-][a-z0-9]+)*$/.test(text) ? placeWords(text) : text;
 
 /** The browser and the machine behind a user agent, as far as a person wants to know. */
 export function browserWords(agent: string): string {

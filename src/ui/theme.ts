@@ -64,7 +64,12 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { disableElevation: true },
       styleOverrides: {
-        root: { minHeight: 44, lineHeight: 1.2, whiteSpace: "nowrap", "@media (max-width: 700px)": { whiteSpace: "normal" } },
+        root: {
+          minHeight: 44,
+          lineHeight: 1.2,
+          whiteSpace: "nowrap",
+          "@media (max-width: 700px)": { whiteSpace: "normal" },
+        },
       },
     },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
@@ -78,18 +83,28 @@ export const theme = createTheme({
     MuiTooltip: { defaultProps: { arrow: true } },
     MuiToggleButton: {
       styleOverrides: {
-        root: { textTransform: "none", minHeight: 40, color: "var(--mui-palette-text-primary)", fontWeight: 600 },
+        root: {
+          textTransform: "none",
+          minHeight: 40,
+          color: "var(--mui-palette-text-primary)",
+          fontWeight: 600,
+        },
       },
     },
     MuiCssBaseline: {
       styleOverrides: {
-        "*:focus-visible": { outline: "3px solid var(--mui-palette-primary-main) !important", outlineOffset: "2px" },
+        "*:focus-visible": {
+          outline: "3px solid var(--mui-palette-primary-main) !important",
+          outlineOffset: "2px",
+        },
         ".MuiInputBase-input:focus-visible": { outline: "none !important" }, // the field around it shows the focus
         a: { color: "inherit" },
         // what is brought into view, by key or by hand, comes above the strip of the bench and not under it
         html: { scrollPaddingBottom: "calc(var(--bench-edge, 0px) + 12px)" },
         "@media print": { ".no-print": { display: "none !important" } },
-        "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
+        "@media (prefers-reduced-motion: reduce)": {
+          "*": { animation: "none !important", transition: "none !important" },
+        },
       },
     },
   },

@@ -26,7 +26,8 @@ export function catalogue<const T extends Record<string, string>>(feature: strin
     if (text === undefined) throw new Error(`no text ${feature}.${key}`); // whoever comes past the compiler
     if (values === undefined && !/['{]/.test(text)) return text;
     let message = parsed.get(key);
-    if (!message) parsed.set(key, (message = new IntlMessageFormat(text, LANGUAGE, undefined, { ignoreTag: true })));
+    if (!message)
+      parsed.set(key, (message = new IntlMessageFormat(text, LANGUAGE, undefined, { ignoreTag: true })));
     return String(message.format(written(text, (values ?? {}) as Record<string, string | number>)));
   };
 }

@@ -6,7 +6,8 @@ export const say = catalogue("charts", {
   travel: "travel",
   edgeOfTheStickOverThe:
     "Edge of the stick over the angle: reaches from {low} to {high}; grade A reaches at least {percent} on the straight sides.",
-  settledReleasesSettledTheFarthest: "{settled} releases settled, the farthest {max} from the middle; grade A within {percent}.",
+  settledReleasesSettledTheFarthest:
+    "{settled} releases settled, the farthest {max} from the middle; grade A within {percent}.",
   settledLeftToRight: "settled, left to right",
   pullsPullsTheHighestValueTop: "{pulls} pulls; the highest value {top}; grade A reaches {percent}.",
   msFromTheStartOfThe: "ms from the start of the pull",
@@ -34,7 +35,8 @@ export const say = catalogue("charts", {
   nameHoldingAtDayUntil: "{name}: {holding} % at day {until}",
   daysSinceTheSale: "days since the sale",
   stillHolding: "still holding, %",
-  chanceThatTheBatchIsTaken: "Chance that the batch is taken: {taken} % with 5 % bad pieces, {taken2} % with 25 %{seen}.",
+  chanceThatTheBatchIsTaken:
+    "Chance that the batch is taken: {taken} % with 5 % bad pieces, {taken2} % with 25 %{seen}.",
   seenHereShareBadBetweenLow: "; seen here {share} % bad, between {low} and {high} %",
   thisBatchNineTimesOfTen: "this batch, nine times of ten",
   badPieces: "bad pieces, %",

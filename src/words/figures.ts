@@ -9,7 +9,8 @@ export function figuresAsIn(locale: string): void {
   (globalThis as Kept)[KEPT] = locale;
 }
 export const localeOfFigures = (): string =>
-  (typeof document === "undefined" ? (globalThis as Kept)[KEPT] : document.documentElement.dataset.locale) ?? "en";
+  (typeof document === "undefined" ? (globalThis as Kept)[KEPT] : document.documentElement.dataset.locale) ??
+  "en";
 
 const writers = new Map<string, Intl.NumberFormat>();
 function written(value: number, least: number, most: number, useGrouping: boolean): string {
@@ -19,7 +20,10 @@ function written(value: number, least: number, most: number, useGrouping: boolea
   if (!writer) {
     const digits = { minimumFractionDigits: least, maximumFractionDigits: most };
     // what rounds to nothing is never a negative zero
-    writers.set(key, (writer = new Intl.NumberFormat(locale, { ...digits, useGrouping, signDisplay: "negative" })));
+    writers.set(
+      key,
+      (writer = new Intl.NumberFormat(locale, { ...digits, useGrouping, signDisplay: "negative" })),
+    );
   }
   return writer.format(value);
 }

@@ -31,7 +31,8 @@ export const say = catalogue("frame", {
   theWorkshopIsOutOfReach: "The workshop is out of reach",
   nothingThatWasSavedIsLost: "Nothing that was saved is lost. This page comes back by itself.",
   thisPageCouldNotBeShown: "This page could not be shown",
-  nothingThatWasSavedIsLost2: "Nothing that was saved is lost. Try again; if it stays so, tell the lead{digest}.",
+  nothingThatWasSavedIsLost2:
+    "Nothing that was saved is lost. Try again; if it stays so, tell the lead{digest}.",
   theNumberDigestWhichIsIn: " the number {digest}, which is in the log",
   tryAgain: "Try again",
   waits: "Waits",
@@ -101,7 +102,8 @@ export const say = catalogue("frame", {
   theBench: "the bench",
   nextForMeWhatTheDay: "next for me: what the day’s plan gives you now",
   enterArrowsSpace: "Enter, arrows, Space",
-  atAStepOfAWork: "at a step of a work order: done, next and back, tick the piece (any key, pedal or button can be bound there)",
+  atAStepOfAWork:
+    "at a step of a work order: done, next and back, tick the piece (any key, pedal or button can be bound there)",
   space: "Space",
   inATestAnswerTheQuestion: "in a test: answer the question that stands there, or repeat the step",
   inATestSkipThisStep: "in a test: skip this step (it stays not tested)",
@@ -111,7 +113,8 @@ export const say = catalogue("frame", {
   anyKey: "any key",
   atAnInspectionTheKeyOr: "at an inspection: the key or pedal that is bound there takes the next figure",
   thisList: "this list",
-  aScannedTagOrBatchCode: "a scanned tag or batch code opens its page from anywhere; nothing is typed into a field",
+  aScannedTagOrBatchCode:
+    "a scanned tag or batch code opens its page from anywhere; nothing is typed into a field",
   keys: "Keys",
   singleKeysActSwitchOffIf: "Single keys act (switch off if they get in the way)",
   close: "Close",
@@ -125,8 +128,10 @@ export const say = catalogue("frame", {
     "{tag}: a recording of {whose}{practice} waits in this browser. It is sent when {whose} is signed in here again{practice2}.",
   sPractice: "'s practice",
   andPractises: " and practises",
-  tagATestWasLeftIn: "{tag}: a test was left in the middle. What was measured until then is kept in this browser.",
-  tagARecordingWaitsInThis: "{tag}: a recording waits in this browser{signedOut}. It is sent by itself, once.",
+  tagATestWasLeftIn:
+    "{tag}: a test was left in the middle. What was measured until then is kept in this browser.",
+  tagARecordingWaitsInThis:
+    "{tag}: a recording waits in this browser{signedOut}. It is sent by itself, once.",
   untilYouSignInAgain: " until you sign in again",
   untilTheServerAnswers: " until the server answers",
   tagTheRecordingWasRefusedAnd: "{tag}: the recording was refused and is kept here. {problem}",

@@ -12,7 +12,8 @@ export const say = catalogue("kit", {
   notFitted: "not fitted",
   planOfTheProfile: "Plan of the {profile}",
   yourPasswordOnceMore: "Your password, once more",
-  thisOpensTheWorkshopToSomebody: "This opens the workshop to somebody else, or takes it out of the house. Show that it is you.",
+  thisOpensTheWorkshopToSomebody:
+    "This opens the workshop to somebody else, or takes it out of the house. Show that it is you.",
   yourPassword: "Your password",
   cancel: "Cancel",
   goOn: "Go on",

@@ -13,5 +13,8 @@ export const LANGUAGE: Language = LANGUAGES.find((l) => l === asked) ?? "en";
 /** The texts of one feature in the language of the installation; another language brings its own here, by the keys of the English. */
 export function inLanguage<T extends Record<string, string>>(english: T): Record<keyof T, string> {
   if (LANGUAGE === "en") return english;
-  return Object.fromEntries(Object.entries(english).map(([key, text]) => [key, drawnOut(text)])) as Record<keyof T, string>;
+  return Object.fromEntries(Object.entries(english).map(([key, text]) => [key, drawnOut(text)])) as Record<
+    keyof T,
+    string
+  >;
 }

@@ -76,11 +76,14 @@ describe("every catalogue", () => {
   const files = readdirSync(src, { recursive: true, encoding: "utf8" }).filter((f) => /\.tsx?$/.test(f));
   const code = new Map(files.map((f) => [f, readFileSync(join(src, f), "utf8")]));
   // codes are looked up by what the core calls them, not said by a key
-  const own = files.filter((f) => /= catalogue\("/.test(code.get(f)!) && !f.includes(".test.") && f !== "words/codes.ts");
+  const own = files.filter(
+    (f) => /= catalogue\("/.test(code.get(f)!) && !f.includes(".test.") && f !== "words/codes.ts",
+  );
   test("they are found", () => expect(own.length).toBeGreaterThan(20));
 
   test.each(own)("%s: no text that nobody says, none twice, none that cannot be read", (file) => {
-    const beside = (f: string) => dirname(f) === dirname(file) && code.get(f)!.includes(`from "./${parse(file).name}"`);
+    const beside = (f: string) =>
+      dirname(f) === dirname(file) && code.get(f)!.includes(`from "./${parse(file).name}"`);
     const names = (f: string) => code.get(f)!.includes(`from "@/${file.replace(".ts", "")}"`) || beside(f);
     const users = files
       .filter(names)
@@ -90,7 +93,9 @@ describe("every catalogue", () => {
     expect(entries.length).toBeGreaterThan(10);
     const texts = entries.map(([, , text]) => text!.slice(1, -1));
     expect(texts.filter((text, i) => texts.indexOf(text) !== i)).toEqual([]);
-    expect(entries.map(([, key]) => key!).filter((key) => !new RegExp(`say\\(\\s*"${key}"`).test(users))).toEqual([]);
+    expect(
+      entries.map(([, key]) => key!).filter((key) => !new RegExp(`say\\(\\s*"${key}"`).test(users)),
+    ).toEqual([]);
     for (const text of texts)
       expect(
         () =>

@@ -54,7 +54,8 @@ const whyNot = async (bytes: Uint8Array): Promise<string> => {
     await read(bytes);
     return "read in";
   } catch (error) {
-    if (error instanceof Refused) return error.problem.code === "archive" ? error.problem.why : error.problem.code;
+    if (error instanceof Refused)
+      return error.problem.code === "archive" ? error.problem.why : error.problem.code;
     throw error;
   }
 };
@@ -70,7 +71,8 @@ let certificate: string;
 let tag: string;
 let recordingId: string;
 
-test("every table is either in the archive or kept back on purpose", async () => expect(await unknownTables(db)).toEqual([]));
+test("every table is either in the archive or kept back on purpose", async () =>
+  expect(await unknownTables(db)).toEqual([]));
 
 test("a workshop is written out, with its files, and without any secret", async () => {
   await valueOf(await act("catalogue.save", { version: 0, catalogue: shippedCatalogue() }, lead));
@@ -151,7 +153,9 @@ test("a workshop is written out, with its files, and without any secret", async 
   expect(secrets.length).toBeGreaterThanOrEqual(6);
   for (const s of secrets) expect(text).not.toContain(s);
   // the public key travels, and no private part of it
-  expect(text).toContain(JSON.stringify(one(await db("signing_key").first("public_jwk")).public_jwk.x).replaceAll('"', ""));
+  expect(text).toContain(
+    JSON.stringify(one(await db("signing_key").first("public_jwk")).public_jwk.x).replaceAll('"', ""),
+  );
   // nothing is neutralised here: a text stays the text that it was
   expect(text).toContain("+quayside");
   expect(text).not.toContain("'+quayside");
@@ -168,7 +172,8 @@ test("a workshop is written out, with its files, and without any secret", async 
   }
 });
 
-test("a workshop that holds something takes no archive", async () => expect(await whyNot(archive)).toBe("not-empty"));
+test("a workshop that holds something takes no archive", async () =>
+  expect(await whyNot(archive)).toBe("not-empty"));
 
 test("wiped, read in and written out again it is the same, byte by byte", async () => {
   await wipe();
@@ -188,10 +193,17 @@ test("wiped, read in and written out again it is the same, byte by byte", async 
 });
 
 test("it goes on where it was: certificates verify, recordings open, numbers go on, people keep or need a password", async () => {
-  expect((await certificateByToken(db, certificate))!.signature).toMatchObject({ state: "good", retired: true });
+  expect((await certificateByToken(db, certificate))!.signature).toMatchObject({
+    state: "good",
+    retired: true,
+  });
   expect((await recordingCsv(db, recordingId))!.csvGz.length).toBeGreaterThan(100);
   const view = (await unitView(db, tag, lead))!;
-  expect([view.unit.claim, view.unit.seller, view.unit.ending]).toEqual(["\\N", '+quayside, "market"', "released"]);
+  expect([view.unit.claim, view.unit.seller, view.unit.ending]).toEqual([
+    "\\N",
+    '+quayside, "market"',
+    "released",
+  ]);
   expect((await signIn(db, "Lead", "a-new-long-password", "here")).ok).toBe(true);
   expect((await signIn(db, "Tech", "a-long-password", "here")).ok).toBe(false);
   expect((await signIn(db, "Tech", "", "here")).ok).toBe(false);
@@ -237,14 +249,21 @@ describe("an archive that is not right changes nothing", () => {
     [
       "another version",
       /version 9/,
-      (f) => (f["datapackage.json"] = strToU8(text(f["datapackage.json"]!).replace('"version": "1"', '"version": "9"'))),
+      (f) =>
+        (f["datapackage.json"] = strToU8(
+          text(f["datapackage.json"]!).replace('"version": "1"', '"version": "9"'),
+        )),
     ],
     [
       "a changed table",
       /digest differs/,
       (f) => (f["tables/unit.csv"] = strToU8(text(f["tables/unit.csv"]!).replace("quayside", "somebody"))),
     ],
-    ["a changed recording", /digest differs/, (f) => (f[`recordings/${recordingId}.csv`] = strToU8("t_ms,step\n0,rest\n"))],
+    [
+      "a changed recording",
+      /digest differs/,
+      (f) => (f[`recordings/${recordingId}.csv`] = strToU8("t_ms,step\n0,rest\n")),
+    ],
     ["a recording that is missing", /missing/, (f) => delete f[`recordings/${recordingId}.csv`]],
     [
       "something that unfolds too far",

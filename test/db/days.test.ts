@@ -64,14 +64,23 @@ test("what is sold on a day is covered to the end of its last day, and reported 
   const { tag, unitId } = await ready();
   await valueOf(await release(tag));
   await valueOf(
-    await act("unit.hand-over", { unitId, kind: "sold", channel: "market", priceMinor: 2000, handedOn: "2026-11-29" }),
+    await act("unit.hand-over", {
+      unitId,
+      kind: "sold",
+      channel: "market",
+      priceMinor: 2000,
+      handedOn: "2026-11-29",
+    }),
   );
   expect(await db("handover").where({ unit_id: unitId }).first("handed_on", "unit_until")).toEqual({
     handed_on: "2026-11-29",
     unit_until: "2026-12-29",
   });
   const ending = await coversEnding(db, 4000, 10);
-  expect(ending.find((s) => s.tag === tag)).toMatchObject({ handedOn: "2026-11-29", coverUntil: "2026-12-29" });
+  expect(ending.find((s) => s.tag === tag)).toMatchObject({
+    handedOn: "2026-11-29",
+    coverUntil: "2026-12-29",
+  });
 
   // closed half an hour after midnight of the 29th in Auckland, which is the 28th in UTC
   await db("unit")
@@ -82,7 +91,9 @@ test("what is sold on a day is covered to the end of its last day, and reported 
     .update({ closed_at: new Date("2026-11-28T11:30:00Z") });
   const filter = { from: "2026-11-29", to: "2026-11-29", model: null, source: null, by: "model" as const };
   expect((await reportOf(db, "margin", filter)).rows.length).toBe(1);
-  expect((await reportOf(db, "margin", { ...filter, from: "2026-11-28", to: "2026-11-28" })).rows).toEqual([]);
+  expect((await reportOf(db, "margin", { ...filter, from: "2026-11-28", to: "2026-11-28" })).rows).toEqual(
+    [],
+  );
   expect(askedOf({ ...filter, from: null, to: null }, "Pacific/Auckland").to).toBe(
     new Intl.DateTimeFormat("sv-SE", { timeZone: "Pacific/Auckland" }).format(new Date()),
   );

@@ -45,11 +45,21 @@ async function knot(): Promise<{ unitId: string; tag: string; faultId: string }>
   return { ...unit, faultId: fault.id! };
 }
 
-const target = (faultId: string) => ({ faultId, what: "New dome sheet", slot: "dome.centre", route: "dome-dear" });
+const target = (faultId: string) => ({
+  faultId,
+  what: "New dome sheet",
+  slot: "dome.centre",
+  route: "dome-dear",
+});
 async function openOrder(cleaningLevel = 0) {
   const unit = await knot();
   const { id } = await valueOf(
-    await act("work.open", { unitId: unit.unitId, targets: [target(unit.faultId)], cleaningLevel, calibrate: [] }),
+    await act("work.open", {
+      unitId: unit.unitId,
+      targets: [target(unit.faultId)],
+      cleaningLevel,
+      calibrate: [],
+    }),
   );
   const work = (event: DeedInput<"work.do">["event"], tookMs: number | null = null, by = technician) =>
     act("work.do", { orderId: id!, event, tookMs }, by);
@@ -83,7 +93,10 @@ test("a whole job: the fault stays open until the test after closing passes, min
   await fullTest(o.unitId);
   expect(await valueOf(await o.work({ kind: "gate", gate: "closed", why: "" }))).toEqual({ done: true });
   expect(await db("fault").where({ id: o.faultId }).first("status")).toEqual({ status: "mended" });
-  expect(await db("mend").where({ unit_id: o.unitId }).orderBy("number").pluck("outcome")).toEqual(["worked", null]);
+  expect(await db("mend").where({ unit_id: o.unitId }).orderBy("number").pluck("outcome")).toEqual([
+    "worked",
+    null,
+  ]);
   expect(await db("mend").where({ unit_id: o.unitId }).orderBy("number").pluck("minutes")).toEqual([8, 13]); // 5 x 1.5 and 5 x 1
   const view = (await unitView(db, o.tag, technician))!;
   // the test that closed the order is later than all of its work: it is the proof
@@ -101,7 +114,9 @@ test("a failing test after closing leaves the fault open and counts against the 
   await fullTest(o.unitId, { bad: true });
   await valueOf(await o.work({ kind: "gate", gate: "closed", why: "" }));
   expect(await db("fault").where({ id: o.faultId }).first("status")).toEqual({ status: "open" });
-  expect(await db("mend").where({ unit_id: o.unitId, fault_id: o.faultId }).first("outcome")).toEqual({ outcome: "failed" });
+  expect(await db("mend").where({ unit_id: o.unitId, fault_id: o.faultId }).first("outcome")).toEqual({
+    outcome: "failed",
+  });
 });
 
 test("an open unit blocks its release, by the lead too, and what is lost is logged and told", async () => {
@@ -110,10 +125,20 @@ test("an open unit blocks its release, by the lead too, and what is lost is logg
   await fullTest(o.unitId);
   const view = (await unitView(db, o.tag, lead))!;
   expect(view.blocks).toContainEqual(expect.objectContaining({ code: "apart", steps: 5 }));
-  const release = { unitId: o.unitId, version: view.unit.version, priceMinor: 1000, warrantyDays: 30, known: "" };
+  const release = {
+    unitId: o.unitId,
+    version: view.unit.version,
+    priceMinor: 1000,
+    warrantyDays: 30,
+    known: "",
+  };
   // the test while open is no proof: it would have to be later than the last step
-  expect(codeOf(await act("unit.release", { ...release, limit: "cable only", reason: "wished" }, lead))).toBe("firm-block");
-  await valueOf(await o.work({ kind: "explained", item: "clip:lip", fate: "broken", why: "tore as it was lifted" }));
+  expect(codeOf(await act("unit.release", { ...release, limit: "cable only", reason: "wished" }, lead))).toBe(
+    "firm-block",
+  );
+  await valueOf(
+    await o.work({ kind: "explained", item: "clip:lip", fate: "broken", why: "tore as it was lifted" }),
+  );
   expect(await damageOf(db, o.unitId)).toMatchObject([{ place: "upper lip", clipLost: true, madeGood: "" }]);
 });
 
@@ -121,11 +146,14 @@ test("a loose bit that fits nothing keeps the shell open", async () => {
   const o = await openOrder();
   for (const step of STEPS.slice(0, 2)) await valueOf(await o.work({ kind: "apart", step }));
   await valueOf(await o.work({ kind: "task", task: "mend:1" }, 1000));
-  await valueOf(await act("fragment.add", { unitId: o.unitId, foundAt: "under the board", what: "white tooth" }));
+  await valueOf(
+    await act("fragment.add", { unitId: o.unitId, foundAt: "under the board", what: "white tooth" }),
+  );
   await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
   const guide = (await orderView(db, o.unitId, technician))!.guide;
   const into = async (id: string) => {
-    for (const item of itemsOf(guide.steps.find((s) => s.id === id)!)) await valueOf(await o.work({ kind: "in", item }));
+    for (const item of itemsOf(guide.steps.find((s) => s.id === id)!))
+      await valueOf(await o.work({ kind: "in", item }));
   };
   await into("shell.fasteners");
   await valueOf(await o.work({ kind: "back", step: "shell.fasteners" }));
@@ -161,7 +189,8 @@ test("what soaks is timed by the server, and neither power nor closing comes bef
     await o.work({ kind: "task", task }, 60_000);
   const waits = await openWaits(db, o.unitId);
   expect(waits.map((w) => w.what)).toContain("soak and dry: dome sheet");
-  for (const task of ["clean:strap", "clean:keys", "mend:1"]) await valueOf(await o.work({ kind: "task", task }, 60_000));
+  for (const task of ["clean:strap", "clean:keys", "mend:1"])
+    await valueOf(await o.work({ kind: "task", task }, 60_000));
   expect(codeOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }))).toBe("still-waiting");
   for (const w of await openWaits(db, o.unitId))
     await valueOf(await act("wait.seen", { waitId: w.id, outcome: "dry early, by the fan" }));
@@ -175,7 +204,13 @@ test("an order is changed while it runs: what is done stays in it, and the rest 
   const order = async () => (await orderView(db, o.unitId, technician))!;
   const second = { faultId: null, what: "Light flex", slot: "flex.light.link", route: null };
   const change = async (targets: DeedInput<"work.change">["targets"]) =>
-    act("work.change", { orderId: o.orderId, version: (await order()).version, targets, cleaningLevel: 0, calibrate: [] });
+    act("work.change", {
+      orderId: o.orderId,
+      version: (await order()).version,
+      targets,
+      cleaningLevel: 0,
+      calibrate: [],
+    });
   await valueOf(await change([target(o.faultId), second]));
   expect((await order()).body.targets.map((t) => t.key)).toEqual([1, 2]);
   await takeApart(o);
@@ -185,14 +220,23 @@ test("an order is changed while it runs: what is done stays in it, and the rest 
   expect((await order()).body.targets.map((t) => t.key)).toEqual([2]);
   expect((await order()).line.find((s) => s.key === "mend:2")!.done).toBe(true);
   expect(
-    codeOf(await act("work.change", { orderId: o.orderId, version: 1, targets: [second], cleaningLevel: 0, calibrate: [] })),
+    codeOf(
+      await act("work.change", {
+        orderId: o.orderId,
+        version: 1,
+        targets: [second],
+        cleaningLevel: 0,
+        calibrate: [],
+      }),
+    ),
   ).toBe("changed-meanwhile");
 });
 
 test("the last step is taken back, but not a logged mend; what was taken back teaches no minutes", async () => {
   const o = await openOrder();
   await valueOf(await o.work({ kind: "apart", step: "cells" }, 3000));
-  const learned = async () => (await orderView(db, o.unitId, technician))!.line.find((s) => s.key === "apart:cells")!;
+  const learned = async () =>
+    (await orderView(db, o.unitId, technician))!.line.find((s) => s.key === "apart:cells")!;
   const before = (await learned()).learned.cases;
   await valueOf(await act("work.undo", { orderId: o.orderId }));
   expect(await learned()).toMatchObject({ done: false, learned: { cases: before - 1 } });
@@ -203,7 +247,9 @@ test("the last step is taken back, but not a logged mend; what was taken back te
 });
 
 test("a wait goes on from now when it is prolonged after its end", async () => {
-  const { id } = (await valueOf(await act("wait.start", { unitId: null, kind: "charge", what: "charge", minutes: 10 }))) as {
+  const { id } = (await valueOf(
+    await act("wait.start", { unitId: null, kind: "charge", what: "charge", minutes: 10 }),
+  )) as {
     id: string;
   };
   await db("wait")
@@ -247,7 +293,9 @@ test("the branch follows the revision seen inside, and not while its steps are a
     }),
   )) as { id: string };
   const ids = async () =>
-    (await orderView(db, unit.unitId, technician))!.line.filter((s) => s.phase === "apart").map((s) => s.step!.id);
+    (await orderView(db, unit.unitId, technician))!.line
+      .filter((s) => s.phase === "apart")
+      .map((s) => s.step!.id);
   expect(await ids()).toEqual(expect.arrayContaining(["trigger.plugs", "trigger.leads"]));
   await valueOf(await act("work.revision", { orderId: id, revision: "b" }));
   expect(await ids()).not.toContain("trigger.plugs");
@@ -274,7 +322,12 @@ test("solder work counts the heat of each chip and wants open holes before joint
     });
   expect(codeOf(await heat({ celsius: 400 }))).toBe("too-hot");
   expect(codeOf(await heat({ joints: ["filled"] }))).toBe("holes-first");
-  await valueOf(await heat({ joints: ["filled"], holes: [1, 2].map((hole) => ({ hole, gaugeMm: 1.2, ringIntact: true })) }));
+  await valueOf(
+    await heat({
+      joints: ["filled"],
+      holes: [1, 2].map((hole) => ({ hole, gaugeMm: 1.2, ringIntact: true })),
+    }),
+  );
   await valueOf(await heat({ celsius: 400, exception: "ground plane, from beneath" }));
   expect((await heatOf(db, unitId)).chips).toEqual([{ chip: "main chip", cycles: 2, state: "good" }]);
 });
@@ -305,9 +358,18 @@ test("notes: proposed, confirmed, offered confirmed first", async () => {
   const older = (await tipsOf(db, "knot")).find((t) => t.words === "older")!;
   await valueOf(await act("tip.settle", { tipId: older.id, state: "confirmed" }));
   expect((await tipsOf(db, "knot")).map((t) => t.words)).toEqual(["older", "newer"]);
-  expect(codeOf(await act("tip.add", { model: "nowhere", step: null, kind: "tip", words: "x", source: "", unitId: null }))).toBe(
-    "not-found",
-  );
+  expect(
+    codeOf(
+      await act("tip.add", {
+        model: "nowhere",
+        step: null,
+        kind: "tip",
+        words: "x",
+        source: "",
+        unitId: null,
+      }),
+    ),
+  ).toBe("not-found");
 });
 
 describe("the day's plan", () => {
@@ -320,15 +382,27 @@ describe("the day's plan", () => {
       ),
     );
     await valueOf(
-      await act("person.set-hours", { personId: lead.id, skill: 4, hours: Array.from({ length: 7 }, () => [[0, 1440]]) }, lead),
+      await act(
+        "person.set-hours",
+        { personId: lead.id, skill: 4, hours: Array.from({ length: 7 }, () => [[0, 1440]]) },
+        lead,
+      ),
     );
     expect(
-      codeOf(await act("person.set-hours", { personId: lead.id, skill: 4, hours: Array.from({ length: 7 }, () => []) })),
+      codeOf(
+        await act("person.set-hours", {
+          personId: lead.id,
+          skill: 4,
+          hours: Array.from({ length: 7 }, () => []),
+        }),
+      ),
     ).toBe("not-allowed");
     const o = await openOrder();
     const before = await dayView(db, 40);
     const mine = before.tasks.filter((t) => t.tag === o.tag);
-    expect(mine.map((t) => t.title)).toEqual(expect.arrayContaining(["Take apart, 5 steps", "Full test, closed"]));
+    expect(mine.map((t) => t.title)).toEqual(
+      expect.arrayContaining(["Take apart, 5 steps", "Full test, closed"]),
+    );
     expect(before.tasks.every((t) => t.kind === "wait" || t.person !== null)).toBe(true);
     expect(before.makespan).toBeLessThanOrEqual(before.firstCome.makespan);
     expect(before.makespan).toBeGreaterThanOrEqual(before.bound.makespan);

@@ -25,7 +25,9 @@ const { act, takeIn, fullTest } = benchOf(() => ({ db, technician }));
 
 describe("parts", () => {
   const receive = async (part: string, pieces: number, costMinor: number, by = technician) =>
-    (await valueOf(await act("stock.receive", { part, supplier: "tidewater-parts", pieces, costMinor, bin: "A1" }, by))) as {
+    (await valueOf(
+      await act("stock.receive", { part, supplier: "tidewater-parts", pieces, costMinor, bin: "A1" }, by),
+    )) as {
       id: string;
       code: string;
     };
@@ -43,8 +45,10 @@ describe("parts", () => {
         recordingId: null,
       }),
     );
-  const dunlin = (change: Partial<DeedInput<"unit.take-in">> = {}) => takeIn({ profileKey: "dunlin", ...change });
-  const use = (batchId: string, count = 1) => act("stock.take", { batchId, count, for: { kind: "use", unitId: null }, why: "" });
+  const dunlin = (change: Partial<DeedInput<"unit.take-in">> = {}) =>
+    takeIn({ profileKey: "dunlin", ...change });
+  const use = (batchId: string, count = 1) =>
+    act("stock.take", { batchId, count, for: { kind: "use", unitId: null }, why: "" });
   const fit = (batchId: string, unitId: string, slot: string) =>
     act("stock.take", { batchId, count: 1, for: { kind: "fit", unitId, slot, mendId: null }, why: "" });
 
@@ -67,7 +71,9 @@ describe("parts", () => {
   test("what is put aside for a unit is taken by nobody else, and by it", async () => {
     const { id } = await receive("SM-DUN-O", 1, 900);
     const [mine, other] = [await dunlin(), await dunlin()];
-    await valueOf(await act("stock.reserve", { unitId: mine.unitId, slot: "module.left", batchId: id, count: 1 }));
+    await valueOf(
+      await act("stock.reserve", { unitId: mine.unitId, slot: "module.left", batchId: id, count: 1 }),
+    );
     expect(codeOf(await fit(id, other.unitId, "module.left"))).toBe("stock-short");
     expect(codeOf(await use(id))).toBe("stock-short");
     expect(await valueOf(await fit(id, mine.unitId, "module.left"))).toMatchObject({ costMinor: 900 });
@@ -109,34 +115,53 @@ describe("parts", () => {
     expect(codeOf(await read(5, 4))).toBe("already");
     expect(codeOf(await read(6, 4))).toBe("already");
     await valueOf(
-      await act("batch.judge", { batchId: made.id, version: (await batch(made.id)).version, verdict: "accept", why: "" }),
+      await act("batch.judge", {
+        batchId: made.id,
+        version: (await batch(made.id)).version,
+        verdict: "accept",
+        why: "",
+      }),
     );
-    const customer = await valueOf(await act("customer.add", { name: "Ottoline Ferris", contact: "at the lock" }));
+    const customer = await valueOf(
+      await act("customer.add", { name: "Ottoline Ferris", contact: "at the lock" }),
+    );
     const owned = await dunlin({ origin: { source: "customer", customerId: customer.id! } });
     await valueOf(await fit(made.id, owned.unitId, "module.left"));
-    await valueOf(await act("stock.reserve", { unitId: held.unitId, slot: "module.left", batchId: made.id, count: 1 }));
+    await valueOf(
+      await act("stock.reserve", { unitId: held.unitId, slot: "module.left", batchId: made.id, count: 1 }),
+    );
     const { version } = await batch(made.id);
     expect(codeOf(await act("batch.judge", { batchId: made.id, version, verdict: "reject", why: "" }))).toBe(
       "limit-needs-reason",
     );
-    await valueOf(await act("batch.judge", { batchId: made.id, version, verdict: "reject", why: "stiff after a week" }));
+    await valueOf(
+      await act("batch.judge", { batchId: made.id, version, verdict: "reject", why: "stiff after a week" }),
+    );
     expect(await batch(made.id)).toMatchObject({ status: "rejected", reserved: 0 });
     expect(codeOf(await fit(made.id, held.unitId, "module.left"))).toBe("batch-locked");
-    expect(await holdersOf(db, made.id)).toMatchObject([{ tag: owned.tag, owner: "Ottoline Ferris", contact: "at the lock" }]);
+    expect(await holdersOf(db, made.id)).toMatchObject([
+      { tag: owned.tag, owner: "Ottoline Ferris", contact: "at the lock" },
+    ]);
     // a unit that carries a piece of it cannot leave, until the piece is out
-    const recalls = async () => (await unitView(db, owned.tag, lead))!.blocks.filter((b) => b.code === "recall");
+    const recalls = async () =>
+      (await unitView(db, owned.tag, lead))!.blocks.filter((b) => b.code === "recall");
     expect(await recalls()).toEqual([{ code: "recall", batch: made.code }]);
     // what is taken out of a unit again stays locked
     const { id } = one(await db("fitted").where({ unit_id: owned.unitId }).first("id"));
     await valueOf(await act("fitted.remove", { fittedId: id, to: "stock", bin: null, why: "recalled" }));
-    expect(await db("batch").where({ from_batch_id: made.id }).first()).toMatchObject({ status: "rejected", on_hand: 1 });
+    expect(await db("batch").where({ from_batch_id: made.id }).first()).toMatchObject({
+      status: "rejected",
+      on_hand: 1,
+    });
     expect(await holdersOf(db, made.id)).toEqual([]);
     expect(await recalls()).toEqual([]);
     const now = await batch(made.id);
     // nobody accepts it back, not even who leads
     const back = { batchId: made.id, version: now.version, verdict: "accept" as const, why: "looks fine" };
     expect(codeOf(await act("batch.judge", back, lead))).toBe("batch-locked");
-    await valueOf(await act("batch.dispose", { batchId: made.id, version: now.version, how: "electrical waste" }));
+    await valueOf(
+      await act("batch.dispose", { batchId: made.id, version: now.version, how: "electrical waste" }),
+    );
     expect(await batch(made.id)).toMatchObject({ status: "disposed", on_hand: 0 });
   });
 
@@ -159,21 +184,38 @@ describe("parts", () => {
       { part: "PRY", listed: 1, found: 0 },
       { part: "SWABS", listed: 10, found: 9 },
     ]);
-    expect(codeOf(await act("stock.split", { batchId: id, count: 1, lines, bin: "B2", why: "" }))).toBe("stock-short");
+    expect(codeOf(await act("stock.split", { batchId: id, count: 1, lines, bin: "B2", why: "" }))).toBe(
+      "stock-short",
+    );
   });
 
   test("a donor: parts by their evidence, untested only with a reason, cost shares that add up, and the lot spread again", async () => {
     const lot = await valueOf(
-      await act("lot.add", { code: "L-D", seller: "s", priceMinor: 3000, carriageMinor: 0, unitsPromised: null }),
+      await act("lot.add", {
+        code: "L-D",
+        seller: "s",
+        priceMinor: 3000,
+        carriageMinor: 0,
+        unitsPromised: null,
+      }),
     );
     const other = await takeIn({ origin: { source: "lot", lotId: lot.id! } });
     const { unitId, tag } = await takeIn({ origin: { source: "lot", lotId: lot.id! } });
     await fullTest(unitId);
     const before = one(await db("unit").where({ id: unitId }).first("lot_share_minor", "version"));
     await valueOf(
-      await act("unit.end", { unitId, version: before.version, kind: "donor", known: "cracked shell", priceMinor: null }),
+      await act("unit.end", {
+        unitId,
+        version: before.version,
+        kind: "donor",
+        known: "cracked shell",
+        priceMinor: null,
+      }),
     );
-    const spread = await db("unit").whereIn("id", [unitId, other.unitId]).orderBy("tag").pluck("lot_share_minor");
+    const spread = await db("unit")
+      .whereIn("id", [unitId, other.unitId])
+      .orderBy("tag")
+      .pluck("lot_share_minor");
     expect(spread.reduce((a: number, b) => a + (b ?? 0), 0)).toBe(3000);
     expect(spread[1]).toBeLessThan(before.lot_share_minor!);
     const view = await donorView(db, unitId);
@@ -181,19 +223,35 @@ describe("parts", () => {
     expect(view.parts.reduce((s, p) => s + p.shareMinor, 0)).toBe(view.costMinor);
     expect([state("dome.centre"), state("antenna.radio")]).toEqual(["good", "unknown"]);
     const asked = { unitId, bin: "D1", untestedWhy: "", forUnitId: null, forSlot: null };
-    expect(codeOf(await act("donor.take", { ...asked, slot: "antenna.radio", part: "AN-60-D" }))).toBe("test-in-donor-first");
-    await valueOf(await act("donor.judge", { unitId, slot: "antenna.radio", state: "bad", words: "torn at the clip" }));
-    expect(codeOf(await act("donor.take", { ...asked, slot: "antenna.radio", part: "AN-60-D", untestedWhy: "x" }))).toBe(
-      "part-gone",
+    expect(codeOf(await act("donor.take", { ...asked, slot: "antenna.radio", part: "AN-60-D" }))).toBe(
+      "test-in-donor-first",
     );
+    await valueOf(
+      await act("donor.judge", { unitId, slot: "antenna.radio", state: "bad", words: "torn at the clip" }),
+    );
+    expect(
+      codeOf(await act("donor.take", { ...asked, slot: "antenna.radio", part: "AN-60-D", untestedWhy: "x" })),
+    ).toBe("part-gone");
     const dome = view.parts.find((p) => p.slot === "dome.centre")!;
-    const taken = await valueOf(await act("donor.take", { ...asked, slot: "dome.centre", part: dome.parts[0]! }));
+    const taken = await valueOf(
+      await act("donor.take", { ...asked, slot: "dome.centre", part: dome.parts[0]! }),
+    );
     const row = await batch(taken.id!);
-    expect(row).toMatchObject({ donor_unit_id: unitId, pieces: 1, condition: "tested good", source: "donor" });
+    expect(row).toMatchObject({
+      donor_unit_id: unitId,
+      pieces: 1,
+      condition: "tested good",
+      source: "donor",
+    });
     const after = await donorView(db, unitId);
     expect(after.parts.reduce((s, p) => s + p.shareMinor, 0)).toBe(after.costMinor);
-    expect(after.parts.find((p) => p.slot === "dome.centre")).toMatchObject({ state: "gone", taken: { batch: taken.code } });
-    expect(codeOf(await act("donor.take", { ...asked, slot: "dome.centre", part: dome.parts[0]! }))).toBe("part-gone");
+    expect(after.parts.find((p) => p.slot === "dome.centre")).toMatchObject({
+      state: "gone",
+      taken: { batch: taken.code },
+    });
+    expect(codeOf(await act("donor.take", { ...asked, slot: "dome.centre", part: dome.parts[0]! }))).toBe(
+      "part-gone",
+    );
     expect(tag).toMatch(/^B-/);
   });
 
@@ -207,7 +265,8 @@ describe("parts", () => {
       count,
       source: { kind: "stock" as const },
     });
-    const apply = (lines: ReturnType<typeof line>[]) => act("plan.apply", { lines, choices: [], valueMinor: 1000 });
+    const apply = (lines: ReturnType<typeof line>[]) =>
+      act("plan.apply", { lines, choices: [], valueMinor: 1000 });
     expect(codeOf(await apply(units.map((u) => line(u))))).toBe("stock-short");
     expect(await batch(id)).toMatchObject({ reserved: 0 });
     expect(await db("reservation").where({ part: "MO-CAN-8-O" })).toHaveLength(0);
@@ -252,7 +311,8 @@ describe("parts", () => {
     const now = (unitId: string) => db("fitted").where({ unit_id: unitId, removed_at: null }).first();
     expect(await now(b.unitId)).toMatchObject({ batch_id: id, from_unit_id: a.unitId, cost_minor: 901 });
     expect(await now(a.unitId)).toMatchObject({ batch_id: null, from_unit_id: b.unitId, condition: "used" });
-    for (const u of [a, b]) expect(await db("event").where({ unit_id: u.unitId, kind: "part-swapped" })).toHaveLength(1);
+    for (const u of [a, b])
+      expect(await db("event").where({ unit_id: u.unitId, kind: "part-swapped" })).toHaveLength(1);
     expect((await partsOfUnit(db, a.unitId)).fitted).toHaveLength(2);
   });
 
@@ -267,7 +327,9 @@ describe("parts", () => {
     const made = await receive("SM-DUN-D", 4, 2000);
     await db("batch").where({ id: made.id }).update({ status: "open" });
     const reading = { ohms: null, thicknessMm: null, feel: 1, tells: [] };
-    await valueOf(await act("batch.read", { batchId: made.id, number: 1, reading, instrument: "hand", tookMs: 1000 }));
+    await valueOf(
+      await act("batch.read", { batchId: made.id, number: 1, reading, instrument: "hand", tookMs: 1000 }),
+    );
     expect(await batch(made.id)).toMatchObject({ on_hand: 3, value_minor: 1500 });
   });
 
@@ -275,13 +337,23 @@ describe("parts", () => {
     const donor = await takeIn();
     await fullTest(donor.unitId);
     const { version } = one(await db("unit").where({ id: donor.unitId }).first("version"));
-    await valueOf(await act("unit.end", { unitId: donor.unitId, version, kind: "donor", known: "parts", priceMinor: null }));
+    await valueOf(
+      await act("unit.end", {
+        unitId: donor.unitId,
+        version,
+        kind: "donor",
+        known: "parts",
+        priceMinor: null,
+      }),
+    );
     const unit = await takeIn();
     await fault(unit.unitId, "pad.left");
     await db("unit").where({ id: unit.unitId }).update({ next_action: "mend" });
     const slot = "dome.centre";
     const freed = async () =>
-      (await planView(db, 20)).problem.donors.find((d) => d.id === donor.unitId)?.frees.some((f) => f.slot === slot) ?? false;
+      (await planView(db, 20)).problem.donors
+        .find((d) => d.id === donor.unitId)
+        ?.frees.some((f) => f.slot === slot) ?? false;
     const asks = async () =>
       (await planView(db, 20)).problem.units
         .find((u) => u.id === unit.unitId)!
@@ -312,22 +384,41 @@ describe("parts", () => {
     );
     const line = one(await db("order_line").where({ part: "FLUX" }).first("id", "order_id"));
     const arrive = () =>
-      act("stock.receive", { part: "FLUX", supplier: "", pieces: 10, costMinor: 1010, bin: "C1", orderLineId: line.id });
+      act("stock.receive", {
+        part: "FLUX",
+        supplier: "",
+        pieces: 10,
+        costMinor: 1010,
+        bin: "C1",
+        orderLineId: line.id,
+      });
     await valueOf(await arrive());
     expect(codeOf(await arrive())).toBe("already");
-    expect(await db("purchase_order").where({ id: line.order_id }).first("status")).toEqual({ status: "arrived" });
+    expect(await db("purchase_order").where({ id: line.order_id }).first("status")).toEqual({
+      status: "arrived",
+    });
     const head = "batch,part,supplier,bin,on_hand,cost\r\n";
     const batches = async () => (await db("batch").pluck("id")).length;
     const n = await batches();
     const good = ",SOLDER,tidewater-parts,C1,100,8.90\r\n";
     expect(
-      codeOf(await act("stock.import", { kind: "stock", text: `${head}${good},NOPE,,C1,1,1.00\r\n`, version: 1 }, lead)),
+      codeOf(
+        await act(
+          "stock.import",
+          { kind: "stock", text: `${head}${good},NOPE,,C1,1,1.00\r\n`, version: 1 },
+          lead,
+        ),
+      ),
     ).toBe("csv");
     expect(await batches()).toBe(n);
-    expect(await valueOf(await act("stock.import", { kind: "stock", text: head + good, version: 1 }, lead))).toEqual({
+    expect(
+      await valueOf(await act("stock.import", { kind: "stock", text: head + good, version: 1 }, lead)),
+    ).toEqual({
       changed: 1,
     });
-    expect(codeOf(await act("stock.import", { kind: "stock", text: head + good, version: 1 }))).toBe("not-allowed");
+    expect(codeOf(await act("stock.import", { kind: "stock", text: head + good, version: 1 }))).toBe(
+      "not-allowed",
+    );
   });
 
   test("a parked unit comes up when its part lies on the shelf", async () => {
@@ -337,6 +428,8 @@ describe("parts", () => {
     const waiting = async () => (await wakeUps(db)).filter((w) => w.tag === tag);
     expect(await waiting()).toEqual([]);
     await receive("TS-DUN-L-O", 1, 420);
-    expect(await waiting()).toEqual([{ tag, slot: "left trigger sensor", part: "TS-DUN-L-O", from: "stock" }]);
+    expect(await waiting()).toEqual([
+      { tag, slot: "left trigger sensor", part: "TS-DUN-L-O", from: "stock" },
+    ]);
   });
 });

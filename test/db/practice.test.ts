@@ -6,7 +6,14 @@ import { hiddenFaultsSchema } from "@/core/practice/hidden";
 import { houseDatabase, practiceDatabase } from "@/platform/db/connection";
 import type { Actor } from "@/platform/deed/base";
 import { doDeed } from "@/features/deeds";
-import { beginExercise, endExercise, exercisesOf, hardCases, practiceFaults, preparePractice } from "@/features/practice/deeds";
+import {
+  beginExercise,
+  endExercise,
+  exercisesOf,
+  hardCases,
+  practiceFaults,
+  preparePractice,
+} from "@/features/practice/deeds";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 
@@ -39,7 +46,9 @@ test("an exercise lies apart, is scored by what was named and decided, and is en
   const unit = one(await bench("unit").where({ tag }).first("id"));
   const [open] = await exercisesOf(technician);
   expect(open).toMatchObject({ tag, ended: false, hidden: [], score: null }); // what is hidden is not told
-  const hidden = hiddenFaultsSchema.parse(one(await bench("exercise").where({ unit_id: unit.id }).first("hidden")).hidden);
+  const hidden = hiddenFaultsSchema.parse(
+    one(await bench("exercise").where({ unit_id: unit.id }).first("hidden")).hidden,
+  );
   expect(hidden).toHaveLength(2);
   expect(Object.values((await practiceFaults(bench, unit.id))!.buttons!)).toHaveLength(2);
 
@@ -57,7 +66,13 @@ test("an exercise lies apart, is scored by what was named and decided, and is en
   );
   const { version } = one(await bench("unit").where({ id: unit.id }).first("version"));
   await valueOf(
-    await inPractice("decision.take", { unitId: unit.id, version, disposition: "scrap", route: null, why: "to see" }),
+    await inPractice("decision.take", {
+      unitId: unit.id,
+      version,
+      disposition: "scrap",
+      route: null,
+      why: "to see",
+    }),
   );
   const score = await endExercise(technician, open!.id);
   expect(score).toMatchObject({ found: [hidden[0]!.place], missed: [hidden[1]!.place], wrong: [] });
@@ -84,17 +99,31 @@ test("a case of the shop that came back can be taken again, its faults hidden", 
     }),
   );
   const mend = { unitId: u.unitId, faultId: faultId!, part: "", minutes: 5, remark: "", opened: true };
-  await valueOf(await act("mend.add", { ...mend, what: "Cleaned", settlesFault: false, route: "clean-pads", outcome: "failed" }));
+  await valueOf(
+    await act("mend.add", {
+      ...mend,
+      what: "Cleaned",
+      settlesFault: false,
+      route: "clean-pads",
+      outcome: "failed",
+    }),
+  );
   await valueOf(await act("mend.add", { ...mend, what: "New dome", settlesFault: true }));
   await fullTest(u.unitId);
   await answerAll(u.tag);
   await valueOf(await release(u.tag));
   expect(await hardCases(db)).toEqual([
-    expect.objectContaining({ tag: u.tag, claim: "face south misses", hidden: [{ place: "face.south", measure: "decision" }] }),
+    expect.objectContaining({
+      tag: u.tag,
+      claim: "face south misses",
+      hidden: [{ place: "face.south", measure: "decision" }],
+    }),
   ]);
   const { tag } = await beginExercise(technician, 3, "", u.tag);
   expect(one(await practiceDatabase()("unit").where({ tag }).first("claim")).claim).toBe("face south misses");
-  await expect(beginExercise(technician, 3, "", "B-9999")).rejects.toMatchObject({ problem: { code: "not-found" } });
+  await expect(beginExercise(technician, 3, "", "B-9999")).rejects.toMatchObject({
+    problem: { code: "not-found" },
+  });
   expect((await look(u.tag)).unit.ending).toBe("released");
 });
 
@@ -103,5 +132,7 @@ test("when the workshop's people are others than those of the practice bench, it
   await practiceDatabase()("person").insert({ name: technician.name, role: "technician", password_hash: "" });
   await preparePractice();
   expect(await exercisesOf(technician)).toEqual([]);
-  expect(await practiceDatabase()("person").orderBy("name").pluck("id")).toEqual(await db("person").orderBy("name").pluck("id"));
+  expect(await practiceDatabase()("person").orderBy("name").pluck("id")).toEqual(
+    await db("person").orderBy("name").pluck("id"),
+  );
 });

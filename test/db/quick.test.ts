@@ -26,7 +26,9 @@ test("a read that is asked often is asked by name, and goes on after its table c
   await db.schema.createTable("shape", (t) => t.integer("a"));
   await db("shape").insert({ a: 1 });
   for (let i = 0; i < 20; i++) expect(await db("shape").select("*")).toEqual([{ a: 1 }]);
-  const named = await db.raw("select count(*)::int as n from pg_prepared_statements where statement like '%shape%'");
+  const named = await db.raw(
+    "select count(*)::int as n from pg_prepared_statements where statement like '%shape%'",
+  );
   expect(named.rows[0].n).toBeGreaterThan(0);
   await db.schema.alterTable("shape", (t) => t.integer("b").defaultTo(2));
   const answers = [];
@@ -88,7 +90,13 @@ test("units by words keep to the other filters, the newest first", async () => {
 
 test("of many lots the open ones come first, and an old one is found by its code", async () => {
   const lot = async (n: number, unitsPromised: number | null) =>
-    valueOf(await act("lot.add", { code: `L-${n}`, seller: "s", priceMinor: 1000, carriageMinor: 0, unitsPromised }, lead));
+    valueOf(
+      await act(
+        "lot.add",
+        { code: `L-${n}`, seller: "s", priceMinor: 1000, carriageMinor: 0, unitsPromised },
+        lead,
+      ),
+    );
   await lot(100, null);
   await lot(101, 3); // nothing of it has come yet
   for (let n = 102; n < 120; n++) await lot(n, null);
@@ -129,6 +137,8 @@ test("a model's minutes are those of its newest work orders; whose hands knew it
   );
   const log = await stepTimes(db, "knot");
   expect(log.times).toHaveLength(120);
-  expect(log.times.every((t) => t.minutes === 4 && t.step === "apart:halves" && t.person === technician.id)).toBe(true);
+  expect(
+    log.times.every((t) => t.minutes === 4 && t.step === "apart:halves" && t.person === technician.id),
+  ).toBe(true);
   expect(log.hands).toEqual([lead.id]);
 });

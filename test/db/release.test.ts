@@ -80,7 +80,9 @@ const intake = async (tag: string, change: object, by = technician) => {
   );
 };
 async function customersUnit() {
-  const { id } = await valueOf(await act("customer.add", { name: "Mirela Tandy", contact: "at the ferry house" }));
+  const { id } = await valueOf(
+    await act("customer.add", { name: "Mirela Tandy", contact: "at the ferry house" }),
+  );
   return ready({
     origin: { source: "customer", customerId: id! },
     intake: intakeSchema.parse({ costLimitMinor: 3000 }),
@@ -98,7 +100,8 @@ async function withPiece(tag: string, unitId: string) {
       source: "bought",
     }),
   );
-  const slot = (await look(tag)).profile.slots!.find((s) => s.kind === "switch") ?? (await look(tag)).profile.slots![0]!;
+  const slot =
+    (await look(tag)).profile.slots!.find((s) => s.kind === "switch") ?? (await look(tag)).profile.slots![0]!;
   await db("fitted").insert({
     unit_id: unitId,
     slot: slot.id,
@@ -117,7 +120,13 @@ const reject = async (batchId: string) => {
 };
 const rules = async (change: Partial<ProveRules>) => {
   const { settings, version } = await loadSettings(db);
-  await valueOf(await act("settings.save", { version, settings: { ...settings, prove: { ...HOUSE_PROVE, ...change } } }, lead));
+  await valueOf(
+    await act(
+      "settings.save",
+      { version, settings: { ...settings, prove: { ...HOUSE_PROVE, ...change } } },
+      lead,
+    ),
+  );
 };
 
 type Unit = { tag: string; unitId: string };
@@ -138,7 +147,12 @@ const GATES: [string, Gate][] = [
     {
       block: "apart",
       raise: async (u) => {
-        const opened = await act("work.open", { unitId: u.unitId, targets: [], cleaningLevel: 1, calibrate: [] });
+        const opened = await act("work.open", {
+          unitId: u.unitId,
+          targets: [],
+          cleaningLevel: 1,
+          calibrate: [],
+        });
         if (!opened.ok) return opened;
         return act("work.do", {
           orderId: (opened.value as { id: string }).id,
@@ -164,7 +178,10 @@ const GATES: [string, Gate][] = [
   ["an open fault", { block: "open-fault", raise: (u) => fault(u.unitId) }],
   [
     "a loose piece that fits nothing",
-    { block: "fragment", raise: (u) => act("fragment.add", { unitId: u.unitId, foundAt: "shell", what: "white tooth" }) },
+    {
+      block: "fragment",
+      raise: (u) => act("fragment.add", { unitId: u.unitId, foundAt: "shell", what: "white tooth" }),
+    },
   ],
   [
     "a function that failed",
@@ -192,16 +209,28 @@ const GATES: [string, Gate][] = [
         }),
     },
   ],
-  ["a rattle", { block: "proof", raise: (u) => act("proof.answer", { unitId: u.unitId, key: "silence", result: "fail" }) }],
+  [
+    "a rattle",
+    {
+      block: "proof",
+      raise: (u) => act("proof.answer", { unitId: u.unitId, key: "silence", result: "fail" }),
+    },
+  ],
   [
     "the bench's own bond not cleared",
-    { block: "proof", raise: (u) => act("proof.answer", { unitId: u.unitId, key: "bond", result: "cannot" }) },
+    {
+      block: "proof",
+      raise: (u) => act("proof.answer", { unitId: u.unitId, key: "bond", result: "cannot" }),
+    },
   ],
   [
     "a cleaning that was put off",
     { block: "proof", raise: (u) => intake(u.tag, { intake: intakeSchema.parse({ grime: "strong" }) }) },
   ],
-  ["a complaint that nobody provoked", { block: "proof", raise: (u) => intake(u.tag, { claim: "works only when tilted" }) }],
+  [
+    "a complaint that nobody provoked",
+    { block: "proof", raise: (u) => intake(u.tag, { claim: "works only when tilted" }) },
+  ],
   [
     "a customer who was not asked",
     {
@@ -209,7 +238,9 @@ const GATES: [string, Gate][] = [
       make: async () => {
         const u = await customersUnit();
         const { id } = await valueOf(await fault(u.unitId));
-        await valueOf(await act("fault.settle", { faultId: id!, version: 1, status: "mended", why: "looked at again" }));
+        await valueOf(
+          await act("fault.settle", { faultId: id!, version: 1, status: "mended", why: "looked at again" }),
+        );
         return u;
       },
       raise: (u) => intake(u.tag, { intake: intakeSchema.parse({}) }),
@@ -236,7 +267,8 @@ describe.each(GATES)("the gate: %s", (_name, gate) => {
     expect((await look(u.tag)).unit.ending).toBeNull();
     // what nobody can wish away stays; everything else a lead releases with a stated limit, and it is printed
     const stated = await release(u.tag, lead, limit);
-    if (isFirm(gate.block)) return expect(codeOf(stated)).toMatch(/firm-block|no-proof-to-release|quarantined/);
+    if (isFirm(gate.block))
+      return expect(codeOf(stated)).toMatch(/firm-block|no-proof-to-release|quarantined/);
     const certificate = (await certificateByToken(db, (await valueOf(stated)).token!))!;
     expect(certificate.body).toMatchObject({ limit: "as it is", limitReason: "somebody wished it" });
   });
@@ -245,7 +277,15 @@ describe.each(GATES)("the gate: %s", (_name, gate) => {
     const u = await (gate.make ?? ready)();
     const { unit } = await look(u.tag); // the page that shows nothing in the way
     await valueOf(await gate.raise(u));
-    const old = { unitId: unit.id, version: unit.version, priceMinor: null, warrantyDays: 0, known: "", limit: "", reason: "" };
+    const old = {
+      unitId: unit.id,
+      version: unit.version,
+      priceMinor: null,
+      warrantyDays: 0,
+      known: "",
+      limit: "",
+      reason: "",
+    };
     expect(codeOf(await act("unit.release", old, lead))).not.toBe("done");
     expect(await certificatesOf(db, unit.id)).toEqual([]);
   });
@@ -288,7 +328,9 @@ test("a mend for now wants a second full test days later, and says when", async 
   await valueOf(await mend(u.unitId, { provisional: { fallback: "a new switch", reviewOn } }));
   await fullTest(u.unitId);
   await answerAll(u.tag);
-  expect((await look(u.tag)).blocks).toEqual([expect.objectContaining({ code: "second-test", what: "provisional", number: 1 })]);
+  expect((await look(u.tag)).blocks).toEqual([
+    expect.objectContaining({ code: "second-test", what: "provisional", number: 1 }),
+  ]);
   // four days later, as the record will stand then
   await db("mend")
     .where({ unit_id: u.unitId })
@@ -299,7 +341,10 @@ test("a mend for now wants a second full test days later, and says when", async 
   await fullTest(u.unitId);
   expect((await look(u.tag)).blocks).toEqual([]);
   const { token } = await valueOf(await release(u.tag));
-  expect((await certificateByToken(db, token!))!.body.disclosures).toContainEqual({ code: "provisional", words: "New dome" });
+  expect((await certificateByToken(db, token!))!.body.disclosures).toContainEqual({
+    code: "provisional",
+    words: "New dome",
+  });
 });
 
 test("another tester than the first test's needs a reference unit that vouches for it", async () => {
@@ -310,7 +355,11 @@ test("another tester than the first test's needs a reference unit that vouches f
   expect((await look(u.tag)).blocks.map((b) => b.code)).toEqual(["other-tester"]);
   const known = await ready();
   await valueOf(
-    await act("unit.set-reference", { unitId: known.unitId, version: (await look(known.tag)).unit.version, on: true }),
+    await act("unit.set-reference", {
+      unitId: known.unitId,
+      version: (await look(known.tag)).unit.version,
+      on: true,
+    }),
   );
   expect((await look(u.tag)).blocks.map((b) => b.code)).toEqual(["other-tester"]);
   await fullTest(known.unitId, { host: "bench 7" });
@@ -336,7 +385,9 @@ test("where the shop wants a second pair of hands, the one who mended does not p
 
 describe("the certificate", () => {
   test("is what was signed, by a key that anybody can fetch; tampering in the database is told", async () => {
-    const u = await ready({ intake: intakeSchema.parse({ marks: [{ kind: "crack", x: 1, y: 1, words: "" }] }) });
+    const u = await ready({
+      intake: intakeSchema.parse({ marks: [{ kind: "crack", x: 1, y: 1, words: "" }] }),
+    });
     const { token } = await valueOf(await release(u.tag));
     const good = (await certificateByToken(db, token!))!;
     expect(good.signature.state).toBe("good");
@@ -352,7 +403,11 @@ describe("the certificate", () => {
     expect(JSON.stringify(await publicKeys(db))).not.toContain('"d"');
 
     const change = async (path: string, value: string) =>
-      db.raw("update certificate set body = jsonb_set(body, ?, ?::jsonb) where token = ?", [path, value, token!]);
+      db.raw("update certificate set body = jsonb_set(body, ?, ?::jsonb) where token = ?", [
+        path,
+        value,
+        token!,
+      ]);
     await change("{grade}", '"B"');
     expect((await certificateByToken(db, token!))!.signature.state).toBe("tampered");
     await change("{grade}", '"A"');
@@ -373,9 +428,14 @@ describe("the certificate", () => {
     const u = await customersUnit();
     const first = (await valueOf(await release(u.tag))).token!;
     const words = JSON.stringify((await certificateByToken(db, first))!.body);
-    for (const secret of ["Mirela", "ferry", "3000", "1500", "priceMinor"]) expect(words).not.toContain(secret);
+    for (const secret of ["Mirela", "ferry", "3000", "1500", "priceMinor"])
+      expect(words).not.toContain(secret);
     await valueOf(
-      await act("unit.reopen", { unitId: u.unitId, version: (await look(u.tag)).unit.version, why: "looked at again" }, lead),
+      await act(
+        "unit.reopen",
+        { unitId: u.unitId, version: (await look(u.tag)).unit.version, why: "looked at again" },
+        lead,
+      ),
     );
     await valueOf(await mend(u.unitId));
     await fullTest(u.unitId);
@@ -447,9 +507,13 @@ describe("after the sale", () => {
     const idOf = async (slot: string): Promise<string> =>
       one(await db("fitted").where({ unit_id: u.unitId, slot }).first("id")).id;
     // what is not in it any more has no cover, and nothing was released by trying
-    expect(codeOf(await release(u.tag, technician, { partDays: { [await idOf("gone.one")]: 30 } }))).toBe("not-found");
+    expect(codeOf(await release(u.tag, technician, { partDays: { [await idOf("gone.one")]: 30 } }))).toBe(
+      "not-found",
+    );
     expect((await look(u.tag)).unit.ending).toBeNull();
-    const { token } = await valueOf(await release(u.tag, technician, { partDays: { [await idOf("said.one")]: 365 } }));
+    const { token } = await valueOf(
+      await release(u.tag, technician, { partDays: { [await idOf("said.one")]: 365 } }),
+    );
     const { body } = (await certificateByToken(db, token!))!;
     expect(body.parts.map((p) => p.warrantyDays).sort((a, b) => a! - b!)).toEqual([90, 180, 365]);
     expect(body.partWarrantyDays).toBe(365);
@@ -471,7 +535,9 @@ describe("after the sale", () => {
     await withPiece(u.tag, u.unitId);
     await valueOf(await release(u.tag));
     const { unit } = await look(u.tag);
-    await valueOf(await act("unit.reopen", { unitId: u.unitId, version: unit.version, why: "found a crack" }, lead));
+    await valueOf(
+      await act("unit.reopen", { unitId: u.unitId, version: unit.version, why: "found a crack" }, lead),
+    );
     const again = (await look(u.tag)).unit;
     await valueOf(
       await act("unit.end", {
@@ -498,7 +564,8 @@ describe("after the sale", () => {
     const batch = await withPiece(u.tag, u.unitId);
     await valueOf(await release(u.tag));
     await valueOf(await handOver(u.unitId));
-    const tally = async () => (await routeRecord(db)).find((r) => r.route === "dome-dear" && r.model === "knot")!;
+    const tally = async () =>
+      (await routeRecord(db)).find((r) => r.route === "dome-dear" && r.model === "knot")!;
     const before = await tally();
     const fitted = one(await db("fitted").where({ unit_id: u.unitId }).first("id"));
     await valueOf(
@@ -525,7 +592,13 @@ describe("after the sale", () => {
     });
     await valueOf(await mend(u.unitId, { minutes: 30 }));
     expect((await returnsOf(db, u.unitId))[0]!.costMinor).toBe(980 + 750);
-    const suppliers = await reportOf(db, "suppliers", { from: null, to: null, model: null, source: null, by: "model" });
+    const suppliers = await reportOf(db, "suppliers", {
+      from: null,
+      to: null,
+      model: null,
+      source: null,
+      by: "model",
+    });
     expect(suppliers.rows.find((r) => r.supplier === "harbour originals")).toMatchObject({ back: 1 });
   });
 
@@ -558,7 +631,11 @@ describe("after the sale", () => {
   test("the calendar names due days and ends of cover by tag, nobody by name, and can be taken back", async () => {
     const c = await customersUnit();
     await valueOf(
-      await act("unit.set-due", { unitId: c.unitId, version: (await look(c.tag)).unit.version, dueOn: "2026-12-24" }),
+      await act("unit.set-due", {
+        unitId: c.unitId,
+        version: (await look(c.tag)).unit.version,
+        dueOn: "2026-12-24",
+      }),
     );
     const { token } = await valueOf(await act("feed.make", { name: "phone" }));
     const text = (await calendarOf(db, token!))!;
@@ -592,7 +669,13 @@ describe("after the sale", () => {
 });
 
 test("the flow counts each day what stood where, and the stays add up to it", async () => {
-  const { rows } = await reportOf(db, "flow", { from: null, to: null, model: null, source: null, by: "model" });
+  const { rows } = await reportOf(db, "flow", {
+    from: null,
+    to: null,
+    model: null,
+    source: null,
+    by: "model",
+  });
   const now = new Map(rows.map((r) => [r.station, r.now]));
   const here: { stage: string; n: number }[] = await db("unit")
     .whereNull("ending")
@@ -618,7 +701,9 @@ test("units that change places between stations at once lock nobody up, and the 
   const faults = await Promise.all(there.map(async (u) => (await valueOf(await fault(u.unitId))).id!));
   const moved = await Promise.all([
     ...here.map((u) => fault(u.unitId)),
-    ...faults.map((faultId) => act("fault.settle", { faultId, version: 1, status: "withdrawn", why: "a crumb" })),
+    ...faults.map((faultId) =>
+      act("fault.settle", { faultId, version: 1, status: "withdrawn", why: "a crumb" }),
+    ),
   ]);
   expect(moved.map(codeOf)).toEqual(moved.map(() => "done"));
   const stages = async (units: Unit[]) =>

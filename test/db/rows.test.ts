@@ -25,7 +25,9 @@ afterAll(() => closeShop(db));
 const { act, takeIn, fullTest } = benchOf(() => ({ db, technician }));
 
 test("the row types are what the migrations make", () => {
-  const check = spawnSync(process.execPath, [join(__dirname, "../../scripts/tables.mjs"), "--check"], { encoding: "utf8" });
+  const check = spawnSync(process.execPath, [join(__dirname, "../../scripts/tables.mjs"), "--check"], {
+    encoding: "utf8",
+  });
   expect([check.status, check.stderr]).toEqual([0, ""]);
 });
 
@@ -95,7 +97,9 @@ test("a view of many units asks no more than a view of two", async () => {
   const donor = async () => {
     const { unitId } = await faulty();
     const { version } = (await db("unit").where({ id: unitId }).first("version"))!;
-    await valueOf(await act("unit.end", { unitId, version, kind: "donor", known: "cracked shell", priceMinor: null }));
+    await valueOf(
+      await act("unit.end", { unitId, version, kind: "donor", known: "cracked shell", priceMinor: null }),
+    );
   };
   const parked = async () => {
     const { unitId } = await faulty();
@@ -112,7 +116,15 @@ test("a view of many units asks no more than a view of two", async () => {
       }),
     );
     const { version } = (await db("unit").where({ id: unitId }).first("version"))!;
-    await valueOf(await act("decision.take", { unitId, version, disposition: "hold", route: null, why: "a part is missing" }));
+    await valueOf(
+      await act("decision.take", {
+        unitId,
+        version,
+        disposition: "hold",
+        route: null,
+        why: "a part is missing",
+      }),
+    );
   };
   const views = {
     plan: () => planView(db, 20),
@@ -142,7 +154,14 @@ test("a deed tells what it costs: few questions, and none once nobody listens", 
   subscribe(COSTS, listen);
   const { tag, unitId } = await takeIn();
   const { profile } = one(await unitView(db, tag, technician));
-  await valueOf(await act("function.check", { unitId, functionId: one(profile.functions[0]).id, result: "pass", note: "" }));
+  await valueOf(
+    await act("function.check", {
+      unitId,
+      functionId: one(profile.functions[0]).id,
+      result: "pass",
+      note: "",
+    }),
+  );
   unsubscribe(COSTS, listen);
   await takeIn();
   expect(told.map((c) => c.deed)).toEqual(["unit.take-in", "function.check"]);

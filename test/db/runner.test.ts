@@ -21,7 +21,8 @@ const { act, takeIn, ready } = benchOf(() => ({ db, technician }));
 beforeAll(async () => ({ db, lead, technician } = await openShop(12)));
 afterAll(() => closeShop(db));
 
-const versionOf = async (id: string): Promise<number> => one(await db("unit").where({ id }).first("version")).version;
+const versionOf = async (id: string): Promise<number> =>
+  one(await db("unit").where({ id }).first("version")).version;
 
 test("all units of a lot are closed at once: nobody is turned away, and the shares add up", async () => {
   const { id: lotId } = await valueOf(
@@ -54,7 +55,9 @@ test("a change that locks two units does so in one order, however they are named
   });
   const done = await Promise.all(
     Array.from({ length: 12 }, (_, i) =>
-      db.transaction((trx) => runChange(trx, technician, both, i % 2 ? [a.unitId, b.unitId] : [b.unitId, a.unitId])),
+      db.transaction((trx) =>
+        runChange(trx, technician, both, i % 2 ? [a.unitId, b.unitId] : [b.unitId, a.unitId]),
+      ),
     ),
   );
   expect(done).toEqual(Array.from({ length: 12 }, () => 2));
@@ -67,18 +70,31 @@ test("what a body said is gone with it when the body is refused", async () => {
     note("tray", unit.id, { tray: 3 });
     throw new Error("in the middle");
   });
-  await expect(db.transaction((trx) => runChange(trx, technician, refused, unitId))).rejects.toThrow("in the middle");
+  await expect(db.transaction((trx) => runChange(trx, technician, refused, unitId))).rejects.toThrow(
+    "in the middle",
+  );
   expect(await db("event").where({ unit_id: unitId }).pluck("kind")).toEqual(noted);
 });
 
 test("a batch that is moved or counted stands in the record, with from where to where", async () => {
   await valueOf(await act("catalogue.save", { version: 0, catalogue: shippedCatalogue() }, lead));
   const { id, code } = await valueOf(
-    await act("stock.receive", { part: "SW-4L-O", supplier: "tidewater-parts", pieces: 5, costMinor: 900, bin: "A1" }),
+    await act("stock.receive", {
+      part: "SW-4L-O",
+      supplier: "tidewater-parts",
+      pieces: 5,
+      costMinor: 900,
+      bin: "A1",
+    }),
   );
   await valueOf(await act("stock.move", { batchId: id!, bin: "B2" }));
-  await valueOf(await act("stock.count", { batchId: id!, version: 2, counted: 4, why: "one under the bench" }));
-  const said = await db("event").whereIn("kind", ["stock-moved", "stock-counted"]).orderBy("id").select("kind", "body");
+  await valueOf(
+    await act("stock.count", { batchId: id!, version: 2, counted: 4, why: "one under the bench" }),
+  );
+  const said = await db("event")
+    .whereIn("kind", ["stock-moved", "stock-counted"])
+    .orderBy("id")
+    .select("kind", "body");
   expect(said).toEqual([
     { kind: "stock-moved", body: { batch: code, from: "A1", to: "B2" } },
     { kind: "stock-counted", body: { batch: code, from: 5, to: 4, why: "one under the bench" } },
@@ -88,11 +104,23 @@ test("a batch that is moved or counted stands in the record, with from where to 
 test("a batch is rejected while pieces of it are fitted: whoever holds one is told, whichever came first", async () => {
   for (let round = 0; round < 5; round++) {
     const { id } = await valueOf(
-      await act("stock.receive", { part: "SM-DUN-O", supplier: "tidewater-parts", pieces: 6, costMinor: 900, bin: "A1" }),
+      await act("stock.receive", {
+        part: "SM-DUN-O",
+        supplier: "tidewater-parts",
+        pieces: 6,
+        costMinor: 900,
+        bin: "A1",
+      }),
     );
     // pieces that came out of it and lie in a batch of their own: nobody who takes one changes the batch that is judged
     const kin = await valueOf(
-      await act("stock.receive", { part: "SM-DUN-O", supplier: "tidewater-parts", pieces: 6, costMinor: 900, bin: "A1" }),
+      await act("stock.receive", {
+        part: "SM-DUN-O",
+        supplier: "tidewater-parts",
+        pieces: 6,
+        costMinor: 900,
+        bin: "A1",
+      }),
     );
     await db("batch").whereIn("id", [id!, kin.id!]).update({ status: "open" });
     await db("batch").where({ id: kin.id }).update({ from_batch_id: id });
@@ -100,11 +128,23 @@ test("a batch is rejected while pieces of it are fitted: whoever holds one is to
     const units = [];
     for (let i = 0; i < 3; i++) units.push((await takeIn({ profileKey: "dunlin", revision: null })).unitId);
     const fit = (unitId: string) =>
-      act("stock.take", { batchId: kin.id!, count: 1, for: { kind: "fit", unitId, slot: "module.left", mendId: null }, why: "" });
-    const reject = act("batch.judge", { batchId: id!, version, verdict: "reject", why: "they crumble" }, lead);
+      act("stock.take", {
+        batchId: kin.id!,
+        count: 1,
+        for: { kind: "fit", unitId, slot: "module.left", mendId: null },
+        why: "",
+      });
+    const reject = act(
+      "batch.judge",
+      { batchId: id!, version, verdict: "reject", why: "they crumble" },
+      lead,
+    );
     const [rejected] = await Promise.all([reject, ...units.map(fit)]);
     expect(codeOf(rejected!)).toBe("done");
-    const holding = await db("fitted").where({ batch_id: kin.id, removed_at: null }).orderBy("unit_id").pluck("unit_id");
+    const holding = await db("fitted")
+      .where({ batch_id: kin.id, removed_at: null })
+      .orderBy("unit_id")
+      .pluck("unit_id");
     const told = await db("event")
       .where({ kind: "batch-recalled" })
       .whereIn("unit_id", units)
@@ -118,7 +158,15 @@ test("a batch is rejected while pieces of it are fitted: whoever holds one is to
 test("the house's rules change: every unit in house follows, a closed one does not", async () => {
   const units = [await takeIn(), await takeIn()];
   const closed = await takeIn();
-  await valueOf(await act("unit.end", { unitId: closed.unitId, version: 1, kind: "scrap", known: "burnt", priceMinor: null }));
+  await valueOf(
+    await act("unit.end", {
+      unitId: closed.unitId,
+      version: 1,
+      kind: "scrap",
+      known: "burnt",
+      priceMinor: null,
+    }),
+  );
   const { settings, version } = await loadSettings(db);
   const floor = settings.floor === "A" ? "B" : "A";
   await valueOf(await act("settings.save", { version, settings: { ...settings, floor } }, lead));
@@ -134,7 +182,8 @@ test("the house's rules change: every unit in house follows, a closed one does n
   ).toEqual(["test", "test"]);
 });
 
-const standsAt = async (id: string): Promise<string> => one(await db("unit").where({ id }).first("next_action")).next_action;
+const standsAt = async (id: string): Promise<string> =>
+  one(await db("unit").where({ id }).first("next_action")).next_action;
 
 test("a customer's yes and what a try showed move the unit at once, for every list", async () => {
   const customer = await valueOf(await act("customer.add", { name: "Orsolya Pike", contact: "" }));
@@ -170,7 +219,12 @@ test("a customer's yes and what a try showed move the unit at once, for every li
     }),
   );
   await valueOf(
-    await act("fault.settle", { faultId: fault.id!, version: 1, status: "mended", why: "a new dome, pressed 40 times" }),
+    await act("fault.settle", {
+      faultId: fault.id!,
+      version: 1,
+      status: "mended",
+      why: "a new dome, pressed 40 times",
+    }),
   );
   expect(await standsAt(unitId)).toBe("settle-blocks");
   // the customer answers on their own page: nobody of the shop does a deed
@@ -182,7 +236,15 @@ test("a customer's yes and what a try showed move the unit at once, for every li
   expect(await answerByToken(db, token!, posted)).toEqual({ ok: true });
   expect(await standsAt(unitId)).toBe("release");
 
-  await valueOf(await act("try.add", { unitId, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" }));
+  await valueOf(
+    await act("try.add", {
+      unitId,
+      suspect: "row.face",
+      action: "clean",
+      expects: "it answers",
+      what: "clean",
+    }),
+  );
   const tried = one(await db("attempt").where({ unit_id: unitId }).first("id"));
   await valueOf(await act("try.settle", { tryId: tried.id, version: 1, outcome: "cured", undone: null }));
   expect(await standsAt(unitId)).toBe("settle-blocks");
@@ -221,7 +283,9 @@ describe("what takes long is done before anything is locked", () => {
 
   test("what changed meanwhile is prepared once more", async () => {
     const { unitId } = await takeIn({ claim: "as it was" });
-    const { claims, seen } = prepared(async () => void (await db("unit").where({ id: unitId }).update({ claim: "as it is" })));
+    const { claims, seen } = prepared(
+      async () => void (await db("unit").where({ id: unitId }).update({ claim: "as it is" })),
+    );
     const reply = await perform(db, technician, claims, randomUUID(), { unitId, version: 1, on: false });
     expect([reply.ok, seen]).toEqual([true, ["as it was", "as it is"]]);
   });
@@ -230,10 +294,14 @@ describe("what takes long is done before anything is locked", () => {
     const { unitId } = await takeIn();
     const moved = (times: number) => {
       let tries = 0;
-      const own: Deed<"unit.set-reference"> = deed("unit.set-reference", { unit: (i) => i.unitId }, async () => {
-        if (++tries <= times) throw new Stale();
-        return {};
-      });
+      const own: Deed<"unit.set-reference"> = deed(
+        "unit.set-reference",
+        { unit: (i) => i.unitId },
+        async () => {
+          if (++tries <= times) throw new Stale();
+          return {};
+        },
+      );
       return perform(db, technician, own, randomUUID(), { unitId, version: 1, on: false });
     };
     expect(await moved(6)).toMatchObject({ ok: true });
@@ -243,8 +311,11 @@ describe("what takes long is done before anything is locked", () => {
   test("nobody waits for it: the unit can be changed all the while", async () => {
     const { unitId } = await takeIn();
     const { claims } = prepared(
-      async () => void (await valueOf(await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-24" }))),
+      async () =>
+        void (await valueOf(await act("unit.set-due", { unitId, version: 1, dueOn: "2026-12-24" }))),
     );
-    expect((await perform(db, technician, claims, randomUUID(), { unitId, version: 2, on: false })).ok).toBe(true);
+    expect((await perform(db, technician, claims, randomUUID(), { unitId, version: 2, on: false })).ok).toBe(
+      true,
+    );
   });
 });

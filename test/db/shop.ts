@@ -54,7 +54,11 @@ export async function mustFollowTheRecord(db: Knex): Promise<void> {
     const { body } = await modelById(db, unit.profile_id);
     const action = nextActionOf(await loadFacts(db, unit, body, settings.floor));
     const stage = action === "closed" || action === "quarantine" ? action : stationFor(action);
-    expect({ tag: unit.tag, action: unit.next_action, stage: unit.stage }).toEqual({ tag: unit.tag, action, stage });
+    expect({ tag: unit.tag, action: unit.next_action, stage: unit.stage }).toEqual({
+      tag: unit.tag,
+      action,
+      stage,
+    });
     expect(await db("stay").where({ unit_id: unit.id, left_at: null }).pluck("stage")).toEqual([stage]);
   }
   const outcomes = () => db("outcome").orderBy("unit_id");
@@ -91,7 +95,10 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
       }),
     )) as { tag: string; unitId: string };
   const csvs = new Map<string, Buffer>();
-  const fullTest = async (unitId: string, change: { id?: string; host?: string; bad?: boolean; by?: Actor } = {}) => {
+  const fullTest = async (
+    unitId: string,
+    change: { id?: string; host?: string; bad?: boolean; by?: Actor } = {},
+  ) => {
     const kind = change.bad ? "bad" : "good";
     if (!csvs.has(kind)) {
       const profile = (await modelByKey(shop().db, "knot"))!.body;
@@ -119,10 +126,17 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
   const answerAll = async (tag: string) => {
     const view = await look(tag);
     for (const f of view.profile.functions)
-      await valueOf(await act("function.check", { unitId: view.unit.id, functionId: f.id, result: "pass", note: "" }));
+      await valueOf(
+        await act("function.check", { unitId: view.unit.id, functionId: f.id, result: "pass", note: "" }),
+      );
     for (const l of view.proofSheet)
       await valueOf(
-        await act("proof.answer", { unitId: view.unit.id, key: l.key, result: "pass", value: l.key === "storage" ? 0.5 : null }),
+        await act("proof.answer", {
+          unitId: view.unit.id,
+          key: l.key,
+          result: "pass",
+          value: l.key === "storage" ? 0.5 : null,
+        }),
       );
   };
   /** A unit that nothing blocks. */
@@ -132,11 +146,24 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
     await answerAll(unit.tag);
     return unit;
   };
-  const release = async (tag: string, by: Actor = shop().technician, change: Partial<DeedInput<"unit.release">> = {}) => {
+  const release = async (
+    tag: string,
+    by: Actor = shop().technician,
+    change: Partial<DeedInput<"unit.release">> = {},
+  ) => {
     const { unit } = await look(tag, by);
     return act(
       "unit.release",
-      { unitId: unit.id, version: unit.version, priceMinor: 1500, warrantyDays: 30, known: "", limit: "", reason: "", ...change },
+      {
+        unitId: unit.id,
+        version: unit.version,
+        priceMinor: 1500,
+        warrantyDays: 30,
+        known: "",
+        limit: "",
+        reason: "",
+        ...change,
+      },
       by,
     );
   };

@@ -30,7 +30,9 @@ const { act, takeIn, fullTest } = benchOf(() => ({ db, technician }));
 
 describe("signing in", () => {
   const tries = async (n: number, nameOf: (i: number) => string, address: string) => {
-    const done = await Promise.all(Array.from({ length: n }, (_, i) => signIn(db, nameOf(i), `wrong password ${i}`, address)));
+    const done = await Promise.all(
+      Array.from({ length: n }, (_, i) => signIn(db, nameOf(i), `wrong password ${i}`, address)),
+    );
     return done.filter((d) => !d.ok && d.why === "wrong").length;
   };
   beforeEach(() => db("sign_in_attempt").delete());
@@ -52,17 +54,22 @@ describe("signing in", () => {
   });
 
   test("a right password counts as no wrong try", async () => {
-    for (let i = 0; i < 8; i++) expect((await signIn(db, "Tech", "a-long-password", "10.0.0.6")).ok).toBe(true);
+    for (let i = 0; i < 8; i++)
+      expect((await signIn(db, "Tech", "a-long-password", "10.0.0.6")).ok).toBe(true);
   });
 
-  test.each(["password1234", "qwertyuiop12", "aaaaaaaaaaaa", "Weir Lane Bench1", "Newcomer2026!", "short one"])(
-    "%j is refused as a password",
-    async (password) => {
-      const reply = await act("person.add", { name: "Newcomer", role: "viewer", password }, lead);
-      expect(["easy-password", "bad-input"]).toContain(codeOf(reply));
-      expect(await db("person").where({ name: "Newcomer" })).toEqual([]);
-    },
-  );
+  test.each([
+    "password1234",
+    "qwertyuiop12",
+    "aaaaaaaaaaaa",
+    "Weir Lane Bench1",
+    "Newcomer2026!",
+    "short one",
+  ])("%j is refused as a password", async (password) => {
+    const reply = await act("person.add", { name: "Newcomer", role: "viewer", password }, lead);
+    expect(["easy-password", "bad-input"]).toContain(codeOf(reply));
+    expect(await db("person").where({ name: "Newcomer" })).toEqual([]);
+  });
 });
 
 describe("sessions", () => {
@@ -121,9 +128,9 @@ describe("sessions", () => {
     const asked = (await personOfToken(db, token, true))!;
     expect(await add(asked, "Second")).toBe("confirm-password");
     expect(codeOf(await act("feed.make", { name: "phone" }, asked))).toBe("confirm-password");
-    expect(codeOf(await act("person.change", { personId: technician.id, role: "lead", active: true }, asked))).toBe(
-      "confirm-password",
-    );
+    expect(
+      codeOf(await act("person.change", { personId: technician.id, role: "lead", active: true }, asked)),
+    ).toBe("confirm-password");
     await db("session").where({ id: asked.session!.id }).update({ confirmed_at: db.fn.now() });
     expect(await add((await personOfToken(db, token, true))!, "Second")).toBe("done");
     await db("session")
@@ -175,8 +182,12 @@ describe("what goes wrong is said as what it is", () => {
       );
     const all = JSON.stringify({ ...caught, message: caught!.message, stack: caught!.stack });
     expect(all).toContain("23505");
-    for (const secret of ["(Lead)", "a secret hash", "already exists", "Key ("]) expect(all).not.toContain(secret);
-    expect(problemOf(caught, { what: "test" })).toEqual({ code: "unexpected", number: expect.stringMatching(/^[0-9a-f]{8}$/) });
+    for (const secret of ["(Lead)", "a secret hash", "already exists", "Key ("])
+      expect(all).not.toContain(secret);
+    expect(problemOf(caught, { what: "test" })).toEqual({
+      code: "unexpected",
+      number: expect.stringMatching(/^[0-9a-f]{8}$/),
+    });
   });
 
   test("an error of ours passes as it is", () => {
@@ -294,7 +305,8 @@ describe("a question to a customer", () => {
     await valueOf(await act("question.withdraw", { questionId: id }));
     const shown = (await questionByToken(db, token))!;
     expect(shown.state).toBe("withdrawn");
-    for (const word of ["new dome sheet", "900", "it is worn", "Orsolya"]) expect(JSON.stringify(shown)).not.toContain(word);
+    for (const word of ["new dome sheet", "900", "it is worn", "Orsolya"])
+      expect(JSON.stringify(shown)).not.toContain(word);
   });
 
   test("a mind is changed three times on the page, then by the workshop", async () => {
@@ -305,16 +317,24 @@ describe("a question to a customer", () => {
       expect(await post(choice, true)).toEqual({ ok: true });
     }
     expect((await questionByToken(db, token))!.mayChange).toBe(false);
-    expect(await post("dome", true)).toMatchObject({ ok: false, problem: { code: "question-over", why: "changed-often" } });
+    expect(await post("dome", true)).toMatchObject({
+      ok: false,
+      problem: { code: "question-over", why: "changed-often" },
+    });
   });
 
   test("the answer stands in the record as the customer's, not as the colleague's who asked", async () => {
     const { unitId, post } = await asked();
     await post("dome", false);
     const events = await eventsOf(db, unitId);
-    expect(events.find((e) => e.kind === "question-answered")).toMatchObject({ by: null, body: { name: "Orsolya" } });
+    expect(events.find((e) => e.kind === "question-answered")).toMatchObject({
+      by: null,
+      body: { name: "Orsolya" },
+    });
     expect(events.find((e) => e.kind === "question-sent")).toMatchObject({ by: "Tech" });
-    await expect(db("event").insert({ kind: "unit-taken-in", unit_id: unitId, body: "{}" })).rejects.toThrow("event_by_whom");
+    await expect(db("event").insert({ kind: "unit-taken-in", unit_id: unitId, body: "{}" })).rejects.toThrow(
+      "event_by_whom",
+    );
   });
 });
 

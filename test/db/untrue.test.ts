@@ -45,7 +45,9 @@ afterAll(() => closeShop(db));
 async function goodFile(model: string, revision: string | null, seed: number): Promise<Buffer> {
   const profile = (await modelByKey(db, model))!.body;
   const controls = profileMap(profile, revision).controls as MappedControl[];
-  return Buffer.from([...writeRecordingCsv(simulateFullTest(controls, { seed, rateHz: 60, bits: 8, faults: {} }))].join(""));
+  return Buffer.from(
+    [...writeRecordingCsv(simulateFullTest(controls, { seed, rateHz: 60, bits: 8, faults: {} }))].join(""),
+  );
 }
 type Head = Parameters<typeof storeRecording>[2];
 const sendFile = async (unitId: string, csv: Buffer, change: Partial<Head> = {}) => {
@@ -93,7 +95,13 @@ test("a recording that is stopped while it is measured ends its thread, and noth
   };
   try {
     const head = { id: randomUUID(), unitId, purpose: "full", source: "import", startedAgoMs: 0 } as const;
-    const sent = storeRecording(db, technician, { ...head, tester: { label: "a.csv", host: "" } }, csv, stop.signal);
+    const sent = storeRecording(
+      db,
+      technician,
+      { ...head, tester: { label: "a.csv", host: "" } },
+      csv,
+      stop.signal,
+    );
     await expect(sent).rejects.toThrow(Stopped);
   } finally {
     delete threads.birdcageWorkers;
@@ -111,13 +119,27 @@ describe("a file as proof", () => {
     await valueOf(await mend(unitId));
     const id = await sendFile(unitId, await goodFile("knot", "r1", 901));
     await answerAll(tag);
-    expect((await look(tag)).blocks).toContainEqual(expect.objectContaining({ code: "no-proof", elsewhere: true }));
+    expect((await look(tag)).blocks).toContainEqual(
+      expect.objectContaining({ code: "no-proof", elsewhere: true }),
+    );
     expect(codeOf(await release(tag))).toBe("no-proof-to-release");
-    expect(codeOf(await release(tag, lead, { limit: "as it is", reason: "it says grade A" }))).toBe("no-proof-to-release");
-    expect(codeOf(await act("recording.take-as-proof", { recordingId: id, why: "I say so" }))).toBe("not-allowed");
-    await valueOf(await act("recording.take-as-proof", { recordingId: id, why: "tested at the other bench by Ida" }, lead));
+    expect(codeOf(await release(tag, lead, { limit: "as it is", reason: "it says grade A" }))).toBe(
+      "no-proof-to-release",
+    );
+    expect(codeOf(await act("recording.take-as-proof", { recordingId: id, why: "I say so" }))).toBe(
+      "not-allowed",
+    );
+    await valueOf(
+      await act(
+        "recording.take-as-proof",
+        { recordingId: id, why: "tested at the other bench by Ida" },
+        lead,
+      ),
+    );
     // another tester than the first test's: that still blocks, and is said on the certificate too
-    const { token } = await valueOf(await release(tag, lead, { limit: "tested elsewhere", reason: "the bench is broken" }));
+    const { token } = await valueOf(
+      await release(tag, lead, { limit: "tested elsewhere", reason: "the bench is broken" }),
+    );
     const { body } = one(await db("certificate").where({ token }).first("body"));
     expect(body.proofTaken).toEqual({ by: "Lead", why: "tested at the other bench by Ida" });
     expect(body.tester.source).toBe("import");
@@ -136,8 +158,12 @@ describe("a file as proof", () => {
     expect((await look(tag)).proofId).toBeNull();
 
     await valueOf(await mend(unitId));
-    const old = await sendFile(unitId, await goodFile("knot", "r1", 903), { startedAgoMs: 40 * 24 * 3600_000 });
-    await valueOf(await act("recording.take-as-proof", { recordingId: old, why: "it was fine last month" }, lead));
+    const old = await sendFile(unitId, await goodFile("knot", "r1", 903), {
+      startedAgoMs: 40 * 24 * 3600_000,
+    });
+    await valueOf(
+      await act("recording.take-as-proof", { recordingId: old, why: "it was fine last month" }, lead),
+    );
     expect((await look(tag)).proofId).toBeNull();
     expect((await look(tag)).nextAction).not.toBe("release");
   });
@@ -145,9 +171,12 @@ describe("a file as proof", () => {
   test("a recording played back does not close a work order's last gate", async () => {
     const { tag, unitId } = await takeIn();
     await fullTest(unitId);
-    const { id: orderId } = await valueOf(await act("work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] }));
+    const { id: orderId } = await valueOf(
+      await act("work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] }),
+    );
     await sendFile(unitId, await goodFile("knot", "r1", 904), { source: "playback" });
-    const gate = () => act("work.do", { orderId: orderId!, event: { kind: "gate", gate: "closed", why: "" }, tookMs: null });
+    const gate = () =>
+      act("work.do", { orderId: orderId!, event: { kind: "gate", gate: "closed", why: "" }, tookMs: null });
     await db("recording").where({ unit_id: unitId, source: "simulated" }).delete();
     expect(await gate()).toMatchObject({ ok: false, problem: { code: "test-first", which: "closed" } });
     await fullTest(unitId);
@@ -180,14 +209,19 @@ test("what a live controller gives counts only under the test that the server op
   expect(await live((await openTest(db, technician, unitId)).id, 932, 3600_000)).toBeNull(); // measured before it was opened
   const { id } = await openTest(db, technician, unitId);
   expect(await live(id, 933)).toBe(id);
-  await expect(openTest(db, technician, randomUUID())).rejects.toMatchObject({ problem: { code: "not-found" } });
+  await expect(openTest(db, technician, randomUUID())).rejects.toMatchObject({
+    problem: { code: "not-found" },
+  });
 });
 
 describe("the model that was taken in", () => {
   test("a controller that was another model until now is noticed by its name", async () => {
     const knot = await takeIn();
     const name = "Bench pad 7";
-    await sendFile(knot.unitId, await goodFile("knot", "r1", 910), { tester: { label: name, host: "" }, source: "gamepad" });
+    await sendFile(knot.unitId, await goodFile("knot", "r1", 910), {
+      tester: { label: name, host: "" },
+      source: "gamepad",
+    });
     expect(await padHistory(db, name, "dunlin")).toEqual({ own: 0, others: [{ model: "Knot", units: 1 }] });
     expect(await padHistory(db, name, "knot")).toEqual({ own: 1, others: [] });
     expect(await padHistory(db, "never seen", "knot")).toEqual({ own: 0, others: [] });
@@ -198,7 +232,16 @@ describe("the model that was taken in", () => {
     const edit = async (profileKey: string) => {
       const { unit } = await look(tag);
       const { claim, swollen, liquid, intake, version } = unit;
-      return act("unit.edit-intake", { unitId, version, profileKey, revision: null, claim, swollen, liquid, intake });
+      return act("unit.edit-intake", {
+        unitId,
+        version,
+        profileKey,
+        revision: null,
+        claim,
+        swollen,
+        liquid,
+        intake,
+      });
     };
     expect(codeOf(await edit("no-such-model"))).toBe("not-found");
     expect(codeOf(await edit("dunlin"))).toBe("done");
@@ -219,7 +262,11 @@ describe("the model that was taken in", () => {
 
 describe("what is said of a fault", () => {
   test("whether the claim named it is read from the claim, its earlier words too", async () => {
-    const { tag, unitId } = await takeIn({ profileKey: "dunlin", revision: null, claim: "Left stick drifts. Rest works" });
+    const { tag, unitId } = await takeIn({
+      profileKey: "dunlin",
+      revision: null,
+      claim: "Left stick drifts. Rest works",
+    });
     const name = (place: string, change: object = {}) =>
       act("fault.add", {
         unitId,
@@ -241,7 +288,17 @@ describe("what is said of a fault", () => {
       ["stick.right", true],
     ]);
     const { swollen, liquid, intake, version } = unit;
-    await valueOf(await act("unit.edit-intake", { unitId, version, revision: null, claim: "no idea", swollen, liquid, intake }));
+    await valueOf(
+      await act("unit.edit-intake", {
+        unitId,
+        version,
+        revision: null,
+        claim: "no idea",
+        swollen,
+        liquid,
+        intake,
+      }),
+    );
     await valueOf(await name("stick.left", { kind: "again" }));
     expect((await look(tag)).faults.at(-1)).toMatchObject({ kind: "again", claimed: true });
   });
@@ -276,11 +333,21 @@ describe("work and its end", () => {
 
   test("every wait that still runs is told at once, and what ran out does not call any more once the order is closed", async () => {
     const { unitId } = await takeIn();
-    const { id: orderId } = await valueOf(await act("work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] }));
+    const { id: orderId } = await valueOf(
+      await act("work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] }),
+    );
     for (const what of ["soak: shell", "cure: post"])
-      await valueOf(await act("wait.start", { unitId, kind: what.startsWith("soak") ? "soak" : "cure", what, minutes: 30 }));
+      await valueOf(
+        await act("wait.start", {
+          unitId,
+          kind: what.startsWith("soak") ? "soak" : "cure",
+          what,
+          minutes: 30,
+        }),
+      );
     await fullTest(unitId);
-    const gate = () => act("work.do", { orderId: orderId!, event: { kind: "gate", gate: "closed", why: "" }, tookMs: null });
+    const gate = () =>
+      act("work.do", { orderId: orderId!, event: { kind: "gate", gate: "closed", why: "" }, tookMs: null });
     expect(await gate()).toMatchObject({
       ok: false,
       problem: { code: "still-waiting", waits: [{ what: "soak: shell" }, { what: "cure: post" }] },
@@ -324,13 +391,26 @@ describe("work and its end", () => {
 
 describe("not tested is not sound", () => {
   test("never tested and filthy: no figure as if it were sound, and no decision to mend", async () => {
-    const { tag, unitId } = await takeIn({ intake: intakeSchema.parse({ grime: "strong", smell: "strong" }) });
+    const { tag, unitId } = await takeIn({
+      intake: intakeSchema.parse({ grime: "strong", smell: "strong" }),
+    });
     const { input } = await decideView(db, unitId);
     const { profile } = await look(tag);
-    expect(new Set(input.untested)).toEqual(new Set([...profile.controls, ...profile.functions].map((x) => x.id)));
+    expect(new Set(input.untested)).toEqual(
+      new Set([...profile.controls, ...profile.functions].map((x) => x.id)),
+    );
     const decide = async (disposition: "mend" | "strip") =>
-      act("decision.take", { unitId, version: (await look(tag)).unit.version, disposition, route: null, why: "it will be fine" });
-    expect(await decide("mend")).toMatchObject({ ok: false, problem: { code: "untested", count: input.untested.length } });
+      act("decision.take", {
+        unitId,
+        version: (await look(tag)).unit.version,
+        disposition,
+        route: null,
+        why: "it will be fine",
+      });
+    expect(await decide("mend")).toMatchObject({
+      ok: false,
+      problem: { code: "untested", count: input.untested.length },
+    });
     expect(codeOf(await decide("strip"))).toBe("done");
   });
 
@@ -366,7 +446,9 @@ describe("prices", () => {
       return [condition.condition, disclosures.some((d) => d.code === "marks")];
     };
     expect(await seen()).toEqual(["worn", true]);
-    expect(codeOf(await act("mark.settle", { unitId, mark: { ...mark, x: 99 }, gone: "new cap" }))).toBe("not-found");
+    expect(codeOf(await act("mark.settle", { unitId, mark: { ...mark, x: 99 }, gone: "new cap" }))).toBe(
+      "not-found",
+    );
     await valueOf(await mend(unitId, { what: "New caps", marksGone: [mark] }));
     expect(await seen()).toEqual(["fine", false]);
     expect((await look(tag)).unit.intake.marks).toEqual([{ ...mark, words: "", gone: "mend 1: New caps" }]);
@@ -380,7 +462,11 @@ describe("prices", () => {
     const plain = await floor();
     const { settings, version } = await loadSettings(db);
     const set = (rates: object, v: number) =>
-      act("settings.save", { version: v, settings: { ...settings, rates: { ...settings.rates, ...rates } } }, lead);
+      act(
+        "settings.save",
+        { version: v, settings: { ...settings, rates: { ...settings.rates, ...rates } } },
+        lead,
+      );
     await valueOf(await set({ tax: "full" }, version));
     expect(await floor()).toBeGreaterThan(plain);
     await valueOf(await set({ returnBase: 0.3 }, version + 1));
@@ -398,7 +484,10 @@ describe("prices", () => {
     });
     const { buildProblem } = await import("@/core/decide/build");
     const { input } = await decideView(db, unitId);
-    const { problem } = buildProblem({ ...input, faults: [{ id: "1", number: 1, place: "stick.left", measure: "jumps" }] });
+    const { problem } = buildProblem({
+      ...input,
+      faults: [{ id: "1", number: 1, place: "stick.left", measure: "jumps" }],
+    });
     expect(problem.giveUpBroken).toBe(problem.giveUp[0]! - input.market.asFoundMinor);
   });
 });
@@ -432,12 +521,14 @@ describe("what a buyer is told", () => {
       const order = await orderView(db, unitId, technician);
       const next = order?.line.find((s) => !s.done);
       if (!order || !next) break;
-      const did = (event: object) => act("work.do", { orderId: orderId!, event: event as never, tookMs: 60_000 });
+      const did = (event: object) =>
+        act("work.do", { orderId: orderId!, event: event as never, tookMs: 60_000 });
       if (next.phase === "apart") await valueOf(await did({ kind: "apart", step: next.step!.id }));
       else if (next.phase === "back") {
         for (const item of next.items) await valueOf(await did({ kind: "in", item }));
         await valueOf(await did({ kind: "back", step: next.step!.id }));
-      } else if (next.key === "gate:open") await valueOf(await did({ kind: "gate", gate: "open", why: "by eye" }));
+      } else if (next.key === "gate:open")
+        await valueOf(await did({ kind: "gate", gate: "open", why: "by eye" }));
       else if (next.key === "gate:closed") {
         await fullTest(unitId);
         await valueOf(await did({ kind: "gate", gate: "closed", why: "" }));
@@ -464,7 +555,8 @@ describe("parts", () => {
       }),
     );
     const open = async () => (await db("batch").where({ id: made.id }).first())!;
-    if ((await open()).status === "waiting") await db("batch").where({ id: made.id }).update({ status: "open" });
+    if ((await open()).status === "waiting")
+      await db("batch").where({ id: made.id }).update({ status: "open" });
     const inside = shippedCatalogue().parts.find((p) => p.code === "AS-MODULE")!.contents;
     const lines = inside.map((c) => ({ part: c.part, good: 4 * c.count, bad: 0 }));
     const { codes } = (await valueOf(
@@ -493,7 +585,14 @@ describe("parts", () => {
       }),
     )) as unknown as { codes: string[] };
     const piece = one((await db("batch").whereIn("code", again.codes))[0]);
-    await valueOf(await act("stock.take", { batchId: piece.id, count: 1, for: { kind: "use", unitId: null }, why: "tried" }));
+    await valueOf(
+      await act("stock.take", {
+        batchId: piece.id,
+        count: 1,
+        for: { kind: "use", unitId: null },
+        why: "tried",
+      }),
+    );
     expect(codeOf(await act("stock.join", { batchId: made.id! }))).toBe("batch-touched");
     expect((await open()).on_hand).toBe(9);
   });
@@ -502,7 +601,15 @@ describe("parts", () => {
     const donor = async () => {
       const unit = await takeIn({ profileKey: "curlew", revision: "wide" });
       const { version } = (await look(unit.tag)).unit;
-      await valueOf(await act("unit.end", { unitId: unit.unitId, version, kind: "donor", known: "for parts", priceMinor: null }));
+      await valueOf(
+        await act("unit.end", {
+          unitId: unit.unitId,
+          version,
+          kind: "donor",
+          known: "for parts",
+          priceMinor: null,
+        }),
+      );
       return unit.unitId;
     };
     const takeCord = async (unitId: string) => {
@@ -528,7 +635,9 @@ describe("parts", () => {
     // it fits another of its kind, and the next donor finds the same entry
     const { unitId } = await takeIn({ profileKey: "curlew", revision: "wide" });
     const batch = one(await db("batch").where({ part: part.code }).first("id"));
-    expect(codeOf(await act("stock.reserve", { unitId, slot: cord.slot, batchId: batch.id, count: 1 }))).toBe("done");
+    expect(codeOf(await act("stock.reserve", { unitId, slot: cord.slot, batchId: batch.id, count: 1 }))).toBe(
+      "done",
+    );
     await takeCord(await donor());
     expect((await loadCatalogue(db)).value.parts).toHaveLength(catalogue.parts.length);
   });
@@ -569,7 +678,9 @@ describe("lists, stages and the plan", () => {
     const { settings, version } = await loadSettings(db);
     await valueOf(await act("settings.save", { version, settings: { ...settings, floor: "C" } }, lead));
     expect(await stageOf()).toBe("release");
-    await valueOf(await act("settings.save", { version: version + 1, settings: { ...settings, floor: "B" } }, lead));
+    await valueOf(
+      await act("settings.save", { version: version + 1, settings: { ...settings, floor: "B" } }, lead),
+    );
     expect(await stageOf()).toBe("settle-blocks");
     expect((await look(tag)).nextAction).toBe("settle-blocks");
   });

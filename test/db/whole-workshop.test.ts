@@ -26,10 +26,17 @@ beforeAll(async () => {
   db = connect(process.env.DATABASE_URL!, 3);
   await rollBack(db);
   await migrate(db);
-  const load = spawnSync(process.execPath, ["--conditions=react-server", "--import", "tsx", "src/cli/demo-data.ts"], {
-    encoding: "utf8",
-    env: { ...process.env, SESSION_SECRET: process.env.SESSION_SECRET ?? "a-secret-of-a-test-that-is-long-enough" },
-  });
+  const load = spawnSync(
+    process.execPath,
+    ["--conditions=react-server", "--import", "tsx", "src/cli/demo-data.ts"],
+    {
+      encoding: "utf8",
+      env: {
+        ...process.env,
+        SESSION_SECRET: process.env.SESSION_SECRET ?? "a-secret-of-a-test-that-is-long-enough",
+      },
+    },
+  );
   if (load.status !== 0) throw new Error(load.stderr);
 });
 afterAll(async () => {
@@ -76,10 +83,19 @@ describe("a backup", () => {
   const key = join(folder, "passphrase");
   /** The backup's own program, as npm run backup and npm run restore run it; answers what it says. */
   const run = (args: string[], env: object = {}) => {
-    const done = spawnSync(process.execPath, ["--conditions=react-server", "--import", "tsx", "src/cli/backup.ts", ...args], {
-      encoding: "utf8",
-      env: { ...process.env, SESSION_SECRET: process.env.SESSION_SECRET ?? SECRET, BIRDCAGE_PG_BIN: pgBin(), ...env },
-    });
+    const done = spawnSync(
+      process.execPath,
+      ["--conditions=react-server", "--import", "tsx", "src/cli/backup.ts", ...args],
+      {
+        encoding: "utf8",
+        env: {
+          ...process.env,
+          SESSION_SECRET: process.env.SESSION_SECRET ?? SECRET,
+          BIRDCAGE_PG_BIN: pgBin(),
+          ...env,
+        },
+      },
+    );
     return { status: done.status, said: done.stdout + done.stderr };
   };
   const pgBin = () => {
@@ -87,7 +103,8 @@ describe("a backup", () => {
     return join("/usr/lib/postgresql", versions[0]!, "bin");
   };
   const newest = () => join(backups, readdirSync(backups).sort().at(-1)!);
-  const databases = async (): Promise<string[]> => db("pg_database").whereRaw("datname like 'birdcage_%'").pluck("datname");
+  const databases = async (): Promise<string[]> =>
+    db("pg_database").whereRaw("datname like 'birdcage_%'").pluck("datname");
   /** What is in a workshop, by other means than the backup's own sums. */
   const contents = async (of: Knex) =>
     Object.fromEntries(
@@ -140,21 +157,31 @@ describe("a backup", () => {
     expect(run(["backup", sealed], { BIRDCAGE_BACKUP_KEY: key })).toMatchObject({ status: 0 });
     const file = join(sealed, readdirSync(sealed)[0]!);
     expect(readFileSync(file).includes(Buffer.from("figures"))).toBe(false);
-    expect(run(["restore", file, restored])).toMatchObject({ status: 1, said: expect.stringContaining("is sealed") });
+    expect(run(["restore", file, restored])).toMatchObject({
+      status: 1,
+      said: expect.stringContaining("is sealed"),
+    });
     const wrong = join(folder, "wrong");
     writeFileSync(wrong, "another phrase");
-    expect(run(["restore", file, restored], { BIRDCAGE_BACKUP_KEY: wrong }).said).toContain("passphrase is not this backup's");
+    expect(run(["restore", file, restored], { BIRDCAGE_BACKUP_KEY: wrong }).said).toContain(
+      "passphrase is not this backup's",
+    );
     const bytes = readFileSync(file);
     bytes[Math.floor(bytes.length / 2)]! ^= 1;
     writeFileSync(file, bytes);
-    expect(run(["restore", file, restored], { BIRDCAGE_BACKUP_KEY: key }).said).toContain("or the file was changed");
+    expect(run(["restore", file, restored], { BIRDCAGE_BACKUP_KEY: key }).said).toContain(
+      "or the file was changed",
+    );
     expect(await databases()).toContain(restored); // what was there stayed
   });
 
   test("half a backup, and none at all, change nothing", async () => {
     const half = join(folder, "half.backup");
     writeFileSync(half, readFileSync(newest()).subarray(0, 300_000));
-    expect(run(["restore", half, restored])).toMatchObject({ status: 1, said: expect.stringContaining("Not done") });
+    expect(run(["restore", half, restored])).toMatchObject({
+      status: 1,
+      said: expect.stringContaining("Not done"),
+    });
     writeFileSync(half, "no backup");
     expect(run(["restore", half, restored]).said).toContain("is no backup of Birdcage");
     expect(run(["restore", join(folder, "nowhere"), restored]).said).toContain("there is no file");
@@ -183,14 +210,18 @@ const TOGETHER: [string, string][] = [
     "recording",
     "update recording set taken_by = (select id from person limit 1), taken_why = 'seen', taken_at = now() where id = (select id from recording limit 1)",
   ],
-  ["event", "insert into event (kind, unit_id, body) select 'question-answered', id, '{}' from unit order by tag limit 1"],
+  [
+    "event",
+    "insert into event (kind, unit_id, body) select 'question-answered', id, '{}' from unit order by tag limit 1",
+  ],
 ];
 
 describe("every table", () => {
   let columns: Column[];
   /** A value that the column's own rules take: of the list that it is held to, or of the table that it points to. */
   let valueFor: (c: Column) => string;
-  const any = async (table: string, what: string) => (await db(table).whereRaw(what).first(db.raw("1"))) !== undefined;
+  const any = async (table: string, what: string) =>
+    (await db(table).whereRaw(what).first(db.raw("1"))) !== undefined;
   // rules between rows sleep, so that rows can be bent; reading back holds them all
   const bend = (sql: string) =>
     db.transaction(async (trx) => {
@@ -200,15 +231,16 @@ describe("every table", () => {
 
   beforeAll(async () => {
     columns = await columnsOf();
-    const rules: { table: string; column: string; points: string | null; at: string | null; rule: string }[] = (
-      await db.raw(
-        `select c.conrelid::regclass::text as table, a.attname::text as column, c.confrelid::regclass::text as points,
+    const rules: { table: string; column: string; points: string | null; at: string | null; rule: string }[] =
+      (
+        await db.raw(
+          `select c.conrelid::regclass::text as table, a.attname::text as column, c.confrelid::regclass::text as points,
            (select attname::text from pg_attribute where attrelid = c.confrelid and attnum = c.confkey[1]) as at,
            pg_get_constraintdef(c.oid) as rule
          from pg_constraint c join pg_attribute a on a.attrelid = c.conrelid and a.attnum = c.conkey[1]
          where c.connamespace = 'public'::regnamespace and c.contype in ('f', 'c') and array_length(c.conkey, 1) = 1`,
-      )
-    ).rows;
+        )
+      ).rows;
     valueFor = (c) => {
       const own = rules.filter((r) => r.table === c.table && r.column === c.name);
       const points = own.find((r) => r.at !== null);
@@ -219,7 +251,9 @@ describe("every table", () => {
     for (const table of Object.keys(TABLES)) {
       if (await any(table, "true")) continue;
       const own = columns.filter((c) => c.table === table);
-      await bend(`insert into "${table}" (${own.map((c) => `"${c.name}"`).join(", ")}) values (${own.map(valueFor).join(", ")})`);
+      await bend(
+        `insert into "${table}" (${own.map((c) => `"${c.name}"`).join(", ")}) values (${own.map(valueFor).join(", ")})`,
+      );
     }
     for (const [, sql] of TOGETHER) await bend(sql);
   });
@@ -261,10 +295,10 @@ describe("every table", () => {
   test("none is empty, and the archive holds a row of each", async () => {
     const files = unzipSync(readFileSync(path));
     for (const table of Object.keys(TABLES))
-      expect([table, Buffer.from(files[`tables/${table}.csv`]!).toString("utf8").split("\r\n").length > 2]).toEqual([
+      expect([
         table,
-        true,
-      ]);
+        Buffer.from(files[`tables/${table}.csv`]!).toString("utf8").split("\r\n").length > 2,
+      ]).toEqual([table, true]);
   });
 });
 

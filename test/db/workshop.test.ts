@@ -51,7 +51,16 @@ test("twelve units that want a tray at once: nine get one each, the rest none", 
 test("one request id has one effect, however often and at once it comes", async () => {
   const { unitId } = await takeIn();
   const id = randomUUID();
-  const input = { unitId, faultId: null, what: "Cleaned", part: "", minutes: 3, remark: "", opened: false, settlesFault: false };
+  const input = {
+    unitId,
+    faultId: null,
+    what: "Cleaned",
+    part: "",
+    minutes: 3,
+    remark: "",
+    opened: false,
+    settlesFault: false,
+  };
   const replies = await Promise.all(Array.from({ length: 10 }, () => act("mend.add", input, technician, id)));
   expect(new Set(replies.map((r) => JSON.stringify(r))).size).toBe(1);
   expect(await db("mend").where({ unit_id: unitId })).toHaveLength(1);
@@ -89,8 +98,11 @@ test("the record of events cannot be changed, deleted or emptied", async () => {
 test("a unit is found by any part of its tag, its complaint or its model, by short words and long ones, and by nothing else", async () => {
   const { tag } = await takeIn({ claim: "the zq rattles like a 100%_bell" });
   const found = async (q: string) =>
-    (await listUnits(db, { q }, { page: 0, size: 100, sort: { by: "tag", down: true } })).units.map((u) => u.tag);
-  for (const q of [tag, tag.slice(2), tag.toLowerCase(), "zq", "like a 100%_b", "KNOT"]) expect(await found(q)).toContain(tag);
+    (await listUnits(db, { q }, { page: 0, size: 100, sort: { by: "tag", down: true } })).units.map(
+      (u) => u.tag,
+    );
+  for (const q of [tag, tag.slice(2), tag.toLowerCase(), "zq", "like a 100%_b", "KNOT"])
+    expect(await found(q)).toContain(tag);
   for (const q of ["100_b", "zzq", "dunlin"]) expect(await found(q)).not.toContain(tag);
   expect((await searchUnits(db, "zq")).map((u) => u.tag)).toEqual([tag]);
   expect((await searchUnits(db, "knot")).length).toBe(8);
@@ -142,16 +154,27 @@ test("a release is blocked until a full test later than the last mend, every fun
   });
   expect(codeOf(await release())).toBe("no-proof-to-release");
   await fullTest(unitId);
-  expect(new Set((await unitView(db, tag, technician))!.blocks.map((b) => b.code))).toEqual(new Set(["function", "proof"]));
+  expect(new Set((await unitView(db, tag, technician))!.blocks.map((b) => b.code))).toEqual(
+    new Set(["function", "proof"]),
+  );
   await answerAll(tag);
   const { token } = await valueOf(await release());
   expect(Buffer.from(token!, "base64url").length * 8).toBeGreaterThanOrEqual(128);
   expect((await certificateByToken(db, token!))!.body.grade).toBe("A");
   expect(
-    codeOf(await act("function.check", { unitId, functionId: view.profile.functions[0]!.id, result: "fail", note: "" })),
+    codeOf(
+      await act("function.check", {
+        unitId,
+        functionId: view.profile.functions[0]!.id,
+        result: "fail",
+        note: "",
+      }),
+    ),
   ).toBe("closed");
   const now = (await unitView(db, tag, lead))!;
-  expect(codeOf(await act("unit.reopen", { unitId, version: now.unit.version, why: "came back" }, lead))).toBe("done");
+  expect(
+    codeOf(await act("unit.reopen", { unitId, version: now.unit.version, why: "came back" }, lead)),
+  ).toBe("done");
   expect((await certificateByToken(db, token!))!.revokedAt).not.toBeNull();
 });
 
@@ -175,10 +198,26 @@ test("a swollen unit takes no test, no mend, no tray, and leaves only as scrap",
   ).toBe("quarantined");
   const { unit } = (await unitView(db, tag, technician))!;
   expect(
-    codeOf(await act("unit.end", { unitId, version: unit.version, kind: "sold-as-found", known: "x", priceMinor: null })),
+    codeOf(
+      await act("unit.end", {
+        unitId,
+        version: unit.version,
+        kind: "sold-as-found",
+        known: "x",
+        priceMinor: null,
+      }),
+    ),
   ).toBe("quarantined");
   expect(
-    codeOf(await act("unit.end", { unitId, version: unit.version, kind: "scrap", known: "handed over", priceMinor: null })),
+    codeOf(
+      await act("unit.end", {
+        unitId,
+        version: unit.version,
+        kind: "scrap",
+        known: "handed over",
+        priceMinor: null,
+      }),
+    ),
   ).toBe("done");
 });
 
@@ -206,10 +245,12 @@ test("a password change ends sessions, and so does being stopped", async () => {
   const from = { agent: "a browser", address: "10.0.0.9" };
   const [here, elsewhere] = [await openSession(db, id, from), await openSession(db, id, from)];
   const self: Actor = (await personOfToken(db, here, true))!;
-  expect(codeOf(await act("person.change-password", { current: "not this one", next: "second-password" }, self))).toBe(
-    "wrong-password",
-  );
-  expect(codeOf(await act("person.change-password", { current: "first-password", next: "second-password" }, self))).toBe("done");
+  expect(
+    codeOf(await act("person.change-password", { current: "not this one", next: "second-password" }, self)),
+  ).toBe("wrong-password");
+  expect(
+    codeOf(await act("person.change-password", { current: "first-password", next: "second-password" }, self)),
+  ).toBe("done");
   expect(await personOfToken(db, elsewhere, true)).toBeNull();
   expect(await personOfToken(db, here, true)).toMatchObject({ id, name: "Passing" });
   expect((await signIn(db, " PASSING ", "second-password", "10.0.0.9")).ok).toBe(true);
@@ -240,14 +281,19 @@ describe("readings at the bench", () => {
   test("the server judges them, and the function gets that answer with the evidence behind it", async () => {
     const { unitId, tag } = await takeIn();
     expect(await take(unitId!, reading())).toMatchObject({ ok: true, value: { verdict: "pass" } });
-    expect(await take(unitId!, reading({ held: 12 }))).toMatchObject({ ok: true, value: { verdict: "fail" } });
+    expect(await take(unitId!, reading({ held: 12 }))).toMatchObject({
+      ok: true,
+      value: { verdict: "fail" },
+    });
     const view = (await unitView(db, tag!, technician))!;
     expect(view.checks.find((c) => c.functionId === "strap")).toMatchObject({
       result: "fail",
       note: expect.stringContaining("Slipped 2 of 14"),
     });
     expect(await readingsOf(db, unitId!)).toHaveLength(1); // the latest of its kind and subject
-    const rows = await db("function_check").where({ unit_id: unitId, function_id: "strap" }).select("reading_id", "took_ms");
+    const rows = await db("function_check")
+      .where({ unit_id: unitId, function_id: "strap" })
+      .select("reading_id", "took_ms");
     expect(rows.every((r) => r.reading_id !== null && r.took_ms === 60_000)).toBe(true);
   });
 
@@ -255,9 +301,17 @@ describe("readings at the bench", () => {
     const { unitId } = await takeIn();
     expect(codeOf(await take(unitId!, reading({ functionId: "rail" })))).toBe("not-found");
     expect(codeOf(await take(unitId!, reading({ held: 20 })))).toBe("bad-input");
-    expect(codeOf(await take(unitId!, { kind: "supply", supply: "left", openVolts: 3, loadedVolts: null, loadAmps: null }))).toBe(
-      "not-found",
-    );
+    expect(
+      codeOf(
+        await take(unitId!, {
+          kind: "supply",
+          supply: "left",
+          openVolts: 3,
+          loadedVolts: null,
+          loadAmps: null,
+        }),
+      ),
+    ).toBe("not-found");
     const wet = await takeIn({ liquid: true });
     expect(codeOf(await take(wet.unitId!, reading()))).toBe("wet");
   });
@@ -274,7 +328,9 @@ describe("readings at the bench", () => {
   test("only a healthy unit becomes a reference; then it is no work, and others are held against it", async () => {
     const { unitId, tag } = await takeIn();
     const version = (await unitView(db, tag!, technician))!.unit.version;
-    expect(codeOf(await act("unit.set-reference", { unitId: unitId!, version, on: true }))).toBe("not-healthy");
+    expect(codeOf(await act("unit.set-reference", { unitId: unitId!, version, on: true }))).toBe(
+      "not-healthy",
+    );
     await fullTest(unitId!);
     expect(codeOf(await act("unit.set-reference", { unitId: unitId!, version, on: true }))).toBe("done");
     expect((await benchView(db)).next.map((l) => l.tag)).not.toContain(tag);
@@ -299,8 +355,22 @@ describe("the way to the cause", () => {
     const find = async () => (await findView(db, (await unitView(db, tag!, technician))!))!;
     expect((await find()).causes).toEqual([]);
     for (const target of ["face.west", "face.east", "face.south"])
-      await act("find.observe", { unitId: unitId!, kind: "function", target, outcome: "dead", value: null, note: "" });
-    await act("find.observe", { unitId: unitId!, kind: "function", target: "pad.up", outcome: "works", value: null, note: "" });
+      await act("find.observe", {
+        unitId: unitId!,
+        kind: "function",
+        target,
+        outcome: "dead",
+        value: null,
+        note: "",
+      });
+    await act("find.observe", {
+      unitId: unitId!,
+      kind: "function",
+      target: "pad.up",
+      outcome: "works",
+      value: null,
+      note: "",
+    });
     expect((await find()).causes[0]!.node).toBe("row.face");
     await act("find.observe", {
       unitId: unitId!,
@@ -318,10 +388,18 @@ describe("the way to the cause", () => {
 
   test("two people settle one try: the second is told", async () => {
     const { unitId } = await takeIn();
-    await act("try.add", { unitId: unitId!, suspect: "row.face", action: "clean", expects: "it answers", what: "clean" });
+    await act("try.add", {
+      unitId: unitId!,
+      suspect: "row.face",
+      action: "clean",
+      expects: "it answers",
+      what: "clean",
+    });
     const { id } = one(await db("attempt").where({ unit_id: unitId }).first());
     const both = await Promise.all(
-      (["cured", "same"] as const).map((outcome) => act("try.settle", { tryId: id, version: 1, outcome, undone: null })),
+      (["cured", "same"] as const).map((outcome) =>
+        act("try.settle", { tryId: id, version: 1, outcome, undone: null }),
+      ),
     );
     expect(both.map(codeOf).sort()).toEqual(["changed-meanwhile", "done"]);
   });
@@ -329,15 +407,20 @@ describe("the way to the cause", () => {
   test("an unmatched piece blocks; parts that are not there are refused", async () => {
     const { unitId, tag } = await takeIn();
     await act("fragment.add", { unitId: unitId!, foundAt: "in the shell", what: "a tooth" });
-    const blocks = async () => (await unitView(db, tag!, technician))!.blocks.filter((b) => b.code === "fragment");
+    const blocks = async () =>
+      (await unitView(db, tag!, technician))!.blocks.filter((b) => b.code === "fragment");
     expect(await blocks()).toEqual([{ code: "fragment", number: 1 }]);
     const { id } = one(await db("fragment").where({ unit_id: unitId }).first());
-    expect(codeOf(await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "no.such.part", explained: "" }))).toBe(
-      "not-found",
-    );
-    expect(codeOf(await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "strap.eye", explained: "" }))).toBe(
-      "done",
-    );
+    expect(
+      codeOf(
+        await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "no.such.part", explained: "" }),
+      ),
+    ).toBe("not-found");
+    expect(
+      codeOf(
+        await act("fragment.match", { fragmentId: id, version: 1, matchedTo: "strap.eye", explained: "" }),
+      ),
+    ).toBe("done");
     expect(await blocks()).toEqual([]);
   });
 });
@@ -360,11 +443,18 @@ describe("deciding and buying", () => {
     );
     return { unitId: unitId!, faultId: fault.id! };
   };
-  const version = async (unitId: string): Promise<number> => one(await db("unit").where({ id: unitId }).first("version")).version;
+  const version = async (unitId: string): Promise<number> =>
+    one(await db("unit").where({ id: unitId }).first("version")).version;
 
   test("units of one lot that arrive at once: the shares add up to the cent, with those still to come", async () => {
     const lot = await valueOf(
-      await act("lot.add", { code: "DB-1", seller: "x", priceMinor: 9999, carriageMinor: 2, unitsPromised: 5 }),
+      await act("lot.add", {
+        code: "DB-1",
+        seller: "x",
+        priceMinor: 9999,
+        carriageMinor: 2,
+        unitsPromised: 5,
+      }),
     );
     const origin = { source: "lot" as const, lotId: lot.id! };
     await Promise.all(Array.from({ length: 4 }, () => takeIn({ origin, claim: "untested" })));
@@ -436,11 +526,18 @@ describe("deciding and buying", () => {
     await log(false);
     const cured = await log(true);
     await log(true);
-    const row = () => routeRecord(db).then((r) => r.find((t) => t.route === "clean-pads" && t.model === "knot")!);
-    expect([(await row()).worked, (await row()).failed]).toEqual([2 + (before?.worked ?? 0), 1 + (before?.failed ?? 0)]);
+    const row = () =>
+      routeRecord(db).then((r) => r.find((t) => t.route === "clean-pads" && t.model === "knot")!);
+    expect([(await row()).worked, (await row()).failed]).toEqual([
+      2 + (before?.worked ?? 0),
+      1 + (before?.failed ?? 0),
+    ]);
     const { version: v } = one(await db("fault").where({ id: cured }).first("version"));
     await act("fault.settle", { faultId: cured, version: v, status: "open", why: "it is back" });
-    expect([(await row()).worked, (await row()).failed]).toEqual([1 + (before?.worked ?? 0), 2 + (before?.failed ?? 0)]);
+    expect([(await row()).worked, (await row()).failed]).toEqual([
+      1 + (before?.worked ?? 0),
+      2 + (before?.failed ?? 0),
+    ]);
   });
 
   test("a customer's answer counts once, locks and unlocks work, and cannot be changed afterwards", async () => {
@@ -451,11 +548,24 @@ describe("deciding and buying", () => {
       await act("question.send", {
         unitId,
         days: 5,
-        body: { v: 1, findings: "", faults: [{ faultId, number: 1, found: "face south", options: [option] }] },
+        body: {
+          v: 1,
+          findings: "",
+          faults: [{ faultId, number: 1, found: "face south", options: [option] }],
+        },
       }),
     );
     const mend = () =>
-      act("mend.add", { unitId, faultId, what: "x", part: "", minutes: 1, remark: "", opened: true, settlesFault: false });
+      act("mend.add", {
+        unitId,
+        faultId,
+        what: "x",
+        part: "",
+        minutes: 1,
+        remark: "",
+        opened: true,
+        settlesFault: false,
+      });
     expect(codeOf(await mend())).toBe("yes-awaited");
     // another symptom of the same place waits with it
     const like = await valueOf(
@@ -470,7 +580,16 @@ describe("deciding and buying", () => {
         recordingId: null,
       }),
     );
-    const atLike = { unitId, faultId: like.id!, what: "x", part: "", minutes: 1, remark: "", opened: true, settlesFault: false };
+    const atLike = {
+      unitId,
+      faultId: like.id!,
+      what: "x",
+      part: "",
+      minutes: 1,
+      remark: "",
+      opened: true,
+      settlesFault: false,
+    };
     expect(codeOf(await act("mend.add", atLike))).toBe("yes-awaited");
     const post = (requestId: string, choice: string, changes = false) =>
       answerByToken(db, sent.token!, {
@@ -481,13 +600,21 @@ describe("deciding and buying", () => {
     const id = randomUUID();
     const both = await Promise.all([post(id, "dome"), post(id, "dome")]);
     expect(both.map((r) => r.ok)).toEqual([true, true]);
-    expect(await post(randomUUID(), "no")).toMatchObject({ ok: false, problem: { code: "question-over", why: "answered" } });
-    expect(await post(randomUUID(), "nothing", true)).toMatchObject({ ok: false, problem: { code: "bad-input" } });
+    expect(await post(randomUUID(), "no")).toMatchObject({
+      ok: false,
+      problem: { code: "question-over", why: "answered" },
+    });
+    expect(await post(randomUUID(), "nothing", true)).toMatchObject({
+      ok: false,
+      problem: { code: "bad-input" },
+    });
     expect(await db("answer").where({ fault_id: faultId })).toHaveLength(1);
     expect(codeOf(await mend())).toBe("done");
     expect(await post(randomUUID(), "no", true)).toEqual({ ok: true });
     expect(codeOf(await mend())).toBe("no-was-said");
-    await expect(db("answer").where({ fault_id: faultId }).update({ choice: "dome" })).rejects.toThrow("append-only");
+    await expect(db("answer").where({ fault_id: faultId }).update({ choice: "dome" })).rejects.toThrow(
+      "append-only",
+    );
     await db("question")
       .where({ unit_id: unitId })
       .update({ expires_at: new Date(Date.now() - 1000) });

@@ -72,8 +72,17 @@ test("a technician does not lead", async ({ page }) => {
 
 test("a write from another origin, or from none, is refused", async ({ page }) => {
   await signIn(page, "ida");
-  for (const headers of [{ Origin: "https://elsewhere.invalid" }, { Origin: "null" }, {}] as Record<string, string>[]) {
-    for (const path of ["/api/do/bench.present", "/api/recordings", "/api/photos", "/api/sign-out", "/api/sign-in"]) {
+  for (const headers of [{ Origin: "https://elsewhere.invalid" }, { Origin: "null" }, {}] as Record<
+    string,
+    string
+  >[]) {
+    for (const path of [
+      "/api/do/bench.present",
+      "/api/recordings",
+      "/api/photos",
+      "/api/sign-out",
+      "/api/sign-in",
+    ]) {
       const response = await page.request.post(path, { data: {}, headers });
       expect(response.status(), `${path} ${JSON.stringify(headers)}`).toBe(403);
     }
@@ -93,7 +102,9 @@ test("sign-in attempts are limited, and a forged cookie is nobody", async ({ pag
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.locator(ALERT)).toContainText("Too many tries");
   await db("sign_in_attempt").where({ name: "oona" }).delete();
-  await context.addCookies([{ name: "birdcage_session", value: "Fe26.2*1*forged", url: new URL(page.url()).origin }]);
+  await context.addCookies([
+    { name: "birdcage_session", value: "Fe26.2*1*forged", url: new URL(page.url()).origin },
+  ]);
   expect((await page.request.get("/api/bench")).status()).toBe(401);
 });
 
@@ -105,7 +116,12 @@ test("after signing in one lands where one wanted to go, and never on another si
   await expect(page).toHaveURL(/\/units\/B-0116\/prove/);
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
   const here = new URL(page.url()).host;
-  for (const next of ["//elsewhere.invalid/", "/%09/elsewhere.invalid", "/%0d%0a/elsewhere.invalid", "/%5Celsewhere.invalid"]) {
+  for (const next of [
+    "//elsewhere.invalid/",
+    "/%09/elsewhere.invalid",
+    "/%0d%0a/elsewhere.invalid",
+    "/%5Celsewhere.invalid",
+  ]) {
     await page.goto(`/sign-in?next=${next}`);
     await page.getByLabel("Name").fill("bram");
     await page.getByLabel("Password").fill("reed-warbler-2");
@@ -125,7 +141,10 @@ test("signing out ends the session for good: its cookie is nobody's", async ({ p
   await expect(page).toHaveURL(/sign-in/);
 });
 
-test("sessions are seen under Account, and one that was left behind is ended there", async ({ page, browser }) => {
+test("sessions are seen under Account, and one that was left behind is ended there", async ({
+  page,
+  browser,
+}) => {
   const left = await (await browser.newContext({ baseURL: process.env.BASE_URL })).newPage();
   await signIn(left, "oona");
   await signIn(page, "oona");
@@ -145,7 +164,10 @@ test("sessions are seen under Account, and one that was left behind is ended the
   await expect(page).toHaveURL(/\/units/);
 });
 
-test("a new lead is made only by who types their password again; an easy password is refused", async ({ page, db }) => {
+test("a new lead is made only by who types their password again; an easy password is refused", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "ida");
   await page.goto("/people");
   const add = async (password: string) => {
@@ -190,7 +212,8 @@ test("a practice cookie that was left over is nothing: every page answers, for s
 }) => {
   await page.goto("/sign-in");
   await context.addCookies([{ name: "birdcage_practice", value: "1", url: new URL(page.url()).origin }]);
-  for (const path of ["/sign-in", "/.well-known/jwks.json"]) expect((await page.request.get(path)).status(), path).toBe(200);
+  for (const path of ["/sign-in", "/.well-known/jwks.json"])
+    expect((await page.request.get(path)).status(), path).toBe(200);
   await signIn(page, "viktor");
   for (const path of ["/", "/units", "/units/B-0113/test", "/results"])
     expect((await page.request.get(path)).status(), path).toBe(200);
@@ -223,7 +246,10 @@ test("one person's huge recording never delays another person's page", async ({ 
   const sent = page.request
     .post("/api/recordings", {
       data: body,
-      headers: { Origin: new URL(page.url()).origin, "x-recording": encodeURIComponent(JSON.stringify(head)) },
+      headers: {
+        Origin: new URL(page.url()).origin,
+        "x-recording": encodeURIComponent(JSON.stringify(head)),
+      },
       timeout: 120_000,
     })
     .finally(() => (done = true));
@@ -244,8 +270,14 @@ test("hostile cells and characters get plain refusals", async ({ page }) => {
   const origin = new URL(page.url()).origin;
   const raw = (path: string, body: string) =>
     page.request.post(path, { data: body, headers: { Origin: origin, "Content-Type": "application/json" } });
-  const half = await raw("/api/do/fault.settle", `{"requestId":"${crypto.randomUUID()}","input":{"why":"\\ud800"}}`);
-  expect([half.status(), ((await half.json()) as { problem: { code: string } }).problem.code]).toEqual([400, "bad-input"]);
+  const half = await raw(
+    "/api/do/fault.settle",
+    `{"requestId":"${crypto.randomUUID()}","input":{"why":"\\ud800"}}`,
+  );
+  expect([half.status(), ((await half.json()) as { problem: { code: string } }).problem.code]).toEqual([
+    400,
+    "bad-input",
+  ]);
   for (const input of [
     { unitId, version: 2 ** 40, dueOn: null },
     { unitId, version: 1, dueOn: "0000-01-01" },

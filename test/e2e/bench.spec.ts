@@ -60,7 +60,10 @@ for (const [model, steps] of [
   ["whimbrel", 11],
   ["avocet", 15],
 ] as const)
-  test(`the whole protocol of a ${model} with the simulated controller and instruments`, async ({ page, db }) => {
+  test(`the whole protocol of a ${model} with the simulated controller and instruments`, async ({
+    page,
+    db,
+  }) => {
     await signIn(page, "bram");
     const { tag, unitId } = await newUnit(page, model);
     await page.goto(`/units/${tag}/test`);
@@ -78,7 +81,9 @@ for (const [model, steps] of [
     const four = page.getByRole("region", { name: "Power and links, four results" });
     for (const link of ["power-on", "charging sign", "cable", "radio"])
       await expect(four).toContainText(new RegExp(`${link}: (pass|not fitted)`));
-    const kept = await db("bench_reading").where({ unit_id: unitId }).select("kind", "verdict", "instrument", "took_ms", "host");
+    const kept = await db("bench_reading")
+      .where({ unit_id: unitId })
+      .select("kind", "verdict", "instrument", "took_ms", "host");
     expect(kept.length).toBeGreaterThan(0);
     for (const r of kept) expect(r).toMatchObject({ verdict: "pass", instrument: "simulated, healthy" });
     expect(kept.every((r) => (r.took_ms ?? 0) > 0 && r.host.includes("Chrome"))).toBe(true);
@@ -120,10 +125,14 @@ test("a tired cell is found by figures, typed or from a file, and bad figures ar
   await keep(page);
   await expect(measured).toContainText("343 mAh");
   await expect(measured).toContainText("It takes little charge before it is full");
-  await expect(page.getByRole("img", { name: /3 rows over 60 minutes: current from 450 to 20 mA/ })).toBeVisible();
+  await expect(
+    page.getByRole("img", { name: /3 rows over 60 minutes: current from 450 to 20 mA/ }),
+  ).toBeVisible();
 });
 
-test("contact sensors from a meter on a serial line: repeats, a finger left out, the predicted offset", async ({ page }) => {
+test("contact sensors from a meter on a serial line: repeats, a finger left out, the predicted offset", async ({
+  page,
+}) => {
   await page.addInitScript(() => {
     // a serial port behind the browser's own interface: it answers SCPI as a meter does
     const ohms = ["5400", "4600", "5410", "4590", "9000", "1000"];
@@ -169,7 +178,11 @@ test("contact sensors from a meter on a serial line: repeats, a finger left out,
   await expect(measured).toContainText("Oxmere Instruments,M1,7,1.0");
 });
 
-test("a microphone through the browser's own sound: levels are measured and kept", async ({ page, db, context }) => {
+test("a microphone through the browser's own sound: levels are measured and kept", async ({
+  page,
+  db,
+  context,
+}) => {
   await context.grantPermissions(["microphone"]);
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "whimbrel");
@@ -206,7 +219,9 @@ test("a page on a plain address says that it cannot listen", async ({ page }) =>
   await expect(page.locator(ALERT).first()).toContainText("A plain address cannot use serial lines");
 });
 
-test("a watched link with a controller at the browser's own interface: gaps are dropouts at their place", async ({ page }) => {
+test("a watched link with a controller at the browser's own interface: gaps are dropouts at their place", async ({
+  page,
+}) => {
   await injectPad(page, undefined, 1, "Bench pad bench 1");
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
@@ -248,13 +263,19 @@ test("motors run one at a time through the gamepad's actuator", async ({ page })
   await expect(page.getByRole("region", { name: "What was measured" })).toContainText("Runs weakly.");
 });
 
-test("two like controllers are told apart, and each stays itself when one is unplugged", async ({ page, db }) => {
+test("two like controllers are told apart, and each stays itself when one is unplugged", async ({
+  page,
+  db,
+}) => {
   await injectPad(page, undefined, 2, "Bench pad bench 3");
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   await page.goto(`/units/${tag}/test/run?kind=full`);
   await expect(page.getByText("2 are plugged in.")).toBeVisible();
-  type Two = { pad: { buttons: number[]; plugged: boolean }; second: { buttons: number[]; plugged: boolean } };
+  type Two = {
+    pad: { buttons: number[]; plugged: boolean };
+    second: { buttons: number[]; plugged: boolean };
+  };
   await page.evaluate(() => ((window as unknown as Two).second.buttons[3] = 1));
   const second = page.getByRole("button", { name: /slot 2\).*this one moved/ });
   await expect(second).toBeVisible();
@@ -307,7 +328,9 @@ test("reference units: their figures stand beside the suspect's, and a retest sa
   await page.getByLabel("First, dotted").selectOption({ index: 2 });
   await expect(page.getByRole("columnheader", { name: /^B-014\d/ })).toBeVisible();
   await expect(page.getByRole("region", { name: /^Compared,/ })).toContainText("points");
-  const reference = (await page.getByLabel("First, dotted").locator("option:checked").textContent())!.match(/B-\d{4}/)![0];
+  const reference = (await page.getByLabel("First, dotted").locator("option:checked").textContent())!.match(
+    /B-\d{4}/,
+  )![0];
   await page.goto(`/units/${reference}/test`);
   await expect(page.getByText(/Measured once|The bench has not drifted/)).toBeVisible();
   const broken = await newUnit(page, "dunlin");
@@ -326,5 +349,7 @@ test("triage says how much it has looked at, and is never proof", async ({ page 
   await page.getByRole("button", { name: "Test the simulated controller" }).click();
   await expect(page).toHaveURL(/test\/bench\?for=triage$/, { timeout: 120_000 });
   await page.goto(`/units/${tag}/test`);
-  await expect(page.getByText(/never proof: it has looked at 50 % of what a full test measures/)).toBeVisible();
+  await expect(
+    page.getByText(/never proof: it has looked at 50 % of what a full test measures/),
+  ).toBeVisible();
 });

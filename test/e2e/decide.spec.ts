@@ -5,7 +5,13 @@ import { one } from "@/core/base/one";
 
 /** Deciding: a bid, a lot, a ladder with its schools, a customer's yes, a stop-loss. */
 
-async function fault(page: Page, unitId: string, place: string, kind: string, measure: string | null): Promise<string> {
+async function fault(
+  page: Page,
+  unitId: string,
+  place: string,
+  kind: string,
+  measure: string | null,
+): Promise<string> {
   const { body } = await deed(page, "fault.add", {
     unitId,
     place,
@@ -19,7 +25,8 @@ async function fault(page: Page, unitId: string, place: string, kind: string, me
   return body.value!.id!;
 }
 const advice = (page: Page) => page.getByRole("region", { name: "Advice" });
-const euros = (text: string): number => Math.round(Number(/-?€[\d,.]+/.exec(text)![0].replace(/[€,]/g, "")) * 100);
+const euros = (text: string): number =>
+  Math.round(Number(/-?€[\d,.]+/.exec(text)![0].replace(/[€,]/g, "")) * 100);
 
 test("a bid: a listing's words become symptoms, a risk and the highest bid; bought, it arrives with its words", async ({
   page,
@@ -67,7 +74,10 @@ test("a bid: a listing's words become symptoms, a risk and the highest bid; boug
   ).toBeVisible();
 });
 
-test("a lot: its worth, its price over the units to the cent, and again when a unit changes role", async ({ page, db }) => {
+test("a lot: its worth, its price over the units to the cent, and again when a unit changes role", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   await page.goto("/buying");
   await page.getByRole("tab", { name: "A lot" }).click();
@@ -75,22 +85,41 @@ test("a lot: its worth, its price over the units to the cent, and again when a u
   await page.getByLabel("How many").fill("12");
   await page.getByLabel("Price of the lot, EUR").fill("90");
   await page.getByRole("button", { name: "What is it worth" }).click();
-  await expect(page.getByRole("region", { name: "Worth of the lot" })).toContainText(/worth of 12 units.*loss in \d+ of 100/);
+  await expect(page.getByRole("region", { name: "Worth of the lot" })).toContainText(
+    /worth of 12 units.*loss in \d+ of 100/,
+  );
 
   const code = `T-${Date.now() % 100_000}`;
-  const lot = await deed(page, "lot.add", { code, seller: "test", priceMinor: 10_000, carriageMinor: 1, unitsPromised: 3 });
+  const lot = await deed(page, "lot.add", {
+    code,
+    seller: "test",
+    priceMinor: 10_000,
+    carriageMinor: 1,
+    unitsPromised: 3,
+  });
   const units = [];
   for (const model of ["dunlin", "knot", "dunlin"])
-    units.push(await newUnit(page, model, { origin: { source: "lot", lotId: lot.body.value!.id }, claim: "untested" }));
+    units.push(
+      await newUnit(page, model, { origin: { source: "lot", lotId: lot.body.value!.id }, claim: "untested" }),
+    );
   const shares = async () =>
-    (await db("unit").where({ lot_id: lot.body.value!.id }).orderBy("tag").pluck("lot_share_minor")) as number[];
+    (await db("unit")
+      .where({ lot_id: lot.body.value!.id })
+      .orderBy("tag")
+      .pluck("lot_share_minor")) as number[];
   const before = await shares();
   expect(before.reduce((a, b) => a + b, 0)).toBe(10_001);
   expect(before[1]).toBeLessThan(before[0]!); // a knot brings less than a dunlin
 
   // the last becomes a donor: it carries less, the others more, and it still adds up
   const { version } = one(await db("unit").where({ id: units[2]!.unitId }).first("version"));
-  await deed(page, "unit.end", { unitId: units[2]!.unitId, version, kind: "donor", known: "board dead", priceMinor: null });
+  await deed(page, "unit.end", {
+    unitId: units[2]!.unitId,
+    version,
+    kind: "donor",
+    known: "board dead",
+    priceMinor: null,
+  });
   const after = await shares();
   expect(after.reduce((a, b) => a + b, 0)).toBe(10_001);
   expect(after[2]).toBeLessThan(before[2]!);
@@ -128,7 +157,13 @@ test("a drifting stick: the ladder, five schools beside it, what would change it
   await expect(ladder).toContainText("if the retest fails");
   await expect(ladder).toContainText(/Stop there|Sell/);
   const schools = page.getByRole("region", { name: "Schools" });
-  for (const school of ["Clean first", "Only the sensors", "Replace the part whole", "Calibrate only", "Change to magnetic"])
+  for (const school of [
+    "Clean first",
+    "Only the sensors",
+    "Replace the part whole",
+    "Calibrate only",
+    "Change to magnetic",
+  ])
     await expect(schools.locator("b", { hasText: school })).toBeVisible();
   const best = euros((await advice(page).getByText("expected from here").locator("..").textContent())!);
   const figures = (await schools.allTextContents())
@@ -176,7 +211,9 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
 }) => {
   await signIn(page, "bram");
   const customer = await deed(page, "customer.add", { name: "Test Customer", contact: "" });
-  const { tag, unitId } = await newUnit(page, "dunlin", { origin: { source: "customer", customerId: customer.body.value!.id } });
+  const { tag, unitId } = await newUnit(page, "dunlin", {
+    origin: { source: "customer", customerId: customer.body.value!.id },
+  });
   const stick = await fault(page, unitId, "stick.left", "rest offset", "restOffset");
   const south = await fault(page, unitId, "face.south", "presses", "decision");
   const mend = (faultId: string) =>
@@ -210,7 +247,10 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   const visitor = await stranger.newPage();
   for (let i = 0; i < 3; i++) await visitor.goto(href); // a mail scanner looks too
   const answers = () =>
-    db("answer as a").join("question as q", "q.id", "a.question_id").where({ "q.unit_id": unitId }).select("a.choice");
+    db("answer as a")
+      .join("question as q", "q.id", "a.question_id")
+      .where({ "q.unit_id": unitId })
+      .select("a.choice");
   expect(await answers()).toEqual([]);
   const send = visitor.getByRole("button", { name: "Send my answer" });
   await expect(send).toBeDisabled();
@@ -225,7 +265,9 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   await expect(visitor.getByRole("button", { name: "Send my answer" })).toHaveCount(0);
 
   await page.goto(`/units/${tag}/decide`);
-  await expect(page.getByRole("region", { name: "Customer's yes" })).toContainText("T. Customer, on the page");
+  await expect(page.getByRole("region", { name: "Customer's yes" })).toContainText(
+    "T. Customer, on the page",
+  );
   expect((await mend(stick)).body.ok).toBe(true);
 
   // a change of mind is a new entry, and the work is locked again
@@ -244,7 +286,9 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   await stranger.close();
 });
 
-test("a stop-loss that trips: two routes fail, and what is left costs more than it brings", async ({ page }) => {
+test("a stop-loss that trips: two routes fail, and what is left costs more than it brings", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "curlew", { revision: "wide", claim: "stick drifts" });
   await fault(page, unitId, "stick.left", "rest offset", "restOffset");
@@ -268,25 +312,36 @@ test("a stop-loss that trips: two routes fail, and what is left costs more than 
   await expect(line).toContainText("73 minutes are spent either way");
   await expect(advice(page).getByRole("heading", { level: 2 })).not.toHaveText("Mend");
   await page.getByText(/routes are left out/).click();
-  await expect(page.getByText("Clean the contact surfaces at the left stick: was tried here and did not help")).toBeVisible();
+  await expect(
+    page.getByText("Clean the contact surfaces at the left stick: was tried here and did not help"),
+  ).toBeVisible();
   await page.getByRole("button", { name: /^Decide: / }).click();
   await expect(page.getByRole("region", { name: "Decisions" })).toBeVisible();
   await expect(page.getByRole("navigation", { name: "Stations" })).toContainText(/strip|sell as it is|scrap/);
 });
 
-test("a lead changes odds and prices, sets a rule, and a bad catalogue changes nothing", async ({ page, db }) => {
+test("a lead changes odds and prices, sets a rule, and a bad catalogue changes nothing", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "ida");
   await page.goto("/routes");
   await expect(page.getByRole("heading", { name: /^\d+ routes$/ })).toBeVisible();
   await page
     .getByLabel("Import routes")
-    .setInputFiles({ name: "x.json", mimeType: "application/json", buffer: Buffer.from('{"format":"other"}') });
+    .setInputFiles({
+      name: "x.json",
+      mimeType: "application/json",
+      buffer: Buffer.from('{"format":"other"}'),
+    });
   await expect(page.locator(ALERT)).toContainText("Nothing was changed");
   await page.getByRole("gridcell", { name: "Clean the contact surfaces" }).click();
   const edit = page.getByRole("form", { name: "Route Clean the contact surfaces" });
   await edit.getByLabel("minutes", { exact: true }).fill("17");
   await edit.getByRole("button", { name: "Save" }).click();
-  await expect.poll(async () => (await db("setting").where({ key: "routes" }).first("version"))?.version ?? 0).toBe(1);
+  await expect
+    .poll(async () => (await db("setting").where({ key: "routes" }).first("version"))?.version ?? 0)
+    .toBe(1);
 
   const rules = page.getByRole("region", { name: "Prices and rules" });
   await rules.getByRole("combobox", { name: "Model" }).click();
@@ -296,7 +351,9 @@ test("a lead changes odds and prices, sets a rule, and a bad catalogue changes n
   await page.getByRole("option", { name: "Whole module, original" }).click();
   await rules.getByLabel("Why").fill("buyers of this model ask for it");
   await rules.getByRole("button", { name: "Save" }).click();
-  await expect.poll(async () => (await db("setting").where({ key: "model:whimbrel" }).first("version"))?.version ?? 0).toBe(1);
+  await expect
+    .poll(async () => (await db("setting").where({ key: "model:whimbrel" }).first("version"))?.version ?? 0)
+    .toBe(1);
   const { tag, unitId } = await newUnit(page, "whimbrel");
   await fault(page, unitId, "stick.left", "rest offset", "restOffset");
   await page.goto(`/units/${tag}/decide`);
@@ -306,7 +363,9 @@ test("a lead changes odds and prices, sets a rule, and a bad catalogue changes n
   await expect(page.getByRole("region", { name: "Decisions" })).toContainText("the rules gave");
 });
 
-test("a mend that is good for now names its fallback and its day, with the cause; the bench reminds", async ({ page }) => {
+test("a mend that is good for now names its fallback and its day, with the cause; the bench reminds", async ({
+  page,
+}) => {
   await signIn(page, "oona");
   const { tag, unitId } = await newUnit(page, "knot", { claim: "face south weak" });
   await fault(page, unitId, "face.south", "presses", "decision");
@@ -328,7 +387,9 @@ test("a mend that is good for now names its fallback and its day, with the cause
   await page.keyboard.type(`${on.slice(5, 7)}${on.slice(0, 4)}`, { delay: 80 });
   await page.getByRole("button", { name: "Log it" }).click();
   await expect(
-    page.getByText(/Cause: wrong use by the owner\. Good for now, falls back on a new dome sheet, look again on/),
+    page.getByText(
+      /Cause: wrong use by the owner\. Good for now, falls back on a new dome sheet, look again on/,
+    ),
   ).toBeVisible();
   await page.goto("/");
   await expect(page.getByText(new RegExp(`${tag} by .*falls back on a new dome sheet`))).toBeVisible();

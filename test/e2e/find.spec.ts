@@ -15,7 +15,9 @@ import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
 async function measured(page: Page, unitId: string, model: string, faults: ControllerFaults): Promise<void> {
   const profile = profileSchema.parse(JSON.parse(readFileSync(`profiles/${model}.json`, "utf8")));
   const controls = controlsOf(profile, null) as (MappedControl & { rim?: boolean })[];
-  const csv = [...writeRecordingCsv(simulateFullTest(controls, { seed: 12, rateHz: 100, bits: 10, faults }))].join("");
+  const csv = [
+    ...writeRecordingCsv(simulateFullTest(controls, { seed: 12, rateHz: 100, bits: 10, faults })),
+  ].join("");
   const head = {
     id: crypto.randomUUID(),
     unitId,
@@ -34,11 +36,14 @@ const answer = (page: Page, unitId: string, functionId: string, result: "pass" |
   deed(page, "function.check", { unitId, functionId, result, note: "" });
 const cause = (page: Page) => page.getByRole("region", { name: "Cause" });
 const top = (page: Page) => cause(page).locator("h2").first();
-const causes = (page: Page) => page.getByRole("list", { name: "Causes, most likely first" }).getByRole("listitem");
+const causes = (page: Page) =>
+  page.getByRole("list", { name: "Causes, most likely first" }).getByRole("listitem");
 const next = (page: Page) => page.getByRole("region", { name: "The next check" });
 const unfold = (page: Page, title: RegExp) => page.getByRole("button", { name: title }).click();
 
-test("a light, a touch surface and one bumper share a flex; first the bumper was blamed", async ({ page }) => {
+test("a light, a touch surface and one bumper share a flex; first the bumper was blamed", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "avocet", { claim: "left bumper is dead" });
   await test.step("the bumper alone looks like its switch", async () => {
@@ -102,7 +107,9 @@ test("a light, a touch surface and one bumper share a flex; first the bumper was
   });
 });
 
-test("a pad that falls asleep within a minute when warm, not when cold: halved to one part", async ({ page }) => {
+test("a pad that falls asleep within a minute when warm, not when cold: halved to one part", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "falls asleep after a minute" });
   await measured(page, unitId, "dunlin", {});
@@ -136,7 +143,9 @@ test("a pad that falls asleep within a minute when warm, not when cold: halved t
   await expect(causes(page).first()).toContainText("for: the search by halves ends at it");
 });
 
-test("jumps that stay after a module swap: a cracked supply joint, and one loose piece that fits nothing", async ({ page }) => {
+test("jumps that stay after a module swap: a cracked supply joint, and one loose piece that fits nothing", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "aim jumps, left stick" });
   await measured(page, unitId, "dunlin", { sticks: { "stick.left": { wornAt: 0.35 } } });
@@ -190,7 +199,9 @@ test("jumps that stay after a module swap: a cracked supply joint, and one loose
     await pieces.getByLabel("It is from").selectOption({ label: "left stick gimbal and spring" });
     await expect(pieces.getByRole("button", { name: "Match it" })).toBeEnabled();
     await pieces.getByRole("button", { name: "Match it" }).click();
-    await expect(page.getByRole("region", { name: "Loose pieces" })).toContainText("from the left stick gimbal and spring");
+    await expect(page.getByRole("region", { name: "Loose pieces" })).toContainText(
+      "from the left stick gimbal and spring",
+    );
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Loose piece 1 is matched to no part")).toHaveCount(0);
   });
@@ -213,7 +224,14 @@ test("readings are judged by healthy units, and what is not known is said", asyn
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin");
   await measured(page, unitId, "dunlin", { sticks: { "stick.left": { dead: "up" } } });
-  await deed(page, "find.observe", { unitId, kind: "point", target: "tp.18", outcome: "read", value: 0.4, note: "" });
+  await deed(page, "find.observe", {
+    unitId,
+    kind: "point",
+    target: "tp.18",
+    outcome: "read",
+    value: 0.4,
+    note: "",
+  });
   await page.goto(`/units/${tag}/find`);
   await unfold(page, /Readings beside healthy units/);
   const row = page.getByRole("row", { name: /1.8 V rail/ });

@@ -39,10 +39,18 @@ test("a lot is noted: too long cannot be typed, what does not fit is told at its
   await expect(dialog).toHaveCount(0);
   expect(await lots()).toBe(before + 1);
   const lot = await db("lot").where({ code: "LOT-ABCDEFGHIJKLMNOP" }).first();
-  expect(lot).toMatchObject({ price_minor: 12050, carriage_minor: 0, units_promised: 12, seller: "Tern Quay Lots" });
+  expect(lot).toMatchObject({
+    price_minor: 12050,
+    carriage_minor: 0,
+    units_promised: 12,
+    seller: "Tern Quay Lots",
+  });
 });
 
-test("what was done is logged with its cost: letters in an amount are never read as nothing", async ({ page, db }) => {
+test("what was done is logged with its cost: letters in an amount are never read as nothing", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/mend`);

@@ -68,7 +68,9 @@ test.describe("taking in", () => {
       expect(unit).toEqual({ key: "dunlin", carriage_minor: 0 });
     });
 
-  test("what is typed before the page is alive is kept, and so is the whole form over a reload", async ({ page }) => {
+  test("what is typed before the page is alive is kept, and so is the whole form over a reload", async ({
+    page,
+  }) => {
     await signIn(page, "bram");
     let open = () => {};
     const held = new Promise<void>((go) => (open = go));
@@ -155,19 +157,33 @@ test.describe("ten answers a second on a slow line", () => {
     return ids;
   }
   const answered = (db: Knex, unitId: string) =>
-    db("function_check").where({ unit_id: unitId, result: "pass" }).distinct("function_id").pluck("function_id");
+    db("function_check")
+      .where({ unit_id: unitId, result: "pass" })
+      .distinct("function_id")
+      .pluck("function_id");
 
-  test("all of them are shown at once as saving, and all of them are kept, in their order", async ({ page, db }) => {
+  test("all of them are shown at once as saving, and all of them are kept, in their order", async ({
+    page,
+    db,
+  }) => {
     await signIn(page, "bram");
     const { tag, unitId } = await newUnit(page, "whimbrel");
     const ids = await answerFast(page, tag);
     expect(ids.length).toBeGreaterThanOrEqual(8);
     for (const id of ids)
-      await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute("aria-label", /: pass(, saving)?$/);
+      await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute(
+        "aria-label",
+        /: pass(, saving)?$/,
+      );
     await expect(page.getByRole("status", { name: "Saving" })).toContainText(/saving \d+/);
     for (const id of ids)
-      await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute("aria-label", /: pass$/, { timeout: 90_000 });
-    const kept: string[] = await db("function_check").where({ unit_id: unitId }).orderBy("id").pluck("function_id");
+      await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute("aria-label", /: pass$/, {
+        timeout: 90_000,
+      });
+    const kept: string[] = await db("function_check")
+      .where({ unit_id: unitId })
+      .orderBy("id")
+      .pluck("function_id");
     expect(kept).toEqual(ids);
   });
 
@@ -178,7 +194,8 @@ test.describe("ten answers a second on a slow line", () => {
     await page.unroute("**/api/do/**");
     await page.reload();
     await expect.poll(() => answered(db, unitId), { timeout: 90_000 }).toHaveLength(ids.length);
-    for (const id of ids) await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute("aria-label", /: pass$/);
+    for (const id of ids)
+      await expect(page.locator(`[data-function="${id}"]`)).toHaveAttribute("aria-label", /: pass$/);
     expect(await db("function_check").where({ unit_id: unitId })).toHaveLength(ids.length); // once each
   });
 
@@ -227,7 +244,10 @@ test.describe("ten answers a second on a slow line", () => {
       if (++n === 2) return route.fulfill({ status: 409, json: { ok: false, problem: { code: "closed" } } });
       await route.continue();
     });
-    const ids = (await rows.evaluateAll((all) => all.map((r) => r.getAttribute("data-function")!))).slice(0, 3);
+    const ids = (await rows.evaluateAll((all) => all.map((r) => r.getAttribute("data-function")!))).slice(
+      0,
+      3,
+    );
     await rows.first().focus();
     for (const _ of ids) await page.keyboard.press("y"); // the focus goes to the next row at once
     await expect(page.locator(ALERT)).toContainText(/Not saved: a function, .+: pass\./);
@@ -235,7 +255,10 @@ test.describe("ten answers a second on a slow line", () => {
   });
 });
 
-test("n names the worst measure first, the next n the next one, however quickly they come", async ({ page, db }) => {
+test("n names the worst measure first, the next n the next one, however quickly they come", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "left stick drifts" });
   await page.goto(`/units/${tag}/test/run?kind=full`);
@@ -247,7 +270,10 @@ test("n names the worst measure first, the next n the next one, however quickly 
   await page.keyboard.press("n");
   await expect(saving).toHaveCount(2);
   await expect(page.getByText("named as a fault")).toHaveCount(2, { timeout: 30_000 });
-  const faults = await db("fault").where({ unit_id: unitId }).orderBy("number").select("measure", "place", "claimed");
+  const faults = await db("fault")
+    .where({ unit_id: unitId })
+    .orderBy("number")
+    .select("measure", "place", "claimed");
   expect(faults[0]).toMatchObject({ measure: "deadHalves", claimed: one(faults[0]).place === "stick.left" });
   expect(new Set(faults.map((f) => f.measure)).size).toBe(2);
 });
@@ -261,12 +287,16 @@ test("a file proves nothing: it is said, and a technician cannot take it", async
   const csv = await (await page.request.get(address)).body();
   const other = await newUnit(page, "knot");
   await page.goto(`/units/${other.tag}/test`);
-  await page.getByLabel("Import a recording").setInputFiles({ name: "good.csv", mimeType: "text/csv", buffer: csv });
+  await page
+    .getByLabel("Import a recording")
+    .setInputFiles({ name: "good.csv", mimeType: "text/csv", buffer: csv });
   await expect(page.getByText("The same recording was here before: it is no second test")).toBeVisible();
   await expect(page.getByRole("button", { name: "Take it as the proof" })).toHaveCount(0);
   await page.keyboard.press("p");
   await expect(page.getByRole("heading", { name: "Not proven" })).toBeVisible();
-  await expect(page.getByRole("region", { name: "What blocks the release" })).toContainText("that was made here");
+  await expect(page.getByRole("region", { name: "What blocks the release" })).toContainText(
+    "that was made here",
+  );
 
   // one that was never here may be taken by a lead, with a reason
   const changed = Buffer.from(csv.toString("utf8").replace(/\n[^\n]*\n$/, "\n"));
@@ -274,7 +304,9 @@ test("a file proves nothing: it is said, and a technician cannot take it", async
   const ida = await lead.newPage();
   await signIn(ida, "ida");
   await ida.goto(`/units/${other.tag}/test`);
-  await ida.getByLabel("Import a recording").setInputFiles({ name: "mine.csv", mimeType: "text/csv", buffer: changed });
+  await ida
+    .getByLabel("Import a recording")
+    .setInputFiles({ name: "mine.csv", mimeType: "text/csv", buffer: changed });
   await expect(ida.getByText("it is a reading with a source, and proves nothing")).toBeVisible();
   await ida.getByLabel("Why it may prove the unit (printed)").fill("made on the spare bench, I was there");
   await ida.getByRole("button", { name: "Take it as the proof" }).click();
@@ -284,7 +316,9 @@ test("a file proves nothing: it is said, and a technician cannot take it", async
   await lead.close();
 });
 
-test("never tested and filthy: Decide says what is untested, gives no figure, and leads to the test", async ({ page }) => {
+test("never tested and filthy: Decide says what is untested, gives no figure, and leads to the test", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin", { claim: "", intake: { grime: "strong", smell: "strong" } });
   await page.goto(`/units/${tag}/decide`);
@@ -297,7 +331,10 @@ test("never tested and filthy: Decide says what is untested, gives no figure, an
   await expect(page).toHaveURL(/\/test$/);
 });
 
-test("the list of units counts all, pages on the server, and its address leads back", async ({ page, db }) => {
+test("the list of units counts all, pages on the server, and its address leads back", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const total = await countOf(db("unit"));
   await page.goto("/units");
@@ -341,7 +378,9 @@ test("a kit of four gives the pieces of four, said before and taken back after",
   const kit = page.getByRole("region", { name: "Take apart" });
   await kit.getByLabel("How many taken apart").fill("4");
   await expect(kit.getByRole("status", { name: "What comes out" })).toContainText("Out of 4 come:");
-  const catalogue = catalogueSchema.parse(one(await db("setting").where({ key: "catalogue" }).first("value")).value);
+  const catalogue = catalogueSchema.parse(
+    one(await db("setting").where({ key: "catalogue" }).first("value")).value,
+  );
   const inside = catalogue.parts.find((p) => p.code === "AS-MODULE")?.contents ?? [];
   expect(inside).not.toEqual([]);
   for (const c of inside) await expect(kit.getByLabel(`good, ${c.part}`)).toHaveValue(String(4 * c.count));
@@ -349,10 +388,14 @@ test("a kit of four gives the pieces of four, said before and taken back after",
   await expect(kit.getByRole("button", { name: /^Take back: 4 taken apart into/ })).toBeVisible();
   expect(one(await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand - 4);
   await kit.getByRole("button", { name: /^Take back/ }).click();
-  await expect.poll(async () => one(await db("batch").where({ id: batch.id }).first("on_hand")).on_hand).toBe(batch.on_hand);
+  await expect
+    .poll(async () => one(await db("batch").where({ id: batch.id }).first("on_hand")).on_hand)
+    .toBe(batch.on_hand);
 });
 
-test("choosing a route in the log fills in no part; what it usually takes is one press away", async ({ page }) => {
+test("choosing a route in the log fills in no part; what it usually takes is one press away", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   await deed(page, "fault.add", {
@@ -414,7 +457,9 @@ test("at a step: the total stays, keys work with the keys panel open, and one Sp
   await expect
     .poll(
       async () =>
-        await countOf(db("work_event").whereRaw("body->>'kind' = 'in'").whereRaw("work_order_id = ?", [body.value!.id!])),
+        await countOf(
+          db("work_event").whereRaw("body->>'kind' = 'in'").whereRaw("work_order_id = ?", [body.value!.id!]),
+        ),
     )
     .toBe(count);
   await tabTo(page, page.getByRole("button", { name: /^Done/ }), 60);

@@ -47,9 +47,19 @@ test("recordings: bad ones are refused in words and nothing is stored; the same 
       /where a finite number belongs/,
     ],
     ["nothing", Buffer.alloc(0), 422, /The file is empty/],
-    ["not a gzip", Buffer.concat([Buffer.from([0x1f, 0x8b]), Buffer.from("nonsense")]), 422, /cannot be unzipped/],
+    [
+      "not a gzip",
+      Buffer.concat([Buffer.from([0x1f, 0x8b]), Buffer.from("nonsense")]),
+      422,
+      /cannot be unzipped/,
+    ],
     ["bytes", Buffer.from(Array.from({ length: 3000 }, (_, i) => (i * 89) % 256)), 422, /./],
-    ["no control of the model", Buffer.from("t_ms,step,mood\r\n0,rest,1\r\n"), 422, /no column of any control/],
+    [
+      "no control of the model",
+      Buffer.from("t_ms,step,mood\r\n0,rest,1\r\n"),
+      422,
+      /no column of any control/,
+    ],
     ["a bomb", gzipSync(Buffer.alloc(200 * 1024 * 1024, 0x30)), 413, /./],
   ];
   for (const [name, body, status, words] of bad) {
@@ -74,7 +84,9 @@ test("recordings: bad ones are refused in words and nothing is stored; the same 
   await expect(page.getByRole("heading", { name: "Not tested" })).toBeVisible(); // most controls have no column: that is no pass
 });
 
-test("a recording imported in the interface gives the figures, and a bad one says what is wrong", async ({ page }) => {
+test("a recording imported in the interface gives the figures, and a bad one says what is wrong", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/test`);
@@ -101,7 +113,10 @@ test("a recording imported in the interface gives the figures, and a bad one say
   await expect(page.getByText(/imported recording \(from-elsewhere.csv\)/)).toBeVisible();
 });
 
-test("a recording that is stopped on its way is not kept, and can be taken after all", async ({ page, db }) => {
+test("a recording that is stopped on its way is not kept, and can be taken after all", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const { unitId, tag } = await newUnit(page, "dunlin");
   await page.goto(`/units/${tag}/test`);
@@ -110,7 +125,11 @@ test("a recording that is stopped on its way is not kept, and can be taken after
     name: "slow.csv",
     mimeType: "text/csv",
     buffer: Buffer.from(
-      [...writeRecordingCsv(simulateFullTest(STANDARD_MAP.controls, { seed: 4, rateHz: 125, bits: 10, faults: {} }))].join(""),
+      [
+        ...writeRecordingCsv(
+          simulateFullTest(STANDARD_MAP.controls, { seed: 4, rateHz: 125, bits: 10, faults: {} }),
+        ),
+      ].join(""),
     ),
   };
   const line = await page.context().newCDPSession(page);
@@ -138,8 +157,13 @@ test("photographs: only images by content, upright, without metadata, with limit
   await signIn(page, "oona");
   const { unitId, tag } = await newUnit(page, "dunlin");
   const send = (data: Buffer) =>
-    page.request.post(`/api/photos?unit=${unitId}`, { headers: { Origin: new URL(page.url()).origin }, data });
-  const svg = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>');
+    page.request.post(`/api/photos?unit=${unitId}`, {
+      headers: { Origin: new URL(page.url()).origin },
+      data,
+    });
+  const svg = Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>',
+  );
   for (const [name, data] of [
     ["text named as a picture", Buffer.from("GIF89a but no more")],
     ["a drawing with a script", svg],
@@ -153,7 +177,10 @@ test("photographs: only images by content, upright, without metadata, with limit
   expect((await send(Buffer.alloc(16 * 1024 * 1024, 1))).status()).toBe(413);
 
   const lying = await sharp({ create: { width: 400, height: 200, channels: 3, background: "#a33" } })
-    .withExif({ IFD0: { ImageDescription: "secret place" }, IFD3: { GPSLatitude: "51/1 30/1 0/1", GPSLatitudeRef: "N" } })
+    .withExif({
+      IFD0: { ImageDescription: "secret place" },
+      IFD3: { GPSLatitude: "51/1 30/1 0/1", GPSLatitudeRef: "N" },
+    })
     .withMetadata({ orientation: 6 })
     .jpeg()
     .toBuffer();
@@ -178,11 +205,14 @@ test("profiles: a broken one is refused with its place, a good one is versioned 
   await signIn(page, "bram");
   await page.goto("/models");
   const field = page.getByLabel("Import a profile").and(page.locator("input"));
-  const give = (buffer: Buffer) => field.setInputFiles({ name: "p.json", mimeType: "application/json", buffer });
+  const give = (buffer: Buffer) =>
+    field.setInputFiles({ name: "p.json", mimeType: "application/json", buffer });
   await give(Buffer.from("{ not json"));
   await expect(page.locator(ALERT)).toContainText("is not JSON");
   const profile = JSON.parse(readFileSync("profiles/knot.json", "utf8"));
-  await give(Buffer.from(JSON.stringify({ ...profile, controls: [{ ...profile.controls[0], kind: "lever" }] })));
+  await give(
+    Buffer.from(JSON.stringify({ ...profile, controls: [{ ...profile.controls[0], kind: "lever" }] })),
+  );
   await expect(page.locator(ALERT)).toContainText("controls.0.kind");
   await give(Buffer.from(JSON.stringify({ ...profile, id: "ruff", name: "Ruff" })));
   await expect(page.getByText(/Ruff is imported as version 1/)).toBeVisible();
@@ -190,7 +220,10 @@ test("profiles: a broken one is refused with its place, a good one is versioned 
   await expect(page.getByText(/Ruff is imported as version 2/)).toBeVisible();
   const exported = await (await page.request.get("/api/profiles/ruff")).json();
   expect(exported).toEqual({ ...profile, id: "ruff", name: "Ruff", summary: "Changed." });
-  const huge = { requestId: crypto.randomUUID(), input: { profile: { ...profile, summary: "x".repeat(3_000_000) } } };
+  const huge = {
+    requestId: crypto.randomUUID(),
+    input: { profile: { ...profile, summary: "x".repeat(3_000_000) } },
+  };
   const refused = await page.request.post("/api/do/profile.import", {
     data: huge,
     headers: { Origin: new URL(page.url()).origin },
@@ -198,7 +231,10 @@ test("profiles: a broken one is refused with its place, a good one is versioned 
   expect(refused.status()).toBe(400);
 });
 
-test("two people change the same intake: the second is told and loses nothing typed", async ({ page, browser }) => {
+test("two people change the same intake: the second is told and loses nothing typed", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
   const other = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
@@ -262,7 +298,9 @@ test("hostile addresses and forms get clear refusals", async ({ page }) => {
   }
   expect((await page.goto("/units?q=%25%27%3B--&stage=nonsense&model=%00"))!.status()).toBeLessThan(500);
   expect((await page.request.get("/labels/pdf?kind=unit&codes=B-0113&w=9999&h=-1")).status()).toBe(400);
-  expect((await deed(page, "unit.take-in", { profileKey: "dunlin", __proto__: null, surprise: 1 })).status).toBe(400);
+  expect(
+    (await deed(page, "unit.take-in", { profileKey: "dunlin", __proto__: null, surprise: 1 })).status,
+  ).toBe(400);
   expect((await deed(page, "toString", {})).status).toBe(404);
   const script = "<img src=x onerror=alert(1)>";
   const { tag } = await newUnit(page, "knot", { claim: script });

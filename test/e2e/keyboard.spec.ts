@@ -12,7 +12,9 @@ test("a protocol step by keyboard: figures, a mistake, a reload, and back", asyn
   await page.keyboard.press("Tab");
   await byHand("2.9");
   await page.keyboard.press("Enter");
-  await expect(page.getByText("Give the loaded voltage and the load's current together, or neither.")).toBeVisible();
+  await expect(
+    page.getByText("Give the loaded voltage and the load's current together, or neither."),
+  ).toBeVisible();
   await page.keyboard.press("Tab");
   await byHand("0.25");
   await page.keyboard.press("Enter");
@@ -22,7 +24,9 @@ test("a protocol step by keyboard: figures, a mistake, a reload, and back", asyn
   await page.reload();
   await expect(page.getByText("1 / 7")).toBeVisible();
   await page.locator("body").press("x");
-  await expect(page.locator("section[aria-label='power-on']").getByText("fail", { exact: true })).toBeVisible();
+  await expect(
+    page.locator("section[aria-label='power-on']").getByText("fail", { exact: true }),
+  ).toBeVisible();
   await expect(page).toHaveURL(/step=prompt\.power-on/); // a fail stays in view
   await page.locator("body").press("y");
   await expect(page).not.toHaveURL(/power-on/);
@@ -32,13 +36,29 @@ test("a protocol step by keyboard: figures, a mistake, a reload, and back", asyn
   await expect(page).not.toHaveURL(/power-on/); // g goes to the next one not tested
 });
 
-test("the cause by keyboard: an outcome of the next check is given with Enter, and withdrawn again", async ({ page }) => {
+test("the cause by keyboard: an outcome of the next check is given with Enter, and withdrawn again", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   for (const target of ["face.west", "face.east", "face.south"])
-    await deed(page, "find.observe", { unitId, kind: "function", target, outcome: "dead", value: null, note: "" });
+    await deed(page, "find.observe", {
+      unitId,
+      kind: "function",
+      target,
+      outcome: "dead",
+      value: null,
+      note: "",
+    });
   for (const target of ["pad.up", "pad.down", "home"])
-    await deed(page, "find.observe", { unitId, kind: "function", target, outcome: "works", value: null, note: "" });
+    await deed(page, "find.observe", {
+      unitId,
+      kind: "function",
+      target,
+      outcome: "works",
+      value: null,
+      note: "",
+    });
   await page.goto(`/units/${tag}/find`);
   const cause = page.getByRole("region", { name: "Cause" });
   await expect(cause.locator("h2").first()).toHaveText("face row trace");
@@ -57,10 +77,22 @@ test("the cause by keyboard: an outcome of the next check is given with Enter, a
 
 test("a viewer looks at every new page and can change nothing there", async ({ page }) => {
   await signIn(page, "viktor");
-  for (const path of ["/units/B-0119/test/bench?for=full&step=supply.main", "/units/B-0119/find", "/units/B-0113/test/compare"]) {
+  for (const path of [
+    "/units/B-0119/test/bench?for=full&step=supply.main",
+    "/units/B-0119/find",
+    "/units/B-0113/test/compare",
+  ]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-    for (const name of ["Keep this reading", "Pass", "Log the try", "Write it down", "Number it", "List what differs", "damaged"])
+    for (const name of [
+      "Keep this reading",
+      "Pass",
+      "Log the try",
+      "Write it down",
+      "Number it",
+      "List what differs",
+      "damaged",
+    ])
       await expect(page.getByRole("button", { name, exact: true })).toHaveCount(0);
   }
   await expect(page.getByRole("region", { name: /^Compared/ })).toBeVisible();

@@ -47,11 +47,15 @@ async function keptTexts(db: Knex): Promise<string> {
     if (typeof value === "string") {
       texts.push(value);
       if (NAMES.test(key)) named.push(value);
-    } else if (value !== null && typeof value === "object") Object.entries(value).forEach(([k, inner]) => read(inner, k));
+    } else if (value !== null && typeof value === "object")
+      Object.entries(value).forEach(([k, inner]) => read(inner, k));
   };
   for (const table of tables)
-    for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table]))) read((row as { row: unknown }).row);
-  for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".json")))
+    for (const row of await db(table).select(db.raw("to_jsonb(??) as row", [table])))
+      read((row as { row: unknown }).row);
+  for (const file of readdirSync("catalogue", { recursive: true, encoding: "utf8" }).filter((f) =>
+    f.endsWith(".json"),
+  ))
     read(JSON.parse(readFileSync(`catalogue/${file}`, "utf8")));
   const whole = [
     ...named,
@@ -69,7 +73,8 @@ const texts = (on: Page): Promise<string[]> =>
     const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
     for (let n = walk.nextNode(); n; n = walk.nextNode()) {
       if (n instanceof Element)
-        for (const name of ["aria-label", "title", "placeholder", "alt"]) said.push(n.getAttribute(name) ?? "");
+        for (const name of ["aria-label", "title", "placeholder", "alt"])
+          said.push(n.getAttribute(name) ?? "");
       else if (!n.parentElement?.closest("script, style, noscript, textarea, kbd, next-route-announcer"))
         said.push(n.textContent ?? "");
     }
@@ -82,7 +87,9 @@ function isKept(run: string): boolean {
   if (!run.includes(" ")) return pieces.has(run); // one word may be part of anything
   if (kept.includes(run)) return true;
   const words = run.split(" ");
-  return words.some((_, i) => i > 0 && kept.includes(words.slice(0, i).join(" ")) && kept.includes(words.slice(i).join(" ")));
+  return words.some(
+    (_, i) => i > 0 && kept.includes(words.slice(0, i).join(" ")) && kept.includes(words.slice(i).join(" ")),
+  );
 }
 
 /** Rows of plain letters that no stored text holds. */
@@ -108,7 +115,9 @@ function notTaken(said: string[]): string[] {
 /** Figures with a decimal point and a unit, unless a person wrote them so. */
 const otherwiseWritten = (said: string[]): string[] =>
   said.filter((text) => {
-    const found = /-?\d+\.\d{1,3} ?(%|€|V|Ω|kΩ|mAh|mA|mm|ms|min|s|h|m|g|dBFS|dB|MB|bits?)(?!\p{L})/u.exec(text);
+    const found = /-?\d+\.\d{1,3} ?(%|€|V|Ω|kΩ|mAh|mA|mm|ms|min|s|h|m|g|dBFS|dB|MB|bits?)(?!\p{L})/u.exec(
+      text,
+    );
     return found !== null && !kept.includes(found[0].toLowerCase());
   });
 
@@ -124,7 +133,10 @@ async function writeAs(locale: string): Promise<string> {
 
 /** Until a page has drawn itself at its new width: what listens to a width hears of it with the next frame and draws with the one after. */
 const drawn = (on: Page) =>
-  on.evaluate(() => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))));
+  on.evaluate(
+    () =>
+      new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))),
+  );
 
 /** What stands wider than its box and is hidden by it, and what leaves the window. */
 const cutOff = (on: Page): Promise<string[]> =>
@@ -136,11 +148,18 @@ const cutOff = (on: Page): Promise<string[]> =>
     if (beyond > 1) found.add(`the page is ${beyond} px wider than the window`);
     for (const e of document.body.querySelectorAll<HTMLElement>("*")) {
       const box = e.getBoundingClientRect();
-      if (box.width < 2 || box.height < 2 || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
+      if (
+        box.width < 2 ||
+        box.height < 2 ||
+        !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })
+      )
+        continue;
       const style = getComputedStyle(e);
       // what a person or a profile wrote may be long in any language; a bar as long as its minutes tells its name when asked
       if (!/[à-ỳ]/iu.test(e.textContent ?? "") || e.closest("[title]")) continue;
-      const own = [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? "").trim());
+      const own = [...e.childNodes].some(
+        (n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? "").trim(),
+      );
       const hides = (overflow: string) => overflow === "hidden" || overflow === "clip";
       if (own && e.tagName !== "TEXTAREA" && hides(style.overflowX) && e.scrollWidth > e.clientWidth + 1)
         found.add(`cut: ${words(e)}`);
@@ -148,7 +167,8 @@ const cutOff = (on: Page): Promise<string[]> =>
         const range = document.createRange();
         range.selectNodeContents(e);
         const inside = range.getBoundingClientRect();
-        if (inside.right > box.right + 1.5 || inside.left < box.left - 1.5) found.add(`over its edge: ${words(e)}`);
+        if (inside.right > box.right + 1.5 || inside.left < box.left - 1.5)
+          found.add(`over its edge: ${words(e)}`);
       }
     }
     return [...found];

@@ -23,7 +23,11 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
   // it ends within 90 s even when a busy machine misses a press of the script
   await expect(page.getByRole("heading", { name: "Faults seen" })).toBeVisible({ timeout: 120_000 });
   await expect(page.getByText("a quick look, never proof")).toBeVisible();
-  const row = one((await db("recording").where({ unit_id: unitId }).select("source", "samples", "duration_ms", "tester"))[0]);
+  const row = one(
+    (
+      await db("recording").where({ unit_id: unitId }).select("source", "samples", "duration_ms", "tester")
+    )[0],
+  );
   expect(row.source).toBe("gamepad");
   expect(row.tester.label).toBe("Bench pad (made up)");
   // every reading that the browser gave: one each 4 ms, as far as its timer allows
@@ -32,7 +36,9 @@ test("a quick look with a controller at the browser's own interface: ticks, a fa
   await expect(page.getByRole("heading", { name: "Not proven" })).toBeVisible();
 });
 
-test("the full test waits, asks once when nothing moves, and goes on after the plug was pulled", async ({ page }) => {
+test("the full test waits, asks once when nothing moves, and goes on after the plug was pulled", async ({
+  page,
+}) => {
   await injectPad(page, undefined, 1, "Bench pad live 1");
   await signIn(page, "bram");
   const { tag } = await newUnit(page, "dunlin");
@@ -52,7 +58,9 @@ test("the full test waits, asks once when nothing moves, and goes on after the p
   await expect(page.locator(ALERT)).toContainText("The controller is gone");
   await page.evaluate(() => ((window as unknown as PadWindow).pad.plugged = true));
   await expect(page.locator(ALERT)).toHaveCount(0);
-  await expect(page.getByText("Nothing came from the left stick. Was it really moved?")).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText("Nothing came from the left stick. Was it really moved?")).toBeVisible({
+    timeout: 120_000,
+  });
   await page.keyboard.press("y");
   await expect(page.getByRole("heading", { name: "Circle the right stick" })).toBeVisible();
   await page.keyboard.press("s");
@@ -69,12 +77,18 @@ const simulate = async (page: Page, tag: string, kind: "full" | "quick", speed =
   await page.getByRole("button", { name: "Test the simulated controller" }).click();
 };
 
-test("the server is away: the recording stays in the browser and is sent later, once", async ({ page, context, db }) => {
+test("the server is away: the recording stays in the browser and is sent later, once", async ({
+  page,
+  context,
+  db,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   await page.route("**/api/recordings", (r) => r.abort());
   await simulate(page, tag, "quick");
-  await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({
+    timeout: 120_000,
+  });
   await expect(page).toHaveURL(/\/test$/);
   expect(await db("recording").where({ unit_id: unitId })).toHaveLength(0);
   await page.unroute("**/api/recordings");
@@ -85,12 +99,17 @@ test("the server is away: the recording stays in the browser and is sent later, 
   await context.setOffline(false);
 });
 
-test("a recording stays its maker's: a viewer who signs in here neither sends nor loses it", async ({ page, db }) => {
+test("a recording stays its maker's: a viewer who signs in here neither sends nor loses it", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot");
   await page.route("**/api/recordings", (r) => r.abort());
   await simulate(page, tag, "quick");
-  await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/a recording waits in this browser until the server answers/)).toBeVisible({
+    timeout: 120_000,
+  });
   // its maker's page tries every few seconds: the way opens only once that page is gone
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
   await page.goto("about:blank");
@@ -104,7 +123,10 @@ test("a recording stays its maker's: a viewer who signs in here neither sends no
   await expect(notice).toBeVisible();
   await expect(page.getByRole("button", { name: "Discard" })).toHaveCount(0);
   await expect(page.getByRole("button", { name: "Send it now" })).toHaveCount(0);
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "Save as a file" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Save as a file" }).click(),
+  ]);
   expect(file.suggestedFilename()).toMatch(new RegExp(`^${tag}-.*\\.csv$`));
   expect(readFileSync((await file.path())!, "utf8").split(",")[0]).toBe("t_ms");
   await page.reload();
@@ -117,7 +139,8 @@ test("a recording stays its maker's: a viewer who signs in here neither sends no
   expect(await db("recording").where({ unit_id: unitId })).toHaveLength(0);
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
   await signIn(page, "bram");
-  const makers = () => db("recording as r").join("person as p", "p.id", "r.by").where({ unit_id: unitId }).pluck("p.name");
+  const makers = () =>
+    db("recording as r").join("person as p", "p.id", "r.by").where({ unit_id: unitId }).pluck("p.name");
   await expect.poll(makers, { timeout: 60_000 }).toEqual(["bram"]);
   await expect(page.getByText(/: a recording/)).toHaveCount(0);
 });
@@ -142,9 +165,13 @@ test("a page that is left in the middle of a test offers what was measured until
   const { tag } = await newUnit(page, "dunlin");
   await simulate(page, tag, "full", "4");
   await expect
-    .poll(() => page.evaluate(async () => (await indexedDB.databases()).some((d) => d.name === "birdcage-outbox")), {
-      timeout: 120_000,
-    })
+    .poll(
+      () =>
+        page.evaluate(async () => (await indexedDB.databases()).some((d) => d.name === "birdcage-outbox")),
+      {
+        timeout: 120_000,
+      },
+    )
     .toBe(true);
   await expect(page.getByText(/: a test was left in the middle/)).toBeVisible({ timeout: 120_000 });
   await page.reload();
@@ -169,7 +196,9 @@ test("a recording is played back through the same gauges", async ({ page }) => {
     .and(page.locator("input"))
     .setInputFiles({ name: "r.csv", mimeType: "text/csv", buffer: csv });
   await expect(page.getByText("Playing back")).toBeVisible();
-  await expect(page.getByText(/recording played back \(recording played back/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/recording played back \(recording played back/)).toBeVisible({
+    timeout: 120_000,
+  });
 });
 
 test("a controller is learnt by pressing what is asked, and its profile is kept", async ({ page }) => {
@@ -199,10 +228,15 @@ test("a controller is learnt by pressing what is asked, and its profile is kept"
   await page.getByRole("button", { name: "Keep it as Redshank" }).click();
   await expect(page.getByRole("heading", { name: "Fenlight Redshank" })).toBeVisible();
   const profile = await (await page.request.get("/api/profiles/redshank")).json();
-  expect(profile.controls.map((c: { input: object }) => c.input)).toEqual([{ axes: [2, 3], flip: [false, true] }, { button: 3 }]);
+  expect(profile.controls.map((c: { input: object }) => c.input)).toEqual([
+    { axes: [2, 3], flip: [false, true] },
+    { button: 3 },
+  ]);
 });
 
-test("a scan opens its unit from inside a field and leaves the field as it was; number keys go to trays", async ({ page }) => {
+test("a scan opens its unit from inside a field and leaves the field as it was; number keys go to trays", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   await page.goto("/units/B-0116/mend");
   await page.getByLabel("Remark").fill("half a word");
@@ -222,7 +256,9 @@ test("a scan opens its unit from inside a field and leaves the field as it was; 
   await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
 });
 
-test("swollen is quarantined and everything else locked; liquid skips the test until signed off", async ({ page }) => {
+test("swollen is quarantined and everything else locked; liquid skips the test until signed off", async ({
+  page,
+}) => {
   await signIn(page, "oona");
   await page.goto("/units/new");
   await page.getByLabel("Model").fill("dun");
@@ -302,7 +338,9 @@ test("on a phone: photographs, looking a unit up, intake, all within the width",
   ]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
-    const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+    const wide = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
     expect(wide, path).toBeLessThanOrEqual(0);
   }
   await page.goto("/");

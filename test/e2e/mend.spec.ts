@@ -7,7 +7,8 @@ import { one } from "@/core/base/one";
 
 /** Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder work, guide and notes. */
 
-const title = (page: Page, name: string) => expect(page.getByRole("heading", { level: 1, name, exact: true })).toBeVisible();
+const title = (page: Page, name: string) =>
+  expect(page.getByRole("heading", { level: 1, name, exact: true })).toBeVisible();
 /** A key, and what it must come to. */
 const press = async (page: Page, key: string, then: () => Promise<void>) => {
   await page.locator("body").press(key);
@@ -65,7 +66,13 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   // the caution stands before the step
   await expect(page.getByRole("note").first()).toContainText("Lithium cell");
 
-  const take = ["Take the cells out", "Take out the four fasteners", "Lift the back", "Lift the board", "Domes and keys out"];
+  const take = [
+    "Take the cells out",
+    "Take out the four fasteners",
+    "Lift the back",
+    "Lift the board",
+    "Domes and keys out",
+  ];
   for (const [i, step] of take.entries()) {
     await title(page, step);
     await press(page, "Enter", () =>
@@ -76,11 +83,17 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await page.locator("body").press("ArrowLeft");
   await title(page, "Domes and keys out");
   await expect(page.getByRole("button", { name: /^Done already/ })).toBeDisabled();
-  await press(page, "ArrowRight", () => expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible());
+  await press(page, "ArrowRight", () =>
+    expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible(),
+  );
 
   // what is cleaned and mended, however many there are
   const step = page.getByRole("heading", { level: 1 });
-  for (let now = (await step.textContent())!; !now.startsWith("Back: domes"); now = (await step.textContent())!) {
+  for (
+    let now = (await step.textContent())!;
+    !now.startsWith("Back: domes");
+    now = (await step.textContent())!
+  ) {
     await page.locator("body").press("Enter");
     await expect(step).not.toHaveText(now);
   }
@@ -92,7 +105,9 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
       await page.locator("body").press(" ");
       await expect(ticked).toHaveCount(left - 1);
     }
-    await press(page, "Enter", () => expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible());
+    await press(page, "Enter", () =>
+      expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible(),
+    );
   };
   // the sheet dries first: closing waits, and the wait is on the strip of this page. The page is ahead of the server: its waits come
   // with the steps.
@@ -143,7 +158,9 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await expect(page.getByRole("form", { name: "Open a work order" })).toBeVisible(); // the next one can be opened
 });
 
-test("two people at one order, steps out of order and skipped gates are refused by direct request too", async ({ page }) => {
+test("two people at one order, steps out of order and skipped gates are refused by direct request too", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { orderId, unitId } = await openedKnot(page);
   const work = async (event: object) => (await deed(page, "work.do", { orderId, event, tookMs: 1000 })).body;
@@ -155,15 +172,29 @@ test("two people at one order, steps out of order and skipped gates are refused 
     ok: false,
     problem: { code: "test-first" },
   });
-  const both = await Promise.all([work({ kind: "apart", step: "cells" }), work({ kind: "apart", step: "cells" })]);
+  const both = await Promise.all([
+    work({ kind: "apart", step: "cells" }),
+    work({ kind: "apart", step: "cells" }),
+  ]);
   expect(both.filter((r) => r.ok)).toHaveLength(1);
-  expect(await work({ kind: "back", step: "cells" })).toMatchObject({ ok: false, problem: { problem: { code: "left-out" } } });
+  expect(await work({ kind: "back", step: "cells" })).toMatchObject({
+    ok: false,
+    problem: { problem: { code: "left-out" } },
+  });
   const second = await deed(page, "work.open", { unitId, targets: [], cleaningLevel: 0, calibrate: [] });
   expect(second.body).toMatchObject({ ok: false, problem: { code: "already" } });
   // an open unit cannot be released, whatever limit is stated
   await page.context().clearCookies();
   await signIn(page, "ida");
-  const release = { unitId, version: 1, priceMinor: 1000, warrantyDays: 30, known: "", limit: "opened", reason: "wished" };
+  const release = {
+    unitId,
+    version: 1,
+    priceMinor: 1000,
+    warrantyDays: 30,
+    known: "",
+    limit: "opened",
+    reason: "wished",
+  };
   const refused = await deed(page, "unit.release", release);
   expect(refused.body).toMatchObject({ ok: false, problem: { code: "firm-block" } });
 });
@@ -255,7 +286,8 @@ test("calibration is refused while the stick is noisy, then done: centre before 
   await expect(left).toContainText("15");
   const centre = left.getByRole("button", { name: "1. Write the centre" });
   await expect(centre).toBeDisabled(); // what is to be ready is not ticked
-  for (const box of await page.getByRole("group", { name: "Before calibrating" }).getByRole("checkbox").all()) await box.check();
+  for (const box of await page.getByRole("group", { name: "Before calibrating" }).getByRole("checkbox").all())
+    await box.check();
   await expect(centre).toBeEnabled();
   await centre.click();
   await left.getByRole("button", { name: "2. Write the range" }).click();
@@ -289,7 +321,9 @@ test("solder work: too hot is refused with the ceiling, and joints wait for open
   await expect(page.getByText(/14 holes gauged, joints: 1 of 6 checks/)).toBeVisible();
 });
 
-test("a missing step is proposed at the bench, taken into the guide, and stands in the next work order", async ({ page }) => {
+test("a missing step is proposed at the bench, taken into the guide, and stands in the next work order", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag } = await openedKnot(page);
   await page.goto(`/work/${tag}`);
@@ -313,7 +347,9 @@ test("a missing step is proposed at the bench, taken into the guide, and stands 
   await expect(page.getByRole("button", { name: "Wipe the bay before the seal is lifted" })).toBeVisible();
   await expect(proposed).toBeHidden();
   await expect(page.getByText(/^Saved\. Work orders/)).toBeVisible();
-  const exported = (await (await page.request.get("/api/profiles/knot")).json()) as { guide: { steps: { title: string }[] } };
+  const exported = (await (await page.request.get("/api/profiles/knot")).json()) as {
+    guide: { steps: { title: string }[] };
+  };
   expect(exported.guide.steps.map((s) => s.title)).toContain("Wipe the bay before the seal is lifted");
 });
 
@@ -359,7 +395,10 @@ test("a scanned code, a bound pedal and another controller do what a key does; t
   expect((await mat.body()).subarray(0, 5).toString()).toBe("%PDF-");
 });
 
-test("the day's plan: a task is dragged to another person, stays there, and the rest plans round it", async ({ page, db }) => {
+test("the day's plan: a task is dragged to another person, stays there, and the rest plans round it", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "ida");
   await page.goto("/day");
   await expect(page.getByRole("heading", { level: 1, name: "The day" })).toBeVisible();
@@ -389,7 +428,10 @@ test("the day's plan: a task is dragged to another person, stays there, and the 
   await page.mouse.move(from.x + 90, bram.y + 20, { steps: 4 });
   await page.mouse.up();
   await expect
-    .poll(async () => (await db("day_pin").join("person", "person.id", "day_pin.person_id").select("person.name"))[0]?.name)
+    .poll(
+      async () =>
+        (await db("day_pin").join("person", "person.id", "day_pin.person_id").select("person.name"))[0]?.name,
+    )
     .toBe("bram");
   await page.reload();
   await expect(lanes.getByRole("button", { name: `${label}, pinned` })).toBeVisible();
@@ -401,7 +443,9 @@ test("the day's plan: a task is dragged to another person, stays there, and the 
   await press(page, "j", () => expect(page).toHaveURL(/\/units\/B-|\/day/));
 });
 
-test("a tool that is missing is named with its stand-in and the risk; hours that cannot be read are told", async ({ page }) => {
+test("a tool that is missing is named with its stand-in and the risk; hours that cannot be read are told", async ({
+  page,
+}) => {
   await signIn(page, "ida");
   const { tag } = await openedKnot(page);
   const tools = page.getByRole("region", { name: "Tools of the shop" });
@@ -417,7 +461,9 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
   await own(false);
   await page.goto(`/units/${tag}/mend`);
   await page.getByText("Tools, consumables and the whole line").click();
-  await expect(page.getByText(/driver, magnetic: driver, plain instead \(the fastener drops inside/)).toBeVisible();
+  await expect(
+    page.getByText(/driver, magnetic: driver, plain instead \(the fastener drops inside/),
+  ).toBeVisible();
   await own(true);
 
   await page.goto("/people");

@@ -32,7 +32,8 @@ function below(pid: number, what: string): number[] {
     });
 }
 const application = () => below(keeper.pid!, "server/main.mjs")[0]!;
-const database = () => Number(readFileSync(join(folder, "postgres", "postmaster.pid"), "utf8").split("\n")[0]);
+const database = () =>
+  Number(readFileSync(join(folder, "postgres", "postmaster.pid"), "utf8").split("\n")[0]);
 const healthy = () =>
   fetch(`${base}/health`)
     .then((r) => r.ok)
@@ -42,7 +43,10 @@ test.beforeAll(async () => {
   test.setTimeout(240_000);
   folder = mkdtempSync(join(process.getuid?.() === 0 ? "/var/tmp" : "/tmp", "birdcage-reach-"));
   spawnSync("chmod", ["755", folder]);
-  keeper = spawn(process.execPath, ["scripts/start.mjs"], { env: env(), stdio: ["ignore", "pipe", "inherit"] });
+  keeper = spawn(process.execPath, ["scripts/start.mjs"], {
+    env: env(),
+    stdio: ["ignore", "pipe", "inherit"],
+  });
   base = await new Promise<string>((resolve, reject) => {
     let said = "";
     keeper.stdout!.on("data", (c: Buffer) => {
@@ -116,7 +120,10 @@ test("the database is killed: every address says so with 503, and it is started 
   }
   for (const path of ["/api/bench", "/api/search?q=knot"]) {
     const response = await page.request.get(base + path);
-    expect([response.status(), await response.json()], path).toEqual([503, { ok: false, problem: { code: "away" } }]);
+    expect([response.status(), await response.json()], path).toEqual([
+      503,
+      { ok: false, problem: { code: "away" } },
+    ]);
   }
   await page.goto(`${base}/units`);
   await expect(page.getByRole("heading", { name: OUT })).toBeVisible();
@@ -155,7 +162,10 @@ test("the keeper itself is killed: the next start is ready with all that was the
   const began = performance.now();
   const soon = new Date(Date.now() + 75_000);
   const at = `${String(soon.getHours()).padStart(2, "0")}:${String(soon.getMinutes()).padStart(2, "0")}`;
-  keeper = spawn(process.execPath, ["scripts/start.mjs"], { env: { ...env(), BACKUP_AT: at }, stdio: "ignore" });
+  keeper = spawn(process.execPath, ["scripts/start.mjs"], {
+    env: { ...env(), BACKUP_AT: at },
+    stdio: "ignore",
+  });
   await expect.poll(healthy, { intervals: [50] }).toBe(true);
   expect(performance.now() - began).toBeLessThan(20_000); // 4 s on a quiet machine
   await page.goto(`${base}/sign-in`);

@@ -4,10 +4,19 @@ import type { Page } from "@playwright/test";
  * Puts a controller behind the browser's own interface before the page loads: the page's code cannot tell.
  * `name` is what it calls itself: the bench remembers as which model that was tested. `window.pad` moves it: axes, buttons, and whether it is plugged in. `play` names a script that it runs by itself.
  */
-export async function injectPad(page: Page, play?: "quick-look", count = 1, name = "Bench pad (made up)"): Promise<void> {
+export async function injectPad(
+  page: Page,
+  play?: "quick-look",
+  count = 1,
+  name = "Bench pad (made up)",
+): Promise<void> {
   await page.addInitScript(
     ([script, pads, id]) => {
-      const second = { axes: [0, 0, 0, 0], buttons: Array.from({ length: 17 }, () => 0), plugged: pads === 2 };
+      const second = {
+        axes: [0, 0, 0, 0],
+        buttons: Array.from({ length: 17 }, () => 0),
+        plugged: pads === 2,
+      };
       const rumbled: unknown[] = [];
       Object.assign(window, { second, rumbled });
       const actuator = {
@@ -16,7 +25,12 @@ export async function injectPad(page: Page, play?: "quick-look", count = 1, name
           return Promise.resolve("complete");
         },
       };
-      const pad = { axes: [0, 0, 0, 0], buttons: Array.from({ length: 17 }, () => 0), plugged: true, began: -1 };
+      const pad = {
+        axes: [0, 0, 0, 0],
+        buttons: Array.from({ length: 17 }, () => 0),
+        plugged: true,
+        began: -1,
+      };
       (window as unknown as { pad: typeof pad }).pad = pad;
       const circle = (s: number): [number, number] => [Math.cos(s / 160), -Math.sin(s / 160)];
       const moves: [number, (s: number) => void][] = [
@@ -29,10 +43,12 @@ export async function injectPad(page: Page, play?: "quick-look", count = 1, name
         [200, () => (pad.buttons[6] = 0)],
         [500, (s) => (pad.buttons[7] = Math.min(1, s / 300))],
         [200, () => (pad.buttons[7] = 0)],
-        ...[0, 1, 2, 3, 4, 5, 8, 9, 10, 11, 12, 13, 14, 15, 16].flatMap((b): [number, (s: number) => void][] => [
-          [120, () => (pad.buttons[b] = 1)],
-          [90, () => (pad.buttons[b] = 0)],
-        ]),
+        ...[0, 1, 2, 3, 4, 5, 8, 9, 10, 11, 12, 13, 14, 15, 16].flatMap(
+          (b): [number, (s: number) => void][] => [
+            [120, () => (pad.buttons[b] = 1)],
+            [90, () => (pad.buttons[b] = 0)],
+          ],
+        ),
       ];
       const run = () => {
         if (pad.began < 0) return;
@@ -59,10 +75,18 @@ export async function injectPad(page: Page, play?: "quick-look", count = 1, name
       };
       Navigator.prototype.getGamepads = function () {
         if (script === "quick-look" && pad.plugged) run();
-        return [pad.plugged ? snapshot(pad, 0) : null, second.plugged ? snapshot(second, 1) : null, null, null];
+        return [
+          pad.plugged ? snapshot(pad, 0) : null,
+          second.plugged ? snapshot(second, 1) : null,
+          null,
+          null,
+        ];
       };
       setTimeout(
-        () => window.dispatchEvent(Object.assign(new Event("gamepadconnected"), { gamepad: navigator.getGamepads()[0] })),
+        () =>
+          window.dispatchEvent(
+            Object.assign(new Event("gamepadconnected"), { gamepad: navigator.getGamepads()[0] }),
+          ),
         200,
       );
     },

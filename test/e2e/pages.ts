@@ -1,7 +1,13 @@
 import { REPORTS } from "@/contract/reports";
 
 /** A chart is loaded after its page: these are looked at once it is drawn. */
-const CHARTED = new Set(["/buying", "/parts/P-0001", "/units/B-0119/test", "/units/B-0113/test/compare", "/units/B-0113/prove"]);
+const CHARTED = new Set([
+  "/buying",
+  "/parts/P-0001",
+  "/units/B-0119/test",
+  "/units/B-0113/test/compare",
+  "/units/B-0113/prove",
+]);
 
 /** Every kind of page, on units of the demonstration. */
 export const PAGES = {
@@ -15,7 +21,13 @@ export const PAGES = {
     "/units/B-0123/test/bench?for=full&step=supply.main",
     "/units/B-0113/test/compare",
   ],
-  "finding and deciding": ["/units/B-0119/find", "/units/B-0120/decide", "/units/B-0148/decide", "/buying", "/routes"],
+  "finding and deciding": [
+    "/units/B-0119/find",
+    "/units/B-0120/decide",
+    "/units/B-0148/decide",
+    "/buying",
+    "/routes",
+  ],
   "parts and donors": [
     "/parts",
     "/parts?tab=catalogue&part=SM-WHI-O",

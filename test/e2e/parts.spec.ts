@@ -17,7 +17,9 @@ async function scanBatch(page: Page, code: string): Promise<void> {
   await expect(page.getByRole("heading", { level: 1, name: code })).toBeVisible();
 }
 
-test("a batch that turns out bad is locked, and every unit that holds a piece is listed with whom to tell", async ({ page }) => {
+test("a batch that turns out bad is locked, and every unit that holds a piece is listed with whom to tell", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   await page.getByRole("link", { name: "Parts", exact: true }).click();
   await expect(page.getByRole("heading", { level: 1, name: "Parts" })).toBeVisible();
@@ -43,10 +45,14 @@ test("a batch that turns out bad is locked, and every unit that holds a piece is
   const recall = page.getByRole("region", { name: "Recall" });
   await expect(recall).toContainText("2 places hold a piece of it");
   await expect(recall).toContainText("1 in house, 1 gone.");
-  await expect(recall.getByRole("row", { name: /B-0150/ })).toContainText("Sorin Vale, sorin at the observatory");
+  await expect(recall.getByRole("row", { name: /B-0150/ })).toContainText(
+    "Sorin Vale, sorin at the observatory",
+  );
   const letters = (await recall.getByRole("link", { name: "Letter to print" }).getAttribute("href"))!;
   expect((await (await page.request.get(letters)).body()).subarray(0, 5).toString()).toBe("%PDF-");
-  await expect(recall.getByRole("row", { name: /B-0151/ })).toContainText("Pernilla Okonjo, calls on Fridays");
+  await expect(recall.getByRole("row", { name: /B-0151/ })).toContainText(
+    "Pernilla Okonjo, calls on Fridays",
+  );
   await recall.getByRole("link", { name: "B-0151" }).click();
   await page.goto("/units/B-0151/mend");
   await expect(page.getByText(/which was rejected. Change it before the unit goes/)).toBeVisible();
@@ -57,12 +63,16 @@ test("a batch that turns out bad is locked, and every unit that holds a piece is
   await expect(page.getByText("Disposed of.", { exact: false }).first()).toBeVisible();
 });
 
-test("a batch is measured piece after piece by a pedal, and stands as it was after a reload", async ({ page }) => {
+test("a batch is measured piece after piece by a pedal, and stands as it was after a reload", async ({
+  page,
+}) => {
   await signIn(page, "oona");
   await page.goto("/parts/P-0016");
   const verdict = page.getByRole("status", { name: "Verdict" });
   await expect(verdict).toContainText("to measure");
-  const before = (await deed(page, "batch.judge", { batchId: crypto.randomUUID(), version: 1, verdict: "accept", why: "" })).body;
+  const before = (
+    await deed(page, "batch.judge", { batchId: crypto.randomUUID(), version: 1, verdict: "accept", why: "" })
+  ).body;
   expect(before.problem?.code).toBe("not-found");
   await pick(page, "Figures from", "simulated meter, many off balance");
   await page.getByRole("button", { name: "Bind another key or pedal" }).click();
@@ -125,10 +135,15 @@ test("a donor is a map of its parts; one is taken for a unit that waited, fitted
   const mend = one(await db("mend").where({ what: "Module out of the donor" }).first());
   expect(mend.part_minor).toBe(batch.cost_minor);
   await page.goto(`/parts/${batch.code}`);
-  await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /fitted/ })).toContainText("B-0153");
+  await expect(
+    page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /fitted/ }),
+  ).toContainText("B-0153");
 });
 
-test("the plan is proven, says why, keeps to a locked choice, and is applied as parts put aside", async ({ page, db }) => {
+test("the plan is proven, says why, keeps to a locked choice, and is applied as parts put aside", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "ida");
   await page.goto("/parts?tab=plan");
   await page.getByRole("button", { name: "Make the plan" }).click();
@@ -143,15 +158,21 @@ test("the plan is proven, says why, keeps to a locked choice, and is applied as 
   const tag = /B-\d{4}/.exec((await mends.first().textContent())!)![0];
   const did = await table.getByRole("row", { name: tag }).locator("td").nth(1).textContent();
   await page.getByRole("button", { name: `Not that for ${tag}` }).click();
-  await expect(table.getByRole("row", { name: tag }).getByRole("button", { name: "1 barred: unlock" })).toBeVisible();
+  await expect(
+    table.getByRole("row", { name: tag }).getByRole("button", { name: "1 barred: unlock" }),
+  ).toBeVisible();
   await expect(table.getByRole("row", { name: tag }).locator("td").nth(1)).not.toHaveText(did!);
   // a lock never makes a plan better
   expect(await money()).toBeLessThanOrEqual(first);
   await table.getByRole("row", { name: tag }).getByRole("button", { name: "1 barred: unlock" }).click();
   await expect(table.getByRole("row", { name: tag }).locator("td").nth(1)).toHaveText(did!);
   await page.getByRole("button", { name: `Keep this for ${tag}` }).click();
-  await expect(table.getByRole("row", { name: tag }).getByRole("button", { name: "Kept: unlock" })).toBeVisible();
-  await expect(page.getByRole("region", { name: "The next piece" })).toContainText(/€|no part is short/, { timeout: 60_000 });
+  await expect(
+    table.getByRole("row", { name: tag }).getByRole("button", { name: "Kept: unlock" }),
+  ).toBeVisible();
+  await expect(page.getByRole("region", { name: "The next piece" })).toContainText(/€|no part is short/, {
+    timeout: 60_000,
+  });
   await page.getByRole("button", { name: "Apply it" }).click();
   await expect(page.getByText(/Applied: \d+ parts? (is|are) put aside/)).toBeVisible();
   const held = await db("reservation as r")
@@ -221,7 +242,9 @@ test("what fits where, both ways; a file is looked at before it is taken, and a 
   await expect(dry.getByRole("row", { name: /SM-DUN-O/ })).toContainText("9.00 becomes 9.40");
   await dry.getByRole("button", { name: "Do it" }).click();
   await expect(dry).toHaveCount(0);
-  const saved = catalogueSchema.parse(one(await db("setting").where({ key: "catalogue" }).first("value")).value);
+  const saved = catalogueSchema.parse(
+    one(await db("setting").where({ key: "catalogue" }).first("value")).value,
+  );
   const offer = saved.offers.find((o) => o.part === "SM-DUN-O");
   expect(offer!.breaks[0]!.priceMinor).toBe(940);
 });
@@ -279,17 +302,25 @@ test("by keyboard: a batch is received, its label scanned, a piece used; the las
   const hand = page.getByRole("region", { name: "Take, move, count" });
   await hand.getByLabel("Counted").fill("2");
   await hand.getByRole("button", { name: "Set the count" }).click();
-  await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /counted: stocktake/ })).toBeVisible();
+  await expect(
+    page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /counted: stocktake/ }),
+  ).toBeVisible();
   await page.getByRole("heading", { level: 1 }).click();
   await page.keyboard.press("o");
-  await expect(page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /used/ })).toBeVisible();
-  const take = () => deed(page, "stock.take", { batchId: id, count: 1, for: { kind: "use", unitId: null }, why: "" });
+  await expect(
+    page.getByRole("region", { name: "Movements" }).getByRole("row", { name: /used/ }),
+  ).toBeVisible();
+  const take = () =>
+    deed(page, "stock.take", { batchId: id, count: 1, for: { kind: "use", unitId: null }, why: "" });
   const [a, b] = await Promise.all([take(), take()]);
   expect([a.body.ok, b.body.ok].sort()).toEqual([false, true]);
   expect([a, b].find((r) => !r.body.ok)!.body.problem!.code).toBe("stock-short");
 });
 
-test("two like parts change places: both units' records say what came and what went", async ({ page, db }) => {
+test("two like parts change places: both units' records say what came and what went", async ({
+  page,
+  db,
+}) => {
   await signIn(page, "bram");
   const [a, b] = [await newUnit(page, "dunlin"), await newUnit(page, "dunlin")];
   await page.goto(`/units/${a.tag}/mend`);
@@ -304,13 +335,19 @@ test("two like parts change places: both units' records say what came and what w
   await expect(form.locator(ALERT)).toContainText("There is no unit B-9999");
   await form.getByLabel("With unit").fill(b.tag);
   await form.getByRole("button", { name: "They were swapped" }).click();
-  await expect(form.locator(ALERT)).toContainText("SM-AVO-L-O does not fit here: base four post low, asked is four post");
+  await expect(form.locator(ALERT)).toContainText(
+    "SM-AVO-L-O does not fit here: base four post low, asked is four post",
+  );
   await form.getByLabel("Part", { exact: true }).fill("SM-DUN-O");
   await form.getByRole("button", { name: "They were swapped" }).click();
-  await expect(own).toContainText(`In it: Dunlin stick module, original at its left stick module, out of ${b.tag}`);
+  await expect(own).toContainText(
+    `In it: Dunlin stick module, original at its left stick module, out of ${b.tag}`,
+  );
   await page.goto(`/units/${b.tag}/mend`);
   await expect(own).toContainText(`out of ${a.tag}`);
-  expect(await db("event").where({ kind: "part-swapped" }).whereIn("unit_id", [a.unitId, b.unitId])).toHaveLength(2);
+  expect(
+    await db("event").where({ kind: "part-swapped" }).whereIn("unit_id", [a.unitId, b.unitId]),
+  ).toHaveLength(2);
 });
 
 test("a search for a plan is stopped, and nothing was changed", async ({ page, db }) => {
@@ -335,7 +372,9 @@ test("a viewer sees all of it and changes nothing", async ({ page }) => {
   ]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-    await expect(page.getByRole("button", { name: /^(Receive|Accept|Reject|Take|Ordered|Import|Use)/ })).toHaveCount(0);
+    await expect(
+      page.getByRole("button", { name: /^(Receive|Accept|Reject|Take|Ordered|Import|Use)/ }),
+    ).toHaveCount(0);
   }
   const refused = await deed(page, "plan.apply", { lines: [], choices: [], valueMinor: 0 });
   expect(refused.body.problem?.code).toBe("not-allowed");

@@ -18,7 +18,11 @@ test("a practice unit is tested, its fault named, decided on and scored, and not
   await expect(page.getByRole("region", { name: "Practice bench" })).toContainText("nothing here counts");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/B-\d{4}/);
   const tag = (await page.getByRole("heading", { level: 1 }).textContent())!;
-  const { hidden } = await db.withSchema("practice").table("exercise").orderBy("began_at", "desc").first("hidden");
+  const { hidden } = await db
+    .withSchema("practice")
+    .table("exercise")
+    .orderBy("began_at", "desc")
+    .first("hidden");
 
   await page.goto(`/units/${tag}/test/run?kind=full`);
   await expect(page.getByLabel("Simulated fault")).toHaveCount(0); // nothing to choose, nothing to read off
@@ -39,7 +43,11 @@ test("a practice unit is tested, its fault named, decided on and scored, and not
   const scores = page.getByRole("region", { name: "Scores" });
   await expect(scores).toContainText(`${tag}, Knot, level 1`);
   await expect(scores).toContainText("Best: ");
-  const { score } = await db.withSchema("practice").table("exercise").orderBy("began_at", "desc").first("score");
+  const { score } = await db
+    .withSchema("practice")
+    .table("exercise")
+    .orderBy("began_at", "desc")
+    .first("score");
   expect(score.found).toEqual([hidden[0].place]);
   expect(score.points).toBeGreaterThan(50);
   // the workshop's own records know nothing of it

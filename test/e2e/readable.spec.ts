@@ -18,7 +18,9 @@ const SCHEMES = [
 /** Colours change by and by; what never ends is not waited for. */
 const settled = (page: Page) =>
   page.waitForFunction(() =>
-    document.getAnimations().every((a) => a.playState !== "running" || a.effect?.getTiming().iterations === Infinity),
+    document
+      .getAnimations()
+      .every((a) => a.playState !== "running" || a.effect?.getTiming().iterations === Infinity),
   );
 
 for (const [what, paths] of Object.entries(PAGES))

@@ -65,7 +65,8 @@ test("every gate shows on the page, and there is no way to release past it", asy
     expect(body.problem, name).toBeUndefined();
     return body.value!;
   };
-  const proof = (key: string, result: string, value: number | null = null) => ok("proof.answer", { unitId, key, result, value });
+  const proof = (key: string, result: string, value: number | null = null) =>
+    ok("proof.answer", { unitId, key, result, value });
   const gates: GateOnPage[] = [
     [
       /Fault \d+ is open/,
@@ -83,10 +84,21 @@ test("every gate shows on the page, and there is no way to release past it", asy
       async () => {
         const fault = one(await db("fault").where({ unit_id: unitId, status: "open" }).first());
         expect(
-          (await deed(page, "fault.settle", { faultId: fault.id, version: fault.version, status: "withdrawn", why: "" })).body
-            .problem!.code,
+          (
+            await deed(page, "fault.settle", {
+              faultId: fault.id,
+              version: fault.version,
+              status: "withdrawn",
+              why: "",
+            })
+          ).body.problem!.code,
         ).toBe("needs-why-gone");
-        await ok("fault.settle", { faultId: fault.id, version: fault.version, status: "withdrawn", why: "a crumb on the pad" });
+        await ok("fault.settle", {
+          faultId: fault.id,
+          version: fault.version,
+          status: "withdrawn",
+          why: "a crumb on the pad",
+        });
       },
     ],
     [
@@ -115,14 +127,20 @@ test("every gate shows on the page, and there is no way to release past it", asy
     [/Proof sheet, silence: fail/, () => proof("silence", "fail"), () => proof("silence", "pass")],
     [/Proof sheet, bond cleared: cannot be done/, () => proof("bond", "cannot"), () => proof("bond", "pass")],
     // the figure decides, not the word
-    [/Proof sheet, charge for storage: fail/, () => proof("storage", "pass", 0.97), () => proof("storage", "fail", 0.45)],
+    [
+      /Proof sheet, charge for storage: fail/,
+      () => proof("storage", "pass", 0.97),
+      () => proof("storage", "fail", 0.45),
+    ],
     [
       /Proof sheet, cleaned: not done/,
       () => intake({ intake: { ...unit.intake, grime: "strong" } }),
       async () => {
         await intake({ intake: unit.intake }); // written over: it is asked all the same
         await page.reload();
-        await expect(page.getByRole("listitem").filter({ hasText: "Proof sheet, cleaned: not done" })).toBeVisible();
+        await expect(
+          page.getByRole("listitem").filter({ hasText: "Proof sheet, cleaned: not done" }),
+        ).toBeVisible();
         await proof("cleaned", "pass");
       },
     ],
@@ -141,7 +159,9 @@ test("every gate shows on the page, and there is no way to release past it", asy
       async () => {
         await intake({ claim: unit.claim }); // what was told at the door is provoked, whatever is written over it
         await page.reload();
-        await expect(page.getByRole("listitem").filter({ hasText: "trigger: odd angles: not done" })).toBeVisible();
+        await expect(
+          page.getByRole("listitem").filter({ hasText: "trigger: odd angles: not done" }),
+        ).toBeVisible();
         await proof("trigger.angle", "pass");
       },
     ],
@@ -231,7 +251,10 @@ test("nor past the customer, the second test, the other bench, the second pair o
     ],
     [
       /A reference unit failed on this tester/,
-      () => db("recording").where({ id: known.id }).update({ grade: "fail", source: proof.source, tester: proof.tester }),
+      () =>
+        db("recording")
+          .where({ id: known.id })
+          .update({ grade: "fail", source: proof.source, tester: proof.tester }),
       () => db("recording").where({ id: known.id }).update({ grade: known.grade }),
     ],
     [
@@ -282,12 +305,17 @@ test("nor past the customer, the second test, the other bench, the second pair o
         const { version } = one(await db("batch").where({ id: batch.id }).first("version"));
         await ok("batch.judge", { batchId: batch.id, version, verdict: "reject", why: "legs crack" });
       },
-      () => db("fitted").where({ batch_id: batch.id }).update({ removed_at: db.fn.now(), removed_why: "changed" }),
+      () =>
+        db("fitted")
+          .where({ batch_id: batch.id })
+          .update({ removed_at: db.fn.now(), removed_why: "changed" }),
     ],
   ]);
 });
 
-test("a proof fails on a second fault that the mend caused, and the first being cured does not help", async ({ page }) => {
+test("a proof fails on a second fault that the mend caused, and the first being cured does not help", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "knot", { claim: "home dead" });
   const full = async (fault: string) => {
@@ -329,7 +357,11 @@ test("a proof fails on a second fault that the mend caused, and the first being 
   await expect(page.getByRole("heading", { name: "Proof: grade A" })).toBeVisible();
 });
 
-test("a buyer checks the certificate; what was changed after signing is told, also on paper", async ({ page, db, browser }) => {
+test("a buyer checks the certificate; what was changed after signing is told, also on paper", async ({
+  page,
+  db,
+  browser,
+}) => {
   const { token, jws, body } = one(await db("certificate").whereNull("revoked_at").orderBy("at").first());
   const stranger = await (
     await browser.newContext({ baseURL: test.info().project.use.baseURL ?? process.env.BASE_URL })
@@ -344,7 +376,9 @@ test("a buyer checks the certificate; what was changed after signing is told, al
       .digest("hex"),
   );
   await expect(stranger.getByRole("img", { name: /Edge over the angle: now up to/ }).first()).toBeVisible();
-  await expect(stranger.getByRole("region", { name: "Proof beside the test" })).toContainText("no rattle, no tick: pass");
+  await expect(stranger.getByRole("region", { name: "Proof beside the test" })).toContainText(
+    "no rattle, no tick: pass",
+  );
   await expect(stranger.getByRole("link", { name: /Open the unit/ })).toHaveCount(0);
   const keys = await (await stranger.request.get("/.well-known/jwks.json")).json();
   expect(keys.keys[0]).toMatchObject({ kty: "OKP", crv: "Ed25519" });
@@ -373,7 +407,11 @@ test("a buyer checks the certificate; what was changed after signing is told, al
 test("sold with its cover, and a return that moves the odds of the route at once", async ({ page }) => {
   await signIn(page, "ida");
   await openPage(page, "/after");
-  await page.getByRole("region", { name: "Ready to go" }).last().getByRole("link", { name: "B-0112" }).click();
+  await page
+    .getByRole("region", { name: "Ready to go" })
+    .last()
+    .getByRole("link", { name: "B-0112" })
+    .click();
   const form = page.getByRole("form", { name: "Hand over" });
   await form.getByLabel("Where it was sold").fill("shop counter");
   await form.getByLabel(/^Sold for/).fill("4o");
@@ -448,7 +486,9 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
   await expect(covers).toHaveCount(3);
 });
 
-test("labels for two units on the simulated printer, which runs out as a real one does, and on a sheet", async ({ page }) => {
+test("labels for two units on the simulated printer, which runs out as a real one does, and on a sheet", async ({
+  page,
+}) => {
   await signIn(page, "oona");
   await openPage(page, "/labels");
   await page.getByLabel("Find by tag or code, Enter").fill("B-014");
@@ -500,7 +540,9 @@ test("each report answers its question by chart and table, its filter lives in t
     await openPage(page, `/results/${report}`);
     await expect(page.getByRole("img", { name: chart })).toBeVisible();
     await expect(page.getByRole("table")).toContainText(cell);
-    const csv = await page.request.get((await page.getByRole("link", { name: "As CSV" }).getAttribute("href"))!);
+    const csv = await page.request.get(
+      (await page.getByRole("link", { name: "As CSV" }).getAttribute("href"))!,
+    );
     expect(csv.headers()["content-type"]).toContain("text/csv");
     expect(await csv.text()).toContain(cell);
   }
@@ -521,10 +563,15 @@ test("each report answers its question by chart and table, its filter lives in t
   expect(await (await page.request.get("/api/reports/sellers")).text()).toContain("'=1+2");
   await db("outcome").where({ unit_id: seller.unit_id }).update({ seller: "quayside market" });
   expect(await (await page.request.get("/api/sales?list=sales")).text()).toMatch(/^tag,model,kind,channel/);
-  expect(await (await page.request.get("/api/sales?list=listings")).text()).toMatch(/^tag,model,grade,condition/);
+  expect(await (await page.request.get("/api/sales?list=listings")).text()).toMatch(
+    /^tag,model,grade,condition/,
+  );
 });
 
-test("the archive is for leads; it is whole, and is refused where there is a workshop already", async ({ page, browser }) => {
+test("the archive is for leads; it is whole, and is refused where there is a workshop already", async ({
+  page,
+  browser,
+}) => {
   const other = await (await browser.newContext({ baseURL: process.env.BASE_URL })).newPage();
   await signIn(other, "bram");
   expect((await other.request.get("/api/archive")).status()).toBe(403);
@@ -541,21 +588,37 @@ test("the archive is for leads; it is whole, and is refused where there is a wor
   await expect(page.getByText("Stopped. Nothing was kept.")).toBeVisible();
   await expect(page.getByRole("link", { name: "Download the archive" })).toHaveCount(0);
   await page.getByRole("button", { name: "Make the archive" }).click();
-  await expect(page.getByText(/Written, read back and found the same: \d+ units, \d+ people/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/Written, read back and found the same: \d+ units, \d+ people/)).toBeVisible({
+    timeout: 120_000,
+  });
   const href = (await page.getByRole("link", { name: "Download the archive" }).getAttribute("href"))!;
   expect((await other.request.get(href)).status()).toBe(403);
   expect((await page.request.get("/api/archive?key=../../etc/passwd")).status()).toBe(404);
   const zip = await (await page.request.get(href)).body();
   const files = Object.keys(unzipSync(zip));
-  expect(files).toEqual(expect.arrayContaining(["datapackage.json", "tables/unit.csv", "tables/certificate.csv"]));
+  expect(files).toEqual(
+    expect.arrayContaining(["datapackage.json", "tables/unit.csv", "tables/certificate.csv"]),
+  );
   expect(files.filter((f) => f.startsWith("photographs/")).length).toBeGreaterThan(0);
-  const again = await page.request.post("/api/archive", { data: zip, headers: { Origin: new URL(page.url()).origin } });
-  expect([again.status(), ((await again.json()) as { problem: { code: string } }).problem.code]).toEqual([409, "not-empty"]);
-  const bare = await other.request.post("/api/archive", { data: zip, headers: { Origin: new URL(page.url()).origin } });
+  const again = await page.request.post("/api/archive", {
+    data: zip,
+    headers: { Origin: new URL(page.url()).origin },
+  });
+  expect([again.status(), ((await again.json()) as { problem: { code: string } }).problem.code]).toEqual([
+    409,
+    "not-empty",
+  ]);
+  const bare = await other.request.post("/api/archive", {
+    data: zip,
+    headers: { Origin: new URL(page.url()).origin },
+  });
   expect(bare.status()).toBe(403);
 });
 
-test("a calendar address is shown once, read by anybody who has it, and taken back", async ({ page, browser }) => {
+test("a calendar address is shown once, read by anybody who has it, and taken back", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, "bram");
   await openPage(page, "/account");
   await page.getByLabel("For which program or device").fill("phone");

@@ -3,13 +3,20 @@ import knex, { type Knex } from "knex";
 
 /** What the browser tests share: people who sign in, a door to the database, and a watch on every request. */
 
-const PASSWORDS = { ida: "reed-warbler-1", bram: "reed-warbler-2", oona: "reed-warbler-3", viktor: "reed-warbler-4" } as const;
+const PASSWORDS = {
+  ida: "reed-warbler-1",
+  bram: "reed-warbler-2",
+  oona: "reed-warbler-3",
+  viktor: "reed-warbler-4",
+} as const;
 export type Name = keyof typeof PASSWORDS;
 
 /** Until a page listens to hands; one that is no page of the application (a file, a notice of the server) has nothing to wait for. */
 export const listens = (page: Page) =>
   page.waitForFunction(
-    () => document.documentElement.dataset.listening === "yes" || !document.querySelector("script[src*='/_next/']"),
+    () =>
+      document.documentElement.dataset.listening === "yes" ||
+      !document.querySelector("script[src*='/_next/']"),
   );
 
 const heard = new WeakSet<Page>();
@@ -86,12 +93,24 @@ export const scan = (page: Page, code: string) =>
   }, code);
 
 /** Does a deed by direct request, as the signed-in person of the page. */
-export async function deed(page: Page, name: string, input: unknown, requestId: string = crypto.randomUUID()) {
+export async function deed(
+  page: Page,
+  name: string,
+  input: unknown,
+  requestId: string = crypto.randomUUID(),
+) {
   const origin = new URL(page.url()).origin;
-  const response = await page.request.post(`/api/do/${name}`, { data: { requestId, input }, headers: { Origin: origin } });
+  const response = await page.request.post(`/api/do/${name}`, {
+    data: { requestId, input },
+    headers: { Origin: origin },
+  });
   return {
     status: response.status(),
-    body: (await response.json()) as { ok: boolean; value?: Record<string, string>; problem?: { code: string } },
+    body: (await response.json()) as {
+      ok: boolean;
+      value?: Record<string, string>;
+      problem?: { code: string };
+    },
   };
 }
 
@@ -111,7 +130,11 @@ export async function runFullTest(page: Page, fault: string | null): Promise<voi
 }
 
 /** A new unit of a model, ready on no tray. */
-export async function newUnit(page: Page, model: string, change: object = {}): Promise<{ tag: string; unitId: string }> {
+export async function newUnit(
+  page: Page,
+  model: string,
+  change: object = {},
+): Promise<{ tag: string; unitId: string }> {
   const { body } = await deed(page, "unit.take-in", {
     profileKey: model,
     revision: null,

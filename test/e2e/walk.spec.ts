@@ -1,7 +1,10 @@
 import { deed, expect, runFullTest, signInByHand, tabTo, test } from "./shop";
 
 /** One unit from the door to the label, as a technician does it: mostly by keyboard. */
-test("a drifting pad is taken in, tested, mended, proven, released, and its certificate stands", async ({ page, browser }) => {
+test("a drifting pad is taken in, tested, mended, proven, released, and its certificate stands", async ({
+  page,
+  browser,
+}) => {
   await signInByHand(page, "ida");
 
   await test.step("intake by keyboard alone, under a minute for a known model", async () => {

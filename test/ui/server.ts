@@ -15,9 +15,16 @@ export class MadeUpServer {
     (globalThis as { fetch: unknown }).fetch = async (url: string, init: { body: string }) => {
       const { requestId, input } = JSON.parse(init.body) as Omit<Asked, "deed">;
       this.asked.push({ deed: url.split("/").at(-1)!, input, requestId });
-      const answer = await new Promise<{ json: unknown } | "no line">((resolve) => this.waiting.push(resolve));
+      const answer = await new Promise<{ json: unknown } | "no line">((resolve) =>
+        this.waiting.push(resolve),
+      );
       if (answer === "no line") throw new TypeError("no line");
-      return { ok: true, status: 200, json: async () => answer.json, headers: new Map([["content-type", "application/json"]]) };
+      return {
+        ok: true,
+        status: 200,
+        json: async () => answer.json,
+        headers: new Map([["content-type", "application/json"]]),
+      };
     };
     deedQueue.begin({ id: "00000000-0000-4000-8000-000000000001", name: "bram" }, false);
   }

@@ -7,7 +7,13 @@ import { useEffect, useState } from "react";
 import { say } from "@/words/frame";
 
 /** A page that failed says what to do, inside the frame, so that the rest of the bench stays in reach. */
-export default function PageError({ error, reset }: { error: Error & { digest?: string }; reset: () => void }) {
+export default function PageError({
+  error,
+  reset,
+}: {
+  error: Error & { digest?: string };
+  reset: () => void;
+}) {
   // a page that failed because the workshop went away comes back by itself
   const [away, setAway] = useState(false);
   useEffect(() => {

@@ -8,7 +8,11 @@ import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("signIn") };
 
-export default async function SignInPage({ searchParams }: { searchParams: Promise<{ next?: string | string[] }> }) {
+export default async function SignInPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ next?: string | string[] }>;
+}) {
   const { settings } = await loadSettings(houseDatabase());
   return <SignIn shop={settings.shopName} next={innerPath((await searchParams).next)} />;
 }

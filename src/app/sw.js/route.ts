@@ -9,7 +9,11 @@ async function get(): Promise<Response> {
   const page = JSON.stringify(await read("away.html"));
   const script = (await read("service-worker.js")).replace('"__AWAY_PAGE__"', () => page);
   return new Response(script, {
-    headers: { "Content-Type": "text/javascript; charset=utf-8", "Cache-Control": "no-cache", "Service-Worker-Allowed": "/" },
+    headers: {
+      "Content-Type": "text/javascript; charset=utf-8",
+      "Cache-Control": "no-cache",
+      "Service-Worker-Allowed": "/",
+    },
   });
 }
 

@@ -15,7 +15,9 @@ const small = (seed: number): PlanProblem => {
   const p = randomPlan(seed, { units: 4, parts: 5, donorShare: 0.25 });
   return {
     ...p,
-    offers: p.offers.slice(0, 3).map((o) => ({ ...o, mostPacks: Math.min(o.mostPacks, o.breaks.length > 1 ? 5 : 2) })),
+    offers: p.offers
+      .slice(0, 3)
+      .map((o) => ({ ...o, mostPacks: Math.min(o.mostPacks, o.breaks.length > 1 ? 5 : 2) })),
   };
 };
 
@@ -38,7 +40,9 @@ test("what a plan says adds up to what it is worth, and nothing is used twice", 
       for (const n of c.option.needs)
         expect(c.flows.filter((f) => f.slot === n.slot).reduce((s, f) => s + f.count, 0)).toBe(n.count);
     for (const s of p.stock) {
-      const used = plan.chosen.flatMap((c) => c.flows).filter((f) => f.part === s.part && f.source.kind === "stock");
+      const used = plan.chosen
+        .flatMap((c) => c.flows)
+        .filter((f) => f.part === s.part && f.source.kind === "stock");
       expect(used.reduce((a, f) => a + f.count, 0)).toBeLessThanOrEqual(s.count);
     }
     const stripped = new Set(plan.chosen.filter((c) => c.option.choice === "strip").map((c) => c.unit));
@@ -80,7 +84,13 @@ const pair: PlanProblem = {
       frees: [],
       options: [
         { id: "keep", choice: "keep" as const, value: 200, minutes: 0, needs: [] },
-        { id: "mend", choice: "mend" as const, value: 2000, minutes: 30, needs: [{ slot: "left", count: 1, from: ["M"] }] },
+        {
+          id: "mend",
+          choice: "mend" as const,
+          value: 2000,
+          minutes: 30,
+          needs: [{ slot: "left", count: 1, from: ["M"] }],
+        },
       ],
     })),
   ],
@@ -109,14 +119,20 @@ test("locks are kept, and hours are a bound", () => {
   expect(option({ ...pair, locks: [{ unit: "worn", option: "strip", as: "not" }] }, "worn")).toBe("sell");
   expect(option({ ...pair, locks: [{ unit: "one", option: "keep", as: "keep" }] }, "one")).toBe("keep");
   expect(option({ ...pair, minutes: 40 }, "worn")).toBe("sell");
-  const shut = { ...pair, locks: pair.units[0]!.options.map((o) => ({ unit: "worn", option: o.id, as: "not" as const })) };
+  const shut = {
+    ...pair,
+    locks: pair.units[0]!.options.map((o) => ({ unit: "worn", option: o.id, as: "not" as const })),
+  };
   expect(solvePlan(highs, shut, { seconds: 5 }).status).toBe("impossible");
 });
 
 test("what is ordered is counted on before anything is stripped for it, and said apart from the shelf", () => {
   const plan = solvePlan(highs, { ...pair, ordered: [{ part: "M", count: 2, worth: 60 }] }, { seconds: 5 });
   expect(plan.value).toBe(610 + 2 * (2000 - 60));
-  expect(plan.chosen.flatMap((c) => c.flows.map((f) => f.source))).toEqual([{ kind: "ordered" }, { kind: "ordered" }]);
+  expect(plan.chosen.flatMap((c) => c.flows.map((f) => f.source))).toEqual([
+    { kind: "ordered" },
+    { kind: "ordered" },
+  ]);
 });
 
 test("the next piece is worth what the plan gains by it", () => {
@@ -134,7 +150,14 @@ test("packs, breaks and carriage are paid whole, and what is left over is booked
     ...pair,
     units: pair.units.slice(1),
     offers: [
-      { id: "pack", supplier: "s", part: "M", pack: 5, breaks: [{ packs: 1, priceMinor: 1000 }], mostPacks: 2 },
+      {
+        id: "pack",
+        supplier: "s",
+        part: "M",
+        pack: 5,
+        breaks: [{ packs: 1, priceMinor: 1000 }],
+        mostPacks: 2,
+      },
       { id: "one", supplier: "t", part: "M", pack: 1, breaks: [{ packs: 1, priceMinor: 300 }], mostPacks: 9 },
     ],
     suppliers: [

@@ -27,7 +27,9 @@ export function cheapestBasket(
   suppliers: PlanProblem["suppliers"],
 ): Basket {
   const sold = wanted.filter((w) => w.count > 0 && offers.some((o) => o.part === w.part));
-  const missing = wanted.filter((w) => w.count > 0 && !offers.some((o) => o.part === w.part)).map((w) => w.part);
+  const missing = wanted
+    .filter((w) => w.count > 0 && !offers.some((o) => o.part === w.part))
+    .map((w) => w.part);
   const best = (some: readonly PlanOffer[]) =>
     solvePlan(
       highs,

@@ -10,8 +10,10 @@ export function planByHand(p: PlanProblem, way: "oldest-first" | "strip-worst-th
   const put = (part: string, source: Flow["source"], worth: number, count: number) =>
     shelf.set(part, [...(shelf.get(part) ?? []), { source, worth, count }]);
   for (const s of p.stock) put(s.part, { kind: "stock" }, s.worth, s.count);
-  for (const d of p.donors) for (const f of d.frees) put(f.part, { kind: "donor", donor: d.id, slot: f.slot }, f.worth, f.count);
-  const best = (u: PlanUnit) => Math.max(...u.options.filter((o) => o.choice === "mend").map((o) => o.value), 0);
+  for (const d of p.donors)
+    for (const f of d.frees) put(f.part, { kind: "donor", donor: d.id, slot: f.slot }, f.worth, f.count);
+  const best = (u: PlanUnit) =>
+    Math.max(...u.options.filter((o) => o.choice === "mend").map((o) => o.value), 0);
   const stripped = new Set(
     way === "oldest-first"
       ? []
@@ -53,7 +55,11 @@ export function planByHand(p: PlanProblem, way: "oldest-first" | "strip-worst-th
       });
       if (served && (pick === null || value > pick.value)) pick = { option, flows, value };
     }
-    const done = pick ?? { option: u.options.find((o) => o.minutes === 0) ?? u.options[0]!, flows: [], value: 0 };
+    const done = pick ?? {
+      option: u.options.find((o) => o.minutes === 0) ?? u.options[0]!,
+      flows: [],
+      value: 0,
+    };
     minutes -= done.option.minutes;
     for (const f of done.flows) {
       const from = shelf.get(f.part)!.find((x) => x.source === f.source)!;
@@ -83,11 +89,15 @@ export function bestByTrying(p: PlanProblem): number {
     let fixed = 0;
     const spent = new Map<string, number>();
     const pieces = new Map<string, { worth: number; count: number }[]>();
-    const put = (part: string, worth: number, count: number) => pieces.set(part, [...(pieces.get(part) ?? []), { worth, count }]);
+    const put = (part: string, worth: number, count: number) =>
+      pieces.set(part, [...(pieces.get(part) ?? []), { worth, count }]);
     p.offers.forEach((o, i) => {
       if (orders[i] === 0) return;
       const cost = orders[i]! * packPrice({ ...o, leadDays: 0, breaks: [...o.breaks] }, orders[i]!);
-      const keep = Math.min(p.keeps[o.part] ?? 0, Math.floor(Math.min(...o.breaks.map((b) => b.priceMinor)) / o.pack));
+      const keep = Math.min(
+        p.keeps[o.part] ?? 0,
+        Math.floor(Math.min(...o.breaks.map((b) => b.priceMinor)) / o.pack),
+      );
       fixed -= cost - keep * orders[i]! * o.pack;
       spent.set(o.supplier, (spent.get(o.supplier) ?? 0) + cost);
       put(o.part, keep, orders[i]! * o.pack);
@@ -96,12 +106,19 @@ export function bestByTrying(p: PlanProblem): number {
       const s = p.suppliers.find((x) => x.id === id)!;
       if (s.freeFromMinor === null || cost < s.freeFromMinor) fixed -= s.carriageMinor;
     }
-    const walk = (i: number, value: number, minutes: number, strips: PlanUnit[], needs: { from: readonly string[] }[]) => {
+    const walk = (
+      i: number,
+      value: number,
+      minutes: number,
+      strips: PlanUnit[],
+      needs: { from: readonly string[] }[],
+    ) => {
       if (minutes > p.minutes) return;
       const u = p.units[i];
       if (!u) {
         const own = new Map([...pieces].map(([k, v]) => [k, v.map((x) => ({ ...x }))]));
-        const more = (part: string, worth: number, count: number) => own.set(part, [...(own.get(part) ?? []), { worth, count }]);
+        const more = (part: string, worth: number, count: number) =>
+          own.set(part, [...(own.get(part) ?? []), { worth, count }]);
         for (const s of [...p.stock, ...p.ordered]) more(s.part, s.worth, s.count);
         for (const d of [...p.donors, ...strips]) for (const f of d.frees) more(f.part, f.worth, f.count);
         best = Math.max(best, fixed + value - cheapest(own, needs));

@@ -33,7 +33,9 @@ function partCosts(p: PlanProblem, plan: Plan): (c: Chosen) => number {
             ? (perOffer.get(f.source.offer) ?? 0)
             : (holders
                 .get(f.source.donor)
-                ?.frees.find((x) => f.source.kind === "donor" && x.slot === f.source.slot && x.part === f.part)?.worth ?? 0);
+                ?.frees.find(
+                  (x) => f.source.kind === "donor" && x.slot === f.source.slot && x.part === f.part,
+                )?.worth ?? 0);
       return sum + f.count * each;
     }, 0);
 }
@@ -43,12 +45,16 @@ export function explainPlan(p: PlanProblem, plan: Plan): PlanWhy[] {
   const units = new Map(p.units.map((u) => [u.id, u]));
   return plan.chosen.map((c) => {
     const free = units.get(c.unit)!.options.filter((o) => o.needs.length === 0);
-    const best = free.reduce<(typeof free)[number] | null>((a, o) => (a === null || o.value > a.value ? o : a), null);
+    const best = free.reduce<(typeof free)[number] | null>(
+      (a, o) => (a === null || o.value > a.value ? o : a),
+      null,
+    );
     const inPlan = Math.round(c.option.value - costs(c));
     const to = new Map<string, Set<string>>();
     for (const other of plan.chosen)
       for (const f of other.flows)
-        if (f.source.kind === "donor" && f.source.donor === c.unit) to.set(f.part, (to.get(f.part) ?? new Set()).add(other.unit));
+        if (f.source.kind === "donor" && f.source.donor === c.unit)
+          to.set(f.part, (to.get(f.part) ?? new Set()).add(other.unit));
     return {
       unit: c.unit,
       alone: best ? { option: best.id, value: best.value } : null,
@@ -81,12 +87,16 @@ export function worthOfPlan(p: PlanProblem, plan: Plan): number {
         value -= f.count * (p[f.source.kind].find((s) => s.part === f.part)?.worth ?? 0);
       else if (f.source.kind === "donor") {
         const { donor, slot } = f.source;
-        value -= f.count * (holders.get(donor)?.frees.find((x) => x.slot === slot && x.part === f.part)?.worth ?? 0);
+        value -=
+          f.count * (holders.get(donor)?.frees.find((x) => x.slot === slot && x.part === f.part)?.worth ?? 0);
       } else usedBy.set(f.source.offer, (usedBy.get(f.source.offer) ?? 0) + f.count);
     }
   for (const o of plan.orders) {
     const offer = p.offers.find((x) => x.id === o.offer)!;
-    const keep = Math.min(p.keeps[offer.part] ?? 0, Math.floor(Math.min(...offer.breaks.map((b) => b.priceMinor)) / offer.pack));
+    const keep = Math.min(
+      p.keeps[offer.part] ?? 0,
+      Math.floor(Math.min(...offer.breaks.map((b) => b.priceMinor)) / offer.pack),
+    );
     value -= o.costMinor - keep * (o.packs * offer.pack - (usedBy.get(o.offer) ?? 0));
   }
   return value;

@@ -75,7 +75,8 @@ export type Solved = {
 };
 export type SolveOptions = { seconds: number; progress?: (p: Progress) => void };
 
-const finite = (x: number | undefined) => (x !== undefined && Number.isFinite(x) && Math.abs(x) < 1e20 ? x : null);
+const finite = (x: number | undefined) =>
+  x !== undefined && Number.isFinite(x) && Math.abs(x) < 1e20 ? x : null;
 
 const MANY = 3000; // columns
 
@@ -114,7 +115,14 @@ export function solveModel(highs: Highs, data: ModelData, options: SolveOptions)
     });
     const seconds = (performance.now() - began) / 1000;
     const code = run.modelStatus;
-    const none: Solved = { status: "impossible", value: 0, bound: 0, gap: 0, columns: new Float64Array(), seconds };
+    const none: Solved = {
+      status: "impossible",
+      value: 0,
+      bound: 0,
+      gap: 0,
+      columns: new Float64Array(),
+      seconds,
+    };
     if (code === 8 || code === 9 || code === 10) return none;
     const value = model.getObjectiveValue();
     const columns = model.getSolution().colValue;

@@ -13,7 +13,9 @@ import { cheapestBasket } from "./basket";
 import { planOptions } from "./options";
 import type { PlanOffer } from "./problem";
 
-const dunlin = profileSchema.parse(JSON.parse(readFileSync(join(process.cwd(), "profiles/dunlin.json"), "utf8")));
+const dunlin = profileSchema.parse(
+  JSON.parse(readFileSync(join(process.cwd(), "profiles/dunlin.json"), "utf8")),
+);
 const input = (places: string[], change: Partial<DecideInput> = {}): DecideInput => ({
   profile: dunlin,
   revision: null,
@@ -49,7 +51,10 @@ describe("what can be done with a unit", () => {
     const i = built.options.findIndex((o) => o.route.id === "module-original" && !o.twin);
     const partAndShelf = 900 + 8 * HOUSE_RATES.shelfPerDay;
     const attempt = { ...built.problem.attempts[i]!, spends: [] };
-    const free = solveLadder({ ...built.problem, attempts: [{ ...attempt, cost: attempt.cost - partAndShelf }] });
+    const free = solveLadder({
+      ...built.problem,
+      attempts: [{ ...attempt, cost: attempt.cost - partAndShelf }],
+    });
     expect(free.ok && whole.value).toBe(free.ok && Math.round(free.value.trying!));
     const clean = options.find((o) => o.id === "clean-contacts")!;
     expect(clean.needs).toEqual([]);
@@ -123,11 +128,19 @@ describe("the cheapest basket", () => {
       let best = Infinity;
       for (let n = 0; n < 7 ** 4; n++) {
         const packs = offers.map((_, i) => Math.floor(n / 7 ** i) % 7);
-        const got = (part: string) => offers.reduce((s, o, i) => s + (o.part === part ? packs[i]! * o.pack : 0), 0);
+        const got = (part: string) =>
+          offers.reduce((s, o, i) => s + (o.part === part ? packs[i]! * o.pack : 0), 0);
         if (wanted.some((w) => got(w.part) < w.count)) continue;
         const cost = suppliers.reduce((sum, s) => {
-          const goods = offers.reduce((g, o, i) => g + (o.supplier === s.id ? packs[i]! * o.breaks[0]!.priceMinor : 0), 0);
-          return sum + goods + (goods > 0 && !(s.freeFromMinor !== null && goods >= s.freeFromMinor) ? s.carriageMinor : 0);
+          const goods = offers.reduce(
+            (g, o, i) => g + (o.supplier === s.id ? packs[i]! * o.breaks[0]!.priceMinor : 0),
+            0,
+          );
+          return (
+            sum +
+            goods +
+            (goods > 0 && !(s.freeFromMinor !== null && goods >= s.freeFromMinor) ? s.carriageMinor : 0)
+          );
         }, 0);
         best = Math.min(best, cost);
       }

@@ -32,10 +32,29 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
   if (input.customer === null) {
     const minutes = Math.max(0, Math.round(input.rates.stripHours * 60) - input.openMinutes);
     const parts = frees.reduce((s, f) => s + f.count * f.worth, 0);
-    ends.push({ id: "strip", choice: "strip", value: parts - labourOf(minutes, input.rates), minutes, needs: [] });
+    ends.push({
+      id: "strip",
+      choice: "strip",
+      value: parts - labourOf(minutes, input.rates),
+      minutes,
+      needs: [],
+    });
     const later = Math.max(0, asFound ?? 0, parts - labourOf(minutes, input.rates));
-    ends.push({ id: "keep", choice: "keep", value: later - DAYS_KEPT * input.rates.shelfPerDay, minutes: 0, needs: [] });
-  } else ends.push({ id: "hand-back", choice: "hand-back", value: -input.rates.carriageOut, minutes: 0, needs: [] });
+    ends.push({
+      id: "keep",
+      choice: "keep",
+      value: later - DAYS_KEPT * input.rates.shelfPerDay,
+      minutes: 0,
+      needs: [],
+    });
+  } else
+    ends.push({
+      id: "hand-back",
+      choice: "hand-back",
+      value: -input.rates.carriageOut,
+      minutes: 0,
+      needs: [],
+    });
   if (faulty.length === 0) return ends;
 
   // the best few routes of each place by what they would bring alone, and always the best that needs no part
@@ -72,10 +91,15 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
   const mends: PlanOption[] = [];
   for (const set of sets) {
     if (set.length === 0) continue;
-    const partCost = (i: number) => -totalOf(options[i]!.terms.filter((t) => t.code === "part" || t.code === "shelf"));
+    const partCost = (i: number) =>
+      -totalOf(options[i]!.terms.filter((t) => t.code === "part" || t.code === "shelf"));
     const few = {
       ...problem,
-      attempts: set.map((i) => ({ ...problem.attempts[i]!, cost: problem.attempts[i]!.cost - partCost(i), spends: [] })),
+      attempts: set.map((i) => ({
+        ...problem.attempts[i]!,
+        cost: problem.attempts[i]!.cost - partCost(i),
+        spends: [],
+      })),
     };
     const ladder = solveLadder(few);
     if (!ladder.ok || ladder.value.trying === null) continue;
@@ -85,10 +109,14 @@ export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption
       choice: "mend",
       routes: set.map((i) => options[i]!.route.id),
       value: Math.round(ladder.value.trying),
-      minutes: Math.round(set.reduce((s, i) => s + problem.attempts[i]!.minutes, 0) + Math.max(0, deepest - input.openMinutes)),
+      minutes: Math.round(
+        set.reduce((s, i) => s + problem.attempts[i]!.minutes, 0) + Math.max(0, deepest - input.openMinutes),
+      ),
       needs: set.flatMap((i) => {
         const { route, slot } = options[i]!;
-        return route.part && slot ? [{ slot: slot.id, count: slot.fit?.count ?? 1, from: fitting(slot, route.part.make) }] : [];
+        return route.part && slot
+          ? [{ slot: slot.id, count: slot.fit?.count ?? 1, from: fitting(slot, route.part.make) }]
+          : [];
       }),
     });
   }

@@ -48,7 +48,10 @@ export type PlanProblem = {
 
 /** Where each piece of a need comes from. */
 export type Source =
-  { kind: "stock" } | { kind: "ordered" } | { kind: "donor"; donor: string; slot: string } | { kind: "bought"; offer: string };
+  | { kind: "stock" }
+  | { kind: "ordered" }
+  | { kind: "donor"; donor: string; slot: string }
+  | { kind: "bought"; offer: string };
 export type Flow = { unit: string; slot: string; part: string; count: number; source: Source };
 export type Chosen = { unit: string; option: PlanOption; flows: Flow[] };
 export type Order = { offer: string; packs: number; costMinor: Minor };

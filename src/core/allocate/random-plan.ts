@@ -10,7 +10,10 @@ export function randomPlan(seed: number, size: RandomSize): PlanProblem {
   const part = (i: number) => `P-${i}`;
   const worth = Array.from({ length: size.parts }, () => Math.round(chance.between(40, 900)));
   const models = Array.from({ length: Math.max(2, Math.round(size.parts / 6)) }, () => {
-    const slots = Array.from({ length: 6 }, (_, k) => ({ slot: `slot-${k}`, part: Math.floor(chance.next() * size.parts) }));
+    const slots = Array.from({ length: 6 }, (_, k) => ({
+      slot: `slot-${k}`,
+      part: Math.floor(chance.next() * size.parts),
+    }));
     return { slots, price: Math.round(chance.between(1400, 7000)) };
   });
   const unit = (i: number, donor: boolean): PlanUnit => {
@@ -70,7 +73,13 @@ export function randomPlan(seed: number, size: RandomSize): PlanProblem {
     ordered: [],
     stock: worth.flatMap((w, i) =>
       chance.happens(0.6)
-        ? [{ part: part(i), count: Math.floor(chance.between(0, 1 + size.units / 30)), worth: Math.round(w * 0.8) }]
+        ? [
+            {
+              part: part(i),
+              count: Math.floor(chance.between(0, 1 + size.units / 30)),
+              worth: Math.round(w * 0.8),
+            },
+          ]
         : [],
     ),
     offers: worth.flatMap((w, i) => {
@@ -79,9 +88,22 @@ export function randomPlan(seed: number, size: RandomSize): PlanProblem {
       const price = Math.round(w * pack * chance.between(0.8, 1.2));
       const breaks = [{ packs: 1, priceMinor: price }];
       if (chance.happens(0.3)) breaks.push({ packs: 5, priceMinor: Math.round(price * 0.85) });
-      return [{ id: `O-${i}`, supplier: `S-${i % 4}`, part: part(i), pack, breaks, mostPacks: Math.ceil(size.units / pack) }];
+      return [
+        {
+          id: `O-${i}`,
+          supplier: `S-${i % 4}`,
+          part: part(i),
+          pack,
+          breaks,
+          mostPacks: Math.ceil(size.units / pack),
+        },
+      ];
     }),
-    suppliers: [0, 1, 2, 3].map((i) => ({ id: `S-${i}`, carriageMinor: 250 + 100 * i, freeFromMinor: i === 1 ? 4000 : null })),
+    suppliers: [0, 1, 2, 3].map((i) => ({
+      id: `S-${i}`,
+      carriageMinor: 250 + 100 * i,
+      freeFromMinor: i === 1 ? 4000 : null,
+    })),
     keeps: Object.fromEntries(worth.map((w, i) => [part(i), Math.round(w * 0.4)])),
     minutes: size.units * 34,
     locks: [],

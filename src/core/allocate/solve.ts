@@ -45,7 +45,10 @@ function mostPacks(p: PlanProblem, o: PlanOffer, wanted: number): number {
   const last = o.breaks.at(-1)!;
   const loss = Math.max(1, last.priceMinor - keepOf(p, o) * o.pack);
   const forCarriage = supplier?.freeFromMinor ? Math.ceil(supplier.carriageMinor / loss) : 0;
-  return Math.min(o.mostPacks, Math.max(Math.ceil(wanted / o.pack), o.breaks.length > 1 ? last.packs : 0) + forCarriage);
+  return Math.min(
+    o.mostPacks,
+    Math.max(Math.ceil(wanted / o.pack), o.breaks.length > 1 ? last.packs : 0) + forCarriage,
+  );
 }
 
 export function buildModel(p: PlanProblem): Built {
@@ -146,7 +149,10 @@ export function buildModel(p: PlanProblem): Built {
     m.row(-Infinity, 0, [[bought, 1], ...steps.map((s): [number, number] => [s.column, -o.pack])]);
     add(o.part, bought, 1);
     packs.push({ offer: o, steps, bought });
-    spent.set(o.supplier, [...(spent.get(o.supplier) ?? []), ...steps.map((s): [number, number] => [s.column, s.price])]);
+    spent.set(o.supplier, [
+      ...(spent.get(o.supplier) ?? []),
+      ...steps.map((s): [number, number] => [s.column, s.price]),
+    ]);
   }
   const carriage: Built["carriage"] = [];
   for (const s of p.suppliers) {
@@ -155,7 +161,10 @@ export function buildModel(p: PlanProblem): Built {
     const any = m.column(-s.carriageMinor, 0, 1, true);
     carriage.push({ column: any, minor: s.carriageMinor });
     for (const x of packs.filter((k) => k.offer.supplier === s.id))
-      m.row(-Infinity, 0, [...x.steps.map((t): [number, number] => [t.column, 1]), [any, -limits.get(x.offer.id)!]]);
+      m.row(-Infinity, 0, [
+        ...x.steps.map((t): [number, number] => [t.column, 1]),
+        [any, -limits.get(x.offer.id)!],
+      ]);
     if (s.freeFromMinor !== null) {
       const waived = m.column(s.carriageMinor, 0, 1, true);
       carriage.push({ column: waived, minor: -s.carriageMinor });
@@ -171,7 +180,9 @@ export function buildModel(p: PlanProblem): Built {
   m.row(
     -Infinity,
     p.minutes,
-    p.units.flatMap((u, i) => u.options.map((o, k): [number, number] => [choice[i]![k]!, o.minutes])).filter(([, f]) => f !== 0),
+    p.units
+      .flatMap((u, i) => u.options.map((o, k): [number, number] => [choice[i]![k]!, o.minutes]))
+      .filter(([, f]) => f !== 0),
   );
   return { model: m, choice, flow, freed, packs, shelf, carriage };
 }
@@ -195,7 +206,13 @@ function read(p: PlanProblem, b: Built, s: Solved): Plan {
   const orders: Order[] = b.packs.flatMap(({ offer, steps }) => {
     const packs = whole(steps.reduce((sum, x) => sum + at(x.column), 0));
     return packs > 0
-      ? [{ offer: offer.id, packs, costMinor: packs * packPrice({ ...offer, leadDays: 0, breaks: [...offer.breaks] }, packs) }]
+      ? [
+          {
+            offer: offer.id,
+            packs,
+            costMinor: packs * packPrice({ ...offer, leadDays: 0, breaks: [...offer.breaks] }, packs),
+          },
+        ]
       : [];
   });
   // pieces of a part are alike: hand them out shelf first, then donors, then what is bought
@@ -215,7 +232,13 @@ function read(p: PlanProblem, b: Built, s: Solved): Plan {
       if (n <= 0) continue;
       from.count -= n;
       count -= n;
-      c.flows.push({ unit: c.unit, slot: c.option.needs[f.need]!.slot, part: f.part, count: n, source: from.source });
+      c.flows.push({
+        unit: c.unit,
+        slot: c.option.needs[f.need]!.slot,
+        part: f.part,
+        count: n,
+        source: from.source,
+      });
       if (count === 0) break;
     }
   }

@@ -16,7 +16,12 @@ import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
 import { type StickEvidence, type StickMeasures, measureStick } from "../signal/stick";
 import { type Pull, type TriggerMeasures, measureTrigger } from "../signal/trigger";
 
-export type Sampling = { samples: number; durationMs: number; medianIntervalMs: number; p99IntervalMs: number };
+export type Sampling = {
+  samples: number;
+  durationMs: number;
+  medianIntervalMs: number;
+  p99IntervalMs: number;
+};
 export type StickResult = { kind: "stick" } & StickMeasures & Verdict;
 export type TriggerResult = { kind: "trigger" } & TriggerMeasures & Verdict;
 export type ButtonResult = { kind: "button" } & ButtonMeasures & Verdict;
@@ -54,8 +59,12 @@ function sampling(t: Float64Array): Sampling {
 }
 
 /** A control's columns, mapped: x and y for a stick, a value in 0..1 otherwise; null when a column is absent. */
-export function columnsOf(r: Recording, c: MappedControl): { x: Float64Array; y: Float64Array } | { v: Float64Array } | null {
-  const flipped = (column: Float64Array, flip: boolean | undefined) => (flip ? column.map((v) => -v) : column);
+export function columnsOf(
+  r: Recording,
+  c: MappedControl,
+): { x: Float64Array; y: Float64Array } | { v: Float64Array } | null {
+  const flipped = (column: Float64Array, flip: boolean | undefined) =>
+    flip ? column.map((v) => -v) : column;
   if (c.kind === "stick") {
     const x = r.axes[c.input.axes[0]];
     const y = r.axes[c.input.axes[1]];
@@ -68,7 +77,9 @@ export function columnsOf(r: Recording, c: MappedControl): { x: Float64Array; y:
   }
   const raw = r.axes["axis" in input ? input.axis : input.hat];
   if (!raw) return null;
-  return { v: raw.map("axis" in input ? (a) => axisTriggerValue(input, a) : (a) => (hatPressed(input, a) ? 1 : 0)) };
+  return {
+    v: raw.map("axis" in input ? (a) => axisTriggerValue(input, a) : (a) => (hatPressed(input, a) ? 1 : 0)),
+  };
 }
 
 /**
@@ -95,11 +106,19 @@ export function analyse(
     if ("x" in columns) {
       const { measures, evidence: own } = measureStick(p, c.id, columns.x, columns.y);
       evidence.sticks[c.id] = own;
-      controls[c.id] = { kind: "stick", ...measures, ...gradeStick(measures, own, rules.limitsFor(c.id).stick) };
+      controls[c.id] = {
+        kind: "stick",
+        ...measures,
+        ...gradeStick(measures, own, rules.limitsFor(c.id).stick),
+      };
     } else if (c.kind === "trigger") {
       const { measures, pulls } = measureTrigger(p, c.id, columns.v);
       evidence.pulls[c.id] = pulls;
-      controls[c.id] = { kind: "trigger", ...measures, ...gradeTrigger(measures, rules.limitsFor(c.id).trigger) };
+      controls[c.id] = {
+        kind: "trigger",
+        ...measures,
+        ...gradeTrigger(measures, rules.limitsFor(c.id).trigger),
+      };
     } else {
       const { measures, cued, rim } = measureButton(p, c.id, columns.v, presses, rules.missTest);
       evidence.cued[c.id] = cued;

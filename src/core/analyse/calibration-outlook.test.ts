@@ -7,7 +7,12 @@ import { HOUSE_LIMITS } from "../grade/limits";
 
 const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
 const outlook = (faults: StickFaults) => {
-  const recording = simulateFullTest([STICK], { seed: 15, rateHz: 250, bits: 12, faults: { sticks: { "stick.left": faults } } });
+  const recording = simulateFullTest([STICK], {
+    seed: 15,
+    rateHz: 250,
+    bits: 12,
+    faults: { sticks: { "stick.left": faults } },
+  });
   const result = analyse(recording, inputMap([STICK])).analysis.controls["stick.left"] as StickResult;
   return calibrationOutlook(result, HOUSE_LIMITS.stick);
 };

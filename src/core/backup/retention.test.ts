@@ -6,7 +6,10 @@ const at = (text: string) => new Date(`${text}Z`);
 const texts = (dates: Date[]) => dates.map((d) => d.toISOString().slice(0, 16));
 
 test("the newest of a day stands for it; older days give way to weeks, and weeks to months", () => {
-  const nights = Array.from({ length: 400 }, (_, i) => new Date(at("2026-11-28T03:00").getTime() - i * 24 * 3600_000));
+  const nights = Array.from(
+    { length: 400 },
+    (_, i) => new Date(at("2026-11-28T03:00").getTime() - i * 24 * 3600_000),
+  );
   const kept = texts(keptOf([...nights, at("2026-11-27T12:00")]));
   expect(kept.slice(0, 7)).toEqual([
     "2026-11-28T03:00",

@@ -82,5 +82,10 @@ export function findingIn(message: string): Finding | null {
 export type Place = { path: string; message: string };
 
 /** The first findings of a validator, each with its place. */
-export const placesOf = (error: { issues: { path: PropertyKey[]; message: string }[] }, most: number): Place[] =>
-  error.issues.slice(0, most).map((i) => ({ path: i.path.join(".").slice(0, 120), message: i.message.slice(0, 600) }));
+export const placesOf = (
+  error: { issues: { path: PropertyKey[]; message: string }[] },
+  most: number,
+): Place[] =>
+  error.issues
+    .slice(0, most)
+    .map((i) => ({ path: i.path.join(".").slice(0, 120), message: i.message.slice(0, 600) }));

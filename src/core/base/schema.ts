@@ -24,7 +24,9 @@ const chosen = (limit: unknown): number | null => (String(limit).length > 15 ? n
 function findingOf(issue: Issue): Finding {
   switch (issue.code) {
     case "invalid_type":
-      return issue.input === undefined ? { rule: "missing" } : { rule: "kind", wanted: String(issue.expected) };
+      return issue.input === undefined
+        ? { rule: "missing" }
+        : { rule: "kind", wanted: String(issue.expected) };
     case "too_big":
       return isLong(issue.origin)
         ? { rule: "too-long", most: Number(issue.maximum), of: of(issue.origin) }

@@ -39,7 +39,10 @@ describe("cells", () => {
 
   test("internal resistance is the sag over the current", () => {
     expect(internalResistance(3.9, 3.7, 0.5)).toBeCloseTo(0.4, 12);
-    expect(figure(judgeSupply(supply(3.9, 3.7, 0.5), PACK, LIMITS), "internalResistance")).toBeCloseTo(0.4, 12);
+    expect(figure(judgeSupply(supply(3.9, 3.7, 0.5), PACK, LIMITS), "internalResistance")).toBeCloseTo(
+      0.4,
+      12,
+    );
   });
 
   test.each([
@@ -95,7 +98,12 @@ describe("cells", () => {
   test("nothing measured decides nothing, and no sign without current stays undecided", () => {
     expect(supplySuspect([]).suspect).toBe("undecided");
     const dark = judgeChargeLog(
-      { kind: "charge-log", supply: "main", rows: simulatedChargeLog(5, PACK, { noCharge: true }), signShown: false },
+      {
+        kind: "charge-log",
+        supply: "main",
+        rows: simulatedChargeLog(5, PACK, { noCharge: true }),
+        signShown: false,
+      },
       PACK,
       LIMITS,
     );
@@ -104,7 +112,11 @@ describe("cells", () => {
 
   test("a run-down log gives the run time within its interval", () => {
     const rows = simulatedDischargeLog(3, PACK, {}, 150);
-    const r = judgeDischargeLog({ kind: "discharge-log", supply: "main", rows, loadMilliamps: 150 }, PACK, LIMITS);
+    const r = judgeDischargeLog(
+      { kind: "discharge-log", supply: "main", rows, loadMilliamps: 150 },
+      PACK,
+      LIMITS,
+    );
     const run = r.figures.find((f) => f.name === "runTime")!;
     expect(run.value).toBeGreaterThan(5.3);
     expect(run.value).toBeLessThan(5.9);
@@ -116,7 +128,11 @@ describe("cells", () => {
 
   test("lying still, a leak is told per day", () => {
     const rows = Array.from({ length: 9 }, (_, i) => ({ minutes: i * 360, volts: 4.0 - i * 0.02 }));
-    const r = judgeDischargeLog({ kind: "discharge-log", supply: "main", rows, loadMilliamps: 0 }, PACK, LIMITS);
+    const r = judgeDischargeLog(
+      { kind: "discharge-log", supply: "main", rows, loadMilliamps: 0 },
+      PACK,
+      LIMITS,
+    );
     expect(figure(r, "leak")).toBeCloseTo(80, 6);
     expect(codes(r)).toContain("cell-leaks");
   });
@@ -153,7 +169,9 @@ describe("contact sensors", () => {
       [5100, 4900],
       [5200, 4800],
     ]);
-    const many = sensor(Array.from({ length: 8 }, (_, i): [number, number] => (i % 2 ? [5200, 4800] : [5100, 4900])));
+    const many = sensor(
+      Array.from({ length: 8 }, (_, i): [number, number] => (i % 2 ? [5200, 4800] : [5100, 4900])),
+    );
     const width = (r: typeof few) => {
       const f = r.figures.find((x) => x.name === "predictedOffset")!;
       return f.high! - f.low!;
@@ -240,7 +258,14 @@ describe("sound", () => {
   const windows = (level: number) => Array.from({ length: 20 }, () => level);
   const heard = (phrase: number, rub: number, reference: number | null = null) =>
     judgeMicrophone(
-      { kind: "microphone", functionId: "m", windowMs: 50, quiet: windows(0.001), phrase: windows(phrase), rub: windows(rub) },
+      {
+        kind: "microphone",
+        functionId: "m",
+        windowMs: 50,
+        quiet: windows(0.001),
+        phrase: windows(phrase),
+        rub: windows(rub),
+      },
       LIMITS,
       reference,
     );
@@ -262,7 +287,14 @@ describe("sound", () => {
   test("a tone must stand above the same frequency in silence", () => {
     const tone = (level: number) =>
       judgeTone(
-        { kind: "tone", functionId: "s", hz: 1000, heardBy: "bench", silent: windows(0.001), sounding: windows(level) },
+        {
+          kind: "tone",
+          functionId: "s",
+          hz: 1000,
+          heardBy: "bench",
+          silent: windows(0.001),
+          sounding: windows(level),
+        },
         LIMITS,
         null,
       ).verdict;
@@ -285,7 +317,17 @@ describe("the hand's own observations", () => {
 });
 
 test("every made-up reading of a healthy bench is of the published shape and passes", () => {
-  for (const method of ["supply", "charge-log", "discharge-log", "link-watch", "motor", "microphone", "tone", "latch", "feel"]) {
+  for (const method of [
+    "supply",
+    "charge-log",
+    "discharge-log",
+    "link-watch",
+    "motor",
+    "microphone",
+    "tone",
+    "latch",
+    "feel",
+  ]) {
     const reading = simulatedReading({ method, subject: "main" }, PACK, 11, {})!;
     expect(readingSchema.parse(reading)).toEqual(reading);
     expect([method, judge(reading).verdict]).toEqual([method, "pass"]);

@@ -5,7 +5,12 @@ import type { ReadingOf } from "./readings";
 import { type BenchFigure, type BenchResult, type Finding, least, most, plain, verdictOf } from "./result";
 
 export type Chemistry = "lithium-ion" | "lithium-polymer" | "nickel-metal-hydride" | "alkaline" | "none";
-export type Supply = { chemistry: Chemistry; cells: number; nominalVolts: number; capacityMah: number | null };
+export type Supply = {
+  chemistry: Chemistry;
+  cells: number;
+  nominalVolts: number;
+  capacityMah: number | null;
+};
 
 /**
  * Open voltage of one rested cell against its state of charge. Coarse, as every such table is: some 10 points either way.
@@ -97,9 +102,15 @@ export function judgeSupply(r: ReadingOf<"supply">, supply: Supply, limits: Benc
   if (ohms !== null && ohms < 0) findings.push({ code: "load-raised-voltage" });
   if (figures[0]!.keeps === false) findings.push({ code: supply.cells > 0 ? "charge-first" : "supply-low" });
   if (figures[1]!.keeps === false) findings.push({ code: "voltage-too-high" });
-  if (figures.some((f) => f.name === "internalResistance" && f.keeps === false)) findings.push({ code: "cell-sags" });
+  if (figures.some((f) => f.name === "internalResistance" && f.keeps === false))
+    findings.push({ code: "cell-sags" });
   if (!loaded && supply.cells > 0) findings.push({ code: "no-load-reading" });
-  return { v: 1, verdict: ohms !== null && ohms < 0 ? "not-tested" : verdictOf(figures, ["openVolts"]), figures, findings };
+  return {
+    v: 1,
+    verdict: ohms !== null && ohms < 0 ? "not-tested" : verdictOf(figures, ["openVolts"]),
+    figures,
+    findings,
+  };
 }
 
 const FLOWS_MA = 10;
@@ -113,7 +124,12 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
     const a = rows[i - 1]!;
     const b = rows[i]!;
     taken += (((a.milliamps + b.milliamps) / 2) * (b.minutes - a.minutes)) / 60;
-    if (a.milliamps > FLOWS_MA && b.milliamps <= FLOWS_MA && rows.slice(i + 1).some((x) => x.milliamps > FLOWS_MA)) breaks++;
+    if (
+      a.milliamps > FLOWS_MA &&
+      b.milliamps <= FLOWS_MA &&
+      rows.slice(i + 1).some((x) => x.milliamps > FLOWS_MA)
+    )
+      breaks++;
   }
   const peak = Math.max(...rows.map((x) => x.milliamps));
   const last = median(rows.slice(-Math.max(1, Math.ceil(rows.length / 10))).map((x) => x.milliamps));
@@ -135,8 +151,10 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
   if (!flowed) findings.push({ code: r.signShown === true ? "sign-without-current" : "no-current" });
   else if (breaks > 0) findings.push({ code: "contacts-break" });
   else if (!finished) findings.push({ code: "charge-not-finished" });
-  if (figures.some((f) => f.name === "highestVolts" && f.keeps === false)) findings.push({ code: "charges-too-high" });
-  if (share !== null && share < limits.capacityShare && breaks === 0) findings.push({ code: "cell-takes-little" });
+  if (figures.some((f) => f.name === "highestVolts" && f.keeps === false))
+    findings.push({ code: "charges-too-high" });
+  if (share !== null && share < limits.capacityShare && breaks === 0)
+    findings.push({ code: "cell-takes-little" });
   if (flowed && r.signShown === false) findings.push({ code: "current-without-sign" });
   const verdict = !flowed ? "fail" : verdictOf(figures, supply.capacityMah ? ["shareOfRated"] : ["taken"]);
   return { v: 1, verdict, figures, findings };
@@ -146,7 +164,11 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
  * What a discharge log says: the robust slope of the voltage (Theil and Sen), the run time to cut-off with its interval,
  * and with no load how fast the charge leaks away.
  */
-export function judgeDischargeLog(r: ReadingOf<"discharge-log">, supply: Supply, limits: BenchLimits): BenchResult {
+export function judgeDischargeLog(
+  r: ReadingOf<"discharge-log">,
+  supply: Supply,
+  limits: BenchLimits,
+): BenchResult {
   const cells = Math.max(1, supply.cells);
   const line = theilSen(
     r.rows.map((x) => x.minutes / 60),
@@ -167,7 +189,8 @@ export function judgeDischargeLog(r: ReadingOf<"discharge-log">, supply: Supply,
   }
   const cutOff = CUT_OFF[supply.chemistry] * cells;
   const start = r.rows[0]!.minutes / 60;
-  const until = (slope: number) => (slope >= 0 ? null : Math.max(0, line.middle.x + (cutOff - line.middle.y) / slope - start));
+  const until = (slope: number) =>
+    slope >= 0 ? null : Math.max(0, line.middle.x + (cutOff - line.middle.y) / slope - start);
   const run = until(line.slope);
   const drawn = run !== null && r.loadMilliamps ? run * r.loadMilliamps : null;
   figures.push(
@@ -191,7 +214,10 @@ export function judgeDischargeLog(r: ReadingOf<"discharge-log">, supply: Supply,
 export type SupplySuspect = "cell" | "charging-circuit" | "contacts" | "none" | "undecided";
 
 /** Which of cell, charging circuit or contacts the latest readings of one supply point to, and from which findings. */
-export function supplySuspect(results: readonly BenchResult[]): { suspect: SupplySuspect; because: string[] } {
+export function supplySuspect(results: readonly BenchResult[]): {
+  suspect: SupplySuspect;
+  because: string[];
+} {
   const codes = results.flatMap((r) => r.findings.map((f) => f.code));
   const hit = (...wanted: string[]) => wanted.filter((c) => codes.includes(c));
   const contacts = hit("contacts-break");

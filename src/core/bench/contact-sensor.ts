@@ -11,7 +11,11 @@ const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
  * offset that this sensor will give. Readings with a finger on the part are left out; repeats give the uncertainty.
  * `offsetLimit` is the stick's rest offset beyond which it fails. Source: docs/measures.md, "Electrical readings".
  */
-export function judgeContactSensor(r: ReadingOf<"contact-sensor">, limits: BenchLimits, offsetLimit: number): BenchResult {
+export function judgeContactSensor(
+  r: ReadingOf<"contact-sensor">,
+  limits: BenchLimits,
+  offsetLimit: number,
+): BenchResult {
   const used = r.readings.filter((x) => !x.finger);
   const leftOut = r.readings.length - used.length;
   const findings: Finding[] = leftOut ? [{ code: "finger-left-out", facts: { count: leftOut } }] : [];
@@ -22,7 +26,10 @@ export function judgeContactSensor(r: ReadingOf<"contact-sensor">, limits: Bench
   const ratios = used.map((x, i) => (sums[i]! > 0 ? (x.a! - x.b!) / sums[i]! : 0));
   const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
   const imbalance = mean(ratios);
-  const spread = ratios.length > 1 ? Math.sqrt(ratios.reduce((s, x) => s + (x - imbalance) ** 2, 0) / (ratios.length - 1)) : null;
+  const spread =
+    ratios.length > 1
+      ? Math.sqrt(ratios.reduce((s, x) => s + (x - imbalance) ** 2, 0) / (ratios.length - 1))
+      : null;
   const half = spread === null ? null : (t95(ratios.length - 1) * spread) / Math.sqrt(ratios.length);
   const total = mean(sums);
   const deviation = total / r.nominalOhms - 1;

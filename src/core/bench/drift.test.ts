@@ -54,6 +54,8 @@ test("the figures are those of the measures, without what was not measured", () 
     "circularityError",
   ]);
   expect(
-    Object.keys(numbersOf(measured(3, { sticks: { "stick.left": { noAnswer: true } } }).controls["stick.left"]!)),
+    Object.keys(
+      numbersOf(measured(3, { sticks: { "stick.left": { noAnswer: true } } }).controls["stick.left"]!),
+    ),
   ).not.toContain("reachMin");
 });

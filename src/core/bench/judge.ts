@@ -47,7 +47,8 @@ function judgeMotor(r: ReadingOf<"motor">): BenchResult {
 function judgeFeel(r: ReadingOf<"feel">): BenchResult {
   const findings: Finding[] = [];
   if (r.freePlay === "marked") findings.push({ code: "play-marked" });
-  if (r.returns !== "springs-back") findings.push({ code: r.returns === "slow" ? "return-slow" : "return-hangs" });
+  if (r.returns !== "springs-back")
+    findings.push({ code: r.returns === "slow" ? "return-slow" : "return-hangs" });
   if (r.feel !== "normal") findings.push({ code: `feels-${r.feel}` });
   return { v: 1, verdict: findings.length ? "fail" : "pass", figures: [], findings };
 }
@@ -60,10 +61,16 @@ function judgeTriggerDrag(r: ReadingOf<"trigger-drag">, limits: Limits["bench"])
   const figures = [
     least("dragLeft", left, "g", limits.triggerDragGrams),
     least("dragRight", right, "g", limits.triggerDragGrams),
-    most("dragDifference", larger > 0 ? Math.abs(left - right) / larger : null, "share", limits.triggerDragDifference),
+    most(
+      "dragDifference",
+      larger > 0 ? Math.abs(left - right) / larger : null,
+      "share",
+      limits.triggerDragDifference,
+    ),
   ];
   const findings: Finding[] = [];
-  if (figures[2]!.keeps === false) findings.push({ code: left > right ? "drag-right-weak" : "drag-left-weak" });
+  if (figures[2]!.keeps === false)
+    findings.push({ code: left > right ? "drag-right-weak" : "drag-left-weak" });
   if (r.noise === "grinding") findings.push({ code: "gears-grind" });
   const verdict = r.noise === "grinding" ? "fail" : verdictOf(figures, ["dragLeft", "dragRight"]);
   return { v: 1, verdict, figures, findings };

@@ -29,7 +29,8 @@ export function metresAt(marks: readonly Mark[], t: number): number {
 const between = (a: { t: number; metres: number }, b: { t: number; metres: number }, t: number) =>
   a.metres + ((b.metres - a.metres) * (t - a.t)) / (b.t - a.t);
 
-const placeAt = (marks: readonly Mark[], t: number): string | null => marks.filter((m) => m.t <= t).at(-1)?.place ?? null;
+const placeAt = (marks: readonly Mark[], t: number): string | null =>
+  marks.filter((m) => m.t <= t).at(-1)?.place ?? null;
 
 function timePerPlace(marks: readonly Mark[], end: number): Map<string, number> {
   const out = new Map<string, number>();
@@ -86,8 +87,15 @@ function judgeRadio(
   ];
   const findings: Finding[] = [];
   if (first !== null) findings.push({ code: "radio-drops", facts: { metres: Math.round(first * 10) / 10 } });
-  else if (walked < limits.radioMetres) findings.push({ code: "walk-farther", facts: { metres: limits.radioMetres } });
+  else if (walked < limits.radioMetres)
+    findings.push({ code: "walk-farther", facts: { metres: limits.radioMetres } });
   const verdict =
-    first !== null ? (first >= limits.radioMetres ? "pass" : "fail") : walked >= limits.radioMetres ? "pass" : "not-tested";
+    first !== null
+      ? first >= limits.radioMetres
+        ? "pass"
+        : "fail"
+      : walked >= limits.radioMetres
+        ? "pass"
+        : "not-tested";
   return { v: 1, verdict, figures, findings };
 }

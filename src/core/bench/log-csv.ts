@@ -28,7 +28,10 @@ type Row = { minutes: number; milliamps: number | null; volts: number | null };
  * Reads rows of the named columns, in any order with a header ("minutes,milliamps,volts") or in that order without.
  * Separators are commas, semicolons or tabs; a decimal comma is read where the separator is another.
  */
-export function readLog(text: string, columns: readonly ("minutes" | "milliamps" | "volts")[]): Result<Row[], LogProblem> {
+export function readLog(
+  text: string,
+  columns: readonly ("minutes" | "milliamps" | "volts")[],
+): Result<Row[], LogProblem> {
   if (text.length > MOST_TEXT) return refuse({ code: "log-too-long", limit: MOST_ROWS });
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, "").trim(), { skipEmptyLines: true });
   if (data.length === 0) return refuse({ code: "log-empty" });
@@ -52,7 +55,8 @@ export function readLog(text: string, columns: readonly ("minutes" | "milliamps"
         return refuse({ code: "log-number", row: i + 1, column, text: cell.slice(0, 30) });
       row[column] = value;
     }
-    if (rows.length && row.minutes < rows.at(-1)!.minutes) return refuse({ code: "log-backwards", row: i + 1 });
+    if (rows.length && row.minutes < rows.at(-1)!.minutes)
+      return refuse({ code: "log-backwards", row: i + 1 });
     rows.push(row);
   }
   return rows.length ? ok(rows) : refuse({ code: "log-empty" });

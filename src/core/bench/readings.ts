@@ -10,7 +10,8 @@ const id = z.string().max(60);
 const volts = z.number().min(0).max(60);
 const ms = z.int().min(0).max(1_800_000);
 const level = z.array(z.number().min(0).max(2)).max(4000);
-const rising = (rows: readonly { minutes: number }[]) => rows.every((r, i) => i === 0 || r.minutes >= rows[i - 1]!.minutes);
+const rising = (rows: readonly { minutes: number }[]) =>
+  rows.every((r, i) => i === 0 || r.minutes >= rows[i - 1]!.minutes);
 const ORDER = found({ rule: "times-fall" });
 
 const chargeRow = z.strictObject({
@@ -59,7 +60,11 @@ export const READING_SCHEMAS = {
       .max(120_000)
       .refine((t) => t.every((v, i) => i === 0 || v >= t[i - 1]!), found({ rule: "times-fall" })),
     /** from when on which place was walked to, flexed or pushed */
-    marks: z.array(z.strictObject({ t: ms, place: z.string().max(30), metres: z.number().min(0).max(500).optional() })).max(400),
+    marks: z
+      .array(
+        z.strictObject({ t: ms, place: z.string().max(30), metres: z.number().min(0).max(500).optional() }),
+      )
+      .max(400),
     /** port only: whether the charging sign stayed on while the plug was pushed this way */
     chargingAt: z.partialRecord(z.enum(PUSH_PLACES), z.boolean()).default({}),
     plugHold: z.enum(["firm", "loose", "falls-out"]).nullable(),

@@ -21,13 +21,20 @@ const OUTSIDE_SPREADS = 3;
 const NEEDED = 3;
 
 /** `floor` is the least spread that is believed: references that happen to agree to the last digit are still not identical. */
-export function compareWith(name: string, value: number | null, references: readonly number[], floor: number): Compared {
+export function compareWith(
+  name: string,
+  value: number | null,
+  references: readonly number[],
+  floor: number,
+): Compared {
   if (references.length === 0)
     return { name, value, reference: null, references: 0, difference: null, spread: null, outside: null };
   const middle = median(references);
   const difference = value === null ? null : value - middle;
   const spread =
-    references.length < NEEDED ? null : Math.max(floor, MAD_TO_SIGMA * median(references.map((r) => Math.abs(r - middle))));
+    references.length < NEEDED
+      ? null
+      : Math.max(floor, MAD_TO_SIGMA * median(references.map((r) => Math.abs(r - middle))));
   return {
     name,
     value,

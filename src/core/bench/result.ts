@@ -22,7 +22,12 @@ export type BenchFigure = {
 };
 
 export type Finding = { code: string; facts?: Record<string, string | number> };
-export type BenchResult = { v: 1; verdict: Exclude<CheckResult, "not-fitted">; figures: BenchFigure[]; findings: Finding[] };
+export type BenchResult = {
+  v: 1;
+  verdict: Exclude<CheckResult, "not-fitted">;
+  figures: BenchFigure[];
+  findings: Finding[];
+};
 
 export const most = (name: string, value: number | null, unit: FigureUnit, limit: number): BenchFigure => ({
   name,
@@ -38,10 +43,18 @@ export const least = (name: string, value: number | null, unit: FigureUnit, limi
   limit: { side: "least", value: limit },
   keeps: value === null ? null : value >= limit,
 });
-export const plain = (name: string, value: number | null, unit: FigureUnit): BenchFigure => ({ name, value, unit, keeps: null });
+export const plain = (name: string, value: number | null, unit: FigureUnit): BenchFigure => ({
+  name,
+  value,
+  unit,
+  keeps: null,
+});
 
 /** Fail if a figure does not keep its limit, not tested if a needed one is missing, else pass. */
-export function verdictOf(figures: readonly BenchFigure[], needed: readonly string[]): BenchResult["verdict"] {
+export function verdictOf(
+  figures: readonly BenchFigure[],
+  needed: readonly string[],
+): BenchResult["verdict"] {
   if (figures.some((f) => f.keeps === false)) return "fail";
   const missing = needed.some((name) => figures.find((f) => f.name === name)?.value == null);
   return missing ? "not-tested" : "pass";

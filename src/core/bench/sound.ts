@@ -32,7 +32,11 @@ export function toneLevel(samples: ArrayLike<number>, hz: number, sampleRate: nu
 const LOUD_SHARE = 0.9; // a phrase has pauses, rubbing has strokes: the loud windows tell
 
 /** A microphone by the set phrase, a rubbed surface and silence; `phraseOfReference` in dBFS when a reference unit was measured so. */
-export function judgeMicrophone(r: ReadingOf<"microphone">, limits: BenchLimits, phraseOfReference: number | null): BenchResult {
+export function judgeMicrophone(
+  r: ReadingOf<"microphone">,
+  limits: BenchLimits,
+  phraseOfReference: number | null,
+): BenchResult {
   const floor = dbfs(median(r.quiet));
   const phrase = dbfs(quantile(r.phrase, LOUD_SHARE));
   const rub = dbfs(quantile(r.rub, LOUD_SHARE));
@@ -56,14 +60,23 @@ export function judgeMicrophone(r: ReadingOf<"microphone">, limits: BenchLimits,
 }
 
 /** An output by a tone heard through a microphone, against the same frequency in silence. */
-export function judgeTone(r: ReadingOf<"tone">, limits: BenchLimits, levelOfReference: number | null): BenchResult {
+export function judgeTone(
+  r: ReadingOf<"tone">,
+  limits: BenchLimits,
+  levelOfReference: number | null,
+): BenchResult {
   const silent = dbfs(median(r.silent));
   const sounding = dbfs(median(r.sounding));
   const figures = [
     plain("silentLevel", silent, "dBFS"),
     plain("toneLevel", sounding, "dBFS"),
     least("toneOverSilence", sounding - silent, "dB", limits.toneOverSilenceDb),
-    most("belowReference", levelOfReference === null ? null : levelOfReference - sounding, "dB", limits.belowReferenceDb),
+    most(
+      "belowReference",
+      levelOfReference === null ? null : levelOfReference - sounding,
+      "dB",
+      limits.belowReferenceDb,
+    ),
   ];
   const findings: Finding[] = [];
   if (figures[2]!.keeps === false) findings.push({ code: "tone-not-heard" });

@@ -47,13 +47,17 @@ test.each<[string, StickFaults, string]>([
 ])("refused while there is %s, and says by which figure", (_name, faults, expected) => {
   const found = may(measure(faults));
   expect(found.ok).toBe(false);
-  if (!found.ok && found.problem.code === "worn") expect(found.problem.reasons.map((r) => r.measure)).toContain(expected);
+  if (!found.ok && found.problem.code === "worn")
+    expect(found.problem.reasons.map((r) => r.measure)).toContain(expected);
   else throw new Error("worn");
 });
 
 test("refused while releases scatter wider than a dead zone may be", () => {
   const found = may(measure({ scatter: 0.12, offset: [0.05, 0] }));
-  expect(found.ok ? null : found.problem).toMatchObject({ code: "worn", scatter: { limit: HOUSE_LIMITS.stick.safeDeadZone.C } });
+  expect(found.ok ? null : found.problem).toMatchObject({
+    code: "worn",
+    scatter: { limit: HOUSE_LIMITS.stick.safeDeadZone.C },
+  });
 });
 
 test("refused without the figures it is worked out from", () => {

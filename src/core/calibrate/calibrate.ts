@@ -21,32 +21,50 @@ export interface CalibrationPort {
 }
 
 /** Wear shows in these; no table moves them. */
-const WEAR: readonly string[] = ["restNoise", "restSpikes", "stuckReleases", "jumps", "deadHalves", "noAnswer"];
+const WEAR: readonly string[] = [
+  "restNoise",
+  "restSpikes",
+  "stuckReleases",
+  "jumps",
+  "deadHalves",
+  "noAnswer",
+];
 
 export type CalibrationProblem =
-  { code: "worn"; reasons: Reason[]; scatter: { value: number; limit: number } | null } | { code: "not-measured" };
+  | { code: "worn"; reasons: Reason[]; scatter: { value: number; limit: number } | null }
+  | { code: "not-measured" };
 
 /**
  * Whether a stick may be calibrated from a recording: measured, and noise, leaps, and scatter after release within the limits
  * of grade C. Scatter is the farthest return plus the noise at rest: what a dead zone about the new centre must still hold.
  */
-export function mayCalibrate(r: StickResult, limits: Limits["stick"]): Result<Calibration, CalibrationProblem> {
+export function mayCalibrate(
+  r: StickResult,
+  limits: Limits["stick"],
+): Result<Calibration, CalibrationProblem> {
   const reasons = r.reasons.filter((x) => x.grade === "fail" && WEAR.includes(x.measure));
   const value = (r.returnWorst ?? 0) + (r.restNoise ?? 0);
   const scatter = value > limits.safeDeadZone.C ? { value, limit: limits.safeDeadZone.C } : null;
   if (reasons.length || scatter) return refuse({ code: "worn", reasons, scatter });
-  if (!r.calibration || r.restNoise === null || r.returnWorst === null) return refuse({ code: "not-measured" });
+  if (!r.calibration || r.restNoise === null || r.returnWorst === null)
+    return refuse({ code: "not-measured" });
   return ok(r.calibration);
 }
 
 /** From what the unit reports to what its sensor reads, under a table. */
-const rawOf = (v: number, c: number, low: number, high: number): number => (v >= 0 ? c + v * (high - c) : c + v * (c - low));
+const rawOf = (v: number, c: number, low: number, high: number): number =>
+  v >= 0 ? c + v * (high - c) : c + v * (c - low);
 
 /**
  * The table to write: the recording was made under `now`, so its figures are taken back to raw readings first. Centre alone
  * keeps the old ends; then the range. Rounded to what the unit's memory keeps.
  */
-export function nextTable(now: StickTable, measured: Calibration, part: "centre" | "range", stepsPerUnit: number): StickTable {
+export function nextTable(
+  now: StickTable,
+  measured: Calibration,
+  part: "centre" | "range",
+  stepsPerUnit: number,
+): StickTable {
   const raw = (p: Point): Point => [
     rawOf(p[0], now.centre[0], now.low[0], now.high[0]),
     rawOf(p[1], now.centre[1], now.low[1], now.high[1]),
@@ -67,4 +85,6 @@ export const reported = ([x, y]: Point, t: StickTable): Point => [
 
 /** Whether two tables are the same in the unit's memory. */
 export const sameTable = (a: StickTable, b: StickTable, stepsPerUnit: number): boolean =>
-  (["centre", "low", "high"] as const).every((k) => [0, 1].every((i) => Math.abs(a[k][i]! - b[k][i]!) <= 0.6 / stepsPerUnit));
+  (["centre", "low", "high"] as const).every((k) =>
+    [0, 1].every((i) => Math.abs(a[k][i]! - b[k][i]!) <= 0.6 / stepsPerUnit),
+  );

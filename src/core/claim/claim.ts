@@ -2,7 +2,8 @@
 
 type Named = { id: string; kind: string; name: string };
 
-const RIM_WORDS = /\b(rim|edge|edges|corner|corners|side of|off.?cent(re|er)|when pressed on the side|tilts?|wobbl\w*)\b/i;
+const RIM_WORDS =
+  /\b(rim|edge|edges|corner|corners|side of|off.?cent(re|er)|when pressed on the side|tilts?|wobbl\w*)\b/i;
 
 const plainWords = (text: string) => ` ${text.toLowerCase().replace(/[^a-z]+/g, " ")} `;
 

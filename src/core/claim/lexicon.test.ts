@@ -35,11 +35,9 @@ describe("a complaint in free words", () => {
     expect(c).toMatchObject({ direction: "left", named: false, places: ["stick.left", "stick.right"] });
   });
   test("each sentence is a complaint of its own, in its order", () => {
-    expect(read("Right stick jumps; left bumper dead, and face east sticks... no, stays in").map((c) => c.outcome)).toEqual([
-      "jumps",
-      "dead",
-      "stuck",
-    ]);
+    expect(
+      read("Right stick jumps; left bumper dead, and face east sticks... no, stays in").map((c) => c.outcome),
+    ).toEqual(["jumps", "dead", "stuck"]);
   });
   test("of many buttons none is guessed", () =>
     expect(read("a button has to be pressed hard")).toEqual([
@@ -49,7 +47,8 @@ describe("a complaint in free words", () => {
     expect(read("the right one does not reach its end")).toEqual([
       expect.objectContaining({ outcome: "short-reach", places: ["trigger.right"], named: true }),
     ]));
-  test("along an axis", () => expect(read("left stick dead only one way up and down")[0]).toMatchObject({ axis: "y" }));
+  test("along an axis", () =>
+    expect(read("left stick dead only one way up and down")[0]).toMatchObject({ axis: "y" }));
   test("words that say nothing of the kind say nothing", () => {
     expect(read("bought it at a flea market, works fine")).toEqual([]);
     expect(read("")).toEqual([]);
@@ -91,7 +90,10 @@ describe("the shop's own words", () => {
   test("their words win over nothing: a new phrase is understood", () => {
     const own = readLexicon("rattles = noise stick");
     if (!own.ok) throw new Error("it reads");
-    expect(readClaim("left stick rattles", THINGS, own.value)[0]).toMatchObject({ outcome: "noise", places: ["stick.left"] });
+    expect(readClaim("left stick rattles", THINGS, own.value)[0]).toMatchObject({
+      outcome: "noise",
+      places: ["stick.left"],
+    });
     expect(readClaim("left stick drifts", THINGS, own.value)).toEqual([]);
   });
 });

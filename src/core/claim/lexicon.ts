@@ -27,7 +27,11 @@ export const HOUSE_LEXICON: Lexicon = [
     outcome: "dead-half",
     kind: "stick",
   },
-  { phrases: ["does not come back", "slow to return", "floppy", "loose stick", "stays over"], outcome: "scatter", kind: "stick" },
+  {
+    phrases: ["does not come back", "slow to return", "floppy", "loose stick", "stays over"],
+    outcome: "scatter",
+    kind: "stick",
+  },
   { phrases: ["shakes", "jitter", "trembles", "nervous"], outcome: "noise", kind: "stick" },
   { phrases: ["does not reach", "never reaches", "not full"], outcome: "short-reach", kind: "trigger" },
   {
@@ -42,7 +46,11 @@ export const HOUSE_LEXICON: Lexicon = [
     outcome: "intermittent",
     kind: null,
   },
-  { phrases: ["dead", "does nothing", "not working", "no response", "does not work"], outcome: "dead", kind: null },
+  {
+    phrases: ["dead", "does nothing", "not working", "no response", "does not work"],
+    outcome: "dead",
+    kind: null,
+  },
 ];
 
 const AXES: readonly [RegExp, string][] = [
@@ -71,7 +79,11 @@ export type Complaint = {
 type Named = { id: string; kind: string; name: string };
 
 /** Reads complaints out of free words: part, side, axis and direction as far as they are said. Sentence by sentence. */
-export function readClaim(claim: string, things: readonly Named[], lexicon: Lexicon = HOUSE_LEXICON): Complaint[] {
+export function readClaim(
+  claim: string,
+  things: readonly Named[],
+  lexicon: Lexicon = HOUSE_LEXICON,
+): Complaint[] {
   const out: Complaint[] = [];
   for (const sentence of claim
     .split(/[.;,\n]| and /)
@@ -100,8 +112,12 @@ export function readClaim(claim: string, things: readonly Named[], lexicon: Lexi
 }
 
 /** Whether the words complain of this place, by its name or by what they say of its kind. */
-export const claimNames = (claim: string, place: string, things: readonly Named[], lexicon: Lexicon = HOUSE_LEXICON): boolean =>
-  readClaim(claim, things, lexicon).some((c) => c.places.includes(place));
+export const claimNames = (
+  claim: string,
+  place: string,
+  things: readonly Named[],
+  lexicon: Lexicon = HOUSE_LEXICON,
+): boolean => readClaim(claim, things, lexicon).some((c) => c.places.includes(place));
 
 /** One line an entry: "drift, wander = offset stick". */
 export const lexiconToText = (lexicon: Lexicon): string =>
@@ -114,7 +130,8 @@ export function readLexicon(text: string): Result<Lexicon, { line: number; why: 
   for (const [i, raw] of lines.entries()) {
     if (raw.trim() === "") continue;
     const [left, right, ...rest] = raw.split("=");
-    if (right === undefined || rest.length) return refuse({ line: i + 1, why: "write the words, one =, and the meaning" });
+    if (right === undefined || rest.length)
+      return refuse({ line: i + 1, why: "write the words, one =, and the meaning" });
     const [outcome, kind = null, ...more] = right.trim().split(/\s+/);
     const entry = {
       phrases: left!

@@ -16,15 +16,24 @@ function play(learner: Learner, states: State[]): Learned[] {
   }
   return learner.result();
 }
-const axis = (i: number, v: number): State => ({ axes: REST.axes.map((r, k) => (k === i ? v : r)), buttons: REST.buttons });
-const button = (i: number): State => ({ axes: REST.axes, buttons: REST.buttons.map((r, k) => (k === i ? 1 : r)) });
+const axis = (i: number, v: number): State => ({
+  axes: REST.axes.map((r, k) => (k === i ? v : r)),
+  buttons: REST.buttons,
+});
+const button = (i: number): State => ({
+  axes: REST.axes,
+  buttons: REST.buttons.map((r, k) => (k === i ? 1 : r)),
+});
 
 test("a stick, also one that reads the other way round", () => {
   const wish: Wish[] = [{ id: "stick.left", kind: "stick" }];
   expect(play(new Learner(wish), [axis(0, 1), axis(1, 1)])).toEqual([
     { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },
   ]);
-  expect(play(new Learner(wish), [axis(1, -1), axis(0, 1)])[0]!.input).toEqual({ axes: [1, 0], flip: [true, false] });
+  expect(play(new Learner(wish), [axis(1, -1), axis(0, 1)])[0]!.input).toEqual({
+    axes: [1, 0],
+    flip: [true, false],
+  });
 });
 
 test("a trigger on an axis knows where it rests and where it ends", () => {

@@ -5,7 +5,11 @@ import type { AxisTriggerInput, ButtonInput, HatInput, MappedControl, StickInput
 
 export type Wish = { id: string; kind: MappedControl["kind"] };
 export type LearnAsk = { wish: Wish; move: "press" | "pull" | "right" | "down" };
-export type Learned = { id: string; kind: MappedControl["kind"]; input: StickInput | ButtonInput | AxisTriggerInput | HatInput };
+export type Learned = {
+  id: string;
+  kind: MappedControl["kind"];
+  input: StickInput | ButtonInput | AxisTriggerInput | HatInput;
+};
 
 const MOVED = 0.5;
 const HOLD_MS = 120;
@@ -81,11 +85,14 @@ export class Learner {
 
   /** The mapping so far; a direction pad on one axis gets its diagonals. */
   result(): Learned[] {
-    const hats = this.learned.filter((l) => PAD_IDS.includes(l.id) && "hat" in l.input) as (Learned & { input: HatInput })[];
+    const hats = this.learned.filter((l) => PAD_IDS.includes(l.id) && "hat" in l.input) as (Learned & {
+      input: HatInput;
+    })[];
     const complete = hats.length === 4 && new Set(hats.map((h) => h.input.hat)).size === 1;
     if (!complete) return [...this.learned];
     const around = (v: number) => {
-      const wrap = (x: number) => (x < -1 - HAT_STEP / 2 ? x + 8 * HAT_STEP : x > 1 + HAT_STEP / 2 ? x - 8 * HAT_STEP : x);
+      const wrap = (x: number) =>
+        x < -1 - HAT_STEP / 2 ? x + 8 * HAT_STEP : x > 1 + HAT_STEP / 2 ? x - 8 * HAT_STEP : x;
       return [v, wrap(v - HAT_STEP), wrap(v + HAT_STEP)].map((x) => Math.round(x * 1e4) / 1e4);
     };
     return this.learned.map((l) =>
@@ -102,7 +109,8 @@ export class Learner {
   /** Whether all is let go; what is learnt already may come back less well, a bad stick is no hand that holds it. */
   private isAtRest({ axes, buttons }: Reading): boolean {
     const rests = (kind: Change["kind"]) => (value: number, index: number) =>
-      Math.abs(value - this.restOf({ kind, index, value })) <= (this.used.has(`${kind}${index}`) ? MOVED : REST_WITHIN);
+      Math.abs(value - this.restOf({ kind, index, value })) <=
+      (this.used.has(`${kind}${index}`) ? MOVED : REST_WITHIN);
     return axes.every(rests("axis")) && buttons.every(rests("button"));
   }
 
@@ -113,7 +121,11 @@ export class Learner {
       const c = { kind, index, value };
       // a button says the same as an axis more plainly
       const size = Math.abs(value - this.restOf(c)) + (kind === "button" ? 0.01 : 0);
-      if (best === null || size > Math.abs(best.value - this.restOf(best)) + (best.kind === "button" ? 0.01 : 0)) best = c;
+      if (
+        best === null ||
+        size > Math.abs(best.value - this.restOf(best)) + (best.kind === "button" ? 0.01 : 0)
+      )
+        best = c;
     };
     buttons.forEach((v, i) => consider("button", v, i));
     axes.forEach((v, i) => consider("axis", v, i));
@@ -141,11 +153,16 @@ export class Learner {
           input: { axes: [this.stickX.axis, change.index], ...(flips.includes(true) ? { flip: flips } : {}) },
         });
       }
-    } else if (change.kind === "button") this.learned.push({ id: wish.id, kind: wish.kind, input: { button: change.index } });
+    } else if (change.kind === "button")
+      this.learned.push({ id: wish.id, kind: wish.kind, input: { button: change.index } });
     else if (wish.kind === "trigger") {
       const sign = Math.sign(change.value - this.restOf(change));
       const released = Math.round(this.restOf(change) * 10) / 10;
-      this.learned.push({ id: wish.id, kind: "trigger", input: { axis: change.index, released, pulled: sign } });
+      this.learned.push({
+        id: wish.id,
+        kind: "trigger",
+        input: { axis: change.index, released, pulled: sign },
+      });
     } else
       this.learned.push({
         id: wish.id,

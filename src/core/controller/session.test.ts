@@ -18,7 +18,11 @@ const MAP = inputMap(CONTROLS);
 const PLAN = planFullTest(CONTROLS);
 const SETTINGS = { seed: 4, rateHz: 200, bits: 12, faults: {} };
 const hand = (faults: ControllerFaults = {}) => new SimulatedController(CONTROLS, { ...SETTINGS, faults });
-const reading = (t: number, x: number, y = 0, pressed = 0): Reading => ({ t, axes: [x, y], buttons: [pressed] });
+const reading = (t: number, x: number, y = 0, pressed = 0): Reading => ({
+  t,
+  axes: [x, y],
+  buttons: [pressed],
+});
 
 /** Moves the clock on in steps of a screen's frame until the test is over, or a quarter of an hour has passed. */
 function run(session: TestSession, frameMs = 16): Frame {
@@ -55,7 +59,12 @@ describe("a guided test", () => {
 
   test("how often the screen is drawn changes nothing of the record", () => {
     const records = [7, 16, 250].map((frameMs) => {
-      const session = new TestSession(PLAN, hand({ sticks: { "stick.left": { offset: [0.1, 0] } } }), MAP, HOUSE_RULES);
+      const session = new TestSession(
+        PLAN,
+        hand({ sticks: { "stick.left": { offset: [0.1, 0] } } }),
+        MAP,
+        HOUSE_RULES,
+      );
       run(session, frameMs);
       return session.recording();
     });
@@ -71,7 +80,12 @@ describe("a guided test", () => {
   test("a source that gives nothing leaves it waiting at its first step", () => {
     const session = new TestSession(PLAN, new BufferedSource({ axes: 2, buttons: 1 }), MAP, HOUSE_RULES);
     const frame = session.advance(60_000);
-    expect(frame).toMatchObject({ mode: "full", samples: 0, latest: null, state: { current: { step: "rest" } } });
+    expect(frame).toMatchObject({
+      mode: "full",
+      samples: 0,
+      latest: null,
+      state: { current: { step: "rest" } },
+    });
     expect(session.recording()).toHaveLength(0);
   });
 });
@@ -155,9 +169,18 @@ describe("a recording played back", () => {
   });
 
   test("an empty recording is over at once", () => {
-    const empty = new TestSession(PLAN, new BufferedSource({ axes: 2, buttons: 1 }), MAP, HOUSE_RULES).recording();
+    const empty = new TestSession(
+      PLAN,
+      new BufferedSource({ axes: 2, buttons: 1 }),
+      MAP,
+      HOUSE_RULES,
+    ).recording();
     const source = new PlaybackSource(empty);
     const frame = new TestSession("quick", source, MAP, HOUSE_RULES, empty).advance(100);
-    expect(frame).toMatchObject({ mode: "playback", samples: 0, state: { playedMs: 0, totalMs: 0, done: true } });
+    expect(frame).toMatchObject({
+      mode: "playback",
+      samples: 0,
+      state: { playedMs: 0, totalMs: 0, done: true },
+    });
   });
 });

@@ -9,16 +9,26 @@ import type { Reading, ReadingSource } from "../guide/source";
 
 /** A test as it runs: a source, and what is made of its readings. Called with the clock; knows no page. */
 
-export type PlaybackState = { playedMs: number; totalMs: number; step: string; control: string; done: boolean };
+export type PlaybackState = {
+  playedMs: number;
+  totalMs: number;
+  step: string;
+  control: string;
+  done: boolean;
+};
 export type Frame = { latest: Reading | null; samples: number } & (
-  { mode: "full"; state: GuideState } | { mode: "quick"; state: QuickState } | { mode: "playback"; state: PlaybackState }
+  | { mode: "full"; state: GuideState }
+  | { mode: "quick"; state: QuickState }
+  | { mode: "playback"; state: PlaybackState }
 );
 
 const TICK_MS = 10; // a simulated hand must hear a cue well before it would answer it
 
 export class TestSession {
   private readonly work:
-    { mode: "full"; guide: Guide } | { mode: "quick"; look: QuickLook } | { mode: "playback"; recording: Recording };
+    | { mode: "full"; guide: Guide }
+    | { mode: "quick"; look: QuickLook }
+    | { mode: "playback"; recording: Recording };
   private clock = 0;
   private latest: Reading | null = null;
   private samples = 0;
@@ -32,7 +42,8 @@ export class TestSession {
     played?: Recording,
   ) {
     if (played) this.work = { mode: "playback", recording: played };
-    else if (plan !== "quick") this.work = { mode: "full", guide: new Guide(plan, map, rules, source.channels) };
+    else if (plan !== "quick")
+      this.work = { mode: "full", guide: new Guide(plan, map, rules, source.channels) };
     else {
       this.work = { mode: "quick", look: new QuickLook(map, rules, source.channels) };
       source.obey({ kind: "prompt", step: "free", control: "*" });

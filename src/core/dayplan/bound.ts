@@ -21,7 +21,12 @@ function capacity(people: readonly Person[]): { at: number; count: number }[] {
 }
 
 /** When `work` minutes can be done from `from` on by everybody that a capacity counts; at most `most` work at once. */
-function workedOff(steps: readonly { at: number; count: number }[], from: number, work: number, most: number): number {
+function workedOff(
+  steps: readonly { at: number; count: number }[],
+  from: number,
+  work: number,
+  most: number,
+): number {
   let left = work;
   if (left <= 0) return from;
   for (let i = 0; i < steps.length; i++) {
@@ -55,7 +60,12 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
   const works = usable.filter((t) => t.task.kind === "work");
   // a task without a due time may have paid a set-up as well
   const everyWork = timed.filter((t) => t.task.kind === "work");
-  const check = (list: Timed[], people: readonly Person[], atOnce: number, setupsOf: (l: Timed[]) => number) => {
+  const check = (
+    list: Timed[],
+    people: readonly Person[],
+    atOnce: number,
+    setupsOf: (l: Timed[]) => number,
+  ) => {
     const steps = capacity(people);
     const heads = some([...new Set(list.map((t) => t.head))].sort((a, b) => a - b));
     // a task must have ended by its order's due time less what comes after it
@@ -75,7 +85,8 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
     const kinds = new Set<string>();
     let sum = 0;
     for (const t of set) {
-      if (t.task.station === null || t.task.setup === null || (only !== null && t.task.station !== only)) continue;
+      if (t.task.station === null || t.task.setup === null || (only !== null && t.task.station !== only))
+        continue;
       const kind = `${t.task.station} ${t.task.setup}`;
       if (kinds.has(kind)) continue;
       kinds.add(kind);
@@ -89,7 +100,9 @@ function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => numb
       p.people.filter((w) => w.skill >= skill),
       Infinity,
       // a task of less skill in the same set-up may have paid it: only whole skill classes count theirs
-      skill === Math.min(...works.map((t) => t.task.skill)) ? (l) => setupsInAll(l, everyWork, setups) : () => 0,
+      skill === Math.min(...works.map((t) => t.task.skill))
+        ? (l) => setupsInAll(l, everyWork, setups)
+        : () => 0,
     );
   for (const s of p.stations) {
     const here = works.filter((t) => t.task.station === s.id);
@@ -143,7 +156,10 @@ export function bounds(p: DayProblem): { makespan: number; worstLate: number } {
     const start =
       t.kind === "wait"
         ? from
-        : Math.min(...p.people.filter((w) => w.skill >= t.skill).map((w) => fits(w.windows, from, t.minutes)), Infinity);
+        : Math.min(
+            ...p.people.filter((w) => w.skill >= t.skill).map((w) => fits(w.windows, from, t.minutes)),
+            Infinity,
+          );
     head.set(t.id, start);
     return start;
   };
@@ -157,7 +173,12 @@ export function bounds(p: DayProblem): { makespan: number; worstLate: number } {
     tail.set(t.id, value);
     return value;
   };
-  const timed = p.tasks.map((t): Timed => ({ task: t, head: headOf(t), tail: tailOf(t), due: order.get(t.order)!.due }));
+  const timed = p.tasks.map((t): Timed => ({
+    task: t,
+    head: headOf(t),
+    tail: tailOf(t),
+    due: order.get(t.order)!.due,
+  }));
   const up = (v: number) => (Number.isFinite(v) ? Math.max(0, Math.ceil(v - 1e-9)) : 0);
   return { makespan: up(bound(p, timed, () => 0)), worstLate: up(bound(p, timed, (t) => t.due)) };
 }

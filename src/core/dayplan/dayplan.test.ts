@@ -20,14 +20,21 @@ const task = (id: string, minutes: number, rest: Partial<Task> = {}): Task => ({
   ...rest,
 });
 const day = (tasks: Task[], rest: Partial<DayProblem> = {}): DayProblem => ({
-  orders: [...new Set(tasks.map((t) => t.order))].map((id, i) => ({ id, title: id, received: i, readyAt: 0, due: null })),
+  orders: [...new Set(tasks.map((t) => t.order))].map((id, i) => ({
+    id,
+    title: id,
+    received: i,
+    readyAt: 0,
+    due: null,
+  })),
   tasks,
   people: [{ id: "ida", name: "Ida", skill: 4, windows: ALL_DAY }],
   stations: [{ id: "iron", name: "iron", setupMinutes: 5 }],
   pins: [],
   ...rest,
 });
-const startOf = (p: DayProblem, id: string, plan = planDay(p, SEARCH).plan) => plan.placed.find((x) => x.task === id)!;
+const startOf = (p: DayProblem, id: string, plan = planDay(p, SEARCH).plan) =>
+  plan.placed.find((x) => x.task === id)!;
 
 test("the soak that lasts longest starts first, and the wait is filled with other work", () => {
   const p = day([
@@ -64,20 +71,23 @@ test("due times are kept when they can be", () => {
 });
 
 test("skill, hours and one host at the test bench are kept", () => {
-  const p = day([task("a1", 30, { skill: 3 }), task("b1", 30, { station: "iron" }), task("c1", 30, { station: "iron" })], {
-    people: [
-      {
-        id: "ida",
-        name: "Ida",
-        skill: 3,
-        windows: [
-          [10, 70],
-          [100, 400],
-        ],
-      },
-      { id: "bram", name: "Bram", skill: 1, windows: ALL_DAY },
-    ],
-  });
+  const p = day(
+    [task("a1", 30, { skill: 3 }), task("b1", 30, { station: "iron" }), task("c1", 30, { station: "iron" })],
+    {
+      people: [
+        {
+          id: "ida",
+          name: "Ida",
+          skill: 3,
+          windows: [
+            [10, 70],
+            [100, 400],
+          ],
+        },
+        { id: "bram", name: "Bram", skill: 1, windows: ALL_DAY },
+      ],
+    },
+  );
   const { plan } = planDay(p, SEARCH);
   expect(faultsOf(p, plan)).toEqual([]);
   expect(startOf(p, "a1", plan)).toMatchObject({ person: "ida", start: 10 });
@@ -103,19 +113,24 @@ test("a task that nobody can do is named, not dropped", () => {
 
 test("any random day: every rule holds, both figures no worse than first-come's and not below the bound", () => {
   fc.assert(
-    fc.property(fc.nat(5000), fc.integer({ min: 2, max: 25 }), fc.integer({ min: 1, max: 4 }), (seed, orders, people) => {
-      const p = randomDay(seed, orders, people);
-      const { plan, firstCome: base, bound } = planDay(p, { evaluations: 40, seed });
-      expect(plan.impossible).toEqual([]);
-      expect(faultsOf(p, plan)).toEqual([]);
-      expect(faultsOf(p, base)).toEqual([]);
-      expect(plan.makespan).toBeLessThanOrEqual(base.makespan);
-      expect(plan.worstLate).toBeLessThanOrEqual(base.worstLate);
-      for (const x of [plan, base]) {
-        expect(x.makespan).toBeGreaterThanOrEqual(bound.makespan);
-        expect(x.worstLate).toBeGreaterThanOrEqual(bound.worstLate);
-      }
-    }),
+    fc.property(
+      fc.nat(5000),
+      fc.integer({ min: 2, max: 25 }),
+      fc.integer({ min: 1, max: 4 }),
+      (seed, orders, people) => {
+        const p = randomDay(seed, orders, people);
+        const { plan, firstCome: base, bound } = planDay(p, { evaluations: 40, seed });
+        expect(plan.impossible).toEqual([]);
+        expect(faultsOf(p, plan)).toEqual([]);
+        expect(faultsOf(p, base)).toEqual([]);
+        expect(plan.makespan).toBeLessThanOrEqual(base.makespan);
+        expect(plan.worstLate).toBeLessThanOrEqual(base.worstLate);
+        for (const x of [plan, base]) {
+          expect(x.makespan).toBeGreaterThanOrEqual(bound.makespan);
+          expect(x.worstLate).toBeGreaterThanOrEqual(bound.worstLate);
+        }
+      },
+    ),
     { numRuns: 60 },
   );
 });
@@ -140,15 +155,26 @@ test("the bound never exceeds the best of every order of starting, on days small
   const permutations = <T>(list: T[]): T[][] =>
     list.length < 2
       ? [list]
-      : list.flatMap((x, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((r) => [x, ...r]));
+      : list.flatMap((x, i) =>
+          permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((r) => [x, ...r]),
+        );
   for (let seed = 0; seed < 40; seed++) {
     const p = randomDay(seed, 5, 1 + (seed % 2));
-    const short: DayProblem = { ...p, tasks: p.tasks.map((t) => ({ ...t, minutes: Math.max(1, Math.round(t.minutes / 5)) })) };
+    const short: DayProblem = {
+      ...p,
+      tasks: p.tasks.map((t) => ({ ...t, minutes: Math.max(1, Math.round(t.minutes / 5)) })),
+    };
     const bound = bounds(short);
     const best = permutations(short.orders.map((o) => o.id)).reduce(
       (most, ids) => {
-        const plan = firstCome({ ...short, orders: short.orders.map((o) => ({ ...o, received: ids.indexOf(o.id) })) });
-        return { makespan: Math.min(most.makespan, plan.makespan), worstLate: Math.min(most.worstLate, plan.worstLate) };
+        const plan = firstCome({
+          ...short,
+          orders: short.orders.map((o) => ({ ...o, received: ids.indexOf(o.id) })),
+        });
+        return {
+          makespan: Math.min(most.makespan, plan.makespan),
+          worstLate: Math.min(most.worstLate, plan.worstLate),
+        };
       },
       { makespan: Infinity, worstLate: Infinity },
     );

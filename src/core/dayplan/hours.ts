@@ -19,7 +19,8 @@ const USUAL_END = 17 * 60 + 30;
 /** The spans that are worked on some days from a moment on, in minutes from it; what is past is cut off. */
 export function windowsFrom(hours: Hours, from: Date, days: number, zone: string): [number, number][] {
   const today = dayOf(from, zone);
-  const minutes = (day: string, minute: number) => Math.round((momentOf(day, minute, zone).getTime() - from.getTime()) / 60_000);
+  const minutes = (day: string, minute: number) =>
+    Math.round((momentOf(day, minute, zone).getTime() - from.getTime()) / 60_000);
   const windows: [number, number][] = [];
   for (let i = 0; i < days; i++) {
     const day = daysLater(today, i);

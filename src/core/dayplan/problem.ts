@@ -17,7 +17,12 @@ export type Task = {
   after: readonly string[];
 };
 export type Order = { id: string; title: string; received: number; due: number | null; readyAt: number };
-export type Person = { id: string; name: string; skill: number; windows: readonly (readonly [from: number, to: number])[] };
+export type Person = {
+  id: string;
+  name: string;
+  skill: number;
+  windows: readonly (readonly [from: number, to: number])[];
+};
 export type PlanStation = { id: string; name: string; setupMinutes: number };
 export type Pin = { task: string; person: string; start: number };
 export type DayProblem = {
@@ -67,7 +72,8 @@ export function faultsOf(p: DayProblem, plan: DayPlan): string[] {
   for (const x of plan.placed) {
     const t = task.get(x.task)!;
     if (x.end - x.start !== t.minutes + x.setup) faults.push(`${t.id} takes another time than it needs`);
-    if (x.start < Math.max(order.get(t.order)!.readyAt, 0)) faults.push(`${t.id} starts before its order is there`);
+    if (x.start < Math.max(order.get(t.order)!.readyAt, 0))
+      faults.push(`${t.id} starts before its order is there`);
     for (const a of t.after) {
       const before = at.get(a);
       if (!before || before.end > x.start) faults.push(`${t.id} starts before ${a} has ended`);
@@ -78,13 +84,15 @@ export function faultsOf(p: DayProblem, plan: DayPlan): string[] {
     }
     const person = p.people.find((w) => w.id === x.person);
     if (!person || person.skill < t.skill) faults.push(`${t.id} is done by somebody who cannot`);
-    if (!person?.windows.some(([from, to]) => from <= x.start && x.end <= to)) faults.push(`${t.id} is outside working hours`);
+    if (!person?.windows.some(([from, to]) => from <= x.start && x.end <= to))
+      faults.push(`${t.id} is outside working hours`);
     if (x.station !== t.station) faults.push(`${t.id} is at another station`);
   }
   const overlap = (list: Placed[], what: string) => {
     const line = [...list].sort((a, b) => a.start - b.start);
     for (let i = 1; i < line.length; i++)
-      if (line[i]!.start < line[i - 1]!.end) faults.push(`${what} does ${line[i - 1]!.task} and ${line[i]!.task} at once`);
+      if (line[i]!.start < line[i - 1]!.end)
+        faults.push(`${what} does ${line[i - 1]!.task} and ${line[i]!.task} at once`);
     return line;
   };
   for (const w of p.people)

@@ -24,7 +24,12 @@ function orderTasks(c: Chance, id: string, model: string): Task[] {
   const joins: string[] = [];
   if (c.happens(0.6)) {
     tasks.push(
-      task("wash", { minutes: whole(c, 3, 10), station: "cleaning", setup: c.pick(["bath", "alcohol"]), after: ["open"] }),
+      task("wash", {
+        minutes: whole(c, 3, 10),
+        station: "cleaning",
+        setup: c.pick(["bath", "alcohol"]),
+        after: ["open"],
+      }),
       task("soak", { kind: "wait", minutes: whole(c, 15, 45), after: ["wash"] }),
       task("dry", { kind: "wait", minutes: whole(c, 30, 90), after: ["soak"] }),
     );
@@ -78,6 +83,7 @@ export function randomDay(seed: number, orderCount: number, peopleCount: number)
   const tasks = orders.flatMap((o) => orderTasks(c, o.id, c.pick(["dunlin", "turnstone", "whimbrel"])));
   const load = tasks.reduce((s, t) => s + (t.kind === "work" ? t.minutes : 0), 0) / peopleCount;
   for (const o of orders)
-    if (c.happens(0.7)) o.due = Math.round(o.readyAt + 180 + c.next() * (load + Math.floor(load / 500) * 900));
+    if (c.happens(0.7))
+      o.due = Math.round(o.readyAt + 180 + c.next() * (load + Math.floor(load / 500) * 900));
   return { orders, tasks, people, stations: DAY_STATIONS, pins: [] };
 }

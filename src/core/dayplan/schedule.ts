@@ -35,7 +35,8 @@ function compile(p: DayProblem): Compiled {
   const orders = new Map(p.orders.map((o, i) => [o.id, i]));
   const stations = new Map(p.stations.map((s, i) => [s.id, i]));
   const setups = new Map<string, number>();
-  const setupId = (s: string | null) => (s === null ? -1 : (setups.get(s) ?? (setups.set(s, setups.size), setups.size - 1)));
+  const setupId = (s: string | null) =>
+    s === null ? -1 : (setups.get(s) ?? (setups.set(s, setups.size), setups.size - 1));
   const after = p.tasks.map((t) => t.after.flatMap((a) => index.get(a) ?? []));
   const next: number[][] = p.tasks.map(() => []);
   after.forEach((list, i) => list.forEach((a) => next[a]!.push(i)));
@@ -68,7 +69,9 @@ function compile(p: DayProblem): Compiled {
         return t === undefined || person < 0 ? [] : [[t, { person, start: Math.max(0, x.start) }] as const];
       }),
     ),
-    opensWait: Uint8Array.from(p.tasks, (_, i) => (next[i]!.some((k) => p.tasks[k]!.kind === "wait") ? 1 : 0)),
+    opensWait: Uint8Array.from(p.tasks, (_, i) =>
+      next[i]!.some((k) => p.tasks[k]!.kind === "wait") ? 1 : 0,
+    ),
   };
 }
 
@@ -120,7 +123,11 @@ function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
     for (const [k, pin] of c.pinAt) {
       if (k === i || startOf[k]! >= 0) continue;
       const pinEnd = pin.start + c.minutes[k]!;
-      if (pin.start < to && t < pinEnd && (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i])))
+      if (
+        pin.start < to &&
+        t < pinEnd &&
+        (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i]))
+      )
         return true;
     }
     return false;
@@ -225,7 +232,12 @@ export const firstCome = (p: DayProblem): DayPlan => {
 };
 
 export type Search = { evaluations: number; seed: number; stop?: () => boolean };
-export type Planned = { plan: DayPlan; firstCome: DayPlan; bound: { makespan: number; worstLate: number }; evaluations: number };
+export type Planned = {
+  plan: DayPlan;
+  firstCome: DayPlan;
+  bound: { makespan: number; worstLate: number };
+  evaluations: number;
+};
 
 /** Plans the work. The answer is never worse than first-come in makespan nor in the worst lateness. */
 export function planDay(p: DayProblem, { evaluations, seed, stop = () => false }: Search): Planned {
@@ -241,7 +253,8 @@ export function planDay(p: DayProblem, { evaluations, seed, stop = () => false }
     (0.02 * x.totalLate) / (scale * Math.max(1, p.orders.length)) +
     (x.makespan > base.makespan || x.worstLate > base.worstLate ? 1e3 + x.makespan + x.worstLate : 0);
   const tails = Float64Array.from({ length: c.n }, (_, i) => c.tail[i]! + c.minutes[i]!);
-  const dues = (weight: number) => Float64Array.from(c.due, (d) => (Number.isFinite(d) ? -d * weight : -1e5 * weight));
+  const dues = (weight: number) =>
+    Float64Array.from(c.due, (d) => (Number.isFinite(d) ? -d * weight : -1e5 * weight));
   const rules: Keys[] = [
     { order: zero(p.orders.length), task: tails, setupBonus: 0 },
     { order: zero(p.orders.length), task: tails, setupBonus: 60 },

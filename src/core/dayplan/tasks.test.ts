@@ -29,9 +29,13 @@ const body = { targets: [], cleaningLevel: 0, calibrate: [] };
 test("whatever comes next has its tasks, one after the other; what waits or is closed asks for none", () => {
   for (const nextAction of NEXT_ACTIONS) {
     const tasks = dayTasks(unit({ nextAction }));
-    expect([nextAction, tasks.length > 0]).toEqual([nextAction, !["quarantine", "closed", "wait"].includes(nextAction)]);
+    expect([nextAction, tasks.length > 0]).toEqual([
+      nextAction,
+      !["quarantine", "closed", "wait"].includes(nextAction),
+    ]);
     tasks.forEach((t, i) => expect(t.after).toEqual(i === 0 ? [] : [tasks[i - 1]!.id]));
-    for (const t of tasks) expect(t).toMatchObject({ order: "B-1", kind: "work", minutes: expect.any(Number) });
+    for (const t of tasks)
+      expect(t).toMatchObject({ order: "B-1", kind: "work", minutes: expect.any(Number) });
     expect(new Set(tasks.map((t) => t.id)).size).toBe(tasks.length);
   }
   expect(dayTasks(unit({ nextAction: "prove" }))).toMatchObject([
@@ -41,8 +45,15 @@ test("whatever comes next has its tasks, one after the other; what waits or is c
 });
 
 test("what runs already comes first, and ends when it ends", () => {
-  const [wait, next] = dayTasks(unit({ nextAction: "decide", waits: [{ id: "w", what: "Soak", endsIn: 34.4 }] }));
-  expect(wait).toMatchObject({ kind: "wait", minutes: 34, job: { code: "waiting", what: "Soak" }, after: [] });
+  const [wait, next] = dayTasks(
+    unit({ nextAction: "decide", waits: [{ id: "w", what: "Soak", endsIn: 34.4 }] }),
+  );
+  expect(wait).toMatchObject({
+    kind: "wait",
+    minutes: 34,
+    job: { code: "waiting", what: "Soak" },
+    after: [],
+  });
   expect(next).toMatchObject({ job: { code: "decide" }, after: [wait!.id] });
   expect(dayTasks(unit({ waits: [{ id: "w", what: "Soak", endsIn: 0.2 }] }))[0]!.minutes).toBe(1);
 });
@@ -65,9 +76,15 @@ test("a decided mend takes its route's minutes, and as long again as its deepest
   expect(tasks[0]).toMatchObject({ minutes: 11 + deepest, skill: 3, station: "iron" });
   expect(tasks[1]).toMatchObject({ kind: "wait", minutes: 30, after: ["B-1 mend"] });
   expect(tasks[2]!.after).toEqual(["B-1 mend wait"]);
-  expect(dayTasks(unit({ nextAction: "mend", route: { ...route, opens: false }, slots }))[0]!.minutes).toBe(11);
+  expect(dayTasks(unit({ nextAction: "mend", route: { ...route, opens: false }, slots }))[0]!.minutes).toBe(
+    11,
+  );
   // nobody said how: it is planned all the same
-  expect(dayTasks(unit({ nextAction: "mend" }))[0]).toMatchObject({ job: { code: "mend", route: null }, minutes: 15, skill: 2 });
+  expect(dayTasks(unit({ nextAction: "mend" }))[0]).toMatchObject({
+    job: { code: "mend", route: null },
+    minutes: 15,
+    skill: 2,
+  });
 });
 
 describe("a work order", () => {
@@ -99,7 +116,12 @@ describe("a work order", () => {
 
   test("opens once, mends with its cure, closes after all of it, and is proven", () => {
     const tasks = tasksOf({});
-    expect(of(tasks, "mend:1")).toMatchObject({ station: "hot-air", setup: expect.any(String), skill: 2, after: ["B-1 open"] });
+    expect(of(tasks, "mend:1")).toMatchObject({
+      station: "hot-air",
+      setup: expect.any(String),
+      skill: 2,
+      after: ["B-1 open"],
+    });
     expect(of(tasks, "mend:1 wait")).toMatchObject({ kind: "wait", minutes: 20, after: ["B-1 mend:1"] });
     expect([...of(tasks, "close").after].sort()).toEqual(["B-1 mend:1 wait", "B-1 open"]);
     expect(of(tasks, "prove").after).toEqual(["B-1 close"]);
@@ -112,13 +134,19 @@ describe("a work order", () => {
     const waits = [{ id: "w", what: "Dry", endsIn: 50 }];
     const order = { guide, body, state: closedUnit(guide), minutesOf: () => 1 };
     const tasks = dayTasks(unit({ order, waits }));
-    expect(of(tasks, tasks.some((t) => t.id === "B-1 close") ? "close" : "prove").after).toContain("B-1 wait w");
+    expect(of(tasks, tasks.some((t) => t.id === "B-1 close") ? "close" : "prove").after).toContain(
+      "B-1 wait w",
+    );
   });
 
   test("what is apart already is not opened again", () => {
     const before = of(tasksOf({}), "open");
-    const free = guide.steps.filter((s) => replay(guide, [{ kind: "apart", step: s.id }]).apart.includes(s.id));
-    const left = free.map((s) => of(tasksOf({ state: replay(guide, [{ kind: "apart", step: s.id }]) }), "open").minutes);
+    const free = guide.steps.filter((s) =>
+      replay(guide, [{ kind: "apart", step: s.id }]).apart.includes(s.id),
+    );
+    const left = free.map(
+      (s) => of(tasksOf({ state: replay(guide, [{ kind: "apart", step: s.id }]) }), "open").minutes,
+    );
     expect(left.length).toBeGreaterThan(0);
     expect(Math.min(...left)).toBeLessThan(before.minutes); // a step that it needs is behind it
   });

@@ -30,7 +30,12 @@ export type DayUnit = {
   /** what runs for it already, with the minutes until it ends */
   waits: readonly { id: string; what: string; endsIn: number }[];
   /** its open work order, with the minutes that a step takes here */
-  order: { guide: MendGuide; body: OrderBody; state: WorkState; minutesOf: (step: OrderStep) => number } | null;
+  order: {
+    guide: MendGuide;
+    body: OrderBody;
+    state: WorkState;
+    minutesOf: (step: OrderStep) => number;
+  } | null;
   /** the route that was decided, and the part slots of the model */
   route: Route | null;
   slots: readonly Slot[];
@@ -47,7 +52,8 @@ const plain = (job: DayJob, minutes: number, rest: Partial<Plain> = {}): Plain =
   ...rest,
 });
 const pause = (job: DayJob, minutes: number): Plain => plain(job, minutes, { kind: "wait" });
-const atTest = (job: DayJob, minutes: number, model: string): Plain => plain(job, minutes, { station: "test", setup: model });
+const atTest = (job: DayJob, minutes: number, model: string): Plain =>
+  plain(job, minutes, { station: "test", setup: model });
 
 /** House minutes of what no work order measures. */
 const MINUTES = {
@@ -64,7 +70,10 @@ const MINUTES = {
 
 /** What a unit without a work order asks for next, and what must follow. */
 const FOLLOW: Partial<Record<NextAction, (model: string) => Plain[]>> = {
-  "first-test": (m) => [atTest({ code: "first-test" }, MINUTES.fullTest, m), plain({ code: "name-found" }, MINUTES.nameFound)],
+  "first-test": (m) => [
+    atTest({ code: "first-test" }, MINUTES.fullTest, m),
+    plain({ code: "name-found" }, MINUTES.nameFound),
+  ],
   "name-faults": () => [
     plain({ code: "name-faults" }, MINUTES.nameFound),
     plain({ code: "decide" }, MINUTES.decide, { skill: 2 }),
@@ -97,7 +106,9 @@ class TaskList {
 
 export function dayTasks(unit: DayUnit): DayTask[] {
   const list = new TaskList(unit.tag);
-  const waits = unit.waits.map((w) => list.put(`wait ${w.id}`, pause({ code: "waiting", what: w.what }, w.endsIn), []));
+  const waits = unit.waits.map((w) =>
+    list.put(`wait ${w.id}`, pause({ code: "waiting", what: w.what }, w.endsIn), []),
+  );
   if (unit.order) fromOrder(list, unit.order, unit.model, waits);
   else if (unit.nextAction === "mend") fromRoute(list, unit, waits);
   else {
@@ -113,13 +124,18 @@ export function dayTasks(unit: DayUnit): DayTask[] {
 function fromRoute(list: TaskList, { route, slots, model }: DayUnit, waits: readonly string[]): void {
   const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
   const deep = Math.max(0, ...slots.filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
-  const job = plain({ code: "mend", route: route?.name ?? null }, (route?.minutes ?? MINUTES.mend) + (route?.opens ? deep : 0), {
-    skill: route?.skill ?? 2,
-    station: irons ? "iron" : null,
-    setup: irons ? "usual" : null,
-  });
+  const job = plain(
+    { code: "mend", route: route?.name ?? null },
+    (route?.minutes ?? MINUTES.mend) + (route?.opens ? deep : 0),
+    {
+      skill: route?.skill ?? 2,
+      station: irons ? "iron" : null,
+      setup: irons ? "usual" : null,
+    },
+  );
   let last = list.put("mend", job, waits);
-  if (route && route.waitMinutes > 0) last = list.put("mend wait", pause({ code: "cure" }, route.waitMinutes), [last]);
+  if (route && route.waitMinutes > 0)
+    last = list.put("mend wait", pause({ code: "cure" }, route.waitMinutes), [last]);
   list.put("prove", atTest({ code: "full-test" }, MINUTES.fullTest, model), [last]);
 }
 
@@ -127,24 +143,42 @@ const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number): nu
   steps.reduce((total, s) => total + minutes(s), 0);
 
 /** What an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and the proof. */
-function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: string, waits: readonly string[]): void {
+function fromOrder(
+  list: TaskList,
+  order: NonNullable<DayUnit["order"]>,
+  model: string,
+  waits: readonly string[],
+): void {
   const { guide, body, state, minutesOf } = order;
   const cleaning = cleaningPlan(guide, body.cleaningLevel);
   const line = lineUp(guide, body, state).filter((s) => !s.done);
   const apart = line.filter((s) => s.phase === "apart");
   const skill = apart.some((s) => s.difficulty >= 4) ? 2 : 1;
   const opened = apart.length
-    ? [list.put("open", plain({ code: "take-apart", steps: apart.length }, sum(apart, minutesOf), { skill }), [])]
+    ? [
+        list.put(
+          "open",
+          plain({ code: "take-apart", steps: apart.length }, sum(apart, minutesOf), { skill }),
+          [],
+        ),
+      ]
     : [];
   const joins: string[] = [...waits];
   for (const s of line.filter((x) => isRefTo("clean", x.key))) {
     const job = cleaning.find((j) => refTo("clean", j.surface) === s.key);
     const from = job?.after === null ? [] : opened;
-    const done = plain({ code: "clean", surface: s.subject }, minutesOf(s), { station: "cleaning", setup: job?.agent ?? null });
+    const done = plain({ code: "clean", surface: s.subject }, minutesOf(s), {
+      station: "cleaning",
+      setup: job?.agent ?? null,
+    });
     let last = list.put(s.key, done, from);
     const rests = (job?.soakMinutes ?? 0) + (job?.dryMinutes ?? 0);
     if (job && rests > 0)
-      last = list.put(`${s.key} wait`, pause({ code: "soak", soaks: job.soakMinutes > 0, surface: job.name }, rests), [last]);
+      last = list.put(
+        `${s.key} wait`,
+        pause({ code: "soak", soaks: job.soakMinutes > 0, surface: job.name }, rests),
+        [last],
+      );
     joins.push(last);
   }
   for (const t of body.targets) {
@@ -157,7 +191,8 @@ function fromOrder(list: TaskList, order: NonNullable<DayUnit["order"]>, model: 
     const setup = heat ? `${heat.celsius} °C` : station === null ? null : "usual";
     const skilled = { skill: station === null ? 1 : 2, station, setup };
     let last = list.put(s.key, plain({ code: "step", title: s.subject }, minutesOf(s), skilled), opened);
-    if (t.waitMinutes > 0) last = list.put(`${s.key} wait`, pause({ code: "cure-after", what: t.what }, t.waitMinutes), [last]);
+    if (t.waitMinutes > 0)
+      last = list.put(`${s.key} wait`, pause({ code: "cure-after", what: t.what }, t.waitMinutes), [last]);
     joins.push(last);
   }
   const back = line.filter((s) => s.phase === "back" || s.key === "gate:open");

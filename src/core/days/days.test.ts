@@ -26,7 +26,9 @@ test.each([
   ["2026-04-04", 540, AUCKLAND, "2026-04-03T20:00:00.000Z"],
   ["2026-09-27", 540, AUCKLAND, "2026-09-26T20:00:00.000Z"],
   ["2026-11-28", 0, LIMA, "2026-11-28T05:00:00.000Z"],
-])("%s, minute %d in %s is %s", (day, minute, zone, moment) => expect(momentOf(day, minute, zone).toISOString()).toBe(moment));
+])("%s, minute %d in %s is %s", (day, minute, zone, moment) =>
+  expect(momentOf(day, minute, zone).toISOString()).toBe(moment),
+);
 
 test("a minute that the clock skips is as much later", () => {
   expect(momentOf("2026-03-29", 90, DUBLIN).toISOString()).toBe("2026-03-29T01:30:00.000Z"); // the clock shows 2:30

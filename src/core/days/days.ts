@@ -11,7 +11,8 @@ export type Day = string;
 export const isZone = (zone: string): boolean => IANAZone.isValidZone(zone);
 
 /** The day that the shop's clock shows at a moment. */
-export const dayOf = (at: Date, zone: string): Day => DateTime.fromJSDate(at, { zone }).toFormat("yyyy-MM-dd");
+export const dayOf = (at: Date, zone: string): Day =>
+  DateTime.fromJSDate(at, { zone }).toFormat("yyyy-MM-dd");
 
 /** A number of days after a day; before it when negative. */
 export const daysLater = (day: Day, days: number): Day =>
@@ -22,7 +23,8 @@ export const daysBetween = (from: Day, to: Day): number =>
   DateTime.fromISO(to, { zone: "utc" }).diff(DateTime.fromISO(from, { zone: "utc" }), "days").days;
 
 /** The first moment of a day: midnight, or what follows it where the clock skips midnight. */
-export const startOf = (day: Day, zone: string): Date => DateTime.fromISO(day, { zone }).startOf("day").toJSDate();
+export const startOf = (day: Day, zone: string): Date =>
+  DateTime.fromISO(day, { zone }).startOf("day").toJSDate();
 
 /** The moment at which the shop's clock shows a minute of a day, 0 to 1440; what the clock skips is as much later. */
 export function momentOf(day: Day, minute: number, zone: string): Date {

@@ -1,13 +1,28 @@
 import { labourOf, saleTerms, type Term, totalOf } from "../money/rates";
 import type { Minor } from "../money/money";
-import { buildProblem, type Built, type DecideInput, type LadderPlace, type Option, type Skipped } from "./build";
+import {
+  buildProblem,
+  type Built,
+  type DecideInput,
+  type LadderPlace,
+  type Option,
+  type Skipped,
+} from "./build";
 import { type Ladder, type LadderProblem, solveLadder } from "./ladder";
 import type { School } from "./routes";
 import { type Leaf, leavesOf, type Spread, spreadOf, type TreeNode, treeOf } from "./walk";
 
 /** What to do with a unit, and why: the ladder, the other schools, the ends, and what would change the answer. */
 
-export const DISPOSITIONS = ["mend", "hold", "sell-as-it-is", "sell-limited", "strip", "scrap", "hand-back"] as const;
+export const DISPOSITIONS = [
+  "mend",
+  "hold",
+  "sell-as-it-is",
+  "sell-limited",
+  "strip",
+  "scrap",
+  "hand-back",
+] as const;
 export type Disposition = (typeof DISPOSITIONS)[number];
 
 export type End = {
@@ -84,17 +99,26 @@ function solved(built: Built, start = Infinity): { built: Built; ladder: Ladder;
             .slice(0, p.twin ? Math.min(2, most) : most),
         ),
       );
-      now = { ...built, options: built.options.filter((_, i) => kept.has(i)), problem: only(built, (_, i) => kept.has(i)) };
+      now = {
+        ...built,
+        options: built.options.filter((_, i) => kept.has(i)),
+        problem: only(built, (_, i) => kept.has(i)),
+      };
     }
     const ladder = solveLadder(now.problem);
-    if (ladder.ok) return { built: now, ladder: ladder.value, setAside: built.options.length - now.options.length };
+    if (ladder.ok)
+      return { built: now, ladder: ladder.value, setAside: built.options.length - now.options.length };
   }
   // not even one route a fault fits: there are more faults than a ladder can hold, so ending is all that is left
   const bare = only(built, () => false);
   const few = { ...bare, faults: bare.faults.slice(0, 1).map((f) => ({ ...f, leave: null })) };
   const ladder = solveLadder(few);
   if (!ladder.ok) throw new Error("a ladder without attempts always fits");
-  return { built: { ...built, options: [], problem: few }, ladder: ladder.value, setAside: built.options.length };
+  return {
+    built: { ...built, options: [], problem: few },
+    ladder: ladder.value,
+    setAside: built.options.length,
+  };
 }
 
 const keepOf = (p: LadderProblem) => 1 - p.sale.feeShare - p.sale.tax.share;
@@ -102,11 +126,21 @@ const EPS = 1e-6;
 
 /** Which end is best; of equals the one that does least. */
 function bestOf(ends: readonly End[]): Disposition {
-  const order: Disposition[] = ["hand-back", "sell-as-it-is", "sell-limited", "strip", "scrap", "mend", "hold"];
+  const order: Disposition[] = [
+    "hand-back",
+    "sell-as-it-is",
+    "sell-limited",
+    "strip",
+    "scrap",
+    "mend",
+    "hold",
+  ];
   return [...ends]
     .filter((e) => e.value !== null)
     .sort((a, b) =>
-      Math.abs(b.value! - a.value!) < EPS ? order.indexOf(a.disposition) - order.indexOf(b.disposition) : b.value! - a.value!,
+      Math.abs(b.value! - a.value!) < EPS
+        ? order.indexOf(a.disposition) - order.indexOf(b.disposition)
+        : b.value! - a.value!,
     )[0]!.disposition;
 }
 
@@ -115,7 +149,8 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
   const { rates, market } = input;
   const none = { spread: null, terms: [] as Term[] };
   const root = ladder.root;
-  const spread = (leaves: ReturnType<typeof leavesOf>) => spreadOf(leaves, keepOf(problem), rates.priceSpread, sunk);
+  const spread = (leaves: ReturnType<typeof leavesOf>) =>
+    spreadOf(leaves, keepOf(problem), rates.priceSpread, sunk);
   const certain = (money: number, price: number, minutes: number): Spread =>
     spread([{ chance: 1, money, price, minutes, end: price > 0 ? "sold" : "given-up" }]);
   const ends: End[] = [];
@@ -181,13 +216,22 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
   });
   const real = places.filter((p) => !p.twin);
   const bars = real.filter((p) => p.leaveShare === null);
-  if (real.length === 0) ends.push({ disposition: "sell-limited", value: null, ...none, why: { code: "no-faults" } });
+  if (real.length === 0)
+    ends.push({ disposition: "sell-limited", value: null, ...none, why: { code: "no-faults" } });
   else if (bars.length)
-    ends.push({ disposition: "sell-limited", value: null, ...none, why: { code: "no-limit", places: bars.map((p) => p.name) } });
+    ends.push({
+      disposition: "sell-limited",
+      value: null,
+      ...none,
+      why: { code: "no-limit", places: bars.map((p) => p.name) },
+    });
   else {
     const share = real.reduce((s, p) => s * p.leaveShare!, 1);
     const price = Math.round(problem.price[problem.cap]! * share);
-    const stays = problem.faults.reduce((kept, f) => kept * (1 - (f.leave?.comeback ?? 0)), 1 - problem.comeback);
+    const stays = problem.faults.reduce(
+      (kept, f) => kept * (1 - (f.leave?.comeback ?? 0)),
+      1 - problem.comeback,
+    );
     const terms = saleTerms(price, input.spent.purchase, 1 - stays, rates);
     ends.push({
       disposition: "sell-limited",
@@ -218,7 +262,9 @@ function underRules(input: DecideInput, built: Built): { keep: Set<number>; rule
       (r) =>
         r.family === p.family &&
         (r.also === null ||
-          built.places.some((x) => !x.twin && x.place !== p.place && x.place.startsWith(p.place) && x.family === r.also)),
+          built.places.some(
+            (x) => !x.twin && x.place !== p.place && x.place.startsWith(p.place) && x.family === r.also,
+          )),
     );
     const own = built.options.map((o, i) => ({ o, i })).filter(({ o }) => o.places.includes(p.place));
     if (!rule || !own.some(({ o }) => o.route.id === rule.route)) continue;
@@ -235,25 +281,33 @@ export function advise(input: DecideInput): Advice {
   const sunk = input.spent.purchase + input.spent.parts + labourOf(input.spent.minutes, input.rates);
   const ends = endsOf(input, built, ladder, sunk);
   const best = bestOf(ends);
-  const schools = [...new Set(options.filter((o) => !o.twin).map((o) => o.route.school))].map((school): SchoolPlan => {
-    const has = new Set(options.filter((o) => !o.twin && o.route.school === school).flatMap((o) => o.places));
-    const kept = options
-      .map((o, i) => ({ o, i }))
-      .filter(({ o }) => o.twin || !o.places.some((p) => has.has(p)) || o.route.school === school);
-    const plan = solveLadder(only(built, (_, i) => kept.some((k) => k.i === i)));
-    if (!plan.ok) return { school, value: Number.NaN, first: null, less: Number.NaN };
-    const root = plan.value.root;
-    return {
-      school,
-      value: plan.value.value,
-      first: root.do === "try" ? kept[root.attempt]!.o.route.name : null,
-      less: ladder.value - plan.value.value,
-    };
-  });
+  const schools = [...new Set(options.filter((o) => !o.twin).map((o) => o.route.school))].map(
+    (school): SchoolPlan => {
+      const has = new Set(
+        options.filter((o) => !o.twin && o.route.school === school).flatMap((o) => o.places),
+      );
+      const kept = options
+        .map((o, i) => ({ o, i }))
+        .filter(({ o }) => o.twin || !o.places.some((p) => has.has(p)) || o.route.school === school);
+      const plan = solveLadder(only(built, (_, i) => kept.some((k) => k.i === i)));
+      if (!plan.ok) return { school, value: Number.NaN, first: null, less: Number.NaN };
+      const root = plan.value.root;
+      return {
+        school,
+        value: plan.value.value,
+        first: root.do === "try" ? kept[root.attempt]!.o.route.name : null,
+        less: ladder.value - plan.value.value,
+      };
+    },
+  );
   const { keep, rules } = underRules(input, built);
   let policy: Advice["policy"] = null;
   if (rules > 0) {
-    const kept = { ...built, options: options.filter((_, i) => keep.has(i)), problem: only(built, (_, i) => keep.has(i)) };
+    const kept = {
+      ...built,
+      options: options.filter((_, i) => keep.has(i)),
+      problem: only(built, (_, i) => keep.has(i)),
+    };
     const plan = solveLadder(kept.problem);
     if (plan.ok) {
       const back = [...keep].sort((a, b) => a - b);
@@ -267,7 +321,9 @@ export function advise(input: DecideInput): Advice {
   }
   const giveUp = Math.max(
     problem.giveUp[problem.openedTo]!,
-    ...ends.filter((e) => e.disposition !== "mend" && e.disposition !== "hold" && e.value !== null).map((e) => e.value!),
+    ...ends
+      .filter((e) => e.disposition !== "mend" && e.disposition !== "hold" && e.value !== null)
+      .map((e) => e.value!),
   );
   const going = ends
     .filter((e) => e.disposition === "mend" || e.disposition === "hold")
@@ -283,7 +339,9 @@ export function advise(input: DecideInput): Advice {
     value: chosen.value!,
     ends,
     best,
-    spread: chosen.spread ?? spreadOf(leavesOf(problem, ladder.root), keepOf(problem), input.rates.priceSpread, sunk),
+    spread:
+      chosen.spread ??
+      spreadOf(leavesOf(problem, ladder.root), keepOf(problem), input.rates.priceSpread, sunk),
     schools: schools.filter((s) => !Number.isNaN(s.value)).sort((a, b) => b.value - a.value),
     policy,
     sunk,
@@ -295,7 +353,12 @@ export function advise(input: DecideInput): Advice {
 
 const renumbered = (node: TreeNode, back: readonly number[]): TreeNode =>
   node.do === "try"
-    ? { ...node, attempt: back[node.attempt]!, worked: renumbered(node.worked, back), failed: renumbered(node.failed, back) }
+    ? {
+        ...node,
+        attempt: back[node.attempt]!,
+        worked: renumbered(node.worked, back),
+        failed: renumbered(node.failed, back),
+      }
     : node;
 
 /** The like part on the other side: what it costs now while open, and what leaving it costs on average later. */
@@ -320,7 +383,12 @@ function twinsOf(input: DecideInput, built: Built): Advice["twins"] {
 }
 
 /** What a unit with these faults is worth, by the best three routes of each: for many made-up units at once. */
-export function worthOf(input: DecideInput): { value: number; leaves: Leaf[]; keep: number; first: Option | null } {
+export function worthOf(input: DecideInput): {
+  value: number;
+  leaves: Leaf[];
+  keep: number;
+  first: Option | null;
+} {
   const { built, ladder } = solved(buildProblem(input), 3);
   const ends = endsOf(input, built, ladder, 0);
   const best = ends.find((e) => e.disposition === bestOf(ends))!;
@@ -358,10 +426,17 @@ function answerOf(input: DecideInput, change: (built: Built) => Built = (b) => b
 }
 
 /** Where the answer flips along one figure: steps outward from now, then halves. */
-function flipAlong(now: number, steps: readonly number[], answer: (x: number) => Answer): { at: number; becomes: Answer } | null {
+function flipAlong(
+  now: number,
+  steps: readonly number[],
+  answer: (x: number) => Answer,
+): { at: number; becomes: Answer } | null {
   const here = answer(now);
   const same = (a: Answer) => a.best === here.best && (a.best !== "mend" || a.first === here.first);
-  const sides = [steps.filter((s) => s < now).sort((a, b) => b - a), steps.filter((s) => s > now).sort((a, b) => a - b)];
+  const sides = [
+    steps.filter((s) => s < now).sort((a, b) => b - a),
+    steps.filter((s) => s > now).sort((a, b) => a - b),
+  ];
   const found = sides.flatMap((side) => {
     let last = now;
     for (const step of side) {
@@ -395,9 +470,22 @@ export function flipsOf(input: DecideInput, advice: Advice): Flip[] {
   const root = advice.tree;
   const first = root.do === "try" ? advice.options[root.attempt]! : null;
   const nameOf = (a: Answer | undefined) => input.routes.find((r) => r.id === a?.first)?.name ?? null;
-  const flip = (kind: FlipKind, now: number, steps: number[], about: string, answer: (x: number) => Answer): Flip => {
+  const flip = (
+    kind: FlipKind,
+    now: number,
+    steps: number[],
+    about: string,
+    answer: (x: number) => Answer,
+  ): Flip => {
     const at = flipAlong(now, steps, answer);
-    return { kind, now, at: at?.at ?? null, becomes: at?.becomes.best ?? null, firstRoute: nameOf(at?.becomes), about };
+    return {
+      kind,
+      now,
+      at: at?.at ?? null,
+      becomes: at?.becomes.best ?? null,
+      firstRoute: nameOf(at?.becomes),
+      about,
+    };
   };
   const scaled = (share: number): DecideInput => ({
     ...input,
@@ -426,15 +514,23 @@ export function flipsOf(input: DecideInput, advice: Advice): Flip[] {
       (change: (a: LadderProblem["attempts"][number]) => LadderProblem["attempts"][number]) =>
       (b: Built): Built => ({
         ...b,
-        problem: { ...b.problem, attempts: b.problem.attempts.map((a, i) => (same(b.options[i]!) ? change(a) : a)) },
+        problem: {
+          ...b.problem,
+          attempts: b.problem.attempts.map((a, i) => (same(b.options[i]!) ? change(a) : a)),
+        },
       });
     const odds = Math.min(first.chance.mean, 1 - first.route.breaks);
     flips.push(
-      flip("chance", odds, [0.05, 0.15, 0.3, 0.45, 0.6, 0.75, 0.9, 1 - first.route.breaks], first.route.name, (x) =>
-        answerOf(
-          input,
-          withAttempt((a) => ({ ...a, success: Math.min(x, 1 - a.breaks) })),
-        ),
+      flip(
+        "chance",
+        odds,
+        [0.05, 0.15, 0.3, 0.45, 0.6, 0.75, 0.9, 1 - first.route.breaks],
+        first.route.name,
+        (x) =>
+          answerOf(
+            input,
+            withAttempt((a) => ({ ...a, success: Math.min(x, 1 - a.breaks) })),
+          ),
       ),
     );
     const part = -(first.terms.find((t) => t.code === "part")?.minor ?? 0);

@@ -11,7 +11,14 @@ import type { Route } from "./routes";
 
 export type OpenFault = { id: string; number: number; place: string; measure: string | null };
 /** What this shop saw of a route on a model: retests after it, and sold units that came back for it within the warranty. */
-export type RouteTally = { route: string; model: string; worked: number; failed: number; cameBack: number; stayed: number };
+export type RouteTally = {
+  route: string;
+  model: string;
+  worked: number;
+  failed: number;
+  cameBack: number;
+  stayed: number;
+};
 /** A shop's rule: which route for a family, always or only when another family is faulty at the same part. */
 export type Rule = { family: Family; also: Family | null; route: string };
 
@@ -58,7 +65,11 @@ export type LadderPlace = {
   twin: boolean;
   leaveShare: number | null;
 };
-export type Skipped = { route: string; place: string; why: "tried" | "used-up" | "no-part" | "skill" | "grade" };
+export type Skipped = {
+  route: string;
+  place: string;
+  why: "tried" | "used-up" | "no-part" | "skill" | "grade";
+};
 export type Built = {
   problem: LadderProblem;
   options: Option[];
@@ -93,13 +104,20 @@ const tallyOf = (record: readonly RouteTally[], route: string, model: string) =>
 };
 
 /** Chance that a unit comes back for what a route did, on this model. */
-export const comebackChance = (input: Pick<DecideInput, "record"> & { profile: { id: string } }, route: Route): ChanceView => {
+export const comebackChance = (
+  input: Pick<DecideInput, "record"> & { profile: { id: string } },
+  route: Route,
+): ChanceView => {
   const { own, others } = tallyOf(input.record, route.id, input.profile.id).comeback;
   return chanceOf(route.comeback, own, others);
 };
 
 /** Chance of a route on this model for a family. Null when it does not treat it. */
-export function routeChance(input: Pick<DecideInput, "record" | "profile">, route: Route, family: Family): ChanceView | null {
+export function routeChance(
+  input: Pick<DecideInput, "record" | "profile">,
+  route: Route,
+  family: Family,
+): ChanceView | null {
   const stated = route.treats.find((t) => t.family === family)?.success;
   const tally = tallyOf(input.record, route.id, input.profile.id).success;
   return stated ? chanceOf(stated, tally.own, tally.others) : null;
@@ -126,7 +144,14 @@ function placesOf(input: DecideInput): LadderPlace[] {
   }
   const places: LadderPlace[] = [...faulty].map(([place, { families, numbers }]) => {
     const family = worstOf(families);
-    return { place, name: name(place), family, numbers, twin: false, leaveShare: LEAVE_SHARE[family] ?? null };
+    return {
+      place,
+      name: name(place),
+      family,
+      numbers,
+      twin: false,
+      leaveShare: LEAVE_SHARE[family] ?? null,
+    };
   });
   if (input.customer === null)
     for (const p of [...places]) {
@@ -134,13 +159,24 @@ function placesOf(input: DecideInput): LadderPlace[] {
       const slot = (input.profile.slots ?? []).find((s) => s.serves[0] === p.place && s.twin);
       const twin = (input.profile.slots ?? []).find((s) => s.id === slot?.twin)?.serves[0];
       if (twin && !places.some((x) => x.place === twin))
-        places.push({ place: twin, name: name(twin), family: p.family, numbers: [], twin: true, leaveShare: 1 });
+        places.push({
+          place: twin,
+          name: name(twin),
+          family: p.family,
+          numbers: [],
+          twin: true,
+          leaveShare: 1,
+        });
     }
   return places;
 }
 
 /** Slots that serve a place and take the route's part from somebody who offers it. */
-const slotsFor = (input: DecideInput, place: string, route: Route): { slot: Slot; priceMinor: Minor; leadDays: number }[] =>
+const slotsFor = (
+  input: DecideInput,
+  place: string,
+  route: Route,
+): { slot: Slot; priceMinor: Minor; leadDays: number }[] =>
   (input.profile.slots ?? []).flatMap((slot) => {
     if (!slot.serves.includes(place) || slot.kind !== route.part?.kind) return [];
     const offer = slot.offers.find((o) => o.make === route.part?.make);
@@ -163,7 +199,8 @@ function optionsOf(
     for (const route of input.routes) {
       const chance = routeChance(input, route, at.family);
       if (!chance || (route.models && !route.models.includes(input.profile.id))) continue;
-      const skip = (why: Skipped["why"]) => void (at.twin || skipped.push({ route: route.id, place: at.place, why }));
+      const skip = (why: Skipped["why"]) =>
+        void (at.twin || skipped.push({ route: route.id, place: at.place, why }));
       const sensor = sensorOf(input, at.place);
       if (at.twin && (!route.part || route.changesCharacter)) continue;
       if (route.sensors && !(sensor && (route.sensors as string[]).includes(sensor))) continue;
@@ -193,7 +230,10 @@ function optionsOf(
       // one remedy may cure what the same part serves elsewhere: that is one option, listed once
       const covers = found
         ? places.filter(
-            (p) => p.twin === at.twin && found.slot.serves.includes(p.place) && route.treats.some((t) => t.family === p.family),
+            (p) =>
+              p.twin === at.twin &&
+              found.slot.serves.includes(p.place) &&
+              route.treats.some((t) => t.family === p.family),
           )
         : [at];
       if (covers[0]!.place !== at.place) continue;
@@ -215,7 +255,9 @@ function optionsOf(
         terms: [
           { code: "labour", minor: -labourOf(minutes, rates), note: `${minutes} min` },
           ...(found ? [{ code: "part" as const, minor: -found.priceMinor }] : []),
-          ...(leadDays ? [{ code: "shelf" as const, minor: -leadDays * rates.shelfPerDay, note: `${leadDays} days` }] : []),
+          ...(leadDays
+            ? [{ code: "shelf" as const, minor: -leadDays * rates.shelfPerDay, note: `${leadDays} days` }]
+            : []),
         ],
       });
     }
@@ -226,7 +268,9 @@ function optionsOf(
 function stripTerms(input: DecideInput, places: readonly LadderPlace[], share = 1): Term[] {
   const bad = new Set(places.filter((p) => !p.twin).map((p) => p.place));
   const parts = (input.profile.slots ?? [])
-    .filter((s) => s.kind !== "contact-sensor" && !(s.kind === "magnetic-module" && s.id.startsWith("upgrade")))
+    .filter(
+      (s) => s.kind !== "contact-sensor" && !(s.kind === "magnetic-module" && s.id.startsWith("upgrade")),
+    )
     .filter((s) => !s.serves.some((x) => bad.has(x)))
     .reduce((sum, s) => sum + s.resaleMinor, 0);
   const minutes = Math.max(0, Math.round(input.rates.stripHours * 60) - input.openMinutes);
@@ -255,13 +299,17 @@ export function buildProblem(input: DecideInput): Built {
     cap: CAPS[o.route.grade],
     comeback: o.comeback.mean,
     spends: options.flatMap((other, k) =>
-      k !== i && o.route.uses.includes(other.route.id) && other.places.some((p) => o.places.includes(p)) ? [k] : [],
+      k !== i && o.route.uses.includes(other.route.id) && other.places.some((p) => o.places.includes(p))
+        ? [k]
+        : [],
     ),
   }));
   const mine = input.customer !== null;
   // a customer pays for the repair what they said at most, or else what it adds to the unit's worth
   const worth =
-    input.customer && places.length > 0 ? (input.customer.limit ?? Math.max(0, market.bMinor - market.asFoundMinor)) : 0;
+    input.customer && places.length > 0
+      ? (input.customer.limit ?? Math.max(0, market.bMinor - market.asFoundMinor))
+      : 0;
   const tax = taxTerms(rates, input.spent.purchase);
   const strip = stripTerms(input, places);
   const asFound = mine ? null : saleTerms(market.asFoundMinor, input.spent.purchase, 0, rates);
@@ -270,7 +318,9 @@ export function buildProblem(input: DecideInput): Built {
     labourOf(Math.min(minutes, rates.stripHours * 60), rates) -
     labourOf(Math.min(input.openMinutes, rates.stripHours * 60), rates);
   const giveUp = levels.map((minutes) =>
-    mine ? -rates.carriageOut : Math.max(0, asFound ? totalOf(asFound) : 0, stripAt(Math.max(minutes, input.openMinutes))),
+    mine
+      ? -rates.carriageOut
+      : Math.max(0, asFound ? totalOf(asFound) : 0, stripAt(Math.max(minutes, input.openMinutes))),
   );
   return {
     options,
@@ -281,7 +331,9 @@ export function buildProblem(input: DecideInput): Built {
       faults: places.map((p) => ({
         id: p.place,
         leave:
-          p.leaveShare === null || mine ? null : { share: p.leaveShare, comeback: p.twin ? rates.twinReturn : LEAVE_COMEBACK },
+          p.leaveShare === null || mine
+            ? null
+            : { share: p.leaveShare, comeback: p.twin ? rates.twinReturn : LEAVE_COMEBACK },
       })),
       attempts,
       depths,

@@ -16,20 +16,33 @@ export type Risk = (typeof RISKS)[number];
 
 const UNTESTED =
   /\b(un-?tested|not tested|no test|as is|as-is|clearance|house clearing|cannot test|no way to test|spares or|for parts)\b/i;
-const VAGUE = /\b(sometimes|maybe|might|think|seems?|not sure|probably|faulty|broken|problem|issue|acts? up|apparently)\b/i;
+const VAGUE =
+  /\b(sometimes|maybe|might|think|seems?|not sure|probably|faulty|broken|problem|issue|acts? up|apparently)\b/i;
 const FINE = /\b(works? (fine|well|perfectly|otherwise)|fully working|no faults?)\b/i;
 
 export type Reading = { risk: Risk; complaints: Complaint[]; contradicts: boolean };
 
 /** Reads a listing's words: what it names, and how far such words can be leaned on. */
-export function readListing(words: string, profile: Pick<ModelProfile, "controls" | "functions">, lexicon?: Lexicon): Reading {
-  const things = [...profile.controls, ...profile.functions].map((x) => ({ id: x.id, kind: x.kind, name: placeName(x) }));
+export function readListing(
+  words: string,
+  profile: Pick<ModelProfile, "controls" | "functions">,
+  lexicon?: Lexicon,
+): Reading {
+  const things = [...profile.controls, ...profile.functions].map((x) => ({
+    id: x.id,
+    kind: x.kind,
+    name: placeName(x),
+  }));
   const complaints = readClaim(words, things, lexicon);
   const contradicts = FINE.test(words) && (complaints.length > 0 || VAGUE.test(words));
   const risk: Risk =
     UNTESTED.test(words) || (words.trim() === "" && complaints.length === 0)
       ? "untested"
-      : complaints.length > 0 && complaints.length <= 2 && complaints.every((c) => c.named) && !contradicts && !VAGUE.test(words)
+      : complaints.length > 0 &&
+          complaints.length <= 2 &&
+          complaints.every((c) => c.named) &&
+          !contradicts &&
+          !VAGUE.test(words)
         ? "named"
         : "vague";
   return { risk, complaints, contradicts };
@@ -61,7 +74,14 @@ const CLAIM_HOLDS = 0.9;
 /** Of units of this model that were tested here: how many had a fault of the family. */
 export type FamilyRecord = Partial<Record<Family, Tally>>;
 
-export type Suspected = { place: string; name: string; family: Family; chance: number; claimed: boolean; cases: number };
+export type Suspected = {
+  place: string;
+  name: string;
+  family: Family;
+  chance: number;
+  claimed: boolean;
+  cases: number;
+};
 
 const STICK_OUTCOME: Record<string, Family> = {
   jumps: "stick-worn",
@@ -74,7 +94,8 @@ const STICK_OUTCOME: Record<string, Family> = {
 /** Everything that may be wrong, with its chance: what is claimed, and one place of each family for what nobody said. */
 export function suspectedOf(profile: ModelProfile, reading: Reading, record: FamilyRecord): Suspected[] {
   const out: Suspected[] = [];
-  const name = (id: string) => placeName([...profile.controls, ...profile.functions].find((x) => x.id === id)!);
+  const name = (id: string) =>
+    placeName([...profile.controls, ...profile.functions].find((x) => x.id === id)!);
   for (const c of reading.complaints) {
     const each = Math.min(CLAIM_HOLDS, (CLAIM_HOLDS * 1.2) / Math.max(1, c.places.length));
     for (const place of c.places.slice(0, 4)) {
@@ -93,8 +114,18 @@ export function suspectedOf(profile: ModelProfile, reading: Reading, record: Fam
     if (seen.has(key)) continue;
     seen.add(key);
     const tally = record[family] ?? { yes: 0, no: 0 };
-    const chance = chanceOf({ mean: HIDDEN[family] * BY_RISK[reading.risk], cases: HIDDEN_CASES }, tally, { yes: 0, no: 0 });
-    out.push({ place: x.id, name: name(x.id), family, chance: chance.mean, claimed: false, cases: tally.yes + tally.no });
+    const chance = chanceOf({ mean: HIDDEN[family] * BY_RISK[reading.risk], cases: HIDDEN_CASES }, tally, {
+      yes: 0,
+      no: 0,
+    });
+    out.push({
+      place: x.id,
+      name: name(x.id),
+      family,
+      chance: chance.mean,
+      claimed: false,
+      cases: tally.yes + tally.no,
+    });
   }
   return out.sort((a, b) => b.chance - a.chance);
 }
@@ -144,7 +175,12 @@ export function faultSets(suspected: readonly Suspected[]): { faults: Suspected[
 export function prospectOf(base: ProspectBase, suspected: readonly Suspected[]): Prospect {
   const input = (faults: readonly Suspected[]): DecideInput => ({
     ...base,
-    faults: faults.map((f, i) => ({ id: String(i), number: i + 1, place: f.place, measure: MEASURE[f.family] ?? null })),
+    faults: faults.map((f, i) => ({
+      id: String(i),
+      number: i + 1,
+      place: f.place,
+      measure: MEASURE[f.family] ?? null,
+    })),
     tried: [],
     withheld: [],
     untested: [],
@@ -179,7 +215,13 @@ export function prospectOf(base: ProspectBase, suspected: readonly Suspected[]):
   });
   const strip = Math.max(0, totalOf(stripOnly(base)));
   if (covered < 1 - 1e-9)
-    leaves.push({ chance: 1 - covered, money: strip, minutes: base.rates.stripHours * 60, price: 0, end: "given-up" });
+    leaves.push({
+      chance: 1 - covered,
+      money: strip,
+      minutes: base.rates.stripHours * 60,
+      price: 0,
+      end: "given-up",
+    });
   const worth = leaves.reduce((s, l) => s + l.chance * l.money, 0);
   return {
     suspected: [...suspected],
@@ -197,7 +239,9 @@ export function prospectOf(base: ProspectBase, suspected: readonly Suspected[]):
 const stripOnly = (base: ProspectBase) => [
   {
     code: "parts-value" as const,
-    minor: Math.round((base.profile.slots ?? []).reduce((s, x) => s + x.resaleMinor, 0) * base.rates.partsYield * 0.5),
+    minor: Math.round(
+      (base.profile.slots ?? []).reduce((s, x) => s + x.resaleMinor, 0) * base.rates.partsYield * 0.5,
+    ),
   },
   { code: "strip-labour" as const, minor: -Math.round(base.rates.stripHours * base.rates.labourPerHour) },
 ];
@@ -211,7 +255,12 @@ export function lossAt(p: Pick<Prospect, "leaves" | "keep" | "priceSpread">, lan
 }
 
 /** Expected margin and chance of a loss along the bid, carriage included in what it costs. */
-export function bidCurve(p: Prospect, carriage: Minor, upTo: Minor, steps = 40): { bid: Minor; margin: number; loss: number }[] {
+export function bidCurve(
+  p: Prospect,
+  carriage: Minor,
+  upTo: Minor,
+  steps = 40,
+): { bid: Minor; margin: number; loss: number }[] {
   return Array.from({ length: steps + 1 }, (_, i) => {
     const bid = Math.round((upTo * i) / steps);
     return { bid, margin: p.worth - bid - carriage, loss: lossAt(p, bid + carriage) };

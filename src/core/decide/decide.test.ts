@@ -7,7 +7,16 @@ import { spread } from "../money/spread";
 import { type ModelProfile, profileSchema } from "../profile/profile";
 import { advise, flipsOf, worthOf } from "./advise";
 import { buildProblem, type DecideInput } from "./build";
-import { bidCurve, faultSets, highestBid, lossAt, prospectOf, readListing, suspectedOf, worthOdds } from "./buying";
+import {
+  bidCurve,
+  faultSets,
+  highestBid,
+  lossAt,
+  prospectOf,
+  readListing,
+  suspectedOf,
+  worthOdds,
+} from "./buying";
 import { chanceOf } from "./chances";
 import { familyOf, worstOf } from "./families";
 import { solveLadder } from "./ladder";
@@ -23,7 +32,10 @@ const model = (name: string): ModelProfile =>
 const dunlin = model("dunlin");
 
 const NONE = { yes: 0, no: 0 };
-const input = (faults: [place: string, measure: string | null][], change: Partial<DecideInput> = {}): DecideInput => ({
+const input = (
+  faults: [place: string, measure: string | null][],
+  change: Partial<DecideInput> = {},
+): DecideInput => ({
   profile: dunlin,
   revision: null,
   market: dunlin.market!,
@@ -126,11 +138,16 @@ describe("from a unit to a problem", () => {
 
   test("what was tried is not offered again, and what is beyond the shop's skill or not to be had says so", () => {
     const built = buildProblem(
-      input(DRIFT, { tried: [{ place: "stick.left", route: "clean-contacts" }], rates: { ...HOUSE_RATES, skill: 2 } }),
+      input(DRIFT, {
+        tried: [{ place: "stick.left", route: "clean-contacts" }],
+        rates: { ...HOUSE_RATES, skill: 2 },
+      }),
     );
     expect(built.skipped).toContainEqual({ route: "clean-contacts", place: "stick.left", why: "tried" });
     expect(built.skipped).toContainEqual({ route: "module-dear", place: "stick.left", why: "skill" });
-    expect(buildProblem(input([["bumper.left", null]])).options.map((o) => o.route.id)).toContain("switch-new");
+    expect(buildProblem(input([["bumper.left", null]])).options.map((o) => o.route.id)).toContain(
+      "switch-new",
+    );
   });
 
   test("an open unit pays only the rest of the strip-down", () => {
@@ -146,7 +163,13 @@ describe("from a unit to a problem", () => {
 describe("advice", () => {
   test("the ladder is at least as good as every school alone, and says what each disagreement costs", () => {
     const a = advise(input(DRIFT));
-    expect(a.schools.map((s) => s.school).sort()).toEqual(["calibrate", "clean", "replace", "sensor", "upgrade"]);
+    expect(a.schools.map((s) => s.school).sort()).toEqual([
+      "calibrate",
+      "clean",
+      "replace",
+      "sensor",
+      "upgrade",
+    ]);
     for (const s of a.schools) expect(s.less).toBeGreaterThanOrEqual(-1e-6);
     expect(a.best).toBe("mend");
   });
@@ -182,7 +205,9 @@ describe("advice", () => {
     expect(a.policy!.value).toBeLessThanOrEqual(a.value + 1e-6);
     const also = [{ family: "stick-drift" as const, also: "button-switch" as const, route: "module-dear" }];
     expect(advise(input(DRIFT, { rules: also })).policy).toBeNull();
-    expect(advise(input([...DRIFT, ["stick.left.click", "decision"]], { rules: also })).policy?.rules).toBe(1);
+    expect(advise(input([...DRIFT, ["stick.left.click", "decision"]], { rules: also })).policy?.rules).toBe(
+      1,
+    );
   });
 
   test("a radio that cannot be had: sold with a stated limit; a drifting stick cannot be sold so", () => {
@@ -206,9 +231,9 @@ describe("advice", () => {
   test("the stop-loss trips when going on brings less than stopping", () => {
     const poor = { ...HOUSE_RATES, labourPerHour: 6000 };
     expect(advise(input(DRIFT)).room).toBeGreaterThan(0);
-    expect(advise(input(DRIFT, { rates: poor, tried: [{ place: "stick.left", route: "calibrate" }] })).room).toBeLessThanOrEqual(
-      0,
-    );
+    expect(
+      advise(input(DRIFT, { rates: poor, tried: [{ place: "stick.left", route: "calibrate" }] })).room,
+    ).toBeLessThanOrEqual(0);
   });
 
   test("what would change it does change it, and just before it does not", () => {
@@ -239,7 +264,9 @@ describe("advice", () => {
     const aims = advise(input(DRIFT, { customer: { limit: 5000, precise: true } }));
     expect(aims.options.every((o) => o.route.grade === "A")).toBe(true);
     expect(aims.skipped).toContainEqual({ route: "clean-contacts", place: "stick.left", why: "grade" });
-    expect(advise(input(DRIFT, { customer: { limit: 5000, precise: false }, withheld: ["0"] })).places).toEqual([]);
+    expect(
+      advise(input(DRIFT, { customer: { limit: 5000, precise: false }, withheld: ["0"] })).places,
+    ).toEqual([]);
   });
 
   test("many faults: the weakest routes are set aside, and it says how many", () => {
@@ -297,7 +324,9 @@ describe("lots", () => {
     expect(spread(7, [3, 2, 2])).toEqual([3, 2, 2]);
     const c = seeded(3);
     for (let i = 0; i < 400; i++) {
-      const weights = Array.from({ length: 1 + Math.floor(c.next() * 40) }, () => (c.happens(0.2) ? 0 : c.between(0, 5000)));
+      const weights = Array.from({ length: 1 + Math.floor(c.next() * 40) }, () =>
+        c.happens(0.2) ? 0 : c.between(0, 5000),
+      );
       const total = Math.floor(c.between(0, 200_000));
       const shares = spread(total, weights);
       expect(shares.reduce((a, b) => a + b, 0)).toBe(total);
@@ -408,8 +437,12 @@ describe("buying", () => {
 
   test("the shop's own tests move what is feared: many worn triggers make an untested unit worth less", () => {
     const worth = (triggers: number) =>
-      prospectOf(base, suspectedOf(dunlin, readListing("untested", dunlin), { trigger: { yes: triggers, no: 20 - triggers } }))
-        .worth;
+      prospectOf(
+        base,
+        suspectedOf(dunlin, readListing("untested", dunlin), {
+          trigger: { yes: triggers, no: 20 - triggers },
+        }),
+      ).worth;
     expect(worth(18)).toBeLessThan(worth(0));
   });
 
@@ -433,7 +466,10 @@ describe("the catalogue", () => {
     const unknown = JSON.parse(writeRoutes(HOUSE_ROUTES)) as { routes: Record<string, unknown>[] };
     unknown.routes[0]!.uses = ["nowhere"];
     const second = readRoutes(JSON.stringify(unknown));
-    expect(!second.ok && findingIn(second.problem.message)).toMatchObject({ rule: "not-listed", name: "nowhere" });
+    expect(!second.ok && findingIn(second.problem.message)).toMatchObject({
+      rule: "not-listed",
+      name: "nowhere",
+    });
   });
   test("every model has a route for every family that it can have, and its parts are offered", () => {
     for (const name of ["dunlin", "turnstone", "whimbrel", "avocet", "knot", "curlew", "sanderling"]) {

@@ -45,10 +45,18 @@ const BY_FUNCTION: Record<ModelProfile["functions"][number]["kind"], Family> = {
 export function familyOf(profile: ModelProfile, place: string, measure: string | null): Family | null {
   const control = profile.controls.find((c) => c.id === place);
   if (control?.kind === "stick")
-    return measure && WORN.has(measure) ? "stick-worn" : measure && RANGE.has(measure) ? "stick-range" : "stick-drift";
+    return measure && WORN.has(measure)
+      ? "stick-worn"
+      : measure && RANGE.has(measure)
+        ? "stick-range"
+        : "stick-drift";
   if (control?.kind === "trigger") return "trigger";
   if (control?.kind === "button")
-    return control.contact === "dome" ? "button-dome" : control.contact === "membrane" ? "button-membrane" : "button-switch";
+    return control.contact === "dome"
+      ? "button-dome"
+      : control.contact === "membrane"
+        ? "button-membrane"
+        : "button-switch";
   const fn = profile.functions.find((f) => f.id === place);
   return fn ? BY_FUNCTION[fn.kind] : null;
 }

@@ -10,4 +10,11 @@ export type KeptAdvice = {
 };
 
 /** What the chosen ending was expected to bring, in minor units; `loss` is the chance of one. */
-export type Forecast = { value: number; margin: number; low: number; high: number; loss: number; minutes: number };
+export type Forecast = {
+  value: number;
+  margin: number;
+  low: number;
+  high: number;
+  loss: number;
+  minutes: number;
+};

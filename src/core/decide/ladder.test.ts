@@ -32,7 +32,9 @@ function bruteForce(p: LadderProblem): number {
         kept *= 1 - f.leave.comeback;
       } else can = false;
     });
-    let best = can ? Math.max(given, taking(p.price[cap as 0] * share, p.sale) - (1 - kept) * p.comebackCost) : given;
+    let best = can
+      ? Math.max(given, taking(p.price[cap as 0] * share, p.sale) - (1 - kept) * p.comebackCost)
+      : given;
     p.attempts.forEach((a, i) => {
       if (u.tried[i] || a.cures.every((f) => u.cure[f])) return;
       const depth = Math.max(u.depth, a.depth);
@@ -141,24 +143,42 @@ describe("by hand", () => {
 
   test("one remedy for two faults is worth more than one for each", () => {
     const two = [PLAIN.faults[0]!, { id: "click", leave: null }];
-    const apart = { ...PLAIN, faults: two, attempts: [attempt({ success: 1 }), attempt({ success: 1, cures: [1] })] };
+    const apart = {
+      ...PLAIN,
+      faults: two,
+      attempts: [attempt({ success: 1 }), attempt({ success: 1, cures: [1] })],
+    };
     expect(value(apart)).toBeCloseTo(3300 - 400 - 1200, 9);
-    const joint = { ...apart, attempts: [...apart.attempts, attempt({ id: "module", success: 1, cost: 900, cures: [0, 1] })] };
+    const joint = {
+      ...apart,
+      attempts: [...apart.attempts, attempt({ id: "module", success: 1, cost: 900, cures: [0, 1] })],
+    };
     expect(value(joint)).toBeCloseTo(3300 - 400 - 900, 9);
   });
 
   test("the twin part: now while it is open, or left with its chance of a return", () => {
     // the twin wears out within the warranty in 30 of 100; a return costs 2000; changing it now costs 500
     const twin = { id: "twin", leave: { share: 1, comeback: 0.3 } };
-    const p = { ...PLAIN, comebackCost: 2000, faults: [PLAIN.faults[0]!, twin], attempts: [attempt({ success: 1 })] };
+    const p = {
+      ...PLAIN,
+      comebackCost: 2000,
+      faults: [PLAIN.faults[0]!, twin],
+      attempts: [attempt({ success: 1 })],
+    };
     expect(value(p)).toBeCloseTo(3300 - 1000 - 600, 9);
     expect(
-      value({ ...p, attempts: [...p.attempts, attempt({ id: "twin now", cures: [1], success: 1, cost: 500 })] }),
+      value({
+        ...p,
+        attempts: [...p.attempts, attempt({ id: "twin now", cures: [1], success: 1, cost: 500 })],
+      }),
     ).toBeCloseTo(3300 - 1000 - 500, 9);
   });
 
   test("what an attempt uses up is not tried after it", () => {
-    const p = { ...PLAIN, attempts: [attempt({}), attempt({ id: "module", cost: 100, success: 0.6, spends: [0] })] };
+    const p = {
+      ...PLAIN,
+      attempts: [attempt({}), attempt({ id: "module", cost: 100, success: 0.6, spends: [0] })],
+    };
     const first = root(p);
     if (first.do !== "try") throw new Error("should try");
     const whole = first.attempt === 1 ? first : first.failed();
@@ -171,7 +191,12 @@ test("equal to trying every order, on small units", () => {
   for (let seed = 1; seed <= 300; seed++) {
     const c = seeded(seed);
     const faults = 1 + (seed % 3);
-    const p = randomUnit(c, faults, faults === 1 ? 5 : faults === 2 ? 2 + (seed % 2) : 2, seed % 4 === 0 ? 1 : 0);
+    const p = randomUnit(
+      c,
+      faults,
+      faults === 1 ? 5 : faults === 2 ? 2 + (seed % 2) : 2,
+      seed % 4 === 0 ? 1 : 0,
+    );
     if (p.attempts.length > 7) continue;
     expect(value(p)).toBeCloseTo(bruteForce(p), 6);
   }
@@ -207,7 +232,9 @@ describe("laws", () => {
         attempts: p.attempts.map((a, i) => (i === 0 ? { ...a, ...change } : a)),
       });
       const a = p.attempts[0]!;
-      expect(value(with0({ success: a.success + (1 - a.success - a.breaks) / 2 }))).toBeGreaterThanOrEqual(value(p) - 1e-6);
+      expect(value(with0({ success: a.success + (1 - a.success - a.breaks) / 2 }))).toBeGreaterThanOrEqual(
+        value(p) - 1e-6,
+      );
       expect(value(with0({ cost: a.cost * 1.5 + 50 }))).toBeLessThanOrEqual(value(p) + 1e-6);
     }
   });

@@ -60,7 +60,15 @@ export const taking = (price: number, t: SaleTerms): number =>
 
 /** A place on the ladder: what to try, or where it ends. */
 export type Rung =
-  | { do: "try"; attempt: number; value: number; cost: number; minutes: number; worked: () => Rung; failed: () => Rung }
+  | {
+      do: "try";
+      attempt: number;
+      value: number;
+      cost: number;
+      minutes: number;
+      worked: () => Rung;
+      failed: () => Rung;
+    }
   | { do: "sell"; value: number; cap: Cap; share: number; comeback: number }
   | { do: "give-up"; value: number };
 
@@ -133,7 +141,10 @@ function layOut(p: LadderProblem, worth = worthTrying(p)): Layout {
     const depth = Int8Array.from({ length: masks + classes.length }, (_, d) =>
       d >= masks
         ? classes[d - masks]!.depth
-        : Math.max(0, ...own.filter((a, k) => d & (1 << k) && !spent.has(a)).map((a) => p.attempts[a]!.depth)),
+        : Math.max(
+            0,
+            ...own.filter((a, k) => d & (1 << k) && !spent.has(a)).map((a) => p.attempts[a]!.depth),
+          ),
     );
     const digits = { own, stride, masks, count: masks + classes.length, classes, depth };
     stride *= digits.count;
@@ -154,7 +165,8 @@ function spending(p: LadderProblem, l: Layout, a: number, f: number): { own: num
   return { own, joint };
 }
 
-const opening = (p: LadderProblem, from: number, to: number) => (to > from ? p.depths[to]!.cost - p.depths[from]!.cost : 0);
+const opening = (p: LadderProblem, from: number, to: number) =>
+  to > from ? p.depths[to]!.cost - p.depths[from]!.cost : 0;
 const openingMinutes = (p: LadderProblem, from: number, to: number) =>
   to > from ? p.depths[to]!.minutes - p.depths[from]!.minutes : 0;
 const sold = (p: LadderProblem, cap: number, share: number, kept: number) =>
@@ -202,7 +214,9 @@ function curable(p: LadderProblem, l: Layout, f: number): Float64Array {
   const free = p.faults[f]!.leave !== null || l.joint.some((a) => p.attempts[a]!.cures.includes(f));
   return Float64Array.from({ length: d.count }, (_, digit) => {
     if (free || digit >= d.masks) return 1;
-    return 1 - d.own.reduce((none, a, k) => (digit & (1 << k) ? none : none * (1 - p.attempts[a]!.success)), 1);
+    return (
+      1 - d.own.reduce((none, a, k) => (digit & (1 << k) ? none : none * (1 - p.attempts[a]!.success)), 1)
+    );
   });
 }
 
@@ -230,7 +244,13 @@ function endOf(p: LadderProblem, l: Layout, digits: Int32Array): End {
 }
 
 /** One attempt from a state: where it leads, as offsets of the index. Null where it cannot be made there. */
-function move(p: LadderProblem, l: Layout, a: number, digits: Int32Array, jm: number): { win: number; lose: number } | null {
+function move(
+  p: LadderProblem,
+  l: Layout,
+  a: number,
+  digits: Int32Array,
+  jm: number,
+): { win: number; lose: number } | null {
   const t = p.attempts[a]!;
   if (t.cures.length > 1 && jm & (1 << l.bit[a]!)) return null;
   let win = 0;
@@ -257,8 +277,11 @@ function move(p: LadderProblem, l: Layout, a: number, digits: Int32Array, jm: nu
 
 /** The own attempts of every fault, flat, for the loop where the time goes. */
 function flatMoves(p: LadderProblem, l: Layout) {
-  const moves = l.faults.flatMap((d, f) => d.own.map((a) => ({ f, a, d, t: p.attempts[a]!, s: spending(p, l, a, f) })));
-  const cls = (d: Digits, t: LadderAttempt) => d.classes.findIndex((c) => c.cap === t.cap && c.comeback === t.comeback);
+  const moves = l.faults.flatMap((d, f) =>
+    d.own.map((a) => ({ f, a, d, t: p.attempts[a]!, s: spending(p, l, a, f) })),
+  );
+  const cls = (d: Digits, t: LadderAttempt) =>
+    d.classes.findIndex((c) => c.cap === t.cap && c.comeback === t.comeback);
   return {
     count: moves.length,
     fault: Int32Array.from(moves, (m) => m.f),
@@ -287,7 +310,9 @@ function fill(p: LadderProblem, l: Layout): { value: Float64Array; looked: numbe
   );
   const m = flatMoves(p, l);
   const giveUp = Float64Array.from(p.giveUp);
-  const openings = Float64Array.from({ length: depths * depths }, (_, i) => opening(p, Math.floor(i / depths), i % depths));
+  const openings = Float64Array.from({ length: depths * depths }, (_, i) =>
+    opening(p, Math.floor(i / depths), i % depths),
+  );
   const masks = Int32Array.from(l.faults, (d) => d.masks);
   const strides = Int32Array.from(l.faults, (d) => d.stride);
   const digits = Int32Array.from(l.faults, (d) => d.count - 1);
@@ -385,7 +410,13 @@ function fill(p: LadderProblem, l: Layout): { value: Float64Array; looked: numbe
  * Two faults alone, exactly, every other one cured; each of `others` still costs its cheapest attempt before a sale. Only
  * without joint attempts, whose bits would not fit.
  */
-function pairBound(p: LadderProblem, l: Layout, f: number, g: number, others: readonly number[]): Float64Array {
+function pairBound(
+  p: LadderProblem,
+  l: Layout,
+  f: number,
+  g: number,
+  others: readonly number[],
+): Float64Array {
   const at = [f, g];
   const cheapest = (h: number) => Math.min(...l.faults[h]!.own.map((a) => p.attempts[a]!.cost));
   const toPay = others.reduce((sum, h) => sum + (l.faults[h]!.own.length ? cheapest(h) : 0), 0);
@@ -426,7 +457,9 @@ function search(p: LadderProblem, l: Layout): { value: Float64Array; looked: num
   const strides = Int32Array.from(l.faults, (d) => d.stride);
   const rows = Int32Array.from(l.faults, (d) => d.count);
   const giveUp = Float64Array.from(p.giveUp);
-  const openings = Float64Array.from({ length: depths * depths }, (_, i) => opening(p, Math.floor(i / depths), i % depths));
+  const openings = Float64Array.from({ length: depths * depths }, (_, i) =>
+    opening(p, Math.floor(i / depths), i % depths),
+  );
   const curables = l.faults.map((_, f) => curable(p, l, f));
   const digits = new Int32Array(n);
   const tables = new Map<number, Float64Array>();
@@ -462,7 +495,9 @@ function search(p: LadderProblem, l: Layout): { value: Float64Array; looked: num
           const set = open & ~both;
           let other = 1;
           for (let h = 0; h < n; h++) if (set & (1 << h)) other *= curables[h]![digits[h]!]!;
-          const u = stop + other * (tableOf(f, g, set)[(digits[g]! * rows[f]! + digits[f]!) * depths + depth]! - stop);
+          const u =
+            stop +
+            other * (tableOf(f, g, set)[(digits[g]! * rows[f]! + digits[f]!) * depths + depth]! - stop);
           if (u < upper) upper = u;
         }
     value[index] = upper;
@@ -537,7 +572,8 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
   const l = layOut(p);
   if (!(l.size <= MOST_STATES)) return refuse({ code: "too-large", states: l.size });
   const { value, looked } = l.size > SMALL && l.joint.length === 0 ? search(p, l) : fill(p, l);
-  const digitsOf = (index: number) => Int32Array.from(l.faults, (d) => Math.floor(index / d.stride) % d.count);
+  const digitsOf = (index: number) =>
+    Int32Array.from(l.faults, (d) => Math.floor(index / d.stride) % d.count);
 
   const times = (chance: number, v: number) => (chance === 0 ? 0 : chance * v);
   /** The best attempt from a state, by what was worked out for where it leads. */
@@ -557,7 +593,8 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
         times(1 - t.success - t.breaks, value[base + to.lose]!) -
         t.cost -
         opening(p, depth, t.depth);
-      if (q > (best?.value ?? -Infinity)) best = { attempt: a, win: base + to.win, lose: base + to.lose, value: q };
+      if (q > (best?.value ?? -Infinity))
+        best = { attempt: a, win: base + to.win, lose: base + to.lose, value: q };
     }
     return best;
   };

@@ -7,8 +7,16 @@ import { priceFloor, suggestPrice } from "./price";
 const market = { aMinor: 4400, bMinor: 3700, cMinor: 2400, asFoundMinor: 900 };
 
 test("with few own sales the going price of the grade stands in, and says so", () => {
-  expect(suggestPrice([4000], market as never, "B")).toEqual({ priceMinor: 3700, interval: null, cases: 1, from: "going-price" });
-  expect(suggestPrice([], { ...market, cMinor: 0 } as never, "C")).toMatchObject({ priceMinor: null, from: "none" });
+  expect(suggestPrice([4000], market as never, "B")).toEqual({
+    priceMinor: 3700,
+    interval: null,
+    cases: 1,
+    from: "going-price",
+  });
+  expect(suggestPrice([], { ...market, cMinor: 0 } as never, "C")).toMatchObject({
+    priceMinor: null,
+    from: "none",
+  });
 });
 
 test("with own sales it is their median, whatever the going price", () =>

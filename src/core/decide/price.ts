@@ -32,8 +32,14 @@ export function suggestPrice(sales: readonly Minor[], market: Market, grade: str
       from: "own-sales",
     };
   }
-  const going = grade === "A" ? market.aMinor : grade === "B" ? market.bMinor : grade === "C" ? market.cMinor : 0;
-  return { priceMinor: going > 0 ? going : null, interval: null, cases: n, from: going > 0 ? "going-price" : "none" };
+  const going =
+    grade === "A" ? market.aMinor : grade === "B" ? market.bMinor : grade === "C" ? market.cMinor : 0;
+  return {
+    priceMinor: going > 0 ? going : null,
+    interval: null,
+    cases: n,
+    from: going > 0 ? "going-price" : "none",
+  };
 }
 
 /** The largest number of sales that may be cut off on each side so that the rest covers the median with at least 90 %. */
@@ -53,7 +59,11 @@ function lowerRank(n: number): number {
  * The least price at which a sale gives back what the unit cost, after all that a sale takes: fees, postage, tax, and returns with
  * their chance. `purchase` is the part of the costs that a margin tax leaves out. Whole minor units, found by the sale's own terms.
  */
-export function priceFloor(costs: Minor, sale: { purchase: Minor; returnChance: number }, rates: Rates): Minor {
+export function priceFloor(
+  costs: Minor,
+  sale: { purchase: Minor; returnChance: number },
+  rates: Rates,
+): Minor {
   const left = (price: Minor) => totalOf(saleTerms(price, sale.purchase, sale.returnChance, rates)) - costs;
   const tax = taxTerms(rates, sale.purchase);
   const fixed = costs + rates.feeFixed + rates.carriageOut + sale.returnChance * returnCost(rates);

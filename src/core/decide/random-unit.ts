@@ -32,7 +32,10 @@ export function randomUnit(c: Chance, faults: number, routes: number, joints: nu
   }
   const spending = attempts.map((a, i) =>
     c.happens(0.15)
-      ? { ...a, spends: attempts.flatMap((b, k) => (k < i && b.cures.every((f) => a.cures.includes(f)) ? [k] : [])) }
+      ? {
+          ...a,
+          spends: attempts.flatMap((b, k) => (k < i && b.cures.every((f) => a.cures.includes(f)) ? [k] : [])),
+        }
       : a,
   );
   const price = c.between(2500, 9000);
@@ -47,7 +50,11 @@ export function randomUnit(c: Chance, faults: number, routes: number, joints: nu
     openedTo: 0,
     price: [price, price * 0.88, price * 0.72],
     cap: 0,
-    sale: { feeShare: 0.11, fixed: 450, tax: { share: c.happens(0.3) ? 0.16 : 0, above: c.between(0, 1500) } },
+    sale: {
+      feeShare: 0.11,
+      fixed: 450,
+      tax: { share: c.happens(0.3) ? 0.16 : 0, above: c.between(0, 1500) },
+    },
     comebackCost: 1500,
     comeback: 0.02,
     giveUp: [parts - 720, parts - 320, parts],

@@ -62,17 +62,25 @@ export const routesSchema = z
   .max(200)
   .superRefine((routes, ctx) => {
     const ids = new Set(routes.map((r) => r.id));
-    if (ids.size !== routes.length) ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "route" }) });
+    if (ids.size !== routes.length)
+      ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "route" }) });
     for (const r of routes)
       for (const u of r.uses)
         if (!ids.has(u))
-          ctx.addIssue({ code: "custom", message: found({ rule: "not-listed", by: r.id, what: "route", name: u }) });
+          ctx.addIssue({
+            code: "custom",
+            message: found({ rule: "not-listed", by: r.id, what: "route", name: u }),
+          });
     for (const r of routes)
       if (r.treats.some((t) => t.success.mean + r.breaks > 1))
         ctx.addIssue({ code: "custom", message: found({ rule: "odds-over-one", route: r.id }) });
   });
 
-const fileSchema = z.strictObject({ format: z.literal(ROUTES_FORMAT), version: z.literal(1), routes: routesSchema });
+const fileSchema = z.strictObject({
+  format: z.literal(ROUTES_FORMAT),
+  version: z.literal(1),
+  routes: routesSchema,
+});
 
 /** Reads a catalogue's file (docs/formats.md); refusals name the place. */
 export function readRoutes(text: string): Result<Route[], Place> {

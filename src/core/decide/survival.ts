@@ -1,7 +1,14 @@
 /** Time to relapse by the product-limit method of Kaplan and Meier (1958): units still holding today count as long as they have held. */
 
 export type Held = { days: number; relapsed: boolean };
-export type SurvivalStep = { days: number; holding: number; low: number; high: number; atRisk: number; relapses: number };
+export type SurvivalStep = {
+  days: number;
+  holding: number;
+  low: number;
+  high: number;
+  atRisk: number;
+  relapses: number;
+};
 
 const Z = 1.6449; // 90 %
 
@@ -22,7 +29,8 @@ export function survivalOf(held: readonly Held[]): SurvivalStep[] {
     const spread = holding < 1 ? Math.exp((Z * Math.sqrt(variance)) / Math.log(holding)) : 1;
     // log(holding) is negative: the larger exponent is the lower bound. When the last that were left relapsed, Greenwood's variance
     // is not defined; the exact binomial bound of that step stands in
-    if (holding === 0) return { days: day, holding, low: 0, high: before * (1 - 0.05 ** (1 / atRisk)), atRisk, relapses };
+    if (holding === 0)
+      return { days: day, holding, low: 0, high: before * (1 - 0.05 ** (1 / atRisk)), atRisk, relapses };
     return {
       days: day,
       holding,

@@ -18,20 +18,33 @@ export function leavesOf(p: LadderProblem, root: Rung): Leaf[] {
   const leaves: Leaf[] = [];
   const walk = (r: Rung, chance: number, spent: number, minutes: number): void => {
     if (chance < LEAST) return;
-    if (r.do === "give-up") leaves.push({ chance, money: r.value - spent, minutes, price: 0, end: "given-up" });
+    if (r.do === "give-up")
+      leaves.push({ chance, money: r.value - spent, minutes, price: 0, end: "given-up" });
     else if (r.do === "sell") {
       const price = p.price[r.cap] * r.share;
       const money = taking(price, p.sale) - spent;
       leaves.push({ chance: chance * (1 - r.comeback), money, minutes, price, end: "sold" });
       if (r.comeback > 0)
-        leaves.push({ chance: chance * r.comeback, money: money - p.comebackCost, minutes, price, end: "came-back" });
+        leaves.push({
+          chance: chance * r.comeback,
+          money: money - p.comebackCost,
+          minutes,
+          price,
+          end: "came-back",
+        });
     } else {
       const a = p.attempts[r.attempt]!;
       const cost = spent + r.cost;
       const time = minutes + r.minutes;
       if (a.success > 0) walk(r.worked(), chance * a.success, cost, time);
       if (a.breaks > 0)
-        leaves.push({ chance: chance * a.breaks, money: p.giveUpBroken - cost, minutes: time, price: 0, end: "broken" });
+        leaves.push({
+          chance: chance * a.breaks,
+          money: p.giveUpBroken - cost,
+          minutes: time,
+          price: 0,
+          end: "broken",
+        });
       const lost = 1 - a.success - a.breaks;
       if (lost > 1e-12) walk(r.failed(), chance * lost, cost, time);
     }
@@ -44,7 +57,10 @@ export function leavesOf(p: LadderProblem, root: Rung): Leaf[] {
 export function normalBelow(z: number): number {
   const t = 1 / (1 + 0.3275911 * Math.abs(z / Math.SQRT2));
   const y =
-    1 - ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t * Math.exp(-(z * z) / 2);
+    1 -
+    ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) *
+      t *
+      Math.exp(-(z * z) / 2);
   return z >= 0 ? (1 + y) / 2 : (1 - y) / 2;
 }
 

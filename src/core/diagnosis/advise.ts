@@ -33,7 +33,11 @@ export type AdviceSettings = {
   /** certainty beyond which there is nothing left to ask */
   certain: number;
 };
-export const USUAL_ADVICE: Omit<AdviceSettings, "isOpen" | "done"> = { wrongMinutes: 45, openMinutes: 5, certain: 0.97 };
+export const USUAL_ADVICE: Omit<AdviceSettings, "isOpen" | "done"> = {
+  wrongMinutes: 45,
+  openMinutes: 5,
+  certain: 0.97,
+};
 
 /** The mass of the best explanation, whole: deciding is acting on it. */
 export function certainty(b: Belief): number {
@@ -59,7 +63,9 @@ export function rankChecks(b: Belief, library: readonly Check[], s: AdviceSettin
     });
   }
   // cool and reversible before heat: a part is not swapped with an iron while a gentler check of it still tells something
-  const gentle = new Set(out.filter((p) => p.check.risk < HARSH && p.check.about.length === 1).map((p) => p.check.target));
+  const gentle = new Set(
+    out.filter((p) => p.check.risk < HARSH && p.check.about.length === 1).map((p) => p.check.target),
+  );
   return out
     .filter((p) => p.check.risk < HARSH || !gentle.has(p.check.target))
     .sort((x, y) => y.bitsPerMinute - x.bitsPerMinute || x.check.id.localeCompare(y.check.id));

@@ -100,7 +100,8 @@ export function outcomeChance(graph: Graph, outcome: Outcome, faulty: readonly n
 /** Adds evidence and settles the posterior. Likelihoods of pieces of evidence multiply: each is a look of its own. */
 export function learn(b: Belief, evidence: readonly Evidence[]): void {
   for (const e of evidence)
-    if (e.kind === "function" && e.outcome !== "works") b.graph.restsOn.get(e.id)?.forEach((i) => (b.failing[i] = 1));
+    if (e.kind === "function" && e.outcome !== "works")
+      b.graph.restsOn.get(e.id)?.forEach((i) => (b.failing[i] = 1));
   for (const e of evidence) addLikelihood(b, e, b.logLikelihood);
   settle(b);
 }
@@ -144,7 +145,9 @@ export function isCured(b: Belief, treated: Uint8Array, h: number): boolean {
   const i = b.first[h]!;
   const j = b.second[h]!;
   return (
-    (treated[i] === 1 || treated[j] === 1) && (treated[i] === 1 || b.failing[i] === 0) && (treated[j] === 1 || b.failing[j] === 0)
+    (treated[i] === 1 || treated[j] === 1) &&
+    (treated[i] === 1 || b.failing[i] === 0) &&
+    (treated[j] === 1 || b.failing[j] === 0)
   );
 }
 
@@ -152,7 +155,8 @@ function settle(b: Belief): void {
   let top = -Infinity;
   for (let h = 0; h < b.posterior.length; h++) top = Math.max(top, b.logPrior[h]! + b.logLikelihood[h]!);
   let sum = 0;
-  for (let h = 0; h < b.posterior.length; h++) sum += b.posterior[h] = Math.exp(b.logPrior[h]! + b.logLikelihood[h]! - top);
+  for (let h = 0; h < b.posterior.length; h++)
+    sum += b.posterior[h] = Math.exp(b.logPrior[h]! + b.logLikelihood[h]! - top);
   b.marginal.fill(0);
   for (let h = 0; h < b.posterior.length; h++) {
     const p = (b.posterior[h]! /= sum);
@@ -182,7 +186,11 @@ export function bestExplanation(b: Belief): { nodes: string[]; probability: numb
  * How much each piece of evidence speaks for each of some parts: log of the likelihood ratio between "this part is in it" and "this
  * part sound". One row a part, one figure a piece of evidence.
  */
-export function weightOfEvidence(b: Belief, evidence: readonly Evidence[], parts: readonly number[]): number[][] {
+export function weightOfEvidence(
+  b: Belief,
+  evidence: readonly Evidence[],
+  parts: readonly number[],
+): number[][] {
   const prior = b.logPrior.map(Math.exp);
   const weights: number[][] = parts.map(() => []);
   for (const e of evidence) {

@@ -102,7 +102,16 @@ const SWAPPED_HARD: Partial<Record<NodeKind, { minutes: number; risk: number }>>
   mechanism: { minutes: 18, risk: 2 },
 };
 const YIELDS_TO_PRESSURE: NodeKind[] = ["joint", "connector", "flex", "lead", "port"];
-const SWAPPED_EASILY: NodeKind[] = ["contact", "cell", "flex", "motor", "transducer", "antenna", "light", "lead"];
+const SWAPPED_EASILY: NodeKind[] = [
+  "contact",
+  "cell",
+  "flex",
+  "motor",
+  "transducer",
+  "antenna",
+  "light",
+  "lead",
+];
 
 const two = (bad: string, good: string, ifFaulty: number, ifSound: number): CheckOutcome[] => [
   { code: bad, ifFaulty, ifSound },
@@ -130,13 +139,19 @@ export function checkLibrary(
     const probed = PROBED[node.kind];
     if (probed !== undefined) add("probe", node.id, [i], two("off", "right", probed, 0.03));
     if (node.kind === "connector") add("reseat", node.id, [i], two("cured", "no-change", 0.75, 0.03), "all");
-    if (YIELDS_TO_PRESSURE.includes(node.kind)) add("flex", node.id, [i], two("changes", "no-change", 0.65, 0.04));
-    if (node.kind === "chip" || node.kind === "joint") add("cool", node.id, [i], two("changes", "no-change", 0.45, 0.04));
+    if (YIELDS_TO_PRESSURE.includes(node.kind))
+      add("flex", node.id, [i], two("changes", "no-change", 0.65, 0.04));
+    if (node.kind === "chip" || node.kind === "joint")
+      add("cool", node.id, [i], two("changes", "no-change", 0.45, 0.04));
     if (node.kind === "lead" || node.kind === "motor")
       add("disconnect", node.id, [i], two("rest-recovers", "no-change", 0.4, 0.03));
-    if (node.twin !== undefined && ["sensor", "mechanism", "switch", "transducer", "contact", "motor"].includes(node.kind))
+    if (
+      node.twin !== undefined &&
+      ["sensor", "mechanism", "switch", "transducer", "contact", "motor"].includes(node.kind)
+    )
       add("swap-twin", node.id, [i], two("fault-moves", "fault-stays", 0.95, 0.03));
-    else if (donors.includes(node.kind)) add("swap-donor", node.id, [i], two("cured", "no-change", 0.93, 0.03), "all");
+    else if (donors.includes(node.kind))
+      add("swap-donor", node.id, [i], two("cured", "no-change", 0.93, 0.03), "all");
     const hard = SWAPPED_HARD[node.kind];
     if (hard) {
       add("swap-donor", node.id, [i], two("cured", "no-change", 0.93, 0.03), "all");
@@ -177,10 +192,14 @@ export function prospect(b: Belief, check: Check): { bits: number; outcomes: Spl
     const yes = check.reads === "any" ? mine[b.first[h]!] || mine[b.second[h]!] : isCured(b, mine, h);
     if (yes) hit += b.posterior[h]!;
   }
-  const outcomes = check.outcomes.map((o) => ({ code: o.code, chance: hit * o.ifFaulty + (1 - hit) * o.ifSound }));
+  const outcomes = check.outcomes.map((o) => ({
+    code: o.code,
+    chance: hit * o.ifFaulty + (1 - hit) * o.ifSound,
+  }));
   const bits = check.outcomes.reduce((sum, o, k) => {
     const p = outcomes[k]!.chance;
-    const part = (mass: number, chance: number) => (mass > 0 && chance > 0 ? mass * chance * Math.log2(chance / p) : 0);
+    const part = (mass: number, chance: number) =>
+      mass > 0 && chance > 0 ? mass * chance * Math.log2(chance / p) : 0;
     return sum + part(hit, o.ifFaulty) + part(1 - hit, o.ifSound);
   }, 0);
   return { bits: Math.max(0, bits), outcomes };

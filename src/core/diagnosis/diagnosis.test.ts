@@ -7,7 +7,15 @@ import { profileSchema } from "../profile/profile";
 import type { NodeKind, Wiring } from "../profile/wiring";
 import { wiringSchema } from "../profile/wiring";
 import { advise, certainty, rankChecks, USUAL_ADVICE } from "./advise";
-import { bestExplanation, type Evidence, learn, outcomeChance, rankCauses, startBelief, weightOfEvidence } from "./belief";
+import {
+  bestExplanation,
+  type Evidence,
+  learn,
+  outcomeChance,
+  rankCauses,
+  startBelief,
+  weightOfEvidence,
+} from "./belief";
 import { checkLibrary, evidenceOf, prospect } from "./checks";
 import { graphOf } from "./graph";
 import { halvingNext, type HalvingStep } from "./halving";
@@ -61,7 +69,10 @@ describe("belief", () => {
     for (let i = 0; i < graph.nodes.length; i++)
       for (let j = i; j < graph.nodes.length; j++) {
         const faulty = i === j ? [i] : [i, j];
-        let w = faulty.reduce((p, k) => p * (KIND_ODDS[graph.kinds[k]!] / (1 - KIND_ODDS[graph.kinds[k]!])), 1);
+        let w = faulty.reduce(
+          (p, k) => p * (KIND_ODDS[graph.kinds[k]!] / (1 - KIND_ODDS[graph.kinds[k]!])),
+          1,
+        );
         for (const e of evidence) {
           if (e.kind !== "function") continue;
           const rests = graph.restsOn.get(e.id)!;
@@ -82,13 +93,16 @@ describe("belief", () => {
     for (const faulty of [[], [0], [2], [2, 3]])
       expect(OUTCOMES.reduce((s, o) => s + outcomeChance(graph, o, faulty), 0)).toBeCloseTo(1, 12);
     for (const kind of Object.keys(KIND_ODDS) as NodeKind[])
-      expect(OUTCOMES.filter((o) => o !== "works").reduce((s, o) => s + showsAs(kind, o), 0)).toBeCloseTo(1, 12);
+      expect(OUTCOMES.filter((o) => o !== "works").reduce((s, o) => s + showsAs(kind, o), 0)).toBeCloseTo(
+        1,
+        12,
+      );
   });
 
   test("a dead bumper alone is its switch; with the light and the touch dead too it is what they share", () => {
-    expect(rankCauses(after(saw({ bumper: "dead", light: "works", touch: "works", stick: "works" })))[0]!.node).toBe(
-      "switch.bumper",
-    );
+    expect(
+      rankCauses(after(saw({ bumper: "dead", light: "works", touch: "works", stick: "works" })))[0]!.node,
+    ).toBe("switch.bumper");
     const shared = rankCauses(after(saw({ bumper: "dead", light: "dead", touch: "dead", stick: "works" })));
     expect(["flex", "socket"]).toContain(shared[0]!.node);
     expect(shared.findIndex((c) => c.node === "switch.bumper")).toBeGreaterThan(2);
@@ -101,7 +115,9 @@ describe("belief", () => {
   });
 
   test("what was not tested says nothing", () => {
-    expect([...after(saw({ bumper: "dead" })).posterior]).toEqual([...after(saw({ bumper: "dead" }), []).posterior]);
+    expect([...after(saw({ bumper: "dead" })).posterior]).toEqual([
+      ...after(saw({ bumper: "dead" }), []).posterior,
+    ]);
   });
 
   test("the pattern tells: jumps point to the sensor, misses to the switch", () => {
@@ -167,7 +183,11 @@ describe("the next check", () => {
   });
 
   test("with three dead that share a flex it asks about the flex, not about the bumper", () => {
-    const ranked = rankChecks(after(saw({ bumper: "dead", light: "dead", touch: "dead", stick: "works" })), library, settings);
+    const ranked = rankChecks(
+      after(saw({ bumper: "dead", light: "dead", touch: "dead", stick: "works" })),
+      library,
+      settings,
+    );
     expect(ranked[0]!.check.target).toMatch(/flex|socket/);
     expect(ranked.findIndex((p) => p.check.target === "switch.bumper")).toBeGreaterThan(3);
   });
@@ -179,10 +199,12 @@ describe("the next check", () => {
     expect(certainty(sure)).toBeGreaterThan(0.97);
     expect(advise(sure, library, settings).stop).toBe("certain");
     const open = after(saw({ bumper: "dead" }));
-    expect(advise(open, library, { ...settings, done: new Set(library.map((c) => c.id)) }).stop).toBe("nothing-left");
-    expect(advise(open, library, { ...settings, wrongMinutes: 0.001, openMinutes: 500, isOpen: false }).stop).toBe(
-      "deciding-pays-more",
+    expect(advise(open, library, { ...settings, done: new Set(library.map((c) => c.id)) }).stop).toBe(
+      "nothing-left",
     );
+    expect(
+      advise(open, library, { ...settings, wrongMinutes: 0.001, openMinutes: 500, isOpen: false }).stop,
+    ).toBe("deciding-pays-more");
     const going = advise(open, library, settings);
     expect(going.stop).toBeNull();
     expect(going.proposals[0]!.outcomes.every((o) => o.leads !== "" && o.probability > 0)).toBe(true);
@@ -190,7 +212,8 @@ describe("the next check", () => {
 
   test("cool and reversible comes before heat: the swap of a chip is never first", () => {
     const b = after(saw({ bumper: "dead", light: "dead", touch: "dead", stick: "dead" }));
-    const ids = (done: string[]) => rankChecks(b, library, { ...settings, done: new Set(done) }).map((p) => p.check.id);
+    const ids = (done: string[]) =>
+      rankChecks(b, library, { ...settings, done: new Set(done) }).map((p) => p.check.id);
     expect(ids([])).toContain("cool.chip");
     expect(ids([])).not.toContain("swap-donor.chip");
     expect(ids(["cool.chip"])).toContain("swap-donor.chip");
@@ -212,7 +235,14 @@ describe("the next check", () => {
 
 describe("tries", () => {
   const at = (hours: number) => new Date(Date.UTC(2026, 0, 1) + hours * 3600_000);
-  const one: Try = { number: 1, suspect: "flex", action: "reseat", at: at(0), outcome: "cured", undone: null };
+  const one: Try = {
+    number: 1,
+    suspect: "flex",
+    action: "reseat",
+    at: at(0),
+    outcome: "cured",
+    undone: null,
+  };
 
   test("a cure is unproven until undoing it brings the fault back, or it holds on repeats well apart", () => {
     expect(cureOf(one, [])).toBe("unproven");
@@ -292,7 +322,9 @@ test("similar cases: the same model counts whole, another half, and unlike ones 
 
 describe("the wiring of the models", () => {
   const folder = join(__dirname, "../../../profiles");
-  const profiles = readdirSync(folder).map((f) => profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))));
+  const profiles = readdirSync(folder).map((f) =>
+    profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))),
+  );
 
   test.each(profiles.map((p) => [p.name, p] as const))(
     "%s: every control and function rests on something, and parts lie on their boards",
@@ -311,11 +343,15 @@ describe("the wiring of the models", () => {
 
   test("a circle, an unknown part and a stranger served are refused", () => {
     const bad = (change: object) => wiringSchema.safeParse({ ...SHARED, ...change }).success;
-    expect(bad({ nodes: [node("a", "chip", "b"), node("b", "chip", "a")], serves: { bumper: ["a"] }, points: [] })).toBe(false);
+    expect(
+      bad({ nodes: [node("a", "chip", "b"), node("b", "chip", "a")], serves: { bumper: ["a"] }, points: [] }),
+    ).toBe(false);
     expect(bad({ serves: { bumper: ["nothing"] } })).toBe(false);
     expect(
-      profileSchema.safeParse({ ...profiles[0], wiring: { ...profiles[0]!.wiring, serves: { stranger: ["cell.left"] } } })
-        .success,
+      profileSchema.safeParse({
+        ...profiles[0],
+        wiring: { ...profiles[0]!.wiring, serves: { stranger: ["cell.left"] } },
+      }).success,
     ).toBe(false);
   });
 });

@@ -2,7 +2,13 @@ import type { Evidence } from "./belief";
 import { type Check, evidenceOf } from "./checks";
 import type { Graph } from "./graph";
 import { halvingNext, type HalvingStep } from "./halving";
-import { fragmentEvidence, PLACE_FINDINGS, placeEvidence, type PlaceFinding, treatmentEvidence } from "./places";
+import {
+  fragmentEvidence,
+  PLACE_FINDINGS,
+  placeEvidence,
+  type PlaceFinding,
+  treatmentEvidence,
+} from "./places";
 import type { Outcome } from "./priors";
 import type { Try } from "./tries";
 
@@ -50,11 +56,15 @@ export function evidenceFrom(
     ...from.tries.flatMap(({ number, suspect, outcome, undone }): Piece[] => {
       const part = graph.index.get(suspect);
       if (part === undefined || outcome === null || undone === "stayed-away") return [];
-      return [{ basis: { code: "try", number, suspect, outcome }, evidence: treatmentEvidence(part, outcome) }];
+      return [
+        { basis: { code: "try", number, suspect, outcome }, evidence: treatmentEvidence(part, outcome) },
+      ];
     }),
     ...from.loose.flatMap(({ number, matchedTo }): Piece[] => {
       const part = matchedTo === null ? undefined : graph.index.get(matchedTo);
-      return part === undefined ? [] : [{ basis: { code: "loose-piece", number }, evidence: fragmentEvidence(part) }];
+      return part === undefined
+        ? []
+        : [{ basis: { code: "loose-piece", number }, evidence: fragmentEvidence(part) }];
     }),
     ...from.searches.flatMap((s) => fromSearch(graph, s)),
   ];
@@ -62,14 +72,18 @@ export function evidenceFrom(
 
 function fromSeen(graph: Graph, seen: readonly SeenThing[]): Piece[] {
   // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
-  const fickle = new Set(seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []));
+  const fickle = new Set(
+    seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []),
+  );
   const pieces = seen
     .filter((s) => graph.restsOn.has(s.id))
     .map(({ id, outcome }): Piece => {
       const exempt = outcome === "works" ? { exempt: [...fickle] } : {};
       return { basis: { code: "seen", id, outcome }, evidence: { kind: "function", id, outcome, ...exempt } };
     });
-  const about = [...fickle].filter((i) => seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)));
+  const about = [...fickle].filter((i) =>
+    seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)),
+  );
   if (about.length === 0) return pieces;
   return [...pieces, { basis: { code: "stayed-away" }, evidence: { kind: "check", about, ...STAYED_AWAY } }];
 }

@@ -15,7 +15,9 @@ export type Graph = {
 
 /** Builds the graph of a revision; with an unknown revision every part that some revision has. */
 export function graphOf(wiring: Wiring, revision: string | null): Graph {
-  const nodes = wiring.nodes.filter((n) => !n.revisions || revision === null || n.revisions.includes(revision));
+  const nodes = wiring.nodes.filter(
+    (n) => !n.revisions || revision === null || n.revisions.includes(revision),
+  );
   const index = new Map(nodes.map((n, i) => [n.id, i]));
   const upstream: number[][] = nodes.map(() => []);
   const done = new Set<number>();

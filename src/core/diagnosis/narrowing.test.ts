@@ -5,7 +5,14 @@ import { learn, rankCauses, startBelief } from "./belief";
 import { checkLibrary } from "./checks";
 import { graphOf } from "./graph";
 import { differencesOf, halvingNext, type HalvingStep } from "./halving";
-import { fragmentEvidence, PLACE_FINDINGS, type PlaceFinding, placeEvidence, pointIsOff, treatmentEvidence } from "./places";
+import {
+  fragmentEvidence,
+  PLACE_FINDINGS,
+  type PlaceFinding,
+  placeEvidence,
+  pointIsOff,
+  treatmentEvidence,
+} from "./places";
 import { bestClasses, classesOf } from "./twins";
 
 /** Halving between two states, parts that cannot be told apart, and what a look, a cure or a reading says of one part. */
@@ -35,8 +42,11 @@ const chanceOf = (id: string, ...evidence: Parameters<typeof learn>[1][number][]
 };
 
 describe("what differs between two states", () => {
-  const names = (pair: Parameters<typeof differencesOf>[1], relevant: string[] = [], touched: string[] = []) =>
-    differencesOf(WIRING, pair, new Set(relevant), touched).map((d) => d.what || d.id);
+  const names = (
+    pair: Parameters<typeof differencesOf>[1],
+    relevant: string[] = [],
+    touched: string[] = [],
+  ) => differencesOf(WIRING, pair, new Set(relevant), touched).map((d) => d.what || d.id);
 
   test("open and closed: flexes, sockets, antennas, and always fasteners and shell", () => {
     expect(names("open-closed")).toEqual(["antenna", "socket", "flex", "fasteners", "shell-halves"]);
@@ -63,7 +73,8 @@ describe("halving", () => {
         const cause = items[pick % count]!;
         const steps: HalvingStep[] = [];
         for (let next = halvingNext(items, steps); ; next = halvingNext(items, steps)) {
-          if (next.state === "found") return next.item === cause && steps.length <= Math.ceil(Math.log2(count));
+          if (next.state === "found")
+            return next.item === cause && steps.length <= Math.ceil(Math.log2(count));
           if (next.state === "contradiction") return false;
           steps.push({ switched: next.switch, result: next.switch.includes(cause) ? "fails" : "works" });
         }

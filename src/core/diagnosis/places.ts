@@ -22,7 +22,12 @@ export const placeEvidence = (part: number, finding: PlaceFinding): Evidence => 
 });
 
 /** A loose piece matched to a part says that something broke off there. */
-export const fragmentEvidence = (part: number): Evidence => ({ kind: "check", about: [part], ifFaulty: 0.5, ifSound: 0.03 });
+export const fragmentEvidence = (part: number): Evidence => ({
+  kind: "check",
+  about: [part],
+  ifFaulty: 0.5,
+  ifSound: 0.03,
+});
 
 /** What a treatment of one part showed, as evidence: a cure speaks for it alone, no change against it. */
 export const treatmentEvidence = (part: number, outcome: "cured" | "better" | "same" | "worse"): Evidence =>

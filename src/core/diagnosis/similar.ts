@@ -7,8 +7,14 @@ const OTHER_MODEL = 0.5;
 const LEAST = 0.2;
 
 /** Symptoms are "place:measure"; on another model only the measure and the kind of place can match, and count half. */
-export function similarCases(symptoms: readonly string[], model: string, cases: readonly Case[], most = 5): Similar[] {
-  const generic = (s: string) => s.replace(/\b(left|right|up|down|north|south|east|west|upper|lower|inner|outer)\b/g, "*");
+export function similarCases(
+  symptoms: readonly string[],
+  model: string,
+  cases: readonly Case[],
+  most = 5,
+): Similar[] {
+  const generic = (s: string) =>
+    s.replace(/\b(left|right|up|down|north|south|east|west|upper|lower|inner|outer)\b/g, "*");
   const overlap = (a: readonly string[], b: readonly string[]) => {
     const other = new Set(b);
     const common = [...new Set(a)].filter((x) => other.has(x)).length;

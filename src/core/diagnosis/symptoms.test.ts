@@ -11,7 +11,8 @@ const CONTROLS: MappedControl[] = [
   { id: "face.south", kind: "button", input: { button: 0 } },
 ];
 const measured = (faults: ControllerFaults) =>
-  analyse(simulateFullTest(CONTROLS, { seed: 8, rateHz: 200, bits: 12, faults }), inputMap(CONTROLS)).analysis.controls;
+  analyse(simulateFullTest(CONTROLS, { seed: 8, rateHz: 200, bits: 12, faults }), inputMap(CONTROLS)).analysis
+    .controls;
 
 test.each<[ControllerFaults, string, string]>([
   [{}, "stick.left", "works"],
@@ -71,7 +72,9 @@ test("the lexicon goes to text and back, and a bad line is told by its number", 
     problem: { line: 3, why: '"upward" is no meaning of the list' },
   });
   expect(readLexicon("drift offset").ok).toBe(false);
-  expect(readClaim("the aim floats", THINGS, [{ phrases: ["floats"], outcome: "offset", kind: "stick" }])[0]).toMatchObject({
+  expect(
+    readClaim("the aim floats", THINGS, [{ phrases: ["floats"], outcome: "offset", kind: "stick" }])[0],
+  ).toMatchObject({
     outcome: "offset",
     places: ["stick.left", "stick.right"],
     named: false,

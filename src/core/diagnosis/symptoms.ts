@@ -4,7 +4,8 @@ import type { Outcome } from "./priors";
 
 /** From measures and answers to what was seen of each control and function, in the words of the diagnosis. */
 
-const failing = (r: ControlResult) => new Set(r.reasons.filter((x) => x.grade === "fail").map((x) => x.measure));
+const failing = (r: ControlResult) =>
+  new Set(r.reasons.filter((x) => x.grade === "fail").map((x) => x.measure));
 
 /** The pattern of a control's failure; "works" when it passed, null when the recording cannot tell. */
 export function outcomeOf(r: ControlResult): Outcome | null {

@@ -2,7 +2,16 @@
 
 export const TRY_OUTCOMES = ["cured", "better", "same", "worse"] as const;
 export type TryOutcome = (typeof TRY_OUTCOMES)[number];
-export const TRY_ACTIONS = ["clean", "reseat", "resolder", "replace", "swap", "calibrate", "reheat", "other"] as const;
+export const TRY_ACTIONS = [
+  "clean",
+  "reseat",
+  "resolder",
+  "replace",
+  "swap",
+  "calibrate",
+  "reheat",
+  "other",
+] as const;
 export type TryAction = (typeof TRY_ACTIONS)[number];
 
 export type Try = {
@@ -41,13 +50,18 @@ export function cureOf(t: Try, retests: readonly Retest[]): Cure {
 
 /** When an unproven cure wants its second test. */
 export const secondTestDue = (t: Try, retests: readonly Retest[]): Date | null =>
-  cureOf(t, retests) === "unproven" ? new Date(Math.max(t.at.getTime(), ...retests.map((r) => r.at.getTime())) + APART_MS) : null;
+  cureOf(t, retests) === "unproven"
+    ? new Date(Math.max(t.at.getTime(), ...retests.map((r) => r.at.getTime())) + APART_MS)
+    : null;
 
 /** Changes that nobody has tested yet: more than one means that a cure cannot be credited to any. */
 export const untestedChanges = (tries: readonly Try[]): Try[] => tries.filter((t) => t.outcome === null);
 
 /** Treatments that already failed and have no new evidence since: not to be proposed again. */
-export function spentTreatments(tries: readonly Try[], evidenceAt: readonly Date[]): { suspect: string; action: TryAction }[] {
+export function spentTreatments(
+  tries: readonly Try[],
+  evidenceAt: readonly Date[],
+): { suspect: string; action: TryAction }[] {
   return tries
     .filter((t) => (t.outcome === "same" || t.outcome === "worse") && !evidenceAt.some((at) => at > t.at))
     .map(({ suspect, action }) => ({ suspect, action }));

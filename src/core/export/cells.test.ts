@@ -4,10 +4,12 @@ import { fieldType, isArchivePath, readCell, writeCell } from "./cells";
 
 test("what is written is read back, whatever it is", () => {
   fc.assert(fc.property(fc.option(fc.string(), { nil: null }), (t) => readCell(writeCell(t)) === t));
-  for (const t of [null, "", "\\N", "\\\\N", "N", "=1+2", "'=1", "\\"]) expect(readCell(writeCell(t))).toBe(t);
+  for (const t of [null, "", "\\N", "\\\\N", "N", "=1+2", "'=1", "\\"])
+    expect(readCell(writeCell(t))).toBe(t);
 });
 
-test("the archive changes no text, also not one that looks like a formula", () => expect(writeCell("=1+2")).toBe("=1+2"));
+test("the archive changes no text, also not one that looks like a formula", () =>
+  expect(writeCell("=1+2")).toBe("=1+2"));
 
 test.each([
   ["datapackage.json", true],

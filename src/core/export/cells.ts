@@ -4,8 +4,10 @@
  */
 const LIKE_NOTHING = /^\\+N$/;
 
-export const writeCell = (text: string | null): string => (text === null ? "\\N" : LIKE_NOTHING.test(text) ? `\\${text}` : text);
-export const readCell = (cell: string): string | null => (cell === "\\N" ? null : LIKE_NOTHING.test(cell) ? cell.slice(1) : cell);
+export const writeCell = (text: string | null): string =>
+  text === null ? "\\N" : LIKE_NOTHING.test(text) ? `\\${text}` : text;
+export const readCell = (cell: string): string | null =>
+  cell === "\\N" ? null : LIKE_NOTHING.test(cell) ? cell.slice(1) : cell;
 
 export type FieldType = "string" | "integer" | "number" | "boolean" | "date" | "datetime" | "any";
 /** The type of a database column in the words of Frictionless Table Schema. JSON and lists are written as JSON text. */

@@ -12,4 +12,6 @@ test.each([
 ])("%j is written as %j", (cell, out) => expect(harmless(cell)).toBe(out));
 
 test("numbers stay numbers, and commas, quotes and line ends are kept in their cell", () =>
-  expect(spreadsheetCsv(["a", "b"], [[-5, 'two, "three"\nfour']])).toBe('a,b\r\n-5,"two, ""three""\nfour"\r\n'));
+  expect(spreadsheetCsv(["a", "b"], [[-5, 'two, "three"\nfour']])).toBe(
+    'a,b\r\n-5,"two, ""three""\nfour"\r\n',
+  ));

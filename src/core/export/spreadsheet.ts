@@ -8,5 +8,8 @@ const FORMULA = /^[=+\-@\t\r]/;
 export const harmless = (cell: string | number): string | number =>
   typeof cell === "string" && FORMULA.test(cell) && !/^-?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell;
 
-export const spreadsheetCsv = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
+export const spreadsheetCsv = (
+  head: readonly string[],
+  rows: readonly (readonly (string | number)[])[],
+): string =>
   Papa.unparse({ fields: [...head], data: rows.map((r) => r.map(harmless)) }, { newline: "\r\n" }) + "\r\n";

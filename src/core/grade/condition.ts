@@ -48,7 +48,8 @@ export function conditionOf(unit: {
   if (!unit.cleaned && unit.smell !== "none") rule("smell", 1);
   const least: Condition = plain > 0 ? "light" : "fine";
   const condition = reasons.reduce<Condition>(
-    (worst, r) => (CONDITIONS.indexOf(RULE_GIVES[r.rule]) > CONDITIONS.indexOf(worst) ? RULE_GIVES[r.rule] : worst),
+    (worst, r) =>
+      CONDITIONS.indexOf(RULE_GIVES[r.rule]) > CONDITIONS.indexOf(worst) ? RULE_GIVES[r.rule] : worst,
     least,
   );
   return { condition, reasons };

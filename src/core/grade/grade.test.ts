@@ -12,8 +12,10 @@ const CONTROLS: MappedControl[] = [
   { id: "trigger.left", kind: "trigger", input: { button: 6 } },
   { id: "face.south", kind: "button", input: { button: 0 } },
 ];
-const healthy = analyse(simulateFullTest(CONTROLS, { seed: 9, rateHz: 200, bits: 12, faults: {} }), inputMap(CONTROLS)).analysis
-  .controls;
+const healthy = analyse(
+  simulateFullTest(CONTROLS, { seed: 9, rateHz: 200, bits: 12, faults: {} }),
+  inputMap(CONTROLS),
+).analysis.controls;
 const trigger = healthy["trigger.left"]!;
 const button = healthy["face.south"]!;
 if (trigger.kind !== "trigger" || button.kind !== "button") throw new Error("a trigger and a button");
@@ -52,16 +54,22 @@ describe("a ladder of limits", () => {
       [limits.restValue.B + hair, "C", limits.restValue.B],
       [limits.restValue.C + hair, "fail", limits.restValue.C],
     ] as const)
-      expect(ofTrigger({ restValue: value }).reasons).toEqual([{ measure: "restValue", value, limit, grade, note: "" }]);
+      expect(ofTrigger({ restValue: value }).reasons).toEqual([
+        { measure: "restValue", value, limit, grade, note: "" },
+      ]);
     expect(ofTrigger({ fullPull: limits.fullPull.C - hair }).grade).toBe("fail");
   });
   test("a worse value never has a better grade", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (a, b) => {
-        const [less, more] = [Math.min(a, b), Math.max(a, b)];
-        const rank = (v: number) => GRADES.indexOf(ofTrigger({ backtrack: v }).grade);
-        return rank(less) <= rank(more);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (a, b) => {
+          const [less, more] = [Math.min(a, b), Math.max(a, b)];
+          const rank = (v: number) => GRADES.indexOf(ofTrigger({ backtrack: v }).grade);
+          return rank(less) <= rank(more);
+        },
+      ),
     );
   });
   test("several faults are all told, and the grade is the worst of them", () => {
@@ -89,7 +97,10 @@ describe("what was not measured", () => {
 describe("a button", () => {
   test("passes when its test has decided for good", () => expect(ofButton({}).grade).toBe("A"));
   test("undecided is untested, bad fails, no cue is untested", () => {
-    expect(ofButton({ decision: "continue" })).toMatchObject({ grade: "untested", reasons: [{ note: "undecided" }] });
+    expect(ofButton({ decision: "continue" })).toMatchObject({
+      grade: "untested",
+      reasons: [{ note: "undecided" }],
+    });
     expect(ofButton({ decision: "bad" }).grade).toBe("fail");
     expect(ofButton({ decision: null })).toMatchObject({ grade: "untested", reasons: [{ note: "no-cues" }] });
   });

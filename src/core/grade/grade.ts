@@ -53,7 +53,9 @@ export function worstFirst(reasons: readonly Reason[]): Reason[] {
     const at = (GRAVEST as readonly string[]).indexOf(r.measure);
     return at < 0 ? GRAVEST.length : at;
   };
-  return [...reasons].sort((a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade) || grave(a) - grave(b));
+  return [...reasons].sort(
+    (a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade) || grave(a) - grave(b),
+  );
 }
 
 class Judge {
@@ -108,7 +110,12 @@ export function gradeStick(m: StickMeasures, evidence: StickEvidence, limits: Li
   judge.atMost("restOffset", m.restOffset, limits.restOffset, "rest-too-short");
   judge.atMost("restNoise", m.restNoise, limits.restNoise, "rest-too-short");
   judge.need("restSpikes", m.restSpikes, (m.restSpikes ?? 0) > 0, 0, "rest-too-short");
-  judge.atMost("safeDeadZone", m.safeDeadZone, limits.safeDeadZone, m.restOffset === null ? "rest-too-short" : "few-releases");
+  judge.atMost(
+    "safeDeadZone",
+    m.safeDeadZone,
+    limits.safeDeadZone,
+    m.restOffset === null ? "rest-too-short" : "few-releases",
+  );
   judge.atLeast("reachMin", m.reachMin, limits.reachMin, edge);
   judge.atMost("circularityError", m.circularityError, limits.circularityError, edge);
   judge.need("jumps", m.jumps?.count ?? null, (m.jumps?.count ?? 0) > 0, 0, edge);
@@ -125,7 +132,12 @@ export function gradeTrigger(m: TriggerMeasures, limits: Limits["trigger"]): Ver
   judge.atMost("restValue", m.restValue, limits.restValue, "rest-too-short");
   judge.atLeast("fullPull", m.fullPull, limits.fullPull, noPull);
   judge.atMost("backtrack", m.backtrack, limits.backtrack, noPull);
-  judge.atMost("largestStep", m.largestStep, limits.largestStep, m.fullPull === null ? noPull : "no-slow-pull");
+  judge.atMost(
+    "largestStep",
+    m.largestStep,
+    limits.largestStep,
+    m.fullPull === null ? noPull : "no-slow-pull",
+  );
   judge.watch("noAnswer", m.noAnswer, m.noAnswer === true, 0);
   return judge.verdict();
 }

@@ -13,7 +13,8 @@ function bench(controls: MappedControl[]) {
   const commands: SourceCommand[] = [];
   let t = 0;
   const go = (ms: number, at: (t: number) => Partial<Reading> = () => ({})) => {
-    for (const end = t + ms; t < end; t += 5) commands.push(...guide.add([{ t, axes: [0, 0], buttons: [0], ...at(t) }]));
+    for (const end = t + ms; t < end; t += 5)
+      commands.push(...guide.add([{ t, axes: [0, 0], buttons: [0], ...at(t) }]));
   };
   const until = (done: () => boolean, at?: (t: number) => Partial<Reading>, most = 60_000) => {
     for (let spent = 0; !done() && spent < most; spent += 50) go(50, at);

@@ -119,13 +119,21 @@ export class Guide {
     const current = this.plan[this.index];
     const running = this.phase === "running" && current !== undefined;
     const cue = running && this.cueDue(current, t);
-    this.builder.add({ t, step: running ? current.step : "free", control: running ? current.control : "", cue, axes, buttons });
+    this.builder.add({
+      t,
+      step: running ? current.step : "free",
+      control: running ? current.control : "",
+      cue,
+      axes,
+      buttons,
+    });
     if (cue) {
       this.lastCue = t;
       this.cues++;
       this.commands.push({ kind: "cue", t, side: this.side() });
     }
-    const held = this.phase === "done" ? null : this.hand.heard(t, axes, buttons, this.analysis, current?.control ?? "");
+    const held =
+      this.phase === "done" ? null : this.hand.heard(t, axes, buttons, this.analysis, current?.control ?? "");
     if (held) {
       this.commands.push(...this.act(held));
       return;
@@ -171,7 +179,8 @@ export class Guide {
     } else if (this.progress.silent) {
       if (this.asked) this.acceptSilence();
       else this.phase = "asking";
-    } else if (this.progress.done && (this.lastCue === null || t - this.lastCue >= CUE_ANSWER_MS)) this.finishStep();
+    } else if (this.progress.done && (this.lastCue === null || t - this.lastCue >= CUE_ANSWER_MS))
+      this.finishStep();
   }
 
   private acceptSilence(): void {

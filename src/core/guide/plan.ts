@@ -33,7 +33,9 @@ export function planFullTest(controls: readonly Planned[], rimToo: readonly stri
   return [
     { step: "rest", control: "" },
     ...buttons.slice(0, first.length).flatMap(pressed),
-    ...of("stick").flatMap((c): GuideStep[] => (["circle", "sweep", "flick"] as const).map((step) => ({ step, control: c.id }))),
+    ...of("stick").flatMap((c): GuideStep[] =>
+      (["circle", "sweep", "flick"] as const).map((step) => ({ step, control: c.id })),
+    ),
     ...of("trigger").map((c): GuideStep => ({ step: "pull", control: c.id })),
     ...buttons.slice(first.length).flatMap(pressed),
   ];

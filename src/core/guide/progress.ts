@@ -63,7 +63,11 @@ export function stepProgress(
   const elapsed = r.length ? r.t[r.length - 1]! - r.t[0]! : 0;
   if (step === "rest") {
     const left = Math.max(0, REST_MS - elapsed);
-    return { done: left === 0, fraction: 1 - left / REST_MS, waiting: { code: "hands-off", secondsLeft: left / 1000 } };
+    return {
+      done: left === 0,
+      fraction: 1 - left / REST_MS,
+      waiting: { code: "hands-off", secondsLeft: left / 1000 },
+    };
   }
   const mapped = map.controls.find((c) => c.id === control);
   const columns = mapped && columnsOf(r, mapped);
@@ -78,12 +82,19 @@ export function stepProgress(
   return pressProgress(p, control, columns.v, step, test);
 }
 
-function circleProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array, elapsed: number): Progress {
+function circleProgress(
+  p: Prepared,
+  control: string,
+  x: Float64Array,
+  y: Float64Array,
+  elapsed: number,
+): Progress {
   const runs = runsFor(p, control, "circle");
   const outer = measureOuter(p, x, y, runs);
   const { coverage, turns, turnsPerSecond } = outer;
   const gaps = outer.profile.flatMap((v, k) => (v === null ? [k] : []));
-  const fraction = Math.min(coverage / 0.9, 1) * 0.5 + (Math.min(2, turns.left) + Math.min(2, turns.right)) / 8;
+  const fraction =
+    Math.min(coverage / 0.9, 1) * 0.5 + (Math.min(2, turns.left) + Math.min(2, turns.right)) / 8;
   const waiting: Waiting = { code: "keep-circling", coverage, left: turns.left, right: turns.right };
   const moved = Math.max(...x.map((v, i) => Math.hypot(v, y[i]!)));
   if (moved <= 0.25) return { done: false, fraction: 0, waiting: STILL, silent: elapsed >= SILENT_MS };
@@ -130,7 +141,13 @@ function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64
   };
 }
 
-function pullProgress(p: Prepared, control: string, v: Float64Array, rest: number, elapsed: number): Progress {
+function pullProgress(
+  p: Prepared,
+  control: string,
+  v: Float64Array,
+  rest: number,
+  elapsed: number,
+): Progress {
   const pulls = findPulls(p.recording.t, v, runsFor(p, control, "pull"), rest);
   const slow = pulls.filter((pull) => pull.slow).length;
   const silent = v.every((value) => Math.abs(value - rest) <= 0.25) && elapsed >= SILENT_MS;
@@ -142,8 +159,20 @@ function pullProgress(p: Prepared, control: string, v: Float64Array, rest: numbe
   };
 }
 
-function pressProgress(p: Prepared, control: string, v: Float64Array, step: string, test: MissTest): Progress {
-  const { measures, rim } = measureButton(p, control, v, [{ id: control, presses: findPresses(p.recording.t, v) }], test);
+function pressProgress(
+  p: Prepared,
+  control: string,
+  v: Float64Array,
+  step: string,
+  test: MissTest,
+): Progress {
+  const { measures, rim } = measureButton(
+    p,
+    control,
+    v,
+    [{ id: control, presses: findPresses(p.recording.t, v) }],
+    test,
+  );
   const bySide = (some: typeof rim) => [0, 1, 2, 3].map((side) => some.filter((r) => r.side === side).length);
   const figures =
     step === "press-edge"
@@ -159,6 +188,8 @@ function pressProgress(p: Prepared, control: string, v: Float64Array, step: stri
     fraction: decided ? 1 : Math.min(0.98, cues / (15 + 12 * missed)),
     waiting: { code: "presses", cues, missed },
     silent: decided && figures.registered === 0,
-    ...(step === "press-edge" ? { rim: { asked: bySide(rim), missed: bySide(rim.filter((r) => !r.answered)) } } : {}),
+    ...(step === "press-edge"
+      ? { rim: { asked: bySide(rim), missed: bySide(rim.filter((r) => !r.answered)) } }
+      : {}),
   };
 }

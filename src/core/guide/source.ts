@@ -5,7 +5,8 @@ import type { Step } from "../recording/recording";
 export type Reading = { t: number; axes: readonly number[]; buttons: readonly number[] };
 
 /** What a test asks of a source; a real controller cannot obey, a simulated hand does. */
-export type SourceCommand = { kind: "prompt"; step: Step; control: string } | { kind: "cue"; t: number; side: RimSide | null };
+export type SourceCommand =
+  { kind: "prompt"; step: Step; control: string } | { kind: "cue"; t: number; side: RimSide | null };
 
 /**
  * A controller, whatever stands behind it: the browser's, the simulated one, or a recording played back.

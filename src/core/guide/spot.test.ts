@@ -21,7 +21,11 @@ function spot(faults: ButtonFaults, force: Force = "normal") {
   );
   const map = inputMap(controls);
   const { analysis, evidence } = analyse(recording, map);
-  return { button: analysis.controls["face.south"] as ButtonResult, plots: plotsOf(recording, map, evidence), analysis };
+  return {
+    button: analysis.controls["face.south"] as ButtonResult,
+    plots: plotsOf(recording, map, evidence),
+    analysis,
+  };
 }
 
 test("a spot test asks for one control only, its middle and its rim", () => {
@@ -30,7 +34,12 @@ test("a spot test asks for one control only, its middle and its rim", () => {
     "press face.south",
     "press-edge face.south",
   ]);
-  expect(planSpotTest([SOUTH, STICK], ["stick.left"]).map((s) => s.step)).toEqual(["rest", "circle", "sweep", "flick"]);
+  expect(planSpotTest([SOUTH, STICK], ["stick.left"]).map((s) => s.step)).toEqual([
+    "rest",
+    "circle",
+    "sweep",
+    "flick",
+  ]);
   expect(planFullTest([SOUTH, STICK]).some((s) => s.step === "press-edge")).toBe(false);
 });
 

@@ -36,7 +36,11 @@ export function inputMap(controls: readonly MappedControl[]): InputMap {
 }
 
 /** Controls of a model that a controller or a file with these axes and buttons cannot have. */
-export function lackingControls(map: InputMap, hasAxis: (i: number) => boolean, hasButton: (i: number) => boolean): string[] {
+export function lackingControls(
+  map: InputMap,
+  hasAxis: (i: number) => boolean,
+  hasButton: (i: number) => boolean,
+): string[] {
   const lacks = ({ input }: MappedControl): boolean => {
     if ("axes" in input) return !input.axes.every(hasAxis);
     if ("button" in input) return !hasButton(input.button);

@@ -2,7 +2,15 @@ import type { Result } from "../base/result";
 
 /** An instrument that gives one figure at a time, whatever stands behind it: the person, a made-up one, or one on a serial line. */
 
-export const QUANTITIES = ["volts", "loaded-volts", "amps", "ohms", "milliamps", "grams", "millimetres"] as const;
+export const QUANTITIES = [
+  "volts",
+  "loaded-volts",
+  "amps",
+  "ohms",
+  "milliamps",
+  "grams",
+  "millimetres",
+] as const;
 export type Quantity = (typeof QUANTITIES)[number];
 
 export type InstrumentProblem =

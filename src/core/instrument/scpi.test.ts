@@ -9,7 +9,11 @@ const opened = async (answers: Record<string, string[]>) => {
 };
 
 test("it asks who is there, then each quantity by its query", async () => {
-  const { port, meter } = await opened({ "MEAS:VOLT:DC?": ["+3.71200E+00"], "MEAS:RES?": ["5012.4"], "MEAS:CURR:DC?": ["0.25"] });
+  const { port, meter } = await opened({
+    "MEAS:VOLT:DC?": ["+3.71200E+00"],
+    "MEAS:RES?": ["5012.4"],
+    "MEAS:CURR:DC?": ["0.25"],
+  });
   expect(meter.label).toBe("Oxmere Instruments,M1,0001,1.0");
   expect(await meter.read("volts")).toEqual({ ok: true, value: 3.712 });
   expect(await meter.read("ohms")).toEqual({ ok: true, value: 5012.4 });
@@ -39,9 +43,16 @@ test("rubbish is refused, with the instrument's own error when it has one", asyn
 });
 
 test("silence and a pulled plug are told apart, and two readings at once do not mix", async () => {
-  const silent: LinePort = { lost: false, write: () => Promise.resolve(), readLine: () => Promise.resolve(null) };
+  const silent: LinePort = {
+    lost: false,
+    write: () => Promise.resolve(),
+    readLine: () => Promise.resolve(null),
+  };
   expect(await ScpiMeter.open(silent)).toMatchObject({ ok: false, problem: { code: "no-answer" } });
-  expect(await ScpiMeter.open({ ...silent, lost: true })).toMatchObject({ ok: false, problem: { code: "line-lost" } });
+  expect(await ScpiMeter.open({ ...silent, lost: true })).toMatchObject({
+    ok: false,
+    problem: { code: "line-lost" },
+  });
   const { meter } = await opened({ "MEAS:VOLT:DC?": ["3.7", "3.6"], "MEAS:RES?": ["100"] });
   const [a, b, c] = await Promise.all([meter.read("volts"), meter.read("ohms"), meter.read("volts")]);
   expect([a, b, c].map((r) => r.ok && r.value)).toEqual([3.7, 100, 3.6]);

@@ -42,7 +42,8 @@ export class ScpiMeter implements Instrument {
     await port.write("*CLS\n");
     await port.write("*IDN?\n");
     const answer = await port.readLine(WITHIN_MS);
-    if (answer === null) return refuse(port.lost ? { code: "line-lost" } : { code: "no-answer", afterMs: WITHIN_MS });
+    if (answer === null)
+      return refuse(port.lost ? { code: "line-lost" } : { code: "no-answer", afterMs: WITHIN_MS });
     return ok(new ScpiMeter(port, answer.trim().slice(0, 80) || "unnamed meter"));
   }
 
@@ -58,12 +59,14 @@ export class ScpiMeter implements Instrument {
     while ((await this.port.readLine(0)) !== null); // what came late
     await this.port.write(`${query}\n`);
     const answer = await this.port.readLine(WITHIN_MS);
-    if (answer === null) return refuse(this.port.lost ? { code: "line-lost" } : { code: "no-answer", afterMs: WITHIN_MS });
+    if (answer === null)
+      return refuse(this.port.lost ? { code: "line-lost" } : { code: "no-answer", afterMs: WITHIN_MS });
     const read = readNumber(answer);
     if (!read.ok && read.problem.code === "not-understood") {
       await this.port.write("SYST:ERR?\n");
       const error = await this.port.readLine(WITHIN_MS);
-      if (error && !/^\s*[+-]?0\s*,/.test(error)) return refuse({ code: "instrument-error", text: error.trim().slice(0, 80) });
+      if (error && !/^\s*[+-]?0\s*,/.test(error))
+        return refuse({ code: "instrument-error", text: error.trim().slice(0, 80) });
     }
     return read.ok ? ok(quantity === "milliamps" ? read.value * 1000 : read.value) : read;
   }

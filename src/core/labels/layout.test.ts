@@ -34,7 +34,9 @@ test("a sheet holds as many as fit, without overlap, and goes on on the next pag
   for (const p of places) {
     expect(p.x + 50).toBeLessThanOrEqual(SHEET.widthMm);
     expect(p.y + 25).toBeLessThanOrEqual(SHEET.heightMm);
-    const over = places.filter((q) => q.page === p.page && Math.abs(q.x - p.x) < 50 && Math.abs(q.y - p.y) < 25);
+    const over = places.filter(
+      (q) => q.page === p.page && Math.abs(q.x - p.x) < 50 && Math.abs(q.y - p.y) < 25,
+    );
     expect(over).toHaveLength(1);
   }
 });

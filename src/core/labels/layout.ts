@@ -35,7 +35,10 @@ const EDGE = 8;
 const GAP = 2;
 
 /** How many labels a sheet of A4 holds, and where each sits: page, then top left corner. */
-export function layoutSheet(size: Size, count: number): { perPage: number; places: { page: number; x: number; y: number }[] } {
+export function layoutSheet(
+  size: Size,
+  count: number,
+): { perPage: number; places: { page: number; x: number; y: number }[] } {
   const across = Math.max(1, Math.floor((SHEET.widthMm - 2 * EDGE + GAP) / (size.widthMm + GAP)));
   const down = Math.max(1, Math.floor((SHEET.heightMm - 2 * EDGE + GAP) / (size.heightMm + GAP)));
   const perPage = across * down;

@@ -15,7 +15,9 @@ test("it holds the share, stays within 0 and 1, and narrows with more cases", ()
       const [low, high] = wilson(events, n);
       const [low4, high4] = wilson(events * 4, n * 4);
       const p = events / n;
-      return low >= 0 && high <= 1 && low <= p + 1e-12 && p <= high + 1e-12 && high4 - low4 <= high - low + 1e-12;
+      return (
+        low >= 0 && high <= 1 && low <= p + 1e-12 && p <= high + 1e-12 && high4 - low4 <= high - low + 1e-12
+      );
     }),
   ));
 

@@ -1,8 +1,8 @@
 /** Exact bounds on a proportion, through the regularised incomplete beta function. */
 
 const LANCZOS = [
-  676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905, -0.13857109526572012,
-  9.9843695780195716e-6, 1.5056327351493116e-7,
+  676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905,
+  -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
 ];
 
 /** Natural logarithm of the gamma function for x > 0 (Lanczos approximation, g = 7). */
@@ -41,7 +41,9 @@ export function incompleteBeta(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
   if (x >= 1) return 1;
   const front = Math.exp(logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log(1 - x));
-  return x < (a + 1) / (a + b + 2) ? (front * betaFraction(x, a, b)) / a : 1 - (front * betaFraction(1 - x, b, a)) / b;
+  return x < (a + 1) / (a + b + 2)
+    ? (front * betaFraction(x, a, b)) / a
+    : 1 - (front * betaFraction(1 - x, b, a)) / b;
 }
 
 /**

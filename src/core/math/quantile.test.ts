@@ -29,7 +29,10 @@ test("selection gives what sorting gives", () => {
       (rows, p) => {
         const v = rows.map((r) => r[0]);
         const w = rows.map((r) => r[1]);
-        expect(weightedQuantile(Float64Array.from(v), Float64Array.from(w), p)).toBeCloseTo(bySorting(v, w, p), 9);
+        expect(weightedQuantile(Float64Array.from(v), Float64Array.from(w), p)).toBeCloseTo(
+          bySorting(v, w, p),
+          9,
+        );
       },
     ),
     { numRuns: 400, seed: 41 },

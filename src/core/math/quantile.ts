@@ -65,7 +65,12 @@ function weightOf(weights: Float64Array, lo: number, hi: number): number {
 }
 
 /** The neighbour just outside a slice: the largest value left of `lo`, or the smallest from `hi` on. */
-function neighbour({ values, weights }: Pairs, from: number, to: number, largest: boolean): { v: number; w: number } | null {
+function neighbour(
+  { values, weights }: Pairs,
+  from: number,
+  to: number,
+  largest: boolean,
+): { v: number; w: number } | null {
   let v = NaN;
   let w = 0;
   let ties = 0;
@@ -92,7 +97,14 @@ function shareAmongTies({ values, weights }: Pairs, lo: number, hi: number): voi
   }
 }
 
-function interpolateInSlice(pairs: Pairs, lo: number, hi: number, before: number, target: number, n: number): number {
+function interpolateInSlice(
+  pairs: Pairs,
+  lo: number,
+  hi: number,
+  before: number,
+  target: number,
+  n: number,
+): number {
   const { values, weights } = pairs;
   insertionSort(pairs, lo, hi);
   shareAmongTies(pairs, lo, hi);
@@ -153,7 +165,8 @@ export function weightedQuantile(values: Float64Array, weights: Float64Array, p:
   return interpolateInSlice(pairs, lo, hi, before, target, n);
 }
 
-export const weightedMedian = (values: Float64Array, weights: Float64Array): number => weightedQuantile(values, weights, 0.5);
+export const weightedMedian = (values: Float64Array, weights: Float64Array): number =>
+  weightedQuantile(values, weights, 0.5);
 
 /** Plain quantile with linear interpolation between order statistics (type 7). NaN for no values. */
 export function quantile(values: ArrayLike<number>, p: number): number {

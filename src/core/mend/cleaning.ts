@@ -65,7 +65,11 @@ export type CleaningJob = {
   after: string | null;
 };
 
-export type Soiling = { smell: "none" | "slight" | "strong"; grime: "none" | "slight" | "strong"; liquid: boolean };
+export type Soiling = {
+  smell: "none" | "slight" | "strong";
+  grime: "none" | "slight" | "strong";
+  liquid: boolean;
+};
 
 /** The level that intake suggests, with why: 0 none, 1 outside, 2 buttons and rubber, 3 wells and sensors, 4 boards. */
 export function suggestedLevel(s: Soiling, contactFault: boolean): { level: number; why: SoilingWhy[] } {
@@ -80,7 +84,8 @@ export function suggestedLevel(s: Soiling, contactFault: boolean): { level: numb
   return { level, why: reasons.filter(([l]) => l === level).map(([, w]) => w) };
 }
 
-export const surfacesFor = (guide: MendGuide, level: number) => guide.surfaces.filter((s) => s.level <= level);
+export const surfacesFor = (guide: MendGuide, level: number) =>
+  guide.surfaces.filter((s) => s.level <= level);
 
 const WORK_MINUTES: Record<Material, number> = {
   "hard-plastic": 3,

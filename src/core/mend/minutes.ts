@@ -6,7 +6,13 @@ export type StepTime = { step: string; person: string; minutes: number };
 const STATED_CASES = 3;
 const MOST = 6; // a time of more than six times the stated one was a walk away from the bench
 
-export type LearnedMinutes = { minutes: number; cases: number; mine: number; first: number | null; later: number | null };
+export type LearnedMinutes = {
+  minutes: number;
+  cases: number;
+  mine: number;
+  first: number | null;
+  later: number | null;
+};
 
 /** Logged times, oldest first, and whose hands knew the model already before the first of them. */
 export type StepLog = { times: readonly StepTime[]; hands: readonly string[] };

@@ -3,7 +3,16 @@ import { join } from "node:path";
 
 import { guideOf, type MendGuide } from "../profile/guide";
 import { profileSchema } from "../profile/profile";
-import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepReaching, type Target, taskKeys } from "./order";
+import {
+  lineUp,
+  minutesLeft,
+  type OrderBody,
+  type OrderStep,
+  pauseBefore,
+  stepReaching,
+  type Target,
+  taskKeys,
+} from "./order";
 import { add, before, closedUnit, itemsOf, type WorkEvent, type WorkState } from "./work";
 
 /** The line of a work order, on the guides of every model that ships. */
@@ -11,7 +20,9 @@ import { add, before, closedUnit, itemsOf, type WorkEvent, type WorkState } from
 const folder = join(__dirname, "../../../profiles");
 const GUIDES = readdirSync(folder).flatMap((file): [string, MendGuide][] => {
   const model = profileSchema.parse(JSON.parse(readFileSync(join(folder, file), "utf8")));
-  return model.guide ? model.revisions.map((r) => [`${model.name} ${r.id}`, guideOf(model.guide!, r.id)]) : [];
+  return model.guide
+    ? model.revisions.map((r) => [`${model.name} ${r.id}`, guideOf(model.guide!, r.id)])
+    : [];
 });
 const target = (guide: MendGuide, over: Partial<Target> = {}): Target => ({
   key: 1,
@@ -45,7 +56,8 @@ describe.each(GUIDES)("%s", (_name, guide) => {
   const line = lineUp(guide, order, closedUnit(guide));
 
   test("runs apart, work, back, calibration, and always ends with a full test", () => {
-    const at = (phase: OrderStep["phase"]) => line.map((s, i) => (s.phase === phase ? i : -1)).filter((i) => i >= 0);
+    const at = (phase: OrderStep["phase"]) =>
+      line.map((s, i) => (s.phase === phase ? i : -1)).filter((i) => i >= 0);
     expect(Math.max(...at("apart"))).toBeLessThan(line.findIndex((s) => s.key === "mend:1"));
     expect(line.findIndex((s) => s.key === "mend:1")).toBeLessThan(Math.min(...at("back")));
     expect(line.findIndex((s) => s.key === "calibrate:stick.left")).toBe(line.length - 2);
@@ -69,7 +81,9 @@ describe.each(GUIDES)("%s", (_name, guide) => {
   test("the test while open stands before the step that drives the last fasteners", () => {
     const gate = line.findIndex((s) => s.key === "gate:open");
     const after = line.slice(gate + 1).filter((s) => s.phase === "back");
-    expect(after.filter((s) => s.step!.frees.fasteners.length > 0).map((s) => s.key)).toEqual([line[gate + 1]!.key]);
+    expect(after.filter((s) => s.step!.frees.fasteners.length > 0).map((s) => s.key)).toEqual([
+      line[gate + 1]!.key,
+    ]);
   });
 
   test("what is done stays in the line, ticked, and takes its minutes off what is left", () => {
@@ -102,7 +116,12 @@ describe.each(GUIDES)("%s", (_name, guide) => {
     for (const step of [...apart].reverse()) {
       const open = look().filter((s) => !s.done);
       if (open[0]!.key === "gate:open")
-        state = follow(guide, state, { kind: "gate", gate: "open", recordingId: null, why: "by hand" }, tasks);
+        state = follow(
+          guide,
+          state,
+          { kind: "gate", gate: "open", recordingId: null, why: "by hand" },
+          tasks,
+        );
       expect(look().find((s) => !s.done)!.key).toBe(`back:${step}`);
       for (const item of itemsOf(guide.steps.find((s) => s.id === step)!))
         state = follow(guide, state, { kind: "in", item }, tasks);
@@ -122,12 +141,18 @@ describe.each(GUIDES)("%s", (_name, guide) => {
 describe("what a step warns of and asks", () => {
   const guide = GUIDES[0]![1];
   const workStep = (over: Partial<Target>) =>
-    lineUp(guide, body(guide, { targets: [target(guide, over)] }), closedUnit(guide)).find((s) => s.key === "mend:1")!;
+    lineUp(guide, body(guide, { targets: [target(guide, over)] }), closedUnit(guide)).find(
+      (s) => s.key === "mend:1",
+    )!;
 
   test("glue is warned of where something is glued, not where something only dries", () => {
     expect(workStep({ waitMinutes: 60, tools: ["two-part glue"] }).hazards).toContain("glue");
     expect(workStep({ what: "Pin and glue the post", waitMinutes: 60 }).hazards).toContain("glue");
-    const cleaned = workStep({ what: "Clean the contact surfaces", waitMinutes: 15, tools: ["swabs", "contact cleaner"] });
+    const cleaned = workStep({
+      what: "Clean the contact surfaces",
+      waitMinutes: 15,
+      tools: ["swabs", "contact cleaner"],
+    });
     expect(cleaned.hazards).toEqual(["solvent"]);
     expect(workStep({}).hazards).toEqual([]);
   });

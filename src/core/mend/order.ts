@@ -119,7 +119,9 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     items: itemsOf(s),
     done,
   });
-  const extra = state.apart.filter((id) => !planned.some((p) => p.id === id)).map((id) => guide.steps.find((s) => s.id === id)!);
+  const extra = state.apart
+    .filter((id) => !planned.some((p) => p.id === id))
+    .map((id) => guide.steps.find((s) => s.id === id)!);
   // once all work is done a step that went back is not taken apart again
   for (const s of planned) line.push(apartStep(s, apart.has(s.id) || allTasks));
   for (const s of extra) line.push(apartStep(s, true));
@@ -209,7 +211,8 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
 }
 
 /** The line in one figure: minutes still to be worked. */
-export const minutesLeft = (line: readonly OrderStep[]): number => line.reduce((sum, s) => sum + (s.done ? 0 : s.minutes), 0);
+export const minutesLeft = (line: readonly OrderStep[]): number =>
+  line.reduce((sum, s) => sum + (s.done ? 0 : s.minutes), 0);
 
 /** A pause is advised before the most delicate step that is still to come. */
 export function pauseBefore(line: readonly OrderStep[]): string | null {

@@ -7,7 +7,9 @@ import { learnMinutes } from "./minutes";
 import { heatCycles, holesNotReady, removalMethods, isTooHot } from "./solder";
 import { HOUSE_TOOLS, toolId, toolsFor } from "./tools";
 
-const dunlin = profileSchema.parse(JSON.parse(readFileSync(join(__dirname, "../../../profiles/dunlin.json"), "utf8"))).guide!;
+const dunlin = profileSchema.parse(
+  JSON.parse(readFileSync(join(__dirname, "../../../profiles/dunlin.json"), "utf8")),
+).guide!;
 const modules = dunlin.solder.find((j) => j.id === "modules")!;
 
 describe("cleaning", () => {
@@ -58,7 +60,11 @@ describe("solder work", () => {
     ]);
   });
   test("a hole is ready when the gauge passes and its ring holds; the last check counts", () => {
-    const all = Array.from({ length: modules.holes }, (_, i) => ({ hole: i + 1, gaugeMm: 0.9, ringIntact: true }));
+    const all = Array.from({ length: modules.holes }, (_, i) => ({
+      hole: i + 1,
+      gaugeMm: 0.9,
+      ringIntact: true,
+    }));
     expect(holesNotReady(modules, all)).toEqual([]);
     expect(holesNotReady(modules, all.slice(1))).toEqual([{ hole: 1, why: "not-checked" }]);
     expect(holesNotReady(modules, [...all, { hole: 3, gaugeMm: 0.6, ringIntact: true }])).toEqual([
@@ -88,13 +94,20 @@ describe("tools", () => {
       state: "stand-in",
       standIn: { id: "driver-plain" },
     });
-    expect(tools.find((t) => t.id === toolId("fine iron"))).toMatchObject({ state: "missing", steps: ["module"] });
+    expect(tools.find((t) => t.id === toolId("fine iron"))).toMatchObject({
+      state: "missing",
+      steps: ["module"],
+    });
     expect(tools[0]!.state).toBe("missing");
   });
 });
 
 describe("minutes learn from the log", () => {
-  const times = [6, 5, 4, 4].map((minutes, i) => ({ step: "halves", person: i < 2 ? "ida" : "bram", minutes }));
+  const times = [6, 5, 4, 4].map((minutes, i) => ({
+    step: "halves",
+    person: i < 2 ? "ida" : "bram",
+    minutes,
+  }));
   test("without a log the guide's figure stands", () =>
     expect(learnMinutes(3, [], "ida")).toMatchObject({ minutes: 3, cases: 0, first: null, later: null }));
   test("the shop's mean moves from the stated figure, a person's own from the shop's", () => {

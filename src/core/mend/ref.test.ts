@@ -10,4 +10,6 @@ test("what is put together comes apart as it was, whatever stands in the id", ()
     }),
   ));
 
-test.each(["", "r.rail", ":x", "screw:r.rail", "fastener"])("%j is none", (text) => expect(refOf(text)).toBeNull());
+test.each(["", "r.rail", ":x", "screw:r.rail", "fastener"])("%j is none", (text) =>
+  expect(refOf(text)).toBeNull(),
+);

@@ -59,7 +59,11 @@ const methodSchema = z.strictObject({
   why: z.string().min(1).max(200),
 });
 const METHODS = z
-  .strictObject({ format: z.literal("birdcage-removal"), version: z.literal(1), methods: z.array(methodSchema) })
+  .strictObject({
+    format: z.literal("birdcage-removal"),
+    version: z.literal(1),
+    methods: z.array(methodSchema),
+  })
   .parse(house).methods;
 
 export type RemovalMethod = { id: string; name: string; minutes: number; needs: string; why: string };

@@ -9,7 +9,11 @@ const toolSchema = z.strictObject({
   name: z.string().min(1).max(80),
   standIns: z.array(z.strictObject({ id: z.string().max(40), risk: z.string().max(200) })).max(5),
 });
-const fileSchema = z.strictObject({ format: z.literal("birdcage-tools"), version: z.literal(1), tools: z.array(toolSchema) });
+const fileSchema = z.strictObject({
+  format: z.literal("birdcage-tools"),
+  version: z.literal(1),
+  tools: z.array(toolSchema),
+});
 export const TOOLS = fileSchema.parse(house).tools;
 
 /** "fine iron" in a route is the tool "iron-fine" here. */

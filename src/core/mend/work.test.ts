@@ -6,13 +6,26 @@ import fc from "fast-check";
 import { type MendGuide, guideOf } from "../profile/guide";
 import { type ModelProfile, profileSchema } from "../profile/profile";
 import { inOrder, lineUp, type OrderBody, stepsFor, taskKeys } from "./order";
-import { add, before, closedUnit, FATES, itemsOf, leftOut, over, replay, type WorkEvent, type WorkState } from "./work";
+import {
+  add,
+  before,
+  closedUnit,
+  FATES,
+  itemsOf,
+  leftOut,
+  over,
+  replay,
+  type WorkEvent,
+  type WorkState,
+} from "./work";
 
 const folder = join(__dirname, "../../../profiles");
 const models = readdirSync(folder).map((f): ModelProfile =>
   profileSchema.parse(JSON.parse(readFileSync(join(folder, f), "utf8"))),
 );
-const guides = models.flatMap((m) => m.revisions.map((r): [string, MendGuide] => [`${m.name} ${r.id}`, guideOf(m.guide!, r.id)]));
+const guides = models.flatMap((m) =>
+  m.revisions.map((r): [string, MendGuide] => [`${m.name} ${r.id}`, guideOf(m.guide!, r.id)]),
+);
 const dunlin = guides.find(([n]) => n.startsWith("Dunlin"))![1];
 
 const must = (guide: MendGuide, state: WorkState, e: WorkEvent, tasks: string[] = []): WorkState => {
@@ -76,7 +89,9 @@ test("reassembly is a valid reverse for any order of doing", () => {
         const guide = guides[g]![1];
         let s = closedUnit(guide);
         for (let n = 0; n < count; n++) {
-          const can = guide.steps.filter((x) => !s.apart.includes(x.id) && x.after.every((a) => s.apart.includes(a)));
+          const can = guide.steps.filter(
+            (x) => !s.apart.includes(x.id) && x.after.every((a) => s.apart.includes(a)),
+          );
           if (can.length === 0) break;
           s = must(guide, s, { kind: "apart", step: can[(choices.next().value as number) % can.length]!.id });
         }
@@ -103,20 +118,37 @@ test("a fastener, spring or fragment can never vanish, whatever is tried", () =>
   const steps = dunlin.steps.map((s) => s.id);
   const items = [...closedUnit(dunlin).items.keys(), "extra:1", "extra:2", "extra:3"];
   const event = fc.oneof(
-    { weight: 4, arbitrary: fc.record({ kind: fc.constant("apart" as const), step: fc.constantFrom(...steps) }) },
-    { weight: 3, arbitrary: fc.record({ kind: fc.constant("back" as const), step: fc.constantFrom(...steps) }) },
+    {
+      weight: 4,
+      arbitrary: fc.record({ kind: fc.constant("apart" as const), step: fc.constantFrom(...steps) }),
+    },
+    {
+      weight: 3,
+      arbitrary: fc.record({ kind: fc.constant("back" as const), step: fc.constantFrom(...steps) }),
+    },
     {
       weight: 6,
-      arbitrary: fc.record({ kind: fc.constantFrom("in" as const, "out" as const), item: fc.constantFrom(...items) }),
+      arbitrary: fc.record({
+        kind: fc.constantFrom("in" as const, "out" as const),
+        item: fc.constantFrom(...items),
+      }),
     },
-    fc.record({ kind: fc.constant("away" as const), item: fc.constantFrom(...items), where: fc.constant("washing") }),
+    fc.record({
+      kind: fc.constant("away" as const),
+      item: fc.constantFrom(...items),
+      where: fc.constant("washing"),
+    }),
     fc.record({
       kind: fc.constant("explained" as const),
       item: fc.constantFrom(...items),
       fate: fc.constantFrom(...FATES),
       why: fc.constant("because"),
     }),
-    fc.record({ kind: fc.constant("extra" as const), name: fc.constant("shard"), what: fc.constant("fell-out" as const) }),
+    fc.record({
+      kind: fc.constant("extra" as const),
+      name: fc.constant("shard"),
+      what: fc.constant("fell-out" as const),
+    }),
     fc.record({
       kind: fc.constant("gate" as const),
       gate: fc.constantFrom("open" as const, "closed" as const),
@@ -135,7 +167,8 @@ test("a fastener, spring or fragment can never vanish, whatever is tried", () =>
         if (!done.ok) continue;
         s = done.value;
         if (e.kind === "extra") extras += 1;
-        for (const [id, item] of s.items) if (item.state === "out" && was.items.get(id)?.state !== "out") out.add(id);
+        for (const [id, item] of s.items)
+          if (item.state === "out" && was.items.get(id)?.state !== "out") out.add(id);
         // every item that was ever out is still known, and is in, out, or explained with a reason
         for (const id of out) {
           const item = s.items.get(id)!;
@@ -174,7 +207,16 @@ describe("a Dunlin's left stick module", () => {
 
   test("opens only what must be opened, caps before the board, label before the hidden fastener", () => {
     const line = stepsFor(dunlin, body).map((s) => s.id);
-    expect(line).toEqual(["label", "shell.fasteners", "halves", "cell.plug", "motors", "flexes", "caps", "board"]);
+    expect(line).toEqual([
+      "label",
+      "shell.fasteners",
+      "halves",
+      "cell.plug",
+      "motors",
+      "flexes",
+      "caps",
+      "board",
+    ]);
     expect(line).not.toContain("triggers");
   });
 
@@ -189,21 +231,30 @@ describe("a Dunlin's left stick module", () => {
       if (id === "shell.fasteners") break;
       s = close(dunlin, s, id);
     }
-    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks)).toMatchObject({ problem: { code: "left-out" } });
-    for (const f of ["back.nw", "back.ne", "back.sw", "back.se"]) s = must(dunlin, s, { kind: "in", item: `fastener:${f}` });
+    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks)).toMatchObject({
+      problem: { code: "left-out" },
+    });
+    for (const f of ["back.nw", "back.ne", "back.sw", "back.se"])
+      s = must(dunlin, s, { kind: "in", item: `fastener:${f}` });
     expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks)).toEqual({
       ok: false,
       problem: { code: "left-out", items: ["fastener:back.hidden"] },
     });
     s = must(dunlin, s, { kind: "in", item: "fastener:back.hidden" });
-    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks)).toMatchObject({ problem: { code: "gate-first" } });
+    expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks)).toMatchObject({
+      problem: { code: "gate-first" },
+    });
     s = must(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" }, tasks);
     s = must(dunlin, s, { kind: "back", step: "shell.fasteners" }, tasks);
     s = close(dunlin, s, "label");
-    expect(add(dunlin, s, { kind: "gate", gate: "closed", recordingId: null, why: "in a hurry" }, tasks)).toMatchObject({
+    expect(
+      add(dunlin, s, { kind: "gate", gate: "closed", recordingId: null, why: "in a hurry" }, tasks),
+    ).toMatchObject({
       problem: { code: "gate-needs-test" },
     });
-    expect(must(dunlin, s, { kind: "gate", gate: "closed", recordingId: "full", why: "" }, tasks).closedGate).toEqual({
+    expect(
+      must(dunlin, s, { kind: "gate", gate: "closed", recordingId: "full", why: "" }, tasks).closedGate,
+    ).toEqual({
       recordingId: "full",
     });
   });
@@ -213,7 +264,8 @@ describe("a Dunlin's left stick module", () => {
     for (const step of ["label", "shell.fasteners"]) s = must(dunlin, s, { kind: "apart", step });
     s = must(dunlin, s, { kind: "extra", name: "grey shard", what: "fell-out" });
     s = must(dunlin, s, { kind: "gate", gate: "open", recordingId: "r", why: "" });
-    for (const item of itemsOf(dunlin.steps.find((x) => x.id === "shell.fasteners")!)) s = must(dunlin, s, { kind: "in", item });
+    for (const item of itemsOf(dunlin.steps.find((x) => x.id === "shell.fasteners")!))
+      s = must(dunlin, s, { kind: "in", item });
     expect(add(dunlin, s, { kind: "back", step: "shell.fasteners" })).toEqual({
       ok: false,
       problem: { code: "left-out", items: ["extra:1"] },

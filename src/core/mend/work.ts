@@ -76,7 +76,8 @@ export const itemsOf = (s: GuideStep): string[] => [
 export function closedUnit(guide: MendGuide): WorkState {
   const items = new Map<string, Item>();
   for (const s of guide.steps)
-    for (const id of itemsOf(s)) items.set(id, { id, step: s.id, state: "in", away: "", fate: null, why: "" });
+    for (const id of itemsOf(s))
+      items.set(id, { id, step: s.id, state: "in", away: "", fate: null, why: "" });
   return { apart: [], items, extras: [], tasks: new Set(), openGate: null, closedGate: null };
 }
 
@@ -99,17 +100,21 @@ export function before(guide: MendGuide, id: string): Set<string> {
 export const over = (guide: MendGuide, state: WorkState, id: string): string[] =>
   state.apart.filter((t) => t !== id && before(guide, t).has(id));
 
-const lies = (state: WorkState, items: readonly string[]) => items.filter((i) => state.items.get(i)?.state === "out");
+const lies = (state: WorkState, items: readonly string[]) =>
+  items.filter((i) => state.items.get(i)?.state === "out");
 
 /** Everything that is out and neither back nor explained. */
-export const leftOut = (state: WorkState): Item[] => [...state.items.values()].filter((i) => i.state === "out");
+export const leftOut = (state: WorkState): Item[] =>
+  [...state.items.values()].filter((i) => i.state === "out");
 
 /**
  * The step whose going back drives the last fasteners: of the steps that are apart and have some, the one that goes back last.
  * The unit is tested before it.
  */
 export function lastFasteners(guide: MendGuide, state: WorkState): string | null {
-  const withSome = state.apart.filter((id) => guide.steps.find((s) => s.id === id)!.frees.fasteners.length > 0);
+  const withSome = state.apart.filter(
+    (id) => guide.steps.find((s) => s.id === id)!.frees.fasteners.length > 0,
+  );
   return withSome[0] ?? null;
 }
 
@@ -122,7 +127,8 @@ export function add(
 ): Result<WorkState, WorkProblem> {
   if (state.closedGate) return refuse({ code: "over" });
   const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> => ok({ ...state, ...change });
-  const withItem = (id: string, change: Partial<Item>) => new Map(state.items).set(id, { ...state.items.get(id)!, ...change });
+  const withItem = (id: string, change: Partial<Item>) =>
+    new Map(state.items).set(id, { ...state.items.get(id)!, ...change });
   const stepOf = (id: string) => guide.steps.find((s) => s.id === id);
   const open = tasks.filter((t) => !state.tasks.has(t));
 
@@ -171,14 +177,18 @@ export function add(
     case "out": {
       const item = state.items.get(event.item);
       if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.step !== null && !state.apart.includes(item.step)) return refuse({ code: "not-apart", step: item.step });
+      if (item.step !== null && !state.apart.includes(item.step))
+        return refuse({ code: "not-apart", step: item.step });
       return next({ items: withItem(item.id, { state: "out", fate: null, why: "" }) });
     }
     case "explained": {
       const item = state.items.get(event.item);
       if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.state === "in" && event.fate !== "missing-before") return refuse({ code: "not-out", item: item.id });
-      return next({ items: withItem(item.id, { state: "explained", away: "", fate: event.fate, why: event.why }) });
+      if (item.state === "in" && event.fate !== "missing-before")
+        return refuse({ code: "not-out", item: item.id });
+      return next({
+        items: withItem(item.id, { state: "explained", away: "", fate: event.fate, why: event.why }),
+      });
     }
     case "away": {
       const item = state.items.get(event.item);
@@ -188,7 +198,14 @@ export function add(
     }
     case "extra": {
       const id = refTo("extra", state.extras.length + 1);
-      const items = new Map(state.items).set(id, { id, step: null, state: "out", away: "", fate: null, why: "" });
+      const items = new Map(state.items).set(id, {
+        id,
+        step: null,
+        state: "out",
+        away: "",
+        fate: null,
+        why: "",
+      });
       return next({ extras: [...state.extras, { id, name: event.name, what: event.what }], items });
     }
     case "task":

@@ -13,4 +13,5 @@ export function parseAmount(text: string): Minor | null {
 /** The same where leaving it empty means nothing, such as a carriage. */
 export const parseOptional = (text: string): Minor | null => (text.trim() === "" ? 0 : parseAmount(text));
 
-export const addUp = (amounts: readonly (Minor | null)[]): Minor => amounts.reduce<Minor>((sum, a) => sum + (a ?? 0), 0);
+export const addUp = (amounts: readonly (Minor | null)[]): Minor =>
+  amounts.reduce<Minor>((sum, a) => sum + (a ?? 0), 0);

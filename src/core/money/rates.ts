@@ -75,7 +75,8 @@ export type Term = { code: TermCode; minor: Minor; note?: string };
 
 export const totalOf = (terms: readonly Term[]): Minor => terms.reduce((sum, t) => sum + t.minor, 0);
 
-export const labourOf = (minutes: number, rates: Rates): Minor => Math.round((minutes * rates.labourPerHour) / 60);
+export const labourOf = (minutes: number, rates: Rates): Minor =>
+  Math.round((minutes * rates.labourPerHour) / 60);
 
 /** Tax that a price bears: in the price, or in what it is above the purchase. Rate r in a price p is p r / (1 + r). */
 export function taxTerms(rates: Rates, purchase: Minor): { share: number; above: Minor } {
@@ -98,4 +99,5 @@ export function saleTerms(price: Minor, purchase: Minor, returnChance: number, r
 }
 
 /** What one return costs: both ways, and the minutes that it takes. */
-export const returnCost = (rates: Rates): Minor => rates.returnCarriage + labourOf(rates.returnMinutes, rates);
+export const returnCost = (rates: Rates): Minor =>
+  rates.returnCarriage + labourOf(rates.returnMinutes, rates);

@@ -12,7 +12,9 @@ export function spread(total: Minor, weights: readonly number[]): Minor[] {
   const shares = clean.map((w) => (sum > 0 ? (total * w) / sum : total / clean.length));
   const whole = shares.map(Math.floor);
   const left = total - whole.reduce((a, b) => a + b, 0);
-  const order = shares.map((s, i) => ({ i, rest: s - whole[i]! })).sort((a, b) => b.rest - a.rest || a.i - b.i);
+  const order = shares
+    .map((s, i) => ({ i, rest: s - whole[i]! }))
+    .sort((a, b) => b.rest - a.rest || a.i - b.i);
   for (let k = 0; k < left; k++) whole[order[k % order.length]!.i]!++;
   return whole;
 }

@@ -73,7 +73,11 @@ export const partSchema = z.strictObject({
   use: z.enum(PART_USES),
   check: checkSchema.nullable(),
   /** what a kit or an assembly comes apart into; `weight` spreads the cost, a tool already owned is taken out of the price */
-  contents: z.array(z.strictObject({ part: code, count: z.int().min(1).max(500), weight: z.number().min(0).max(1000) })).max(30),
+  contents: z
+    .array(
+      z.strictObject({ part: code, count: z.int().min(1).max(500), weight: z.number().min(0).max(1000) }),
+    )
+    .max(30),
   /** what it is counted in */
   unit: z.enum(["piece", "ml", "g", "m"]),
   /** below this it is running out */
@@ -150,7 +154,8 @@ export const catalogueSchema = z
     };
     for (const p of c.parts) {
       if (p.class === "part" && !p.kind) problem({ rule: "needs-kind", code: p.code });
-      if (p.contents.length > 0 && p.class !== "kit" && p.class !== "assembly") problem({ rule: "has-contents", code: p.code });
+      if (p.contents.length > 0 && p.class !== "kit" && p.class !== "assembly")
+        problem({ rule: "has-contents", code: p.code });
       for (const x of p.contents) known(x.part, p.code);
       if (p.contents.some((x) => x.part === p.code)) problem({ rule: "holds-itself", code: p.code });
     }
@@ -164,16 +169,27 @@ export const catalogueSchema = z
       if (!sellers.has(o.supplier)) lost("offers", "supplier", o.supplier);
       if (o.breaks[0]!.packs !== 1) problem({ rule: "first-break", part: o.part, supplier: o.supplier });
       for (let i = 1; i < o.breaks.length; i++)
-        if (o.breaks[i]!.packs <= o.breaks[i - 1]!.packs) problem({ rule: "breaks-rise", part: o.part, supplier: o.supplier });
+        if (o.breaks[i]!.packs <= o.breaks[i - 1]!.packs)
+          problem({ rule: "breaks-rise", part: o.part, supplier: o.supplier });
     }
     if (new Set(c.offers.map((o) => `${o.supplier} ${o.part} ${o.pack}`)).size !== c.offers.length)
       problem({ rule: "own-id", of: "offer" });
   });
 export type Catalogue = z.infer<typeof catalogueSchema>;
 
-export const EMPTY_CATALOGUE: Catalogue = { parts: [], rules: [], substitutes: [], suppliers: [], offers: [] };
+export const EMPTY_CATALOGUE: Catalogue = {
+  parts: [],
+  rules: [],
+  substitutes: [],
+  suppliers: [],
+  offers: [],
+};
 
-const fileSchema = z.strictObject({ format: z.literal(CATALOGUE_FORMAT), version: z.literal(1), catalogue: catalogueSchema });
+const fileSchema = z.strictObject({
+  format: z.literal(CATALOGUE_FORMAT),
+  version: z.literal(1),
+  catalogue: catalogueSchema,
+});
 
 /** Reads a whole catalogue's file; refusals name the place. */
 export function readCatalogue(text: string): Result<Catalogue, Place> {
@@ -199,7 +215,10 @@ export const packPrice = (offer: Offer, packs: number): number =>
   [...offer.breaks].reverse().find((b) => packs >= b.packs)?.priceMinor ?? offer.breaks[0]!.priceMinor;
 
 /** The cheapest way to get one piece of a part now: the price of a piece in one pack. Null when nobody offers it. */
-export function piecePrice(c: Pick<Catalogue, "offers">, wanted: string): { minor: number; leadDays: number } | null {
+export function piecePrice(
+  c: Pick<Catalogue, "offers">,
+  wanted: string,
+): { minor: number; leadDays: number } | null {
   const offers = c.offers.filter((o) => o.part === wanted);
   if (offers.length === 0) return null;
   const each = (o: Offer) => o.breaks[0]!.priceMinor / o.pack;

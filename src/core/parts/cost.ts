@@ -7,7 +7,14 @@ import { spread } from "../money/spread";
 export const takeCost = (value: Minor, left: number, count: number): Minor =>
   count >= left ? value : Math.round((value * count) / left);
 
-export type KitLine = { part: string; count: number; weight: number; worth: Minor | null; tool: boolean; owned: boolean };
+export type KitLine = {
+  part: string;
+  count: number;
+  weight: number;
+  worth: Minor | null;
+  tool: boolean;
+  owned: boolean;
+};
 
 /**
  * What a kit is worth buying: its price with every tool, against its pieces bought one by one without the tools that the shop has
@@ -23,7 +30,9 @@ export function kitAgainstPieces(
   );
   const parts = lines.reduce((s, l, i) => (l.tool && l.owned ? s : s + shares[i]!), 0);
   const wanted = lines.filter((l) => !(l.tool && l.owned));
-  const each = wanted.some((l) => l.worth === null) ? null : wanted.reduce((s, l) => s + l.worth! * l.count, 0);
+  const each = wanted.some((l) => l.worth === null)
+    ? null
+    : wanted.reduce((s, l) => s + l.worth! * l.count, 0);
   return { parts, each, saves: each === null ? null : each - price };
 }
 
@@ -35,7 +44,10 @@ export function splitCost(cost: Minor, lines: readonly SplitLine[]): { cost: Min
   const all = good + lines.reduce((s, l) => s + l.bad, 0);
   const weights = lines.map((l) => l.weight * l.good);
   return {
-    cost: good > 0 ? spread(cost, lines.every((l) => l.weight === 0) ? lines.map((l) => l.good) : weights) : lines.map(() => 0),
+    cost:
+      good > 0
+        ? spread(cost, lines.every((l) => l.weight === 0) ? lines.map((l) => l.good) : weights)
+        : lines.map(() => 0),
     yield: all ? good / all : null,
   };
 }

@@ -3,7 +3,15 @@ import Papa from "papaparse";
 import { type Place, placesOf } from "../base/finding";
 import { spreadsheetCsv } from "../export/spreadsheet";
 import { type Minor, parseAmount } from "../money/money";
-import { type Catalogue, catalogueSchema, type Offer, offerSchema, type Part, partSchema, traitsSchema } from "./catalogue";
+import {
+  type Catalogue,
+  catalogueSchema,
+  type Offer,
+  offerSchema,
+  type Part,
+  partSchema,
+  traitsSchema,
+} from "./catalogue";
 
 /** Catalogue, offers and stock as CSV (RFC 4180): written for spreadsheets, read with what each row would do before it does it. */
 
@@ -85,11 +93,25 @@ export const offersCsv = (c: Catalogue): string =>
   spreadsheetCsv(
     OFFER_COLUMNS,
     c.offers.flatMap((o) =>
-      o.breaks.map((b) => [o.supplier, o.part, String(o.pack), String(b.packs), amount(b.priceMinor), String(o.leadDays)]),
+      o.breaks.map((b) => [
+        o.supplier,
+        o.part,
+        String(o.pack),
+        String(b.packs),
+        amount(b.priceMinor),
+        String(o.leadDays),
+      ]),
     ),
   );
 
-export type StockRow = { batch: string; part: string; supplier: string; bin: string; onHand: number; valueMinor: Minor };
+export type StockRow = {
+  batch: string;
+  part: string;
+  supplier: string;
+  bin: string;
+  onHand: number;
+  valueMinor: Minor;
+};
 export const stockCsv = (rows: readonly StockRow[]): string =>
   spreadsheetCsv(
     STOCK_COLUMNS,
@@ -101,7 +123,10 @@ const MOST_HEADER = 2000; // a dozen columns and as many of somebody's own
 
 type Table = { rows: Record<string, string>[]; problem: RowEffect | null };
 function table(text: string, columns: readonly string[]): Table {
-  const bad = (row: number, said: RowSaid): Table => ({ rows: [], problem: { row, about: [], effect: "error", said: [said] } });
+  const bad = (row: number, said: RowSaid): Table => ({
+    rows: [],
+    problem: { row, about: [], effect: "error", said: [said] },
+  });
   const needs = columns.join(", ");
   const bare = text.replace(/^\uFEFF/, "");
   const head = /^[^\r\n]*/.exec(bare.slice(0, MOST_HEADER + 1))![0];
@@ -202,7 +227,10 @@ function finish(rows: RowEffect[], catalogue: Catalogue): CatalogueImport {
   if (rows.some((r) => r.effect === "error")) return { rows, catalogue: null };
   const whole = catalogueSchema.safeParse(catalogue);
   if (whole.success) return { rows, catalogue: whole.data };
-  return { rows: [...rows, { row: 0, about: [], effect: "error", said: foundIn(whole.error) }], catalogue: null };
+  return {
+    rows: [...rows, { row: 0, about: [], effect: "error", said: foundIn(whole.error) }],
+    catalogue: null,
+  };
 }
 
 /** Offers: the rows of one supplier, part and pack size replace its breaks; the suppliers must be there already. */
@@ -220,7 +248,8 @@ export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
     const price = parseAmount(cell("price"));
     if (price === null) return fail({ code: "no-amount", column: "price", text: cell("price") });
     if (!c.parts.some((p) => p.code === cell("part"))) return fail({ code: "no-part", name: cell("part") });
-    if (!c.suppliers.some((s) => s.id === cell("supplier"))) return fail({ code: "no-supplier", name: cell("supplier") });
+    if (!c.suppliers.some((s) => s.id === cell("supplier")))
+      return fail({ code: "no-supplier", name: cell("supplier") });
     const one = {
       supplier: cell("supplier"),
       part: cell("part"),
@@ -233,8 +262,10 @@ export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
     if (!parsed.success) return fail(...foundIn(parsed.error));
     fresh.set(key, parsed.data);
     const old = next.get(key)?.breaks.find((b) => b.packs === step.packs);
-    if (!next.has(key)) return { row, about, effect: "new", said: [{ code: "pack", pieces: one.pack, priceMinor: price }] };
-    if (old?.priceMinor === price && next.get(key)!.leadDays === one.leadDays) return { row, about, effect: "same", said: [] };
+    if (!next.has(key))
+      return { row, about, effect: "new", said: [{ code: "pack", pieces: one.pack, priceMinor: price }] };
+    if (old?.priceMinor === price && next.get(key)!.leadDays === one.leadDays)
+      return { row, about, effect: "same", said: [] };
     return {
       row,
       about,

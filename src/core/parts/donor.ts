@@ -97,7 +97,9 @@ export function partsInSlot(
 const CODE_LENGTH = 24;
 function ownCode(model: string, slot: Pick<Slot, "id">): string {
   const whole = `OWN-${model}-${slot.id}`.toUpperCase().replace(/[^A-Z0-9]+/g, "-");
-  return whole.length <= CODE_LENGTH ? whole : `${whole.slice(0, CODE_LENGTH - 7).replace(/-$/, "")}-${digest(whole)}`;
+  return whole.length <= CODE_LENGTH
+    ? whole
+    : `${whole.slice(0, CODE_LENGTH - 7).replace(/-$/, "")}-${digest(whole)}`;
 }
 /** Six characters that tell long names apart. */
 const digest = (text: string): string =>
@@ -109,7 +111,13 @@ const digest = (text: string): string =>
     .padStart(6, "0");
 
 /** How much of its going price a part in each state weighs when the donor's cost is spread over its parts. */
-export const STATE_WEIGHT: Record<PartCondition | "gone", number> = { good: 1, unknown: 0.5, worn: 0.4, bad: 0, gone: 0 };
+export const STATE_WEIGHT: Record<PartCondition | "gone", number> = {
+  good: 1,
+  unknown: 0.5,
+  worn: 0.4,
+  bad: 0,
+  gone: 0,
+};
 
 /**
  * Spreads what a donor cost over the parts that can be had from it; parts already taken keep the share they left with.

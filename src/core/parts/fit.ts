@@ -1,5 +1,14 @@
 import type { ElectricalNeed, MechanicalNeed, Slot } from "../profile/slots";
-import { type Catalogue, type FitRule, type Part, partOf, type Substitute, type Traits, type Use, PART_USES } from "./catalogue";
+import {
+  type Catalogue,
+  type FitRule,
+  type Part,
+  partOf,
+  type Substitute,
+  type Traits,
+  type Use,
+  PART_USES,
+} from "./catalogue";
 
 /**
  * Fit is two-sided (the slot asks, the part has) and one-way (that a part of B goes into A says nothing of A's in B); mechanical and
@@ -35,7 +44,11 @@ function sideOf(why: FitWhy[]): FitSide {
   return { verdict: bad.length ? "no" : why.length ? "not-known" : "fits", why };
 }
 
-const within = (range: readonly [number, number] | undefined, has: number | undefined, trait: keyof Traits): FitWhy[] =>
+const within = (
+  range: readonly [number, number] | undefined,
+  has: number | undefined,
+  trait: keyof Traits,
+): FitWhy[] =>
   !range || (has !== undefined && has >= range[0] && has <= range[1])
     ? []
     : [{ code: "length", trait, wanted: range, has: has ?? null }];
@@ -60,15 +73,22 @@ export function needOf(place: FitPlace): { mechanical: MechanicalNeed; electrica
 }
 
 /** A revision that is not known yet could be any: a part is then sure to fit only if it fits each that differs. */
-const unsure = (place: FitPlace): boolean => place.revision === null && Object.keys(place.slot.fit?.byRevision ?? {}).length > 0;
+const unsure = (place: FitPlace): boolean =>
+  place.revision === null && Object.keys(place.slot.fit?.byRevision ?? {}).length > 0;
 
 const ruleFor = (c: Catalogue, place: FitPlace, part: string): FitRule | null => {
   const all = c.rules.filter((r) => r.part === part && r.model === place.model && r.slot === place.slot.id);
-  return all.find((r) => r.revision !== null && r.revision === place.revision) ?? all.find((r) => r.revision === null) ?? null;
+  return (
+    all.find((r) => r.revision !== null && r.revision === place.revision) ??
+    all.find((r) => r.revision === null) ??
+    null
+  );
 };
 
 const ruled = (side: FitSide, said: FitRule["mechanical"]): FitSide =>
-  said ? { verdict: said.fits ? "fits" : "no", why: [{ code: "rule", fits: said.fits, words: said.why }] } : side;
+  said
+    ? { verdict: said.fits ? "fits" : "no", why: [{ code: "rule", fits: said.fits, words: said.why }] }
+    : side;
 
 /** Whether a part fits a slot by itself, and why not. */
 export function fitOf(c: Catalogue, place: FitPlace, part: Part): Fit {
@@ -81,11 +101,16 @@ export function fitOf(c: Catalogue, place: FitPlace, part: Part): Fit {
     instead: [],
   });
   if (part.kind !== place.slot.kind) {
-    const no: FitSide = { verdict: "no", why: [{ code: "kind", wanted: place.slot.kind, has: part.kind ?? part.class }] };
+    const no: FitSide = {
+      verdict: "no",
+      why: [{ code: "kind", wanted: place.slot.kind, has: part.kind ?? part.class }],
+    };
     return answer(no, no);
   }
   if (unsure(place)) {
-    const each = Object.keys(place.slot.fit!.byRevision!).map((revision) => fitOf(c, { ...place, revision }, part));
+    const each = Object.keys(place.slot.fit!.byRevision!).map((revision) =>
+      fitOf(c, { ...place, revision }, part),
+    );
     const plain = judged(c, place, part, answer);
     return each.every((f) => f.verdict === plain.verdict)
       ? plain
@@ -94,7 +119,12 @@ export function fitOf(c: Catalogue, place: FitPlace, part: Part): Fit {
   return judged(c, place, part, answer);
 }
 
-function judged(c: Catalogue, place: FitPlace, part: Part, answer: (m: FitSide, e: FitSide, deviation?: string) => Fit): Fit {
+function judged(
+  c: Catalogue,
+  place: FitPlace,
+  part: Part,
+  answer: (m: FitSide, e: FitSide, deviation?: string) => Fit,
+): Fit {
   const rule = ruleFor(c, place, part.code);
   const need = needOf(place);
   const blank: FitSide = { verdict: "not-known", why: [{ code: "no-fit-data" }] };
@@ -120,7 +150,11 @@ function judged(c: Catalogue, place: FitPlace, part: Part, answer: (m: FitSide, 
         ...same(e.connector, t.connector, "connector"),
       ])
     : blank;
-  return answer(ruled(mechanical, rule?.mechanical ?? null), ruled(electrical, rule?.electrical ?? null), rule?.deviation ?? "");
+  return answer(
+    ruled(mechanical, rule?.mechanical ?? null),
+    ruled(electrical, rule?.electrical ?? null),
+    rule?.deviation ?? "",
+  );
 }
 
 /** Every part that may go into a slot, by itself or instead of one that does. Refused and unknown ones are not among them. */
@@ -142,7 +176,8 @@ export function partsThatFit(c: Catalogue, place: FitPlace): Fit[] {
       const part = partOf(c, link.instead);
       if (!part || part.kind !== place.slot.kind) continue;
       const rule = ruleFor(c, place, part.code);
-      const wrongSide = sideMatters(place, part.traits, needOf(place)?.mechanical.mirrored === true).length > 0;
+      const wrongSide =
+        sideMatters(place, part.traits, needOf(place)?.mechanical.mirrored === true).length > 0;
       if (wrongSide || rule?.mechanical?.fits === false || rule?.electrical?.fits === false) continue;
       const stands: Fit = {
         part: part.code,
@@ -153,7 +188,10 @@ export function partsThatFit(c: Catalogue, place: FitPlace): Fit[] {
         instead: [...fit.instead, { of: fit.part, why: link.why }],
       };
       found.set(part.code, stands);
-      if (link.onward) next.push(...c.substitutes.filter((s) => s.part === part.code).map((l) => ({ fit: stands, link: l })));
+      if (link.onward)
+        next.push(
+          ...c.substitutes.filter((s) => s.part === part.code).map((l) => ({ fit: stands, link: l })),
+        );
     }
     edge = next;
   }

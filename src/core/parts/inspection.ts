@@ -9,7 +9,9 @@ import { badShare } from "./sampling";
 
 export const pieceReadingSchema = z.strictObject({
   /** half-resistances in ohms of a contact sensor with the wiper centred; null for an open leg */
-  ohms: z.tuple([z.number().positive().max(1e9).nullable(), z.number().positive().max(1e9).nullable()]).nullable(),
+  ohms: z
+    .tuple([z.number().positive().max(1e9).nullable(), z.number().positive().max(1e9).nullable()])
+    .nullable(),
   thicknessMm: z.number().positive().max(500).nullable(),
   feel: z.int().min(1).max(5).nullable(),
   /** tell-tales that look like a copy's; null when they were not looked at */
@@ -24,7 +26,11 @@ export type PieceFinding =
   | { code: "feel"; value: number; limit: number }
   | { code: "tell"; kind: string }
   | { code: "missing"; what: "ohms" | "thickness" | "feel" | "tells" };
-export type PieceVerdict = { verdict: "good" | "bad" | "not-tested"; imbalance: number | null; findings: PieceFinding[] };
+export type PieceVerdict = {
+  verdict: "good" | "bad" | "not-tested";
+  imbalance: number | null;
+  findings: PieceFinding[];
+};
 
 /** Bad when anything is beyond its limit; good only when everything that the part asks was measured. */
 export function judgePiece(check: PieceCheck, r: PieceReading): PieceVerdict {
@@ -41,7 +47,8 @@ export function judgePiece(check: PieceCheck, r: PieceReading): PieceVerdict {
   if (check.thicknessMm) {
     const [low, high] = check.thicknessMm;
     if (r.thicknessMm === null) missing.push({ code: "missing", what: "thickness" });
-    else if (r.thicknessMm < low || r.thicknessMm > high) bad.push({ code: "thickness", value: r.thicknessMm, low, high });
+    else if (r.thicknessMm < low || r.thicknessMm > high)
+      bad.push({ code: "thickness", value: r.thicknessMm, low, high });
   }
   if (check.feelMin !== undefined) {
     if (r.feel === null) missing.push({ code: "missing", what: "feel" });

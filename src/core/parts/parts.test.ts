@@ -6,7 +6,14 @@ import fc from "fast-check";
 import { seeded } from "../math/random";
 import { spread } from "../money/spread";
 import { profileSchema } from "../profile/profile";
-import { type Catalogue, EMPTY_CATALOGUE, type Part, partSchema, readCatalogue, writeCatalogue } from "./catalogue";
+import {
+  type Catalogue,
+  EMPTY_CATALOGUE,
+  type Part,
+  partSchema,
+  readCatalogue,
+  writeCatalogue,
+} from "./catalogue";
 import { kitAgainstPieces, splitCost, takeCost } from "./cost";
 import { offersCsv, partsCsv, readOffersCsv, readPartsCsv, readStockCsv, stockCsv } from "./csv";
 import { donorShares, partCondition, partsInSlot } from "./donor";
@@ -30,7 +37,8 @@ const house = (() => {
   if (!read.ok) throw new Error(read.problem.message);
   return read.value;
 })();
-const model = (id: string) => profileSchema.parse(JSON.parse(readFileSync(join(ROOT, `profiles/${id}.json`), "utf8")));
+const model = (id: string) =>
+  profileSchema.parse(JSON.parse(readFileSync(join(ROOT, `profiles/${id}.json`), "utf8")));
 const place = (id: string, slot: string, revision: string | null): FitPlace => ({
   model: id,
   revision,
@@ -46,7 +54,9 @@ describe("fit", () => {
     for (const m of models)
       for (const slot of m.slots!) {
         expect(slot.fit?.sits).toBeTruthy();
-        const makes = new Set(m.revisions.flatMap((r) => codes({ model: m.id, revision: r.id, slot })).map((c) => part(c).make));
+        const makes = new Set(
+          m.revisions.flatMap((r) => codes({ model: m.id, revision: r.id, slot })).map((c) => part(c).make),
+        );
         for (const o of slot.offers) expect([slot.id, makes.has(o.make)]).toEqual([slot.id, true]);
       }
   });
@@ -55,7 +65,9 @@ describe("fit", () => {
     expect(codes(place("dunlin", "module.left", "r1"))).toContain("SM-WHI-D");
     const back = fitOf(house, place("whimbrel", "module.left", "r2"), part("SM-DUN-D"));
     expect(back.verdict).toBe("no");
-    expect(back.mechanical.why).toEqual([{ code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 }]);
+    expect(back.mechanical.why).toEqual([
+      { code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 },
+    ]);
     expect(back.electrical.verdict).toBe("fits");
   });
 
@@ -65,21 +77,30 @@ describe("fit", () => {
   });
 
   test("the same shell, another mount: what is not known of the revision is not said to fit", () => {
-    const at = (revision: string | null) => fitOf(house, place("curlew", "module.left", revision), part("SM-CUR-O")).verdict;
+    const at = (revision: string | null) =>
+      fitOf(house, place("curlew", "module.left", revision), part("SM-CUR-O")).verdict;
     expect([at("wide"), at("narrow"), at(null)]).toEqual(["fits", "no", "not-known"]);
-    expect(fitOf(house, place("turnstone", "board.main", "b"), part("BO-TUR-O")).electrical.verdict).toBe("no");
+    expect(fitOf(house, place("turnstone", "board.main", "b"), part("BO-TUR-O")).electrical.verdict).toBe(
+      "no",
+    );
   });
 
   test("a trait that nobody wrote down is not a fit", () => {
     const bare = { ...part("SM-DUN-O"), traits: { ...part("SM-DUN-O").traits, heightMm: undefined } };
     const fit = fitOf(house, place("dunlin", "module.left", "r1"), bare);
-    expect([fit.verdict, fit.mechanical.verdict, fit.electrical.verdict]).toEqual(["not-known", "not-known", "fits"]);
+    expect([fit.verdict, fit.mechanical.verdict, fit.electrical.verdict]).toEqual([
+      "not-known",
+      "not-known",
+      "fits",
+    ]);
   });
 
   test("what was found out goes before traits, for its revision only", () => {
     const wide = fitOf(house, place("curlew", "module.left", "wide"), part("SM-CUR-C"));
     expect([wide.mechanical.verdict, wide.electrical.verdict]).toEqual(["fits", "no"]);
-    expect(fitOf(house, place("dunlin", "module.left", "r1"), part("SM-WHI-O")).deviation).toBe("cap stands 0.2 mm higher");
+    expect(fitOf(house, place("dunlin", "module.left", "r1"), part("SM-WHI-O")).deviation).toBe(
+      "cap stands 0.2 mm higher",
+    );
   });
 
   test("a chain of substitutes is followed only over links that allow it", () => {
@@ -115,21 +136,26 @@ describe("fit", () => {
 describe("money", () => {
   test("pieces of a pack cost what the pack cost, to the cent, in any order of taking", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 99_999 }), fc.integer({ min: 1, max: 60 }), fc.integer(), (total, pieces, seed) => {
-        const chance = seeded(seed);
-        let value = total;
-        let left = pieces;
-        let sum = 0;
-        while (left > 0) {
-          const n = 1 + Math.floor(chance.next() * left);
-          const cost = takeCost(value, left, n);
-          value -= cost;
-          left -= n;
-          sum += cost;
-          expect(cost).toBeGreaterThanOrEqual(0);
-        }
-        expect([sum, value]).toEqual([total, 0]);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 99_999 }),
+        fc.integer({ min: 1, max: 60 }),
+        fc.integer(),
+        (total, pieces, seed) => {
+          const chance = seeded(seed);
+          let value = total;
+          let left = pieces;
+          let sum = 0;
+          while (left > 0) {
+            const n = 1 + Math.floor(chance.next() * left);
+            const cost = takeCost(value, left, n);
+            value -= cost;
+            left -= n;
+            sum += cost;
+            expect(cost).toBeGreaterThanOrEqual(0);
+          }
+          expect([sum, value]).toEqual([total, 0]);
+        },
+      ),
     );
   });
 
@@ -148,7 +174,10 @@ describe("money", () => {
   });
 
   test("what is taken apart: the good pieces carry the whole cost", () => {
-    expect(splitCost(700, [{ part: "S", good: 14, bad: 6, weight: 55 }])).toEqual({ cost: [700], yield: 0.7 });
+    expect(splitCost(700, [{ part: "S", good: 14, bad: 6, weight: 55 }])).toEqual({
+      cost: [700],
+      yield: 0.7,
+    });
     expect(splitCost(700, [{ part: "S", good: 0, bad: 6, weight: 55 }])).toEqual({ cost: [0], yield: 0 });
   });
 
@@ -163,13 +192,16 @@ describe("money", () => {
       ["b", 200],
       ["c", 0],
     ]);
-    expect(donorShares(600, [{ ...parts[0]!, state: "gone" as never, takenAt: 400 }, ...parts.slice(1)]).get("b")).toBe(200);
+    expect(
+      donorShares(600, [{ ...parts[0]!, state: "gone" as never, takenAt: 400 }, ...parts.slice(1)]).get("b"),
+    ).toBe(200);
   });
 });
 
 describe("incoming inspection", () => {
   // P(X <= c) by its definition, with numbers small enough to count
-  const choose = (n: number, k: number): number => (k < 0 || k > n ? 0 : k === 0 ? 1 : (choose(n - 1, k - 1) * n) / k);
+  const choose = (n: number, k: number): number =>
+    k < 0 || k > n ? 0 : k === 0 ? 1 : (choose(n - 1, k - 1) * n) / k;
   test("the hypergeometric and binomial sums are the formulas'", () => {
     for (const [c, n, bad, pieces] of [
       [0, 5, 3, 20],
@@ -235,7 +267,8 @@ describe("incoming inspection", () => {
     }
     const curve = operatingCurve(plan);
     expect([curve[0]!.taken, curve.at(-1)!.taken]).toEqual([1, 0]);
-    for (let i = 1; i < curve.length; i++) expect(curve[i]!.taken).toBeLessThanOrEqual(curve[i - 1]!.taken + 1e-12);
+    for (let i = 1; i < curve.length; i++)
+      expect(curve[i]!.taken).toBeLessThanOrEqual(curve[i - 1]!.taken + 1e-12);
   });
 
   test("it says accept, reject or how many more, as soon as nothing can change it", () => {
@@ -268,42 +301,66 @@ describe("incoming inspection", () => {
   });
 
   test("a piece is good only when all that is asked was measured", () => {
-    const check = { imbalanceMax: 0.03, thicknessMm: [2, 2.2] as [number, number], tells: false, minutes: 0.6 };
+    const check = {
+      imbalanceMax: 0.03,
+      thicknessMm: [2, 2.2] as [number, number],
+      tells: false,
+      minutes: 0.6,
+    };
     const none = { ohms: null, thicknessMm: null, feel: null, tells: null };
-    expect(judgePiece(check, { ...none, ohms: [5000, 5100], thicknessMm: 2.1 })).toMatchObject({ verdict: "good" });
+    expect(judgePiece(check, { ...none, ohms: [5000, 5100], thicknessMm: 2.1 })).toMatchObject({
+      verdict: "good",
+    });
     expect(judgePiece(check, { ...none, ohms: [5000, 5100] }).verdict).toBe("not-tested");
     const off = judgePiece(check, { ...none, ohms: [5500, 4500] });
     expect(off.imbalance).toBeCloseTo(0.1, 12);
     expect(off.verdict).toBe("bad");
     expect(judgePiece(check, { ...none, ohms: [5000, null] }).findings[0]).toEqual({ code: "leg-open" });
-    expect(judgePiece({ feelMin: 3, tells: true, minutes: 1 }, { ...none, feel: 4, tells: ["moulded-code"] }).verdict).toBe(
-      "bad",
-    );
+    expect(
+      judgePiece({ feelMin: 3, tells: true, minutes: 1 }, { ...none, feel: 4, tells: ["moulded-code"] })
+        .verdict,
+    ).toBe("bad");
   });
 
   test("the price of a usable piece: all measured, some measured, none measured", () => {
     const rates = { labourPerHour: 1500 };
-    const all = usablePrice({ pieces: 10, costMinor: 1000, measured: 10, bad: 2, minutes: 8, slipMinor: 700 }, rates);
+    const all = usablePrice(
+      { pieces: 10, costMinor: 1000, measured: 10, bad: 2, minutes: 8, slipMinor: 700 },
+      rates,
+    );
     expect([all.each, all.low, all.high]).toEqual([150, 150, 150]); // (1000 + 200) / 8
-    const half = usablePrice({ pieces: 10, costMinor: 1000, measured: 5, bad: 1, minutes: 4, slipMinor: 700 }, rates);
+    const half = usablePrice(
+      { pieces: 10, costMinor: 1000, measured: 5, bad: 1, minutes: 4, slipMinor: 700 },
+      rates,
+    );
     expect(half.each).toBeCloseTo((1000 + 100 + 700) / 8, 9); // one more is expected to slip through
     expect(half.low!).toBeLessThan(half.each!);
     expect(half.high!).toBeGreaterThan(half.each!);
-    expect(usablePrice({ pieces: 10, costMinor: 1000, measured: 0, bad: 0, minutes: 0, slipMinor: 700 }, rates).each).toBeNull();
+    expect(
+      usablePrice({ pieces: 10, costMinor: 1000, measured: 0, bad: 0, minutes: 0, slipMinor: 700 }, rates)
+        .each,
+    ).toBeNull();
   });
 });
 
 describe("donors", () => {
   const slot = { serves: ["stick.left", "stick.left.click"] };
   test("the unit's own tests say what a part is like, and silence says nothing", () => {
-    const e = (controls: object, faulty: string[] = []) => ({ controls: controls as never, checks: {}, faulty });
+    const e = (controls: object, faulty: string[] = []) => ({
+      controls: controls as never,
+      checks: {},
+      faulty,
+    });
     expect(partCondition(slot, e({ "stick.left": "A", "stick.left.click": "B" })).state).toBe("good");
     expect(partCondition(slot, e({ "stick.left": "C", "stick.left.click": "A" })).state).toBe("worn");
     expect(partCondition(slot, e({ "stick.left": "A" })).state).toBe("unknown");
-    expect(partCondition(slot, e({ "stick.left": "A", "stick.left.click": "A" }, ["stick.left"])).state).toBe("bad");
-    expect(partCondition({ serves: ["light"] }, { controls: {}, checks: { light: "not-tested" }, faulty: [] }).state).toBe(
-      "unknown",
+    expect(partCondition(slot, e({ "stick.left": "A", "stick.left.click": "A" }, ["stick.left"])).state).toBe(
+      "bad",
     );
+    expect(
+      partCondition({ serves: ["light"] }, { controls: {}, checks: { light: "not-tested" }, faulty: [] })
+        .state,
+    ).toBe("unknown");
   });
   test("what sits in a slot: what was fitted here, else an original that fits as it is, else the donor's own", () => {
     const at = (name: string, id: string, revision: string, fitted: string | null = null) => {
@@ -329,9 +386,12 @@ describe("donors", () => {
 
 describe("ordering again", () => {
   test("the Poisson quantile is the table's", () => {
-    expect([poissonQuantile(2, 0.9), poissonQuantile(2, 0.95), poissonQuantile(0, 0.9), poissonQuantile(10, 0.5)]).toEqual([
-      4, 5, 0, 10,
-    ]);
+    expect([
+      poissonQuantile(2, 0.9),
+      poissonQuantile(2, 0.95),
+      poissonQuantile(0, 0.9),
+      poissonQuantile(10, 0.5),
+    ]).toEqual([4, 5, 0, 10]);
   });
 
   const asked = {
@@ -379,20 +439,30 @@ describe("files", () => {
   });
 
   test("a dry run tells new, changed and wrong rows, and nothing is taken while one is wrong", () => {
-    const changed = offersCsv(house).replace("harbour-originals,SM-DUN-O,1,1,9.00,8", "harbour-originals,SM-DUN-O,1,1,9.40,8");
+    const changed = offersCsv(house).replace(
+      "harbour-originals,SM-DUN-O,1,1,9.00,8",
+      "harbour-originals,SM-DUN-O,1,1,9.40,8",
+    );
     expect(readOffersCsv(changed, house).rows.filter((r) => r.effect !== "same")).toMatchObject([
-      { effect: "changes", about: ["SM-DUN-O", "harbour-originals"], said: [{ code: "price", hadMinor: 900, priceMinor: 940 }] },
+      {
+        effect: "changes",
+        about: ["SM-DUN-O", "harbour-originals"],
+        said: [{ code: "price", hadMinor: 900, priceMinor: 940 }],
+      },
     ]);
     const wrong = readOffersCsv(changed.replace("9.40", "nine"), house);
     expect(wrong.catalogue).toBeNull();
-    expect(wrong.rows.find((r) => r.effect === "error")?.said).toEqual([{ code: "no-amount", column: "price", text: "nine" }]);
+    expect(wrong.rows.find((r) => r.effect === "error")?.said).toEqual([
+      { code: "no-amount", column: "price", text: "nine" },
+    ]);
     expect(readOffersCsv("a,b\r\n1,2\r\n", house).rows[0]!.said).toMatchObject([{ code: "header-lacks" }]);
   });
 
   test("stock: receive, count, move; a batch never changes its part", () => {
     const now = [{ batch: "P-0001", part: "SW-4L-O", supplier: "s", bin: "A1", onHand: 10, valueMinor: 900 }];
     expect(readStockCsv(stockCsv(now), house, now).changes).toEqual([]);
-    const text = "batch,part,supplier,bin,on_hand,cost\r\nP-0001,SW-4L-O,s,B2,8,\r\n,SOLDER,s,C1,100,8.90\r\n";
+    const text =
+      "batch,part,supplier,bin,on_hand,cost\r\nP-0001,SW-4L-O,s,B2,8,\r\n,SOLDER,s,C1,100,8.90\r\n";
     expect(readStockCsv(text, house, now).changes).toEqual([
       { kind: "count", batch: "P-0001", counted: 8 },
       { kind: "move", batch: "P-0001", bin: "B2" },
@@ -404,7 +474,10 @@ describe("files", () => {
   });
 
   test("a cell that a spreadsheet would run is made harmless, and read back as it was", () => {
-    const sly = { ...house, parts: [...house.parts, partSchema.parse({ ...part("SOLDER"), code: "SLY", name: "=1+1" })] };
+    const sly = {
+      ...house,
+      parts: [...house.parts, partSchema.parse({ ...part("SOLDER"), code: "SLY", name: "=1+1" })],
+    };
     expect(partsCsv(sly)).toContain("'=1+1");
     expect(readPartsCsv(partsCsv(sly), sly).rows.at(-1)).toMatchObject({ effect: "same" });
     expect(readPartsCsv(partsCsv(sly), EMPTY_CATALOGUE).rows.every((r) => r.effect === "new")).toBe(true);

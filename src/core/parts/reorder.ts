@@ -63,14 +63,24 @@ export function reorder(a: ReorderAsked): Reorder {
   const perYear = a.demand.perWeek * 52;
   const economic =
     perYear > 0
-      ? Math.max(1, Math.round(Math.sqrt((2 * perYear * Math.max(1, a.orderMinor)) / Math.max(1, a.pieceMinor * KEEPING))))
+      ? Math.max(
+          1,
+          Math.round(
+            Math.sqrt((2 * perYear * Math.max(1, a.orderMinor)) / Math.max(1, a.pieceMinor * KEEPING)),
+          ),
+        )
       : 0;
   // never more than a quarter of a year at once: models age
   const lot = Math.min(economic, Math.max(1, Math.ceil(a.demand.perWeek * 13)));
   const short = Math.max(0, -position);
   const base = { point, position, leadDemand, service };
-  if (perYear === 0) return { ...base, quantity: short, why: short > 0 ? "backlog" : a.backlog > 0 ? "enough" : "no-demand" };
+  if (perYear === 0)
+    return { ...base, quantity: short, why: short > 0 ? "backlog" : a.backlog > 0 ? "enough" : "no-demand" };
   // a point of 0 says that waiting is cheaper than keeping one: then only what is wanted is ordered
   if (position > point || (point === 0 && position >= 0)) return { ...base, quantity: 0, why: "enough" };
-  return { ...base, quantity: Math.max(short, point - position + lot), why: short > 0 ? "backlog" : "below-point" };
+  return {
+    ...base,
+    quantity: Math.max(short, point - position + lot),
+    why: short > 0 ? "backlog" : "below-point",
+  };
 }

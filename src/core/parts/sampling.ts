@@ -59,7 +59,10 @@ const badOf = (share: number, pieces: number, up: boolean) =>
   Math.min(pieces, up ? Math.max(1, Math.ceil(share * pieces - 1e-9)) : Math.floor(share * pieces + 1e-9));
 
 /** Chance that a batch with this share of bad pieces is taken: one point of the plan's operating curve. */
-export function acceptChance(plan: Pick<SamplingPlan, "pieces" | "sample" | "accept">, share: number): number {
+export function acceptChance(
+  plan: Pick<SamplingPlan, "pieces" | "sample" | "accept">,
+  share: number,
+): number {
   return plan.pieces === null
     ? binomialAtMost(plan.accept, plan.sample, share)
     : hypergeometricAtMost(plan.accept, plan.sample, Math.round(share * plan.pieces), plan.pieces);
@@ -117,10 +120,15 @@ export function operatingCurve(plan: SamplingPlan, points = 41): { share: number
   });
 }
 
-export type BatchVerdict = { verdict: "accept" } | { verdict: "reject" } | { verdict: "more"; measure: number; bearable: number };
+export type BatchVerdict =
+  { verdict: "accept" } | { verdict: "reject" } | { verdict: "more"; measure: number; bearable: number };
 
 /** Where a batch stands after some pieces: decided as soon as nothing that could still come would change it. */
-export function batchVerdict(plan: Pick<SamplingPlan, "sample" | "accept">, measured: number, bad: number): BatchVerdict {
+export function batchVerdict(
+  plan: Pick<SamplingPlan, "sample" | "accept">,
+  measured: number,
+  bad: number,
+): BatchVerdict {
   if (bad > plan.accept) return { verdict: "reject" };
   if (measured >= plan.sample) return { verdict: "accept" };
   return { verdict: "more", measure: plan.sample - measured, bearable: plan.accept - bad };
@@ -148,5 +156,9 @@ export function badShare(
     const atLeast = 1 - (bad > 0 ? hypergeometricAtMost(bad - 1, measured, d, pieces) : 0);
     return atMost > tail && atLeast > tail;
   });
-  return { seen: bad / measured, low: (possible[0] ?? bad) / pieces, high: (possible.at(-1) ?? bad) / pieces };
+  return {
+    seen: bad / measured,
+    low: (possible[0] ?? bad) / pieces,
+    high: (possible.at(-1) ?? bad) / pieces,
+  };
 }

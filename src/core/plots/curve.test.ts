@@ -47,6 +47,8 @@ describe("the frame of a certificate's curve", () => {
 
   test("full travel is always marked, the limit only where one was signed", () => {
     expect(curveFrame("stick", stick(1)).lines.map((l) => l.what)).toEqual(["full", "limit"]);
-    expect(curveFrame("trigger", { now: [], before: [], limit: null }).lines).toEqual([{ value: 1, what: "full" }]);
+    expect(curveFrame("trigger", { now: [], before: [], limit: null }).lines).toEqual([
+      { value: 1, what: "full" },
+    ]);
   });
 });

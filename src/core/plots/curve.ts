@@ -24,6 +24,9 @@ export function curveFrame(kind: CurveKind, curve: Curve): CurveFrame {
   const high = Math.max(stick ? 1.2 : 1.06, ...heights);
   return {
     place: ([x, y]) => [x / right, (y - low) / (high - low)],
-    lines: [{ value: 1, what: "full" }, ...(curve.limit === null ? [] : [{ value: curve.limit, what: "limit" as const }])],
+    lines: [
+      { value: 1, what: "full" },
+      ...(curve.limit === null ? [] : [{ value: curve.limit, what: "limit" as const }]),
+    ],
   };
 }

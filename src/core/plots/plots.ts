@@ -11,14 +11,20 @@ import { restCloud } from "../signal/stick";
 const point = z.tuple([z.number(), z.number()]);
 export const plotsSchema = z.strictObject({
   v: z.literal(1),
-  sticks: z.record(z.string(), z.strictObject({ rest: z.array(point), settled: z.array(point), path: z.array(point) })),
+  sticks: z.record(
+    z.string(),
+    z.strictObject({ rest: z.array(point), settled: z.array(point), path: z.array(point) }),
+  ),
   /** each slow pull from its start, as time in ms and value */
   triggers: z.record(z.string(), z.array(z.array(point))),
   /** for each cue: ms from cue to press and how long it was held; null for a miss */
   buttons: z.record(z.string(), z.array(z.nullable(point))),
   /** presses asked for and missed on each side of the rim: top, right, bottom, left */
   rims: z
-    .record(z.string(), z.strictObject({ asked: z.array(z.int()).length(4), missed: z.array(z.int()).length(4) }))
+    .record(
+      z.string(),
+      z.strictObject({ asked: z.array(z.int()).length(4), missed: z.array(z.int()).length(4) }),
+    )
     .default({}),
 });
 export type Plots = z.infer<typeof plotsSchema>;
@@ -55,7 +61,10 @@ export function plotsOf(r: Recording, map: InputMap, evidence: Evidence): Plots 
     } else if (c.kind === "trigger") {
       plots.triggers[c.id] = (evidence.pulls[c.id] ?? []).slice(0, MOST_PULLS).map((pull) => {
         const rows = Array.from({ length: pull.peak - pull.from + 1 }, (_, i) => pull.from + i);
-        return thin(rows, MOST_PULL).map((i): [number, number] => [Math.round(r.t[i]! - r.t[pull.from]!), r4(columns.v[i]!)]);
+        return thin(rows, MOST_PULL).map((i): [number, number] => [
+          Math.round(r.t[i]! - r.t[pull.from]!),
+          r4(columns.v[i]!),
+        ]);
       });
     } else {
       const cued = evidence.cued[c.id] ?? [];

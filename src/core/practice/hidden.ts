@@ -35,9 +35,17 @@ const SHARE_OF_MEASURES: Record<Level, number> = { 1: 0.4, 2: 0.7, 3: 1 };
  * Hides as many faults as the level says, on controls apart from each other; higher levels also draw the measures that are harder
  * to tell from others.
  */
-export function hideFaults(profile: ModelProfile, revision: string | null, level: Level, chance: Chance): Hidden[] {
-  const controls = [...controlsOf(profile, revision)].filter((c) => c.kind !== "trigger" || "axis" in c.input);
-  const pick = <T>(items: readonly T[]): T => items[Math.min(items.length - 1, Math.floor(chance.between(0, items.length)))]!;
+export function hideFaults(
+  profile: ModelProfile,
+  revision: string | null,
+  level: Level,
+  chance: Chance,
+): Hidden[] {
+  const controls = [...controlsOf(profile, revision)].filter(
+    (c) => c.kind !== "trigger" || "axis" in c.input,
+  );
+  const pick = <T>(items: readonly T[]): T =>
+    items[Math.min(items.length - 1, Math.floor(chance.between(0, items.length)))]!;
   const sticks = controls.filter((c) => c.kind === "stick");
   const out: Hidden[] = [];
   while (out.length < level) {
@@ -59,10 +67,17 @@ export function simulatedFaults(profile: ModelProfile, hidden: readonly Hidden[]
   for (const h of hidden) {
     const kind = profile.controls.find((c) => c.id === h.place)?.kind;
     if (kind === "stick")
-      faults.sticks[h.place] = { ...faults.sticks[h.place], ...(STICK[h.measure as keyof typeof STICK] as object) };
+      faults.sticks[h.place] = {
+        ...faults.sticks[h.place],
+        ...(STICK[h.measure as keyof typeof STICK] as object),
+      };
     if (kind === "trigger")
-      faults.triggers[h.place] = { ...faults.triggers[h.place], ...TRIGGER[h.measure as keyof typeof TRIGGER] };
-    if (kind === "button") faults.buttons[h.place] = { ...faults.buttons[h.place], ...BUTTON[h.measure as keyof typeof BUTTON] };
+      faults.triggers[h.place] = {
+        ...faults.triggers[h.place],
+        ...TRIGGER[h.measure as keyof typeof TRIGGER],
+      };
+    if (kind === "button")
+      faults.buttons[h.place] = { ...faults.buttons[h.place], ...BUTTON[h.measure as keyof typeof BUTTON] };
   }
   return faults;
 }

@@ -16,7 +16,15 @@ const revisions = z.array(slug).min(1).optional();
 
 export const GUIDE_FACES = ["front", "back", "inside"] as const;
 export const DRIVES = ["cross-small", "cross", "six-lobe", "three-point", "slot"] as const;
-export const CATCHES = ["pull-tab", "flip", "slide", "push-fit", "board-to-board", "plug", "soldered"] as const;
+export const CATCHES = [
+  "pull-tab",
+  "flip",
+  "slide",
+  "push-fit",
+  "board-to-board",
+  "plug",
+  "soldered",
+] as const;
 export const PIECE_KINDS = [
   "shell",
   "board",
@@ -185,7 +193,16 @@ const step = z.strictObject({
 });
 export type GuideStep = z.infer<typeof step>;
 
-export const MATERIALS = ["hard-plastic", "soft-skin", "print", "rubber", "metal-contact", "board", "sensor", "fabric"] as const;
+export const MATERIALS = [
+  "hard-plastic",
+  "soft-skin",
+  "print",
+  "rubber",
+  "metal-contact",
+  "board",
+  "sensor",
+  "fabric",
+] as const;
 export const SPOTS = ["open", "groove", "raised", "well", "round-button"] as const;
 export type Material = (typeof MATERIALS)[number];
 const surface = z.strictObject({
@@ -261,7 +278,10 @@ export const guideSchema = z
   .superRefine((g, ctx) => {
     const problem = (finding: Finding) => ctx.addIssue({ code: "custom", message: found(finding) });
     const lost = (by: string, what: Listed, name: string) => problem({ rule: "not-listed", by, what, name });
-    for (const [of, items] of [["step", g.steps] as const, ...FREED.map(([kind, of]) => [of, g[kind]] as const)])
+    for (const [of, items] of [
+      ["step", g.steps] as const,
+      ...FREED.map(([kind, of]) => [of, g[kind]] as const),
+    ])
       if (ids(items).size !== items.length) problem({ rule: "own-id", of });
     const steps = ids(g.steps);
     for (const s of g.steps) for (const a of s.after) if (!steps.has(a)) lost(s.id, "step", a);
@@ -309,14 +329,16 @@ export function guideOf(guide: MendGuide, revision: string | null): MendGuide {
   const kept = ids(steps);
   const byId = new Map(guide.steps.map((s) => [s.id, s]));
   /** what a left-out step came after, in its place */
-  const through = (id: string): string[] => (kept.has(id) ? [id] : (byId.get(id)?.after ?? []).flatMap(through));
+  const through = (id: string): string[] =>
+    kept.has(id) ? [id] : (byId.get(id)?.after ?? []).flatMap(through);
   const known = {
     fasteners: here(guide.fasteners),
     clips: here(guide.clips),
     cables: here(guide.cables),
     pieces: here(guide.pieces),
   };
-  const only = (list: readonly string[], items: readonly { id: string }[]) => list.filter((id) => ids(items).has(id));
+  const only = (list: readonly string[], items: readonly { id: string }[]) =>
+    list.filter((id) => ids(items).has(id));
   return {
     ...guide,
     ...known,

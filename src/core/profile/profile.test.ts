@@ -14,16 +14,27 @@ const shipped = readdirSync(folder).map((f): ModelProfile =>
 const byId = (id: string) => shipped.find((p) => p.id === id)!;
 
 test("seven models ship, each valid", () => {
-  expect(shipped.map((p) => p.id).sort()).toEqual(["avocet", "curlew", "dunlin", "knot", "sanderling", "turnstone", "whimbrel"]);
+  expect(shipped.map((p) => p.id).sort()).toEqual([
+    "avocet",
+    "curlew",
+    "dunlin",
+    "knot",
+    "sanderling",
+    "turnstone",
+    "whimbrel",
+  ]);
 });
 
-test.each(shipped.map((p) => [p.id, p] as const))("a healthy %s passes its full test with grade A", (_id, profile) => {
-  const controls = controlsOf(profile, null) as MappedControl[];
-  const r = simulateFullTest(controls, { seed: 11, rateHz: 100, bits: 10, faults: {} });
-  const { analysis } = analyse(r, profileMap(profile, null), rulesOf(profile));
-  expect(Object.entries(analysis.controls).filter(([, c]) => c.grade !== "A")).toEqual([]);
-  expect(Object.keys(analysis.controls)).toHaveLength(controls.length);
-});
+test.each(shipped.map((p) => [p.id, p] as const))(
+  "a healthy %s passes its full test with grade A",
+  (_id, profile) => {
+    const controls = controlsOf(profile, null) as MappedControl[];
+    const r = simulateFullTest(controls, { seed: 11, rateHz: 100, bits: 10, faults: {} });
+    const { analysis } = analyse(r, profileMap(profile, null), rulesOf(profile));
+    expect(Object.entries(analysis.controls).filter(([, c]) => c.grade !== "A")).toEqual([]);
+    expect(Object.keys(analysis.controls)).toHaveLength(controls.length);
+  },
+);
 
 test("what a revision does not have is left out", () => {
   const turnstone = byId("turnstone");
@@ -50,7 +61,11 @@ test.each([
 
 test("two controls with one id, and a revision that is not listed, are refused", () => {
   const dunlin = byId("dunlin");
-  expect(profileSchema.safeParse({ ...dunlin, controls: [dunlin.controls[0], dunlin.controls[0]] }).success).toBe(false);
+  expect(
+    profileSchema.safeParse({ ...dunlin, controls: [dunlin.controls[0], dunlin.controls[0]] }).success,
+  ).toBe(false);
   const stray = { ...dunlin.controls[0]!, revisions: ["r9"] };
-  expect(profileSchema.safeParse({ ...dunlin, controls: [stray] }).error!.issues[0]!.message).toContain('"r9"');
+  expect(profileSchema.safeParse({ ...dunlin, controls: [stray] }).error!.issues[0]!.message).toContain(
+    '"r9"',
+  );
 });

@@ -23,7 +23,10 @@ const place = z.strictObject({ x: millimetres, y: millimetres });
 const side = z.enum(["left", "right", "centre"]);
 const channel = z.int().min(0).max(63);
 
-const stickInput = z.strictObject({ axes: z.tuple([channel, channel]), flip: z.tuple([z.boolean(), z.boolean()]).optional() });
+const stickInput = z.strictObject({
+  axes: z.tuple([channel, channel]),
+  flip: z.tuple([z.boolean(), z.boolean()]).optional(),
+});
 const buttonInput = z.strictObject({ button: channel });
 const axisTriggerInput = z
   .strictObject({ axis: channel, released: z.number().min(-1).max(1), pulled: z.number().min(-1).max(1) })
@@ -146,7 +149,9 @@ export const profileSchema = z
     controls: z.array(controlSchema).min(1).max(64),
     functions: z.array(functionSchema).max(48),
     power: z.array(powerSchema).min(1).max(2),
-    accessories: z.array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) })).max(40),
+    accessories: z
+      .array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) }))
+      .max(40),
     limits: limitChangesSchema.optional(),
     /** what depends on what inside; without it causes are not ranked by what is shared */
     wiring: wiringSchema.optional(),
@@ -157,7 +162,9 @@ export const profileSchema = z
     /** how it comes apart and goes back; without it a mend is only logged */
     guide: guideSchema.optional(),
   })
-  .refine((p) => unique(p.controls) && unique(p.functions), { error: found({ rule: "own-id", of: "control" }) })
+  .refine((p) => unique(p.controls) && unique(p.functions), {
+    error: found({ rule: "own-id", of: "control" }),
+  })
   .refine((p) => unique(p.revisions), { error: found({ rule: "own-id", of: "revision" }) })
   .refine((p) => unique(p.accessories), { error: found({ rule: "own-id", of: "accessory" }) })
   .superRefine((p, ctx) => {
@@ -172,11 +179,16 @@ export const profileSchema = z
     const served = new Set([...p.controls, ...p.functions].map((x) => x.id));
     for (const id of Object.keys(p.wiring?.serves ?? {})) if (!served.has(id)) lost("wiring", "control", id);
     const slots = new Set((p.slots ?? []).map((s) => s.id));
-    if (slots.size !== (p.slots ?? []).length) ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "slot" }) });
-    for (const part of [...(p.guide?.steps.flatMap((s) => s.reaches) ?? []), ...(p.guide?.solder.flatMap((j) => j.slots) ?? [])])
+    if (slots.size !== (p.slots ?? []).length)
+      ctx.addIssue({ code: "custom", message: found({ rule: "own-id", of: "slot" }) });
+    for (const part of [
+      ...(p.guide?.steps.flatMap((s) => s.reaches) ?? []),
+      ...(p.guide?.solder.flatMap((j) => j.slots) ?? []),
+    ])
       if (!slots.has(part)) lost("guide", "slot", part);
     for (const list of [p.guide?.steps, p.guide?.fasteners, p.guide?.clips, p.guide?.cables, p.guide?.pieces])
-      for (const item of list ?? []) for (const r of item.revisions ?? []) if (!revisions.has(r)) lost(item.id, "revision", r);
+      for (const item of list ?? [])
+        for (const r of item.revisions ?? []) if (!revisions.has(r)) lost(item.id, "revision", r);
     for (const s of p.slots ?? []) {
       for (const id of s.serves) if (!served.has(id)) lost(s.id, "control", id);
       if (s.twin !== undefined && !slots.has(s.twin)) lost(s.id, "slot", s.twin);
@@ -187,8 +199,10 @@ export type ModelProfile = z.infer<typeof profileSchema>;
 export type ProfileControl = ModelProfile["controls"][number];
 export type ProfileFunction = ModelProfile["functions"][number];
 
-const fitted = <T extends { revisions?: string[] | undefined }>(items: readonly T[], revision: string | null): T[] =>
-  items.filter((i) => !i.revisions || revision === null || i.revisions.includes(revision));
+const fitted = <T extends { revisions?: string[] | undefined }>(
+  items: readonly T[],
+  revision: string | null,
+): T[] => items.filter((i) => !i.revisions || revision === null || i.revisions.includes(revision));
 
 /** The controls of a revision; with an unknown revision, every control that some revision has. */
 export const controlsOf = (profile: ModelProfile, revision: string | null): ProfileControl[] =>
@@ -202,16 +216,22 @@ export const profileMap = (profile: ModelProfile, revision: string | null): Inpu
 /** The rules that hold for a model: house limits, then the shop's, then the model's, then the control's. */
 export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS): Rules {
   const model = changeLimits(house, profile.limits);
-  const byControl = new Map(profile.controls.filter((c) => c.limits).map((c) => [c.id, changeLimits(model, c.limits)]));
+  const byControl = new Map(
+    profile.controls.filter((c) => c.limits).map((c) => [c.id, changeLimits(model, c.limits)]),
+  );
   return { limitsFor: (id) => byControl.get(id) ?? model, missTest: house.button };
 }
 
 /** What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click", "pad.up" is "pad up"). */
 export const placeName = (item: { id: string; name?: string | undefined }): string =>
-  item.name ?? item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");
+  item.name ??
+  item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");
 
 /** Everything of a model that words can be about, with what it is called; functions are of one kind. */
-export const thingsOf = (profile: ModelProfile, revision: string | null): { id: string; kind: string; name: string }[] => [
+export const thingsOf = (
+  profile: ModelProfile,
+  revision: string | null,
+): { id: string; kind: string; name: string }[] => [
   ...controlsOf(profile, revision).map((c) => ({ id: c.id, kind: c.kind as string, name: placeName(c) })),
   ...functionsOf(profile, revision).map((f) => ({ id: f.id, kind: "function", name: f.name })),
 ];

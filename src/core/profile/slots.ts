@@ -68,7 +68,10 @@ export const slotFitSchema = z.strictObject({
   electrical: electricalNeed,
   /** revisions that ask something else under the same shell */
   byRevision: z
-    .record(slug, z.strictObject({ mechanical: mechanicalNeed.optional(), electrical: electricalNeed.optional() }))
+    .record(
+      slug,
+      z.strictObject({ mechanical: mechanicalNeed.optional(), electrical: electricalNeed.optional() }),
+    )
     .optional(),
 });
 
@@ -85,12 +88,20 @@ export const slotSchema = z.strictObject({
   stripMinutes: z.int().min(0).max(240),
   /** what the part brings, taken from a unit that is stripped */
   resaleMinor: minor,
-  offers: z.array(z.strictObject({ make: z.enum(MAKES), priceMinor: minor, leadDays: z.int().min(0).max(120) })).max(6),
+  offers: z
+    .array(z.strictObject({ make: z.enum(MAKES), priceMinor: minor, leadDays: z.int().min(0).max(120) }))
+    .max(6),
   /** what fits here; a profile without it says nothing about fit */
   fit: slotFitSchema.optional(),
 });
 export type Slot = z.infer<typeof slotSchema>;
 
 /** What a unit of this model goes for: new, mended by grade, and as found with a fault. */
-export const marketSchema = z.strictObject({ newMinor: minor, aMinor: minor, bMinor: minor, cMinor: minor, asFoundMinor: minor });
+export const marketSchema = z.strictObject({
+  newMinor: minor,
+  aMinor: minor,
+  bMinor: minor,
+  cMinor: minor,
+  asFoundMinor: minor,
+});
 export type Market = z.infer<typeof marketSchema>;

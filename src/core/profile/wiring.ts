@@ -68,7 +68,14 @@ const pointSchema = z.strictObject({
 export const wiringSchema = z
   .strictObject({
     boards: z
-      .array(z.strictObject({ id: slug, name: words(60), width: z.number().min(5).max(400), height: z.number().min(5).max(400) }))
+      .array(
+        z.strictObject({
+          id: slug,
+          name: words(60),
+          width: z.number().min(5).max(400),
+          height: z.number().min(5).max(400),
+        }),
+      )
       .min(1)
       .max(8),
     nodes: z.array(nodeSchema).min(1).max(400),

@@ -6,7 +6,12 @@ import type { ProtocolStep } from "./protocol";
 /** What is recorded about a unit, as far as a protocol's steps look at it. Dates as ISO text. */
 export type ProtocolFacts = {
   checks: readonly { functionId: string; result: CheckResult; at: string }[];
-  readings: readonly { kind: string; subject: string; result: { verdict: Exclude<CheckResult, "not-fitted"> }; at: string }[];
+  readings: readonly {
+    kind: string;
+    subject: string;
+    result: { verdict: Exclude<CheckResult, "not-fitted"> };
+    at: string;
+  }[];
   recordings: readonly { purpose: TestPurpose; grade: Grade; startedAt: string }[];
   /** only what was measured later counts: the last mend for a proof, null otherwise */
   since: string | null;
@@ -25,7 +30,9 @@ export function stateOfStep(step: ProtocolStep, facts: ProtocolFacts): CheckResu
     if (!test || test.grade === "untested") return test && purpose === "quick" ? "pass" : "not-tested";
     return test.grade === "fail" ? "fail" : "pass";
   }
-  const reading = facts.readings.find((r) => r.kind === step.method && r.subject === step.subject && counts(r.at));
+  const reading = facts.readings.find(
+    (r) => r.kind === step.method && r.subject === step.subject && counts(r.at),
+  );
   return reading?.result.verdict ?? "not-tested";
 }
 

@@ -59,10 +59,15 @@ test("a proof takes only what is later than the last mend", () => {
     recordings: [{ purpose: "full", grade: "A", startedAt: "2026-01-02T10:00:00Z" }],
     since,
   });
-  const of = (method: string, subject: string) => steps.find((s) => s.method === method && s.subject === subject)!;
+  const of = (method: string, subject: string) =>
+    steps.find((s) => s.method === method && s.subject === subject)!;
   const three = [of("link-watch", "radio"), of("supply", "main"), of("guided", "controls")];
   expect(three.map((s) => stateOfStep(s, facts(null)))).toEqual(["pass", "pass", "pass"]);
-  expect(three.map((s) => stateOfStep(s, facts("2026-01-03T10:00:00Z")))).toEqual(["not-tested", "not-tested", "not-tested"]);
+  expect(three.map((s) => stateOfStep(s, facts("2026-01-03T10:00:00Z")))).toEqual([
+    "not-tested",
+    "not-tested",
+    "not-tested",
+  ]);
 });
 
 test("minutes begin as a guess and move to the shop's own", () => {

@@ -43,7 +43,8 @@ const LINK_ORDER: ProfileFunction["kind"][] = ["power-on", "charging", "port", "
 const NO_HOST = new Set<ProfileFunction["kind"]>(["latch"]);
 
 /** Whether host steps go by a cable: the unit has a cord or a port. */
-const byCable = (functions: readonly ProfileFunction[]) => functions.some((f) => f.kind === "cord" || f.kind === "port");
+const byCable = (functions: readonly ProfileFunction[]) =>
+  functions.some((f) => f.kind === "cord" || f.kind === "port");
 
 /** The steps of a protocol in order. Triage keeps to what tells most in least time and never counts as proof. */
 export function protocolOf(profile: ModelProfile, revision: string | null, purpose: Purpose): ProtocolStep[] {
@@ -52,8 +53,17 @@ export function protocolOf(profile: ModelProfile, revision: string | null, purpo
   const host: Group = byCable(functions) ? "host-by-cable" : "host-by-radio";
   const steps: ProtocolStep[] = [];
   const add = (group: Group, method: StepMethod, subject: string, more: Partial<ProtocolStep> = {}) =>
-    steps.push({ id: `${method}.${subject}`, group, method, subject, functionId: null, optional: false, ...more });
-  const addFunction = (group: Group, f: ProfileFunction) => add(group, triageMethod(f, purpose), f.id, { functionId: f.id });
+    steps.push({
+      id: `${method}.${subject}`,
+      group,
+      method,
+      subject,
+      functionId: null,
+      optional: false,
+      ...more,
+    });
+  const addFunction = (group: Group, f: ProfileFunction) =>
+    add(group, triageMethod(f, purpose), f.id, { functionId: f.id });
 
   for (const power of profile.power) {
     const subject = power.half ?? "main";
@@ -61,7 +71,8 @@ export function protocolOf(profile: ModelProfile, revision: string | null, purpo
     if (purpose !== "triage" && power.kind === "built-in") {
       add("power-and-links", "charge-log", subject, { optional: true });
     }
-    if (purpose !== "triage" && power.kind !== "cord") add("power-and-links", "discharge-log", subject, { optional: true });
+    if (purpose !== "triage" && power.kind !== "cord")
+      add("power-and-links", "discharge-log", subject, { optional: true });
   }
   const links = functions.filter((f) => LINKS.has(f.kind));
   links.sort((a, b) => LINK_ORDER.indexOf(a.kind) - LINK_ORDER.indexOf(b.kind));
@@ -86,7 +97,8 @@ export function protocolOf(profile: ModelProfile, revision: string | null, purpo
 const triageMethod = (f: ProfileFunction, purpose: Purpose): StepMethod =>
   purpose === "triage" ? "prompt" : (PROMPTS[f.kind] ?? "prompt");
 
-const inOrder = (steps: ProtocolStep[]): ProtocolStep[] => GROUPS.flatMap((group) => steps.filter((s) => s.group === group));
+const inOrder = (steps: ProtocolStep[]): ProtocolStep[] =>
+  GROUPS.flatMap((group) => steps.filter((s) => s.group === group));
 
 /** House guess of the minutes of a step, until the shop's own times move it. */
 export const USUAL_MINUTES: Record<StepMethod, number> = {

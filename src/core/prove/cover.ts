@@ -6,8 +6,10 @@ import type { ProveRules } from "./proof";
 export type Cover = { what: "unit" | "part"; name: string; until: string; fittedId: string | null };
 
 /** The days that the house gives on a part which it fitted new, or used. */
-export const usualPartDays = (used: boolean, rules: Pick<ProveRules, "partWarrantyDays" | "usedPartWarrantyDays">): number =>
-  used ? rules.usedPartWarrantyDays : rules.partWarrantyDays;
+export const usualPartDays = (
+  used: boolean,
+  rules: Pick<ProveRules, "partWarrantyDays" | "usedPartWarrantyDays">,
+): number => (used ? rules.usedPartWarrantyDays : rules.partWarrantyDays);
 
 /** Covers in the order in which they end; nothing that has no days. */
 export function coversOf(sale: {
@@ -16,9 +18,11 @@ export function coversOf(sale: {
   parts: readonly { id: string; name: string; days: number }[];
 }): Cover[] {
   const covers: Cover[] = [];
-  if (sale.unitDays > 0) covers.push({ what: "unit", name: "", until: daysLater(sale.handedOn, sale.unitDays), fittedId: null });
+  if (sale.unitDays > 0)
+    covers.push({ what: "unit", name: "", until: daysLater(sale.handedOn, sale.unitDays), fittedId: null });
   for (const p of sale.parts)
-    if (p.days > 0) covers.push({ what: "part", name: p.name, until: daysLater(sale.handedOn, p.days), fittedId: p.id });
+    if (p.days > 0)
+      covers.push({ what: "part", name: p.name, until: daysLater(sale.handedOn, p.days), fittedId: p.id });
   return covers.sort((a, b) => a.until.localeCompare(b.until));
 }
 

@@ -24,14 +24,25 @@ const mend = (what: string, change: Partial<Told["mends"][number]> = {}) => ({
 
 test("a record without anything to tell tells nothing, however many mends it has", () => {
   expect(told({})).toEqual([]);
-  expect(told({ mends: [mend("Cleaned the contacts"), mend("New dome", { part: "Dome", listed: true })] })).toEqual([]);
+  expect(
+    told({ mends: [mend("Cleaned the contacts"), mend("New dome", { part: "Dome", listed: true })] }),
+  ).toEqual([]);
 });
 
 test("what the shop fitted is told by its make; an original is none, and a used one is told whatever its make", () => {
-  const part = (make: Told["parts"][number]["make"], used = false) => ({ name: "Stick module", place: "left", make, used });
+  const part = (make: Told["parts"][number]["make"], used = false) => ({
+    name: "Stick module",
+    place: "left",
+    make,
+    used,
+  });
   expect(told({ parts: [part("original")] })).toEqual([]);
-  expect(told({ parts: [part("dear-copy")] })).toEqual([{ code: "part", name: "Stick module (left)", make: "dear-copy" }]);
-  expect(told({ parts: [part("original", true)] })).toEqual([{ code: "donor-part", name: "Stick module (left)" }]);
+  expect(told({ parts: [part("dear-copy")] })).toEqual([
+    { code: "part", name: "Stick module (left)", make: "dear-copy" },
+  ]);
+  expect(told({ parts: [part("original", true)] })).toEqual([
+    { code: "donor-part", name: "Stick module (left)" },
+  ]);
   expect(told({ parts: [part("dear-copy", true)] }).map((d) => d.code)).toEqual(["part", "donor-part"]);
   // nobody knows who made it: it cannot be said to be a copy, and not to be none
   expect(told({ parts: [part(null)] })).toEqual([]);
@@ -54,9 +65,15 @@ test("glue, a shim and what is good for now are told, wherever the words stand",
 });
 
 test("an upgrade is told by its name when it says nothing itself; any other route only when it has something to say", () => {
-  const route = (school: Told["routes"][number]["school"], discloses = "") => ({ school, name: "Magnetic sensors", discloses });
+  const route = (school: Told["routes"][number]["school"], discloses = "") => ({
+    school,
+    name: "Magnetic sensors",
+    discloses,
+  });
   expect(told({ routes: [route("replace")] })).toEqual([]);
-  expect(told({ routes: [route("rework", "a chip was reheated")] })).toEqual([{ code: "route", words: "a chip was reheated" }]);
+  expect(told({ routes: [route("rework", "a chip was reheated")] })).toEqual([
+    { code: "route", words: "a chip was reheated" },
+  ]);
   expect(told({ routes: [route("upgrade"), route("upgrade", "another feel")] })).toEqual([
     { code: "upgrade", words: "Magnetic sensors" },
     { code: "upgrade", words: "another feel" },

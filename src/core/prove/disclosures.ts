@@ -48,7 +48,8 @@ const SHIM = /\b(shim|shimmed|spacer|pad behind)\b/i;
 
 export function disclosuresOf(told: Told): Disclosure[] {
   const named = (p: Told["parts"][number]): string => `${p.name} (${p.place})`;
-  const says = (m: Told["mends"][number], pattern: RegExp): boolean => pattern.test(`${m.what} ${m.part} ${m.remark}`);
+  const says = (m: Told["mends"][number], pattern: RegExp): boolean =>
+    pattern.test(`${m.what} ${m.part} ${m.remark}`);
   const all = <C extends Disclosure>(list: readonly string[], of: (list: string[]) => C): C[] =>
     list.length > 0 ? [of([...list])] : [];
   return [
@@ -68,8 +69,13 @@ export function disclosuresOf(told: Told): Disclosure[] {
       .map((r): Disclosure => ({ code: "upgrade", words: r.discloses || r.name })),
     ...told.mends.filter((m) => says(m, GLUE)).map((m): Disclosure => ({ code: "glue", words: m.what })),
     ...told.mends.filter((m) => says(m, SHIM)).map((m): Disclosure => ({ code: "shim", words: m.what })),
-    ...told.mends.filter((m) => m.provisional).map((m): Disclosure => ({ code: "provisional", words: m.what })),
-    ...all([...new Set(told.marks.map((kind) => kind.replaceAll("-", " ")))], (kinds) => ({ code: "marks", kinds })),
+    ...told.mends
+      .filter((m) => m.provisional)
+      .map((m): Disclosure => ({ code: "provisional", words: m.what })),
+    ...all([...new Set(told.marks.map((kind) => kind.replaceAll("-", " ")))], (kinds) => ({
+      code: "marks",
+      kinds,
+    })),
     ...all(told.lost, (names) => ({ code: "lost", names })),
     ...told.damages.map(({ place, what }): Disclosure => ({ code: "damage", place, what })),
     ...all(told.missing, (names) => ({ code: "missing", names })),

@@ -1,6 +1,14 @@
 import { careFor } from "./care";
 import { coversOf, isCovered, usualPartDays } from "./cover";
-import { HOUSE_PROVE, judgeProof, NOTHING_ASKED, proofBlocks, proofSheet, type Proving, triggersOf } from "./proof";
+import {
+  HOUSE_PROVE,
+  judgeProof,
+  NOTHING_ASKED,
+  proofBlocks,
+  proofSheet,
+  type Proving,
+  triggersOf,
+} from "./proof";
 import { daysLater } from "@/core/days/days";
 
 const at = (day: number, hour = 9) => new Date(Date.UTC(2026, 10, day, hour));
@@ -58,7 +66,11 @@ test("the charge is judged by its figure, not by what was said", () => {
 
 describe("what still blocks", () => {
   const proving = (change: Partial<Proving>): Proving => ({ ...NOTHING_ASKED, ...change });
-  const tested = (day: number, tester = "simulated bench", by = "oona") => ({ startedAt: at(day), tester, by });
+  const tested = (day: number, tester = "simulated bench", by = "oona") => ({
+    startedAt: at(day),
+    tester,
+    by,
+  });
   const sheet = proofSheet({
     claims: [""],
     grime: ["none"],
@@ -97,7 +109,11 @@ describe("what still blocks", () => {
 
   test("another tester than the baseline's needs a reference unit that vouches for it", () => {
     const other = tested(9, "gamepad other");
-    const reference = (day: number, grade: "A" | "fail", tester = "gamepad other") => ({ tester, at: at(day), grade });
+    const reference = (day: number, grade: "A" | "fail", tester = "gamepad other") => ({
+      tester,
+      at: at(day),
+      grade,
+    });
     const codes = (references: Proving["references"]) =>
       proofBlocks(proving({ references }), tested(2), [other], null).map((b) => b.code);
     expect(codes([])).toEqual(["other-tester"]);
@@ -108,7 +124,9 @@ describe("what still blocks", () => {
 
   test("a reference unit that failed last puts the bench in doubt until one passes", () => {
     const references = [{ tester: "simulated bench", at: at(4), grade: "fail" as const }];
-    expect(proofBlocks(proving({ references }), tested(2), [tested(9)], null)).toEqual([{ code: "bench-doubt", at: at(4) }]);
+    expect(proofBlocks(proving({ references }), tested(2), [tested(9)], null)).toEqual([
+      { code: "bench-doubt", at: at(4) },
+    ]);
     const again = [...references, { tester: "simulated bench", at: at(9), grade: "B" as const }];
     expect(proofBlocks(proving({ references: again }), tested(2), [tested(9)], null)).toEqual([]);
   });
@@ -121,11 +139,17 @@ describe("what still blocks", () => {
   });
 
   test("a fault at which a customer was not asked", () =>
-    expect(proofBlocks(proving({ unasked: [2] }), null, [tested(5)], null)).toEqual([{ code: "customer", number: 2 }]));
+    expect(proofBlocks(proving({ unasked: [2] }), null, [tested(5)], null)).toEqual([
+      { code: "customer", number: 2 },
+    ]));
 });
 
 describe("cover", () => {
-  const covers = coversOf({ handedOn: "2026-02-20", unitDays: 10, parts: [{ id: "p1", name: "left stick", days: 30 }] });
+  const covers = coversOf({
+    handedOn: "2026-02-20",
+    unitDays: 10,
+    parts: [{ id: "p1", name: "left stick", days: 30 }],
+  });
   test("runs from the handover, over the end of a month", () => {
     expect(daysLater("2026-02-20", 10)).toBe("2026-03-02");
     expect(covers.map((c) => [c.what, c.until])).toEqual([
@@ -137,7 +161,11 @@ describe("cover", () => {
   test("a used part has the house's shorter days, and none at all when it says nought", () => {
     const rules = { partWarrantyDays: 180, usedPartWarrantyDays: 60 };
     expect([usualPartDays(false, rules), usualPartDays(true, rules)]).toEqual([180, 60]);
-    const none = coversOf({ handedOn: "2026-02-20", unitDays: 10, parts: [{ id: "p1", name: "dome", days: 0 }] });
+    const none = coversOf({
+      handedOn: "2026-02-20",
+      unitDays: 10,
+      parts: [{ id: "p1", name: "dome", days: 0 }],
+    });
     expect(none.map((c) => c.what)).toEqual(["unit"]);
   });
   test("the one that ends first stands first, also when it is a part", () => {
@@ -164,9 +192,6 @@ describe("cover", () => {
 });
 
 test("care advice follows the cause first, each once", () =>
-  expect(careFor({ causes: ["liquid", "dirt"], families: ["button-dome", "port"], power: ["built-in"] })).toEqual([
-    "dry-away",
-    "no-food",
-    "plug-straight",
-    "store-half-full",
-  ]));
+  expect(
+    careFor({ causes: ["liquid", "dirt"], families: ["button-dome", "port"], power: ["built-in"] }),
+  ).toEqual(["dry-away", "no-food", "plug-straight", "store-half-full"]));

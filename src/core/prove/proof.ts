@@ -58,7 +58,8 @@ const TELLS: readonly [Trigger, RegExp][] = [
   ["warm", /\b(warm\w*|hot|after (a|an|some|half|ten|twenty|thirty)\b[^.]*\b(hour|minute|while|time)\w*)\b/i],
   ["rim", /\b(edges?|rim|corners?|side of)\b/i],
 ];
-const COMES_AND_GOES = /\b(now and then|sometimes|comes and goes|cuts out|at times|falls asleep|lose each other|intermittent)\b/i;
+const COMES_AND_GOES =
+  /\b(now and then|sometimes|comes and goes|cuts out|at times|falls asleep|lose each other|intermittent)\b/i;
 const NO_COMPLAINT = /^(?:untested|not tested|unknown|works(?: fine| well)?(?:,.*)?|no complaint|none|)$/i;
 
 /**
@@ -105,7 +106,12 @@ export function proofSheet(unit: {
 }
 
 /** The charge is a measured share of full; the other items are seen or heard. */
-export const judgeProof = (key: string, value: number | null, said: ProofResult, rules: ProveRules): ProofResult =>
+export const judgeProof = (
+  key: string,
+  value: number | null,
+  said: ProofResult,
+  rules: ProveRules,
+): ProofResult =>
   key !== "storage" || said === "cannot"
     ? said
     : value === null
@@ -156,7 +162,12 @@ const DAY_MS = 24 * 3600_000;
  * What the proof sheet, the customer, the waiting period, the tester and the second pair of hands still ask for.
  * `full` are the full tests after the last mend, oldest first; the last of them is the proof.
  */
-export function proofBlocks(p: Proving, baseline: Tested | null, full: readonly Tested[], lastMend: Date | null): ProofBlock[] {
+export function proofBlocks(
+  p: Proving,
+  baseline: Tested | null,
+  full: readonly Tested[],
+  lastMend: Date | null,
+): ProofBlock[] {
   const blocks: ProofBlock[] = [];
   for (const item of p.sheet) {
     const answer = p.answers.find((a) => a.key === item.key);
@@ -175,12 +186,14 @@ export function proofBlocks(p: Proving, baseline: Tested | null, full: readonly 
   }
   if (proof) {
     const mine = p.references.filter((r) => r.tester === proof.tester);
-    const near = (r: { at: Date }) => Math.abs(r.at.getTime() - proof.startedAt.getTime()) <= p.rules.referenceHours * 3600_000;
+    const near = (r: { at: Date }) =>
+      Math.abs(r.at.getTime() - proof.startedAt.getTime()) <= p.rules.referenceHours * 3600_000;
     const vouched = mine.some((r) => near(r) && r.grade !== "fail" && r.grade !== "untested");
     if (baseline && baseline.tester !== proof.tester && !vouched) blocks.push({ code: "other-tester" });
     const last = mine.at(-1);
     if (last && last.grade === "fail") blocks.push({ code: "bench-doubt", at: last.at });
-    if (p.rules.otherHand && p.menders.includes(proof.by)) blocks.push({ code: "same-hand", person: proof.by });
+    if (p.rules.otherHand && p.menders.includes(proof.by))
+      blocks.push({ code: "same-hand", person: proof.by });
   }
   return blocks;
 }

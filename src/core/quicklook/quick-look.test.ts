@@ -52,6 +52,9 @@ test("what never moves is not ticked, and the look ends by its time", () => {
 });
 
 test("the server finds from the recording what the page found live", () => {
-  const quick = look({ sticks: { "stick.left": { offset: [0.2, 0] } }, buttons: { "face.east": { chatterRate: 1 } } });
+  const quick = look({
+    sticks: { "stick.left": { offset: [0.2, 0] } },
+    buttons: { "face.east": { chatterRate: 1 } },
+  });
   expect(quickFindings(quick.recording(), inputMap(CONTROLS), HOUSE_RULES)).toEqual(quick.state().controls);
 });

@@ -53,7 +53,8 @@ class StickWatch implements Watch {
 
   add(t: number, x: number, y: number): void {
     const r = Math.hypot(x, y);
-    const turn = ((Math.atan2(-y, x) / (2 * Math.PI)) * DIRECTIONS.length + DIRECTIONS.length + 0.5) % DIRECTIONS.length;
+    const turn =
+      ((Math.atan2(-y, x) / (2 * Math.PI)) * DIRECTIONS.length + DIRECTIONS.length + 0.5) % DIRECTIONS.length;
     const k = Math.floor(turn);
     this.far[k] = Math.max(this.far[k]!, r);
     [x, -y, -x, y].forEach((e, i) => {
@@ -69,10 +70,12 @@ class StickWatch implements Watch {
 
   state() {
     const faults: QuickFault[] = [];
-    if (this.offset > this.offsetLimit) faults.push({ code: "rests-off", value: this.offset, limit: this.offsetLimit });
+    if (this.offset > this.offsetLimit)
+      faults.push({ code: "rests-off", value: this.offset, limit: this.offsetLimit });
     (["right", "up", "left", "down"] as const).forEach((side, i) => {
       const others = this.passes.filter((n, j) => j !== i && n >= PASSES).length;
-      if (this.passes[i] === 0 && others >= 2 && this.far[i * 2]! < 0.25) faults.push({ code: "dead-side", side });
+      if (this.passes[i] === 0 && others >= 2 && this.far[i * 2]! < 0.25)
+        faults.push({ code: "dead-side", side });
     });
     if (this.leaps > 0) faults.push({ code: "leaps", count: this.leaps });
     return { seen: this.far.filter((r) => r >= REACHED).length / DIRECTIONS.length, faults };
@@ -121,7 +124,8 @@ class TriggerWatch implements Watch {
     const faults: QuickFault[] = [];
     if (this.first !== null && this.first > this.restLimit)
       faults.push({ code: "rests-off", value: this.first, limit: this.restLimit });
-    if (this.pulls >= 1 && this.far < this.pullLimit) faults.push({ code: "short-pull", value: this.far, limit: this.pullLimit });
+    if (this.pulls >= 1 && this.far < this.pullLimit)
+      faults.push({ code: "short-pull", value: this.far, limit: this.pullLimit });
     return { seen: this.pulls >= 1 ? 1 : Math.min(0.9, this.far), faults };
   }
 }
@@ -191,7 +195,8 @@ export class QuickLook {
         const { x, y, v } = readValue(control, axes, buttons);
         const before = watch instanceof ButtonWatch ? watch.lastPress : 0;
         watch.add(t, x, y, v);
-        if (watch instanceof ButtonWatch && watch.lastPress !== before) pressedNow.push({ id: control.id, watch });
+        if (watch instanceof ButtonWatch && watch.lastPress !== before)
+          pressedNow.push({ id: control.id, watch });
       }
       if (pressedNow.length) this.noteTogether(pressedNow, t);
     }
@@ -217,7 +222,12 @@ export class QuickLook {
   private noteTogether(pressedNow: readonly { id: string; watch: ButtonWatch }[], t: number): void {
     for (const { id, watch } of pressedNow)
       for (const other of this.watches) {
-        if (!(other.watch instanceof ButtonWatch) || other.watch === watch || t - other.watch.lastPress > TOGETHER_MS) continue;
+        if (
+          !(other.watch instanceof ButtonWatch) ||
+          other.watch === watch ||
+          t - other.watch.lastPress > TOGETHER_MS
+        )
+          continue;
         watch.together.set(other.control.id, (watch.together.get(other.control.id) ?? 0) + 1);
         if (!pressedNow.some((p) => p.id === other.control.id))
           other.watch.together.set(id, (other.watch.together.get(id) ?? 0) + 1);
@@ -229,6 +239,12 @@ export class QuickLook {
 export function quickFindings(r: Recording, map: InputMap, rules: Rules): QuickControl[] {
   const look = new QuickLook(map, rules, { axes: r.axes.length, buttons: r.buttons.length });
   for (let i = 0; i < r.length; i++)
-    look.add([{ t: r.t[i]!, axes: Array.from(r.axes, (c) => c?.[i] ?? 0), buttons: Array.from(r.buttons, (c) => c?.[i] ?? 0) }]);
+    look.add([
+      {
+        t: r.t[i]!,
+        axes: Array.from(r.axes, (c) => c?.[i] ?? 0),
+        buttons: Array.from(r.buttons, (c) => c?.[i] ?? 0),
+      },
+    ]);
   return look.state().controls;
 }

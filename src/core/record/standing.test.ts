@@ -1,8 +1,23 @@
 import { NOTHING_ASKED } from "../prove/proof";
-import { baselineOf, blocksOf, firmOf, lineOf, mayProve, nextActionOf, proofOf, type UnitFacts, unitGrade } from "./standing";
+import {
+  baselineOf,
+  blocksOf,
+  firmOf,
+  lineOf,
+  mayProve,
+  nextActionOf,
+  proofOf,
+  type UnitFacts,
+  unitGrade,
+} from "./standing";
 
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 20, 9, minute));
-const test_ = (id: string, minute: number, grade: "A" | "B" | "fail" = "A", purpose: "quick" | "full" = "full") => ({
+const test_ = (
+  id: string,
+  minute: number,
+  grade: "A" | "B" | "fail" = "A",
+  purpose: "quick" | "full" = "full",
+) => ({
   id,
   purpose,
   startedAt: at(minute),
@@ -59,7 +74,8 @@ describe("a recording that was not made here", () => {
     expect(baselineOf(facts({ tests: [elsewhere] }))?.id).toBe("import");
   });
   test("counts once a lead took it, but the same content twice never does", () => {
-    const right = (change: object) => mayProve({ source: "import", opened: false, taken: false, repeated: false, ...change });
+    const right = (change: object) =>
+      mayProve({ source: "import", opened: false, taken: false, repeated: false, ...change });
     expect(right({})).toBe(false);
     expect(right({ source: "playback" })).toBe(false);
     expect(right({ taken: true })).toBe(true);
@@ -108,7 +124,10 @@ test("swollen stops everything; wet skips the test", () => {
   expect(nextActionOf(facts({ swollen: true, tests: [test_("f", 5)] }))).toBe("quarantine");
   const wet = facts({ liquid: true });
   expect(nextActionOf(wet)).toBe("dry-out");
-  expect(lineOf(wet).find((s) => s.station === "test")).toMatchObject({ said: { code: "wet" }, state: "skipped" });
+  expect(lineOf(wet).find((s) => s.station === "test")).toMatchObject({
+    said: { code: "wet" },
+    state: "skipped",
+  });
   expect(nextActionOf(facts({ liquid: true, liquidCleared: true }))).toBe("first-test");
 });
 
@@ -153,32 +172,46 @@ describe("the line of stations", () => {
     expect(word(facts(), "prove").said).toEqual({ code: "not-proven" });
   });
   test("a quick look is no test", () =>
-    expect(word(facts({ tests: [test_("q", 1, "A", "quick")] }), "test").said).toEqual({ code: "quick-only" }));
+    expect(word(facts({ tests: [test_("q", 1, "A", "quick")] }), "test").said).toEqual({
+      code: "quick-only",
+    }));
   test("a failing test says so, a good one its grade", () => {
     expect(word(full("fail"), "test").said).toEqual({ code: "grade", grade: "fail" });
     expect(word(full("A"), "prove")).toMatchObject({ said: { code: "grade", grade: "A" }, state: "done" });
   });
   test("open and settled faults", () => {
     const fault = (status: "open" | "mended", number: number) => ({ id: String(number), number, status });
-    expect(word(facts({ faults: [fault("open", 1), fault("mended", 2)] }), "find").said).toEqual({ code: "open", count: 1 });
+    expect(word(facts({ faults: [fault("open", 1), fault("mended", 2)] }), "find").said).toEqual({
+      code: "open",
+      count: 1,
+    });
     expect(word(facts({ faults: [fault("mended", 1)] }), "find").said).toEqual({ code: "all-settled" });
   });
   test("mends are counted, and an open unit says what is apart", () => {
     const mends = [{ at: at(60), opened: true }];
     expect(word(facts({ mends }), "mend").said).toEqual({ code: "entries", count: 1 });
     expect(word(facts({ mends: [...mends, ...mends] }), "mend").said).toEqual({ code: "entries", count: 2 });
-    expect(word(facts({ mends, apart: { items: 3, steps: 2, begun: true } }), "mend").said).toEqual({ code: "apart", count: 2 });
+    expect(word(facts({ mends, apart: { items: 3, steps: 2, begun: true } }), "mend").said).toEqual({
+      code: "apart",
+      count: 2,
+    });
   });
   test("swollen stops the line at the door and locks the test", () => {
     const line = lineOf(facts({ swollen: true }));
-    expect(line.find((x) => x.station === "intake")).toMatchObject({ said: { code: "quarantine" }, state: "stop" });
+    expect(line.find((x) => x.station === "intake")).toMatchObject({
+      said: { code: "quarantine" },
+      state: "stop",
+    });
     expect(line.find((x) => x.station === "test")).toMatchObject({ said: { code: "locked" }, state: "stop" });
   });
   test("a unit that left has no station where work goes on", () => {
     const left = facts({ tests: [test_("f", 5)], ending: "sold-as-found" });
     expect(nextActionOf(left)).toBe("closed");
     expect(lineOf(left).filter((x) => x.state === "now")).toEqual([]);
-    expect(word(left, "release")).toMatchObject({ said: { code: "ended", ending: "sold-as-found" }, state: "done" });
+    expect(word(left, "release")).toMatchObject({
+      said: { code: "ended", ending: "sold-as-found" },
+      state: "done",
+    });
   });
 });
 

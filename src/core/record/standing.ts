@@ -52,8 +52,12 @@ export type RecordingSource = (typeof RECORDING_SOURCES)[number];
  * taken it, with a reason that is printed. The same content twice is no second test, whoever takes it; only the stand-in, which is
  * made by a seed, may give the same again.
  */
-export const mayProve = (r: { source: RecordingSource; opened: boolean; taken: boolean; repeated: boolean }): boolean =>
-  r.source === "simulated" || (!r.repeated && (r.taken || (r.source === "gamepad" && r.opened)));
+export const mayProve = (r: {
+  source: RecordingSource;
+  opened: boolean;
+  taken: boolean;
+  repeated: boolean;
+}): boolean => r.source === "simulated" || (!r.repeated && (r.taken || (r.source === "gamepad" && r.opened)));
 
 export type RecordedCheck = { functionId: string; result: CheckResult; at: Date };
 
@@ -101,20 +105,40 @@ export type Block =
   | ProofBlock;
 
 /** What nobody can release over, not even a lead with a stated limit. */
-export const FIRM_BLOCKS = ["swollen", "liquid", "apart", "recall", "no-proof"] as const satisfies readonly Block["code"][];
+export const FIRM_BLOCKS = [
+  "swollen",
+  "liquid",
+  "apart",
+  "recall",
+  "no-proof",
+] as const satisfies readonly Block["code"][];
 export type FirmBlock = (typeof FIRM_BLOCKS)[number];
 export const firmOf = (blocks: readonly Block[]): FirmBlock[] =>
   FIRM_BLOCKS.filter((code) => blocks.some((b) => b.code === code));
 
 /** What a station comes to, for the text layer to say. */
 export type StationSaid =
-  | { code: "quarantine" | "taken-in" | "locked" | "wet" | "quick-only" | "not-tested" | "all-settled" | "no-fault" }
+  | {
+      code:
+        | "quarantine"
+        | "taken-in"
+        | "locked"
+        | "wet"
+        | "quick-only"
+        | "not-tested"
+        | "all-settled"
+        | "no-fault";
+    }
   | { code: "not-decided" | "nothing-yet" | "not-proven" | "in-house" }
   | { code: "open" | "apart" | "entries"; count: number }
   | { code: "grade"; grade: Grade }
   | { code: "decided"; disposition: Disposition }
   | { code: "ended"; ending: Ending };
-export type StationWord = { station: Station; said: StationSaid; state: "todo" | "now" | "done" | "skipped" | "stop" };
+export type StationWord = {
+  station: Station;
+  said: StationSaid;
+  state: "todo" | "now" | "done" | "skipped" | "stop";
+};
 
 const rank: Record<Grade, number> = { A: 0, B: 1, C: 2, untested: 3, fail: 4 };
 export const belowFloor = (grade: Grade, floor: Grade): boolean => rank[grade] > rank[floor];
@@ -157,7 +181,8 @@ export function functionBlocksOf(facts: ProofFacts & Pick<UnitFacts, "functions"
   const lastMend = lastMendOf(facts);
   return facts.functions.flatMap((functionId): Block[] => {
     const check = facts.checks.find((c) => c.functionId === functionId);
-    const stale = check !== undefined && lastMend !== null && check.at <= lastMend && check.result !== "not-fitted";
+    const stale =
+      check !== undefined && lastMend !== null && check.at <= lastMend && check.result !== "not-fitted";
     if (check === undefined || check.result === "not-tested" || stale)
       return [{ code: "function", functionId, result: "not-tested" }];
     return check.result === "fail" ? [{ code: "function", functionId, result: "fail" }] : [];
@@ -170,9 +195,11 @@ export function blocksOf(facts: UnitFacts): Block[] {
   if (facts.swollen) blocks.push({ code: "swollen" });
   if (facts.liquid && !facts.liquidCleared) blocks.push({ code: "liquid" });
   const lastMend = lastMendOf(facts);
-  if (proofOf(facts) === null) blocks.push({ code: "no-proof", lastMend, elsewhere: allFullSince(facts).length > 0 });
+  if (proofOf(facts) === null)
+    blocks.push({ code: "no-proof", lastMend, elsewhere: allFullSince(facts).length > 0 });
   blocks.push(...controlBlocksOf(facts), ...functionBlocksOf(facts));
-  for (const fault of facts.faults) if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
+  for (const fault of facts.faults)
+    if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
   for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
   if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
@@ -219,7 +246,9 @@ export function proofActionOf(facts: ProofFacts): NextAction | null {
 
 /** The one next action. */
 export const nextActionOf = (facts: UnitFacts): NextAction =>
-  earlyActionOf(earlyOf(facts)) ?? proofActionOf(facts) ?? (blocksOf(facts).length > 0 ? "settle-blocks" : "release");
+  earlyActionOf(earlyOf(facts)) ??
+  proofActionOf(facts) ??
+  (blocksOf(facts).length > 0 ? "settle-blocks" : "release");
 
 const STATION_OF: Record<NextAction, Station> = {
   quarantine: "intake",
@@ -260,9 +289,14 @@ export function lineOf(facts: UnitFacts): StationWord[] {
         ? [{ code: "entries", count: mended }, "done"]
         : [{ code: "nothing-yet" }, "todo"],
     prove: proof
-      ? [{ code: "grade", grade: proof.grade }, proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done"]
+      ? [
+          { code: "grade", grade: proof.grade },
+          proof.grade === "fail" || proof.grade === "untested" ? "todo" : "done",
+        ]
       : [{ code: "not-proven" }, "todo"],
-    release: facts.ending ? [{ code: "ended", ending: facts.ending }, "done"] : [{ code: "in-house" }, "todo"],
+    release: facts.ending
+      ? [{ code: "ended", ending: facts.ending }, "done"]
+      : [{ code: "in-house" }, "todo"],
   };
   return STATIONS.map((station) => {
     const [what, state] = said[station];
@@ -271,7 +305,11 @@ export function lineOf(facts: UnitFacts): StationWord[] {
   });
 }
 
-function testSaid(facts: UnitFacts, full: readonly RecordedTest[], wet: boolean): [StationSaid, StationWord["state"]] {
+function testSaid(
+  facts: UnitFacts,
+  full: readonly RecordedTest[],
+  wet: boolean,
+): [StationSaid, StationWord["state"]] {
   if (facts.swollen) return [{ code: "locked" }, "stop"];
   if (wet) return [{ code: "wet" }, "skipped"];
   if (full.length) return [{ code: "grade", grade: full[0]!.grade }, "done"];

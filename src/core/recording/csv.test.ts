@@ -46,7 +46,12 @@ test("a value outside -1..1 is fine where no control reads it", () => {
 });
 
 test("writing and reading again gives the same recording", () => {
-  const r = simulateFullTest(STANDARD_MAP.controls.slice(0, 4), { seed: 3, rateHz: 125, bits: 8, faults: {} });
+  const r = simulateFullTest(STANDARD_MAP.controls.slice(0, 4), {
+    seed: 3,
+    rateHz: 125,
+    bits: 8,
+    faults: {},
+  });
   const back = read([...writeRecordingCsv(r)].join(""));
   if (!back.ok) throw new Error(csvProblemText(back.problem));
   expect(back.value.length).toBe(r.length);

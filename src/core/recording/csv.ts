@@ -43,7 +43,8 @@ function readHeader(names: readonly string[], map: InputMap): Result<Header, Csv
     if (at.has(name) && name !== "") return refuse({ code: "csv-double-column", column: name.slice(0, 40) });
     at.set(name, i);
   }
-  for (const column of ["t_ms", "step"]) if (!at.has(column)) return refuse({ code: "csv-missing-column", column });
+  for (const column of ["t_ms", "step"])
+    if (!at.has(column)) return refuse({ code: "csv-missing-column", column });
   const channels: Column[] = [];
   for (const [name, i] of at) {
     const match = CHANNEL.exec(name);
@@ -103,11 +104,19 @@ export class RecordingReader {
   private takeRow(cells: readonly string[], h: Header): CsvProblem | undefined {
     const row = ++this.row;
     if (row > this.maxRows) return { code: "csv-too-many-rows", limit: this.maxRows };
-    if (cells.length !== h.width) return { code: "csv-row-length", row, got: cells.length, expected: h.width };
+    if (cells.length !== h.width)
+      return { code: "csv-row-length", row, got: cells.length, expected: h.width };
     const t = readDecimal(cells[h.t]!);
     if (t === undefined) return notANumber(row, "t_ms", cells[h.t]!);
     if (Math.abs(t) > MAX_TIME_MS)
-      return { code: "csv-out-of-range", row, column: "t_ms", value: t, low: -MAX_TIME_MS, high: MAX_TIME_MS };
+      return {
+        code: "csv-out-of-range",
+        row,
+        column: "t_ms",
+        value: t,
+        low: -MAX_TIME_MS,
+        high: MAX_TIME_MS,
+      };
     if (row === 1) this.firstT = t;
     if (t < this.lastT) return { code: "csv-time-backwards", row, t, previous: this.lastT };
     if (t - this.firstT > MAX_HOURS * 3600_000) return { code: "csv-too-long", limitHours: MAX_HOURS };
@@ -173,7 +182,12 @@ export class RowFeeder {
 }
 
 /** Options that every reader of the format passes to the CSV parser (RFC 4180). */
-export const CSV_OPTIONS = { delimiter: ",", header: false, skipEmptyLines: false, dynamicTyping: false } as const;
+export const CSV_OPTIONS = {
+  delimiter: ",",
+  header: false,
+  skipEmptyLines: false,
+  dynamicTyping: false,
+} as const;
 
 /**
  * Whether every line is as short as a row can be and closes its quotes. A parser that looks for a line's end, or for a closing quote,
@@ -199,7 +213,11 @@ function lineProblem(text: string): CsvProblem | undefined {
 }
 
 /** Reads a whole interchange file held as text. For files that may be large, stream through RecordingReader instead. */
-export function readRecordingCsv(text: string, map: InputMap, maxRows?: number): Result<Recording, CsvProblem> {
+export function readRecordingCsv(
+  text: string,
+  map: InputMap,
+  maxRows?: number,
+): Result<Recording, CsvProblem> {
   const reader = new RecordingReader(map, maxRows);
   const feeder = new RowFeeder(reader);
   let problem = lineProblem(text);

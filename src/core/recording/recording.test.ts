@@ -46,7 +46,10 @@ describe("a recording as it grows", () => {
     const builder = built(10, (i) => ({ cue: i === 7 }));
     builder.setAside(5);
     const r = builder.view();
-    expect([...r.step].map((s) => STEPS[s])).toEqual([...Array<string>(5).fill("press"), ...Array<string>(5).fill("free")]);
+    expect([...r.step].map((s) => STEPS[s])).toEqual([
+      ...Array<string>(5).fill("press"),
+      ...Array<string>(5).fill("free"),
+    ]);
     expect(r.cue[7]).toBe(0);
     expect(r.axes[0]![9]).toBe(0.25);
   });
@@ -68,11 +71,17 @@ describe("as a file", () => {
   });
   test("a file that is too long is refused at the row beyond, not read in part", () => {
     const text = [...writeRecordingCsv(built(20).view())].join("");
-    expect(readRecordingCsv(text, STANDARD_MAP, 10)).toEqual({ ok: false, problem: { code: "csv-too-many-rows", limit: 10 } });
+    expect(readRecordingCsv(text, STANDARD_MAP, 10)).toEqual({
+      ok: false,
+      problem: { code: "csv-too-many-rows", limit: 10 },
+    });
   });
   test("too many columns are refused by the header", () => {
     const header = ["t_ms", "step", ...Array.from({ length: 300 }, (_, i) => `x${i}`)].join(",");
-    expect(readRecordingCsv(`${header}\n`, STANDARD_MAP)).toMatchObject({ ok: false, problem: { code: "csv-too-many-columns" } });
+    expect(readRecordingCsv(`${header}\n`, STANDARD_MAP)).toMatchObject({
+      ok: false,
+      problem: { code: "csv-too-many-columns" },
+    });
   });
 });
 
@@ -92,7 +101,10 @@ describe("rows as they stream in", () => {
   });
   test("a blank last line is fine, one in the middle is not, also across chunks", () => {
     expect(feed([header, ["0", "rest"], [""]]).problem).toBeUndefined();
-    expect(feed([header, ["0", "rest"], [""]], [["4", "rest"]]).problem).toMatchObject({ code: "csv-row-length", row: 2 });
+    expect(feed([header, ["0", "rest"], [""]], [["4", "rest"]]).problem).toMatchObject({
+      code: "csv-row-length",
+      row: 2,
+    });
   });
   test("a broken quotation mark is told with its row", () => {
     const reader = new RecordingReader(STANDARD_MAP);

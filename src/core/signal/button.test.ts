@@ -6,7 +6,8 @@ import { sprt } from "./sprt";
 import { Synthetic } from "./synthetic";
 
 const EVERY = 700;
-const of = (s: Synthetic, id = "face.south") => analyse(s.done(), STANDARD_MAP).analysis.controls[id] as ButtonResult;
+const of = (s: Synthetic, id = "face.south") =>
+  analyse(s.done(), STANDARD_MAP).analysis.controls[id] as ButtonResult;
 const rest = (s: Synthetic, v = 0) => s.add("rest", "", 2500, () => ({ buttons: { 0: v } }));
 const span = (t: number, from: number, ms = 90) => t >= from && t < from + ms;
 
@@ -16,7 +17,13 @@ const clean: Behaviour = (t) => ({ 0: span(t, 160) ? 1 : 0 });
 /** `n` cues 0.7 s apart; `press(t, i)` gives the buttons t ms after cue i. */
 function presses(s: Synthetic, n: number, press: Behaviour = clean, step: Step = "press"): Synthetic {
   const cues = Array.from({ length: n }, (_, i) => i * EVERY);
-  return s.add(step, "face.south", n * EVERY, (t) => ({ buttons: press(t % EVERY, Math.floor(t / EVERY)) }), cues);
+  return s.add(
+    step,
+    "face.south",
+    n * EVERY,
+    (t) => ({ buttons: press(t % EVERY, Math.floor(t / EVERY)) }),
+    cues,
+  );
 }
 const tested = (n: number, press?: Behaviour) => of(presses(rest(new Synthetic()), n, press));
 
@@ -101,9 +108,16 @@ test("stuck at rest fails, whatever else is missing", () => {
 });
 
 test("good in the middle and bad on the rim is a fault of its own", () => {
-  const s = presses(presses(rest(new Synthetic()), 15), 12, (t, i) => (i % 2 ? clean(t, i) : {}), "press-edge");
+  const s = presses(
+    presses(rest(new Synthetic()), 15),
+    12,
+    (t, i) => (i % 2 ? clean(t, i) : {}),
+    "press-edge",
+  );
   const r = of(s);
   expect(r.decision).toBe("good");
   expect(r.rim).toMatchObject({ cues: 12, missed: 6, decision: "bad" });
-  expect(r.reasons).toEqual([{ measure: "rim.decision", value: "bad", limit: "good", grade: "fail", note: "" }]);
+  expect(r.reasons).toEqual([
+    { measure: "rim.decision", value: "bad", limit: "good", grade: "fail", note: "" },
+  ]);
 });

@@ -2,7 +2,13 @@ import { clopperPearsonUpper } from "../math/binomial";
 import { type Prepared, type Run, gather, restRuns, runsFor, sum } from "./rows";
 import { type Decision, type MissTest, sprt } from "./sprt";
 
-export type PressFigures = { cues: number; registered: number; missed: number; missRateUpper95: number; decision: Decision };
+export type PressFigures = {
+  cues: number;
+  registered: number;
+  missed: number;
+  missRateUpper95: number;
+  decision: Decision;
+};
 
 /** Every measure of a button; null where the recording holds no evidence. */
 export type ButtonMeasures = {
@@ -51,7 +57,12 @@ type Sorted = { cued: CuedPress[]; extra: number };
 export type RimPress = { side: number; answered: boolean };
 
 /** Gives each press to its cue. Cues with under 450 ms of recording left are dropped, and so are their presses. */
-function answerCues(t: Float64Array, cues: readonly number[], presses: readonly Press[], runs: readonly Run[]): Sorted {
+function answerCues(
+  t: Float64Array,
+  cues: readonly number[],
+  presses: readonly Press[],
+  runs: readonly Run[],
+): Sorted {
   const end = t[t.length - 1]!;
   const cued = cues.map((cue): CuedPress => ({ cue, press: null }));
   const spans = runs.map((r) => [t[r.from]!, t[r.to - 1]!] as const);
@@ -133,13 +144,17 @@ export function measureButton(
   const presses = all.find((b) => b.id === id)!.presses;
   const restRows = restRuns(p, id);
   const restWeights = restRows && gather(p.weights, restRows);
-  const heldMs = restRows && sum(gather(v, restRows).map((value, i) => (value > PRESSED ? restWeights![i]! : 0)));
+  const heldMs =
+    restRows && sum(gather(v, restRows).map((value, i) => (value > PRESSED ? restWeights![i]! : 0)));
 
   const middle = runsFor(p, id, "press");
   const edge = runsFor(p, id, "press-edge");
   const both = [...middle, ...edge];
-  const inRuns = (press: Press) => both.some((r) => press.start >= t[r.from]! && press.start <= t[r.to - 1]! + LATE_MS);
-  const chattering = presses.filter((press, i) => i > 0 && press.start - presses[i - 1]!.end < CHATTER_MS && inRuns(press));
+  const inRuns = (press: Press) =>
+    both.some((r) => press.start >= t[r.from]! && press.start <= t[r.to - 1]! + LATE_MS);
+  const chattering = presses.filter(
+    (press, i) => i > 0 && press.start - presses[i - 1]!.end < CHATTER_MS && inRuns(press),
+  );
   const clean = presses.filter((press) => !chattering.includes(press) && press.start !== -Infinity);
   const atMiddle = answerCues(t, cueTimes(p, middle), clean, middle);
   const atEdge = answerCues(t, cueTimes(p, edge), clean, edge);

@@ -45,6 +45,10 @@ export function calibrate(
     low,
     high,
     // the median commutes with a rising map, so the new rest centre is the mapped old one: the origin
-    after: { restOffset: 0, reachMin: reachMinOf(reachOf(profile, [])), circularityError: circularityError(profile) },
+    after: {
+      restOffset: 0,
+      reachMin: reachMinOf(reachOf(profile, [])),
+      circularityError: circularityError(profile),
+    },
   };
 }

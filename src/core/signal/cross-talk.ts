@@ -3,7 +3,14 @@ import type { Prepared, Run } from "./rows";
 const BEYOND = 0.3;
 
 /** Lean of a line through weighted points, by total least squares: degrees from the first axis. Null without points. */
-function lean(points: { sx: number; sy: number; sxx: number; syy: number; sxy: number; w: number }): number | null {
+function lean(points: {
+  sx: number;
+  sy: number;
+  sxx: number;
+  syy: number;
+  sxy: number;
+  w: number;
+}): number | null {
   const { sx, sy, sxx, syy, sxy, w } = points;
   if (w <= 0) return null;
   const vxx = sxx - (sx * sx) / w;
@@ -34,7 +41,8 @@ export function crossTalk(
     for (let i = run.from; i < run.to; i++) {
       const right = x[i]!;
       const upward = -y[i]!;
-      if (Math.abs(right) > BEYOND && Math.abs(right) > Math.abs(upward)) add(side, right, upward, p.weights[i]!);
+      if (Math.abs(right) > BEYOND && Math.abs(right) > Math.abs(upward))
+        add(side, right, upward, p.weights[i]!);
       else if (upward > BEYOND && upward > Math.abs(right)) add(up, upward, -right, p.weights[i]!);
     }
   return { x: lean(side), y: lean(up) };

@@ -68,10 +68,17 @@ function medianChangeMs(p: Prepared, x: Float64Array, y: Float64Array, runs: rea
 }
 
 /** A return from above 0.8 to within 0.2 of the rest centre that stays there: the hand let go. */
-function isRelease(t: Float64Array, x: Float64Array, y: Float64Array, { from, last, run }: Event, centre: Point): boolean {
+function isRelease(
+  t: Float64Array,
+  x: Float64Array,
+  y: Float64Array,
+  { from, last, run }: Event,
+  centre: Point,
+): boolean {
   const start = t[from]!;
   let held = false;
-  for (let i = from; i >= run.from && start - t[i]! <= RELEASE_MS && !held; i--) held = Math.hypot(x[i]!, y[i]!) > RELEASE_FROM;
+  for (let i = from; i >= run.from && start - t[i]! <= RELEASE_MS && !held; i--)
+    held = Math.hypot(x[i]!, y[i]!) > RELEASE_FROM;
   if (!held) return false;
   const home = (i: number) => Math.hypot(x[i]! - centre[0], y[i]! - centre[1]) <= RELEASE_TO;
   let i = last;

@@ -11,7 +11,16 @@ const COVERAGE_NEEDED = 0.9;
 const TURNS_NEEDED = 2;
 const MAX_TURNS_PER_S = 2;
 
-export const DIRECTIONS = ["right", "upRight", "up", "upLeft", "left", "downLeft", "down", "downRight"] as const;
+export const DIRECTIONS = [
+  "right",
+  "upRight",
+  "up",
+  "upLeft",
+  "left",
+  "downLeft",
+  "down",
+  "downRight",
+] as const;
 export type Direction = (typeof DIRECTIONS)[number];
 export type Reach = Record<Direction, number | null>;
 
@@ -64,7 +73,12 @@ export function measureOuter(p: Prepared, x: Float64Array, y: Float64Array, runs
   };
 }
 
-function sectorQuantiles(sector: Uint8Array, r: Float64Array, w: Float64Array, counts: Uint32Array): (number | null)[] {
+function sectorQuantiles(
+  sector: Uint8Array,
+  r: Float64Array,
+  w: Float64Array,
+  counts: Uint32Array,
+): (number | null)[] {
   const starts = new Uint32Array(SECTORS + 1);
   for (let k = 0; k < SECTORS; k++) starts[k + 1] = starts[k]! + counts[k]!;
   const next = starts.slice(0, SECTORS);

@@ -18,7 +18,10 @@ const FAULTS = [
     triggers: { "trigger.left": { full: 0.96, rest: 0.02, hole: 0.09 } },
     buttons: { "face.south": { missRate: 0.4 } },
   },
-  { sticks: { "stick.left": { scatter: 0.05, noise: 0.012 } }, triggers: { "trigger.left": { backtrack: 0.05 } } },
+  {
+    sticks: { "stick.left": { scatter: 0.05, noise: 0.012 } },
+    triggers: { "trigger.left": { backtrack: 0.05 } },
+  },
 ];
 const recorded = (i: number): Recording =>
   simulateFullTest(CONTROLS, { seed: 40 + i, rateHz: 500, bits: 16, faults: FAULTS[i]! as never });
@@ -35,7 +38,12 @@ function rewritten(
   for (let i = 0; i < r.length; i++) {
     due.cue ||= r.cue[i] === 1; // a cue on a row that is left out belongs to the next
     for (let k = 0; k < rows(i); k++) {
-      const row = b.row(r.t[i]! + k * 0.4, r.step[i]!, r.control[i] ? r.controlNames[r.control[i]! - 1]! : "", due.cue);
+      const row = b.row(
+        r.t[i]! + k * 0.4,
+        r.step[i]!,
+        r.control[i] ? r.controlNames[r.control[i]! - 1]! : "",
+        due.cue,
+      );
       due.cue = false;
       r.axes.forEach((c, a) => b.setAxis(row, a, change(c![i]!, `a${a}`)));
       r.buttons.forEach((c, a) => b.setButton(row, a, change(c![i]!, `b${a}`)));
@@ -59,13 +67,22 @@ function expectSame(a: ReturnType<typeof of>, b: ReturnType<typeof of>, within: 
   for (const m of STICK)
     expect([m, Math.abs(a.stick[m]! - b.stick[m]!)]).toEqual([m, expect.closeTo(0, -Math.log10(2 * within))]);
   for (const m of TRIGGER)
-    expect([m, Math.abs(a.trigger[m]! - b.trigger[m]!)]).toEqual([m, expect.closeTo(0, -Math.log10(2 * within))]);
+    expect([m, Math.abs(a.trigger[m]! - b.trigger[m]!)]).toEqual([
+      m,
+      expect.closeTo(0, -Math.log10(2 * within)),
+    ]);
   expect(b.stick.jumps?.count).toBe(a.stick.jumps?.count);
-  expect([b.button.cues, b.button.missed, b.button.decision]).toEqual([a.button.cues, a.button.missed, a.button.decision]);
+  expect([b.button.cues, b.button.missed, b.button.decision]).toEqual([
+    a.button.cues,
+    a.button.missed,
+    a.button.decision,
+  ]);
 }
 
 describe.each(recordings.map((r, i) => [i, r] as const))("controller %i", (_, r) => {
-  test.each([2, 4])("every row in %i", (n) => expectSame(of(r), of(rewritten(r, (i) => (i % n === 0 ? 1 : 0))), 0.01));
+  test.each([2, 4])("every row in %i", (n) =>
+    expectSame(of(r), of(rewritten(r, (i) => (i % n === 0 ? 1 : 0))), 0.01),
+  );
 
   test("identical repeats, two or three of a row", () =>
     expectSame(of(r), of(rewritten(r, (i) => 1 + (i % 3 === 0 ? 2 : 0))), 0.005));
@@ -98,7 +115,12 @@ describe.each(recordings.map((r, i) => [i, r] as const))("controller %i", (_, r)
   test("time moved on and the order of columns change nothing", () => {
     const later = new RecordingBuilder([1, 0], [1, 0]);
     for (let i = 0; i < r.length; i++) {
-      const row = later.row(r.t[i]! + 1e6, r.step[i]!, r.control[i] ? r.controlNames[r.control[i]! - 1]! : "", r.cue[i] === 1);
+      const row = later.row(
+        r.t[i]! + 1e6,
+        r.step[i]!,
+        r.control[i] ? r.controlNames[r.control[i]! - 1]! : "",
+        r.cue[i] === 1,
+      );
       r.axes.forEach((c, a) => later.setAxis(row, a, c![i]!));
       r.buttons.forEach((c, a) => later.setButton(row, a, c![i]!));
     }

@@ -70,7 +70,8 @@ function settledPlace(track: Track, held: number, gone: number): Point | null {
 function staysAway(track: Track, held: number): boolean {
   const { t, x, y, run } = track;
   let peak = 0;
-  for (let i = held; i >= run.from && radius(track, i) > NEXT_PUSH; i--) peak = Math.max(peak, radius(track, i));
+  for (let i = held; i >= run.from && radius(track, i) > NEXT_PUSH; i--)
+    peak = Math.max(peak, radius(track, i));
   let start = held + 1;
   for (let i = held + 1; i < run.to; i++) {
     const r = radius(track, i);
@@ -82,9 +83,13 @@ function staysAway(track: Track, held: number): boolean {
 }
 
 /** The figures of the settled places about the rest centre; null when there is nothing to judge. */
-export function releaseFigures({ settled, neverLetGo }: Releases, centre: Point | null): ReleaseFigures | null {
+export function releaseFigures(
+  { settled, neverLetGo }: Releases,
+  centre: Point | null,
+): ReleaseFigures | null {
   if (settled.length === 0 && neverLetGo === 0) return null;
-  if (centre === null) return settled.length === 0 ? { releases: 0, worst: NaN, spread: NaN, stuck: neverLetGo } : null;
+  if (centre === null)
+    return settled.length === 0 ? { releases: 0, worst: NaN, spread: NaN, stuck: neverLetGo } : null;
   const d = settled.map(([x, y]) => Math.hypot(x - centre[0], y - centre[1]));
   return {
     releases: settled.length,

@@ -26,7 +26,12 @@ function runsOf({ step, control, length }: Recording): Run[] {
 }
 
 export function prepare(recording: Recording, medianInterval: number): Prepared {
-  return { recording, weights: rowWeights(recording.t), runs: recording.length ? runsOf(recording) : [], medianInterval };
+  return {
+    recording,
+    weights: rowWeights(recording.t),
+    runs: recording.length ? runsOf(recording) : [],
+    medianInterval,
+  };
 }
 
 /** The runs of some steps that are about this control or about all. */

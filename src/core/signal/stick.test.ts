@@ -2,7 +2,8 @@ import { analyse, type StickResult } from "../analyse/analyse";
 import { STANDARD_MAP } from "../input/input";
 import { onCircle, Synthetic } from "./synthetic";
 
-const left = (s: Synthetic): StickResult => analyse(s.done(), STANDARD_MAP).analysis.controls["stick.left"] as StickResult;
+const left = (s: Synthetic): StickResult =>
+  analyse(s.done(), STANDARD_MAP).analysis.controls["stick.left"] as StickResult;
 const axes = (x: number, y: number) => ({ axes: [x, y, 0, 0] });
 const rest = (s: Synthetic, x = 0, y = 0, ms = 2500) => s.add("rest", "", ms, () => axes(x, y));
 
@@ -44,7 +45,9 @@ describe("rest", () => {
 
   test("rows count by their time: a burst of fast repeats does not move the median", () => {
     const slow = new Synthetic(20).add("rest", "", 3000, () => axes(0.02, 0));
-    const fast = new Synthetic(1).add("rest", "", 2900, () => axes(0.02, 0)).add("rest", "", 500, () => axes(0.5, 0));
+    const fast = new Synthetic(1)
+      .add("rest", "", 2900, () => axes(0.02, 0))
+      .add("rest", "", 500, () => axes(0.5, 0));
     expect(left(slow).restOffset).toBeCloseTo(0.02, 9);
     expect(left(fast).restOffset).toBeCloseTo(0.02, 9);
   });
@@ -130,7 +133,9 @@ describe("edge", () => {
       "gaps",
       () => {
         const arc = (t: number) => (110 * Math.PI * (Math.abs(((t / 1500) % 2) - 1) * 2 - 1)) / 180;
-        return rest(new Synthetic()).add("circle", "stick.left", 15000, (t) => axes(Math.cos(arc(t)), Math.sin(arc(t))));
+        return rest(new Synthetic()).add("circle", "stick.left", 15000, (t) =>
+          axes(Math.cos(arc(t)), Math.sin(arc(t))),
+        );
       },
       "coverage",
     ],
@@ -139,7 +144,11 @@ describe("edge", () => {
     expect(r.circularityError).toBeNull();
     expect(r.reach).toBeNull();
     expect(r.reachMin).toBeNull();
-    expect(r.reasons.find((x) => x.measure === "reachMin")).toMatchObject({ value: null, grade: "untested", note });
+    expect(r.reasons.find((x) => x.measure === "reachMin")).toMatchObject({
+      value: null,
+      grade: "untested",
+      note,
+    });
     expect(r.grade).not.toBe("A");
   });
 
@@ -161,7 +170,9 @@ describe("edge", () => {
     const r = left(rest(new Synthetic()).add("circle", "stick.left", 5100, () => axes(0.01, 0)));
     expect(r.noAnswer).toBe(true);
     expect(r.grade).toBe("fail");
-    expect(left(rest(new Synthetic()).add("circle", "stick.left", 4000, () => axes(0.01, 0))).noAnswer).toBeNull();
+    expect(
+      left(rest(new Synthetic()).add("circle", "stick.left", 4000, () => axes(0.01, 0))).noAnswer,
+    ).toBeNull();
   });
 });
 
@@ -183,7 +194,9 @@ describe("jumps", () => {
   });
 
   test("letting go is no jump", () => {
-    const s = circles(rest(new Synthetic())).add("circle", "stick.left", 1000, (t) => (t < 300 ? axes(1, 0) : axes(0.02, 0)));
+    const s = circles(rest(new Synthetic())).add("circle", "stick.left", 1000, (t) =>
+      t < 300 ? axes(1, 0) : axes(0.02, 0),
+    );
     expect(left(s).jumps!.count).toBe(0);
   });
 
@@ -193,7 +206,9 @@ describe("jumps", () => {
   });
 
   test("a count of 0 needs valid circles; seen leaps stand without", () => {
-    const none = rest(new Synthetic()).add("circle", "stick.left", 1000, (t) => axes(...onCircle(t, () => 1)));
+    const none = rest(new Synthetic()).add("circle", "stick.left", 1000, (t) =>
+      axes(...onCircle(t, () => 1)),
+    );
     expect(left(none).jumps).toBeNull();
     const seen = rest(new Synthetic()).add("sweep", "stick.left", 2000, (t) => axes(t > 1000 ? 0.5 : 0, 0));
     expect(left(seen).jumps!.count).toBe(1);

@@ -71,7 +71,10 @@ export function measureStick(
   const edge = problem === null ? outer : null;
   const reach = edge && reachOf(edge.profile, dead ?? []);
 
-  const found = moving.length && problem !== "too-fast" ? findJumps(p, x, y, moving, rest ?? { centre: [0, 0], noise: 0 }) : null;
+  const found =
+    moving.length && problem !== "too-fast"
+      ? findJumps(p, x, y, moving, rest ?? { centre: [0, 0], noise: 0 })
+      : null;
   const sweep = runsFor(p, id, "sweep");
   const enough = rest !== null && (released?.releases ?? 0) >= RELEASES_NEEDED;
   return {

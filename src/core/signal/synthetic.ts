@@ -23,7 +23,14 @@ export class Synthetic {
       const { axes = [0, 0, 0, 0], buttons = {} } = at(s);
       const cue = left.length > 0 && s >= left[0]!;
       if (cue) left.shift();
-      this.builder.add({ t: this.t, step, control, cue, axes, buttons: Array.from({ length: 17 }, (_, i) => buttons[i] ?? 0) });
+      this.builder.add({
+        t: this.t,
+        step,
+        control,
+        cue,
+        axes,
+        buttons: Array.from({ length: 17 }, (_, i) => buttons[i] ?? 0),
+      });
     }
     return this;
   }
@@ -36,7 +43,12 @@ export class Synthetic {
 const TURN_MS = 1000;
 
 /** A stick on a circle: `turns` counter-clockwise (up is up) after `s` ms at one turn a second, on an edge of radius `edge(angle)`. */
-export const onCircle = (s: number, edge: (angle: number) => number, turnMs = TURN_MS, way = 1): [number, number] => {
+export const onCircle = (
+  s: number,
+  edge: (angle: number) => number,
+  turnMs = TURN_MS,
+  way = 1,
+): [number, number] => {
   const a = (way * 2 * Math.PI * s) / turnMs;
   const r = edge(a);
   return [r * Math.cos(a), -r * Math.sin(a)];

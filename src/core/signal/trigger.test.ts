@@ -2,7 +2,8 @@ import { analyse, type TriggerResult } from "../analyse/analyse";
 import { STANDARD_MAP } from "../input/input";
 import { Synthetic } from "./synthetic";
 
-const measure = (s: Synthetic) => analyse(s.done(), STANDARD_MAP).analysis.controls["trigger.left"] as TriggerResult;
+const measure = (s: Synthetic) =>
+  analyse(s.done(), STANDARD_MAP).analysis.controls["trigger.left"] as TriggerResult;
 const b6 = (v: number) => ({ buttons: { 6: v } });
 const rest = (s: Synthetic, v = 0) => s.add("rest", "", 2500, () => b6(v));
 /** Up in `upMs` along `shape`, held 200 ms, back in 300 ms, 300 ms of rest. */
@@ -51,7 +52,9 @@ test("a value that leaps leaves a hole in the travel", () => {
 test("backtrack is a fall within 50 ms, not a slow hesitation", () => {
   const dip = measure(pulls(3, 1000, (u) => (u > 0.5 && u < 0.51 ? u - 0.05 : u)));
   expect(dip.backtrack).toBeCloseTo(0.05, 1);
-  const hesitates = measure(pulls(3, 2000, (u) => (u < 0.4 ? u : u < 0.6 ? 0.4 - (u - 0.4) * 0.2 : 0.36 + (u - 0.6) * 1.6)));
+  const hesitates = measure(
+    pulls(3, 2000, (u) => (u < 0.4 ? u : u < 0.6 ? 0.4 - (u - 0.4) * 0.2 : 0.36 + (u - 0.6) * 1.6)),
+  );
   expect(hesitates.backtrack).toBeLessThan(0.01);
 });
 

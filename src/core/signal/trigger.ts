@@ -77,7 +77,11 @@ function largestLeap(t: Float64Array, v: Float64Array, { from, peak }: Pull): nu
 }
 
 /** Measures one trigger from its column of values in 0..1. Source: docs/measures.md, "Triggers". */
-export function measureTrigger(p: Prepared, id: string, v: Float64Array): { measures: TriggerMeasures; pulls: Pull[] } {
+export function measureTrigger(
+  p: Prepared,
+  id: string,
+  v: Float64Array,
+): { measures: TriggerMeasures; pulls: Pull[] } {
   const { t } = p.recording;
   const restRows = restRuns(p, id);
   const restValue = restRows && weightedMedian(gather(v, restRows), gather(p.weights, restRows));

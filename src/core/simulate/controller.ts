@@ -147,7 +147,8 @@ class SimulatedButton {
     if (!pressed && this.wasPressed) {
       const held = this.closed.find((c) => c.to === Infinity);
       if (held) held.to = t;
-      if (held && this.chance.happens(this.f.chatterRate ?? 0)) this.closed.push({ from: t + 20, to: t + 40 });
+      if (held && this.chance.happens(this.f.chatterRate ?? 0))
+        this.closed.push({ from: t + 20, to: t + 40 });
     }
     this.wasPressed = pressed;
     this.closed = this.closed.filter((c) => c.to > t);
@@ -197,7 +198,12 @@ export class SimulatedController implements ReadingSource {
     this.channels = {
       axes:
         1 +
-        Math.max(-1, ...used.flatMap((i) => ("axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : []))),
+        Math.max(
+          -1,
+          ...used.flatMap((i) =>
+            "axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : [],
+          ),
+        ),
       buttons: 1 + Math.max(-1, ...used.flatMap((i) => ("button" in i ? [i.button] : []))),
     };
     controls.forEach((c, i) => {
@@ -254,20 +260,25 @@ export class SimulatedController implements ReadingSource {
     for (const c of this.controls) {
       const g = c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity };
       if (c.kind === "stick") {
-        const raw = this.sticks.get(c.id)!.read(c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity }, t, dt);
+        const raw = this.sticks
+          .get(c.id)!
+          .read(c.id === this.control ? gesture : { ...idle, letGoAt: -Infinity }, t, dt);
         const table = this.settings.calibration?.[c.id];
         const [x, y] = table ? reported(raw, table) : raw;
         axes[c.input.axes[0]] = this.quantised(c.input.flip?.[0] ? -x : x, -1);
         axes[c.input.axes[1]] = this.quantised(c.input.flip?.[1] ? -y : y, -1);
       } else if (c.kind === "trigger") this.setTrigger(c, this.triggers.get(c.id)!.read(g), axes, buttons);
       else {
-        const on = this.buttons.get(c.id)!.read(g.pressed, t, this.step === "press-edge" ? this.rimSide : null);
+        const on = this.buttons
+          .get(c.id)!
+          .read(g.pressed, t, this.step === "press-edge" ? this.rimSide : null);
         this.setButton(c, on || fired.has(c.id), axes, buttons);
         const other = this.settings.faults.buttons?.[c.id]?.firesWith;
         if (on && other) fired.add(other);
       }
     }
-    for (const c of this.controls) if (c.kind === "button" && fired.has(c.id)) this.setButton(c, true, axes, buttons);
+    for (const c of this.controls)
+      if (c.kind === "button" && fired.has(c.id)) this.setButton(c, true, axes, buttons);
     return { t, axes: axes.map((v) => (Number.isNaN(v) ? 0 : v)), buttons };
   }
 
@@ -277,13 +288,23 @@ export class SimulatedController implements ReadingSource {
     return low + (Math.round(unit * steps) / steps) * (1 - low);
   }
 
-  private setTrigger(c: Extract<MappedControl, { kind: "trigger" }>, v: number, axes: number[], buttons: number[]): void {
+  private setTrigger(
+    c: Extract<MappedControl, { kind: "trigger" }>,
+    v: number,
+    axes: number[],
+    buttons: number[],
+  ): void {
     const value = this.quantised(v, 0);
     if ("button" in c.input) buttons[c.input.button] = value;
     else axes[c.input.axis] = c.input.released + value * (c.input.pulled - c.input.released);
   }
 
-  private setButton(c: Extract<MappedControl, { kind: "button" }>, on: boolean, axes: number[], buttons: number[]): void {
+  private setButton(
+    c: Extract<MappedControl, { kind: "button" }>,
+    on: boolean,
+    axes: number[],
+    buttons: number[],
+  ): void {
     if ("button" in c.input) buttons[c.input.button] = Math.max(buttons[c.input.button]!, on ? 1 : 0);
     else if (on) axes[c.input.hat] = c.input.values[0]!;
     else if (Number.isNaN(axes[c.input.hat])) axes[c.input.hat] = 9 / 7;

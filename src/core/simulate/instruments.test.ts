@@ -22,7 +22,9 @@ const failing = (preset: string) =>
   STEPS.flatMap((step) => {
     const reading = simulatedReading(step, PACK, 21, BENCH_PRESETS[preset]!)!;
     const result = judgeReading(reading, { supply: PACK, limits: HOUSE_LIMITS, reference: () => null });
-    return result.verdict === "pass" ? [] : [`${step.method}${step.functionKind ? ` ${step.functionKind}` : ""}`];
+    return result.verdict === "pass"
+      ? []
+      : [`${step.method}${step.functionKind ? ` ${step.functionKind}` : ""}`];
   });
 
 test.each([
@@ -39,7 +41,9 @@ test.each([
   ["deaf microphone", ["microphone"]],
   ["silent speaker", ["tone"]],
   ["weak right trigger", ["trigger-drag"]],
-])("a bench with %s fails %j and nothing else", (preset, expected) => expect(failing(preset)).toEqual(expected));
+])("a bench with %s fails %j and nothing else", (preset, expected) =>
+  expect(failing(preset)).toEqual(expected),
+);
 
 test("every preset of the page is held by the test above", () => {
   expect(Object.keys(BENCH_PRESETS)).toHaveLength(13);
@@ -52,7 +56,8 @@ test("the same seed reads the same, another reads another", () => {
 });
 
 test("a recording or a look has no made-up reading", () => {
-  for (const method of ["guided", "quick", "prompt"]) expect(simulatedReading({ method, subject: "x" }, PACK, 1, {})).toBeNull();
+  for (const method of ["guided", "quick", "prompt"])
+    expect(simulatedReading({ method, subject: "x" }, PACK, 1, {})).toBeNull();
 });
 
 test("places are gone through in an order that a hand can follow", () => {
@@ -63,12 +68,19 @@ test("places are gone through in an order that a hand can follow", () => {
 });
 
 test("two suspects at once: contacts first, since everything else is judged through them", () => {
-  const finding = (code: string) => ({ v: 1 as const, verdict: "fail" as const, figures: [], findings: [{ code }] });
+  const finding = (code: string) => ({
+    v: 1 as const,
+    verdict: "fail" as const,
+    figures: [],
+    findings: [{ code }],
+  });
   expect(supplySuspect([finding("cell-sags"), finding("contacts-break")])).toEqual({
     suspect: "contacts",
     because: ["contacts-break"],
   });
-  expect(supplySuspect([finding("cell-sags"), finding("sign-without-current")]).suspect).toBe("charging-circuit");
+  expect(supplySuspect([finding("cell-sags"), finding("sign-without-current")]).suspect).toBe(
+    "charging-circuit",
+  );
 });
 
 describe("triage", () => {

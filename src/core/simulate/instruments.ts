@@ -67,7 +67,8 @@ export class SimulatedMeter implements Instrument {
     const wobble = (v: number, share: number) => v * (1 + share * this.chance.normal());
     const open = this.supply.nominalVolts * (this.f.voltsShare ?? 1.06);
     if (quantity === "volts") return ok(wobble(open, 0.001));
-    if (quantity === "loaded-volts") return ok(wobble(open - (this.f.internalOhms ?? 0.18) * LOAD_AMPS, 0.001));
+    if (quantity === "loaded-volts")
+      return ok(wobble(open - (this.f.internalOhms ?? 0.18) * LOAD_AMPS, 0.001));
     if (quantity === "amps") return ok(LOAD_AMPS);
     if (quantity === "milliamps") return ok(wobble(LOAD_AMPS * 1000, 0.01));
     if (quantity === "grams") {
@@ -95,8 +96,14 @@ export function simulatedChargeLog(seed: number, supply: Supply, f: BenchFaults)
   const cells = Math.max(1, supply.cells);
   for (let minutes = 0; minutes <= 240; minutes += 5) {
     const share = Math.min(1, taken / wanted);
-    const broken = f.chargeBreaks ? Math.floor(minutes / 20) % 2 === 1 && minutes / 40 < f.chargeBreaks : false;
-    const flows = f.noCharge ? 0 : share < 0.75 ? current : current * Math.max(0.02, 1 - (share - 0.75) * 3.9);
+    const broken = f.chargeBreaks
+      ? Math.floor(minutes / 20) % 2 === 1 && minutes / 40 < f.chargeBreaks
+      : false;
+    const flows = f.noCharge
+      ? 0
+      : share < 0.75
+        ? current
+        : current * Math.max(0.02, 1 - (share - 0.75) * 3.9);
     const milliamps = broken ? 0 : Math.max(0, flows * (1 + 0.01 * chance.normal()));
     taken += (milliamps * 5) / 60;
     rows.push({ minutes, milliamps: round(milliamps, 1), volts: round((3.6 + 0.6 * share) * cells, 3) });
@@ -110,7 +117,8 @@ export function simulatedDischargeLog(seed: number, supply: Supply, f: BenchFaul
   const cells = Math.max(1, supply.cells);
   const full = { "nickel-metal-hydride": 1.33, alkaline: 1.5 }[supply.chemistry as string] ?? 4.05;
   const empty = { "nickel-metal-hydride": 1.0, alkaline: 0.9 }[supply.chemistry as string] ?? 3.0;
-  const hours = loadMilliamps > 0 ? ((supply.capacityMah ?? 800) * (f.capacityShare ?? 0.93)) / loadMilliamps : 24 * 300;
+  const hours =
+    loadMilliamps > 0 ? ((supply.capacityMah ?? 800) * (f.capacityShare ?? 0.93)) / loadMilliamps : 24 * 300;
   const every = loadMilliamps > 0 ? (hours * 60) / 40 : 360;
   return Array.from({ length: loadMilliamps > 0 ? 30 : 12 }, (_, i) => {
     const minutes = round(i * every, 1);
@@ -120,7 +128,12 @@ export function simulatedDischargeLog(seed: number, supply: Supply, f: BenchFaul
 }
 
 /** Moments at which fresh data came while a link was watched, and the places gone through. */
-export function simulatedLinkWatch(seed: number, what: "radio" | "cord" | "port", places: readonly string[], f: BenchFaults) {
+export function simulatedLinkWatch(
+  seed: number,
+  what: "radio" | "cord" | "port",
+  places: readonly string[],
+  f: BenchFaults,
+) {
   const chance = seeded(seed);
   const each = what === "radio" ? 1200 : 2600;
   const marks = places.map((place, i) => ({
@@ -140,10 +153,15 @@ export function simulatedLinkWatch(seed: number, what: "radio" | "cord" | "port"
 }
 
 /** Window levels as a microphone would give them: silence, the set phrase, a rubbed surface, and a tone. */
-export function simulatedSound(seed: number, what: "quiet" | "phrase" | "rub" | "silent" | "sounding", f: BenchFaults): number[] {
+export function simulatedSound(
+  seed: number,
+  what: "quiet" | "phrase" | "rub" | "silent" | "sounding",
+  f: BenchFaults,
+): number[] {
   const chance = seeded(seed + what.length * 7919);
   const loud = { quiet: 0.001, phrase: 0.09, rub: 0.03, silent: 0.0008, sounding: 0.05 }[what];
-  const deaf = (f.microphoneDeaf && (what === "phrase" || what === "rub")) || (f.speakerSilent && what === "sounding");
+  const deaf =
+    (f.microphoneDeaf && (what === "phrase" || what === "rub")) || (f.speakerSilent && what === "sounding");
   const level = deaf ? 0.0012 : loud;
   return Array.from({ length: 60 }, (_, i) => {
     const pause = what === "phrase" && i % 7 === 6 ? 0.1 : 1;
@@ -167,7 +185,8 @@ export class SimulatedSerialMeter implements LinePort {
     this.asked.push(query);
     if (query === "*IDN?") this.lines.push(this.identity);
     const given = this.answers[query];
-    if (given) this.lines.push(given[Math.min(given.length - 1, this.asked.filter((q) => q === query).length - 1)]!);
+    if (given)
+      this.lines.push(given[Math.min(given.length - 1, this.asked.filter((q) => q === query).length - 1)]!);
   }
 
   async readLine(): Promise<string | null> {
@@ -205,9 +224,19 @@ export function simulatedReading(
       };
     }
     case "charge-log":
-      return { kind: "charge-log", supply: subject, rows: simulatedChargeLog(seed, power, f), signShown: true };
+      return {
+        kind: "charge-log",
+        supply: subject,
+        rows: simulatedChargeLog(seed, power, f),
+        signShown: true,
+      };
     case "discharge-log":
-      return { kind: "discharge-log", supply: subject, rows: simulatedDischargeLog(seed, power, f, 150), loadMilliamps: 150 };
+      return {
+        kind: "discharge-log",
+        supply: subject,
+        rows: simulatedDischargeLog(seed, power, f, 150),
+        loadMilliamps: 150,
+      };
     case "link-watch": {
       const what = step.functionKind === "radio" ? "radio" : step.functionKind === "port" ? "port" : "cord";
       const watched = simulatedLinkWatch(seed, what, placesOf(what), f);
@@ -272,4 +301,8 @@ const valueOf = (r: Result<number, InstrumentProblem>): number | null => (r.ok ?
 export const WALK_METRES = 8;
 /** Where a watched link is taken through, in order. */
 export const placesOf = (what: "radio" | "cord" | "port"): readonly string[] =>
-  what === "cord" ? FLEX_PLACES : what === "port" ? PUSH_PLACES : Array.from({ length: WALK_METRES + 1 }, (_, i) => String(i));
+  what === "cord"
+    ? FLEX_PLACES
+    : what === "port"
+      ? PUSH_PLACES
+      : Array.from({ length: WALK_METRES + 1 }, (_, i) => String(i));

@@ -8,8 +8,13 @@ const TRIGGER: MappedControl = { id: "trigger.left", kind: "trigger", input: { b
 const SOUTH: MappedControl = { id: "face.south", kind: "button", input: { button: 0 } };
 const EAST: MappedControl = { id: "face.east", kind: "button", input: { button: 1 } };
 
-const measure = (controls: MappedControl[], faults: ControllerFaults, seed = 5): Record<string, ControlResult> =>
-  analyse(simulateFullTest(controls, { seed, rateHz: 200, bits: 12, faults }), inputMap(controls)).analysis.controls;
+const measure = (
+  controls: MappedControl[],
+  faults: ControllerFaults,
+  seed = 5,
+): Record<string, ControlResult> =>
+  analyse(simulateFullTest(controls, { seed, rateHz: 200, bits: 12, faults }), inputMap(controls)).analysis
+    .controls;
 const failing = (r: ControlResult) => r.reasons.filter((x) => x.grade === "fail").map((x) => x.measure);
 
 const stickCases: [string, StickFaults, string][] = [
@@ -25,16 +30,19 @@ const stickCases: [string, StickFaults, string][] = [
   ["no answer", { noAnswer: true }, "noAnswer"],
 ];
 
-test.each(stickCases)("the simulated stick with %s fails by the measure that names it", (_name, faults, expected) => {
-  const found = failing(measure([STICK], { sticks: { "stick.left": faults } })["stick.left"]!);
-  if (expected === "none") expect(found).toEqual([]);
-  else expect(found).toContain(expected);
-});
+test.each(stickCases)(
+  "the simulated stick with %s fails by the measure that names it",
+  (_name, faults, expected) => {
+    const found = failing(measure([STICK], { sticks: { "stick.left": faults } })["stick.left"]!);
+    if (expected === "none") expect(found).toEqual([]);
+    else expect(found).toContain(expected);
+  },
+);
 
 test("the figures are the injected ones", () => {
-  const r = measure([STICK], { sticks: { "stick.left": { offset: [0.06, -0.03], leanDeg: 4, reach: { right: 0.92 } } } })[
-    "stick.left"
-  ]!;
+  const r = measure([STICK], {
+    sticks: { "stick.left": { offset: [0.06, -0.03], leanDeg: 4, reach: { right: 0.92 } } },
+  })["stick.left"]!;
   if (r.kind !== "stick") throw new Error("a stick");
   expect(r.restCentre![0]).toBeCloseTo(0.06, 2);
   expect(r.restCentre![1]).toBeCloseTo(-0.03, 2);
@@ -49,7 +57,9 @@ test.each([
   ["a hole in its travel", { hole: 0.25 }, "largestStep"],
   ["no answer", { noAnswer: true }, "noAnswer"],
 ] as const)("the simulated trigger with %s fails by the measure that names it", (_name, faults, expected) => {
-  expect(failing(measure([TRIGGER], { triggers: { "trigger.left": faults } })["trigger.left"]!)).toContain(expected);
+  expect(failing(measure([TRIGGER], { triggers: { "trigger.left": faults } })["trigger.left"]!)).toContain(
+    expected,
+  );
 });
 
 test.each([

@@ -14,7 +14,9 @@ export class SimulatedPiece implements Instrument {
     const chance = seeded(seed);
     this.label = "simulated meter and gauge";
     const off = chance.happens(badShare);
-    const imbalance = off ? (chance.happens(0.5) ? 1 : -1) * chance.between(0.045, 0.14) : 0.009 * chance.normal();
+    const imbalance = off
+      ? (chance.happens(0.5) ? 1 : -1) * chance.between(0.045, 0.14)
+      : 0.009 * chance.normal();
     const total = 10_000 * (1 + 0.02 * chance.normal());
     this.ends = [(total / 2) * (1 + imbalance), (total / 2) * (1 - imbalance)];
     this.thick = Math.round(100 * thicknessMm * (1 + 0.008 * chance.normal())) / 100;

@@ -43,7 +43,9 @@ describe("ready-made faults", () => {
 
   test("a bridge needs two buttons", () => {
     expect(presetFaults("bridged", CONTROLS.slice(0, 4))).toEqual({});
-    expect(presetFaults("bridged", CONTROLS)).toEqual({ buttons: { "face.south": { firesWith: "face.east" } } });
+    expect(presetFaults("bridged", CONTROLS)).toEqual({
+      buttons: { "face.south": { firesWith: "face.east" } },
+    });
   });
 });
 
@@ -74,7 +76,8 @@ describe("a made-up piece of a batch", () => {
 
   test("about as many are bad as the batch is said to have", async () => {
     let bad = 0;
-    for (let seed = 0; seed < 2000; seed++) if (imbalance(await ends(new SimulatedPiece(seed, 0.15, 1.6))) > 0.0445) bad++;
+    for (let seed = 0; seed < 2000; seed++)
+      if (imbalance(await ends(new SimulatedPiece(seed, 0.15, 1.6))) > 0.0445) bad++;
     expect(bad / 2000).toBeGreaterThan(0.12);
     expect(bad / 2000).toBeLessThan(0.18);
   });

@@ -29,7 +29,10 @@ const stickFault = {
   "short-reach": { reach: { up: 0.86, left: 0.93 } },
 } as const;
 
-const triggerFault = { "short-trigger": { full: 0.91, rest: 0.03 }, "holed-trigger": { hole: 0.2, backtrack: 0.05 } } as const;
+const triggerFault = {
+  "short-trigger": { full: 0.91, rest: 0.03 },
+  "holed-trigger": { hole: 0.2, backtrack: 0.05 },
+} as const;
 const buttonFault = {
   "weak-button": { missRate: 0.35 },
   chatter: { chatterRate: 0.4 },
@@ -42,9 +45,12 @@ export function presetFaults(preset: Preset, controls: readonly MappedControl[])
   const stick = first("stick");
   const trigger = first("trigger");
   const [button, other] = controls.filter((c) => c.kind === "button").map((c) => c.id);
-  if (preset in stickFault && stick) return { sticks: { [stick]: stickFault[preset as keyof typeof stickFault] as never } };
-  if (preset in triggerFault && trigger) return { triggers: { [trigger]: triggerFault[preset as keyof typeof triggerFault] } };
-  if (preset in buttonFault && button) return { buttons: { [button]: buttonFault[preset as keyof typeof buttonFault] } };
+  if (preset in stickFault && stick)
+    return { sticks: { [stick]: stickFault[preset as keyof typeof stickFault] as never } };
+  if (preset in triggerFault && trigger)
+    return { triggers: { [trigger]: triggerFault[preset as keyof typeof triggerFault] } };
+  if (preset in buttonFault && button)
+    return { buttons: { [button]: buttonFault[preset as keyof typeof buttonFault] } };
   if (preset === "bridged" && button && other) return { buttons: { [button]: { firesWith: other } } };
   return {};
 }

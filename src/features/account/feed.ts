@@ -94,7 +94,11 @@ export async function calendarOf(db: Knex, token: string, at = new Date()): Prom
     if (s.coverUntil && s.coverUntil >= since)
       add(`cover-${s.tag}`, s.coverUntil, say("tagWarrantyEndsModel", { tag: s.tag, model: s.model }));
     if (s.partCoverUntil && s.partCoverUntil >= since)
-      add(`part-cover-${s.tag}`, s.partCoverUntil, say("tagWarrantyOnFittedPartsEnds", { tag: s.tag, model: s.model }));
+      add(
+        `part-cover-${s.tag}`,
+        s.partCoverUntil,
+        say("tagWarrantyOnFittedPartsEnds", { tag: s.tag, model: s.model }),
+      );
   }
   return calendar.toString();
 }

@@ -15,7 +15,9 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 
 let decoy: Promise<string> | undefined; // an unknown name costs the same time as a wrong password
 export const matches = async (kept: string | undefined, password: string): Promise<boolean> =>
-  (await verify(kept || (await (decoy ??= hashPassword("nobody has this one"))), password).catch(() => false)) && !!kept;
+  (await verify(kept || (await (decoy ??= hashPassword("nobody has this one"))), password).catch(
+    () => false,
+  )) && !!kept;
 
 const LEAST_SCORE = 3; // of 0 to 4: 10^8 guesses and more, by zxcvbn's estimate over lists of common passwords and words
 const JUDGED = 64; // its time grows with the length; what is longer does not depend on its end
@@ -27,6 +29,12 @@ export function mustBeHard(password: string, about: readonly string[]): void {
     dictionary: { ...common.dictionary, ...english.dictionary },
     graphs: common.adjacencyGraphs,
   });
-  const words = ["birdcage", "controller", "workshop", ...about.flatMap((w) => [w, ...w.split(/\s+/)])].filter(Boolean);
-  if (judge.check(password.slice(0, JUDGED), words).score < LEAST_SCORE) throw new Refused({ code: "easy-password" });
+  const words = [
+    "birdcage",
+    "controller",
+    "workshop",
+    ...about.flatMap((w) => [w, ...w.split(/\s+/)]),
+  ].filter(Boolean);
+  if (judge.check(password.slice(0, JUDGED), words).score < LEAST_SCORE)
+    throw new Refused({ code: "easy-password" });
 }

@@ -23,9 +23,16 @@ const IDLE_HOURS = 12; // where the shop has saved no settings yet
 const digestOf = (token: string): string => createHash("sha256").update(token).digest("hex");
 
 /** Opens a session and answers its token, which is kept nowhere else. */
-export async function openSession(db: Knex, personId: Id<"person">, from: { agent: string; address: string }): Promise<string> {
+export async function openSession(
+  db: Knex,
+  personId: Id<"person">,
+  from: { agent: string; address: string },
+): Promise<string> {
   const token = randomBytes(TOKEN_BYTES).toString("base64url");
-  await db("session").where({ person_id: personId }).whereRaw(`at < now() - interval '${MOST_DAYS} days'`).delete();
+  await db("session")
+    .where({ person_id: personId })
+    .whereRaw(`at < now() - interval '${MOST_DAYS} days'`)
+    .delete();
   await db("session").insert({
     token_sha256: digestOf(token),
     person_id: personId,
@@ -39,7 +46,11 @@ const LIVE = `s.ended_at is null and s.at > now() - interval '${MOST_DAYS} days'
   and s.seen_at > now() - make_interval(mins => (60 * coalesce((select (value->>'idleHours')::numeric from setting where key = 'shop'), ${IDLE_HOURS}))::int)`;
 
 /** The person of a token while its session lives, and whether they practise. `seen`: a person's own act, not a page that asks by itself. */
-export async function personOfToken(db: Knex, token: string, seen: boolean): Promise<(Actor & { practice: boolean }) | null> {
+export async function personOfToken(
+  db: Knex,
+  token: string,
+  seen: boolean,
+): Promise<(Actor & { practice: boolean }) | null> {
   const row = await rowOf(
     db("session as s")
       .join("person as p", "p.id", "s.person_id")
@@ -50,7 +61,9 @@ export async function personOfToken(db: Knex, token: string, seen: boolean): Pro
     "p.id as person_id",
     "p.name",
     "p.role",
-    computed<{ practice: boolean }>(db.raw("(s.practice and to_regclass('practice.exercise') is not null) as practice")),
+    computed<{ practice: boolean }>(
+      db.raw("(s.practice and to_regclass('practice.exercise') is not null) as practice"),
+    ),
     computed<{ confirmed: boolean }>(
       db.raw(`coalesce(s.confirmed_at > now() - interval '${CONFIRMED_FOR}', false) as confirmed`),
     ),
@@ -88,7 +101,14 @@ export function mustBeConfirmed(actor: Actor): void {
   if (actor.session && !actor.session.confirmed) throw new Refused({ code: "confirm-password" });
 }
 
-export type SessionView = { id: string; agent: string; address: string; at: string; seenAt: string; own: boolean };
+export type SessionView = {
+  id: string;
+  agent: string;
+  address: string;
+  at: string;
+  seenAt: string;
+  own: boolean;
+};
 
 /** A person's sessions that live, the newest use first. */
 export async function sessionsOf(db: Knex, actor: Actor): Promise<SessionView[]> {

@@ -25,34 +25,44 @@ import type { Id } from "@/core/base/ids";
 const GONE = ["released", "sold-as-found", "returned-unmended"];
 
 /** Sold, or returned to its owner. Said again, it corrects: the last one counts. */
-export const handOver = deed("unit.hand-over", { unit: namedUnit }, async ({ db, actor, note, unit }, input) => {
-  if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
-  if (input.kind === "returned" && unit.source !== "customer") throw new Refused({ code: "not-a-customers" });
-  if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
-  const ending = one(await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id", "kind", "warranty_days"));
-  // a part's cover is said at the release; whatever leaves otherwise has none
-  const parts = ending.kind === "released" ? await partsIn(db, unit.id) : [];
-  const partDays = Math.max(0, ...parts.map((p) => p.coverDays ?? 0));
-  await db("handover").insert({
-    unit_id: unit.id,
-    ending_id: ending.id,
-    kind: input.kind,
-    channel: input.channel,
-    price_minor: input.priceMinor,
-    fees_minor: input.feesMinor,
-    handed_on: input.handedOn,
-    unit_until: ending.warranty_days ? daysLater(input.handedOn, ending.warranty_days) : null,
-    parts_until: partDays > 0 ? daysLater(input.handedOn, partDays) : null,
-    buyer: input.buyer,
-    contact: input.contact,
-    ...stamp(db, actor),
-  });
-  await db("unit")
-    .where({ id: unit.id })
-    .update({ handed_on: input.handedOn, ...touched(db, actor) });
-  note("unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
-  return nothing;
-});
+export const handOver = deed(
+  "unit.hand-over",
+  { unit: namedUnit },
+  async ({ db, actor, note, unit }, input) => {
+    if (unit.ending === null || !GONE.includes(unit.ending)) throw new Refused({ code: "not-released" });
+    if (input.kind === "returned" && unit.source !== "customer")
+      throw new Refused({ code: "not-a-customers" });
+    if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
+    const ending = one(
+      await db("ending")
+        .where({ unit_id: unit.id })
+        .orderBy("at", "desc")
+        .first("id", "kind", "warranty_days"),
+    );
+    // a part's cover is said at the release; whatever leaves otherwise has none
+    const parts = ending.kind === "released" ? await partsIn(db, unit.id) : [];
+    const partDays = Math.max(0, ...parts.map((p) => p.coverDays ?? 0));
+    await db("handover").insert({
+      unit_id: unit.id,
+      ending_id: ending.id,
+      kind: input.kind,
+      channel: input.channel,
+      price_minor: input.priceMinor,
+      fees_minor: input.feesMinor,
+      handed_on: input.handedOn,
+      unit_until: ending.warranty_days ? daysLater(input.handedOn, ending.warranty_days) : null,
+      parts_until: partDays > 0 ? daysLater(input.handedOn, partDays) : null,
+      buyer: input.buyer,
+      contact: input.contact,
+      ...stamp(db, actor),
+    });
+    await db("unit")
+      .where({ id: unit.id })
+      .update({ handed_on: input.handedOn, ...touched(db, actor) });
+    note("unit-handed-over", unit.id, { kind: input.kind, channel: input.channel, handedOn: input.handedOn });
+    return nothing;
+  },
+);
 
 export type Standing = {
   kind: "sold" | "returned";
@@ -71,7 +81,10 @@ export async function standingAfter(db: Knex, unitId: Id<"unit">): Promise<Stand
   const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first();
   if (!ending) return null;
   const h = await rowOf(
-    db("handover as h").join("person as p", "p.id", "h.by").where({ ending_id: ending.id }).orderBy("h.at", "desc"),
+    db("handover as h")
+      .join("person as p", "p.id", "h.by")
+      .where({ ending_id: ending.id })
+      .orderBy("h.at", "desc"),
     { h: "handover", p: "person" },
     "h.*",
     "h.handed_on as day",
@@ -158,7 +171,8 @@ export type ReturnView = {
 };
 
 /** What mending it again cost: everything logged on the unit from its coming back to its next ending. */
-const costOf = (minutes: number, parts: number, rates: Rates) => labourOf(minutes, rates) + parts + rates.returnCarriage;
+const costOf = (minutes: number, parts: number, rates: Rates) =>
+  labourOf(minutes, rates) + parts + rates.returnCarriage;
 
 export async function returnsOf(db: Knex, unitId: Id<"unit"> | null, most = 100): Promise<ReturnView[]> {
   const [{ settings }, { value: routes }] = [await loadSettings(db), await loadRoutes(db)];
@@ -190,7 +204,9 @@ export async function returnsOf(db: Knex, unitId: Id<"unit"> | null, most = 100)
     "f.part",
     "b.code as batch",
     "u.ending",
-    computed<{ minutes: number; parts: number }>(db.raw(`${since("minutes")} as minutes, ${since("part_minor")} as parts`)),
+    computed<{ minutes: number; parts: number }>(
+      db.raw(`${since("minutes")} as minutes, ${since("part_minor")} as parts`),
+    ),
   );
   return rows.map((r) => ({
     tag: r.tag,
@@ -230,7 +246,9 @@ const sales = (db: Knex, narrow: Narrow) =>
         .join("unit as u", "u.id", "h.unit_id")
         .join("model_profile as m", "m.id", "u.profile_id")
         // a corrected handover counts once, as it was said last
-        .whereNotExists(db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at")),
+        .whereNotExists(
+          db("handover as later").whereRaw("later.ending_id = h.ending_id and later.at > h.at"),
+        ),
     ),
     { h: "handover", m: "model_profile", u: "unit", e: "ending" },
     "u.tag",
@@ -282,12 +300,18 @@ const endsWithin = (today: string, last: string) => (w: Knex.QueryBuilder) =>
 export const coversEnding = (db: Knex, days: number, most: number): Promise<SaleLine[]> =>
   untilNoted(db, `covers ${days} ${most}`, COVER_KINDS, () => findCoversEnding(db, days, most));
 
-const COVER_KINDS: readonly EventKind[] = ["unit-handed-over", "unit-ended", "unit-reopened", "unit-came-back"];
+const COVER_KINDS: readonly EventKind[] = [
+  "unit-handed-over",
+  "unit-ended",
+  "unit-reopened",
+  "unit-came-back",
+];
 
 async function findCoversEnding(db: Knex, days: number, most: number): Promise<SaleLine[]> {
   const { settings } = await loadSettings(db);
   const today = dayOf(new Date(), settings.timeZone);
-  const soonest = "least(greatest(h.unit_until, ?::date), greatest(h.parts_until, ?::date)), h.handed_on, h.id";
+  const soonest =
+    "least(greatest(h.unit_until, ?::date), greatest(h.parts_until, ?::date)), h.handed_on, h.id";
   const rows = await sales(db, (q) =>
     q
       .whereNotNull("u.ending")
@@ -313,7 +337,9 @@ export async function readyToGo(db: Knex, most: number): Promise<ReadyLine[]> {
   const ready = db("unit as u")
     .join("model_profile as m", "m.id", "u.profile_id")
     .joinRaw("join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
-    .joinRaw("left join lateral (select token from certificate where ending_id = e.id and revoked_at is null limit 1) c on true")
+    .joinRaw(
+      "left join lateral (select token from certificate where ending_id = e.id and revoked_at is null limit 1) c on true",
+    )
     .where("u.ending", "released")
     .whereNull("u.handed_on")
     .orderBy("u.closed_at", "desc")

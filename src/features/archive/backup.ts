@@ -31,13 +31,16 @@ export async function figuresOf(db: Knex): Promise<Figures> {
 
 /** Tables whose rows or contents differ. */
 export const differences = (a: Figures, b: Figures): string[] =>
-  [...new Set([...Object.keys(a), ...Object.keys(b)])].filter((t) => a[t]?.rows !== b[t]?.rows || a[t]?.sum !== b[t]?.sum).sort();
+  [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .filter((t) => a[t]?.rows !== b[t]?.rows || a[t]?.sum !== b[t]?.sum)
+    .sort();
 
 /** Certificates that do not verify by the keys beside them. */
 export async function badCertificates(db: Knex): Promise<{ checked: number; bad: string[] }> {
   const rows: { id: string; token: string }[] = await db("certificate").select("id", "token");
   const bad: string[] = [];
-  for (const r of rows) if ((await certificateByToken(db, r.token))?.signature.state !== "good") bad.push(r.id);
+  for (const r of rows)
+    if ((await certificateByToken(db, r.token))?.signature.state !== "good") bad.push(r.id);
   return { checked: rows.length, bad };
 }
 

@@ -39,7 +39,10 @@ async function write(db: Knex, to: Writable | null, tell: Tell): Promise<{ bytes
         yield next.value;
       }
     }
-    await pipeline(Readable.from(counted()), to ?? new Writable({ write: (_chunk, _encoding, done) => done() }));
+    await pipeline(
+      Readable.from(counted()),
+      to ?? new Writable({ write: (_chunk, _encoding, done) => done() }),
+    );
     await trx.commit();
   } catch (error) {
     await trx.rollback();
@@ -61,7 +64,8 @@ export async function checkArchive(
   try {
     await migrate(scratch);
     const held = await readArchive(scratch, path, (done, of) => tell({ part: "read", done, of }));
-    if ((await write(scratch, null, tell)).digest !== digest) throw new ArchiveDiffers(say("readBackTheArchiveIsNot"));
+    if ((await write(scratch, null, tell)).digest !== digest)
+      throw new ArchiveDiffers(say("readBackTheArchiveIsNot"));
     return held;
   } finally {
     await scratch.destroy();

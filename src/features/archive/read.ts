@@ -70,7 +70,11 @@ class Archive {
     let unfolded = 0;
     await new Promise<void>((resolve, reject) => {
       zip.on("error", (e: Error) =>
-        reject(bad(/path|characters|fileName/i.test(e.message) ? say("aNameInItLeadsOut") : say("thisZipIsDamaged"))),
+        reject(
+          bad(
+            /path|characters|fileName/i.test(e.message) ? say("aNameInItLeadsOut") : say("thisZipIsDamaged"),
+          ),
+        ),
       );
       zip.on("end", resolve);
       zip.on("entry", (entry: yauzl.Entry) => {
@@ -87,7 +91,8 @@ class Archive {
                   ? say("fileNameCarriesMoreThanAFile", { fileName: entry.fileName })
                   : entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED
                     ? say("itUnfoldsToMoreThanIs")
-                    : entry.uncompressedSize > RATIO_FROM && entry.uncompressedSize > MAX_RATIO * entry.compressedSize
+                    : entry.uncompressedSize > RATIO_FROM &&
+                        entry.uncompressedSize > MAX_RATIO * entry.compressedSize
                       ? say("fileNameUnfoldsSuspiciously", { fileName: entry.fileName })
                       : null;
         if (why) return reject(bad(why));
@@ -106,7 +111,9 @@ class Archive {
     const entry = this.entries.get(path);
     if (!entry) throw bad(say("pathIsMissing", { path }));
     return new Promise((resolve, reject) =>
-      this.zip.openReadStream(entry, (error, s) => (s ? resolve(s) : reject(error ?? bad(say("pathCannotBeRead", { path }))))),
+      this.zip.openReadStream(entry, (error, s) =>
+        s ? resolve(s) : reject(error ?? bad(say("pathCannotBeRead", { path }))),
+      ),
     );
   }
 
@@ -128,7 +135,11 @@ class Archive {
 }
 
 /** The rows of a table, some at a time; the table's size and digest are checked when its end is reached. */
-async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]): AsyncGenerator<(string | null)[][]> {
+async function* rowsOf(
+  archive: Archive,
+  r: Resource,
+  columns: readonly string[],
+): AsyncGenerator<(string | null)[][]> {
   const hash = createHash("sha256");
   let bytes = 0;
   const source = await archive.stream(r.path);
@@ -162,7 +173,8 @@ async function* rowsOf(archive: Archive, r: Resource, columns: readonly string[]
     }
   }
   if (some.length) yield some;
-  if (bytes !== r.bytes || `sha256:${hash.digest("hex")}` !== r.hash) throw bad(say("theTableNameIsNotWhat", { name: r.name }));
+  if (bytes !== r.bytes || `sha256:${hash.digest("hex")}` !== r.hash)
+    throw bad(say("theTableNameIsNotWhat", { name: r.name }));
 }
 
 /** Passes a table on while each of its rows is of a bearable length: a parser holds a row whole, and a quote may never close. */
@@ -217,10 +229,17 @@ export async function readArchive(
 ): Promise<{ units: number; people: number }> {
   const archive = await Archive.open(path);
   try {
-    const parsed = packageSchema.safeParse(parseJson((await archive.bytes("datapackage.json", MAX_PACKAGE)).toString("utf8")));
+    const parsed = packageSchema.safeParse(
+      parseJson((await archive.bytes("datapackage.json", MAX_PACKAGE)).toString("utf8")),
+    );
     if (!parsed.success) throw bad(say("itsDatapackageJsonIsNotOne"));
     if (parsed.data.version !== ARCHIVE_VERSION)
-      throw bad(say("itIsOfVersionVersionThis", { version: parsed.data.version.slice(0, 20), aRCHIVEVERSION: ARCHIVE_VERSION }));
+      throw bad(
+        say("itIsOfVersionVersionThis", {
+          version: parsed.data.version.slice(0, 20),
+          aRCHIVEVERSION: ARCHIVE_VERSION,
+        }),
+      );
     const resource = (name: string): Resource => {
       const r = parsed.data.resources.find((x) => x.name === name);
       if (!r || r.path !== `tables/${name}.csv`) throw bad(say("theTableNameIsMissing", { name }));
@@ -233,7 +252,10 @@ export async function readArchive(
       const here = await trx("person").select("*");
       const keys = await trx("signing_key").select("*");
       const columns = await archiveColumns(trx);
-      const all = [...Object.keys(TABLES), ...KEPT_BACK.filter((t) => !t.startsWith("knex") && t !== "sign_in_attempt")];
+      const all = [
+        ...Object.keys(TABLES),
+        ...KEPT_BACK.filter((t) => !t.startsWith("knex") && t !== "sign_in_attempt"),
+      ];
       await trx.raw("alter table event disable trigger event_no_truncate");
       await trx.raw(`truncate ${all.map(quoted).join(", ")}`);
       await trx.raw("alter table event enable trigger event_no_truncate");
@@ -246,7 +268,11 @@ export async function readArchive(
       const bytesOf = async (name: string): Promise<Buffer> => {
         const known = files.get(name);
         const data = await archive.bytes(name, name.startsWith("recordings/") ? MAX_RECORDING : MAX_PHOTO);
-        if (!known || known.bytes !== data.length || known.sha256 !== createHash("sha256").update(data).digest("hex"))
+        if (
+          !known ||
+          known.bytes !== data.length ||
+          known.sha256 !== createHash("sha256").update(data).digest("hex")
+        )
           throw bad(say("nameIsNotWhatWasWritten", { name }));
         tell(++done, entries);
         return data;
@@ -315,7 +341,9 @@ async function extrasOf(
 ): Promise<{ column: string; type: string; values: unknown[] }[]> {
   switch (table) {
     case "person": {
-      const known = records.map((r) => here.find((p) => p.name.toLowerCase() === String(r.name).toLowerCase()));
+      const known = records.map((r) =>
+        here.find((p) => p.name.toLowerCase() === String(r.name).toLowerCase()),
+      );
       return [
         // nothing verifies against an empty hash: these people get a password from a lead
         { column: "password_hash", type: "text", values: known.map((p) => p?.password_hash ?? "") },
@@ -323,11 +351,21 @@ async function extrasOf(
     }
     case "signing_key":
       // without its private half a key signs nothing more here
-      return [{ column: "retired_at", type: "timestamptz", values: records.map(() => new Date().toISOString()) }];
+      return [
+        { column: "retired_at", type: "timestamptz", values: records.map(() => new Date().toISOString()) },
+      ];
     case "certificate":
-      return [{ column: "token", type: "text", values: records.map((r) => addressOfContent(JSON.parse(String(r.body)))) }];
+      return [
+        {
+          column: "token",
+          type: "text",
+          values: records.map((r) => addressOfContent(JSON.parse(String(r.body)))),
+        },
+      ];
     case "question":
-      return [{ column: "token", type: "text", values: records.map(() => randomBytes(20).toString("base64url")) }];
+      return [
+        { column: "token", type: "text", values: records.map(() => randomBytes(20).toString("base64url")) },
+      ];
     case "recording":
       return [
         {
@@ -369,7 +407,10 @@ async function insert(
   records: readonly Record<string, unknown>[],
   extra: readonly { column: string; type: string; values: unknown[] }[],
 ): Promise<void> {
-  const rows = records.map((r, i) => ({ ...r, ...Object.fromEntries(extra.map((e) => [e.column, e.values[i]])) }));
+  const rows = records.map((r, i) => ({
+    ...r,
+    ...Object.fromEntries(extra.map((e) => [e.column, e.values[i]])),
+  }));
   const json = new Set(own.filter(isJson).map((c) => c.name));
   const names = [...own.map((c) => c.name), ...extra.map((e) => e.column)];
   const values = names.map((n) => (json.has(n) ? `(e->>'${n}')::jsonb` : `p.${quoted(n)}`));
@@ -383,7 +424,8 @@ async function insert(
 
 async function lastNumbers(archive: Archive, r: Resource): Promise<Map<string, number>> {
   const out = new Map<string, number>();
-  for await (const rows of rowsOf(archive, r, ["name", "last"])) for (const [name, last] of rows) out.set(name!, Number(last));
+  for await (const rows of rowsOf(archive, r, ["name", "last"]))
+    for (const [name, last] of rows) out.set(name!, Number(last));
   return out;
 }
 

@@ -87,7 +87,12 @@ export type ArchiveColumn = { name: string; udt: string; type: FieldType; requir
 
 /** The columns of each table as they are written, in the database's own order. */
 export async function archiveColumns(db: Knex): Promise<Map<string, ArchiveColumn[]>> {
-  const rows = await asked<{ table_name: string; column_name: string; udt_name: string; is_nullable: string }>(
+  const rows = await asked<{
+    table_name: string;
+    column_name: string;
+    udt_name: string;
+    is_nullable: string;
+  }>(
     db,
     `select table_name, column_name, udt_name, is_nullable from information_schema.columns
      where table_schema = current_schema() and is_generated = 'NEVER' order by table_name, ordinal_position`,

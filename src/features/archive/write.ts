@@ -53,7 +53,8 @@ function entryOf(zip: Zip, path: string, deflate: boolean): Entry {
   const packer = deflate ? createDeflateRaw({ level: 6 }) : null;
   packer?.on("data", (c: Buffer<ArrayBuffer>) => out(c, false));
   const taken = (data: Uint8Array) => new Promise<void>((done) => packer!.write(data, () => done()));
-  const ended = () => new Promise<void>((done, failed) => packer!.once("end", done).once("error", failed).end());
+  const ended = () =>
+    new Promise<void>((done, failed) => packer!.once("end", done).once("error", failed).end());
   return {
     async push(data) {
       entry.crc = crc32(data, entry.crc);
@@ -130,7 +131,11 @@ export async function* archiveChunks(
       bytes,
       hash: `sha256:${hash.digest("hex")}`,
       schema: {
-        fields: fields.map((f) => ({ name: f.name, type: f.type, ...(f.required ? { constraints: { required: true } } : {}) })),
+        fields: fields.map((f) => ({
+          name: f.name,
+          type: f.type,
+          ...(f.required ? { constraints: { required: true } } : {}),
+        })),
         missingValues: ["\\N"],
         ...(key.length ? { primaryKey: key } : {}),
       },

@@ -77,7 +77,8 @@ const REVIEW_DAYS = 7;
 
 /** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
 export async function benchView(db: Knex): Promise<BenchView> {
-  const open = (narrow: Narrow) => unitLines(db, (q) => narrow(q.whereNull("ending").whereNull("reference_since")));
+  const open = (narrow: Narrow) =>
+    unitLines(db, (q) => narrow(q.whereNull("ending").whereNull("reference_since")));
   const { settings } = await loadSettings(db);
   const soon = daysLater(dayOf(new Date(), settings.timeZone), REVIEW_DAYS);
   const [cards, profiles, reviews, next, arrivals, quarantined] = await Promise.all([

@@ -5,7 +5,13 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { one } from "@/core/base/one";
 import type { Lexicon } from "@/core/claim/lexicon";
-import { type FamilyRecord, type ProspectBase, highestBid, readListing, suspectedOf } from "@/core/decide/buying";
+import {
+  type FamilyRecord,
+  type ProspectBase,
+  highestBid,
+  readListing,
+  suspectedOf,
+} from "@/core/decide/buying";
 import { type Family, familyOf } from "@/core/decide/families";
 import type { ModelProfile } from "@/core/profile/profile";
 import { modelByKey } from "@/features/models/deeds";
@@ -56,20 +62,25 @@ export async function buyBase(
 /** Of the units of a model that had a full test here: how many had a fault of each family. */
 const familyRecord = (db: Knex, profile: ModelProfile): Promise<FamilyRecord> =>
   untilNoted(db, `families ${profile.id}`, ["recording-stored", "fault-named", "fault-settled"], async () => {
-    const { rows }: { rows: { faults: { place: string; measure: string | null }[] | null; units: number }[] } = await db.raw(
-      `select faults, count(*)::int as units from
+    const {
+      rows,
+    }: { rows: { faults: { place: string; measure: string | null }[] | null; units: number }[] } =
+      await db.raw(
+        `select faults, count(*)::int as units from
          (select jsonb_agg(distinct jsonb_build_object('place', f.place, 'measure', f.measure)) filter (where f.id is not null) as faults
           from unit u left join fault f on f.unit_id = u.id and f.status <> 'withdrawn'
           where u.profile_id in (select id from model_profile where key = ?) and u.reference_since is null
             and exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full')
           group by u.id) tested
        group by faults`,
-      [profile.id],
-    );
+        [profile.id],
+      );
     const tested = rows.reduce((s, r) => s + r.units, 0);
     const having = new Map<Family, number>();
     for (const r of rows)
-      for (const family of new Set((r.faults ?? []).flatMap((f) => familyOf(profile, f.place, f.measure) ?? [])))
+      for (const family of new Set(
+        (r.faults ?? []).flatMap((f) => familyOf(profile, f.place, f.measure) ?? []),
+      ))
         having.set(family, (having.get(family) ?? 0) + r.units);
     return Object.fromEntries([...having].map(([family, yes]) => [family, { yes, no: tested - yes }]));
   });
@@ -86,41 +97,49 @@ async function prospectFor({ profileKey, words }: DeedParsed<"listing.keep">, db
   return { reading, prospect: await offThread("prospect", { base, suspected }, MOST_SECONDS) };
 }
 
-export const keepListing = deed("listing.keep", { prepare: prospectFor }, async ({ db, actor, note, prepared }, input) => {
-  const { reading, prospect } = prepared;
-  const row = one(
-    (
-      await db("listing")
-        .insert({
-          profile_key: input.profileKey,
-          words: input.words,
-          seller: input.seller,
-          price_minor: input.priceMinor,
-          carriage_minor: input.carriageMinor,
-          status: input.status,
-          risk: reading.risk,
-          worth_minor: Math.round(prospect.worth),
-          highest_minor: highestBid(prospect, input.carriageMinor, WISHED_MARGIN, ACCEPTED_LOSS).bid,
-          ...stamp(db, actor),
-        })
-        .returning("id")
-    )[0],
-  );
-  note("listing-kept", null, { listing: row.id, status: input.status });
-  return { id: row.id };
-});
+export const keepListing = deed(
+  "listing.keep",
+  { prepare: prospectFor },
+  async ({ db, actor, note, prepared }, input) => {
+    const { reading, prospect } = prepared;
+    const row = one(
+      (
+        await db("listing")
+          .insert({
+            profile_key: input.profileKey,
+            words: input.words,
+            seller: input.seller,
+            price_minor: input.priceMinor,
+            carriage_minor: input.carriageMinor,
+            status: input.status,
+            risk: reading.risk,
+            worth_minor: Math.round(prospect.worth),
+            highest_minor: highestBid(prospect, input.carriageMinor, WISHED_MARGIN, ACCEPTED_LOSS).bid,
+            ...stamp(db, actor),
+          })
+          .returning("id")
+      )[0],
+    );
+    note("listing-kept", null, { listing: row.id, status: input.status });
+    return { id: row.id };
+  },
+);
 
 /** What the page begins with; each look can wish for another. */
 export const WISHED_MARGIN = 500;
 
 export const ACCEPTED_LOSS = 0.35;
 
-export const settleListing = deed("listing.settle", {}, async ({ db, note }, { listingId, version, status }) => {
-  const changed = await db("listing")
-    .where({ id: listingId, version })
-    .whereNot({ status: "arrived" })
-    .update({ status, version: version + 1 });
-  if (changed !== 1) throw overtaken();
-  note("listing-settled", null, { listing: listingId, status });
-  return nothing;
-});
+export const settleListing = deed(
+  "listing.settle",
+  {},
+  async ({ db, note }, { listingId, version, status }) => {
+    const changed = await db("listing")
+      .where({ id: listingId, version })
+      .whereNot({ status: "arrived" })
+      .update({ status, version: version + 1 });
+    if (changed !== 1) throw overtaken();
+    note("listing-settled", null, { listing: listingId, status });
+    return nothing;
+  },
+);

@@ -22,7 +22,8 @@ export type Claimed = { model: string; claim: string };
 export async function worthsOf(db: Knex, claimed: readonly Claimed[]): Promise<Worths> {
   const out = new Map<string, number>();
   for (const { model, claim } of claimed)
-    if (!out.has(worthKey(model, claim))) out.set(worthKey(model, claim), await expectedWorth(db, model, claim));
+    if (!out.has(worthKey(model, claim)))
+      out.set(worthKey(model, claim), await expectedWorth(db, model, claim));
   return out;
 }
 
@@ -36,7 +37,10 @@ async function expectedWorth(db: Knex, model: string, claim: string): Promise<nu
 
 const ofLot = (db: Knex, lotId: Id<"lot">) =>
   rowsOf(
-    db("unit as u").join("model_profile as p", "p.id", "u.profile_id").where("u.lot_id", lotId).orderBy("u.tag"),
+    db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where("u.lot_id", lotId)
+      .orderBy("u.tag"),
     { u: "unit", p: "model_profile" },
     "u.id",
     "u.tag",
@@ -95,7 +99,8 @@ export async function respread(
   for (const r of rows) {
     const role = r.ending ? ROLE_SHARE[r.ending] : null;
     // worked out when it arrives, and again when somebody asks for a spread
-    const worth = r.expected_minor === null || asked ? worths.get(worthKey(r.model, r.claim)) : r.expected_minor;
+    const worth =
+      r.expected_minor === null || asked ? worths.get(worthKey(r.model, r.claim)) : r.expected_minor;
     if (worth === undefined) throw new Stale(); // it came, or its words changed, since that was worked out
     if (worth !== r.expected_minor) await db("unit").where({ id: r.id }).update({ expected_minor: worth });
     units.push({
@@ -107,11 +112,13 @@ export async function respread(
   }
   const missing = Math.max(0, (lot.units_promised ?? 0) - rows.length);
   const mean = units.length ? units.reduce((s, u) => s + u.value, 0) / units.length : 1;
-  for (let i = 0; i < missing; i++) units.push({ id: say("toComeI", { i: i + 1 }), value: mean, fixed: null, byHand: null });
+  for (let i = 0; i < missing; i++)
+    units.push({ id: say("toComeI", { i: i + 1 }), value: mean, fixed: null, byHand: null });
   const cost = lot.price_minor + lot.carriage_minor;
   const shares = shareLot(cost, units, way);
   const left = cost - [...shares.values()].reduce((a, b) => a + b, 0);
-  if (left !== 0 || [...shares.values()].some((s) => s < 0)) throw new Refused({ code: "shares-do-not-add", leftMinor: left });
+  if (left !== 0 || [...shares.values()].some((s) => s < 0))
+    throw new Refused({ code: "shares-do-not-add", leftMinor: left });
   for (const r of rows)
     await db("unit")
       .where({ id: r.id })
@@ -127,7 +134,10 @@ export async function respread(
     way,
     why,
     shares: JSON.stringify(
-      units.map((u) => ({ unit: rows.find((r) => r.id === u.id)?.tag ?? say("toCome"), minor: shares.get(u.id) })),
+      units.map((u) => ({
+        unit: rows.find((r) => r.id === u.id)?.tag ?? say("toCome"),
+        minor: shares.get(u.id),
+      })),
     ),
     ...stamp(db, actor),
   });
@@ -145,7 +155,10 @@ export const spreadLot = deed(
     if (way === "hand") {
       await db("unit").where({ lot_id: lotId }).update({ hand_share_minor: null });
       for (const h of hand)
-        if ((await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !== 1)
+        if (
+          (await db("unit").where({ id: h.unitId, lot_id: lotId }).update({ hand_share_minor: h.minor })) !==
+          1
+        )
           throw new Refused({ code: "not-found", what: say("unitOfThisLot") });
     }
     await respread(work, lotId, say("askedFor"), prepared, way);

@@ -18,7 +18,12 @@ export type SellerView = {
   differs: number;
 };
 
-export type ClaimLine = { tag: string; seller: string; until: string; why: "differs" | "more-faults" | "not-tested" };
+export type ClaimLine = {
+  tag: string;
+  seller: string;
+  until: string;
+  why: "differs" | "more-faults" | "not-tested";
+};
 
 const SELLER_DAYS = 730;
 
@@ -57,7 +62,11 @@ export async function sellersView(db: Knex): Promise<SellerView[]> {
         .whereNot({ status: "withdrawn" })
         .whereIn("unit_id", db("unit").whereNull("ending").select("id"))
         .groupBy("unit_id")
-        .select("unit_id", db.raw("count(*)::int as found"), db.raw("count(*) filter (where claimed)::int as claimed"))
+        .select(
+          "unit_id",
+          db.raw("count(*)::int as found"),
+          db.raw("count(*) filter (where claimed)::int as claimed"),
+        )
         .as("f"),
       "f.unit_id",
       "u.id",
@@ -83,7 +92,8 @@ export async function sellersView(db: Knex): Promise<SellerView[]> {
     .map((seller) => {
       const c = rows.find((r) => r.seller === seller);
       const o = open.find((r) => r.seller === seller);
-      const both = (key: "found" | "claimed" | "poor" | "differs"): number => (c?.[key] ?? 0) + (o?.[key] ?? 0);
+      const both = (key: "found" | "claimed" | "poor" | "differs"): number =>
+        (c?.[key] ?? 0) + (o?.[key] ?? 0);
       return {
         seller,
         units: (c?.closed ?? 0) + (o?.units ?? 0),
@@ -113,9 +123,13 @@ export async function claimsView(db: Knex, days: number): Promise<ClaimLine[]> {
     "u.received_at",
     "u.intake",
     computed<{ more: number }>(
-      db.raw("(select count(*)::int from fault f where f.unit_id = u.id and not f.claimed and f.status <> 'withdrawn') as more"),
+      db.raw(
+        "(select count(*)::int from fault f where f.unit_id = u.id and not f.claimed and f.status <> 'withdrawn') as more",
+      ),
     ),
-    computed<{ tested: boolean }>(db.raw("exists (select 1 from recording r where r.unit_id = u.id) as tested")),
+    computed<{ tested: boolean }>(
+      db.raw("exists (select 1 from recording r where r.unit_id = u.id) as tested"),
+    ),
   );
   return rows.flatMap((r): ClaimLine[] => {
     const why = r.intake.differs ? "differs" : r.more > 0 ? "more-faults" : !r.tested ? "not-tested" : null;

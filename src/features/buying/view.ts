@@ -96,7 +96,10 @@ export async function buyingView(db: Knex, lotCode: string | null): Promise<Buyi
 const MOST_LOTS = 12;
 
 /** Lots with units in house or still to come, then the newest; and the one that somebody asks for, before all others. */
-async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView, "lots" | "lotCount" | "lotAsked">> {
+async function lotsView(
+  db: Knex,
+  code: string | null,
+): Promise<Pick<BuyingView, "lots" | "lotCount" | "lotAsked">> {
   const open = db.raw(
     `(exists (select 1 from unit u where u.lot_id = lot.id and u.ending is null)
       or coalesce(lot.units_promised, 0) > (select count(*) from unit u where u.lot_id = lot.id)) desc`,
@@ -110,7 +113,10 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
   const ids = lots.map((l) => l.id);
   const [units, spreads] = await Promise.all([
     rowsOf(
-      db("unit as u").join("model_profile as p", "p.id", "u.profile_id").whereIn("u.lot_id", ids).orderBy("u.tag"),
+      db("unit as u")
+        .join("model_profile as p", "p.id", "u.profile_id")
+        .whereIn("u.lot_id", ids)
+        .orderBy("u.tag"),
       { u: "unit", p: "model_profile" },
       "u.id",
       "u.lot_id",
@@ -123,7 +129,10 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
       "p.name as model",
     ),
     rowsOf(
-      db("lot_spread as s").join("person", "person.id", "s.by").whereIn("s.lot_id", ids).orderBy("s.at", "desc"),
+      db("lot_spread as s")
+        .join("person", "person.id", "s.by")
+        .whereIn("s.lot_id", ids)
+        .orderBy("s.at", "desc"),
       { s: "lot_spread", person: "person" },
       "s.*",
       "person.name as person",
@@ -163,7 +172,14 @@ async function lotsView(db: Knex, code: string | null): Promise<Pick<BuyingView,
 export async function boughtListing(
   db: Knex,
   id: string,
-): Promise<{ id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null> {
+): Promise<{
+  id: string;
+  modelKey: string;
+  words: string;
+  seller: string;
+  priceMinor: number;
+  carriageMinor: number;
+} | null> {
   if (!/^[0-9a-f-]{36}$/i.test(id)) return null;
   const l = await db("listing").where({ id, status: "bought" }).first();
   return l

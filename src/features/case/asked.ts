@@ -30,11 +30,25 @@ export type QuestionView = {
   answers: AnswerView[];
   by: string;
 };
-export const stateOf = (row: Pick<QuestionRow, "withdrawn_at" | "expires_at">, answered: boolean): QuestionView["state"] =>
-  row.withdrawn_at ? "withdrawn" : answered ? "answered" : row.expires_at.getTime() < Date.now() ? "expired" : "waiting";
+export const stateOf = (
+  row: Pick<QuestionRow, "withdrawn_at" | "expires_at">,
+  answered: boolean,
+): QuestionView["state"] =>
+  row.withdrawn_at
+    ? "withdrawn"
+    : answered
+      ? "answered"
+      : row.expires_at.getTime() < Date.now()
+        ? "expired"
+        : "waiting";
 
 const answersBy = rowsBy((db, questionIds) =>
-  rowsOf(db("answer as a").whereIn("a.question_id", questionIds).orderBy("a.id"), { a: "answer" }, "a.*", "a.question_id as of"),
+  rowsOf(
+    db("answer as a").whereIn("a.question_id", questionIds).orderBy("a.id"),
+    { a: "answer" },
+    "a.*",
+    "a.question_id as of",
+  ),
 );
 /** The answers of questions, oldest first. */
 export const answersOf = async (db: Knex, questionIds: readonly Id<"question">[]) =>
@@ -42,7 +56,10 @@ export const answersOf = async (db: Knex, questionIds: readonly Id<"question">[]
 
 const questionsBy = rowsBy((db, unitIds) =>
   rowsOf(
-    db("question as q").join("person as p", "p.id", "q.by").whereIn("q.unit_id", unitIds).orderBy("q.number", "desc"),
+    db("question as q")
+      .join("person as p", "p.id", "q.by")
+      .whereIn("q.unit_id", unitIds)
+      .orderBy("q.number", "desc"),
     { q: "question", p: "person" },
     "q.*",
     "q.unit_id as of",
@@ -81,7 +98,13 @@ export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<Questio
 }
 
 const placesBy = rowsBy((db, unitIds) =>
-  rowsOf(db("fault as f").whereIn("f.unit_id", unitIds), { f: "fault" }, "f.id", "f.place", "f.unit_id as of"),
+  rowsOf(
+    db("fault as f").whereIn("f.unit_id", unitIds),
+    { f: "fault" },
+    "f.id",
+    "f.place",
+    "f.unit_id as of",
+  ),
 );
 
 export type FaultYes = { faultId: Id<"fault">; state: "waiting" | "no" | "yes" };

@@ -4,7 +4,13 @@ import type { Knex } from "knex";
 
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, type ModelProfile } from "@/core/profile/profile";
-import { type EarlyFacts, mayProve, type ProofFacts, type RecordedCheck, type UnitFacts } from "@/core/record/standing";
+import {
+  type EarlyFacts,
+  mayProve,
+  type ProofFacts,
+  type RecordedCheck,
+  type UnitFacts,
+} from "@/core/record/standing";
 import { onceIn, Refused, together } from "@/platform/deed/base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
@@ -53,13 +59,22 @@ export type UnitEarly = Awaited<ReturnType<typeof readEarly>>[number];
 /** Asked in one go, so that a change costs few questions; of several units at once, in the order of their ids. */
 export const readEarly = (db: Knex, ids: readonly string[]) =>
   rowsOf(
-    db("unit as u").joinRaw("left join stay as s on s.unit_id = u.id and s.left_at is null").whereIn("u.id", ids).orderBy("u.id"),
+    db("unit as u")
+      .joinRaw("left join stay as s on s.unit_id = u.id and s.left_at is null")
+      .whereIn("u.id", ids)
+      .orderBy("u.id"),
     { u: "unit", s: "stay?" },
     "u.*",
 
     "s.stage as stay_stage",
     "s.came_at",
-    computed<{ begun: boolean; tested: boolean; open: number[]; decided: UnitFacts["decided"]; noted: Date | null }>(
+    computed<{
+      begun: boolean;
+      tested: boolean;
+      open: number[];
+      decided: UnitFacts["decided"];
+      noted: Date | null;
+    }>(
       db.raw(
         `exists (select 1 from work_order o join work_event e on e.work_order_id = o.id
            where o.unit_id = u.id and o.status = 'open' and not e.undone) as begun,
@@ -71,7 +86,16 @@ export const readEarly = (db: Knex, ids: readonly string[]) =>
       ),
     ),
   );
-export const earlyOf = ({ swollen, liquid, liquid_cleared, ending, begun, tested, open, decided }: UnitEarly): EarlyFacts => ({
+export const earlyOf = ({
+  swollen,
+  liquid,
+  liquid_cleared,
+  ending,
+  begun,
+  tested,
+  open,
+  decided,
+}: UnitEarly): EarlyFacts => ({
   swollen,
   liquid,
   liquidCleared: liquid_cleared !== null,
@@ -115,7 +139,12 @@ const readTests = (db: Knex, unitId: Id<"unit">) =>
   );
 const readMends = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `mends ${unitId}`, ["mend", "person"], () =>
-    rowsOf(named(db, "mend", unitId).orderBy("t.number"), { t: "mend", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(
+      named(db, "mend", unitId).orderBy("t.number"),
+      { t: "mend", p: "person" },
+      "t.*",
+      "p.name as person",
+    ),
   );
 export const readSteps = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `steps ${unitId}`, ["work_event", "work_order", "person"], () =>
@@ -152,7 +181,12 @@ export const readChecks = (db: Knex, unitId: Id<"unit">) =>
   );
 const readFaults = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `faults ${unitId}`, ["fault", "person"], () =>
-    rowsOf(named(db, "fault", unitId).orderBy("t.number"), { t: "fault", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(
+      named(db, "fault", unitId).orderBy("t.number"),
+      { t: "fault", p: "person" },
+      "t.*",
+      "p.name as person",
+    ),
   );
 const readRest = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision"], () =>
@@ -183,7 +217,12 @@ export async function readProof(db: Knex, unitId: Id<"unit">) {
 type ProofRows = Awaited<ReturnType<typeof readProof>>;
 
 const isMade = (t: ProofRows["tests"][number]): boolean =>
-  mayProve({ source: t.source, opened: t.opened_at !== null, taken: t.taken_why !== null, repeated: t.repeated });
+  mayProve({
+    source: t.source,
+    opened: t.opened_at !== null,
+    taken: t.taken_why !== null,
+    repeated: t.repeated,
+  });
 
 export const proofFactsOf = ({ tests, mends, steps }: ProofRows): ProofFacts => ({
   tests: tests.map((t) => ({
@@ -215,8 +254,12 @@ export async function readFacts(db: Knex, unit: UnitRow) {
 }
 
 /** Loads what a unit's standing is worked out from. */
-export const loadFacts = async (db: Knex, unit: UnitRow, profile: ModelProfile, floor: Grade): Promise<UnitFacts> =>
-  factsOf(db, unit, profile, floor, await readFacts(db, unit));
+export const loadFacts = async (
+  db: Knex,
+  unit: UnitRow,
+  profile: ModelProfile,
+  floor: Grade,
+): Promise<UnitFacts> => factsOf(db, unit, profile, floor, await readFacts(db, unit));
 
 export async function factsOf(
   db: Knex,
@@ -242,7 +285,11 @@ export async function factsOf(
     ...proofFactsOf(rows),
     proving: provingOf(proving, mends, steps, profile, settings.prove, retests),
     recalled,
-    apart: { items: state ? leftOut(state).length : 0, steps: state?.apart.length ?? 0, begun: open.length > 0 },
+    apart: {
+      items: state ? leftOut(state).length : 0,
+      steps: state?.apart.length ?? 0,
+      begun: open.length > 0,
+    },
     decided: decision,
     looseFragments: loose,
     swollen: unit.swollen,

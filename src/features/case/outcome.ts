@@ -22,7 +22,10 @@ import type { Id } from "@/core/base/ids";
 const withFees = (terms: Term[], feesMinor: number): Term[] =>
   feesMinor === 0
     ? terms
-    : [...terms.filter((t) => t.code !== "fee-share" && t.code !== "fee-fixed"), { code: "fee-fixed", minor: -feesMinor }];
+    : [
+        ...terms.filter((t) => t.code !== "fee-share" && t.code !== "fee-fixed"),
+        { code: "fee-fixed", minor: -feesMinor },
+      ];
 
 export type ClosedUnit = {
   unitId: Id<"unit">;
@@ -56,8 +59,12 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")
       // how it ended last, and to whom that ending handed it last
-      .joinRaw("left join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true")
-      .joinRaw("left join lateral (select * from handover where ending_id = e.id order by at desc limit 1) h on true")
+      .joinRaw(
+        "left join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true",
+      )
+      .joinRaw(
+        "left join lateral (select * from handover where ending_id = e.id order by at desc limit 1) h on true",
+      )
       .whereNotNull("u.ending")
       .whereIn("u.id", [...ids])
       .orderBy("u.closed_at", "desc"),
@@ -71,8 +78,13 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     "h.fees_minor",
     "h.handed_on as sold_on",
   );
-  const mends = await db("mend").whereIn("unit_id", ids).select("unit_id", "minutes", "part_minor", "part_gift", "route");
-  const decisions = await db("decision").whereIn("unit_id", ids).orderBy("at", "desc").select("unit_id", "forecast");
+  const mends = await db("mend")
+    .whereIn("unit_id", ids)
+    .select("unit_id", "minutes", "part_minor", "part_gift", "route");
+  const decisions = await db("decision")
+    .whereIn("unit_id", ids)
+    .orderBy("at", "desc")
+    .select("unit_id", "forecast");
   const faults = await db("fault")
     .whereIn("unit_id", ids)
     .whereNot({ status: "withdrawn" })
@@ -101,17 +113,29 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
             {
               code: "gift" as const,
               minor: -gifted,
-              note: say("fromGiversNoCash", { givers: [...new Set(gifts.map((m) => m.part_gift))].join(", ") }),
+              note: say("fromGiversNoCash", {
+                givers: [...new Set(gifts.map((m) => m.part_gift))].join(", "),
+              }),
             },
           ]
         : []),
-      ...(minutes ? [{ code: "labour" as const, minor: -labourOf(minutes, rates), note: say("minutesMin", { minutes }) }] : []),
+      ...(minutes
+        ? [
+            {
+              code: "labour" as const,
+              minor: -labourOf(minutes, rates),
+              note: say("minutesMin", { minutes }),
+            },
+          ]
+        : []),
     ];
     const profile = profiles.get(r.key);
     const families = profile
-      ? [...new Set(faults.filter((f) => f.unit_id === r.id).map((f) => familyOf(profile, f.place, f.measure)))].filter(
-          (f) => f !== null,
-        )
+      ? [
+          ...new Set(
+            faults.filter((f) => f.unit_id === r.id).map((f) => familyOf(profile, f.place, f.measure)),
+          ),
+        ].filter((f) => f !== null)
       : [];
     return {
       unitId: r.id,
@@ -180,7 +204,10 @@ export async function refreshOutcomes(db: Knex, ids: readonly string[]): Promise
 
 /** Units that were closed before outcomes were kept. */
 export async function fillOutcomes(db: Knex): Promise<void> {
-  const closed = db("unit as u").leftJoin("outcome as o", "o.unit_id", "u.id").whereNotNull("u.ending").whereNull("o.unit_id");
+  const closed = db("unit as u")
+    .leftJoin("outcome as o", "o.unit_id", "u.id")
+    .whereNotNull("u.ending")
+    .whereNull("o.unit_id");
   const ids = (await rowsOf(closed, { u: "unit" }, "u.id")).map((r) => r.id);
   for (let i = 0; i < ids.length; i += 200) await refreshOutcomes(db, ids.slice(i, i + 200));
 }

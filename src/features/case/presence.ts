@@ -25,7 +25,9 @@ export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitI
 export async function minutesSince(db: Knex, unitId: Id<"unit">, actor: Actor, since: Date): Promise<number> {
   const row = await figuresOf<{ seconds: number }>(
     db("bench_time").where({ unit_id: unitId, person_id: actor.id }).where("seen_at", ">", since),
-    db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [since]),
+    db.raw("coalesce(sum(extract(epoch from seen_at - greatest(began_at, ?))), 0)::float as seconds", [
+      since,
+    ]),
   );
   return Math.round(row.seconds / 60);
 }

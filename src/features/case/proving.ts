@@ -22,7 +22,8 @@ import { isRefTo } from "@/core/mend/ref";
  * What a test was made with. A host that nobody wrote down says nothing, and a browser that brought itself up to date is no other
  * tester: its version numbers do not count.
  */
-export const testerOf = (source: string, host: string): string => `${source} ${host.replace(/\/[\d.]+/g, "")}`.trim();
+export const testerOf = (source: string, host: string): string =>
+  `${source} ${host.replace(/\/[\d.]+/g, "")}`.trim();
 
 type OfUnit = { id: string; source: string; revision: string | null; claim: string; intake: Intake };
 
@@ -62,11 +63,18 @@ const earlierIntakes = async (db: Knex, unitId: Id<"unit">): Promise<Earlier[]> 
 
 type Step = { body: WorkEvent; person: string };
 /** Steps that somebody did to the unit: taken apart, done, put back. */
-export const isHandwork = (e: WorkEvent): boolean => e.kind === "apart" || e.kind === "task" || e.kind === "back";
-const cleanedBy = (steps: readonly Step[]): boolean => steps.some((s) => s.body.kind === "task" && isRefTo("clean", s.body.task));
+export const isHandwork = (e: WorkEvent): boolean =>
+  e.kind === "apart" || e.kind === "task" || e.kind === "back";
+const cleanedBy = (steps: readonly Step[]): boolean =>
+  steps.some((s) => s.body.kind === "task" && isRefTo("clean", s.body.task));
 
 /** The lines that this unit's proof asks, from what was said and seen at the door and done since. */
-const sheetOf = (unit: OfUnit, earlier: readonly Earlier[], steps: readonly Step[], profile: ModelProfile) => {
+const sheetOf = (
+  unit: OfUnit,
+  earlier: readonly Earlier[],
+  steps: readonly Step[],
+  profile: ModelProfile,
+) => {
   const told = [...earlier, unit];
   return proofSheet({
     claims: told.map((t) => t.claim),
@@ -95,16 +103,27 @@ export function provingOf(
     sheet: sheetOf(unit, earlier, steps, profile),
     answers: answers.map(({ key, result, value, at }) => ({ key, result, value, at: new Date(at) })),
     unsure: [
-      ...mends.filter((m) => m.review_on !== null).map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
+      ...mends
+        .filter((m) => m.review_on !== null)
+        .map((m) => ({ what: "provisional" as const, number: m.number, since: m.at })),
       ...tries
         .map((t) => ({ ...t, at: new Date(t.at) }))
         .filter((t) => cureOf(t, retests) === "unproven")
         .map((t) => ({ what: "unproven-cure" as const, number: t.number, since: t.at })),
     ],
     unasked,
-    menders: [...new Set([...mends.map((m) => m.person), ...steps.filter((s) => isHandwork(s.body)).map((s) => s.person)])],
+    menders: [
+      ...new Set([
+        ...mends.map((m) => m.person),
+        ...steps.filter((s) => isHandwork(s.body)).map((s) => s.person),
+      ]),
+    ],
     references: references
-      .map(({ tester, at, grade }) => ({ tester: testerOf(tester.source, tester.host), at: new Date(at), grade }))
+      .map(({ tester, at, grade }) => ({
+        tester: testerOf(tester.source, tester.host),
+        at: new Date(at),
+        grade,
+      }))
       .reverse(),
   };
 }
@@ -159,6 +178,15 @@ const proofChecksBy = rowsBy((db, unitIds) =>
 
 /** The latest answer of each line, with who and when. */
 export async function proofChecksOf(db: Knex, unitId: Id<"unit">): Promise<ProofCheckView[]> {
-  const rows = await onceIn(db, `answers ${unitId}`, ["proof_check", "person"], () => proofChecksBy(db, unitId));
-  return rows.map((r) => ({ key: r.key, result: r.result, value: r.value, note: r.note, by: r.person, at: r.at.toISOString() }));
+  const rows = await onceIn(db, `answers ${unitId}`, ["proof_check", "person"], () =>
+    proofChecksBy(db, unitId),
+  );
+  return rows.map((r) => ({
+    key: r.key,
+    result: r.result,
+    value: r.value,
+    note: r.note,
+    by: r.person,
+    at: r.at.toISOString(),
+  }));
 }

@@ -13,7 +13,16 @@ import {
   proofActionOf,
   stationFor,
 } from "@/core/record/standing";
-import { checksOf, earlyOf, loadFacts, proofFactsOf, readChecks, readEarly, readProof, type UnitEarly } from "./facts";
+import {
+  checksOf,
+  earlyOf,
+  loadFacts,
+  proofFactsOf,
+  readChecks,
+  readEarly,
+  readProof,
+  type UnitEarly,
+} from "./facts";
 import { modelById } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { dayOf } from "@/core/days/days";
@@ -64,7 +73,10 @@ async function moveStay(
 ): Promise<void> {
   const noted = unit.noted ?? new Date();
   const at = unit.came_at && noted < unit.came_at ? unit.came_at : noted;
-  const counts = [...(unit.stay_stage === null ? [] : [{ stage: unit.stay_stage, delta: -1 }]), { stage, delta: 1 }];
+  const counts = [
+    ...(unit.stay_stage === null ? [] : [{ stage: unit.stay_stage, delta: -1 }]),
+    { stage, delta: 1 },
+  ];
   // always in the order of the names, so that two moves the other way round wait for each other and never lock up
   counts.sort((a, b) => (a.stage < b.stage ? -1 : 1));
   await db

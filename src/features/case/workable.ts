@@ -17,6 +17,9 @@ type Numbered = "attempt" | "fault" | "fragment" | "mend" | "question";
 
 /** The number of a unit's next line of this kind: they count from 1 at each unit. */
 export async function nextNumber(db: Knex, table: Numbered, unitId: Id<"unit">): Promise<number> {
-  const { last } = await figuresOf<{ last: number | null }>(db(table).where({ unit_id: unitId }), db.raw("max(number) as last"));
+  const { last } = await figuresOf<{ last: number | null }>(
+    db(table).where({ unit_id: unitId }),
+    db.raw("max(number) as last"),
+  );
   return (last ?? 0) + 1;
 }

@@ -36,14 +36,20 @@ type KeyRow = { kid: string; public_jwk: JWK; private_sealed: string | null; ret
 /** The key that signs now. A key that this server cannot unseal, since its secret changed, is retired and a new one is made. */
 async function signingKey(db: Knex): Promise<{ kid: string; jwk: JWK }> {
   await db.raw("select pg_advisory_xact_lock(hashtext('signing key'))");
-  const row: KeyRow | undefined = await db("signing_key").where({ retired_at: null }).orderBy("made_at", "desc").first();
+  const row: KeyRow | undefined = await db("signing_key")
+    .where({ retired_at: null })
+    .orderBy("made_at", "desc")
+    .first();
   if (row?.private_sealed) {
-    const { jwk } = await unsealData<{ jwk?: JWK }>(row.private_sealed, { password: secret(), ttl: 0 }).catch(() => ({
-      jwk: undefined,
-    }));
+    const { jwk } = await unsealData<{ jwk?: JWK }>(row.private_sealed, { password: secret(), ttl: 0 }).catch(
+      () => ({
+        jwk: undefined,
+      }),
+    );
     if (jwk) return { kid: row.kid, jwk };
   }
-  if (row) await db("signing_key").where({ kid: row.kid }).update({ retired_at: db.fn.now(), private_sealed: null });
+  if (row)
+    await db("signing_key").where({ kid: row.kid }).update({ retired_at: db.fn.now(), private_sealed: null });
   const pair = await generateKeyPair(ALG, { crv: "Ed25519", extractable: true });
   const [jwk, open] = await Promise.all([exportJWK(pair.privateKey), exportJWK(pair.publicKey)]);
   const kid = await calculateJwkThumbprint(open);
@@ -59,7 +65,8 @@ const canonical = (body: unknown): string => canonicalize(body) ?? "";
 const digest = (text: string) => createHash("sha256").update(text, "utf8").digest();
 
 /** The address of a certificate is the first 160 bits of its content's digest: a printed address leads to that content only. */
-export const addressOfContent = (body: unknown): string => digest(canonical(body)).subarray(0, 20).toString("base64url");
+export const addressOfContent = (body: unknown): string =>
+  digest(canonical(body)).subarray(0, 20).toString("base64url");
 
 /** Signs a content. Call it inside the transaction that stores it. */
 export async function signContent(db: Knex, body: unknown): Promise<{ jws: string; token: string }> {
@@ -84,7 +91,9 @@ export async function checkContent(db: Knex, body: unknown, jws: string): Promis
   const row: KeyRow | undefined = await db("signing_key").where({ kid }).first();
   if (!row) return { state: "unknown-key", kid, sha256 };
   try {
-    const { payload } = await compactVerify(jws, await importJWK(row.public_jwk, ALG), { algorithms: [ALG, "Ed25519"] });
+    const { payload } = await compactVerify(jws, await importJWK(row.public_jwk, ALG), {
+      algorithms: [ALG, "Ed25519"],
+    });
     return new TextDecoder().decode(payload) === text
       ? { state: "good", kid, sha256, retired: row.retired_at !== null }
       : { state: "tampered", kid, sha256 };
@@ -95,6 +104,8 @@ export async function checkContent(db: Knex, body: unknown, jws: string): Promis
 
 /** The public keys, the one that signs now first; retired ones stay, so that old certificates verify. */
 export async function publicKeys(db: Knex): Promise<{ keys: JWK[] }> {
-  const rows: KeyRow[] = await db("signing_key").orderByRaw("retired_at is not null, made_at desc").select("public_jwk");
+  const rows: KeyRow[] = await db("signing_key")
+    .orderByRaw("retired_at is not null, made_at desc")
+    .select("public_jwk");
   return { keys: rows.map((r) => r.public_jwk) };
 }

@@ -4,7 +4,12 @@ import { randomBytes } from "node:crypto";
 
 import type { Knex } from "knex";
 
-import { type CertificateBody, certificateSchema, type Disclosure, type SignatureState } from "@/contract/certificate";
+import {
+  type CertificateBody,
+  certificateSchema,
+  type Disclosure,
+  type SignatureState,
+} from "@/contract/certificate";
 import type { DeedParsed, Settings } from "@/contract/deeds";
 import { type Family, familyOf } from "@/core/decide/families";
 import { replay, type WorkEvent } from "@/core/mend/work";
@@ -86,7 +91,12 @@ export async function partsIn(db: Knex, unitId: Id<"unit">): Promise<FittedPart[
 }
 
 /** What a buyer is told, by what the record holds. */
-export async function disclosuresFor(db: Knex, unit: UnitRow, profile: StoredProfile, facts: UnitFacts): Promise<Disclosure[]> {
+export async function disclosuresFor(
+  db: Knex,
+  unit: UnitRow,
+  profile: StoredProfile,
+  facts: UnitFacts,
+): Promise<Disclosure[]> {
   const parts = await partsIn(db, unit.id);
   const mends = await rowsOf(
     db("mend as m").where("m.unit_id", unit.id).orderBy("m.number"),
@@ -99,18 +109,19 @@ export async function disclosuresFor(db: Knex, unit: UnitRow, profile: StoredPro
     computed<{ listed: boolean }>(db.raw("exists (select 1 from fitted f where f.mend_id = m.id) as listed")),
   );
   const { value: routes } = await loadRoutes(db);
-  const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] = await rowsOf(
-    db("work_event as e")
-      .join("work_order as o", "o.id", "e.work_order_id")
-      .where({ "o.unit_id": unit.id, "e.undone": false })
-      .whereRaw("o.status <> 'dropped'")
-      .orderBy("e.id"),
-    { e: "work_event", o: "work_order" },
-    "e.body",
-    "o.profile_id",
-    "o.revision",
-    "o.id as order",
-  );
+  const events: { body: WorkEvent; profile_id: string; revision: string | null; order: string }[] =
+    await rowsOf(
+      db("work_event as e")
+        .join("work_order as o", "o.id", "e.work_order_id")
+        .where({ "o.unit_id": unit.id, "e.undone": false })
+        .whereRaw("o.status <> 'dropped'")
+        .orderBy("e.id"),
+      { e: "work_event", o: "work_order" },
+      "e.body",
+      "o.profile_id",
+      "o.revision",
+      "o.id as order",
+    );
   const lost: string[] = [];
   for (const order of new Set(events.map((e) => e.order))) {
     const mine = events.filter((e) => e.order === order);
@@ -137,7 +148,9 @@ export async function disclosuresFor(db: Knex, unit: UnitRow, profile: StoredPro
     marks: unit.intake.marks.filter((m) => m.gone === null).map((m) => m.kind),
     lost,
     damages,
-    missing: profile.body.accessories.filter((a) => !unit.intake.accessories.includes(a.id)).map((a) => a.name),
+    missing: profile.body.accessories
+      .filter((a) => !unit.intake.accessories.includes(a.id))
+      .map((a) => a.name),
     without: functionsOf(profile.body, unit.revision)
       .filter((f) => ["fail", "not-fitted"].includes(answered(f.id)))
       .map((f) => f.name),
@@ -170,22 +183,28 @@ function pointsOf(r: StoredRecording | null, id: string): [number, number][] {
 export async function stateCertificate(db: Knex, s: Statement): Promise<CertificateBody> {
   const { unit, profile, facts } = s;
   const rules = rulesOf(profile.body, s.settings.limits);
-  const checks: { function_id: string; result: string; note: string; at: Date; person: string; instrument: string | null }[] =
-    await rowsOf(
-      db("function_check as c")
-        .join("person as p", "p.id", "c.by")
-        .leftJoin("bench_reading as b", "b.id", "c.reading_id")
-        .distinctOn("c.function_id")
-        .where({ "c.unit_id": unit.id })
-        .orderBy([{ column: "c.function_id" }, { column: "c.id", order: "desc" }]),
-      { c: "function_check", b: "bench_reading?", p: "person" },
-      "c.function_id",
-      "c.result",
-      "c.note",
-      "c.at",
-      "p.name as person",
-      "b.instrument",
-    );
+  const checks: {
+    function_id: string;
+    result: string;
+    note: string;
+    at: Date;
+    person: string;
+    instrument: string | null;
+  }[] = await rowsOf(
+    db("function_check as c")
+      .join("person as p", "p.id", "c.by")
+      .leftJoin("bench_reading as b", "b.id", "c.reading_id")
+      .distinctOn("c.function_id")
+      .where({ "c.unit_id": unit.id })
+      .orderBy([{ column: "c.function_id" }, { column: "c.id", order: "desc" }]),
+    { c: "function_check", b: "bench_reading?", p: "person" },
+    "c.function_id",
+    "c.result",
+    "c.note",
+    "c.at",
+    "p.name as person",
+    "b.instrument",
+  );
   const faults: { place: string; measure: string | null; cause: string }[] = await db("fault")
     .where({ unit_id: unit.id, status: "mended" })
     .select("place", "measure", "cause");
@@ -259,11 +278,19 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       .filter((c) => facts.proving.sheet.some((i) => i.key === c.key))
       .map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
     work: await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part"),
-    parts: parts.map(({ place, name, make, used, coverDays }) => ({ place, name, make, used, warrantyDays: coverDays })),
+    parts: parts.map(({ place, name, make, used, coverDays }) => ({
+      place,
+      name,
+      make,
+      used,
+      warrantyDays: coverDays,
+    })),
     disclosures: await disclosuresFor(db, unit, profile, facts),
     care: careFor({
       causes: faults.map((f) => f.cause),
-      families: faults.map((f) => familyOf(profile.body, f.place, f.measure)).filter((f): f is Family => f !== null),
+      families: faults
+        .map((f) => familyOf(profile.body, f.place, f.measure))
+        .filter((f): f is Family => f !== null),
       power: profile.body.power.map((p) => p.kind),
     }),
     known: s.input.known,
@@ -283,7 +310,9 @@ export type Certificate = {
   supersededBy: string | null;
 };
 
-const read = (row: Omit<CertificateRow, "body"> & { body: unknown } & { next: string | null }): Certificate => ({
+const read = (
+  row: Omit<CertificateRow, "body"> & { body: unknown } & { next: string | null },
+): Certificate => ({
   id: row.id,
   unitId: row.unit_id,
   endingId: row.ending_id,
@@ -320,7 +349,10 @@ export async function certificateByToken(db: Knex, token: string): Promise<Publi
   if (!row) return null;
   const signature = await checkContent(db, row.body, row.jws);
   const readable = certificateSchema.safeParse(row.body).success;
-  const handover = await db("handover").where({ ending_id: row.ending_id }).orderBy("at", "desc").first("handed_on");
+  const handover = await db("handover")
+    .where({ ending_id: row.ending_id })
+    .orderBy("at", "desc")
+    .first("handed_on");
   return {
     ...read(readable ? row : { ...row, body: signedContent(row.jws) }),
     signature,
@@ -328,4 +360,5 @@ export async function certificateByToken(db: Knex, token: string): Promise<Publi
   };
 }
 
-const signedContent = (jws: string): unknown => JSON.parse(Buffer.from(jws.split(".")[1] ?? "", "base64url").toString("utf8"));
+const signedContent = (jws: string): unknown =>
+  JSON.parse(Buffer.from(jws.split(".")[1] ?? "", "base64url").toString("utf8"));

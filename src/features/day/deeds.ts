@@ -175,7 +175,11 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
   for (const u of inTurn(units, withOrder)) {
     if (u.next_action === "quarantine" || u.next_action === "closed") continue;
     if (u.next_action === "wait" || awaited.includes(u.id)) {
-      held.push({ tag: u.tag, model: u.model, why: awaited.includes(u.id) ? say("replyAwaited") : say("heldForAPart") });
+      held.push({
+        tag: u.tag,
+        model: u.model,
+        why: awaited.includes(u.id) ? say("replyAwaited") : say("heldForAPart"),
+      });
       continue;
     }
     if (orders.length >= MOST_ORDERS) {
@@ -264,7 +268,10 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
     evaluations: tried,
     held,
     later,
-    impossible: plan.impossible.map((id) => ({ id, title: `${byId.get(id)!.order}: ${byId.get(id)!.title}` })),
+    impossible: plan.impossible.map((id) => ({
+      id,
+      title: `${byId.get(id)!.order}: ${byId.get(id)!.title}`,
+    })),
     pins: pins
       .filter((p) => known.has(p.task))
       .map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),
@@ -301,13 +308,17 @@ export const unpin = deed("plan.unpin", {}, async ({ db, note }, { task }) => {
   return nothing;
 });
 
-export const setDue = deed("unit.set-due", { unit: namedUnit, seen: "unit" }, async ({ db, actor, note, unit }, { dueOn }) => {
-  await db("unit")
-    .where({ id: unit.id })
-    .update({ due_on: dueOn, ...touched(db, actor) });
-  note("due-set", unit.id, { dueOn });
-  return nothing;
-});
+export const setDue = deed(
+  "unit.set-due",
+  { unit: namedUnit, seen: "unit" },
+  async ({ db, actor, note, unit }, { dueOn }) => {
+    await db("unit")
+      .where({ id: unit.id })
+      .update({ due_on: dueOn, ...touched(db, actor) });
+    note("due-set", unit.id, { dueOn });
+    return nothing;
+  },
+);
 
 export const setHours = deed("person.set-hours", {}, async ({ db, note }, { personId, skill, hours }) => {
   const changed = await db("person")

@@ -16,7 +16,8 @@ import { decideInput, solve } from "./input";
 
 /** Decisions: what was advised, and what was chosen. */
 
-const firstRoute = (advice: Advice, tree: Advice["tree"]) => (tree.do === "try" ? advice.options[tree.attempt]!.route.id : null);
+const firstRoute = (advice: Advice, tree: Advice["tree"]) =>
+  tree.do === "try" ? advice.options[tree.attempt]!.route.id : null;
 
 const keptOf = (advice: Advice): KeptAdvice => ({
   best: advice.best,
@@ -51,24 +52,32 @@ const basisOf = (input: DecideInput): string => JSON.stringify({ ...input, recor
 type Solved = { basis: string; advice: Advice; chosen: Advice };
 
 /** Solves a unit's decision before anything is locked: as advised, and for the route that was asked for instead. */
-async function solveDecision({ unitId, disposition, route }: DeedParsed<"decision.take">, db: Knex): Promise<Solved> {
+async function solveDecision(
+  { unitId, disposition, route }: DeedParsed<"decision.take">,
+  db: Knex,
+): Promise<Solved> {
   const unit = await unitById(db, unitId);
   const { settings } = await loadSettings(db);
   const input = await decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
   const advice = await solve(input);
   const solved = { basis: basisOf(input), advice, chosen: advice };
-  if (advice.testFirst || !isGoing(disposition) || route === null || route === keptOf(advice).first) return solved;
+  if (advice.testFirst || !isGoing(disposition) || route === null || route === keptOf(advice).first)
+    return solved;
   const about = advice.options.find((o) => o.route.id === route && !o.twin);
   if (!about) throw new Refused({ code: "route-unknown", route });
   const keep = (r: Route) =>
-    r.id === route || !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
+    r.id === route ||
+    !advice.options.some((o) => o.route.id === r.id && o.places.some((p) => about.places.includes(p)));
   return { ...solved, chosen: await solve({ ...input, routes: input.routes.filter(keep) }) };
 }
 
 export const takeDecision = deed(
   "decision.take",
   { unit: namedUnit, seen: "unit", workable: true, prepare: solveDecision },
-  async ({ db, actor, note, unit, prepared: { basis, advice, chosen } }, { unitId, disposition, route, why }) => {
+  async (
+    { db, actor, note, unit, prepared: { basis, advice, chosen } },
+    { unitId, disposition, route, why },
+  ) => {
     const profile = await modelById(db, unit.profile_id);
     await settingsAhead(db, ["shop", "catalogue", "routes", `model:${profile.body.id}`]);
     const { settings } = await loadSettings(db);

@@ -59,7 +59,10 @@ type OpenFault = { id: string; number: number; place: string; measure: string | 
 
 const mendsBy = rowsBy((db, unitIds) =>
   rowsOf(
-    db("mend as m").leftJoin("fault as f", "f.id", "m.fault_id").whereIn("m.unit_id", unitIds).orderBy("m.number"),
+    db("mend as m")
+      .leftJoin("fault as f", "f.id", "m.fault_id")
+      .whereIn("m.unit_id", unitIds)
+      .orderBy("m.number"),
     { m: "mend", f: "fault?" },
     "m.route",
     "m.outcome",
@@ -103,7 +106,9 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
   );
   const open = new Set(faults.map((f) => f.place));
   const tried = mends.flatMap((m) =>
-    m.route && m.place && (m.outcome === "failed" || open.has(m.place)) ? [{ place: m.place, route: m.route }] : [],
+    m.route && m.place && (m.outcome === "failed" || open.has(m.place))
+      ? [{ place: m.place, route: m.route }]
+      : [],
   );
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const reach = (place: string | null) =>
@@ -125,7 +130,10 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
       parts: mends.reduce((s, m) => s + m.part_minor, 0),
       minutes: mends.reduce((s, m) => s + m.minutes, 0),
     },
-    customer: unit.source === "customer" ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" } : null,
+    customer:
+      unit.source === "customer"
+        ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
+        : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
     ...(await knownOf(db, unit, newest.body, { faults, mends, full })),
   };
@@ -156,14 +164,17 @@ async function knownOf(
   const grades = test?.grades ?? {};
   const isFaulty = (id: string) => open.some((f) => f.place === id);
   // what was mended after the test is not what was measured
-  const isStale = (id: string) => mends.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
+  const isStale = (id: string) =>
+    mends.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
   const controls = controlsOf(profile, unit.revision).map((c) => c.id);
   const functions = functionsOf(profile, unit.revision).map((f) => f.id);
   return {
     untested: [
       ...controls.filter((id) => (grades[id] ?? "untested") === "untested" && !isFaulty(id)),
       ...functions.filter(
-        (id) => (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" && !isFaulty(id),
+        (id) =>
+          (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" &&
+          !isFaulty(id),
       ),
     ],
     caps: [
@@ -171,7 +182,9 @@ async function knownOf(
         const cap = CAP_OF_GRADE[grades[id] ?? "untested"];
         return cap && !isFaulty(id) && !isStale(id) ? [{ cap, what: id }] : [];
       }),
-      ...(CAP_OF_OUTSIDE[outside.condition] > 0 ? [{ cap: CAP_OF_OUTSIDE[outside.condition], what: "outside" }] : []),
+      ...(CAP_OF_OUTSIDE[outside.condition] > 0
+        ? [{ cap: CAP_OF_OUTSIDE[outside.condition], what: "outside" }]
+        : []),
     ],
   };
 }

@@ -48,7 +48,10 @@ export const decisionBy = rowsBy((db, unitIds) =>
 
 export async function decisionsOf(db: Knex, unitId: Id<"unit">): Promise<DecisionView[]> {
   const rows = await rowsOf(
-    db("decision").join("person", "person.id", "decision.by").where({ unit_id: unitId }).orderBy("decision.at", "desc"),
+    db("decision")
+      .join("person", "person.id", "decision.by")
+      .where({ unit_id: unitId })
+      .orderBy("decision.at", "desc"),
     { decision: "decision", person: "person" },
     "decision.*",
     "person.name as person",
@@ -86,7 +89,9 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
     () => standingsOf(db, unitId),
   );
   const numbers = (state: string) =>
-    standings.filter((s) => s.state === state).flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
+    standings
+      .filter((s) => s.state === state)
+      .flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
   return {
     input,
     decisions,
@@ -130,7 +135,8 @@ export async function routesFor(
       const family = familyOf(newest, id, null);
       return (
         family !== null &&
-        (families.has(family) || (family === "stick-drift" && (families.has("stick-worn") || families.has("stick-range"))))
+        (families.has(family) ||
+          (family === "stick-drift" && (families.has("stick-worn") || families.has("stick-range"))))
       );
     });
     const places = r.part ? treated.filter((id) => slots.some((s) => s.serves.includes(id))) : treated;

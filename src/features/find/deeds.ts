@@ -23,36 +23,44 @@ async function wiringOf(db: Knex, unit: { profile_id: string; revision: string |
   return { body, wiring: body.wiring, graph: graphOf(body.wiring, unit.revision) };
 }
 
-export const observe = deed("find.observe", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
-  const { wiring, graph, body } = await wiringOf(db, unit);
-  let { outcome } = input;
-  const unknown = new Refused({ code: "not-found", what: input.kind === "point" ? say("testPoint") : input.kind });
-  if (input.kind === "function") {
-    if (!graph.restsOn.has(input.target) || !(OUTCOMES as readonly string[]).includes(outcome)) throw unknown;
-  } else if (input.kind === "place") {
-    if (!graph.index.has(input.target) || !(outcome in PLACE_FINDINGS)) throw unknown;
-  } else if (input.kind === "check") {
-    const check = checkLibrary(graph, wiring).find((c) => c.id === input.target);
-    if (!check || !check.outcomes.some((o) => o.code === outcome)) throw unknown;
-  } else {
-    const point = wiring.points.find((p) => p.id === input.target);
-    if (!point || input.value === null) throw unknown;
-    const healthy = (await healthyPoints(db, body.id, unit.revision, unit.id)).get(point.id) ?? [];
-    const { off } = pointIsOff(input.value, point.expects, healthy);
-    outcome = off === null ? "noted" : off ? "off" : "right";
-  }
-  await db("observation").insert({
-    unit_id: unit.id,
-    kind: input.kind,
-    target: input.target,
-    outcome,
-    value: input.value,
-    note: input.note,
-    ...stamp(db, actor),
-  });
-  note("observed", unit.id, { kind: input.kind, target: input.target, outcome });
-  return nothing;
-});
+export const observe = deed(
+  "find.observe",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, input) => {
+    const { wiring, graph, body } = await wiringOf(db, unit);
+    let { outcome } = input;
+    const unknown = new Refused({
+      code: "not-found",
+      what: input.kind === "point" ? say("testPoint") : input.kind,
+    });
+    if (input.kind === "function") {
+      if (!graph.restsOn.has(input.target) || !(OUTCOMES as readonly string[]).includes(outcome))
+        throw unknown;
+    } else if (input.kind === "place") {
+      if (!graph.index.has(input.target) || !(outcome in PLACE_FINDINGS)) throw unknown;
+    } else if (input.kind === "check") {
+      const check = checkLibrary(graph, wiring).find((c) => c.id === input.target);
+      if (!check || !check.outcomes.some((o) => o.code === outcome)) throw unknown;
+    } else {
+      const point = wiring.points.find((p) => p.id === input.target);
+      if (!point || input.value === null) throw unknown;
+      const healthy = (await healthyPoints(db, body.id, unit.revision, unit.id)).get(point.id) ?? [];
+      const { off } = pointIsOff(input.value, point.expects, healthy);
+      outcome = off === null ? "noted" : off ? "off" : "right";
+    }
+    await db("observation").insert({
+      unit_id: unit.id,
+      kind: input.kind,
+      target: input.target,
+      outcome,
+      value: input.value,
+      note: input.note,
+      ...stamp(db, actor),
+    });
+    note("observed", unit.id, { kind: input.kind, target: input.target, outcome });
+    return nothing;
+  },
+);
 
 export const withdrawObservation = deed(
   "find.withdraw",
@@ -73,7 +81,15 @@ export const addTry = deed(
     const { graph } = await wiringOf(db, unit);
     if (!graph.index.has(suspect)) throw new Refused({ code: "not-found", what: "part" });
     const number = await nextNumber(db, "attempt", unitId);
-    await db("attempt").insert({ unit_id: unitId, number, suspect, action, expects, what, ...stamp(db, actor) });
+    await db("attempt").insert({
+      unit_id: unitId,
+      number,
+      suspect,
+      action,
+      expects,
+      what,
+      ...stamp(db, actor),
+    });
     note("tried", unitId, { number, suspect, action });
     return nothing;
   },
@@ -139,10 +155,18 @@ export const startHalving = deed(
     const touched: string[] = await db("attempt").where({ unit_id: unitId }).pluck("suspect");
     const seen = await seenOf(db, unitId, body, unit.revision);
     const relevant = new Set(
-      seen.filter((s) => s.outcome !== "works").flatMap((s) => (graph.restsOn.get(s.id) ?? []).map((i) => graph.nodes[i]!.id)),
+      seen
+        .filter((s) => s.outcome !== "works")
+        .flatMap((s) => (graph.restsOn.get(s.id) ?? []).map((i) => graph.nodes[i]!.id)),
     );
     const items = differencesOf(body.wiring, pair, relevant, touched);
-    await db("halving").insert({ unit_id: unitId, pair, items: JSON.stringify(items), steps: "[]", ...stamp(db, actor) });
+    await db("halving").insert({
+      unit_id: unitId,
+      pair,
+      items: JSON.stringify(items),
+      steps: "[]",
+      ...stamp(db, actor),
+    });
     note("search-started", unitId, { pair, items: items.length });
     return nothing;
   },
@@ -160,7 +184,8 @@ export const stepHalving = deed(
       items.map((x) => x.id),
       steps,
     );
-    const next = result !== "give-up" && now.state === "ask" ? [...steps, { switched: now.switch, result }] : steps;
+    const next =
+      result !== "give-up" && now.state === "ask" ? [...steps, { switched: now.switch, result }] : steps;
     const closed =
       result === "give-up" ||
       halvingNext(

@@ -4,16 +4,36 @@ import type { Knex } from "knex";
 
 import { type Complaint, readClaim } from "@/core/claim/lexicon";
 import { advise, type Advice, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import { type Belief, bestExplanation, learn, rankCauses, startBelief, weightOfEvidence } from "@/core/diagnosis/belief";
+import {
+  type Belief,
+  bestExplanation,
+  learn,
+  rankCauses,
+  startBelief,
+  weightOfEvidence,
+} from "@/core/diagnosis/belief";
 import { checkLibrary } from "@/core/diagnosis/checks";
 import { evidenceFrom, type Piece } from "@/core/diagnosis/evidence";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
-import { type Difference, type Halving, halvingNext, type HalvingStep, type StatePair } from "@/core/diagnosis/halving";
+import {
+  type Difference,
+  type Halving,
+  halvingNext,
+  type HalvingStep,
+  type StatePair,
+} from "@/core/diagnosis/halving";
 import { pointIsOff } from "@/core/diagnosis/places";
 import { type Outcome, OUTCOMES, type ShopRecord } from "@/core/diagnosis/priors";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
 import { outcomeOf, outcomeOfCheck, together, yieldsToForce } from "@/core/diagnosis/symptoms";
-import { type Cure, cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "@/core/diagnosis/tries";
+import {
+  type Cure,
+  cureOf,
+  secondTestDue,
+  spentTreatments,
+  type Try,
+  untestedChanges,
+} from "@/core/diagnosis/tries";
 import { controlsOf, functionsOf, type ModelProfile, placeName, thingsOf } from "@/core/profile/profile";
 import { basisWords } from "@/features/find/words/text";
 import { loadLexicon } from "@/features/settings/lexicon";
@@ -40,18 +60,32 @@ export async function healthyPoints(
     .whereNot("u.id", not)
     .distinctOn("u.id", "o.target")
     .orderBy([{ column: "u.id" }, { column: "o.target" }, { column: "o.at", order: "desc" }]);
-  if (revision !== null) void measured.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
+  if (revision !== null)
+    void measured.where((w) => w.where("u.revision", revision).orWhereNull("u.revision"));
   const rows = await rowsOf(measured, { o: "observation" }, "o.target", "o.value");
   const out = new Map<string, number[]>();
   for (const r of rows) if (r.value !== null) out.set(r.target, [...(out.get(r.target) ?? []), r.value]);
   return out;
 }
 
-export type Seen = { id: string; name: string; outcome: Outcome; from: "recording" | "answer" | "observation" };
+export type Seen = {
+  id: string;
+  name: string;
+  outcome: Outcome;
+  from: "recording" | "answer" | "observation";
+};
 
 /** What was seen of each control and function since the last mend: the latest counts, and what differs comes and goes. */
-export async function seenOf(db: Knex, unitId: Id<"unit">, profile: ModelProfile, revision: string | null): Promise<Seen[]> {
-  const last = await figuresOf<{ at: Date | null }>(db("mend").where({ unit_id: unitId }), db.raw("max(at) as at"));
+export async function seenOf(
+  db: Knex,
+  unitId: Id<"unit">,
+  profile: ModelProfile,
+  revision: string | null,
+): Promise<Seen[]> {
+  const last = await figuresOf<{ at: Date | null }>(
+    db("mend").where({ unit_id: unitId }),
+    db.raw("max(at) as at"),
+  );
   const lastMend = last.at ?? new Date(0);
   const tests = await db("recording")
     .where({ unit_id: unitId })
@@ -90,7 +124,9 @@ export async function seenOf(db: Knex, unitId: Id<"unit">, profile: ModelProfile
     if (outcome) seen.push({ id: f.id, name: f.name, outcome, from: "answer" });
   }
   for (const o of own) {
-    const thing = [...controlsOf(profile, revision), ...functionsOf(profile, revision)].find((x) => x.id === o.target);
+    const thing = [...controlsOf(profile, revision), ...functionsOf(profile, revision)].find(
+      (x) => x.id === o.target,
+    );
     if (!thing) continue;
     const at = seen.findIndex((s) => s.id === o.target);
     const outcome = OUTCOMES.find((x) => x === o.outcome);
@@ -104,7 +140,9 @@ export async function seenOf(db: Knex, unitId: Id<"unit">, profile: ModelProfile
 
 /** How often each kind of part was at fault in this shop's closed cases: from fault lines settled by a proven try. */
 const shopRecord = (db: Knex): Promise<ShopRecord> =>
-  untilNoted(db, "shop record", ["try-settled", "unit-ended", "unit-reopened", "unit-came-back"], () => countCauses(db));
+  untilNoted(db, "shop record", ["try-settled", "unit-ended", "unit-reopened", "unit-came-back"], () =>
+    countCauses(db),
+  );
 
 async function countCauses(db: Knex): Promise<ShopRecord> {
   const rows: { suspect: string; profile_id: string; n: number }[] = await rowsOf(
@@ -179,7 +217,13 @@ export type HalvingView = {
   closed: boolean;
   version: number;
 };
-export type PointView = { id: string; value: number | null; healthy: number[]; middle: number | null; off: boolean | null };
+export type PointView = {
+  id: string;
+  value: number | null;
+  healthy: number[];
+  middle: number | null;
+  off: boolean | null;
+};
 export type FindView = {
   complaints: Complaint[];
   seen: Seen[];
@@ -206,16 +250,23 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   const named = thingsOf(profile, unit.revision);
   const by = (table: "observation" | "attempt" | "fragment" | "halving") =>
     db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unit.id).orderBy("t.at");
-  const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all([
-    seenOf(db, unit.id, profile, unit.revision),
-    rowsOf(by("observation").where({ withdrawn: false }), { t: "observation", p: "person" }, "t.*", "p.name as person"),
-    rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
-    rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
-    rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
-    shopRecord(db),
-    loadLexicon(db),
-    similarTo(db, view),
-  ]);
+  const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all(
+    [
+      seenOf(db, unit.id, profile, unit.revision),
+      rowsOf(
+        by("observation").where({ withdrawn: false }),
+        { t: "observation", p: "person" },
+        "t.*",
+        "p.name as person",
+      ),
+      rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
+      rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
+      rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
+      shopRecord(db),
+      loadLexicon(db),
+      similarTo(db, view),
+    ],
+  );
   const library = checkLibrary(graph, profile.wiring);
   const b = startBelief(graph, record);
   const evidence = evidenceFrom(graph, library, {
@@ -225,7 +276,8 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
     searches: halvings,
   });
-  const nameOf = (id: string) => graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
+  const nameOf = (id: string) =>
+    graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
   learn(
     b,
     evidence.map((e) => e.evidence),
@@ -257,12 +309,21 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   const points = profile.wiring.points.map((p): PointView => {
     const value = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1)?.value ?? null;
     const judged = pointIsOff(value ?? NaN, p.expects, healthy.get(p.id) ?? []);
-    return { id: p.id, value, healthy: healthy.get(p.id) ?? [], middle: judged.middle, off: value === null ? null : judged.off };
+    return {
+      id: p.id,
+      value,
+      healthy: healthy.get(p.id) ?? [],
+      middle: judged.middle,
+      off: value === null ? null : judged.off,
+    };
   });
   return {
     complaints: readClaim(unit.claim, named, lexicon),
     seen,
-    causes: failing.length || observations.some((o) => o.kind !== "function") ? causesOf(b, graph, evidence, nameOf) : [],
+    causes:
+      failing.length || observations.some((o) => o.kind !== "function")
+        ? causesOf(b, graph, evidence, nameOf)
+        : [],
     best: bestExplanation(b),
     advice: advise(b, library, { ...USUAL_ADVICE, isOpen, done }),
     observations: observations.map(({ id, kind, target, outcome, value, note, person, at }) => ({
@@ -275,21 +336,23 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
       by: person,
       at: at.toISOString(),
     })),
-    tries: attempts.map(({ id, number, suspect, action, expects, what, outcome, undone, version, person, at }, i) => ({
-      id,
-      number,
-      suspect,
-      action,
-      expects,
-      what,
-      outcome,
-      undone,
-      version,
-      by: person,
-      at: at.toISOString(),
-      cure: cureOf(tries[i]!, retests),
-      secondTestDue: secondTestDue(tries[i]!, retests)?.toISOString() ?? null,
-    })),
+    tries: attempts.map(
+      ({ id, number, suspect, action, expects, what, outcome, undone, version, person, at }, i) => ({
+        id,
+        number,
+        suspect,
+        action,
+        expects,
+        what,
+        outcome,
+        undone,
+        version,
+        by: person,
+        at: at.toISOString(),
+        cure: cureOf(tries[i]!, retests),
+        secondTestDue: secondTestDue(tries[i]!, retests)?.toISOString() ?? null,
+      }),
+    ),
     untested: untestedChanges(tries).length,
     fragments: fragments.map((f) => ({
       id: f.id,
@@ -321,7 +384,12 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
 
 const SHOWN_REASONS = 4;
 
-function causesOf(b: Belief, graph: Graph, pieces: readonly Piece[], nameOf: (id: string) => string): Cause[] {
+function causesOf(
+  b: Belief,
+  graph: Graph,
+  pieces: readonly Piece[],
+  nameOf: (id: string) => string,
+): Cause[] {
   const causes = rankCauses(b)
     .slice(0, SHOWN_CAUSES)
     .filter((c, i) => c.probability > 0.01 || i < 3);

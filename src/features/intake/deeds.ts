@@ -28,17 +28,26 @@ async function freeTray(db: Knex): Promise<number | null> {
 
 function checkRevision(profile: StoredProfile, revision: string | null): void {
   if (revision !== null && !profile.body.revisions.some((r) => r.id === revision))
-    throw new Refused({ code: "bad-input", issues: [{ path: "revision", message: say("thisModelHasNoSuchRevision") }] });
+    throw new Refused({
+      code: "bad-input",
+      issues: [{ path: "revision", message: say("thisModelHasNoSuchRevision") }],
+    });
 }
 
 async function originColumns(
   db: Knex,
   origin: Origin,
 ): Promise<
-  Pick<UnitRow, "source"> & Partial<Pick<UnitRow, "seller" | "price_minor" | "carriage_minor" | "lot_id" | "customer_id">>
+  Pick<UnitRow, "source"> &
+    Partial<Pick<UnitRow, "seller" | "price_minor" | "carriage_minor" | "lot_id" | "customer_id">>
 > {
   if (origin.source === "single")
-    return { source: "single", seller: origin.seller, price_minor: origin.priceMinor, carriage_minor: origin.carriageMinor };
+    return {
+      source: "single",
+      seller: origin.seller,
+      price_minor: origin.priceMinor,
+      carriage_minor: origin.carriageMinor,
+    };
   if (origin.source === "lot") {
     const lot = await db("lot").where({ id: origin.lotId }).first("id", "seller");
     if (!lot) throw new Refused({ code: "not-found", what: "lot" });
@@ -50,7 +59,10 @@ async function originColumns(
 }
 
 /** What the units of the lot that it came with may bring, itself included. */
-async function worthsWith({ origin, profileKey, claim }: DeedParsed<"unit.take-in">, db: Knex): Promise<Worths> {
+async function worthsWith(
+  { origin, profileKey, claim }: DeedParsed<"unit.take-in">,
+  db: Knex,
+): Promise<Worths> {
   if (origin.source !== "lot") return new Map();
   const own = await worthsOf(db, [{ model: profileKey, claim }]);
   return new Map([...(await worthsOfLot(db, origin.lotId, false)), ...own]);
@@ -90,7 +102,8 @@ export const takeIn = deed(
           .returning("id")
       )[0],
     );
-    if (input.origin.source === "lot") await respread(work, input.origin.lotId, say("tagArrived", { tag }), prepared);
+    if (input.origin.source === "lot")
+      await respread(work, input.origin.lotId, say("tagArrived", { tag }), prepared);
     if (input.listingId)
       await db("listing")
         .where({ id: input.listingId })
@@ -109,7 +122,9 @@ export const editIntake = deed(
       throw new Refused({ code: "lead-only-safe" });
     const own = await modelById(db, unit.profile_id);
     const profile =
-      input.profileKey === undefined || input.profileKey === own.key ? own : await otherModel(db, unit, input.profileKey);
+      input.profileKey === undefined || input.profileKey === own.key
+        ? own
+        : await otherModel(db, unit, input.profileKey);
     checkRevision(profile, input.revision);
     await db("unit")
       .where({ id: unit.id })
@@ -137,11 +152,15 @@ export const editIntake = deed(
   },
 );
 
-export const settleMark = deed("mark.settle", { unit: namedUnit, workable: true }, async (work, { mark, gone }) => {
-  const { unit } = work;
-  await setMarks(work, unit, [mark], gone);
-  return nothing;
-});
+export const settleMark = deed(
+  "mark.settle",
+  { unit: namedUnit, workable: true },
+  async (work, { mark, gone }) => {
+    const { unit } = work;
+    await setMarks(work, unit, [mark], gone);
+    return nothing;
+  },
+);
 
 /** Marks of the outside that went with something, each with why; the record keeps them as how the unit came. */
 export async function setMarks(
@@ -150,7 +169,8 @@ export async function setMarks(
   marks: readonly MarkKey[],
   gone: string | null,
 ): Promise<void> {
-  if (marks.some((m) => !unit.intake.marks.some((x) => isMark(x, m)))) throw new Refused({ code: "not-found", what: "mark" });
+  if (marks.some((m) => !unit.intake.marks.some((x) => isMark(x, m))))
+    throw new Refused({ code: "not-found", what: "mark" });
   const intake = {
     ...unit.intake,
     marks: unit.intake.marks.map((x) => (marks.some((m) => isMark(x, m)) ? { ...x, gone } : x)),
@@ -165,22 +185,35 @@ export async function setMarks(
 async function otherModel(db: Knex, unit: UnitRow, key: string): Promise<StoredProfile> {
   const profile = await modelByKey(db, key);
   if (!profile) throw new Refused({ code: "not-found", what: "model" });
-  for (const table of ["recording", "function_check", "bench_reading", "fault", "mend", "work_order", "fitted", "reservation"])
+  for (const table of [
+    "recording",
+    "function_check",
+    "bench_reading",
+    "fault",
+    "mend",
+    "work_order",
+    "fitted",
+    "reservation",
+  ])
     if (await db(table).where({ unit_id: unit.id }).first("id")) throw new Refused({ code: "model-fixed" });
   return profile;
 }
 
 /** Puts a unit on a tray, or takes it off. The bench's order is nobody's secret: no version is asked for. */
-export const toTray = deed("unit.to-tray", { unit: namedUnit }, async ({ db, note, unit }, { unitId, tray }) => {
-  if (tray !== null) {
-    mustBeWorkable(unit);
-    const holder = await db("unit").where({ tray }).whereNot({ id: unitId }).first("tag");
-    if (holder) throw new Refused({ code: "tray-taken", tray, tag: holder.tag });
-  }
-  await db("unit").where({ id: unitId }).update({ tray });
-  note("tray", unitId, { tray });
-  return nothing;
-});
+export const toTray = deed(
+  "unit.to-tray",
+  { unit: namedUnit },
+  async ({ db, note, unit }, { unitId, tray }) => {
+    if (tray !== null) {
+      mustBeWorkable(unit);
+      const holder = await db("unit").where({ tray }).whereNot({ id: unitId }).first("tag");
+      if (holder) throw new Refused({ code: "tray-taken", tray, tag: holder.tag });
+    }
+    await db("unit").where({ id: unitId }).update({ tray });
+    note("tray", unitId, { tray });
+    return nothing;
+  },
+);
 
 export const clearLiquid = deed(
   "unit.clear-liquid",

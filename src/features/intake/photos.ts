@@ -33,7 +33,10 @@ async function remake(sent: Buffer) {
       .flatten({ background: "#ffffff" })
       .jpeg({ quality: 82 })
       .toBuffer({ resolveWithObject: true });
-    const thumb = await sharp(image.data).resize(THUMB, THUMB, { fit: "cover" }).jpeg({ quality: 72 }).toBuffer();
+    const thumb = await sharp(image.data)
+      .resize(THUMB, THUMB, { fit: "cover" })
+      .jpeg({ quality: 72 })
+      .toBuffer();
     return { image: image.data, width: image.info.width, height: image.info.height, thumb };
   } catch {
     throw new Refused({ code: "not-an-image" });
@@ -69,11 +72,16 @@ export async function storePhoto(
 ): Promise<{ id: string }> {
   const made = await remake(sent);
   const sha256 = createHash("sha256").update(sent).digest("hex");
-  return db.transaction((trx) => runChange(trx, actor, keepPhoto, { unitId, made: { ...made, sha256, caption, step } }));
+  return db.transaction((trx) =>
+    runChange(trx, actor, keepPhoto, { unitId, made: { ...made, sha256, caption, step } }),
+  );
 }
 
 export const removePhoto = deed("photo.remove", {}, async ({ db, note }, { photoId }) => {
-  const rows = await db("photo").where({ id: photoId, removed: false }).update({ removed: true }).returning("unit_id");
+  const rows = await db("photo")
+    .where({ id: photoId, removed: false })
+    .update({ removed: true })
+    .returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "photograph" });
   note("photo-removed", one(rows[0]).unit_id, { photo: photoId });
   return nothing;
@@ -89,4 +97,7 @@ export async function photoBytes(db: Knex, id: string, small: boolean): Promise<
 
 export type PhotoHead = { id: string; caption: string; width: number; height: number };
 export const photosOf = (db: Knex, unitId: Id<"unit">): Promise<PhotoHead[]> =>
-  db("photo").where({ unit_id: unitId, removed: false }).orderBy("at").select("id", "caption", "width", "height");
+  db("photo")
+    .where({ unit_id: unitId, removed: false })
+    .orderBy("at")
+    .select("id", "caption", "width", "height");

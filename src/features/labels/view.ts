@@ -13,7 +13,12 @@ export type LabelChoice = Label & { note: string };
 const MOST = 120;
 
 /** What can be labelled, newest first; `codes` picks some by their code, `q` those whose code holds it. */
-export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly string[] | null, q = ""): Promise<LabelChoice[]> {
+export async function labelChoices(
+  db: Knex,
+  kind: LabelKind,
+  codes: readonly string[] | null,
+  q = "",
+): Promise<LabelChoice[]> {
   const like = `%${q.replace(/[%_\\]/g, "\\$&")}%`;
   switch (kind) {
     case "tray":
@@ -26,7 +31,11 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
     case "part": {
       const { value } = await loadCatalogue(db);
       return value.parts
-        .filter((p) => (codes ? codes.includes(`PART-${p.code}`) : `${p.code} ${p.name}`.toLowerCase().includes(q.toLowerCase())))
+        .filter((p) =>
+          codes
+            ? codes.includes(`PART-${p.code}`)
+            : `${p.code} ${p.name}`.toLowerCase().includes(q.toLowerCase()),
+        )
         .slice(0, MOST)
         .map((p) => ({ code: `PART-${p.code}`, title: p.code, line: p.name, note: p.class }));
     }
@@ -38,7 +47,10 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
       return (await query).map((b) => ({
         code: b.code,
         title: b.code,
-        line: say("findBinBin", { find: value.parts.find((p) => p.code === b.part)?.name ?? b.part, bin: b.bin }),
+        line: say("findBinBin", {
+          find: value.parts.find((p) => p.code === b.part)?.name ?? b.part,
+          bin: b.bin,
+        }),
         note: say("onhandOnHand", { onhand: b.on_hand }),
       }));
     }
@@ -51,7 +63,13 @@ export async function labelChoices(db: Knex, kind: LabelKind, codes: readonly st
       if (kind === "donor") void found.where({ "u.ending": "donor" });
       if (codes) void found.whereIn("u.tag", [...codes]);
       else if (q) void found.whereILike("u.tag", like);
-      const rows = await rowsOf(found, { u: "unit", m: "model_profile" }, "u.tag", "m.name as model", "u.stage");
+      const rows = await rowsOf(
+        found,
+        { u: "unit", m: "model_profile" },
+        "u.tag",
+        "m.name as model",
+        "u.stage",
+      );
       return rows.map((u) => ({
         code: u.tag,
         title: u.tag,

@@ -2,7 +2,13 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { type CalibrationProblem, mayCalibrate, nextTable, sameTable, type StickTable } from "@/core/calibrate/calibrate";
+import {
+  type CalibrationProblem,
+  mayCalibrate,
+  nextTable,
+  sameTable,
+  type StickTable,
+} from "@/core/calibrate/calibrate";
 import { rulesOf } from "@/core/profile/profile";
 import type { Analysis, StickResult } from "@/core/analyse/analyse";
 import { nothing, Refused, stamp, together } from "@/platform/deed/base";
@@ -22,13 +28,16 @@ const DEFAULT_STEPS = 1024;
 async function lastWorkAt(db: Knex, unitId: Id<"unit">): Promise<Date | null> {
   const [mend, step] = await together(
     db,
-    (): Promise<{ at: Date } | undefined> => db("mend").where({ unit_id: unitId }).orderBy("at", "desc").first("at"),
+    (): Promise<{ at: Date } | undefined> =>
+      db("mend").where({ unit_id: unitId }).orderBy("at", "desc").first("at"),
     (): Promise<{ at: Date } | undefined> =>
       rowOf(
         db("work_event as e")
           .join("work_order as o", "o.id", "e.work_order_id")
           .where({ "o.unit_id": unitId, "e.undone": false })
-          .whereRaw("e.body->>'kind' in ('apart', 'back', 'task') and coalesce(e.body->>'task', '') not like 'calibrate:%'")
+          .whereRaw(
+            "e.body->>'kind' in ('apart', 'back', 'task') and coalesce(e.body->>'task', '') not like 'calibrate:%'",
+          )
           .orderBy("e.id", "desc"),
         { e: "work_event", o: "work_order" },
         "e.at",
@@ -38,15 +47,23 @@ async function lastWorkAt(db: Knex, unitId: Id<"unit">): Promise<Date | null> {
   return times.length ? new Date(Math.max(...times.map((t) => t.getTime()))) : null;
 }
 
-async function stickOf(db: Knex, unit: UnitRow, recordingId: Id<"recording">, stick: string): Promise<StickResult> {
-  const row = await db("recording").where({ id: recordingId, unit_id: unit.id }).first("analysis", "started_at");
+async function stickOf(
+  db: Knex,
+  unit: UnitRow,
+  recordingId: Id<"recording">,
+  stick: string,
+): Promise<StickResult> {
+  const row = await db("recording")
+    .where({ id: recordingId, unit_id: unit.id })
+    .first("analysis", "started_at");
   if (!row) throw new Refused({ code: "not-found", what: "recording" });
   const since = await lastWorkAt(db, unit.id);
   // the stick of before the mend is not the stick that is there now
   if (since !== null && row.started_at <= since)
     throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
   const result = row.analysis.controls[stick];
-  if (result?.kind !== "stick") throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
+  if (result?.kind !== "stick")
+    throw new Refused({ code: "no-calibration", stick, problem: { code: "not-measured" } });
   return result;
 }
 
@@ -151,7 +168,10 @@ export type CalibrateView = {
 export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateView> {
   const [{ profile, calibration }, { settings }] = await Promise.all([guideFor(db, unit), loadSettings(db)]);
   const rows = await rowsOf(
-    db("calibration").join("person", "person.id", "calibration.by").where({ unit_id: unit.id }).orderBy("calibration.at", "desc"),
+    db("calibration")
+      .join("person", "person.id", "calibration.by")
+      .where({ unit_id: unit.id })
+      .orderBy("calibration.at", "desc"),
     { calibration: "calibration", person: "person" },
     "calibration.*",
     "person.name as person",
@@ -204,7 +224,8 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
       after: r.table_after,
       // a centre is kept with the range that was written on top of it
       kept:
-        r.saved_at !== null || rows.some((o) => o.saved_at !== null && o.stick === r.stick && o.recording_id === r.recording_id),
+        r.saved_at !== null ||
+        rows.some((o) => o.saved_at !== null && o.stick === r.stick && o.recording_id === r.recording_id),
       by: r.person,
       at: r.at.toISOString(),
     })),

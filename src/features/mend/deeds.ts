@@ -74,12 +74,17 @@ async function claimSaid(db: Knex, unit: UnitRow, place: string): Promise<boolea
   const earlier: { claim: string | null }[] = await db("event")
     .where({ unit_id: unit.id, kind: "intake-changed" })
     .select(db.raw("body->'was'->>'claim' as claim"));
-  return [unit, ...earlier].some(({ claim }) => claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon));
+  return [unit, ...earlier].some(({ claim }) =>
+    claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon),
+  );
 }
 
 export const addFault = deed("fault.add", { unit: namedUnit, workable: true }, async (work, input) => {
   const { db, note, unit } = work;
-  if (input.recordingId && !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id")))
+  if (
+    input.recordingId &&
+    !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id"))
+  )
     throw new Refused({ code: "not-found", what: "recording" });
   const fault = await insertFault(work, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
   note("fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
@@ -106,9 +111,15 @@ export const settleFault = deed(
 );
 
 /** Writes a mend into the log, with its part from the shelf and the marks that went with it. */
-export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend.add">): Promise<{ id: string; number: number }> {
+export async function logMend(
+  work: Work,
+  unit: UnitRow,
+  input: DeedParsed<"mend.add">,
+): Promise<{ id: string; number: number }> {
   const { db, actor, note } = work;
-  const fault = input.faultId ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first() : null;
+  const fault = input.faultId
+    ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first()
+    : null;
   if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
   if (fault) await mustHaveYes(db, unit.id, fault);
   if (input.route !== null && !(await loadRoutes(db)).value.some((r) => r.id === input.route))
@@ -128,7 +139,9 @@ export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend
           remark: input.remark,
           opened: input.opened,
           route: input.route,
-          outcome: input.outcome ?? (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
+          outcome:
+            input.outcome ??
+            (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
           part_minor: input.partMinor,
           part_gift: input.partGift,
           fallback: input.provisional?.fallback ?? "",
@@ -149,8 +162,14 @@ export async function logMend(work: Work, unit: UnitRow, input: DeedParsed<"mend
     await db("mend").where({ id: row.id }).update({ part: taken.part.name, part_minor: taken.cost });
   }
   if (input.marksGone.length)
-    await setMarks(work, unit, input.marksGone, say("mendNumberWhat", { number, what: input.what }).slice(0, 120));
-  if (fault && input.cause !== "not-known") await db("fault").where({ id: fault.id }).update({ cause: input.cause });
+    await setMarks(
+      work,
+      unit,
+      input.marksGone,
+      say("mendNumberWhat", { number, what: input.what }).slice(0, 120),
+    );
+  if (fault && input.cause !== "not-known")
+    await db("fault").where({ id: fault.id }).update({ cause: input.cause });
   if (fault && input.settlesFault && fault.status === "open")
     await db("fault")
       .where({ id: fault.id })

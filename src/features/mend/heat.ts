@@ -21,7 +21,8 @@ export const addHeat = deed(
     const guide = ((await modelByKey(db, own.key)) ?? own).body.guide;
     const known = guide?.solder.find((j) => j.id === job);
     if (!known) throw new Refused({ code: "not-found", what: say("solderOperation2") });
-    if (isTooHot(known, rest.celsius, rest.exception)) throw new Refused({ code: "too-hot", why: tooHotText(known) });
+    if (isTooHot(known, rest.celsius, rest.exception))
+      throw new Refused({ code: "too-hot", why: tooHotText(known) });
     // joints are soldered: the holes were open before
     const notReady = joints.length ? holesNotReady(known, holes) : [];
     if (notReady.length) throw new Refused({ code: "holes-first", holes: notReady });
@@ -52,7 +53,10 @@ export type HeatView = {
   by: string;
   at: string;
 };
-export async function heatOf(db: Knex, unitId: Id<"unit">): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
+export async function heatOf(
+  db: Knex,
+  unitId: Id<"unit">,
+): Promise<{ entries: HeatView[]; chips: ChipHeat[] }> {
   const rows = await rowsOf(
     db("heat").join("person", "person.id", "heat.by").where({ unit_id: unitId }).orderBy("heat.at", "desc"),
     { heat: "heat", person: "person" },

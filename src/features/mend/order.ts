@@ -85,7 +85,11 @@ export const stepTimes = (db: Knex, model: string): Promise<StepLog> =>
     const hands: string[] =
       orders.length < LOG_ORDERS
         ? []
-        : await db("work_order").whereIn("profile_id", profiles).where("at", "<", orders.at(-1)!.at).distinct("by").pluck("by");
+        : await db("work_order")
+            .whereIn("profile_id", profiles)
+            .where("at", "<", orders.at(-1)!.at)
+            .distinct("by")
+            .pluck("by");
     return { times: rows.map((r) => ({ step: keyOf(r.body), person: r.by, minutes: r.minutes })), hands };
   });
 
@@ -135,6 +139,7 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
     return f ? say("fastenerOwnLengthMm", { own: fastenerName(own), length: f.lengthMm }) : own;
   }
   if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
-  const list = kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
+  const list =
+    kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
   return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
 }

@@ -59,7 +59,9 @@ export async function tipsOf(db: Knex, model: string): Promise<TipView[]> {
       .join("person", "person.id", "tip.by")
       .leftJoin("unit", "unit.id", "tip.unit_id")
       .where({ model })
-      .orderByRaw("case tip.state when 'confirmed' then 0 when 'open' then 1 when 'adopted' then 2 else 3 end, tip.at desc")
+      .orderByRaw(
+        "case tip.state when 'confirmed' then 0 when 'open' then 1 when 'adopted' then 2 else 3 end, tip.at desc",
+      )
       .limit(200),
     { tip: "tip", unit: "unit?", person: "person" },
     "tip.*",

@@ -5,7 +5,14 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { cleaningPlan, type CleaningJob, suggestedLevel } from "@/core/mend/cleaning";
 import { learnMinutes, type LearnedMinutes } from "@/core/mend/minutes";
-import { lineUp, minutesLeft, type OrderBody, type OrderStep, pauseBefore, stepsFor } from "@/core/mend/order";
+import {
+  lineUp,
+  minutesLeft,
+  type OrderBody,
+  type OrderStep,
+  pauseBefore,
+  stepsFor,
+} from "@/core/mend/order";
 import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
@@ -55,7 +62,11 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     () => stepTimes(db, profile.id),
     () => loadTools(db),
     (): Promise<OrderView["photos"]> =>
-      db("photo").where({ unit_id: unitId, removed: false }).whereNotNull("step").orderBy("at").select("id", "caption", "step"),
+      db("photo")
+        .where({ unit_id: unitId, removed: false })
+        .whereNotNull("step")
+        .orderBy("at")
+        .select("id", "caption", "step"),
   );
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
   const line = lineUp(guide, order.body, state).map((s) => {
@@ -121,8 +132,10 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
   const slotFor = (place: string, kind: string | null): string | null => {
     const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
     return (
-      (serving.find((s) => kind !== null && s.kind === kind) ?? [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0])
-        ?.id ?? null
+      (
+        serving.find((s) => kind !== null && s.kind === kind) ??
+        [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0]
+      )?.id ?? null
     );
   };
   const seen = new Set<string>();
@@ -147,7 +160,10 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
   const due = new Set(profile.guide?.calibration?.dueAfter ?? []);
   return {
     targets,
-    cleaning: suggestedLevel({ smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid }, contact),
+    cleaning: suggestedLevel(
+      { smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid },
+      contact,
+    ),
     calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
       targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
     ),

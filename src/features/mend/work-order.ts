@@ -33,7 +33,9 @@ function keysFor(targets: readonly TargetInput[], before: readonly Target[]): nu
   const free = [...before];
   let last = before.reduce((most, t) => Math.max(most, t.key), 0);
   return targets.map((t) => {
-    const at = free.findIndex((b) => b.faultId === t.faultId && b.what === t.what && b.slot === t.slot && b.route === t.route);
+    const at = free.findIndex(
+      (b) => b.faultId === t.faultId && b.what === t.what && b.slot === t.slot && b.route === t.route,
+    );
     return at >= 0 ? free.splice(at, 1)[0]!.key : (last += 1);
   });
 }
@@ -50,7 +52,9 @@ async function bodyOf(
   const targets: Target[] = [];
   // one after another: a transaction has one connection
   for (const [i, t] of input.targets.entries()) {
-    const fault = t.faultId ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place") : null;
+    const fault = t.faultId
+      ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place")
+      : null;
     if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
     if (fault) await mustHaveYes(db, unit.id, fault);
     const route = t.route === null ? null : routes.find((r) => r.id === t.route);
@@ -75,24 +79,38 @@ async function bodyOf(
       .filter((c) => c.kind === "stick")
       .map((c) => c.id),
   );
-  return { targets, cleaningLevel: input.cleaningLevel, calibrate: input.calibrate.filter((s) => sticks.has(s)) };
+  return {
+    targets,
+    cleaningLevel: input.cleaningLevel,
+    calibrate: input.calibrate.filter((s) => sticks.has(s)),
+  };
 }
 
-export const openWork = deed("work.open", { unit: namedUnit, workable: true }, async ({ db, actor, note, unit }, input) => {
-  const own = await modelById(db, unit.profile_id);
-  // the newest guide of the model: what was learned since the unit came in counts for it too
-  const newest = (await modelByKey(db, own.key)) ?? own;
-  if (!newest.body.guide) throw new Refused({ code: "no-guide" });
-  const body = await bodyOf(db, newest.body, unit, input);
-  const rows = await db("work_order")
-    .insert({ unit_id: unit.id, profile_id: newest.id, revision: unit.revision, body: JSON.stringify(body), ...stamp(db, actor) })
-    .onConflict(db.raw("(unit_id) where status = 'open'"))
-    .ignore()
-    .returning("id");
-  if (rows.length !== 1) throw new Refused({ code: "already", what: say("workOrder2") });
-  note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
-  return { id: one(rows[0]).id };
-});
+export const openWork = deed(
+  "work.open",
+  { unit: namedUnit, workable: true },
+  async ({ db, actor, note, unit }, input) => {
+    const own = await modelById(db, unit.profile_id);
+    // the newest guide of the model: what was learned since the unit came in counts for it too
+    const newest = (await modelByKey(db, own.key)) ?? own;
+    if (!newest.body.guide) throw new Refused({ code: "no-guide" });
+    const body = await bodyOf(db, newest.body, unit, input);
+    const rows = await db("work_order")
+      .insert({
+        unit_id: unit.id,
+        profile_id: newest.id,
+        revision: unit.revision,
+        body: JSON.stringify(body),
+        ...stamp(db, actor),
+      })
+      .onConflict(db.raw("(unit_id) where status = 'open'"))
+      .ignore()
+      .returning("id");
+    if (rows.length !== 1) throw new Refused({ code: "already", what: say("workOrder2") });
+    note("work-opened", unit.id, { targets: body.targets.length, cleaning: body.cleaningLevel });
+    return { id: one(rows[0]).id };
+  },
+);
 
 export const changeWork = deed(
   "work.change",
@@ -103,7 +121,8 @@ export const changeWork = deed(
     const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
     // what was done already stays in the order
     const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(refTo("mend", t.key)));
-    if (done.some((t) => !body.targets.some((b) => b.key === t.key))) throw new Refused({ code: "already", what: "mend" });
+    if (done.some((t) => !body.targets.some((b) => b.key === t.key)))
+      throw new Refused({ code: "already", what: "mend" });
     await db("work_order")
       .where({ id: input.orderId })
       .update({ body: JSON.stringify(body), version: loaded.order.version + 1 });
@@ -119,7 +138,8 @@ export const setRevision = deed(
   async (work, { orderId, revision }) => {
     const { db, actor, note, unit } = work;
     const loaded = await heldOrder(db, orderId, null);
-    if (!loaded.profile.revisions.some((r) => r.id === revision)) throw new Refused({ code: "not-found", what: "revision" });
+    if (!loaded.profile.revisions.some((r) => r.id === revision))
+      throw new Refused({ code: "not-found", what: "revision" });
     const kept = replay(
       guideOf(loaded.profile.guide!, revision),
       loaded.events.map((e) => e.body),
@@ -144,7 +164,8 @@ export const dropWork = deed(
   async (work, { orderId, version, why }) => {
     const { db, actor, note, unit } = work;
     const loaded = await heldOrder(db, orderId, version);
-    if (loaded.state.apart.length) throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
+    if (loaded.state.apart.length)
+      throw problem(loaded, { code: "still-apart", steps: [...loaded.state.apart] });
     await db("work_order")
       .where({ id: orderId })
       .update({ status: "dropped", closed_at: actor.at ?? db.fn.now() });
@@ -184,10 +205,20 @@ export const doWork = deed(
     let test: { id: string; grades: Record<string, Grade> } | undefined;
     if (asked.kind === "gate") {
       const last = events
-        .filter((e) => (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(e.body.kind))
+        .filter((e) =>
+          (asked.gate === "open" ? ["apart", "task", "again"] : ["apart", "back", "task"]).includes(
+            e.body.kind,
+          ),
+        )
         .at(-1);
-      test = await testAfter(db, unit.id, last?.at ?? null, asked.gate === "open" ? ["quick", "spot", "full"] : ["full"]);
-      if (!test && (asked.gate === "closed" || asked.why === "")) throw new Refused({ code: "test-first", which: asked.gate });
+      test = await testAfter(
+        db,
+        unit.id,
+        last?.at ?? null,
+        asked.gate === "open" ? ["quick", "spot", "full"] : ["full"],
+      );
+      if (!test && (asked.gate === "closed" || asked.why === ""))
+        throw new Refused({ code: "test-first", which: asked.gate });
       event = { kind: "gate", gate: asked.gate, recordingId: test?.id ?? null, why: asked.why };
     } else event = asked;
     if (
@@ -198,10 +229,12 @@ export const doWork = deed(
       throw new Refused({ code: "not-found", what: say("taskOfTheWorkOrder") });
     const done = add(guide, state, event, tasks);
     if (!done.ok) throw problem(loaded, done.problem);
-    if (event.kind === "task" && isRefTo("calibrate", event.task)) await mustBeCalibrated(db, loaded, one(refOf(event.task)).id);
+    if (event.kind === "task" && isRefTo("calibrate", event.task))
+      await mustBeCalibrated(db, loaded, one(refOf(event.task)).id);
     // evidence that fits nothing means another break: it is settled before the shell shuts
     const closing =
-      (event.kind === "back" && done.value.apart.length === 0) || (event.kind === "gate" && event.gate === "closed");
+      (event.kind === "back" && done.value.apart.length === 0) ||
+      (event.kind === "gate" && event.gate === "closed");
     if (closing) {
       const loose: number[] = await db("fragment")
         .where({ unit_id: unit.id, matched_to: null, explained: "" })
@@ -238,7 +271,10 @@ export const doWork = deed(
 
 /** A calibration is done when the unit has kept one since the order was opened. */
 async function mustBeCalibrated(db: Knex, { order }: Loaded, stick: string): Promise<void> {
-  const kept = await db("calibration").where({ unit_id: order.unit_id, stick }).where("saved_at", ">", order.at).first("id");
+  const kept = await db("calibration")
+    .where({ unit_id: order.unit_id, stick })
+    .where("saved_at", ">", order.at)
+    .first("id");
   if (!kept) throw new Refused({ code: "calibrate-first", stick });
 }
 
@@ -252,13 +288,25 @@ async function mustBeDry(db: Knex, unitId: Id<"unit">): Promise<void> {
 }
 
 /** What soaks and dries after a cleaning, or cures after a mend, begins with the tick. */
-async function startItsWait(work: Work, unit: UnitRow, { guide, order }: Loaded, task: string): Promise<void> {
+async function startItsWait(
+  work: Work,
+  unit: UnitRow,
+  { guide, order }: Loaded,
+  task: string,
+): Promise<void> {
   const job = cleaningPlan(guide, order.body.cleaningLevel).find((j) => refTo("clean", j.surface) === task);
   const target = order.body.targets.find((t) => refTo("mend", t.key) === task);
   const minutes = job ? job.soakMinutes + job.dryMinutes : (target?.waitMinutes ?? 0);
   if (minutes <= 0) return;
-  const what = job ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}` : `cure: ${target!.what}`.slice(0, 80);
-  await beginWait(work, { unitId: unit.id, kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure", what, minutes });
+  const what = job
+    ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}`
+    : `cure: ${target!.what}`.slice(0, 80);
+  await beginWait(work, {
+    unitId: unit.id,
+    kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure",
+    what,
+    minutes,
+  });
 }
 
 /** Takes the last step back, as long as it logged no mend; the record of events keeps both. */
@@ -288,7 +336,13 @@ type MendDetails = {
   partMinor: number;
 };
 
-async function logTask(work: Work, unit: UnitRow, { order }: Loaded, task: string, d: MendDetails): Promise<string> {
+async function logTask(
+  work: Work,
+  unit: UnitRow,
+  { order }: Loaded,
+  task: string,
+  d: MendDetails,
+): Promise<string> {
   const target = order.body.targets.find((t) => refTo("mend", t.key) === task)!;
   const { id } = await logMend(work, unit, {
     unitId: unit.id,
@@ -318,7 +372,11 @@ function doneWords(events: readonly WorkEvent[]): string {
   const apart = events.some((e) => e.kind === "apart");
   const cleaned = events.some((e) => e.kind === "task" && isRefTo("clean", e.task));
   const calibrated = events.some((e) => e.kind === "task" && isRefTo("calibrate", e.task));
-  const parts = [apart && "taken apart and put back", cleaned && "cleaned", calibrated && "calibrated"].filter(Boolean);
+  const parts = [
+    apart && "taken apart and put back",
+    cleaned && "cleaned",
+    calibrated && "calibrated",
+  ].filter(Boolean);
   const words = parts.length ? parts.join(", ") : "worked on";
   return `${words.charAt(0).toUpperCase()}${words.slice(1)} by the work order`;
 }
@@ -367,9 +425,18 @@ async function closeOrder(
       .where({ unit_id: unit.id, function_id: fault.place })
       .orderBy("id", "desc")
       .first("result", "at");
-    const checked = check && check.at > lastWork && (check.result === "pass" || check.result === "fail") ? check.result : null;
+    const checked =
+      check && check.at > lastWork && (check.result === "pass" || check.result === "fail")
+        ? check.result
+        : null;
     const good =
-      grade !== undefined ? (grade === "untested" ? null : grade !== "fail") : checked === null ? null : checked === "pass";
+      grade !== undefined
+        ? grade === "untested"
+          ? null
+          : grade !== "fail"
+        : checked === null
+          ? null
+          : checked === "pass";
     if (good === null) continue; // not tested is never passed: the fault stays open
     if (mend)
       await db("mend")

@@ -19,7 +19,9 @@ const MOST_KNOWN = 500;
 async function readAll(db: Knex, ids: readonly string[]): Promise<StoredProfile[]> {
   const missing = ids.filter((id) => !known.has(id));
   if (missing.length) {
-    const rows = await db("model_profile").whereIn("id", missing).select("id", "key", "version", "body", "at");
+    const rows = await db("model_profile")
+      .whereIn("id", missing)
+      .select("id", "key", "version", "body", "at");
     if (known.size + rows.length > MOST_KNOWN) known.clear();
     for (const row of rows) known.set(row.id, row);
     if (missing.length < ids.length && known.size === rows.length) return readAll(db, ids); // the rest was let go just now
@@ -65,9 +67,15 @@ export const modelNames = async (db: Knex): Promise<{ key: string; name: string 
 export const importProfile = deed("profile.import", {}, async ({ db, actor, note }, { profile }) => {
   await db.raw("select pg_advisory_xact_lock(hashtext(?))", [`profile ${profile.id}`]);
   const last = await modelByKey(db, profile.id);
-  if (last && JSON.stringify(last.body) === JSON.stringify(profile)) return { key: profile.id, version: last.version };
+  if (last && JSON.stringify(last.body) === JSON.stringify(profile))
+    return { key: profile.id, version: last.version };
   const version = (last?.version ?? 0) + 1;
-  await db("model_profile").insert({ key: profile.id, version, body: JSON.stringify(profile), ...stamp(db, actor) });
+  await db("model_profile").insert({
+    key: profile.id,
+    version,
+    body: JSON.stringify(profile),
+    ...stamp(db, actor),
+  });
   note("profile-imported", null, { key: profile.id, version });
   return { key: profile.id, version };
 });

@@ -35,7 +35,10 @@ export async function addSlotsToShipped(db: Knex): Promise<void> {
   const withoutSlots = ({ slots: _slots, market: _market, ...rest }: Bare) => rest;
   const withoutFit = (p: Bare) => ({ ...p, slots: p.slots?.map(({ fit: _fit, ...s }) => s) });
   for (const body of shipped()) {
-    const last = await db("model_profile").where({ key: body.id }).orderBy("version", "desc").first("version", "body", "by");
+    const last = await db("model_profile")
+      .where({ key: body.id })
+      .orderBy("version", "desc")
+      .first("version", "body", "by");
     if (!last || last.body.guide) continue;
     const had = profileSchema.parse(last.body);
     const now = withoutGuide(body);
@@ -45,7 +48,12 @@ export async function addSlotsToShipped(db: Knex): Promise<void> {
         ? isDeepStrictEqual(withoutFit(had), withoutFit(now))
         : isDeepStrictEqual(withoutSlots(had), withoutSlots(now)); // the database sorts keys
     if (alike)
-      await db("model_profile").insert({ key: body.id, version: last.version + 1, body: JSON.stringify(body), by: last.by });
+      await db("model_profile").insert({
+        key: body.id,
+        version: last.version + 1,
+        body: JSON.stringify(body),
+        by: last.by,
+      });
   }
 }
 

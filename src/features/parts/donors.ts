@@ -67,11 +67,15 @@ const slotsOf = async (db: Knex, unit: UnitRow): Promise<{ name: string; key: st
   const own = await modelById(db, unit.profile_id);
   const newest = (await modelByKey(db, own.key)) ?? own;
   // upgrades and parts of parts are not what came with the unit
-  const slots = (newest.body.slots ?? []).filter((s) => s.kind !== "contact-sensor" && !s.id.startsWith("upgrade"));
+  const slots = (newest.body.slots ?? []).filter(
+    (s) => s.kind !== "contact-sensor" && !s.id.startsWith("upgrade"),
+  );
   return { name: own.body.name, key: own.key, slots };
 };
 
-const unitBy = rowsBy((db, ids) => rowsOf(db("unit as u").whereIn("u.id", ids), { u: "unit" }, "u.*", "u.id as of"));
+const unitBy = rowsBy((db, ids) =>
+  rowsOf(db("unit as u").whereIn("u.id", ids), { u: "unit" }, "u.*", "u.id as of"),
+);
 const lastTestBy = rowsBy((db, unitIds) =>
   rowsOf(
     db("recording as r")
@@ -114,7 +118,10 @@ const takenBy = rowsBy((db, unitIds) =>
 );
 const promisedBy = rowsBy((db, unitIds) =>
   rowsOf(
-    db("reservation as r").join("unit as u", "u.id", "r.unit_id").whereIn("r.donor_unit_id", unitIds).where("r.status", "open"),
+    db("reservation as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .whereIn("r.donor_unit_id", unitIds)
+      .where("r.status", "open"),
     { r: "reservation", u: "unit" },
     "r.donor_slot",
     "r.allocation_id",
@@ -219,7 +226,9 @@ function figuresOf(control: unknown, place: string): { name: string; value: numb
     ["circularityError", "travel"],
     ["fullPull", "travel"],
   ] as const;
-  return pick.flatMap(([k, unit]) => (typeof c[k] === "number" ? [{ name: `${place} ${k}`, value: c[k], unit }] : []));
+  return pick.flatMap(([k, unit]) =>
+    typeof c[k] === "number" ? [{ name: `${place} ${k}`, value: c[k], unit }] : [],
+  );
 }
 
 const mustBeDonor = (unit: UnitRow): void => {
@@ -249,52 +258,71 @@ async function targetsOf(input: DeedParsed<"donor.take">, db: Knex): Promise<str
 const openPromise = (db: Knex, donorId: string, slot: string) =>
   db("reservation").where({ donor_unit_id: donorId, donor_slot: slot, status: "open" });
 
-export const takeDonorPart = deed("donor.take", { unit: namedUnit, units: targetsOf }, async (work, input) => {
-  const { db, note, unit, units } = work;
-  mustBeDonor(unit);
-  const part = (await donorView(db, unit.id)).parts.find((p) => p.slot === input.slot);
-  if (!part) throw new Refused({ code: "not-found", what: say("partSlot") });
-  if (part.state === "gone" || part.state === "bad") throw new Refused({ code: "part-gone", state: part.state });
-  if (part.state === "unknown" && input.untestedWhy === "") throw new Refused({ code: "test-in-donor-first" });
-  if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
-  await listOwnPart(work, unit, input);
-  const made = await newBatch(
-    work,
-    {
-      part: input.part,
-      source: "donor",
-      supplier: "",
-      donor_unit_id: unit.id,
-      donor_slot: input.slot,
-      bin: input.bin,
-      pieces: 1,
-      cost_minor: part.shareMinor,
-      status: "open",
-      condition: part.state === "good" ? "tested good" : part.state === "worn" ? "worn" : "untested",
-      figures: part.figures,
-    },
-    part.state === "unknown" ? `taken untested: ${input.untestedWhy}` : `out of ${unit.tag}`,
-  );
-  // a promise of this very part becomes a reservation of the piece
-  const promise = await openPromise(db, unit.id, input.slot).forUpdate().first("id", "unit_id", "slot");
-  const forUnit = promise ? { unitId: promise.unit_id, slot: promise.slot } : { unitId: input.forUnitId, slot: input.forSlot };
-  if (promise) await db("reservation").where({ id: promise.id }).update({ status: "used" });
-  if (forUnit.unitId && forUnit.slot) {
-    const target = units.get(forUnit.unitId);
-    if (!target) throw promise ? new Stale() : new Refused({ code: "not-found", what: "unit" });
-    mustBeWorkable(target);
-    const { value: catalogue } = await loadCatalogue(db);
-    await mustFit(db, target, forUnit.slot, partOf(catalogue, input.part)!);
-    await reserveFrom(work, { unitId: target.id, slot: forUnit.slot, batchId: made.id, count: 1, allocationId: null });
-  }
-  note("donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
-  return made;
-});
+export const takeDonorPart = deed(
+  "donor.take",
+  { unit: namedUnit, units: targetsOf },
+  async (work, input) => {
+    const { db, note, unit, units } = work;
+    mustBeDonor(unit);
+    const part = (await donorView(db, unit.id)).parts.find((p) => p.slot === input.slot);
+    if (!part) throw new Refused({ code: "not-found", what: say("partSlot") });
+    if (part.state === "gone" || part.state === "bad")
+      throw new Refused({ code: "part-gone", state: part.state });
+    if (part.state === "unknown" && input.untestedWhy === "")
+      throw new Refused({ code: "test-in-donor-first" });
+    if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
+    await listOwnPart(work, unit, input);
+    const made = await newBatch(
+      work,
+      {
+        part: input.part,
+        source: "donor",
+        supplier: "",
+        donor_unit_id: unit.id,
+        donor_slot: input.slot,
+        bin: input.bin,
+        pieces: 1,
+        cost_minor: part.shareMinor,
+        status: "open",
+        condition: part.state === "good" ? "tested good" : part.state === "worn" ? "worn" : "untested",
+        figures: part.figures,
+      },
+      part.state === "unknown" ? `taken untested: ${input.untestedWhy}` : `out of ${unit.tag}`,
+    );
+    // a promise of this very part becomes a reservation of the piece
+    const promise = await openPromise(db, unit.id, input.slot).forUpdate().first("id", "unit_id", "slot");
+    const forUnit = promise
+      ? { unitId: promise.unit_id, slot: promise.slot }
+      : { unitId: input.forUnitId, slot: input.forSlot };
+    if (promise) await db("reservation").where({ id: promise.id }).update({ status: "used" });
+    if (forUnit.unitId && forUnit.slot) {
+      const target = units.get(forUnit.unitId);
+      if (!target) throw promise ? new Stale() : new Refused({ code: "not-found", what: "unit" });
+      mustBeWorkable(target);
+      const { value: catalogue } = await loadCatalogue(db);
+      await mustFit(db, target, forUnit.slot, partOf(catalogue, input.part)!);
+      await reserveFrom(work, {
+        unitId: target.id,
+        slot: forUnit.slot,
+        batchId: made.id,
+        count: 1,
+        allocationId: null,
+      });
+    }
+    note("donor-part-taken", unit.id, { slot: input.slot, batch: made.code, state: part.state });
+    return made;
+  },
+);
 
-const ownName = (slot: { name: string }, model: string): string => say("slotOfModelsOwn", { slot: slot.name, model });
+const ownName = (slot: { name: string }, model: string): string =>
+  say("slotOfModelsOwn", { slot: slot.name, model });
 
 /** Writes the donor's own part into the catalogue when it is not there yet. */
-async function listOwnPart({ db, note }: Work, unit: UnitRow, taken: { part: string; slot: string }): Promise<void> {
+async function listOwnPart(
+  { db, note }: Work,
+  unit: UnitRow,
+  taken: { part: string; slot: string },
+): Promise<void> {
   const { value: catalogue, version } = await loadCatalogue(db);
   if (partOf(catalogue, taken.part)) return;
   const { key, name, slots } = await slotsOf(db, unit);

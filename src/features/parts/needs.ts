@@ -16,14 +16,27 @@ import type { Id } from "@/core/base/ids";
 
 /** What open units could take: by slot of each open fault, the catalogue parts that go there. */
 
-export const unitIdOf = async (db: Knex, tag: string): Promise<{ id: string; ending: string | null } | null> =>
+export const unitIdOf = async (
+  db: Knex,
+  tag: string,
+): Promise<{ id: string; ending: string | null } | null> =>
   (await db("unit").where({ tag }).first("id", "ending")) ?? null;
 
-export type OpenNeed = { unitId: Id<"unit">; tag: string; slot: string; slotName: string; modelKey: string; parts: string[] };
+export type OpenNeed = {
+  unitId: Id<"unit">;
+  tag: string;
+  slot: string;
+  slotName: string;
+  modelKey: string;
+  parts: string[];
+};
 
 export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
   const { value: catalogue } = await loadCatalogue(db);
-  const rows = await db("unit").whereNull("ending").whereIn("next_action", ["decide", "mend", "wait", "end"]).orderBy("tag");
+  const rows = await db("unit")
+    .whereNull("ending")
+    .whereIn("next_action", ["decide", "mend", "wait", "end"])
+    .orderBy("tag");
   const needsOf = async (unit: UnitRow): Promise<OpenNeed[]> => {
     const needs: OpenNeed[] = [];
     const own = await modelById(db, unit.profile_id);
@@ -35,7 +48,14 @@ export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
         .filter((f) => allowedFor(partOf(catalogue, f.part)!, purposeOf(unit)))
         .map((f) => f.part);
       if (parts.length > 0)
-        needs.push({ unitId: unit.id, tag: unit.tag, slot: slot.id, slotName: slot.name, modelKey: own.key, parts });
+        needs.push({
+          unitId: unit.id,
+          tag: unit.tag,
+          slot: slot.id,
+          slotName: slot.name,
+          modelKey: own.key,
+          parts,
+        });
     }
     return needs;
   };
@@ -119,7 +139,9 @@ export async function partsOfUnit(db: Knex, unitId: Id<"unit">): Promise<UnitPar
         const fit = fits.find((f) => f.part === b.part);
         const part = partOf(catalogue, b.part);
         if (!fit || !part || !allowedFor(part, purposeOf(unit))) continue;
-        const mine = reserved.filter((r) => r.batch_id === b.id && r.slot === slot.id).reduce((s, r) => s + r.count, 0);
+        const mine = reserved
+          .filter((r) => r.batch_id === b.id && r.slot === slot.id)
+          .reduce((s, r) => s + r.count, 0);
         const free = b.on_hand - b.reserved + mine;
         if (free < (slot.fit?.count ?? 1)) continue;
         shelf.push({
@@ -156,7 +178,18 @@ export async function partsOfUnit(db: Knex, unitId: Id<"unit">): Promise<UnitPar
       at: f.at.toISOString(),
     })),
     shelf,
-    reserved: reserved.map((r) => ({ id: r.id, slot: slotName(r.slot), part: r.part, batch: r.code, donor: r.tag })),
-    slots: slots.map((s) => ({ id: s.id, name: s.name, sits: s.fit?.sits ?? "", newLacks: s.fit?.newLacks ?? [] })),
+    reserved: reserved.map((r) => ({
+      id: r.id,
+      slot: slotName(r.slot),
+      part: r.part,
+      batch: r.code,
+      donor: r.tag,
+    })),
+    slots: slots.map((s) => ({
+      id: s.id,
+      name: s.name,
+      sits: s.fit?.sits ?? "",
+      newLacks: s.fit?.newLacks ?? [],
+    })),
   };
 }

@@ -103,7 +103,11 @@ export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>)
   return {
     lines,
     offers: offersOf(catalogue).map((o) => ({ ...o, mostPacks: 40 })),
-    suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+    suppliers: catalogue.suppliers.map((s) => ({
+      id: s.id,
+      carriageMinor: s.carriageMinor,
+      freeFromMinor: s.freeFromMinor,
+    })),
     leads: Object.fromEntries(catalogue.offers.map((o) => [`${o.supplier} ${o.part} ${o.pack}`, o.leadDays])),
     orders,
   };
@@ -138,7 +142,13 @@ async function ordersOf(db: Knex): Promise<OrderView[]> {
     carriageMinor: o.carriage_minor,
     lines: lines
       .filter((l) => l.order_id === o.id)
-      .map((l) => ({ id: l.id, part: l.part, pieces: l.pack * l.packs, costMinor: l.cost_minor, batch: l.code })),
+      .map((l) => ({
+        id: l.id,
+        part: l.part,
+        pieces: l.pack * l.packs,
+        costMinor: l.cost_minor,
+        batch: l.code,
+      })),
   }));
 }
 
@@ -163,7 +173,13 @@ export const placeOrder = deed("order.place", {}, async ({ db, actor, note }, in
     )[0],
   );
   await db("order_line").insert(
-    input.lines.map((l) => ({ order_id: row.id, part: l.part, pack: l.pack, packs: l.packs, cost_minor: l.costMinor })),
+    input.lines.map((l) => ({
+      order_id: row.id,
+      part: l.part,
+      pack: l.pack,
+      packs: l.packs,
+      cost_minor: l.costMinor,
+    })),
   );
   note("order-placed", null, { order: code, supplier: input.supplier, lines: input.lines.length });
   return { code };

@@ -63,13 +63,26 @@ export const fittingFor =
       .map((p) => p.code);
 
 /** The parts of a unit that stripping it would free, at what really comes of their going price. */
-export async function freesOf(db: Knex, unitId: Id<"unit">, yieldShare: number, planning: boolean): Promise<Freed[]> {
+export async function freesOf(
+  db: Knex,
+  unitId: Id<"unit">,
+  yieldShare: number,
+  planning: boolean,
+): Promise<Freed[]> {
   const view = await donorView(db, unitId);
   return view.parts
     .filter(
-      (p) => p.parts.length > 0 && (p.promised === null || (planning && p.byPlan)) && (p.state === "good" || p.state === "worn"),
+      (p) =>
+        p.parts.length > 0 &&
+        (p.promised === null || (planning && p.byPlan)) &&
+        (p.state === "good" || p.state === "worn"),
     )
-    .map((p) => ({ slot: p.slot, part: p.parts[0]!, count: 1, worth: Math.round(p.worthMinor * yieldShare) }));
+    .map((p) => ({
+      slot: p.slot,
+      part: p.parts[0]!,
+      count: 1,
+      worth: Math.round(p.worthMinor * yieldShare),
+    }));
 }
 
 type Around = {
@@ -81,10 +94,19 @@ type Around = {
 
 type Left = { why: PlanView["left"][number]["why"]; tag: string };
 
-type Placed = { why: null; unit: PlanUnit; subject: PlanSubject; slots: readonly { id: string; name: string }[] };
+type Placed = {
+  why: null;
+  unit: PlanUnit;
+  subject: PlanSubject;
+  slots: readonly { id: string; name: string }[];
+};
 
 /** What a unit could become and needs for it; or why it has no place in the plan. */
-async function placeOf(db: Knex, unit: UnitRow, { settings, catalogue, newest, byHand }: Around): Promise<Left | Placed> {
+async function placeOf(
+  db: Knex,
+  unit: UnitRow,
+  { settings, catalogue, newest, byHand }: Around,
+): Promise<Left | Placed> {
   const without = (why: Left["why"]): Left => ({ why, tag: unit.tag });
   if (unit.swollen) return without("quarantine");
   if (unit.liquid && !unit.liquid_cleared) return without("wet");
@@ -100,7 +122,11 @@ async function placeOf(db: Knex, unit: UnitRow, { settings, catalogue, newest, b
   const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
   return {
     why: null,
-    unit: { id: unit.id, options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })), frees },
+    unit: {
+      id: unit.id,
+      options: options.map((o) => ({ ...o, needs: o.needs.filter((n) => !own.includes(n.slot)) })),
+      frees,
+    },
     subject: {
       id: unit.id,
       tag: unit.tag,
@@ -124,16 +150,28 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
   );
   const newest = new Map(models.map((m) => [m.key, m]));
   const rows = await db("unit").whereNull("ending").whereNull("reference_since").orderBy("received_at");
-  const byHand = await db("reservation").where({ status: "open", allocation_id: null }).select("unit_id", "slot");
-  const looked = await Promise.all(rows.map((unit) => placeOf(db, unit, { settings, catalogue, newest, byHand })));
+  const byHand = await db("reservation")
+    .where({ status: "open", allocation_id: null })
+    .select("unit_id", "slot");
+  const looked = await Promise.all(
+    rows.map((unit) => placeOf(db, unit, { settings, catalogue, newest, byHand })),
+  );
   const planned = looked.flatMap((l) => (l.why === null ? [l] : []));
   const units = planned.map((l) => l.unit);
   const subjects = planned.map((l) => l.subject);
-  const slots = Object.fromEntries(planned.flatMap((l) => l.slots.map((s) => [`${l.unit.id} ${s.id}`, s.name])));
+  const slots = Object.fromEntries(
+    planned.flatMap((l) => l.slots.map((s) => [`${l.unit.id} ${s.id}`, s.name])),
+  );
   const left = looked.flatMap((l) => (l.why === null ? [] : [{ tag: l.tag, why: l.why }]));
-  const donorRows: { id: string; tag: string }[] = await db("unit").where({ ending: "donor" }).orderBy("tag").select("id", "tag");
+  const donorRows: { id: string; tag: string }[] = await db("unit")
+    .where({ ending: "donor" })
+    .orderBy("tag")
+    .select("id", "tag");
   const donors = await Promise.all(
-    donorRows.map(async (d) => ({ id: d.id, frees: await freesOf(db, d.id, settings.rates.partsYield, true) })),
+    donorRows.map(async (d) => ({
+      id: d.id,
+      frees: await freesOf(db, d.id, settings.rates.partsYield, true),
+    })),
   );
   // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
   const held = await rowsOf(
@@ -170,7 +208,11 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
       stock: [...shelf.values()].map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
       ordered: [...coming].map(([part, count]) => ({ part, count, worth: keeps[part] ?? 0 })),
       offers: offersOf(catalogue),
-      suppliers: catalogue.suppliers.map((s) => ({ id: s.id, carriageMinor: s.carriageMinor, freeFromMinor: s.freeFromMinor })),
+      suppliers: catalogue.suppliers.map((s) => ({
+        id: s.id,
+        carriageMinor: s.carriageMinor,
+        freeFromMinor: s.freeFromMinor,
+      })),
       keeps,
       minutes: Math.round(hours * 60),
       locks: [],
@@ -191,7 +233,8 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
 export const applyPlan = deed(
   "plan.apply",
   {
-    units: ({ lines }) => lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])]),
+    units: ({ lines }) =>
+      lines.flatMap((l) => [l.unitId, ...(l.source.kind === "donor" ? [l.source.donorUnitId] : [])]),
     batches: (_, db) => db("batch").where({ status: "open" }).pluck("id"),
   },
   async (work, { lines, choices, valueMinor }) => {
@@ -221,20 +264,32 @@ export const applyPlan = deed(
         throw new Refused({ code: "part-gone", state: say("stillInUse") });
       await reserveLine(work, plan.id, l);
     }
-    note("plan-applied", null, { allocation: plan.id, reserved: lines.length, units: choices.length, valueMinor });
+    note("plan-applied", null, {
+      allocation: plan.id,
+      reserved: lines.length,
+      units: choices.length,
+      valueMinor,
+    });
     for (const c of choices) note("planned", c.unitId, { choice: c.choice, why: c.why });
     return { reserved: lines.length };
   },
 );
 
-async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan.apply">["lines"][number]): Promise<void> {
+async function reserveLine(
+  work: Work,
+  allocationId: string,
+  l: DeedParsed<"plan.apply">["lines"][number],
+): Promise<void> {
   const { db, actor } = work;
   if (l.source.kind === "donor") {
     const view = await donorView(db, l.source.donorUnitId);
     const slot = l.source.donorSlot;
     const part = view.parts.find((p) => p.slot === slot);
     if (!part || part.promised || part.state === "gone" || part.state === "bad")
-      throw new Refused({ code: "part-gone", state: part?.promised ? say("promised") : (part?.state ?? say("gone")) });
+      throw new Refused({
+        code: "part-gone",
+        state: part?.promised ? say("promised") : (part?.state ?? say("gone")),
+      });
     await db("reservation").insert({
       unit_id: l.unitId,
       slot: l.slot,
@@ -259,5 +314,6 @@ async function reserveLine(work: Work, allocationId: string, l: DeedParsed<"plan
     await reserveFrom(work, { unitId: l.unitId, slot: l.slot, batchId: b.id, count: n, allocationId });
     wanted -= n;
   }
-  if (wanted > 0) throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
+  if (wanted > 0)
+    throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
 }

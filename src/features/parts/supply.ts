@@ -11,7 +11,9 @@ import { computed, figuresOf, rowsOf } from "@/platform/db/joined";
 /** Pieces that left the shelf a week, over the last half year or since the first. */
 export const demandOf = async (db: Knex): Promise<Map<string, { perWeek: number; weeks: number }>> => {
   const first = await figuresOf<{ at: Date | null }>(db("fitted"), db.raw("min(at) as at"));
-  const weeks = first.at ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000))) : 0;
+  const weeks = first.at
+    ? Math.max(1, Math.min(26, (Date.now() - first.at.getTime()) / (7 * 24 * 3600_000)))
+    : 0;
   if (weeks === 0) return new Map();
   const rows = await rowsOf(
     db("fitted").whereNotNull("batch_id").whereRaw("at > now() - interval '26 weeks'").groupBy("part"),

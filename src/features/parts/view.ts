@@ -122,7 +122,9 @@ async function reservedShort(db: Knex, plan: PlanView): Promise<Map<string, numb
   const wanted = new Map<string, number>();
   const left = new Map(plan.problem.stock.map((s) => [s.part, s.count]));
   const price = (part: string) =>
-    Math.min(...plan.problem.offers.filter((o) => o.part === part).map((o) => o.breaks[0]!.priceMinor / o.pack));
+    Math.min(
+      ...plan.problem.offers.filter((o) => o.part === part).map((o) => o.breaks[0]!.priceMinor / o.pack),
+    );
   const cheapest = (parts: readonly string[]) =>
     parts.reduce<string | null>((a, p) => (a === null || price(p) < price(a) ? p : a), null);
   for (const u of plan.problem.units) {

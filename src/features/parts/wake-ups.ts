@@ -26,7 +26,11 @@ const NEWEST_DONORS = 12;
 export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
 
 const putAsideBy = rowsBy((db, unitIds) =>
-  rowsOf(db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"), { r: "reservation" }, "r.unit_id as of"),
+  rowsOf(
+    db("reservation as r").whereIn("r.unit_id", unitIds).where("r.status", "open"),
+    { r: "reservation" },
+    "r.unit_id as of",
+  ),
 );
 
 async function findWakeUps(db: Knex): Promise<WakeUp[]> {
@@ -58,7 +62,13 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
       const profile = await modelById(db, unit.profile_id);
       const input = await decideInput(db, { unit, profile, settings });
       const [[decision], own] = await Promise.all([decisionBy(db, unit.id), putAsideBy(db, unit.id)]);
-      return { unit, profile, input, route: input.routes.find((r) => r.id === decision?.route), served: own.length > 0 };
+      return {
+        unit,
+        profile,
+        input,
+        route: input.routes.find((r) => r.id === decision?.route),
+        served: own.length > 0,
+      };
     }),
   );
   for (const { unit, profile, input, route, served } of waiting) {
@@ -72,7 +82,9 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
       const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
       const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
       if (!shelf && !byModel.has(profile.key)) byModel.set(profile.key, await donorsOf(profile.key));
-      const donor = shelf ? undefined : byModel.get(profile.key)!.find((d) => d.frees.some((x) => codes.includes(x.part)));
+      const donor = shelf
+        ? undefined
+        : byModel.get(profile.key)!.find((d) => d.frees.some((x) => codes.includes(x.part)));
       if (found.some((w) => w.tag === unit.tag && w.slot === slot.name)) continue;
       if (shelf) found.push({ tag: unit.tag, slot: slot.name, part: shelf, from: "stock" });
       else if (donor)

@@ -24,7 +24,10 @@ const asPerson = ({ id, name, role }: PersonRow): PersonNamed => ({ id, name, ro
 
 /** Somebody by name, to carry a session over when their id changed. */
 export async function personByName(db: Knex, name: string): Promise<PersonNamed | null> {
-  const row = await db<PersonRow>("person").where({ active: true }).whereRaw("lower(name) = lower(?)", [name]).first();
+  const row = await db<PersonRow>("person")
+    .where({ active: true })
+    .whereRaw("lower(name) = lower(?)", [name])
+    .first();
   return row ? asPerson(row) : null;
 }
 
@@ -49,7 +52,11 @@ async function countTry(db: Knex, name: string, address: string): Promise<string
         [name, address, address, name],
       ),
     );
-    if (row.both >= FAILS_PER_NAME_AND_ADDRESS || row.by_address >= FAILS_PER_ADDRESS || row.by_name >= FAILS_PER_NAME)
+    if (
+      row.both >= FAILS_PER_NAME_AND_ADDRESS ||
+      row.by_address >= FAILS_PER_ADDRESS ||
+      row.by_name >= FAILS_PER_NAME
+    )
       return null;
     // clock_timestamp: now() is when this transaction began to wait
     const made = one(
@@ -99,30 +106,40 @@ export const addPerson = deed("person.add", {}, async ({ db, actor, note }, { na
   return nothing;
 });
 
-export const changePerson = deed("person.change", {}, async ({ db, actor, note }, { personId, role, active }) => {
-  // all leads are locked, so that two cannot remove each other at once
-  const leads = await db<PersonRow>("person").where({ role: "lead", active: true }).forUpdate();
-  const isLead = leads.some((l) => l.id === personId);
-  if (role === "lead" && active && !isLead) mustBeConfirmed(actor);
-  if (isLead && (role !== "lead" || !active) && leads.length === 1) throw new Refused({ code: "last-lead" });
-  const changed = await db("person").where({ id: personId }).update({ role, active });
-  if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
-  if (!active) await endSessionsOf(db, personId, null);
-  note("person-changed", null, { person: personId, role, active });
-  return nothing;
-});
+export const changePerson = deed(
+  "person.change",
+  {},
+  async ({ db, actor, note }, { personId, role, active }) => {
+    // all leads are locked, so that two cannot remove each other at once
+    const leads = await db<PersonRow>("person").where({ role: "lead", active: true }).forUpdate();
+    const isLead = leads.some((l) => l.id === personId);
+    if (role === "lead" && active && !isLead) mustBeConfirmed(actor);
+    if (isLead && (role !== "lead" || !active) && leads.length === 1)
+      throw new Refused({ code: "last-lead" });
+    const changed = await db("person").where({ id: personId }).update({ role, active });
+    if (changed !== 1) throw new Refused({ code: "not-found", what: "person" });
+    if (!active) await endSessionsOf(db, personId, null);
+    note("person-changed", null, { person: personId, role, active });
+    return nothing;
+  },
+);
 
-export const changePassword = deed("person.change-password", {}, async ({ db, actor, note }, { current, next }) => {
-  const row = await db<PersonRow>("person").where({ id: actor.id }).forUpdate().first();
-  if (!row || !(await matches(row.password_hash, current))) throw new Refused({ code: "wrong-password" });
-  mustBeHard(next, [row.name, ...(await houseWords(db))]);
-  await db("person")
-    .where({ id: actor.id })
-    .update({ password_hash: await hashPassword(next) });
-  await endSessionsOf(db, actor.id, actor.session?.id ?? null);
-  note("password-changed", null, {});
-  return nothing;
-});
+export const changePassword = deed(
+  "person.change-password",
+  {},
+  async ({ db, actor, note }, { current, next }) => {
+    const row = await db<PersonRow>("person").where({ id: actor.id }).forUpdate().first();
+    if (!row || !(await matches(row.password_hash, current))) throw new Refused({ code: "wrong-password" });
+    mustBeHard(next, [row.name, ...(await houseWords(db))]);
+    await db("person")
+      .where({ id: actor.id })
+      .update({ password_hash: await hashPassword(next) });
+    await endSessionsOf(db, actor.id, actor.session?.id ?? null);
+    note("password-changed", null, {});
+    return nothing;
+  },
+);
 
 export type Person = { id: string; name: string; role: Role; active: boolean };
-export const listPeople = (db: Knex): Promise<Person[]> => db("person").select("id", "name", "role", "active").orderBy("name");
+export const listPeople = (db: Knex): Promise<Person[]> =>
+  db("person").select("id", "name", "role", "active").orderBy("name");

@@ -8,7 +8,14 @@ import { intakeSchema } from "@/contract/intake";
 import type { Disposition } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
-import { canHide, toldOf, type Hidden, hideFaults, type Level, simulatedFaults } from "@/core/practice/hidden";
+import {
+  canHide,
+  toldOf,
+  type Hidden,
+  hideFaults,
+  type Level,
+  simulatedFaults,
+} from "@/core/practice/hidden";
 import { type Review, type Scored, scoreOf } from "@/core/practice/score";
 import { controlsOf } from "@/core/profile/profile";
 import { USUAL_MINUTES } from "@/core/protocol/protocol";
@@ -55,7 +62,12 @@ export async function preparePractice(): Promise<Knex> {
 }
 
 /** Takes a practice unit in, with its faults hidden. */
-export async function beginExercise(actor: Actor, level: Level, model: string, after: string | null): Promise<{ tag: string }> {
+export async function beginExercise(
+  actor: Actor,
+  level: Level,
+  model: string,
+  after: string | null,
+): Promise<{ tag: string }> {
   const db = await preparePractice();
   const own = after === null ? null : await hardCase(houseDatabase(), after);
   if (after !== null && !own) throw new Refused({ code: "not-found", what: "case" });
@@ -85,27 +97,35 @@ export async function beginExercise(actor: Actor, level: Level, model: string, a
   return { tag };
 }
 
-type HardCase = { tag: string; model: string; modelName: string; revision: string | null; claim: string; hidden: Hidden[] };
+type HardCase = {
+  tag: string;
+  model: string;
+  modelName: string;
+  revision: string | null;
+  claim: string;
+  hidden: Hidden[];
+};
 
 /** Closed units that took more than one try or came back, as far as the simulated controller can have their faults. */
 export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
-  const rows: { id: string; tag: string; claim: string; revision: string | null; profile_id: string }[] = await rowsOf(
-    db("unit as u")
-      .whereNotNull("u.ending")
-      .where((w) =>
-        w
-          .whereExists(db("comeback as c").whereRaw("c.unit_id = u.id"))
-          .orWhereExists(db("mend as m").whereRaw("m.unit_id = u.id and m.outcome = 'failed'")),
-      )
-      .orderBy("u.closed_at", "desc")
-      .limit(most),
-    { u: "unit" },
-    "u.id",
-    "u.tag",
-    "u.claim",
-    "u.revision",
-    "u.profile_id",
-  );
+  const rows: { id: string; tag: string; claim: string; revision: string | null; profile_id: string }[] =
+    await rowsOf(
+      db("unit as u")
+        .whereNotNull("u.ending")
+        .where((w) =>
+          w
+            .whereExists(db("comeback as c").whereRaw("c.unit_id = u.id"))
+            .orWhereExists(db("mend as m").whereRaw("m.unit_id = u.id and m.outcome = 'failed'")),
+        )
+        .orderBy("u.closed_at", "desc")
+        .limit(most),
+      { u: "unit" },
+      "u.id",
+      "u.tag",
+      "u.claim",
+      "u.revision",
+      "u.profile_id",
+    );
   const faults: { unit_id: string; place: string; measure: string | null }[] = await db("fault")
     .whereIn(
       "unit_id",
@@ -129,7 +149,15 @@ export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
       )
       .map((f): Hidden => ({ place: f.place, measure: f.measure! }))
       .slice(0, 6);
-    if (hidden.length) out.push({ tag: r.tag, model: key, modelName: body.name, revision: r.revision, claim: r.claim, hidden });
+    if (hidden.length)
+      out.push({
+        tag: r.tag,
+        model: key,
+        modelName: body.name,
+        revision: r.revision,
+        claim: r.claim,
+        hidden,
+      });
   }
   return out;
 }
@@ -161,7 +189,9 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     .pluck("place");
   const tests = await figuresOf<{ ms: number; full: number | null }>(
     db("recording").where({ unit_id: unit.id }),
-    db.raw("coalesce(sum(duration_ms), 0)::float8 as ms, min(duration_ms) filter (where purpose = 'full')::float8 as full"),
+    db.raw(
+      "coalesce(sum(duration_ms), 0)::float8 as ms, min(duration_ms) filter (where purpose = 'full')::float8 as full",
+    ),
   );
   const checks = await figuresOf<{ ms: number }>(
     db("function_check").where({ unit_id: unit.id }),
@@ -173,8 +203,12 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     faults: hidden.map((h, i) => ({ id: `${i + 1}`, number: i + 1, place: h.place, measure: h.measure })),
   };
   const truth = await solve(input);
-  const firstOf = (tree: typeof truth.tree): string => (tree.do === "try" ? truth.options[tree.attempt]!.route.name : "");
-  const decision = await db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("disposition", "route");
+  const firstOf = (tree: typeof truth.tree): string =>
+    tree.do === "try" ? truth.options[tree.attempt]!.route.name : "";
+  const decision = await db("decision")
+    .where({ unit_id: unit.id })
+    .orderBy("at", "desc")
+    .first("disposition", "route");
   const chosenMinor = decision ? await valueOf(input, decision) : null;
   const score = scoreOf({
     hidden,
@@ -200,7 +234,10 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
 }
 
 /** What a decision is worth when the faults are what they really are. */
-async function valueOf(input: DecideInput, decision: { disposition: Disposition; route: string | null }): Promise<number> {
+async function valueOf(
+  input: DecideInput,
+  decision: { disposition: Disposition; route: string | null },
+): Promise<number> {
   const { disposition, route } = decision;
   const going = disposition === "mend" || disposition === "hold";
   const first = input.routes.find((r) => r.id === route);

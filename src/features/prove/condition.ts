@@ -23,7 +23,10 @@ const cleanedBy = rowsBy((db, unitIds) =>
 );
 
 /** The outside as it is now: the marks of the intake that are still there, what was cleaned since, and damage of our own. */
-export async function conditionFor(db: Knex, unit: Pick<UnitRow, "id" | "intake">): Promise<ConditionVerdict> {
+export async function conditionFor(
+  db: Knex,
+  unit: Pick<UnitRow, "id" | "intake">,
+): Promise<ConditionVerdict> {
   const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "").length;
   const asked = (await proofChecksOf(db, unit.id)).find((a) => a.key === "cleaned");
   const byOrder = await cleanedBy(db, unit.id);

@@ -13,7 +13,11 @@ import type { Id } from "@/core/base/ids";
 
 type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
 /** Also what becomes of a clip that was lost at a step. */
-export async function insertDamage({ db, actor, note }: Work, unitId: Id<"unit">, d: DamageInput): Promise<void> {
+export async function insertDamage(
+  { db, actor, note }: Work,
+  unitId: Id<"unit">,
+  d: DamageInput,
+): Promise<void> {
   await db("damage").insert({
     unit_id: unitId,
     place: d.place,
@@ -24,10 +28,14 @@ export async function insertDamage({ db, actor, note }: Work, unitId: Id<"unit">
   });
   note("damage-noted", unitId, { place: d.place, what: d.what });
 }
-export const addDamage = deed("damage.add", { unit: namedUnit, workable: true }, async (work, { unitId, ...d }) => {
-  await insertDamage(work, unitId, d);
-  return nothing;
-});
+export const addDamage = deed(
+  "damage.add",
+  { unit: namedUnit, workable: true },
+  async (work, { unitId, ...d }) => {
+    await insertDamage(work, unitId, d);
+    return nothing;
+  },
+);
 export const makeGood = deed(
   "damage.make-good",
   { unit: unitOf("damage", (i) => i.damageId, "damage") },

@@ -17,9 +17,17 @@ export const answerProof = deed(
     const profile = await modelById(db, unit.profile_id);
     const { settings } = await loadSettings(db);
     const sheet = await readSheet(db, unit, await readSteps(db, unit.id), profile.body);
-    if (!sheet.some((i) => i.key === key)) throw new Refused({ code: "not-found", what: say("lineOfTheProofSheet") });
+    if (!sheet.some((i) => i.key === key))
+      throw new Refused({ code: "not-found", what: say("lineOfTheProofSheet") });
     const judged = judgeProof(key, value, result, settings.prove);
-    await db("proof_check").insert({ unit_id: unitId, key, result: judged, value, note: words, ...stamp(db, actor) });
+    await db("proof_check").insert({
+      unit_id: unitId,
+      key,
+      result: judged,
+      value,
+      note: words,
+      ...stamp(db, actor),
+    });
     note("proof-answered", unitId, { key, result: judged, value });
     return { result: judged };
   },

@@ -8,7 +8,14 @@ import type { z } from "@/core/base/schema";
 import type { Refusal } from "@/contract/refusals";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
-import { type AnswerView, answersOf, questionsOf, type QuestionView, standingsOf, stateOf } from "@/features/case/asked";
+import {
+  type AnswerView,
+  answersOf,
+  questionsOf,
+  type QuestionView,
+  standingsOf,
+  stateOf,
+} from "@/features/case/asked";
 import { type Actor, nothing, Refused, stamp } from "@/platform/deed/base";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { runEvents } from "@/platform/run/run";
@@ -61,7 +68,11 @@ export const withdrawQuestion = deed(
 );
 
 /** Refuses work at a fault that waits for a yes, or to which no was said. */
-export async function mustHaveYes(db: Knex, unitId: Id<"unit">, fault: { id: string; number: number }): Promise<void> {
+export async function mustHaveYes(
+  db: Knex,
+  unitId: Id<"unit">,
+  fault: { id: string; number: number },
+): Promise<void> {
   const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
   if (standing?.state === "waiting") throw new Refused({ code: "yes-awaited", number: fault.number });
   if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
@@ -88,11 +99,13 @@ async function write(
   if (earlier.some((a) => a.request_id === requestId)) return null;
   if (row.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
   if (row.withdrawn_at) throw new Refused({ code: "question-over", why: "withdrawn" });
-  if (row.expires_at.getTime() < Date.now() && cameBy === "page") throw new Refused({ code: "question-over", why: "expired" });
+  if (row.expires_at.getTime() < Date.now() && cameBy === "page")
+    throw new Refused({ code: "question-over", why: "expired" });
   if (earlier.length > 0 && !answer.changes) throw new Refused({ code: "question-over", why: "answered" });
   // each answer has one row a fault
   const given = new Set(earlier.filter((a) => a.came_by === "page").map((a) => a.at.getTime())).size;
-  if (cameBy === "page" && given > MOST_CHANGES) throw new Refused({ code: "question-over", why: "changed-often" });
+  if (cameBy === "page" && given > MOST_CHANGES)
+    throw new Refused({ code: "question-over", why: "changed-often" });
   const bad = (message: string) => new Refused({ code: "bad-input", issues: [{ path: "choices", message }] });
   const choices = answer.choices.map((c) => {
     const fault = body.faults.find((f) => f.faultId === c.faultId);
@@ -101,7 +114,8 @@ async function write(
     if (!option && c.choice !== NO) throw bad(say("chooseOneOfTheOptionsOr"));
     return { fault, option, choice: c.choice };
   });
-  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length) throw bad(say("chooseForEveryFault"));
+  if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length)
+    throw bad(say("chooseForEveryFault"));
   for (const [i, c] of choices.entries())
     await db("answer").insert({
       // one request is one answer: the first row holds its id, the others ids of their own
@@ -110,7 +124,9 @@ async function write(
       fault_id: c.fault.faultId,
       choice: c.choice,
       wording: JSON.stringify(
-        c.option ? { ...c.option, found: c.fault.found } : { words: say("noWorkAtThis"), found: c.fault.found },
+        c.option
+          ? { ...c.option, found: c.fault.found }
+          : { words: say("noWorkAtThis"), found: c.fault.found },
       ),
       name: answer.name,
       words: answer.words,
@@ -188,7 +204,8 @@ export async function answerByToken(
     await db.transaction(async (trx) => {
       const said = await write(trx, row.id, posted.requestId, posted.answer, "page", null);
       // what the customer did on their own page is nobody else's: their name stands in the body
-      if (said) await runEvents(trx, [{ kind: "question-answered", unitId: said.unitId, body: said.body, by: null }]);
+      if (said)
+        await runEvents(trx, [{ kind: "question-answered", unitId: said.unitId, body: said.body, by: null }]);
     });
     return { ok: true };
   } catch (error) {
@@ -226,7 +243,9 @@ export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
     "u.tag",
     "u.id as unit_id",
     "c.name as customer",
-    computed<{ answered_at: Date | null }>(db.raw("(select max(at) from answer where question_id = q.id) as answered_at")),
+    computed<{ answered_at: Date | null }>(
+      db.raw("(select max(at) from answer where question_id = q.id) as answered_at"),
+    ),
     computed<{ is_open: boolean }>(
       db.raw(
         "exists (select 1 from mend m where m.unit_id = u.id and m.opened and not exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full' and r.started_at > m.at)) as is_open",

@@ -28,64 +28,92 @@ import type { Id } from "@/core/base/ids";
  * Releases a unit. The unit is locked first and everything that blocks is worked out again from the record, so that neither a page
  * that is out of date nor a second person at the same moment gets round a gate.
  */
-export const release = deed("unit.release", { unit: namedUnit, seen: "unit", workable: true }, async (work, input) => {
-  const { db, actor, unit } = work;
-  const profile = await modelById(db, unit.profile_id);
-  const { settings } = await loadSettings(db);
-  if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
-  const facts = await loadFacts(db, unit, profile.body, settings.floor);
-  const blocks = blocksOf(facts);
-  const proofTest = proofOf(facts);
-  const firm = firmOf(blocks)[0];
-  if (firm !== undefined || proofTest === null)
-    throw new Refused(
-      firm === undefined || firm === "no-proof" ? { code: "no-proof-to-release" } : { code: "firm-block", block: firm },
+export const release = deed(
+  "unit.release",
+  { unit: namedUnit, seen: "unit", workable: true },
+  async (work, input) => {
+    const { db, actor, unit } = work;
+    const profile = await modelById(db, unit.profile_id);
+    const { settings } = await loadSettings(db);
+    if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
+    const facts = await loadFacts(db, unit, profile.body, settings.floor);
+    const blocks = blocksOf(facts);
+    const proofTest = proofOf(facts);
+    const firm = firmOf(blocks)[0];
+    if (firm !== undefined || proofTest === null)
+      throw new Refused(
+        firm === undefined || firm === "no-proof"
+          ? { code: "no-proof-to-release" }
+          : { code: "firm-block", block: firm },
+      );
+    if (blocks.length > 0) {
+      if (input.limit === "") throw new Refused({ code: "blocked", count: blocks.length });
+      if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+      if (input.reason === "") throw new Refused({ code: "limit-needs-reason" });
+    }
+    const proof = (await recordingById(db, proofTest.id))!;
+    const first = baselineOf(facts);
+    await coverParts(db, unit.id, input.partDays, settings.prove);
+    const before = first && first.id !== proofTest.id ? await recordingById(db, first.id) : null;
+    const body = await stateCertificate(db, {
+      at: actor.at ?? new Date(),
+      unit,
+      profile,
+      settings,
+      facts,
+      proof,
+      before,
+      input,
+    });
+    const ending = one(
+      (
+        await db("ending")
+          .insert({
+            unit_id: unit.id,
+            kind: "released",
+            grade: body.grade,
+            price_minor: input.priceMinor,
+            warranty_days: input.warrantyDays,
+            known: input.known,
+            limit_text: input.limit,
+            reason: input.reason,
+            proof_id: proof.id,
+            before_id: before?.id ?? null,
+            ...stamp(db, actor),
+          })
+          .returning("id")
+      )[0],
     );
-  if (blocks.length > 0) {
-    if (input.limit === "") throw new Refused({ code: "blocked", count: blocks.length });
-    if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
-    if (input.reason === "") throw new Refused({ code: "limit-needs-reason" });
-  }
-  const proof = (await recordingById(db, proofTest.id))!;
-  const first = baselineOf(facts);
-  await coverParts(db, unit.id, input.partDays, settings.prove);
-  const before = first && first.id !== proofTest.id ? await recordingById(db, first.id) : null;
-  const body = await stateCertificate(db, { at: actor.at ?? new Date(), unit, profile, settings, facts, proof, before, input });
-  const ending = one(
-    (
-      await db("ending")
-        .insert({
-          unit_id: unit.id,
-          kind: "released",
-          grade: body.grade,
-          price_minor: input.priceMinor,
-          warranty_days: input.warrantyDays,
-          known: input.known,
-          limit_text: input.limit,
-          reason: input.reason,
-          proof_id: proof.id,
-          before_id: before?.id ?? null,
-          ...stamp(db, actor),
-        })
-        .returning("id")
-    )[0],
-  );
-  const { token, jws } = await signContent(db, body);
-  const made = one(
-    (
-      await db("certificate")
-        .insert({ unit_id: unit.id, ending_id: ending.id, token, body: JSON.stringify(body), jws, ...stamp(db, actor) })
-        .returning("id")
-    )[0],
-  );
-  // an older one of this unit says which took its place
-  await db("certificate")
-    .where({ unit_id: unit.id, superseded_by: null })
-    .whereNot({ id: made.id })
-    .update({ superseded_by: made.id });
-  await close(work, unit, "released", { grade: body.grade, limit: input.limit, reason: input.reason, blocks }, new Map());
-  return { token };
-});
+    const { token, jws } = await signContent(db, body);
+    const made = one(
+      (
+        await db("certificate")
+          .insert({
+            unit_id: unit.id,
+            ending_id: ending.id,
+            token,
+            body: JSON.stringify(body),
+            jws,
+            ...stamp(db, actor),
+          })
+          .returning("id")
+      )[0],
+    );
+    // an older one of this unit says which took its place
+    await db("certificate")
+      .where({ unit_id: unit.id, superseded_by: null })
+      .whereNot({ id: made.id })
+      .update({ superseded_by: made.id });
+    await close(
+      work,
+      unit,
+      "released",
+      { grade: body.grade, limit: input.limit, reason: input.reason, blocks },
+      new Map(),
+    );
+    return { token };
+  },
+);
 
 /** How long the shop stands behind each fitted part: what was said at the release, else the house's days. */
 async function coverParts(
@@ -150,12 +178,16 @@ export const reopen = deed("unit.reopen", LEAVES, async (work, { unitId, why }) 
   return nothing;
 });
 
-export const revokeCertificate = deed("certificate.revoke", {}, async ({ db, note }, { certificateId, why }) => {
-  const rows = await db("certificate")
-    .where({ id: certificateId, revoked_at: null })
-    .update({ revoked_at: db.fn.now(), revoked_why: why })
-    .returning("unit_id");
-  if (rows.length !== 1) throw new Refused({ code: "not-found", what: "certificate" });
-  note("certificate-revoked", one(rows[0]).unit_id, { why });
-  return nothing;
-});
+export const revokeCertificate = deed(
+  "certificate.revoke",
+  {},
+  async ({ db, note }, { certificateId, why }) => {
+    const rows = await db("certificate")
+      .where({ id: certificateId, revoked_at: null })
+      .update({ revoked_at: db.fn.now(), revoked_why: why })
+      .returning("unit_id");
+    if (rows.length !== 1) throw new Refused({ code: "not-found", what: "certificate" });
+    note("certificate-revoked", one(rows[0]).unit_id, { why });
+    return nothing;
+  },
+);

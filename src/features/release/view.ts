@@ -48,7 +48,10 @@ async function returnChanceOf(db: Knex, unitId: Id<"unit">, model: string, rates
   const [{ value: routes }, record] = await Promise.all([loadRoutes(db), routeRecord(db)]);
   const stays = routes
     .filter((r) => done.includes(r.id))
-    .reduce((s, r) => s * (1 - comebackChance({ record, profile: { id: model } }, r).mean), 1 - rates.returnBase);
+    .reduce(
+      (s, r) => s * (1 - comebackChance({ record, profile: { id: model } }, r).mean),
+      1 - rates.returnBase,
+    );
   return 1 - stays;
 }
 
@@ -83,7 +86,9 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
     .pluck("price_minor");
   const spent = await figuresOf<{ minutes: number; parts: number }>(
     db("mend").where({ unit_id: unitId }),
-    db.raw("coalesce(sum(minutes), 0)::int as minutes, coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts"),
+    db.raw(
+      "coalesce(sum(minutes), 0)::int as minutes, coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts",
+    ),
   );
   const returnChance = await returnChanceOf(db, unitId, profile.key, settings.rates);
   const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);

@@ -27,7 +27,10 @@ export function askedOf(filter: ReportFilter, zone: string): Asked {
 }
 
 /** Moments of the asked days, as [from, before). */
-export const moments = (a: Asked): [Date, Date] => [startOf(a.from, a.zone), startOf(daysLater(a.to, 1), a.zone)];
+export const moments = (a: Asked): [Date, Date] => [
+  startOf(a.from, a.zone),
+  startOf(daysLater(a.to, 1), a.zone),
+];
 
 /** Outcomes of the asked days, model and source. */
 export function outcomes(db: Knex, a: Asked): Knex.QueryBuilder {
@@ -55,10 +58,19 @@ export const BOUNDS: [key: string, label: string, kind: ColumnKind][] = [
   ["high", say("atMost"), "share"],
 ];
 
-export const reportOn = (a: Asked, report: Omit<Report, "from" | "to">): Report => ({ from: a.from, to: a.to, ...report });
+export const reportOn = (a: Asked, report: Omit<Report, "from" | "to">): Report => ({
+  from: a.from,
+  to: a.to,
+  ...report,
+});
 
 /** Bars of the first rows that have the value, with the bounds that stand in the row. */
-export function barsOf<R extends Row>(rows: readonly R[], name: (row: R) => string, value: (row: R) => number | null, most = 14) {
+export function barsOf<R extends Row>(
+  rows: readonly R[],
+  name: (row: R) => string,
+  value: (row: R) => number | null,
+  most = 14,
+) {
   const bound = (x: Row[string] | undefined) => (typeof x === "number" ? x : null);
   return rows
     .flatMap((r) => {

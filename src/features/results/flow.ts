@@ -34,7 +34,8 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
   );
   const days: string[] = [];
   // days before the first unit came show nothing
-  const first = base.length === 0 && changes[0] && changes[0].day > a.from ? daysLater(changes[0].day, -1) : a.from;
+  const first =
+    base.length === 0 && changes[0] && changes[0].day > a.from ? daysLater(changes[0].day, -1) : a.from;
   for (let d = first; d <= a.to && days.length < 5000; d = daysLater(d, 1)) days.push(d);
   const stride = Math.max(1, Math.ceil(days.length / MOST_DAYS));
   const now = new Map(base.map((b) => [b.stage, b.n]));
@@ -54,7 +55,10 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
   const [from, before] = moments(a);
   const stays = db("stay as s").where("s.left_at", ">=", from).where("s.left_at", "<", before);
   if (a.model || a.source)
-    ofAsked(stays.join("unit as u", "u.id", "s.unit_id").join("model_profile as p", "p.id", "u.profile_id"), a);
+    ofAsked(
+      stays.join("unit as u", "u.id", "s.unit_id").join("model_profile as p", "p.id", "u.profile_id"),
+      a,
+    );
   const spent: { stage: string; n: number; mean: number; long: number }[] = await stays
     .groupBy("s.stage")
     .select(
@@ -103,7 +107,9 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
     chart: {
       kind: "stacked",
       x: shown,
-      series: series.filter((s) => s.values.some((v) => v > 0)).map((s) => ({ ...s, name: codeWords(s.name) })),
+      series: series
+        .filter((s) => s.values.some((v) => v > 0))
+        .map((s) => ({ ...s, name: codeWords(s.name) })),
       axis: say("unitsInHouse"),
     },
     notes: [...(a.source ? [say("theChartCountsUnitsOfEvery")] : []), say("aUnitIsWhereItsNext")],

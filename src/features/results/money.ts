@@ -29,7 +29,8 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
     db.raw("sum(o.minutes)::float8 as minutes"),
     db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
   ];
-  const many = a.by === "route" || a.by === "way" || a.by === "make" ? "routes" : a.by === "fault" ? "families" : null;
+  const many =
+    a.by === "route" || a.by === "way" || a.by === "make" ? "routes" : a.by === "fault" ? "families" : null;
   const query = outcomes(db, a);
   const rows: Sums[] = many
     ? await query
@@ -39,7 +40,10 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
     : a.by === "seller"
       ? await query
           .groupByRaw("1")
-          .select(db.raw("case when o.source = 'customer' then '-customers' else o.seller end as key"), ...sums)
+          .select(
+            db.raw("case when o.source = 'customer' then '-customers' else o.seller end as key"),
+            ...sums,
+          )
       : await query.groupBy("o.model").select("o.model as key", ...sums);
   const { value: routes } = await loadRoutes(db);
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body.name]));
@@ -85,7 +89,10 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
   return reportOn(a, {
     id: "margin",
     columns: columns(
-      ["name", a.by === "make" ? say("partMake2") : codeWords(a.by).replace(/^./, (first) => first.toUpperCase())],
+      [
+        "name",
+        a.by === "make" ? say("partMake2") : codeWords(a.by).replace(/^./, (first) => first.toUpperCase()),
+      ],
       ["units", say("units"), "count"],
       ["each", say("marginEach"), "money"],
       ["minutes", say("minutesEach"), "minutes"],
@@ -110,16 +117,19 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
 /** What decisions expected against what came. */
 export async function forecastReport(db: Knex, a: Asked): Promise<Report> {
   const known = () => outcomes(db, a).whereNotNull("o.forecast_minor");
-  const rows: { model: string; n: number; forecast: number; fact: number; off: number; inside: number }[] = await known()
-    .groupBy("o.model")
-    .select(
-      "o.model",
-      db.raw("count(*)::int as n"),
-      db.raw("avg(o.forecast_minor)::float8 as forecast"),
-      db.raw("avg(o.margin_minor)::float8 as fact"),
-      db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
-      db.raw("avg((o.margin_minor between o.forecast_low_minor and o.forecast_high_minor)::int)::float8 as inside"),
-    );
+  const rows: { model: string; n: number; forecast: number; fact: number; off: number; inside: number }[] =
+    await known()
+      .groupBy("o.model")
+      .select(
+        "o.model",
+        db.raw("count(*)::int as n"),
+        db.raw("avg(o.forecast_minor)::float8 as forecast"),
+        db.raw("avg(o.margin_minor)::float8 as fact"),
+        db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
+        db.raw(
+          "avg((o.margin_minor between o.forecast_low_minor and o.forecast_high_minor)::int)::float8 as inside",
+        ),
+      );
   const latest: { tag: string; x: number; y: number }[] = await known()
     .join("unit as u", "u.id", "o.unit_id")
     .orderBy("o.closed_at", "desc")
@@ -137,10 +147,14 @@ export async function forecastReport(db: Knex, a: Asked): Promise<Report> {
       ["inside", say("withinTheInterval"), "share"],
     ),
     rows: rows.map((r) => ({ ...r, model: models.get(r.model) ?? r.model })).sort((x, y) => y.n - x.n),
-    chart: latest.length ? { kind: "scatter", points: latest.map((p) => ({ name: p.tag, x: p.x, y: p.y })) } : null,
+    chart: latest.length
+      ? { kind: "scatter", points: latest.map((p) => ({ name: p.tag, x: p.x, y: p.y })) }
+      : null,
     notes: [
       say("theIntervalHoldsEightOfTen"),
-      ...(latest.length === MOST_POINTS ? [say("theChartShowsTheLatestMOSTPOINTS", { mOSTPOINTS: MOST_POINTS })] : []),
+      ...(latest.length === MOST_POINTS
+        ? [say("theChartShowsTheLatestMOSTPOINTS", { mOSTPOINTS: MOST_POINTS })]
+        : []),
     ],
   });
 }
@@ -206,15 +220,22 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
 /** Suppliers of parts by the share of bad pieces, at inspection and in units that came back. */
 export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
   const [from, before] = moments(a);
-  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] = await rowsOf(
-    db("batch as b").where("b.at", ">=", from).where("b.at", "<", before).where({ source: "bought" }).groupBy("b.supplier"),
-    { b: "batch" },
-    "b.supplier",
-    computed<{ batches: number }>(db.raw("count(*)::int as batches")),
-    computed<{ rejected: number }>(db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected")),
-    computed<{ pieces: number }>(db.raw("sum(b.pieces)::int as pieces")),
-    computed<{ cost: number }>(db.raw("sum(b.cost_minor)::float8 as cost")),
-  );
+  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] =
+    await rowsOf(
+      db("batch as b")
+        .where("b.at", ">=", from)
+        .where("b.at", "<", before)
+        .where({ source: "bought" })
+        .groupBy("b.supplier"),
+      { b: "batch" },
+      "b.supplier",
+      computed<{ batches: number }>(db.raw("count(*)::int as batches")),
+      computed<{ rejected: number }>(
+        db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected"),
+      ),
+      computed<{ pieces: number }>(db.raw("sum(b.pieces)::int as pieces")),
+      computed<{ cost: number }>(db.raw("sum(b.cost_minor)::float8 as cost")),
+    );
   const readings: { supplier: string; n: number; bad: number }[] = await rowsOf(
     db("piece_reading as r")
       .join("batch as b", "b.id", "r.batch_id")
@@ -297,11 +318,14 @@ const AGES: [string, number][] = [
 /** Money that lies in open units and on the shelf, by age. */
 export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
   const today = dayOf(new Date(), a.zone);
-  const age = (at: string) => db.raw("(?::date - (?? at time zone ?)::date)::int as days", [today, at, a.zone]);
+  const age = (at: string) =>
+    db.raw("(?::date - (?? at time zone ?)::date)::int as days", [today, at, a.zone]);
   const units: { days: number; n: number; purchase: number; parts: number }[] = await ofAsked(
     db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")
-      .joinRaw("left join lateral (select sum(part_minor)::float8 as minor from mend where unit_id = u.id) w on true")
+      .joinRaw(
+        "left join lateral (select sum(part_minor)::float8 as minor from mend where unit_id = u.id) w on true",
+      )
       .whereNull("u.ending"),
     a,
   )
@@ -321,7 +345,8 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
     .select(age("at"), db.raw("sum(value_minor)::float8 as value"));
   const rows = AGES.map(([age, most], i) => {
     const least = i === 0 ? -Infinity : AGES[i - 1]![1];
-    const within = <T extends { days: number }>(xs: T[]) => xs.filter((x) => x.days > least && x.days <= most);
+    const within = <T extends { days: number }>(xs: T[]) =>
+      xs.filter((x) => x.days > least && x.days <= most);
     const sum = (xs: number[]) => xs.reduce((s, x) => s + x, 0);
     const mine = within(units);
     return {

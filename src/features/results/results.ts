@@ -14,7 +14,13 @@ export type ResultsView = {
   to: string;
   totals: { units: number; marginMinor: number; minutes: number; forecast: number; offMinor: number | null };
   latest: ClosedUnit[];
-  learning: { model: string; first: number | null; firstJobs: number; later: number | null; laterJobs: number }[];
+  learning: {
+    model: string;
+    first: number | null;
+    firstJobs: number;
+    later: number | null;
+    laterJobs: number;
+  }[];
 };
 
 const FIRST_JOBS = 3;
@@ -23,7 +29,13 @@ const LATEST = 60;
 export async function resultsView(db: Knex, a: Asked): Promise<ResultsView> {
   const { settings } = await loadSettings(db);
   const [from, before] = moments(a);
-  const totals = await figuresOf<{ units: number; margin: number; minutes: number; forecast: number; off: number | null }>(
+  const totals = await figuresOf<{
+    units: number;
+    margin: number;
+    minutes: number;
+    forecast: number;
+    off: number | null;
+  }>(
     outcomes(db, a),
     db.raw(
       `count(*)::int as units, coalesce(sum(o.margin_minor), 0)::float8 as margin, coalesce(sum(o.minutes), 0)::float8 as minutes,
@@ -32,7 +44,13 @@ export async function resultsView(db: Knex, a: Asked): Promise<ResultsView> {
   );
   const latest = outcomes(db, a).orderBy("o.closed_at", "desc").limit(LATEST);
   const ids = (await rowsOf(latest, { o: "outcome" }, "o.unit_id")).map((r) => r.unit_id);
-  type Learnt = { model: string; first: number | null; first_jobs: number; later: number | null; later_jobs: number };
+  type Learnt = {
+    model: string;
+    first: number | null;
+    first_jobs: number;
+    later: number | null;
+    later_jobs: number;
+  };
   const learning = await asked<Learnt>(
     db,
     `select m.name as model, f.minutes as first, f.n as first_jobs, l.minutes as later, l.n as later_jobs from

@@ -32,7 +32,9 @@ const mendsOf = (db: Knex, a: Asked): Knex.QueryBuilder => {
 };
 
 /** Families of faults by model, place and measure, read from the newest profiles. */
-async function familyReader(db: Knex): Promise<(model: string, place: string, measure: string | null) => Family | null> {
+async function familyReader(
+  db: Knex,
+): Promise<(model: string, place: string, measure: string | null) => Family | null> {
   const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
   return (model, place, measure) => {
     const profile = profiles.get(model);
@@ -42,21 +44,29 @@ async function familyReader(db: Knex): Promise<(model: string, place: string, me
 
 /** How often each route cured each kind of fault. */
 export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
-  const rows: { route: string; model: string; place: string; measure: string | null; n: number; worked: number }[] =
-    await mendsOf(db, a)
-      .join("fault as f", "f.id", "w.fault_id")
-      .leftJoin("comeback as c", "c.mend_id", "w.id")
-      .whereNotNull("w.route")
-      .whereNotNull("w.outcome")
-      .groupBy("w.route", "p.key", "f.place", "f.measure")
-      .select(
-        "w.route",
-        "p.key as model",
-        "f.place",
-        "f.measure",
-        db.raw("count(*)::int as n"),
-        db.raw("count(*) filter (where w.outcome = 'worked' and (f.status <> 'open' or c.id is not null))::int as worked"),
-      );
+  const rows: {
+    route: string;
+    model: string;
+    place: string;
+    measure: string | null;
+    n: number;
+    worked: number;
+  }[] = await mendsOf(db, a)
+    .join("fault as f", "f.id", "w.fault_id")
+    .leftJoin("comeback as c", "c.mend_id", "w.id")
+    .whereNotNull("w.route")
+    .whereNotNull("w.outcome")
+    .groupBy("w.route", "p.key", "f.place", "f.measure")
+    .select(
+      "w.route",
+      "p.key as model",
+      "f.place",
+      "f.measure",
+      db.raw("count(*)::int as n"),
+      db.raw(
+        "count(*) filter (where w.outcome = 'worked' and (f.status <> 'open' or c.id is not null))::int as worked",
+      ),
+    );
   const family = await familyReader(db);
   const { value: routes } = await loadRoutes(db);
   const groups = new Map<string, { family: Family; route: string; n: number; worked: number }>();
@@ -111,7 +121,10 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
 
 /** How long mends hold after the sale, by route and part make. */
 export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
-  const rows: { route: string; part: string | null; released: Date; back: Date | null }[] = await mendsOf(db, a)
+  const rows: { route: string; part: string | null; released: Date; back: Date | null }[] = await mendsOf(
+    db,
+    a,
+  )
     .leftJoin("comeback as c", "c.mend_id", "w.id")
     .leftJoin("fitted as g", "g.mend_id", "w.id")
     .whereNotNull("w.route")
@@ -172,7 +185,11 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
       kind: "holding",
       lines: lines
         .slice(0, 6)
-        .map((l) => ({ name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`, steps: l.steps, until: l.until })),
+        .map((l) => ({
+          name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`,
+          steps: l.steps,
+          until: l.until,
+        })),
     },
     notes: [say("unitsStillHoldingTodayCount")],
   });
@@ -192,21 +209,41 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
   const totals: { model: string; revision: string | null; n: number }[] = await units()
     .groupBy("p.key", "u.revision")
     .select("p.key as model", "u.revision", db.raw("count(*)::int as n"));
-  const rows: { model: string; revision: string | null; place: string; measure: string | null; units: number }[] = await units()
+  const rows: {
+    model: string;
+    revision: string | null;
+    place: string;
+    measure: string | null;
+    units: number;
+  }[] = await units()
     .join("fault as f", "f.unit_id", "u.id")
     .whereNot("f.status", "withdrawn")
     .groupBy("p.key", "u.revision", "f.place", "f.measure")
-    .select("p.key as model", "u.revision", "f.place", "f.measure", db.raw("count(distinct u.id)::int as units"));
+    .select(
+      "p.key as model",
+      "u.revision",
+      "f.place",
+      "f.measure",
+      db.raw("count(distinct u.id)::int as units"),
+    );
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
   const family = await familyReader(db);
   // several symptoms of one place are one fault: the commonest of them counts for the place
-  const byPlace = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
+  const byPlace = new Map<
+    string,
+    { model: string; revision: string | null; family: Family; units: number }
+  >();
   for (const r of rows) {
     const f = family(r.model, r.place, r.measure);
     if (!f) continue;
     const key = `${r.model} ${r.revision} ${r.place} ${f}`;
     const had = byPlace.get(key);
-    byPlace.set(key, { model: r.model, revision: r.revision, family: f, units: Math.max(had?.units ?? 0, r.units) });
+    byPlace.set(key, {
+      model: r.model,
+      revision: r.revision,
+      family: f,
+      units: Math.max(had?.units ?? 0, r.units),
+    });
   }
   const groups = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
   for (const p of byPlace.values()) {
@@ -261,28 +298,37 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
 /** Minutes of each step of the guides as they were really taken. */
 export async function stepsReport(db: Knex, a: Asked): Promise<Report> {
   const [from, before] = moments(a);
-  const rows: { model: string; kind: string; step: string; n: number; median: number; long: number; first: number | null }[] =
-    await ofAsked(
-      db("work_event as e")
-        .join("work_order as o", "o.id", "e.work_order_id")
-        .join("unit as u", "u.id", "o.unit_id")
-        .join("model_profile as p", "p.id", "u.profile_id")
-        .where("e.at", ">=", from)
-        .where("e.at", "<", before)
-        .where({ "e.undone": false })
-        .whereNotNull("e.minutes"),
-      a,
-    )
-      .groupByRaw("1, 2, 3")
-      .orderBy("n", "desc")
-      .limit(200)
-      .select(
-        "p.key as model",
-        db.raw("e.body->>'kind' as kind, coalesce(e.body->>'step', e.body->>'task', e.body->>'gate', '') as step"),
-        db.raw("count(*)::int as n"),
-        db.raw("percentile_cont(0.5) within group (order by e.minutes) as median"),
-        db.raw("percentile_cont(0.9) within group (order by e.minutes) as long"),
-      );
+  const rows: {
+    model: string;
+    kind: string;
+    step: string;
+    n: number;
+    median: number;
+    long: number;
+    first: number | null;
+  }[] = await ofAsked(
+    db("work_event as e")
+      .join("work_order as o", "o.id", "e.work_order_id")
+      .join("unit as u", "u.id", "o.unit_id")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where("e.at", ">=", from)
+      .where("e.at", "<", before)
+      .where({ "e.undone": false })
+      .whereNotNull("e.minutes"),
+    a,
+  )
+    .groupByRaw("1, 2, 3")
+    .orderBy("n", "desc")
+    .limit(200)
+    .select(
+      "p.key as model",
+      db.raw(
+        "e.body->>'kind' as kind, coalesce(e.body->>'step', e.body->>'task', e.body->>'gate', '') as step",
+      ),
+      db.raw("count(*)::int as n"),
+      db.raw("percentile_cont(0.5) within group (order by e.minutes) as median"),
+      db.raw("percentile_cont(0.9) within group (order by e.minutes) as long"),
+    );
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
   const lines = rows.map((r) => {
     const profile = models.get(r.model);

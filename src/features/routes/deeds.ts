@@ -30,7 +30,10 @@ const moneySchema = z.object({
 
 const UNKNOWN_MARKET: Market = { newMinor: 0, aMinor: 0, bMinor: 0, cMinor: 0, asFoundMinor: 0 };
 
-export const loadModelMoney = (db: Knex, profile: ModelProfile): Promise<{ value: ModelMoney; version: number }> =>
+export const loadModelMoney = (
+  db: Knex,
+  profile: ModelProfile,
+): Promise<{ value: ModelMoney; version: number }> =>
   loadValue(db, `model:${profile.id}`, moneySchema, { market: profile.market ?? UNKNOWN_MARKET, rules: [] });
 
 export const saveRoutes = deed("routes.save", {}, async ({ db, note }, { version, routes }) => {
@@ -39,14 +42,19 @@ export const saveRoutes = deed("routes.save", {}, async ({ db, note }, { version
   return nothing;
 });
 
-export const saveModelMoney = deed("model.save-money", {}, async ({ db, note }, { key, version, market, rules }) => {
-  if (!(await modelByKey(db, key))) throw new Refused({ code: "not-found", what: "model" });
-  const { value: routes } = await loadRoutes(db);
-  for (const r of rules) if (!routes.some((x) => x.id === r.route)) throw new Refused({ code: "route-unknown", route: r.route });
-  await saveValue(db, `model:${key}`, version, { market, rules });
-  note("model-money-saved", null, { key, market, rules });
-  return nothing;
-});
+export const saveModelMoney = deed(
+  "model.save-money",
+  {},
+  async ({ db, note }, { key, version, market, rules }) => {
+    if (!(await modelByKey(db, key))) throw new Refused({ code: "not-found", what: "model" });
+    const { value: routes } = await loadRoutes(db);
+    for (const r of rules)
+      if (!routes.some((x) => x.id === r.route)) throw new Refused({ code: "route-unknown", route: r.route });
+    await saveValue(db, `model:${key}`, version, { market, rules });
+    note("model-money-saved", null, { key, market, rules });
+    return nothing;
+  },
+);
 
 /**
  * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts

@@ -4,8 +4,21 @@ import type { Knex } from "knex";
 
 import { labourOf } from "@/core/money/rates";
 import { partOf } from "@/core/parts/catalogue";
-import { judgePiece, type PieceFinding, type PieceReading, type UsablePrice, usablePrice } from "@/core/parts/inspection";
-import { badShare, type BatchVerdict, batchVerdict, type Risk, type SamplingPlan, samplingPlan } from "@/core/parts/sampling";
+import {
+  judgePiece,
+  type PieceFinding,
+  type PieceReading,
+  type UsablePrice,
+  usablePrice,
+} from "@/core/parts/inspection";
+import {
+  badShare,
+  type BatchVerdict,
+  batchVerdict,
+  type Risk,
+  type SamplingPlan,
+  samplingPlan,
+} from "@/core/parts/sampling";
 import { nothing, Refused, stamp } from "@/platform/deed/base";
 import { loadSettings } from "@/features/settings/settings";
 import { lastSplit, type Split } from "./split";
@@ -23,7 +36,10 @@ import type { Id } from "@/core/base/ids";
 /** Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest. House guess. */
 const WORK_AGAIN = 25;
 
-const counted = (db: Knex, batchId: Id<"batch">): Promise<{ measured: number; bad: number; minutes: number }> =>
+const counted = (
+  db: Knex,
+  batchId: Id<"batch">,
+): Promise<{ measured: number; bad: number; minutes: number }> =>
   figuresOf(
     db("piece_reading").where({ batch_id: batchId }),
     db.raw(
@@ -45,7 +61,10 @@ export const readPiece = deed(
     if (judged.verdict === "not-tested")
       throw new Refused({
         code: "bad-input",
-        issues: judged.findings.map((f) => ({ path: f.code === "missing" ? f.what : "", message: "is still to be measured" })),
+        issues: judged.findings.map((f) => ({
+          path: f.code === "missing" ? f.what : "",
+          message: "is still to be measured",
+        })),
       });
     const rows = await db("piece_reading")
       .insert({
@@ -80,12 +99,18 @@ export const judgeBatch = deed(
   },
   async (work, { batchId, verdict, why }) => {
     const { db, actor, note, units, batch, batches } = work;
-    if (batch.status === "disposed") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+    if (batch.status === "disposed")
+      throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
     const { measured, bad } = await counted(db, batchId);
     if (verdict === "accept") {
       // what was rejected stays locked: nobody accepts it back
-      if (batch.status !== "waiting") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-      const said = batchVerdict(samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk), measured, bad);
+      if (batch.status !== "waiting")
+        throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+      const said = batchVerdict(
+        samplingPlan(batch.pieces, (await loadSettings(db)).settings.risk),
+        measured,
+        bad,
+      );
       if (said.verdict === "more") throw new Refused({ code: "needs-measuring", left: said.measure });
       // against the rule only a lead, with a reason
       if (said.verdict === "reject") {
@@ -94,7 +119,14 @@ export const judgeBatch = deed(
       }
       // bad pieces that were found do not go to the shelf
       const out = Math.min(bad, batch.on_hand - batch.reserved);
-      if (out > 0) await takeOut(work, batch, { count: out, held: 0, kind: "lost", unitId: null, why: "bad at inspection" });
+      if (out > 0)
+        await takeOut(work, batch, {
+          count: out,
+          held: 0,
+          kind: "lost",
+          unitId: null,
+          why: "bad at inspection",
+        });
       await db("batch")
         .where({ id: batchId })
         .update({ status: "open", status_why: why, version: db.raw("version + 1") });
@@ -106,9 +138,12 @@ export const judgeBatch = deed(
     const family = await familyOf(db, batchId);
     if (family.some((id) => !batches.has(id))) throw new Stale();
     for (const id of family) {
-      const units: string[] = await db("reservation").where({ batch_id: id, status: "open" }).pluck("unit_id");
+      const units: string[] = await db("reservation")
+        .where({ batch_id: id, status: "open" })
+        .pluck("unit_id");
       await releaseReservations(db, { batch_id: id });
-      for (const unitId of new Set(units)) note("part-released", unitId, { batch: batch.code, why: "batch rejected" });
+      for (const unitId of new Set(units))
+        note("part-released", unitId, { batch: batch.code, why: "batch rejected" });
       await db("batch")
         .where({ id })
         .whereNot({ status: "disposed" })
@@ -146,16 +181,22 @@ async function holdingUnits(db: Knex, batchId: Id<"batch">): Promise<string[]> {
     .pluck("unit_id");
 }
 
-export const disposeBatch = deed("batch.dispose", { batch: (i) => i.batchId, seen: "batch" }, async (work, { batchId, how }) => {
-  const { db, note, batch } = work;
-  if (batch.status !== "rejected") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
-  if (batch.on_hand > 0) await takeOut(work, batch, { count: batch.on_hand, held: 0, kind: "disposed", unitId: null, why: how });
-  await db("batch")
-    .where({ id: batchId })
-    .update({ status: "disposed", status_why: how, version: db.raw("version + 1") });
-  note("batch-disposed", null, { batch: batch.code, how });
-  return nothing;
-});
+export const disposeBatch = deed(
+  "batch.dispose",
+  { batch: (i) => i.batchId, seen: "batch" },
+  async (work, { batchId, how }) => {
+    const { db, note, batch } = work;
+    if (batch.status !== "rejected")
+      throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+    if (batch.on_hand > 0)
+      await takeOut(work, batch, { count: batch.on_hand, held: 0, kind: "disposed", unitId: null, why: how });
+    await db("batch")
+      .where({ id: batchId })
+      .update({ status: "disposed", status_why: how, version: db.raw("version + 1") });
+    note("batch-disposed", null, { batch: batch.code, how });
+    return nothing;
+  },
+);
 
 export type Holder = {
   unitId: Id<"unit">;
@@ -177,7 +218,9 @@ export async function holdersOf(db: Knex, batchId: Id<"batch">): Promise<Holder[
     .join("unit as u", "u.id", "f.unit_id")
     .join("model_profile as p", "p.id", "u.profile_id")
     .leftJoin("customer as c", "c.id", "u.customer_id")
-    .joinRaw("left join lateral (select * from handover where unit_id = u.id order by at desc limit 1) h on u.ending is not null")
+    .joinRaw(
+      "left join lateral (select * from handover where unit_id = u.id order by at desc limit 1) h on u.ending is not null",
+    )
     .whereIn("f.batch_id", await familyOf(db, batchId))
     .whereNull("f.removed_at")
     .orderBy("u.tag");
@@ -230,7 +273,15 @@ export type BatchView = {
   price: UsablePrice;
   readings: ReadingLine[];
   holders: Holder[];
-  movements: { kind: string; delta: number; minor: number; unit: string | null; why: string; by: string; at: string }[];
+  movements: {
+    kind: string;
+    delta: number;
+    minor: number;
+    unit: string | null;
+    why: string;
+    by: string;
+    at: string;
+  }[];
   reservations: { id: string; unit: string; slot: string; count: number }[];
   kin: { code: string; status: string }[];
   /** of each taking apart that stands: the share of good pieces */
@@ -257,42 +308,53 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
   );
   if (!row) return null;
   const { settings } = await loadSettings(db);
-  const [count, readings, holders, movements, reservations, slipMinor, kin, splits, last] = await Promise.all([
-    counted(db, row.id),
-    rowsOf(
-      db("piece_reading as r").join("person as p", "p.id", "r.by").where({ batch_id: row.id }).orderBy("number"),
-      { r: "piece_reading", p: "person" },
-      "r.*",
-      "p.name as person",
-    ),
-    holdersOf(db, row.id),
-    rowsOf(
-      db("movement as m")
-        .join("person as p", "p.id", "m.by")
-        .leftJoin("unit as u", "u.id", "m.unit_id")
-        .where({ batch_id: row.id })
-        .orderBy("m.id", "desc"),
-      { m: "movement", u: "unit?", p: "person" },
-      "m.*",
-      "p.name as person",
-      "u.tag",
-    ),
-    rowsOf(
-      db("reservation as r").join("unit as u", "u.id", "r.unit_id").where({ batch_id: row.id, status: "open" }),
-      { r: "reservation", u: "unit" },
-      "r.*",
-      "u.tag",
-    ),
-    slipMinorOf(db),
-    db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
-    db("event")
-      .where({ kind: "batch-split" })
-      .whereRaw("body->>'batch' = ?", [row.code])
-      .whereNotExists(db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = event.id"))
-      .orderBy("id")
-      .pluck("body"),
-    lastSplit(db, row.code),
-  ]);
+  const [count, readings, holders, movements, reservations, slipMinor, kin, splits, last] = await Promise.all(
+    [
+      counted(db, row.id),
+      rowsOf(
+        db("piece_reading as r")
+          .join("person as p", "p.id", "r.by")
+          .where({ batch_id: row.id })
+          .orderBy("number"),
+        { r: "piece_reading", p: "person" },
+        "r.*",
+        "p.name as person",
+      ),
+      holdersOf(db, row.id),
+      rowsOf(
+        db("movement as m")
+          .join("person as p", "p.id", "m.by")
+          .leftJoin("unit as u", "u.id", "m.unit_id")
+          .where({ batch_id: row.id })
+          .orderBy("m.id", "desc"),
+        { m: "movement", u: "unit?", p: "person" },
+        "m.*",
+        "p.name as person",
+        "u.tag",
+      ),
+      rowsOf(
+        db("reservation as r")
+          .join("unit as u", "u.id", "r.unit_id")
+          .where({ batch_id: row.id, status: "open" }),
+        { r: "reservation", u: "unit" },
+        "r.*",
+        "u.tag",
+      ),
+      slipMinorOf(db),
+      db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
+      db("event")
+        .where({ kind: "batch-split" })
+        .whereRaw("body->>'batch' = ?", [row.code])
+        .whereNotExists(
+          db("event as j")
+            .where({ "j.kind": "batch-joined" })
+            .whereRaw("(j.body->>'split')::bigint = event.id"),
+        )
+        .orderBy("id")
+        .pluck("body"),
+      lastSplit(db, row.code),
+    ],
+  );
   const plan = samplingPlan(row.pieces, settings.risk);
   const { by: _by, ...batch } = row;
   return {
@@ -301,7 +363,10 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
     risk: settings.risk,
     verdict: batchVerdict(plan, count.measured, count.bad),
     share: badShare(row.pieces, count.measured, count.bad),
-    price: usablePrice({ pieces: row.pieces, costMinor: row.cost_minor, ...count, slipMinor }, settings.rates),
+    price: usablePrice(
+      { pieces: row.pieces, costMinor: row.cost_minor, ...count, slipMinor },
+      settings.rates,
+    ),
     readings: readings.map((r) => ({
       number: r.number,
       verdict: r.verdict,
@@ -372,7 +437,10 @@ export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
     ),
   );
   const felt = await rowsOf(
-    db("fitted as f").join("batch as b", "b.id", "f.batch_id").whereNotNull("f.feel").groupBy("b.part", "b.supplier"),
+    db("fitted as f")
+      .join("batch as b", "b.id", "f.batch_id")
+      .whereNotNull("f.feel")
+      .groupBy("b.part", "b.supplier"),
     { f: "fitted", b: "batch" },
     "b.part",
     "b.supplier",
@@ -386,7 +454,14 @@ export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
       batches: r.batches,
       rejected: r.rejected,
       price: usablePrice(
-        { pieces: r.pieces, costMinor: r.cost, measured: r.measured, bad: r.bad, minutes: r.minutes, slipMinor },
+        {
+          pieces: r.pieces,
+          costMinor: r.cost,
+          measured: r.measured,
+          bad: r.bad,
+          minutes: r.minutes,
+          slipMinor,
+        },
         settings.rates,
       ),
       feel: f?.feel ?? null,

@@ -12,7 +12,11 @@ import { type Work, deed } from "@/platform/deed/declare";
 export const loadCatalogue = (db: Knex): Promise<{ value: Catalogue; version: number }> =>
   loadValue(db, "catalogue", catalogueSchema, EMPTY_CATALOGUE);
 
-export async function keepCatalogue({ db, note }: Work, version: number, catalogue: Catalogue): Promise<void> {
+export async function keepCatalogue(
+  { db, note }: Work,
+  version: number,
+  catalogue: Catalogue,
+): Promise<void> {
   const held: string[] = await db("batch").distinct("part").pluck("part");
   const gone = held.find((p) => !catalogue.parts.some((x) => x.code === p));
   if (gone) throw new Refused({ code: "part-unknown", part: gone });

@@ -31,13 +31,18 @@ export async function batchNow(db: Knex, id: string): Promise<BatchRow> {
 }
 
 export function mustBeOpen(batch: BatchRow): void {
-  if (batch.status !== "open") throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
+  if (batch.status !== "open")
+    throw new Refused({ code: "batch-locked", batch: batch.code, status: batch.status });
 }
 
 type NewBatch = Pick<BatchRow, "part" | "source" | "supplier" | "bin" | "pieces" | "cost_minor" | "status"> &
   Partial<Pick<BatchRow, "donor_unit_id" | "donor_slot" | "from_batch_id" | "condition" | "figures">>;
 
-export async function newBatch({ db, actor }: Work, b: NewBatch, why: string): Promise<{ id: string; code: string }> {
+export async function newBatch(
+  { db, actor }: Work,
+  b: NewBatch,
+  why: string,
+): Promise<{ id: string; code: string }> {
   const n = await nextOf(db, "batch_number");
   const code = `P-${String(n).padStart(4, "0")}`;
   const row = one(
@@ -73,7 +78,8 @@ export async function takeOut(
   m: { count: number; held: number; kind: string; unitId: Id<"unit"> | null; why: string },
 ): Promise<number> {
   const free = batch.on_hand - batch.reserved + Math.min(m.held, m.count);
-  if (m.count > free) throw new Refused({ code: "stock-short", wanted: m.count, free, reserved: batch.reserved });
+  if (m.count > free)
+    throw new Refused({ code: "stock-short", wanted: m.count, free, reserved: batch.reserved });
   const cost = takeCost(batch.value_minor, batch.on_hand, m.count);
   await db("batch")
     .where({ id: batch.id })
@@ -95,12 +101,18 @@ export async function takeOut(
   return cost;
 }
 
-export async function receiveBatch(work: Work, input: DeedParsed<"stock.receive">): Promise<{ id: string; code: string }> {
+export async function receiveBatch(
+  work: Work,
+  input: DeedParsed<"stock.receive">,
+): Promise<{ id: string; code: string }> {
   const { db, note } = work;
   const part = await mustKnow(db, input.part);
-  const line = input.orderLineId ? await db("order_line").where({ id: input.orderLineId }).forUpdate().first() : null;
+  const line = input.orderLineId
+    ? await db("order_line").where({ id: input.orderLineId }).forUpdate().first()
+    : null;
   if (input.orderLineId && !line) throw new Refused({ code: "not-found", what: say("orderLine") });
-  if (line && (line.batch_id || line.part !== input.part)) throw new Refused({ code: "already", what: "arrival" });
+  if (line && (line.batch_id || line.part !== input.part))
+    throw new Refused({ code: "already", what: "arrival" });
   const made = await newBatch(
     work,
     {
@@ -146,9 +158,19 @@ export const move = deed("stock.move", { batch: (i) => i.batchId }, async (work,
   return nothing;
 });
 
-export async function setCount({ db, actor, note }: Work, batch: BatchRow, counted: number, why: string): Promise<void> {
+export async function setCount(
+  { db, actor, note }: Work,
+  batch: BatchRow,
+  counted: number,
+  why: string,
+): Promise<void> {
   if (counted < batch.reserved)
-    throw new Refused({ code: "stock-short", wanted: batch.reserved, free: counted, reserved: batch.reserved });
+    throw new Refused({
+      code: "stock-short",
+      wanted: batch.reserved,
+      free: counted,
+      reserved: batch.reserved,
+    });
   const value =
     counted < batch.on_hand
       ? batch.value_minor - takeCost(batch.value_minor, batch.on_hand, batch.on_hand - counted)
@@ -167,14 +189,20 @@ export async function setCount({ db, actor, note }: Work, batch: BatchRow, count
   note("stock-counted", null, { batch: batch.code, from: batch.on_hand, to: counted, why });
 }
 
-export const count = deed("stock.count", { batch: (i) => i.batchId, seen: "batch" }, async (work, { counted, why }) => {
-  await setCount(work, work.batch, counted, why);
-  return nothing;
-});
+export const count = deed(
+  "stock.count",
+  { batch: (i) => i.batchId, seen: "batch" },
+  async (work, { counted, why }) => {
+    await setCount(work, work.batch, counted, why);
+    return nothing;
+  },
+);
 
 export async function stockRows(
   db: Knex,
-): Promise<{ batch: string; part: string; supplier: string; bin: string; onHand: number; valueMinor: number }[]> {
+): Promise<
+  { batch: string; part: string; supplier: string; bin: string; onHand: number; valueMinor: number }[]
+> {
   const rows = await db("batch").whereNot({ status: "disposed" }).orderBy("code");
   return rows.map((r) => ({
     batch: r.code,
@@ -193,7 +221,9 @@ export const freeStock = sharedRead((db): Promise<{ part: string; count: number;
     { batch: "batch" },
     "batch.part",
     computed<{ count: number; worth: number }>(
-      db.raw("sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth"),
+      db.raw(
+        "sum(on_hand - reserved)::int as count, round(sum(value_minor)::numeric / sum(on_hand))::int as worth",
+      ),
     ),
   ),
 );

@@ -16,7 +16,11 @@ import { loadCatalogue } from "./catalogue";
 /** Pieces that go into a unit and come out of it again. */
 
 /** The slot of a unit's model, from the newest profile that tells what fits. */
-export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{ model: string; slot: Slot }> {
+export async function slotOf(
+  db: Knex,
+  unit: UnitRow,
+  slotId: string,
+): Promise<{ model: string; slot: Slot }> {
   const own = await modelById(db, unit.profile_id);
   const newest = (await modelByKey(db, own.key)) ?? own;
   const slot = (newest.body.slots ?? []).find((s) => s.id === slotId);
@@ -27,7 +31,9 @@ export async function slotOf(db: Knex, unit: UnitRow, slotId: string): Promise<{
 /** What the unit's parts must be good for: sale, or what its owner does with it. */
 export const purposeOf = (unit: UnitRow): Use => {
   if (unit.source !== "customer") return "sale";
-  return ({ precise: "precise", play: "casual", "own-testing": "own", unknown: "sale" } as const)[unit.intake.use];
+  return ({ precise: "precise", play: "casual", "own-testing": "own", unknown: "sale" } as const)[
+    unit.intake.use
+  ];
 };
 
 /** Refuses a part that does not fit the slot or may not be used there, with every reason. */
@@ -35,7 +41,8 @@ export async function mustFit(db: Knex, unit: UnitRow, slotId: string, part: Par
   const { model, slot } = await slotOf(db, unit, slotId);
   const { value: catalogue } = await loadCatalogue(db);
   const place = { model, revision: unit.revision, slot };
-  const fit = partsThatFit(catalogue, place).find((f) => f.part === part.code) ?? fitOf(catalogue, place, part);
+  const fit =
+    partsThatFit(catalogue, place).find((f) => f.part === part.code) ?? fitOf(catalogue, place, part);
   if (fit.verdict !== "fits")
     throw new Refused({
       code: "does-not-fit",

@@ -27,7 +27,13 @@ export async function fitPiece(
   const fit = await mustFit(db, unit, f.slot, part);
   const held = await spendReservation(db, batch.id, unit.id, f.slot, f.count);
   const now = await batchNow(db, batch.id);
-  const cost = await takeOut(work, now, { count: f.count, held, kind: "fitted", unitId: unit.id, why: f.why });
+  const cost = await takeOut(work, now, {
+    count: f.count,
+    held,
+    kind: "fitted",
+    unitId: unit.id,
+    why: f.why,
+  });
   // what does not find room beside it any more was taken out for it
   const { slot } = await slotOf(db, unit, f.slot);
   const there = await db("fitted")
@@ -72,7 +78,13 @@ export const take = deed(
   async (work, { batchId, count, for: purpose, why }) => {
     const { note, unit, batch } = work;
     if (purpose.kind === "fit") {
-      const done = await fitPiece(work, unit!, { batchId, slot: purpose.slot, count, mendId: purpose.mendId, why });
+      const done = await fitPiece(work, unit!, {
+        batchId,
+        slot: purpose.slot,
+        count,
+        mendId: purpose.mendId,
+        why,
+      });
       return { costMinor: done.cost, fittedId: done.fittedId };
     }
     mustBeOpen(batch);
@@ -125,7 +137,10 @@ export const removeFitted = deed(
 );
 
 export const rateFeel = deed("fitted.feel", {}, async ({ db, note }, { fittedId, feel, words }) => {
-  const rows = await db("fitted").where({ id: fittedId }).update({ feel, feel_words: words }).returning("unit_id");
+  const rows = await db("fitted")
+    .where({ id: fittedId })
+    .update({ feel, feel_words: words })
+    .returning("unit_id");
   if (rows.length !== 1) throw new Refused({ code: "not-found", what: "part" });
   note("part-felt", one(rows[0]).unit_id, { fittedId, feel, words });
   return nothing;
@@ -136,7 +151,8 @@ export const swap = deed(
   "part.swap",
   { units: ({ unitId, otherUnitId }) => [unitId, otherUnitId] },
   async ({ db, actor, note, units }, { unitId, slot, otherUnitId, otherSlot, part: code, why }) => {
-    if (unitId === otherUnitId) throw new Refused({ code: "bad-input", issues: [{ path: "", message: say("chooseTwoUnits") }] });
+    if (unitId === otherUnitId)
+      throw new Refused({ code: "bad-input", issues: [{ path: "", message: say("chooseTwoUnits") }] });
     if (units.size < 2) throw new Refused({ code: "not-found", what: "unit" });
     const sides = [
       { unit: units.get(unitId)!, slot, from: units.get(otherUnitId)!, fromSlot: otherSlot },
@@ -146,7 +162,9 @@ export const swap = deed(
     const asked = await mustKnow(db, code);
     const moves: {
       to: (typeof sides)[number];
-      row: Pick<FittedRow, "part" | "count" | "batch_id" | "cost_minor" | "condition" | "deviation"> & { figures: string };
+      row: Pick<FittedRow, "part" | "count" | "batch_id" | "cost_minor" | "condition" | "deviation"> & {
+        figures: string;
+      };
     }[] = [];
     for (const s of sides) {
       const had = await db("fitted")
@@ -173,7 +191,13 @@ export const swap = deed(
           .update({ removed_at: actor.at ?? db.fn.now(), removed_why: `swapped into ${s.unit.tag}: ${why}` });
     }
     for (const { to, row } of moves) {
-      await db("fitted").insert({ ...row, unit_id: to.unit.id, slot: to.slot, from_unit_id: to.from.id, ...stamp(db, actor) });
+      await db("fitted").insert({
+        ...row,
+        unit_id: to.unit.id,
+        slot: to.slot,
+        from_unit_id: to.from.id,
+        ...stamp(db, actor),
+      });
       note("part-swapped", to.unit.id, { slot: to.slot, with: to.from.tag, itsSlot: to.fromSlot, why });
     }
     return nothing;

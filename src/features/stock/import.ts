@@ -21,37 +21,41 @@ async function batchesInFile({ kind, text }: DeedParsed<"stock.import">, db: Kne
   return db("batch").whereIn("code", named).pluck("id");
 }
 
-export const importCsv = deed("stock.import", { batches: batchesInFile }, async (work, { kind, text, version }) => {
-  const { db, batches } = work;
-  const { value: catalogue, version: now } = await loadCatalogue(db);
-  const refuse = (rows: readonly RowEffect[]): never => {
-    throw new Refused({
-      code: "csv",
-      problems: rows
-        .filter((r) => r.effect === "error")
-        .map((r) => ({ row: r.row, message: rowWords(r) }))
-        .slice(0, 20),
-    });
-  };
-  if (kind === "stock") {
-    const read = readStockCsv(text, catalogue, await stockRows(db));
-    if (!read.changes) return refuse(read.rows);
-    for (const c of read.changes) {
-      if (c.kind === "receive") {
-        await receiveBatch(work, { ...c, source: "bought", orderLineId: null });
-        continue;
+export const importCsv = deed(
+  "stock.import",
+  { batches: batchesInFile },
+  async (work, { kind, text, version }) => {
+    const { db, batches } = work;
+    const { value: catalogue, version: now } = await loadCatalogue(db);
+    const refuse = (rows: readonly RowEffect[]): never => {
+      throw new Refused({
+        code: "csv",
+        problems: rows
+          .filter((r) => r.effect === "error")
+          .map((r) => ({ row: r.row, message: rowWords(r) }))
+          .slice(0, 20),
+      });
+    };
+    if (kind === "stock") {
+      const read = readStockCsv(text, catalogue, await stockRows(db));
+      if (!read.changes) return refuse(read.rows);
+      for (const c of read.changes) {
+        if (c.kind === "receive") {
+          await receiveBatch(work, { ...c, source: "bought", orderLineId: null });
+          continue;
+        }
+        const held = [...batches.values()].find((b) => b.code === c.batch);
+        if (!held) throw new Refused({ code: "not-found", what: "batch" });
+        const batch = await batchNow(db, held.id); // a file may name it twice
+        if (c.kind === "move") await moveBatch(work, batch, c.bin);
+        else await setCount(work, batch, c.counted, "by a file");
       }
-      const held = [...batches.values()].find((b) => b.code === c.batch);
-      if (!held) throw new Refused({ code: "not-found", what: "batch" });
-      const batch = await batchNow(db, held.id); // a file may name it twice
-      if (c.kind === "move") await moveBatch(work, batch, c.bin);
-      else await setCount(work, batch, c.counted, "by a file");
+      return { changed: read.changes.length };
     }
-    return { changed: read.changes.length };
-  }
-  if (now !== version) throw overtaken();
-  const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
-  if (!read.catalogue) return refuse(read.rows);
-  await keepCatalogue(work, version, read.catalogue);
-  return { changed: read.rows.filter((r) => r.effect !== "same").length };
-});
+    if (now !== version) throw overtaken();
+    const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
+    if (!read.catalogue) return refuse(read.rows);
+    await keepCatalogue(work, version, read.catalogue);
+    return { changed: read.rows.filter((r) => r.effect !== "same").length };
+  },
+);

@@ -46,7 +46,8 @@ export async function reserveFrom(
   const batch = await batchNow(db, r.batchId);
   mustBeOpen(batch);
   const free = batch.on_hand - batch.reserved;
-  if (r.count > free) throw new Refused({ code: "stock-short", wanted: r.count, free, reserved: batch.reserved });
+  if (r.count > free)
+    throw new Refused({ code: "stock-short", wanted: r.count, free, reserved: batch.reserved });
   await db("batch")
     .where({ id: batch.id })
     .update({ reserved: batch.reserved + r.count });
@@ -89,15 +90,25 @@ export async function releaseReservations(db: Knex, where: Record<string, unknow
   return rows.length;
 }
 
-async function batchOfReservation({ reservationId }: { reservationId: Id<"reservation"> }, db: Knex): Promise<string | null> {
-  const row: { batch_id: string | null } | undefined = await db("reservation").where({ id: reservationId }).first("batch_id");
+async function batchOfReservation(
+  { reservationId }: { reservationId: Id<"reservation"> },
+  db: Knex,
+): Promise<string | null> {
+  const row: { batch_id: string | null } | undefined = await db("reservation")
+    .where({ id: reservationId })
+    .first("batch_id");
   if (!row) throw new Refused({ code: "not-found", what: "reservation" });
   return row.batch_id;
 }
 
-export const unreserve = deed("stock.unreserve", { batch: batchOfReservation }, async ({ db, note }, { reservationId }) => {
-  const row = one(await db("reservation").where({ id: reservationId }).first("unit_id"));
-  if ((await releaseReservations(db, { id: reservationId })) !== 1) throw new Refused({ code: "already", what: "release" });
-  note("part-released", row.unit_id, { reservationId });
-  return nothing;
-});
+export const unreserve = deed(
+  "stock.unreserve",
+  { batch: batchOfReservation },
+  async ({ db, note }, { reservationId }) => {
+    const row = one(await db("reservation").where({ id: reservationId }).first("unit_id"));
+    if ((await releaseReservations(db, { id: reservationId })) !== 1)
+      throw new Refused({ code: "already", what: "release" });
+    note("part-released", row.unit_id, { reservationId });
+    return nothing;
+  },
+);

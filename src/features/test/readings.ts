@@ -41,8 +41,10 @@ function mustBeOf(profile: ModelProfile, revision: string | null, reading: Readi
   const unknown = (what: string) => new Refused({ code: "not-found", what });
   if ("functionId" in reading && !functionsOf(profile, revision).some((f) => f.id === reading.functionId))
     throw unknown("function");
-  if ("controlId" in reading && !profile.controls.some((c) => c.id === reading.controlId)) throw unknown("control");
-  if ("supply" in reading && !profile.power.some((p) => (p.half ?? "main") === reading.supply)) throw unknown("supply");
+  if ("controlId" in reading && !profile.controls.some((c) => c.id === reading.controlId))
+    throw unknown("control");
+  if ("supply" in reading && !profile.power.some((p) => (p.half ?? "main") === reading.supply))
+    throw unknown("supply");
 }
 
 /** The figures of reference units of the model for the same kind and subject: the latest reading of each unit. */
@@ -69,12 +71,21 @@ async function referenceResults(
 }
 
 const figureOf = (results: readonly BenchResult[], name: string): number[] =>
-  results.flatMap((r) => r.figures.filter((f) => f.name === name).flatMap((f) => (f.value === null ? [] : [f.value])));
+  results.flatMap((r) =>
+    r.figures.filter((f) => f.name === name).flatMap((f) => (f.value === null ? [] : [f.value])),
+  );
 
-async function contextOf(db: Knex, unit: UnitRow, profile: ModelProfile, key: string, reading: Reading): Promise<JudgeContext> {
+async function contextOf(
+  db: Knex,
+  unit: UnitRow,
+  profile: ModelProfile,
+  key: string,
+  reading: Reading,
+): Promise<JudgeContext> {
   const { settings } = await loadSettings(db);
   const references = await referenceResults(db, unit, key, reading.kind, subjectOf(reading));
-  const supply = "supply" in reading ? (profile.power.find((p) => (p.half ?? "main") === reading.supply) ?? null) : null;
+  const supply =
+    "supply" in reading ? (profile.power.find((p) => (p.half ?? "main") === reading.supply) ?? null) : null;
   return {
     supply,
     limits: changeLimits(settings.limits, profile.limits),
@@ -122,7 +133,11 @@ export const takeReading = deed(
         took_ms: tookMs,
         ...stamp(db, actor),
       });
-    note("reading-taken", unitId, { kind: reading.kind, subject: subjectOf(reading), verdict: result.verdict });
+    note("reading-taken", unitId, {
+      kind: reading.kind,
+      subject: subjectOf(reading),
+      verdict: result.verdict,
+    });
     return { id: row.id, verdict: result.verdict };
   },
 );
@@ -263,7 +278,12 @@ export async function referenceSheet(
       .whereNotNull("u.reference_since")
       .whereNot("u.id", unit.id)
       .distinctOn("b.unit_id", "b.kind", "b.subject")
-      .orderBy([{ column: "b.unit_id" }, { column: "b.kind" }, { column: "b.subject" }, { column: "b.at", order: "desc" }]),
+      .orderBy([
+        { column: "b.unit_id" },
+        { column: "b.kind" },
+        { column: "b.subject" },
+        { column: "b.at", order: "desc" },
+      ]),
     { b: "bench_reading", m: "model_profile", u: "unit" },
     "b.kind",
     "b.subject",
@@ -274,14 +294,21 @@ export async function referenceSheet(
     controls,
     readings: Object.fromEntries(
       readings.map((reading) => {
-        const same = others.filter((o) => o.kind === reading.kind && o.subject === reading.subject).map((o) => o.result);
+        const same = others
+          .filter((o) => o.kind === reading.kind && o.subject === reading.subject)
+          .map((o) => o.result);
         return [
           `${reading.kind}.${reading.subject}`,
           reading.result.figures
             .filter((f) => f.value !== null && !NOT_COMPARED.has(f.unit))
             .map((f) => {
               const values = figureOf(same as BenchResult[], f.name);
-              return compareWith(f.name, f.value, values, Math.abs(values.length ? median(values) : 0) * READING_FLOOR);
+              return compareWith(
+                f.name,
+                f.value,
+                values,
+                Math.abs(values.length ? median(values) : 0) * READING_FLOOR,
+              );
             }),
         ];
       }),

@@ -39,7 +39,10 @@ async function readSent(upload: Upload, stop?: AbortSignal): Promise<Extract<Upl
   });
   if (read.ok) return read;
   if (read.problem.code === "unfolds-too-far")
-    throw new Refused({ code: "too-large", limit: say("limitMbMBOfText", { limitMb: read.problem.limitMb }) });
+    throw new Refused({
+      code: "too-large",
+      limit: say("limitMbMBOfText", { limitMb: read.problem.limitMb }),
+    });
   if (read.problem.code === "damaged") throw new Refused(unreadable(say("theFileIsDamagedItCannot")));
   throw new Refused(unreadable(csvProblemText(read.problem)));
 }
@@ -92,7 +95,12 @@ const keepRecording = change(
       if (first.unit_id !== head.unitId) throw new Refused({ code: "already", what: "recording" });
       return;
     }
-    note("recording-stored", head.unitId, { recording: head.id, purpose: head.purpose, source: head.source, grade });
+    note("recording-stored", head.unitId, {
+      recording: head.id,
+      purpose: head.purpose,
+      source: head.source,
+      grade,
+    });
   },
 );
 
@@ -121,7 +129,8 @@ export async function storeRecording(
   const upload = { sent, profile: profile.body, revision: unit.revision, limits: settings.limits };
   const read = await readSent({ ...upload, quick: head.purpose === "quick" }, stop);
   const { analysis, grades, quick } = read;
-  if (Object.keys(analysis.controls).length === 0) throw new Refused(unreadable(say("theRecordingHasNoColumnOf")));
+  if (Object.keys(analysis.controls).length === 0)
+    throw new Refused(unreadable(say("theRecordingHasNoColumnOf")));
   // a file that lacks what this model has, or was asked for what it does not, may be another model's
   if (head.source === "import" && !head.sure && (read.lacks.length > 0 || read.strange.length > 0))
     throw new Refused({ code: "other-controller", lacks: read.lacks, strange: read.strange });
@@ -171,7 +180,9 @@ export async function padHistory(db: Knex, label: string, modelKey: string): Pro
       .orderBy("units", "desc"),
     { m: "model_profile" },
     "m.key",
-    computed<{ name: string; units: number }>(db.raw("max(m.name) as name, count(distinct u.id)::int as units")),
+    computed<{ name: string; units: number }>(
+      db.raw("max(m.name) as name, count(distinct u.id)::int as units"),
+    ),
   );
   return {
     own: rows.find((r) => r.key === modelKey)?.units ?? 0,
@@ -189,7 +200,11 @@ export const takeAsProof = deed(
       .first("unit_id", "source", "purpose", "sha256", "at", "opened_at", "taken_why");
     if (!row) throw new Refused({ code: "not-found", what: "recording" });
     if (row.purpose !== "full") throw new Refused({ code: "not-a-proof", why: "not-full" });
-    if (row.taken_why !== null || row.source === "simulated" || (row.source === "gamepad" && row.opened_at !== null))
+    if (
+      row.taken_why !== null ||
+      row.source === "simulated" ||
+      (row.source === "gamepad" && row.opened_at !== null)
+    )
       throw new Refused({ code: "already", what: "proof" });
     const before = await db("recording")
       .where({ sha256: row.sha256 })
@@ -280,13 +295,19 @@ export async function recordingCsv(db: Knex, id: string): Promise<{ csvGz: Buffe
     "u.tag",
   );
   return row
-    ? { csvGz: row.csv_gz, name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv` }
+    ? {
+        csvGz: row.csv_gz,
+        name: `${row.tag}-${row.started_at.toISOString().slice(0, 16).replaceAll(":", "")}.csv`,
+      }
     : null;
 }
 
 /** The analyses of a unit's full tests, oldest first. */
 export async function fullAnalyses(db: Knex, unitId: Id<"unit">): Promise<Analysis[]> {
-  const rows = await db("recording").where({ unit_id: unitId, purpose: "full" }).orderBy("started_at").select("analysis");
+  const rows = await db("recording")
+    .where({ unit_id: unitId, purpose: "full" })
+    .orderBy("started_at")
+    .select("analysis");
   return rows.map((r) => r.analysis);
 }
 
@@ -295,14 +316,20 @@ export async function comparable(
   db: Knex,
   unitId: Id<"unit">,
   modelKey: string,
-): Promise<{ id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean }[]> {
+): Promise<
+  { id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean }[]
+> {
   const rows = await rowsOf(
     db("recording as r")
       .join("unit as u", "u.id", "r.unit_id")
       .join("model_profile as m", "m.id", "u.profile_id")
       .where({ "m.key": modelKey })
       .whereNot("r.purpose", "quick")
-      .where((w) => w.where("u.id", unitId).orWhere((o) => o.whereNotNull("u.reference_since").where("r.purpose", "full")))
+      .where((w) =>
+        w
+          .where("u.id", unitId)
+          .orWhere((o) => o.whereNotNull("u.reference_since").where("r.purpose", "full")),
+      )
       .orderByRaw("(u.id = ?) desc, r.started_at desc", [unitId])
       .limit(60),
     { r: "recording", m: "model_profile", u: "unit" },

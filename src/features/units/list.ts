@@ -87,7 +87,9 @@ export const asLine = (r: Awaited<ReturnType<typeof unitLines>>[number]): UnitLi
 
 /** What a filter leaves of the units; words are looked for in tag, claim and model's name. */
 async function within(db: Knex, filter: UnitFilter): Promise<Narrow> {
-  const models: string[] | null = filter.model ? await db("model_profile").where({ key: filter.model }).pluck("id") : null;
+  const models: string[] | null = filter.model
+    ? await db("model_profile").where({ key: filter.model }).pluck("id")
+    : null;
   const like = filter.q ? likeOf(filter.q) : null;
   const called: string[] = like ? await db("model_profile").whereILike("name", like).pluck("id") : [];
   return (of) => {
@@ -96,7 +98,8 @@ async function within(db: Knex, filter: UnitFilter): Promise<Narrow> {
     else if (filter.stage) of.where({ stage: filter.stage });
     if (models) of.whereIn("profile_id", models);
     if (filter.source) of.where({ source: filter.source });
-    if (like) of.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereIn("profile_id", called));
+    if (like)
+      of.where((w) => w.whereILike("tag", like).orWhereILike("claim", like).orWhereIn("profile_id", called));
     return of;
   };
 }
@@ -104,7 +107,11 @@ async function within(db: Knex, filter: UnitFilter): Promise<Narrow> {
 const likeOf = (q: string): string => `%${q.replace(/[%_\\]/g, "\\$&")}%`;
 
 /** One page of the units that a filter leaves, and how many there are of all. */
-export async function listUnits(db: Knex, filter: UnitFilter, p: UnitPage): Promise<{ units: UnitLine[]; total: number }> {
+export async function listUnits(
+  db: Knex,
+  filter: UnitFilter,
+  p: UnitPage,
+): Promise<{ units: UnitLine[]; total: number }> {
   const narrow = await within(db, filter);
   const [rows, count] = await Promise.all([
     unitLines(db, (q) =>
@@ -127,7 +134,8 @@ export async function searchUnits(db: Knex, q: string): Promise<UnitLine[]> {
   const newestOf = (of: Knex.QueryBuilder) => of.orderBy("tag", "desc").limit(FOUND);
   // common words are met among the newest units; rare ones are few, and found by the index of words
   const newest = db("unit").orderBy("tag", "desc").limit(NEWEST).as("unit");
-  const idsOf = async (of: Knex.QueryBuilder) => (await rowsOf(of, { unit: "unit" }, "unit.id")).map((r) => r.id);
+  const idsOf = async (of: Knex.QueryBuilder) =>
+    (await rowsOf(of, { unit: "unit" }, "unit.id")).map((r) => r.id);
   const near = await idsOf(newestOf(narrow(db.from(newest))));
   const enough = near.length >= FOUND || q.length < WORD_LETTERS;
   const hits = () => db.withMaterialized("hits", narrow(db("unit")).select("id", "tag")).from("hits as unit");

@@ -95,7 +95,13 @@ export type CheckView = {
 /** A line of the proof sheet; an answer from before the last mend is stale and counts no more. */
 export type ProofLine = ProofItem & { answer: (Omit<ProofCheckView, "key"> & { stale: boolean }) | null };
 
-export type EventView = { id: string; kind: string; body: Record<string, unknown>; by: string | null; at: string };
+export type EventView = {
+  id: string;
+  kind: string;
+  body: Record<string, unknown>;
+  by: string | null;
+  at: string;
+};
 
 export type UnitView = {
   unit: Omit<UnitRow, "received_at" | "changed_at" | "closed_at" | "reference_since"> & {
@@ -120,7 +126,14 @@ export type UnitView = {
   proofSheet: ProofLine[];
   minutesNow: number;
   photos: PhotoHead[];
-  certificates: { id: string; token: string; revokedAt: string | null; revokedWhy: string; grade: Grade; releasedAt: string }[];
+  certificates: {
+    id: string;
+    token: string;
+    revokedAt: string | null;
+    revokedWhy: string;
+    grade: Grade;
+    releasedAt: string;
+  }[];
   endings: {
     kind: Ending;
     grade: Grade | null;
@@ -162,7 +175,10 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     () => certificatesOf(db, unit.id),
     (): Promise<EndingRow[]> =>
       rowsOf(
-        db("ending").join("person", "person.id", "ending.by").where({ unit_id: unit.id }).orderBy("ending.at", "desc"),
+        db("ending")
+          .join("person", "person.id", "ending.by")
+          .where({ unit_id: unit.id })
+          .orderBy("ending.at", "desc"),
         { ending: "ending", person: "person" },
         "ending.*",
         "person.name as person",
@@ -177,7 +193,12 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
   const { answers } = rows.proving;
   const lastMend = mends.filter((m) => m.by === actor.id).at(-1);
   const lastWork = lastMendOf(facts);
-  const minutesNow = await minutesSince(db, unit.id, actor, lastMend?.at ?? new Date(Date.now() - 12 * 3600_000));
+  const minutesNow = await minutesSince(
+    db,
+    unit.id,
+    actor,
+    lastMend?.at ?? new Date(Date.now() - 12 * 3600_000),
+  );
   const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
   return {
     unit: {
@@ -251,7 +272,9 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
       const answer = answers.find((c) => c.key === item.key);
       return {
         ...item,
-        answer: answer ? { ...answer, stale: lastWork !== null && answer.at <= lastWork.toISOString() } : null,
+        answer: answer
+          ? { ...answer, stale: lastWork !== null && answer.at <= lastWork.toISOString() }
+          : null,
       };
     }),
     minutesNow,
@@ -281,7 +304,11 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
 /** The record of who did what with a unit, newest first. */
 export async function eventsOf(db: Knex, unitId: Id<"unit">): Promise<EventView[]> {
   const rows = await rowsOf(
-    db("event").leftJoin("person", "person.id", "event.by").where({ unit_id: unitId }).orderBy("event.id", "desc").limit(300),
+    db("event")
+      .leftJoin("person", "person.id", "event.by")
+      .where({ unit_id: unitId })
+      .orderBy("event.id", "desc")
+      .limit(300),
     { event: "event", person: "person?" },
     "event.id",
     "event.kind",
@@ -289,5 +316,11 @@ export async function eventsOf(db: Knex, unitId: Id<"unit">): Promise<EventView[
     "person.name as person",
     "event.at",
   );
-  return rows.map((r) => ({ id: String(r.id), kind: r.kind, body: r.body, by: r.person ?? null, at: r.at.toISOString() }));
+  return rows.map((r) => ({
+    id: String(r.id),
+    kind: r.kind,
+    body: r.body,
+    by: r.person ?? null,
+    at: r.at.toISOString(),
+  }));
 }

@@ -26,7 +26,10 @@ export type WaitView = {
 
 /** Waits that run, or are over and nobody has seen it yet. */
 export async function openWaits(db: Knex, unitId?: Id<"unit">): Promise<WaitView[]> {
-  const open = db("wait").leftJoin("unit as u", "u.id", "wait.unit_id").whereNull("seen_at").orderBy("ends_at");
+  const open = db("wait")
+    .leftJoin("unit as u", "u.id", "wait.unit_id")
+    .whereNull("seen_at")
+    .orderBy("ends_at");
   if (unitId !== undefined) void open.where("wait.unit_id", unitId);
   const rows = await rowsOf(
     open,
@@ -53,7 +56,10 @@ export async function openWaits(db: Knex, unitId?: Id<"unit">): Promise<WaitView
 }
 
 /** Begins a wait; its end is the server's. */
-export async function beginWait({ db, actor, note }: Work, { unitId, kind, what, minutes }: DeedParsed<"wait.start">) {
+export async function beginWait(
+  { db, actor, note }: Work,
+  { unitId, kind, what, minutes }: DeedParsed<"wait.start">,
+) {
   const from = actor.at ?? new Date();
   const ends = new Date(from.getTime() + minutes * 60_000);
   const row = one(

@@ -27,7 +27,9 @@ export function sharedRead<T>(read: (db: Knex) => Promise<T>): (db: Knex) => Pro
   return (db) => ask(db, "");
 }
 
-function batched<V>(read: (db: Knex, keys: readonly string[]) => Promise<V[]>): (db: Knex, key: string) => Promise<V> {
+function batched<V>(
+  read: (db: Knex, keys: readonly string[]) => Promise<V[]>,
+): (db: Knex, key: string) => Promise<V> {
   const loaders = new WeakMap<Knex, DataLoader<string, V>>();
   return (db, key) => {
     const loader = loaders.get(db) ?? new DataLoader<string, V>((keys) => read(db, keys), { cache: false });

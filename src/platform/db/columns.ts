@@ -106,7 +106,9 @@ type OtherDoor = "certificate.body" | "setting.value";
  * compile. Two are not here: "certificate.body" and "setting.value" have doors of their own (service/certificate.ts,
  * service/settings.ts: a schema for each key).
  */
-export const DOORS: { readonly [C in Exclude<JsonColumn, OtherDoor>]: { parse(value: unknown): JsonColumns[C] } } = {
+export const DOORS: {
+  readonly [C in Exclude<JsonColumn, OtherDoor>]: { parse(value: unknown): JsonColumns[C] };
+} = {
   ...STORED,
   "bench_reading.reading": readingSchema,
   "exercise.hidden": hiddenFaultsSchema,
@@ -135,4 +137,7 @@ type Insert<Row, Given extends keyof Row> = { [K in Exclude<keyof Row, Given>]: 
   [K in Given]?: Written<Row[K]> | undefined;
 };
 /** A table of the given row, whose `Given` columns the database fills when nobody does. */
-export type Table<Row extends object, Given extends keyof Row> = Knex.CompositeTableType<Row, Insert<Row, Given>>;
+export type Table<Row extends object, Given extends keyof Row> = Knex.CompositeTableType<
+  Row,
+  Insert<Row, Given>
+>;

@@ -106,7 +106,8 @@ function prepare(connection: Asked, names: Names | null): void {
     if (typeof question?.text !== "string" || typeof done !== "function") return ask(question, done); // a stream of rows
     if (/^begin\b/i.test(question.text)) inTransaction = true;
     else if (/^(commit|rollback(?! to))\b/i.test(question.text)) inTransaction = false;
-    const name = !inTransaction && /^(select|with)\b/.test(question.text) ? names?.of(question.text) : undefined;
+    const name =
+      !inTransaction && /^(select|with)\b/.test(question.text) ? names?.of(question.text) : undefined;
     return ask(name === undefined ? question : { ...question, name }, (error, answer) => {
       if ((error as { code?: string } | null)?.code === "0A000") names?.forget();
       done(error && withoutValues(error), answer);
@@ -122,11 +123,15 @@ function timed(db: Knex): Knex {
   if (!times) return db;
   const began = new Map<string, number>();
   db.on("query", (q: { __knexQueryUid: string }) => began.set(q.__knexQueryUid, performance.now()));
-  db.on("query-response", (_answer: unknown, q: { __knexQueryUid: string; sql: string; bindings: readonly unknown[] }) => {
-    const start = began.get(q.__knexQueryUid);
-    began.delete(q.__knexQueryUid);
-    if (start !== undefined) times.push({ sql: q.sql, bindings: q.bindings, ms: performance.now() - start });
-  });
+  db.on(
+    "query-response",
+    (_answer: unknown, q: { __knexQueryUid: string; sql: string; bindings: readonly unknown[] }) => {
+      const start = began.get(q.__knexQueryUid);
+      began.delete(q.__knexQueryUid);
+      if (start !== undefined)
+        times.push({ sql: q.sql, bindings: q.bindings, ms: performance.now() - start });
+    },
+  );
   return db;
 }
 
@@ -156,11 +161,13 @@ export const houseDatabase = (): Knex => (held.birdcageDb ??= connect(address())
 
 const ANSWER_MS = 3000;
 /** Rejects when the database does not answer in time. */
-export const mustAnswer = async (db: Knex): Promise<void> => void (await db.raw("select 1").timeout(ANSWER_MS));
+export const mustAnswer = async (db: Knex): Promise<void> =>
+  void (await db.raw("select 1").timeout(ANSWER_MS));
 
 export const PRACTICE_SCHEMA = "practice";
 /** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
-export const practiceDatabase = (): Knex => (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
+export const practiceDatabase = (): Knex =>
+  (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
 
 /** A schema beside the workshop's, to try something in; whoever asks for it ends it. */
 export const scratchDatabase = (schema: string): Knex => connect(address(), 2, schema);

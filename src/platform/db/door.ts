@@ -23,7 +23,9 @@ export class JsonNames {
 
   /** Whether an answer has JSON of a table that was made since the names were asked for. */
   lacks(answer: Answer): boolean {
-    return (answer.fields ?? []).some((f) => f.dataTypeID === JSONB && f.tableID !== 0 && !this.known.has(keyOf(f)));
+    return (answer.fields ?? []).some(
+      (f) => f.dataTypeID === JSONB && f.tableID !== 0 && !this.known.has(keyOf(f)),
+    );
   }
 
   /** Lifts every JSON value of an answer that has a door; null stays null. Throws when one is of no known shape. */

@@ -26,7 +26,11 @@ declare const made: unique symbol;
 export type Computed<R> = Knex.Raw & { readonly [made]?: R };
 export const computed = <R extends object>(raw: Knex.Raw): Computed<R> => raw;
 
-type Cell<O extends Of, A, C> = A extends keyof O ? (C extends keyof Row<O[A]> ? Row<O[A]>[C] : never) : never;
+type Cell<O extends Of, A, C> = A extends keyof O
+  ? C extends keyof Row<O[A]>
+    ? Row<O[A]>[C]
+    : never
+  : never;
 type Part<O extends Of, C> =
   C extends Computed<infer R>
     ? R

@@ -55,8 +55,10 @@ const targetSchema = shape({
   movesOver: texts,
 }) satisfies z.ZodType<Target, unknown>;
 
-const kind = <const K extends string, S extends z.ZodRawShape>(name: K, fields: S) => shape({ kind: z.literal(name), ...fields });
-const code = <const C extends string, S extends z.ZodRawShape>(name: C, fields: S) => shape({ code: z.literal(name), ...fields });
+const kind = <const K extends string, S extends z.ZodRawShape>(name: K, fields: S) =>
+  shape({ kind: z.literal(name), ...fields });
+const code = <const C extends string, S extends z.ZodRawShape>(name: C, fields: S) =>
+  shape({ code: z.literal(name), ...fields });
 
 const point = z.tuple([number, number]);
 const verdict = {
@@ -175,11 +177,13 @@ export const STORED = {
     }),
   }) satisfies z.ZodType<Scored, unknown>,
   "fitted.figures": z.array(partFigureSchema),
-  "halving.items": z.array(shape({ id: text, what: text, node: text.nullable() })) satisfies z.ZodType<Difference[], unknown>,
-  "halving.steps": z.array(shape({ switched: texts, result: z.enum(["works", "fails"]) })) satisfies z.ZodType<
-    HalvingStep[],
+  "halving.items": z.array(shape({ id: text, what: text, node: text.nullable() })) satisfies z.ZodType<
+    Difference[],
     unknown
   >,
+  "halving.steps": z.array(
+    shape({ switched: texts, result: z.enum(["works", "fails"]) }),
+  ) satisfies z.ZodType<HalvingStep[], unknown>,
   "heat.chips": texts,
   "heat.holes": DEEDS["heat.add"].input.shape.holes,
   "heat.joints": texts,

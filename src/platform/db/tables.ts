@@ -81,7 +81,13 @@ export type BenchReadingRow = {
   at: Date;
 };
 
-export type BenchTimeRow = { id: Id<"bench_time">; unit_id: Id<"unit">; person_id: Id<"person">; began_at: Date; seen_at: Date };
+export type BenchTimeRow = {
+  id: Id<"bench_time">;
+  unit_id: Id<"unit">;
+  person_id: Id<"person">;
+  began_at: Date;
+  seen_at: Date;
+};
 
 export type CalibrationRow = {
   id: Id<"calibration">;
@@ -592,7 +598,13 @@ export type SessionRow = {
 
 export type SettingRow = { key: string; value: Json<"setting.value">; version: number };
 
-export type SignInAttemptRow = { id: Id<"sign_in_attempt">; name: string; address: string; ok: boolean; at: Date };
+export type SignInAttemptRow = {
+  id: Id<"sign_in_attempt">;
+  name: string;
+  address: string;
+  ok: boolean;
+  at: Date;
+};
 
 export type SigningKeyRow = {
   kid: string;
@@ -604,7 +616,13 @@ export type SigningKeyRow = {
 
 export type StageDayRow = { day: string; model: string; stage: string; delta: number };
 
-export type StayRow = { id: Id<"stay">; unit_id: Id<"unit">; stage: Narrowed["stay.stage"]; came_at: Date; left_at: Date | null };
+export type StayRow = {
+  id: Id<"stay">;
+  unit_id: Id<"unit">;
+  stage: Narrowed["stay.stage"];
+  came_at: Date;
+  left_at: Date | null;
+};
 
 export type TestOpenRow = { id: Id<"test_open">; unit_id: Id<"unit">; by: Id<"person">; at: Date };
 
@@ -787,11 +805,23 @@ type TableTypes = {
   donor_note: Table<DonorNoteRow, "id" | "words" | "at">;
   ending: Table<
     EndingRow,
-    "id" | "grade" | "price_minor" | "warranty_days" | "known" | "limit_text" | "reason" | "proof_id" | "before_id" | "at"
+    | "id"
+    | "grade"
+    | "price_minor"
+    | "warranty_days"
+    | "known"
+    | "limit_text"
+    | "reason"
+    | "proof_id"
+    | "before_id"
+    | "at"
   >;
   event: Table<EventRow, "id" | "unit_id" | "by" | "at">;
   exercise: Table<ExerciseRow, "id" | "from_tag" | "began_at" | "ended_at" | "score">;
-  fault: Table<FaultRow, "id" | "claimed" | "measure" | "recording_id" | "status" | "status_why" | "version" | "at" | "cause">;
+  fault: Table<
+    FaultRow,
+    "id" | "claimed" | "measure" | "recording_id" | "status" | "status_why" | "version" | "at" | "cause"
+  >;
   feed: Table<FeedRow, "id" | "made_at" | "revoked_at">;
   fitted: Table<
     FittedRow,
@@ -813,7 +843,15 @@ type TableTypes = {
   halving: Table<HalvingRow, "id" | "at" | "closed" | "version">;
   handover: Table<
     HandoverRow,
-    "id" | "channel" | "price_minor" | "fees_minor" | "unit_until" | "parts_until" | "buyer" | "contact" | "at"
+    | "id"
+    | "channel"
+    | "price_minor"
+    | "fees_minor"
+    | "unit_until"
+    | "parts_until"
+    | "buyer"
+    | "contact"
+    | "at"
   >;
   heat: Table<HeatRow, "id" | "at" | "exception" | "shielded">;
   listing: Table<ListingRow, "id" | "at" | "highest_minor" | "status" | "unit_id" | "version">;
@@ -839,15 +877,24 @@ type TableTypes = {
   movement: Table<MovementRow, "id" | "unit_id" | "why" | "at">;
   observation: Table<ObservationRow, "id" | "at" | "value" | "note" | "withdrawn">;
   order_line: Table<OrderLineRow, "id" | "batch_id">;
-  outcome: Table<OutcomeRow, "revision" | "grade" | "sold_on" | "forecast_minor" | "forecast_low_minor" | "forecast_high_minor">;
+  outcome: Table<
+    OutcomeRow,
+    "revision" | "grade" | "sold_on" | "forecast_minor" | "forecast_low_minor" | "forecast_high_minor"
+  >;
   person: Table<PersonRow, "id" | "active" | "created_at" | "skill" | "hours">;
   photo: Table<PhotoRow, "id" | "caption" | "removed" | "at" | "step">;
   piece_reading: Table<PieceReadingRow, "id" | "at">;
   proof_check: Table<ProofCheckRow, "id" | "value" | "note" | "at">;
   purchase_order: Table<PurchaseOrderRow, "id" | "at" | "status">;
   question: Table<QuestionRow, "id" | "at" | "withdrawn_at">;
-  recording: Table<RecordingRow, "revision" | "quick" | "at" | "spot" | "taken_by" | "taken_why" | "taken_at" | "opened_at">;
-  reservation: Table<ReservationRow, "id" | "at" | "batch_id" | "donor_unit_id" | "donor_slot" | "allocation_id" | "status">;
+  recording: Table<
+    RecordingRow,
+    "revision" | "quick" | "at" | "spot" | "taken_by" | "taken_why" | "taken_at" | "opened_at"
+  >;
+  reservation: Table<
+    ReservationRow,
+    "id" | "at" | "batch_id" | "donor_unit_id" | "donor_slot" | "allocation_id" | "status"
+  >;
   session: Table<SessionRow, "id" | "at" | "seen_at" | "confirmed_at" | "practice" | "ended_at">;
   setting: Table<SettingRow, "version">;
   sign_in_attempt: Table<SignInAttemptRow, "id" | "at">;

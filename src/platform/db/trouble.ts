@@ -3,7 +3,17 @@
 export type Trouble = "busy" | "away" | "bad-value" | "unexpected";
 
 const BUSY = new Set(["40P01", "40001", "55P03"]); // two transactions that wait for each other, or for one lock too long
-const GONE = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "ENOTFOUND", "57P01", "57P02", "57P03", "53300"]);
+const GONE = new Set([
+  "ECONNREFUSED",
+  "ECONNRESET",
+  "EPIPE",
+  "ETIMEDOUT",
+  "ENOTFOUND",
+  "57P01",
+  "57P02",
+  "57P03",
+  "53300",
+]);
 
 /** `bad-value`: class 22, a number or date out of range, a character that cannot be kept. */
 export function troubleOf(error: unknown): Trouble {
@@ -19,7 +29,17 @@ export function troubleOf(error: unknown): Trouble {
 }
 
 type ServerError = Error & Record<string, unknown>;
-const VALUES = ["detail", "hint", "where", "internalQuery", "position", "internalPosition", "line", "file", "length"] as const;
+const VALUES = [
+  "detail",
+  "hint",
+  "where",
+  "internalQuery",
+  "position",
+  "internalPosition",
+  "line",
+  "file",
+  "length",
+] as const;
 
 /**
  * The database's errors quote what was typed ("Key (name)=(...) already exists"): the same error without any value, so that neither

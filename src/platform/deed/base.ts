@@ -59,7 +59,12 @@ export function keepIn(trx: Knex): void {
   });
 }
 /** Outside a change it reads each time. `tables`: all that the reading rests on. */
-export function onceIn<T>(db: Knex, key: string, tables: readonly (keyof TableRow)[], read: () => Promise<T>): Promise<T> {
+export function onceIn<T>(
+  db: Knex,
+  key: string,
+  tables: readonly (keyof TableRow)[],
+  read: () => Promise<T>,
+): Promise<T> {
   const had = kept.get(db);
   if (!had) return read();
   const value = had.get(key)?.value ?? read();

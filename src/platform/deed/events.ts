@@ -6,7 +6,13 @@ import type { EventKind } from "@/contract/events";
 import type { Id } from "@/core/base/ids";
 
 /** One thing that happened; `by` is null where a customer did it on their own page. */
-export type Happening = { kind: EventKind; unitId: Id<"unit"> | null; body: object; by: string | null; at?: Date };
+export type Happening = {
+  kind: EventKind;
+  unitId: Id<"unit"> | null;
+  body: object;
+  by: string | null;
+  at?: Date;
+};
 
 /** Writes down what happened; this record is only ever added to. */
 export async function writeEvents(db: Knex, happenings: readonly Happening[]): Promise<void> {

@@ -42,7 +42,10 @@ export async function untilNoted<T>(
            order by kind desc, id desc limit 1) e on true`,
         [[...kinds]],
       )
-    : await asked<Latest>(db, "select id::text || at as key, at as newest from event order by id desc limit 1");
+    : await asked<Latest>(
+        db,
+        "select id::text || at as key, at as newest from event order by id desc limit 1",
+      );
   const key = rows[0]?.key ?? "";
   const store = storeOf(db);
   const had = store.get(name);
@@ -50,7 +53,13 @@ export async function untilNoted<T>(
   const renew = async (): Promise<T> => {
     const value = await make();
     const newest = rows[0]?.newest ?? null;
-    store.set(name, { key, at: now, settled: newest === null || now - newest.getTime() > SETTLED_MS, value, renewing: false });
+    store.set(name, {
+      key,
+      at: now,
+      settled: newest === null || now - newest.getTime() > SETTLED_MS,
+      value,
+      renewing: false,
+    });
     return value;
   };
   if (had?.key !== key || now - had.at > ages.longestMs) return renew();

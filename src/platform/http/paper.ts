@@ -8,7 +8,10 @@ type Print = Extract<keyof typeof TASKS, `print${string}`>;
 const MOST_SECONDS = 30;
 
 /** A paper, set on another thread; refused in words where it is more than any paper needs. */
-export async function onPaper<N extends Print>(name: N, input: Parameters<(typeof TASKS)[N]>[0]): Promise<Uint8Array> {
+export async function onPaper<N extends Print>(
+  name: N,
+  input: Parameters<(typeof TASKS)[N]>[0],
+): Promise<Uint8Array> {
   try {
     return await offThread(name, input, MOST_SECONDS);
   } catch (error) {

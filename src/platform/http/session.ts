@@ -34,7 +34,9 @@ const options = (): SessionOptions => ({
 /** Whether a cookie was sealed here. The database is asked by currentPerson whether its session lives. */
 export async function isSealed(cookie: string | undefined): Promise<boolean> {
   if (!cookie) return false;
-  const sealed = await unsealData<Sealed>(cookie, { password: secret(), ttl: TTL_SECONDS }).catch((): Sealed => ({}));
+  const sealed = await unsealData<Sealed>(cookie, { password: secret(), ttl: TTL_SECONDS }).catch(
+    (): Sealed => ({}),
+  );
   return typeof sealed.token === "string";
 }
 

@@ -27,7 +27,9 @@ export function tellAsItGoes<S>(
         if (stopped) throw new Stopped();
         put({ step });
       }).catch((error: unknown): Reply | null =>
-        error instanceof Stopped ? null : { ok: false, problem: problemOf(error, { what: about.what, by: about.by.id }) },
+        error instanceof Stopped
+          ? null
+          : { ok: false, problem: problemOf(error, { what: about.what, by: about.by.id }) },
       );
       if (stopped || reply === null) return;
       put({ reply });
@@ -35,5 +37,7 @@ export function tellAsItGoes<S>(
     },
     cancel: stop,
   });
-  return new Response(body, { headers: { "Content-Type": "application/x-ndjson", "Cache-Control": "no-store" } });
+  return new Response(body, {
+    headers: { "Content-Type": "application/x-ndjson", "Cache-Control": "no-store" },
+  });
 }

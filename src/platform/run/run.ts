@@ -58,7 +58,8 @@ async function takeLocks<I>(trx: Knex, actor: Actor, locks: Locks<I>, input: I) 
 }
 
 const versionIn = (input: unknown): unknown => (input as { version: unknown }).version;
-const byId = <R extends { id: string }>(rows: readonly R[]): Map<string, R> => new Map(rows.map((r) => [r.id, r]));
+const byId = <R extends { id: string }>(rows: readonly R[]): Map<string, R> =>
+  new Map(rows.map((r) => [r.id, r]));
 
 function mustHave<R>(rows: ReadonlyMap<string, R>, id: string | null, what: string): R | null {
   if (id === null) return null;
@@ -168,13 +169,16 @@ async function attempt<D extends DeedName>(
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
     // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
-    if (error instanceof Stale ? tries < TRIES.stale : troubleOf(error) === "busy" && tries < TRIES.busy) return null;
+    if (error instanceof Stale ? tries < TRIES.stale : troubleOf(error) === "busy" && tries < TRIES.busy)
+      return null;
     if (error instanceof Stale) return { ok: false, problem: overtaken().problem };
     return { ok: false, problem: problemOf(error, { what: deed.name, by: actor.id, request: requestId }) };
   }
 }
 
 async function firstReply(db: Knex, actor: Actor, deed: DeedName, requestId: string): Promise<Reply> {
-  const row = await db("deed_receipt").where({ request_id: requestId, person_id: actor.id, deed }).first("reply");
+  const row = await db("deed_receipt")
+    .where({ request_id: requestId, person_id: actor.id, deed })
+    .first("reply");
   return row ? row.reply : { ok: false, problem: { code: "already", what: "request" } };
 }

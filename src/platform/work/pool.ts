@@ -4,7 +4,9 @@ import { TASKS, type TaskName } from "./tasks";
 
 /** Runs heavy tasks on other threads, so that one person's file never holds up another person's page. */
 
-type Pool = { run(task: { name: string; input: unknown }, options: { signal: AbortSignal }): Promise<unknown> };
+type Pool = {
+  run(task: { name: string; input: unknown }, options: { signal: AbortSignal }): Promise<unknown>;
+};
 /** set by the server (server/main.mjs); command-line tools and tests of the database have one thread and nobody waits for them */
 const held = globalThis as { birdcageWorkers?: Pool };
 
@@ -23,11 +25,15 @@ export async function offThread<N extends TaskName>(
   if (!held.birdcageWorkers) return (await (TASKS[name] as (input: unknown) => unknown)(input)) as Out;
   const late = AbortSignal.timeout(seconds * 1000);
   try {
-    return (await held.birdcageWorkers.run({ name, input }, { signal: stop ? AbortSignal.any([late, stop]) : late })) as Out;
+    return (await held.birdcageWorkers.run(
+      { name, input },
+      { signal: stop ? AbortSignal.any([late, stop]) : late },
+    )) as Out;
   } catch (error) {
     if (stop?.aborted) throw new Stopped(name);
     const { name: kind, code } = error as { name?: string; code?: string };
-    if (kind === "AbortError" || kind === "TimeoutError" || code === "ERR_WORKER_OUT_OF_MEMORY") throw new TooMuchWork(name);
+    if (kind === "AbortError" || kind === "TimeoutError" || code === "ERR_WORKER_OUT_OF_MEMORY")
+      throw new TooMuchWork(name);
     throw error;
   }
 }

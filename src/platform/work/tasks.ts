@@ -55,7 +55,9 @@ function readUpload({ sent, profile, revision, limits, quick }: Upload): UploadR
       const far = (error as { code?: string }).code === "ERR_BUFFER_TOO_LARGE";
       return {
         ok: false,
-        problem: far ? { code: "unfolds-too-far", limitMb: MAX_CSV_BYTES / 1024 / 1024 } : { code: "damaged" },
+        problem: far
+          ? { code: "unfolds-too-far", limitMb: MAX_CSV_BYTES / 1024 / 1024 }
+          : { code: "damaged" },
       };
     }
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");

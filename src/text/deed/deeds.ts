@@ -108,8 +108,10 @@ const outcomeWords = (v: unknown): string => codeWords(text(v));
 
 /** What stands beside the name: which one, and what was said of it. */
 const DETAILS: Partial<Record<DeedName, (input: Told) => string>> = {
-  "function.check": (i) => `${placeWords(text(i.functionId))}: ${CHECK_NAMES[i.result as keyof typeof CHECK_NAMES]}`,
-  "proof.answer": (i) => `${proofWords(text(i.key)).name}: ${PROOF_RESULT_WORDS[i.result as keyof typeof PROOF_RESULT_WORDS]}`,
+  "function.check": (i) =>
+    `${placeWords(text(i.functionId))}: ${CHECK_NAMES[i.result as keyof typeof CHECK_NAMES]}`,
+  "proof.answer": (i) =>
+    `${proofWords(text(i.key)).name}: ${PROOF_RESULT_WORDS[i.result as keyof typeof PROOF_RESULT_WORDS]}`,
   "fault.add": (i) => `${placeWords(text(i.place))}: ${text(i.kind)}`,
   "batch.read": (i) => say("pieceNumber", { number: String(i.number) }),
   "find.observe": (i) => `${placeWords(text(i.target))}: ${outcomeWords(i.outcome)}`,

@@ -28,9 +28,11 @@ const WORDS: Words = {
   "other-origin": () => say("thisRequestCameFromAnotherSite"),
   "other-person": () => say("somebodyElseIsSignedInHere"),
   "other-bench": () => say("thisWasDoneAtTheOther"),
-  "bad-input": (p) => p.issues.map((i) => `${i.path ? `${fieldWords(i.path)}: ` : ""}${findingWords(i.message)}`).join("; "),
+  "bad-input": (p) =>
+    p.issues.map((i) => `${i.path ? `${fieldWords(i.path)}: ` : ""}${findingWords(i.message)}`).join("; "),
   "not-found": (p) => say("thisWhatIsNotThereAny", { what: codeWords(p.what) }),
-  "changed-meanwhile": (p) => say("changedMeanwhileByByAtTIME", { by: p.by, tIME: TIME.format(new Date(p.at)) }),
+  "changed-meanwhile": (p) =>
+    say("changedMeanwhileByByAtTIME", { by: p.by, tIME: TIME.format(new Date(p.at)) }),
   "tray-taken": (p) => say("trayTrayHoldsTagChooseAnother", { tray: p.tray, tag: p.tag }),
   "no-free-tray": () => say("allNineTraysAreTakenTake"),
   quarantined: () => say("thisUnitIsInQuarantineFor"),
@@ -60,12 +62,15 @@ const WORDS: Words = {
     say("thisLooksLikeAnotherModelBoolean", {
       boolean: [
         p.lacks.length ? say("itHasNoLacks", { lacks: p.lacks.map(placeWords).join(", ") }) : "",
-        p.strange.length ? say("itWasAskedForStrangeWhich", { strange: p.strange.map(placeWords).join(", ") }) : "",
+        p.strange.length
+          ? say("itWasAskedForStrangeWhich", { strange: p.strange.map(placeWords).join(", ") })
+          : "",
       ]
         .filter(Boolean)
         .join("; "),
     }),
-  "not-a-proof": (p) => (p.why === "repeated" ? say("theSameRecordingWasHereBefore") : say("onlyAFullTestCanBe")),
+  "not-a-proof": (p) =>
+    p.why === "repeated" ? say("theSameRecordingWasHereBefore") : say("onlyAFullTestCanBe"),
   "model-fixed": () => say("theModelCannotBeChangedAny"),
   "route-unknown": (p) => say("thereIsNoRouteRouteIn", { route: p.route }),
   untested: (p) => say("noFaultIsNamedAndCount", { count: p.count }),
@@ -91,7 +96,8 @@ const WORDS: Words = {
         : say("batchBatchIsStatusNothingIs", { batch: p.batch, status: p.status }),
   "does-not-fit": (p) =>
     `${p.part} ${p.known ? say("doesNotFitHere") : say("isNotKnownToFitHere")}: ${p.why.map(fitWhyText).join("; ")}. ${p.known ? say("chooseAnotherPart") : say("writeDownWhatIsMissingIn")}`,
-  "not-for-this-use": (p) => say("partMayNotBeUsedUse", { part: p.part, use: USE_WORDS[p.use as keyof typeof USE_WORDS] }),
+  "not-for-this-use": (p) =>
+    say("partMayNotBeUsedUse", { part: p.part, use: USE_WORDS[p.use as keyof typeof USE_WORDS] }),
   "part-unknown": (p) => say("partIsNotInTheCatalogue", { part: p.part }),
   "test-in-donor-first": () => say("nobodyKnowsWhetherThisPartIs"),
   "part-gone": (p) => say("thisPartIsStateChooseAnother", { state: p.state }),
@@ -112,7 +118,8 @@ const WORDS: Words = {
             : say("theWorkshopTookThisQuestion"),
   "no-guide": () => say("thisModelHasNoGuideYet"),
   work: (p) => workText(p.problem, p.names),
-  "loose-fragments": (p) => say("loosePieceNumbers2FitNothing", { numbers: p.numbers.length, numbers2: p.numbers.join(", ") }),
+  "loose-fragments": (p) =>
+    say("loosePieceNumbers2FitNothing", { numbers: p.numbers.length, numbers2: p.numbers.join(", ") }),
   "test-first": (p) => (p.which === "closed" ? say("noFullTestSinceTheUnit") : say("noTestSinceTheLastWork")),
   "still-waiting": (p) =>
     say("stillToGoWaitsNoPower", {

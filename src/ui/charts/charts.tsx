@@ -26,7 +26,17 @@ import { say } from "@/words/charts";
 import { figure, localeOfFigures, mark } from "@/text/format";
 import { FAMILY } from "@/ui/theme";
 
-Chart.register(BarElement, CategoryScale, Filler, Legend, LinearScale, LineElement, PointElement, ScatterController, Tooltip);
+Chart.register(
+  BarElement,
+  CategoryScale,
+  Filler,
+  Legend,
+  LinearScale,
+  LineElement,
+  PointElement,
+  ScatterController,
+  Tooltip,
+);
 Chart.defaults.font.family = FAMILY;
 Chart.defaults.font.size = 12;
 Chart.defaults.locale = localeOfFigures();
@@ -41,7 +51,15 @@ export const Bar = unnamed(RawBar);
 export const Line = unnamed(RawLine);
 export const Scatter = unnamed(RawScatter);
 
-type Colours = { text: string; line: string; signal: string; pass: string; caution: string; fail: string; band: string };
+type Colours = {
+  text: string;
+  line: string;
+  signal: string;
+  pass: string;
+  caution: string;
+  fail: string;
+  band: string;
+};
 
 /** The theme's colours as a canvas needs them, and again when the scheme changes. */
 function useColours(): Colours | null {
@@ -66,7 +84,14 @@ function useColours(): Colours | null {
   return colours;
 }
 
-export const axis = (c: Colours, title: string, min: number, max: number, tick?: (v: number) => string, step?: number) => ({
+export const axis = (
+  c: Colours,
+  title: string,
+  min: number,
+  max: number,
+  tick?: (v: number) => string,
+  step?: number,
+) => ({
   type: "linear" as const,
   min,
   max,
@@ -118,7 +143,13 @@ export function EdgePlot({
   const low = Math.min(...covered);
   const high = Math.max(...covered);
   return (
-    <Frame label={say("edgeOfTheStickOverThe", { low: percent(low), high: percent(high), percent: percent(limits.reachMin.A) })}>
+    <Frame
+      label={say("edgeOfTheStickOverThe", {
+        low: percent(low),
+        high: percent(high),
+        percent: percent(limits.reachMin.A),
+      })}
+    >
       {(c) => {
         const datasets: ChartDataset<"line", XY[]>[] = [
           { data: flat(1 + limits.circularityError.A), borderWidth: 0, pointRadius: 0 },
@@ -130,9 +161,23 @@ export function EdgePlot({
             fill: "-1",
             backgroundColor: c.band,
           },
-          { data: flat(limits.reachMin.C), borderColor: c.fail, borderDash: [4, 4], borderWidth: 1, pointRadius: 0 },
+          {
+            data: flat(limits.reachMin.C),
+            borderColor: c.fail,
+            borderDash: [4, 4],
+            borderWidth: 1,
+            pointRadius: 0,
+          },
           ...(before
-            ? [{ data: points(before), borderColor: c.text, borderWidth: 1.5, borderDash: [2, 3], pointRadius: 0 }]
+            ? [
+                {
+                  data: points(before),
+                  borderColor: c.text,
+                  borderWidth: 1.5,
+                  borderDash: [2, 3],
+                  pointRadius: 0,
+                },
+              ]
             : []),
           { data: points(profile), borderColor: c.signal, borderWidth: 2.5, pointRadius: 0 },
         ];
@@ -145,7 +190,10 @@ export function EdgePlot({
               say("angle"),
               0,
               360,
-              (v) => ({ 0: say("right"), 90: say("up"), 180: say("left"), 270: say("down"), 360: say("right") })[v] ?? "",
+              (v) =>
+                ({ 0: say("right"), 90: say("up"), 180: say("left"), 270: say("down"), 360: say("right") })[
+                  v
+                ] ?? "",
               90,
             ),
             y: axis(
@@ -174,7 +222,10 @@ export function ReleasePlot({
   limits: Limits["stick"];
 }) {
   const ring = (r: number) =>
-    Array.from({ length: 61 }, (_, i) => ({ x: r * Math.cos((i * Math.PI) / 30), y: r * Math.sin((i * Math.PI) / 30) }));
+    Array.from({ length: 61 }, (_, i) => ({
+      x: r * Math.cos((i * Math.PI) / 30),
+      y: r * Math.sin((i * Math.PI) / 30),
+    }));
   const xy = (ps: [number, number][]) => ps.map(([x, y]) => ({ x, y: -y }));
   const far = Math.max(
     limits.safeDeadZone.C,
@@ -208,7 +259,13 @@ export function ReleasePlot({
                   ]
                 : []),
               { data: xy(plot.settled), backgroundColor: c.signal, pointRadius: 4, pointStyle: "rectRot" },
-              { data: ring(limits.safeDeadZone.A), showLine: true, borderColor: c.pass, borderWidth: 1.5, pointRadius: 0 },
+              {
+                data: ring(limits.safeDeadZone.A),
+                showLine: true,
+                borderColor: c.pass,
+                borderWidth: 1.5,
+                pointRadius: 0,
+              },
               {
                 data: ring(limits.safeDeadZone.C),
                 showLine: true,
@@ -248,7 +305,11 @@ export function TriggerPlot({
   const top = Math.max(0, ...pulls.flat().map(([, v]) => v));
   return (
     <Frame
-      label={say("pullsPullsTheHighestValueTop", { pulls: pulls.length, top: percent(top), percent: percent(limits.fullPull.A) })}
+      label={say("pullsPullsTheHighestValueTop", {
+        pulls: pulls.length,
+        top: percent(top),
+        percent: percent(limits.fullPull.A),
+      })}
     >
       {(c) => (
         <Scatter
@@ -269,7 +330,13 @@ export function TriggerPlot({
                 borderWidth: 2,
                 pointRadius: 0,
               })),
-              { data: flat(limits.fullPull.A, longest), showLine: true, borderColor: c.pass, borderWidth: 1, pointRadius: 0 },
+              {
+                data: flat(limits.fullPull.A, longest),
+                showLine: true,
+                borderColor: c.pass,
+                borderWidth: 1,
+                pointRadius: 0,
+              },
               {
                 data: flat(limits.fullPull.C, longest),
                 showLine: true,
@@ -330,14 +397,22 @@ export function PressPlot({ presses }: { presses: Plots["buttons"][string] }) {
 }
 
 /** A log of a charge or of running down: current and voltage over the minutes, each on its own axis. */
-export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: number | null; milliamps?: number }[] }) {
+export function LogPlot({
+  rows,
+}: {
+  rows: readonly { minutes: number; volts: number | null; milliamps?: number }[];
+}) {
   const longest = Math.max(1, ...rows.map((r) => r.minutes));
   const volts = rows.flatMap((r) => (r.volts === null ? [] : [{ x: r.minutes, y: r.volts }]));
   const current = rows.flatMap((r) => (r.milliamps === undefined ? [] : [{ x: r.minutes, y: r.milliamps }]));
   const high = Math.max(1, ...current.map((p) => p.y));
   const words = [
-    current.length ? say("currentFromYToY2MA", { y: figure(current[0]!.y), y2: figure(current.at(-1)!.y) }) : "",
-    volts.length ? say("voltageFromYToY2V", { y: figure(volts[0]!.y, 2), y2: figure(volts.at(-1)!.y, 2) }) : "",
+    current.length
+      ? say("currentFromYToY2MA", { y: figure(current[0]!.y), y2: figure(current.at(-1)!.y) })
+      : "",
+    volts.length
+      ? say("voltageFromYToY2V", { y: figure(volts[0]!.y, 2), y2: figure(volts.at(-1)!.y, 2) })
+      : "",
   ];
   return (
     <Frame
@@ -360,7 +435,14 @@ export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: num
                 pointRadius: 0,
                 yAxisID: "y",
               },
-              { data: current, showLine: true, borderColor: c.signal, borderWidth: 2.5, pointRadius: 0, yAxisID: "y1" },
+              {
+                data: current,
+                showLine: true,
+                borderColor: c.signal,
+                borderWidth: 2.5,
+                pointRadius: 0,
+                yAxisID: "y1",
+              },
             ],
           }}
           options={{
@@ -377,7 +459,12 @@ export function LogPlot({ rows }: { rows: readonly { minutes: number; volts: num
                 ),
               },
               ...(current.length
-                ? { y1: { ...axis(c, "milliamperes", 0, Math.ceil(high / 50) * 50), position: "right" as const } }
+                ? {
+                    y1: {
+                      ...axis(c, "milliamperes", 0, Math.ceil(high / 50) * 50),
+                      position: "right" as const,
+                    },
+                  }
                 : {}),
             },
           }}

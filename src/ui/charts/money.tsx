@@ -26,7 +26,9 @@ export function BidPlot({
     bid: format(last.bid),
     loss: Math.round(points[0]!.loss * 100),
     loss2: Math.round(last.loss * 100),
-    at: at ? say("atTheHighestBidMarginAnd", { margin: format(at.margin), loss: Math.round(at.loss * 100) }) : "",
+    at: at
+      ? say("atTheHighestBidMarginAnd", { margin: format(at.margin), loss: Math.round(at.loss * 100) })
+      : "",
   });
   return (
     <Frame label={label} height={190}>
@@ -75,7 +77,11 @@ export function BidPlot({
             scales: {
               x: axis(c, "bid", 0, last.bid, format),
               y: axis(c, say("expectedMargin"), low, high, format),
-              loss: { ...axis(c, say("chanceOfALoss2"), 0, 100), position: "right", grid: { display: false } },
+              loss: {
+                ...axis(c, say("chanceOfALoss2"), 0, 100),
+                position: "right",
+                grid: { display: false },
+              },
             },
           }}
         />
@@ -85,14 +91,24 @@ export function BidPlot({
 }
 
 /** Forecast against fact: on the line it came as expected, above it better. */
-export function ForecastPlot({ units, format }: { units: { tag: string; forecast: number; fact: number }[]; format: Format }) {
+export function ForecastPlot({
+  units,
+  format,
+}: {
+  units: { tag: string; forecast: number; fact: number }[];
+  format: Format;
+}) {
   const all = units.flatMap((u) => [u.forecast, u.fact]);
   const low = Math.min(0, ...all) * 1.1;
   const high = Math.max(100, ...all) * 1.1;
   const better = units.filter((u) => u.fact >= u.forecast).length;
   return (
     <Frame
-      label={say("forecastAgainstFactOfUnitsClosed", { units: units.length, better, units2: units.length - better })}
+      label={say("forecastAgainstFactOfUnitsClosed", {
+        units: units.length,
+        better,
+        units2: units.length - better,
+      })}
       height={300}
     >
       {(c) => (
@@ -145,12 +161,20 @@ export function ForecastPlot({ units, format }: { units: { tag: string; forecast
 }
 
 /** Share of mends still holding over the days since the sale, a step line a route. */
-export function HoldingPlot({ routes }: { routes: { name: string; steps: SurvivalStep[]; until: number }[] }) {
+export function HoldingPlot({
+  routes,
+}: {
+  routes: { name: string; steps: SurvivalStep[]; until: number }[];
+}) {
   const until = Math.max(14, ...routes.map((r) => r.until));
   const label = say("stillHoldingByDaysSinceThe", {
     routes: routes
       .map((r) =>
-        say("nameHoldingAtDayUntil", { name: r.name, holding: Math.round((r.steps.at(-1)?.holding ?? 1) * 100), until: r.until }),
+        say("nameHoldingAtDayUntil", {
+          name: r.name,
+          holding: Math.round((r.steps.at(-1)?.holding ?? 1) * 100),
+          until: r.until,
+        }),
       )
       .join("; "),
   });
@@ -179,7 +203,10 @@ export function HoldingPlot({ routes }: { routes: { name: string; steps: Surviva
               legend: { display: true, labels: { color: c.text, boxWidth: 18, boxHeight: 2 } },
               tooltip: { enabled: false },
             },
-            scales: { x: axis(c, say("daysSinceTheSale"), 0, until), y: axis(c, say("stillHolding"), 0, 100) },
+            scales: {
+              x: axis(c, say("daysSinceTheSale"), 0, until),
+              y: axis(c, say("stillHolding"), 0, 100),
+            },
           }}
         />
       )}
@@ -195,7 +222,8 @@ export function OperatingPlot({
   points: readonly { share: number; taken: number }[];
   seen: { share: number; low: number; high: number } | null;
 }) {
-  const at = (share: number) => points.reduce((a, p) => (Math.abs(p.share - share) < Math.abs(a.share - share) ? p : a));
+  const at = (share: number) =>
+    points.reduce((a, p) => (Math.abs(p.share - share) < Math.abs(a.share - share) ? p : a));
   const label = say("chanceThatTheBatchIsTaken", {
     taken: Math.round(100 * at(0.05).taken),
     taken2: Math.round(100 * at(0.25).taken),
@@ -215,7 +243,9 @@ export function OperatingPlot({
             datasets: [
               {
                 label: "taken",
-                data: points.filter((p) => p.share <= 0.6).map((p) => ({ x: p.share * 100, y: p.taken * 100 })),
+                data: points
+                  .filter((p) => p.share <= 0.6)
+                  .map((p) => ({ x: p.share * 100, y: p.taken * 100 })),
                 borderColor: c.signal,
                 pointRadius: 0,
                 tension: 0.2,

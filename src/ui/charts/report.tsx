@@ -26,7 +26,11 @@ export function ReportPlot({ chart, question, format }: Props) {
     case "holding":
       return <HoldingPlot routes={chart.lines} />;
     case "stacked":
-      return chart.x.length > 12 ? <Areas chart={chart} question={question} /> : <Stacks chart={chart} question={question} />;
+      return chart.x.length > 12 ? (
+        <Areas chart={chart} question={question} />
+      ) : (
+        <Stacks chart={chart} question={question} />
+      );
     case "bars":
       return <Bars chart={chart} question={question} format={format} />;
   }
@@ -145,7 +149,9 @@ function Bars({ chart, question, format }: { chart: BarsChart; question: string;
                 ? [
                     {
                       label: "interval",
-                      data: bars.map((b): [number, number] | null => (b.low === null ? null : [b.low / scale, b.high! / scale])),
+                      data: bars.map((b): [number, number] | null =>
+                        b.low === null ? null : [b.low / scale, b.high! / scale],
+                      ),
                       backgroundColor: c.text,
                       barPercentage: 0.16,
                       grouped: false,

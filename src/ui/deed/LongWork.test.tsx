@@ -7,7 +7,12 @@ import { LongWork, useLongWork } from "./LongWork";
 /** Work that somebody waits for: shown, stopped, refused, and the page left meanwhile. */
 
 type Ask = Parameters<ReturnType<typeof useLongWork>["run"]>[1];
-let work: { signal: AbortSignal; tell: Parameters<Ask>[1]; end: (reply: Reply) => void; fail: (error: unknown) => void };
+let work: {
+  signal: AbortSignal;
+  tell: Parameters<Ask>[1];
+  end: (reply: Reply) => void;
+  fail: (error: unknown) => void;
+};
 const ask: Ask = (signal, tell) =>
   new Promise((end, fail) => {
     work = { signal, tell, end, fail };

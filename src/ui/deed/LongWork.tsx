@@ -48,19 +48,29 @@ export function useLongWork() {
 }
 
 /** What stands on the page meanwhile, and what came of it when nothing did. */
-export function LongWork({ work: { progress, problem, stopped, stop } }: { work: ReturnType<typeof useLongWork> }) {
+export function LongWork({
+  work: { progress, problem, stopped, stop },
+}: {
+  work: ReturnType<typeof useLongWork>;
+}) {
   return (
     <>
       {progress && (
-        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexBasis: "100%", my: 1, maxWidth: 620 }}>
+        <Box
+          sx={{ display: "flex", gap: 1.5, alignItems: "center", flexBasis: "100%", my: 1, maxWidth: 620 }}
+        >
           <Box sx={{ flex: 1 }}>
             <Box role="status" sx={{ display: "flex", justifyContent: "space-between", mb: 0.5 }}>
               <span>{progress.words}</span>
-              {progress.share !== null && <span>{say("percentOf", { percent: figure(progress.share * 100) })}</span>}
+              {progress.share !== null && (
+                <span>{say("percentOf", { percent: figure(progress.share * 100) })}</span>
+              )}
             </Box>
             <LinearProgress
               aria-label={progress.words}
-              {...(progress.share === null ? {} : { variant: "determinate" as const, value: progress.share * 100 })}
+              {...(progress.share === null
+                ? {}
+                : { variant: "determinate" as const, value: progress.share * 100 })}
             />
           </Box>
           <Button variant="outlined" onClick={stop}>

@@ -12,11 +12,14 @@ import { say } from "@/words/kit";
 export function Refusals({ refusals }: { refusals: readonly Refused[] }) {
   if (refusals.length === 0) return null;
   const [only] = refusals;
-  if (refusals.length === 1 && only!.problem.code === "changed-meanwhile") return <Problem problem={only!.problem} />;
+  if (refusals.length === 1 && only!.problem.code === "changed-meanwhile")
+    return <Problem problem={only!.problem} />;
   return (
     <Alert severity="error" role="alert" sx={{ my: 1 }}>
       {refusals.map((r, i) => (
-        <div key={i}>{say("notSavedDeedProblem", { deed: deedWords(r.deed, r.input), problem: refusalText(r.problem) })}</div>
+        <div key={i}>
+          {say("notSavedDeedProblem", { deed: deedWords(r.deed, r.input), problem: refusalText(r.problem) })}
+        </div>
       ))}
     </Alert>
   );

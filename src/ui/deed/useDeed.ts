@@ -11,7 +11,8 @@ type Outcome<D extends DeedName> = { ok: true; value: ValueOf<D> } | { ok: false
 
 export type Refused<D extends DeedName = DeedName> = { deed: D; problem: Refusal; input: DeedInput<D> };
 
-export const useQueue = () => useSyncExternalStore(deedQueue.subscribe, deedQueue.snapshot, () => NOTHING_QUEUED);
+export const useQueue = () =>
+  useSyncExternalStore(deedQueue.subscribe, deedQueue.snapshot, () => NOTHING_QUEUED);
 
 /** Whether nothing of this person is on its way: only then may the address be written to, or a running refresh is dropped. */
 export const useQuiet = () => useSyncExternalStore(deedQueue.subscribe, deedQueue.isQuiet, () => true);

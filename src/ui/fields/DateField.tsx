@@ -30,7 +30,8 @@ const read = (day: string): DateTime | null => (day === "" ? null : DateTime.fro
 
 /** The calendar's own words, of which a page shows these. */
 const WORDS = {
-  openDatePickerDialogue: (day: string | null) => (day ? say("chooseAnotherThan", { day }) : say("chooseDay")),
+  openDatePickerDialogue: (day: string | null) =>
+    day ? say("chooseAnotherThan", { day }) : say("chooseDay"),
   year: say("year"),
   month: say("month"),
   day: say("dayOfMonth"),

@@ -22,7 +22,9 @@ const WORDS: NonNullable<DataGridProps["localeText"]> = {
   paginationDisplayedRows: ({ from, to, count }) =>
     count === -1 ? say("fromToAndMore", { from, to }) : say("fromToOfCount", { from, to, count }),
   paginationItemAriaLabel: (type) =>
-    ({ first: say("firstPage"), last: say("lastPage"), next: say("nextPage"), previous: say("pageBefore") })[type],
+    ({ first: say("firstPage"), last: say("lastPage"), next: say("nextPage"), previous: say("pageBefore") })[
+      type
+    ],
 };
 
 /** Rows as high as their words and headings that wrap, so that nothing is cut off. */

@@ -13,7 +13,11 @@ export function TabLinks({
   current: string;
 }) {
   return (
-    <Box component="nav" aria-label={label} sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}>
+    <Box
+      component="nav"
+      aria-label={label}
+      sx={{ display: "flex", gap: 0.5, overflowX: "auto", maxWidth: "100%" }}
+    >
       {tabs.map(({ id, name, href }) => (
         <Button
           key={id}

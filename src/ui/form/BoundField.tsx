@@ -33,7 +33,17 @@ type Props = OfDeed & {
   >;
 
 /** One typed field that several deeds share, or that stands alone: held to the schema of the deed that it is named for. */
-export function BoundField({ deed, name, value, onChange, unit, helperText, error = false, autoComplete, ...look }: Props) {
+export function BoundField({
+  deed,
+  name,
+  value,
+  onChange,
+  unit,
+  helperText,
+  error = false,
+  autoComplete,
+  ...look
+}: Props) {
   const rule = fieldRule(deed, name);
   const wrong = value.trim() === "" ? null : fieldWrong(deed, name, value);
   return (

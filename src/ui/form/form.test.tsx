@@ -81,7 +81,10 @@ test("what fits goes out as its deed wants it, once, and the button waits for th
   const button = screen.getByRole<HTMLButtonElement>("button", { name: "Note it" });
   await waitFor(() => expect(button.disabled).toBe(true));
   expect(server.asked).toMatchObject([
-    { deed: "lot.add", input: { code: "L-77", seller: "Quay Lots", priceMinor: 12050, carriageMinor: 0, unitsPromised: 12 } },
+    {
+      deed: "lot.add",
+      input: { code: "L-77", seller: "Quay Lots", priceMinor: 12050, carriageMinor: 0, unitsPromised: 12 },
+    },
   ]);
   expect(done).not.toHaveBeenCalled();
   await server.answer({ ok: true, value: { id: "x" } });
@@ -96,7 +99,10 @@ test("what the server refuses of a field stands at the field, and what was typed
   await send();
   await waitFor(() => expect(server.asked).toHaveLength(1));
   const message = JSON.stringify({ rule: "too-large", most: 5, below: false });
-  await server.answer({ ok: false, problem: { code: "bad-input", issues: [{ path: "unitsPromised", message }] } });
+  await server.answer({
+    ok: false,
+    problem: { code: "bad-input", issues: [{ path: "unitsPromised", message }] },
+  });
   expect(await screen.findByText("too large: at most 5")).toBeTruthy();
   expect(screen.getByRole("alert").textContent).toContain("Units promised: too large: at most 5");
   expect(field(/Units/).value).toBe("12");

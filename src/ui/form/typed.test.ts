@@ -16,7 +16,13 @@ describe("what is typed into a deed's form", () => {
       {},
     );
     expect(wrong).toEqual({});
-    expect(input).toEqual({ code: "L-9", seller: "Quay Lots", priceMinor: 12050, carriageMinor: 890, unitsPromised: 12 });
+    expect(input).toEqual({
+      code: "L-9",
+      seller: "Quay Lots",
+      priceMinor: 12050,
+      carriageMinor: 890,
+      unitsPromised: 12,
+    });
   });
 
   test("an empty field that may be empty is none; one that may not is told, and so is what cannot be read", () => {
@@ -47,7 +53,10 @@ describe("what is typed into a deed's form", () => {
 
   test("a field left empty is what its form says that it means", () => {
     const typed = { code: "L-9", seller: "Quay Lots", priceMinor: "120", carriageMinor: " " };
-    expect(readTyped("lot.add", typed, {}, { carriageMinor: 0 })).toMatchObject({ input: { carriageMinor: 0 }, wrong: {} });
+    expect(readTyped("lot.add", typed, {}, { carriageMinor: 0 })).toMatchObject({
+      input: { carriageMinor: 0 },
+      wrong: {},
+    });
     expect(readTyped("lot.add", typed, {}).wrong).toEqual({ carriageMinor: "missing" });
   });
 
@@ -69,8 +78,12 @@ describe("what is typed into a deed's form", () => {
   });
 
   test("a number is the same where it is shown, allowed and sent, however it is written", () => {
-    expect(["12", " 12 ", "12,0", "12.0"].map((t) => numberIn("stock.take", "count", t))).toEqual([12, 12, 12, 12]);
-    expect(["", "0", "1,5", "-1", "x", "100001"].map((t) => numberIn("stock.take", "count", t))).toEqual(Array(6).fill(null));
+    expect(["12", " 12 ", "12,0", "12.0"].map((t) => numberIn("stock.take", "count", t))).toEqual([
+      12, 12, 12, 12,
+    ]);
+    expect(["", "0", "1,5", "-1", "x", "100001"].map((t) => numberIn("stock.take", "count", t))).toEqual(
+      Array(6).fill(null),
+    );
     expect(numberIn("lot.add", "priceMinor", "0,05")).toBe(5);
   });
 
@@ -88,7 +101,11 @@ describe("what is typed into a deed's form", () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 100_000_000 }), fc.constantFrom(".", ","), (cents, mark) => {
         const digits = String(cents).padStart(3, "0");
-        const { input } = readTyped("lot.add", { priceMinor: `${digits.slice(0, -2)}${mark}${digits.slice(-2)}` }, {});
+        const { input } = readTyped(
+          "lot.add",
+          { priceMinor: `${digits.slice(0, -2)}${mark}${digits.slice(-2)}` },
+          {},
+        );
         expect(input.priceMinor).toBe(cents);
       }),
     );
@@ -106,7 +123,9 @@ describe("what is typed into a deed's form", () => {
     for (const [deed, name] of fields) {
       const { maxLength } = fieldRule(deed, name);
       expect(fieldWrong(deed, name, "x".repeat(maxLength!))).toBeNull();
-      expect(fieldWrong(deed, name, "x".repeat(maxLength! + 1))).toBe(`too long: at most ${maxLength} characters`);
+      expect(fieldWrong(deed, name, "x".repeat(maxLength! + 1))).toBe(
+        `too long: at most ${maxLength} characters`,
+      );
     }
   });
 });
@@ -114,12 +133,14 @@ describe("what is typed into a deed's form", () => {
 describe("every field on a page that names its deed", () => {
   const pages = readdirSync("src", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".tsx"));
   const named = pages.flatMap((file) =>
-    [...readFileSync(join("src", file), "utf8").matchAll(/<BoundField\s+deed="([^"]+)"\s+name="([^"]+)"/g)].map(
-      ([, deed, name]) => [deed as DeedName, name!] as const,
-    ),
+    [
+      ...readFileSync(join("src", file), "utf8").matchAll(/<BoundField\s+deed="([^"]+)"\s+name="([^"]+)"/g),
+    ].map(([, deed, name]) => [deed as DeedName, name!] as const),
   );
   test("there are some", () => expect(named.length).toBeGreaterThan(40));
-  test.each(named)("%s has %s", (deed, name) => expect(fieldRule(deed, name).kind).toMatch(/text|amount|whole|figure/));
+  test.each(named)("%s has %s", (deed, name) =>
+    expect(fieldRule(deed, name).kind).toMatch(/text|amount|whole|figure/),
+  );
 });
 
 test.each<[DeedName, string, string, string | null]>([
@@ -129,7 +150,8 @@ test.each<[DeedName, string, string, string | null]>([
   ["question.send", "body.faults.*.options.*.words", " ", "write something here"],
   ["work.do", "event.where", "x".repeat(500), "too long: at most 120 characters"],
 ])("a field within a list or one of several forms: %s %s %j", (deed, name, text, wrong) => {
-  if (wrong?.startsWith("too long")) expect(fieldWrong(deed, name, text)).toMatch(/^too long: at most \d+ characters$/);
+  if (wrong?.startsWith("too long"))
+    expect(fieldWrong(deed, name, text)).toMatch(/^too long: at most \d+ characters$/);
   else expect(fieldWrong(deed, name, text)).toBe(wrong);
 });
 

@@ -74,24 +74,34 @@ function schemaAt(deed: DeedName, name: string): Inner {
 export function fieldRule(deed: DeedName, name: string): FieldRule {
   const { schema, wraps } = bare(schemaAt(deed, name));
   if (schema.def.type !== "number")
-    return { kind: "text", maxLength: schema.maxLength ?? undefined, empty: wraps.length > 0 || !schema.minLength };
+    return {
+      kind: "text",
+      maxLength: schema.maxLength ?? undefined,
+      empty: wraps.length > 0 || !schema.minLength,
+    };
   return {
     kind: name.endsWith("Minor") ? "amount" : schema.isInt ? "whole" : "figure",
     maxLength: undefined,
     empty: wraps.length > 0,
   };
 }
-const isNullable = (deed: DeedName, name: string): boolean => bare(schemaAt(deed, name)).wraps.includes("nullable");
+const isNullable = (deed: DeedName, name: string): boolean =>
+  bare(schemaAt(deed, name)).wraps.includes("nullable");
 
 const READ = {
   amount: { read: parseAmount, wrong: say("anAmountSuchAs1250") },
-  whole: { read: (text: string) => (Number.isInteger(readFigure(text)) ? readFigure(text) : null), wrong: say("aWholeNumber") },
+  whole: {
+    read: (text: string) => (Number.isInteger(readFigure(text)) ? readFigure(text) : null),
+    wrong: say("aWholeNumber"),
+  },
   figure: { read: readFigure, wrong: say("digitsOnlySuchAs371") },
 };
 
 /** What a schema found, as words that stand under a field; money is typed in whole units, and its limits are too. */
 const words = (kind: FieldRule["kind"], { code, message, maximum }: Issue): string =>
-  kind === "amount" && code === "too_big" ? say("atMostAmount", { amount: typedAmount(Number(maximum)) }) : findingWords(message);
+  kind === "amount" && code === "too_big"
+    ? say("atMostAmount", { amount: typedAmount(Number(maximum)) })
+    : findingWords(message);
 
 /** A field's text as the value that its schema wants, or what is wrong with it; nothing where an empty one is left out. */
 function readField(deed: DeedName, name: string, text: string): { value?: unknown; wrong?: string } {
@@ -133,7 +143,8 @@ export function readTyped<D extends DeedName>(
   const input: Record<string, unknown> = { ...rest };
   const wrong: Record<string, string> = {};
   for (const [name, text = ""] of Object.entries(typed)) {
-    const read = text.trim() === "" && name in emptyIs ? { value: emptyIs[name as never] } : readField(deed, name, text);
+    const read =
+      text.trim() === "" && name in emptyIs ? { value: emptyIs[name as never] } : readField(deed, name, text);
     if (read.wrong !== undefined) wrong[name] = read.wrong;
     else if (read.value !== undefined) input[name] = read.value;
   }

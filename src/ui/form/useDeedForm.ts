@@ -41,7 +41,9 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     mode: "onTouched",
     resolver: (typed) => {
       // what no field of this form holds is the server's to refuse
-      const lacks = needed.filter((name) => (typed[name] ?? "").trim() === "").map((name) => [name, say("isMissing")] as const);
+      const lacks = needed
+        .filter((name) => (typed[name] ?? "").trim() === "")
+        .map((name) => [name, say("isMissing")] as const);
       const wrong = [...Object.entries(read(typed).wrong).filter(([name]) => name in typed), ...lacks];
       const errors = Object.fromEntries(wrong.map(([name, message]) => [name, { type: "schema", message }]));
       return wrong.length > 0 ? { values: {}, errors } : { values: typed, errors: {} };
@@ -66,14 +68,19 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     problem: act.problem,
     clear: act.clear,
     /** writes into a field, as when a choice elsewhere says what it should hold */
-    set: (name: keyof F & string, text: string) => setValue(name as string, text, { shouldDirty: true, shouldValidate: true }),
+    set: (name: keyof F & string, text: string) =>
+      setValue(name as string, text, { shouldDirty: true, shouldValidate: true }),
     /** back to what the fields began with, or to other texts */
-    again: (texts: Partial<Record<keyof F, string>> = {}) => reset({ ...start, ...texts } as Record<string, string>),
+    again: (texts: Partial<Record<keyof F, string>> = {}) =>
+      reset({ ...start, ...texts } as Record<string, string>),
   };
 }
 
 /** What a field needs of its form. */
-export type DeedForm<N extends string> = Pick<ReturnType<typeof useDeedForm>, "deed" | "control" | "mayBeEmpty" | "needed"> & {
+export type DeedForm<N extends string> = Pick<
+  ReturnType<typeof useDeedForm>,
+  "deed" | "control" | "mayBeEmpty" | "needed"
+> & {
   now: (name: N) => string;
 };
 

@@ -25,13 +25,18 @@ export function BenchStrip({
   canWork: boolean;
 }) {
   const path = usePathname();
-  const [polled, setPolled] = useState<{ from: TrayCard[]; trays: TrayCard[]; waits: WaitView[] } | null>(null);
+  const [polled, setPolled] = useState<{ from: TrayCard[]; trays: TrayCard[]; waits: WaitView[] } | null>(
+    null,
+  );
   useEffect(() => {
     const look = async () => {
       // a wait calls out on a hidden page too, so the waits are asked for there as well
       const response = await fetch("/api/bench").catch(() => null);
       if (response?.ok)
-        setPolled({ from: initial, ...((await response.json()) as { value: { trays: TrayCard[]; waits: WaitView[] } }).value });
+        setPolled({
+          from: initial,
+          ...((await response.json()) as { value: { trays: TrayCard[]; waits: WaitView[] } }).value,
+        });
     };
     const timer = setInterval(() => void look(), REFRESH_MS);
     return () => clearInterval(timer);
@@ -46,7 +51,10 @@ export function BenchStrip({
   useEffect(() => {
     // what stands at the bottom of a page stands above the strip, however high its timers make it
     const watch = new ResizeObserver(([e]) =>
-      document.documentElement.style.setProperty("--bench-edge", `${Math.round(e!.borderBoxSize[0]!.blockSize)}px`),
+      document.documentElement.style.setProperty(
+        "--bench-edge",
+        `${Math.round(e!.borderBoxSize[0]!.blockSize)}px`,
+      ),
     );
     if (edge.current) watch.observe(edge.current);
     return () => watch.disconnect();
@@ -86,7 +94,9 @@ export function BenchStrip({
               <b>{n}</b>
               <span>
                 <strong>{card.tag}</strong>
-                <small>{waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}</small>
+                <small>
+                  {waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}
+                </small>
               </span>
             </Link>
           );

@@ -18,15 +18,30 @@ const ACTIONS: (Option & { words: string })[] = [
   { words: say("takeInNewUnitIntake"), href: "/units/new", title: say("takeInAUnit"), detail: say("intake") },
   { words: say("benchHomeTrays"), href: "/", title: say("bench"), detail: say("traysWhatIsNext") },
   { words: say("unitsListAll"), href: "/units", title: say("units"), detail: say("list") },
-  { words: say("partsShelfStockBatchReceive"), href: "/parts", title: say("parts"), detail: say("shelfBatchesReceive") },
+  {
+    words: say("partsShelfStockBatchReceive"),
+    href: "/parts",
+    title: say("parts"),
+    detail: say("shelfBatchesReceive"),
+  },
   {
     words: say("catalogueFitPartSubstitute"),
     href: "/parts?tab=catalogue",
     title: say("catalogue"),
     detail: say("partsAndWhereTheyFit"),
   },
-  { words: say("donorsStripHarvest"), href: "/parts?tab=donors", title: say("donors"), detail: say("whatCanBeHadFromEach") },
-  { words: say("planAllocationBacklog"), href: "/parts?tab=plan", title: say("plan"), detail: say("mendStripBuyKeep") },
+  {
+    words: say("donorsStripHarvest"),
+    href: "/parts?tab=donors",
+    title: say("donors"),
+    detail: say("whatCanBeHadFromEach"),
+  },
+  {
+    words: say("planAllocationBacklog"),
+    href: "/parts?tab=plan",
+    title: say("plan"),
+    detail: say("mendStripBuyKeep"),
+  },
   {
     words: say("toBuyOrderReorderBasket"),
     href: "/parts?tab=buy",
@@ -39,17 +54,42 @@ const ACTIONS: (Option & { words: string })[] = [
     title: say("after"),
     detail: say("toHandOverCoversReturns"),
   },
-  { words: say("labelsPrintCodeSheet"), href: "/labels", title: say("labels"), detail: say("unitsTraysPartsBatchesDonors") },
-  { words: say("buyingBidListingLotSeller"), href: "/buying", title: say("buying"), detail: say("bidsLotsSellers") },
-  { words: say("resultsForecastMarginRecord"), href: "/results", title: say("results"), detail: say("forecastAgainstFact") },
-  { words: say("flowWaitingCumulativeReport"), href: "/results/flow", title: say("flow"), detail: say("whereUnitsWait") },
+  {
+    words: say("labelsPrintCodeSheet"),
+    href: "/labels",
+    title: say("labels"),
+    detail: say("unitsTraysPartsBatchesDonors"),
+  },
+  {
+    words: say("buyingBidListingLotSeller"),
+    href: "/buying",
+    title: say("buying"),
+    detail: say("bidsLotsSellers"),
+  },
+  {
+    words: say("resultsForecastMarginRecord"),
+    href: "/results",
+    title: say("results"),
+    detail: say("forecastAgainstFact"),
+  },
+  {
+    words: say("flowWaitingCumulativeReport"),
+    href: "/results/flow",
+    title: say("flow"),
+    detail: say("whereUnitsWait"),
+  },
   {
     words: say("returnsHoldingSurvivalReport"),
     href: "/results/returns",
     title: say("returns"),
     detail: say("howLongMendsHold"),
   },
-  { words: say("routesCatalogueOddsPricesRules"), href: "/routes", title: say("routes"), detail: say("oddsPricesRules") },
+  {
+    words: say("routesCatalogueOddsPricesRules"),
+    href: "/routes",
+    title: say("routes"),
+    detail: say("oddsPricesRules"),
+  },
   { words: say("modelsProfiles"), href: "/models", title: say("models"), detail: say("profiles") },
   {
     words: say("learnControllerMapping"),
@@ -115,10 +155,18 @@ export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray:
     if (query.length < 2) return;
     const abort = new AbortController();
     const look = async () => {
-      const response = await fetch(`/api/search?q=${encodeURIComponent(query)}`, { signal: abort.signal }).catch(() => null);
+      const response = await fetch(`/api/search?q=${encodeURIComponent(query)}`, {
+        signal: abort.signal,
+      }).catch(() => null);
       if (!response?.ok) return;
       const found = ((await response.json()) as { value: UnitLine[] }).value;
-      setUnits(found.map((u) => ({ href: `/units/${u.tag}`, title: `${u.tag}  ${u.model}`, detail: NEXT_WORDS[u.nextAction] })));
+      setUnits(
+        found.map((u) => ({
+          href: `/units/${u.tag}`,
+          title: `${u.tag}  ${u.model}`,
+          detail: NEXT_WORDS[u.nextAction],
+        })),
+      );
     };
     const timer = setTimeout(() => void look(), 120);
     return () => {

@@ -84,7 +84,14 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
   useScanner((text) => command.current?.scan(text));
 
   return (
-    <Box sx={{ minHeight: "100vh", display: "grid", gridTemplateRows: "auto 1fr auto", gridTemplateColumns: "minmax(0, 1fr)" }}>
+    <Box
+      sx={{
+        minHeight: "100vh",
+        display: "grid",
+        gridTemplateRows: "auto 1fr auto",
+        gridTemplateColumns: "minmax(0, 1fr)",
+      }}
+    >
       <Box component="header">
         {practice && <PracticeBar />}
         <Box
@@ -102,7 +109,13 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
           <Box
             component={Link}
             href="/"
-            sx={{ fontWeight: 800, fontSize: "1.25rem", textDecoration: "none", color: "text.primary", mr: 1 }}
+            sx={{
+              fontWeight: 800,
+              fontSize: "1.25rem",
+              textDecoration: "none",
+              color: "text.primary",
+              mr: 1,
+            }}
           >
             {say("birdcage")}
           </Box>
@@ -113,7 +126,9 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
               </Link>
             ))}
           </Box>
-          <Box sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}>
+          <Box
+            sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}
+          >
             <CommandField ref={command} onTray={toTray} />
           </Box>
           {person.role !== "viewer" && (
@@ -173,7 +188,10 @@ function SchemeToggle() {
   const dark = (mode === "system" ? systemMode : mode) === "dark";
   return (
     <Tooltip title={dark ? say("light") : say("dark")}>
-      <IconButton aria-label={dark ? say("switchToLight") : say("switchToDark")} onClick={() => setMode(dark ? "light" : "dark")}>
+      <IconButton
+        aria-label={dark ? say("switchToLight") : say("switchToDark")}
+        onClick={() => setMode(dark ? "light" : "dark")}
+      >
         {dark ? <LightModeOutlined /> : <DarkModeOutlined />}
       </IconButton>
     </Tooltip>

@@ -36,7 +36,10 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>{say("keys")}</DialogTitle>
       <DialogContent>
-        <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: 1, columnGap: 2, m: 0 }}>
+        <Box
+          component="dl"
+          sx={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: 1, columnGap: 2, m: 0 }}
+        >
           {KEYS.map(([key, what]) => (
             <Box key={key} sx={{ display: "contents" }}>
               <Box component="dt">

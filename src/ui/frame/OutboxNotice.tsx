@@ -6,7 +6,17 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 
-import { beginOutbox, discard, isMine, keep, type Maker, onOutboxChange, sendOne, type Waiting, waiting } from "@/browser/outbox";
+import {
+  beginOutbox,
+  discard,
+  isMine,
+  keep,
+  type Maker,
+  onOutboxChange,
+  sendOne,
+  type Waiting,
+  waiting,
+} from "@/browser/outbox";
 import type { Role } from "@/contract/roles";
 import { personName } from "@/text/names";
 import { refusalText } from "@/text/deed/refusals";
@@ -110,7 +120,10 @@ function noticeOf(item: Waiting, ours: boolean, signedOut: boolean): string {
         signedOut: signedOut ? say("untilYouSignInAgain") : say("untilTheServerAnswers"),
       });
     case "refused":
-      return say("tagTheRecordingWasRefusedAnd", { tag: item.tag, problem: item.problem ? refusalText(item.problem) : "" });
+      return say("tagTheRecordingWasRefusedAnd", {
+        tag: item.tag,
+        problem: item.problem ? refusalText(item.problem) : "",
+      });
   }
 }
 

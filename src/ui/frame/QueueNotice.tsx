@@ -106,7 +106,10 @@ export function QueueNotice({
           }
         >
           {say("waitingInThisBrowserHeld", {
-            waiting: waiting.length === 1 ? "1 change waits" : say("waitingChangesWait", { waiting: waiting.length }),
+            waiting:
+              waiting.length === 1
+                ? "1 change waits"
+                : say("waitingChangesWait", { waiting: waiting.length }),
             held: held === "away" ? say("theWorkshopIsOutOfReach3") : say("signInAgainAsYourselfAnd"),
           })}
         </Alert>

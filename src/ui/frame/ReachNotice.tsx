@@ -20,7 +20,8 @@ export function ReachNotice() {
     // to follow a link now would end at the browser's own error page, and what was typed would be gone
     const stay = (event: MouseEvent) => {
       const link = event.target instanceof Element ? event.target.closest("a[href]") : null;
-      if (!link || link.getAttribute("target") === "_blank" || !link.getAttribute("href")!.startsWith("/")) return;
+      if (!link || link.getAttribute("target") === "_blank" || !link.getAttribute("href")!.startsWith("/"))
+        return;
       event.preventDefault();
       event.stopPropagation();
     };

@@ -13,7 +13,15 @@ import { clockText, isOver } from "./waits";
 import { say } from "@/words/frame";
 
 /** What soaks, dries, cures and charges, with its time left; what is over stands first and calls until somebody has seen it. */
-export function WaitsBar({ waits, now, canWork }: { waits: WaitView[]; now: number | null; canWork: boolean }) {
+export function WaitsBar({
+  waits,
+  now,
+  canWork,
+}: {
+  waits: WaitView[];
+  now: number | null;
+  canWork: boolean;
+}) {
   const sorted = [...waits].sort((a, b) => Date.parse(a.endsAt) - Date.parse(b.endsAt));
   return (
     <Box
@@ -59,7 +67,12 @@ function Wait({ wait, now, canWork }: { wait: WaitView; now: number | null; canW
     >
       <Box
         component="span"
-        sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.25rem", color: over ? "caution.main" : "text.primary" }}
+        sx={{
+          fontFamily: FIGURES,
+          fontWeight: 700,
+          fontSize: "1.25rem",
+          color: over ? "caution.main" : "text.primary",
+        }}
         suppressHydrationWarning
       >
         {over ? say("over") : clockText(wait, now)}

@@ -22,7 +22,8 @@ export function useNow(running: boolean): number | null {
   return now;
 }
 
-export const isOver = (w: WaitView, now: number | null): boolean => now !== null && Date.parse(w.endsAt) <= now;
+export const isOver = (w: WaitView, now: number | null): boolean =>
+  now !== null && Date.parse(w.endsAt) <= now;
 
 /** "1:23:45", "4:05" or "over". */
 export function clockText(w: WaitView, now: number | null): string {
@@ -53,7 +54,10 @@ export function useCallOuts(waits: readonly WaitView[], now: number | null): voi
     for (const w of waits)
       if (isOver(w, now) && now - (called.current.get(w.id) ?? -Infinity) >= AGAIN_MS) {
         called.current.set(w.id, now);
-        callOut(say("overWhat", { what: w.what }), w.tag ? `${w.tag}${w.tray ? say("trayTray", { tray: w.tray }) : ""}` : "");
+        callOut(
+          say("overWhat", { what: w.what }),
+          w.tag ? `${w.tag}${w.tray ? say("trayTray", { tray: w.tray }) : ""}` : "",
+        );
       }
   }, [waits, now]);
   useEffect(() => {

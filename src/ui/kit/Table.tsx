@@ -23,7 +23,14 @@ export function Table({
           borderCollapse: "collapse",
           width: "100%",
           minWidth,
-          "& td, & th": { py: 0.6, pr: 2, textAlign: "left", borderTop: 1, borderColor: "divider", verticalAlign: "top" },
+          "& td, & th": {
+            py: 0.6,
+            pr: 2,
+            textAlign: "left",
+            borderTop: 1,
+            borderColor: "divider",
+            verticalAlign: "top",
+          },
           "& th": { borderTop: 0, color: "text.secondary", fontWeight: 600, fontSize: "0.85rem" },
         }}
       >
@@ -42,7 +49,10 @@ export function Table({
 
 export function Figure({ children, big = false }: { children: ReactNode; big?: boolean }) {
   return (
-    <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: big ? "2rem" : "1.05rem", lineHeight: 1.1 }}>
+    <Box
+      component="span"
+      sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: big ? "2rem" : "1.05rem", lineHeight: 1.1 }}
+    >
       {children}
     </Box>
   );

@@ -7,7 +7,12 @@ import { useKeys, useScanner, useScanTaker } from "./keys";
 const did: string[] = [];
 const scanned: string[] = [];
 function Page({ taker = () => false }: { taker?: (text: string) => boolean }) {
-  useKeys({ n: () => did.push("n"), b: () => did.push("b"), " ": () => did.push("space"), "alt+3": () => did.push("tray 3") });
+  useKeys({
+    n: () => did.push("n"),
+    b: () => did.push("b"),
+    " ": () => did.push("space"),
+    "alt+3": () => did.push("tray 3"),
+  });
   useScanner((text) => scanned.push(text));
   useScanTaker(taker);
   return (
@@ -21,7 +26,11 @@ function Page({ taker = () => false }: { taker?: (text: string) => boolean }) {
 let now = 1000;
 function press(
   key: string,
-  { after = 200, on = document.body as Element, ...more }: KeyboardEventInit & { after?: number; on?: Element } = {},
+  {
+    after = 200,
+    on = document.body as Element,
+    ...more
+  }: KeyboardEventInit & { after?: number; on?: Element } = {},
 ) {
   now += after;
   const event = new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true, ...more });
@@ -29,7 +38,8 @@ function press(
   const goesOn = on.dispatchEvent(event);
   if (goesOn && key.length === 1 && on instanceof HTMLInputElement) on.value += key;
 }
-const scan = (text: string, on?: Element) => [...text, "Enter"].forEach((key) => press(key, { after: 4, ...(on ? { on } : {}) }));
+const scan = (text: string, on?: Element) =>
+  [...text, "Enter"].forEach((key) => press(key, { after: 4, ...(on ? { on } : {}) }));
 const later = () => act(() => void jest.advanceTimersByTime(500));
 
 beforeEach(() => {

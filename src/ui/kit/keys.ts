@@ -42,7 +42,8 @@ const inDialog = (target: EventTarget | null) =>
   target instanceof HTMLElement && target.closest("[role=dialog],[role=menu],[role=listbox]") !== null;
 
 function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): void {
-  const prototype = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype;
+  const prototype =
+    field instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype;
   Object.getOwnPropertyDescriptor(prototype, "value")!.set!.call(field, value);
   field.dispatchEvent(new Event("input", { bubbles: true }));
 }
@@ -56,7 +57,12 @@ const takeBack = () => {
   waiting.clear();
 };
 
-type Burst = { text: string; last: number; field: HTMLInputElement | HTMLTextAreaElement | null; value: string };
+type Burst = {
+  text: string;
+  last: number;
+  field: HTMLInputElement | HTMLTextAreaElement | null;
+  value: string;
+};
 
 /** Who takes a scan before the command field does: the page that stands open, the newest first. True when it was for them. */
 const takers: ((text: string) => boolean)[] = [];

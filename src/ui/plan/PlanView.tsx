@@ -3,7 +3,13 @@
 import { memo, type PointerEvent } from "react";
 
 import type { Mark } from "@/contract/intake";
-import { controlsOf, functionsOf, type ModelProfile, placeName, type ProfileControl } from "@/core/profile/profile";
+import {
+  controlsOf,
+  functionsOf,
+  type ModelProfile,
+  placeName,
+  type ProfileControl,
+} from "@/core/profile/profile";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
 import { codeWords } from "@/words/codes";
@@ -42,7 +48,17 @@ const BODY = "var(--mui-palette-bench-paper)";
 const FACE = "var(--mui-palette-background-paper)";
 const SIGNAL = "var(--mui-palette-primary-main)";
 
-function ControlShape({ c, fill, stroke, width }: { c: ProfileControl; fill: string; stroke: string; width: number }) {
+function ControlShape({
+  c,
+  fill,
+  stroke,
+  width,
+}: {
+  c: ProfileControl;
+  fill: string;
+  stroke: string;
+  width: number;
+}) {
   const { x, y } = c.at;
   const style = { fill, stroke, strokeWidth: width };
   if (c.kind === "stick")
@@ -64,12 +80,26 @@ function ControlShape({ c, fill, stroke, width }: { c: ProfileControl; fill: str
       />
     );
   if (c.shape === "ring")
-    return <circle cx={x} cy={y} r={c.width / 2} fill="none" stroke={stroke} strokeWidth={width} strokeDasharray="3 1.6" />;
+    return (
+      <circle
+        cx={x}
+        cy={y}
+        r={c.width / 2}
+        fill="none"
+        stroke={stroke}
+        strokeWidth={width}
+        strokeDasharray="3 1.6"
+      />
+    );
   if (c.shape === "round") return <circle cx={x} cy={y} r={c.width / 2} {...style} />;
   if (c.shape === "wedge")
-    return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={1.4} {...style} />;
+    return (
+      <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={1.4} {...style} />
+    );
   const rx = c.shape === "paddle" ? 3 : Math.min(c.width, c.height) / 2;
-  return <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={rx} {...style} />;
+  return (
+    <rect x={x - c.width / 2} y={y - c.height / 2} width={c.width} height={c.height} rx={rx} {...style} />
+  );
 }
 
 /** A ring shares its middle with a stick: its mark sits on the ring's lower edge. */
@@ -79,7 +109,18 @@ const markPlace = (c: ProfileControl) =>
     : { x: c.at.x, y: c.at.y, r: c.kind === "stick" ? 3.6 : 2.7 };
 
 export const PlanView = memo(function PlanView(props: Props) {
-  const { profile, revision, states = {}, selected, active = {}, onPick, marks = [], onPlace, label, plain } = props;
+  const {
+    profile,
+    revision,
+    states = {},
+    selected,
+    active = {},
+    onPick,
+    marks = [],
+    onPlace,
+    label,
+    plain,
+  } = props;
   const { width, height, outlines } = profile.plan;
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
   const functions = functionsOf(profile, revision).filter((f) => f.at);
@@ -109,7 +150,11 @@ export const PlanView = memo(function PlanView(props: Props) {
       ))}
       {!plain &&
         functions.map((f) => (
-          <g key={f.id} onClick={onPick && (() => onPick(f.id))} style={{ cursor: onPick ? "pointer" : undefined }}>
+          <g
+            key={f.id}
+            onClick={onPick && (() => onPick(f.id))}
+            style={{ cursor: onPick ? "pointer" : undefined }}
+          >
             <title>{`${f.name}: ${STATE_WORDS[states[f.id] ?? "untested"]}`}</title>
             <rect
               x={f.at!.x - 2}

@@ -21,7 +21,11 @@ export default async function AccountPage() {
       <Account name={actor.name} role={actor.role} />
       <Sessions sessions={await sessionsOf(houseDatabase(), actor)} shop={settings} />
       {actor.role !== "viewer" && (
-        <Calendars feeds={await feedsOf(houseDatabase(), actor.id)} address={await publicAddress()} shop={settings} />
+        <Calendars
+          feeds={await feedsOf(houseDatabase(), actor.id)}
+          address={await publicAddress()}
+          shop={settings}
+        />
       )}
     </>
   );

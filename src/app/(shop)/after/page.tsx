@@ -24,6 +24,14 @@ export default async function AfterPage() {
     recentSales(db, SHOWN),
   ]);
   return (
-    <After counts={counts} ready={ready} ending={ending} returns={returns} sales={sales} soonDays={SOON_DAYS} shop={settings} />
+    <After
+      counts={counts}
+      ready={ready}
+      ending={ending}
+      returns={returns}
+      sales={sales}
+      soonDays={SOON_DAYS}
+      shop={settings}
+    />
   );
 }

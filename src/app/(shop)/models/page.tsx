@@ -12,6 +12,9 @@ export default async function ModelsPage() {
   const actor = await pagePerson();
   const models = await listModels(database());
   return (
-    <ModelList models={models.map((m) => ({ key: m.key, version: m.version, body: m.body }))} canWork={actor.role !== "viewer"} />
+    <ModelList
+      models={models.map((m) => ({ key: m.key, version: m.version, body: m.body }))}
+      canWork={actor.role !== "viewer"}
+    />
   );
 }

@@ -12,7 +12,11 @@ import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("results") };
 
-export default async function ResultsPage({ searchParams }: { searchParams: Promise<Record<string, unknown>> }) {
+export default async function ResultsPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, unknown>>;
+}) {
   await pagePerson();
   const db = database();
   const { settings } = await loadSettings(db);

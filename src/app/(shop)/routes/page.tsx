@@ -25,7 +25,13 @@ export default async function RoutesPage() {
   );
   return (
     <>
-      <RouteCatalogue key={version} routes={routes} version={version} record={record} canEdit={actor.role === "lead"} />
+      <RouteCatalogue
+        key={version}
+        routes={routes}
+        version={version}
+        record={record}
+        canEdit={actor.role === "lead"}
+      />
       <ModelMoneyForm models={money} routes={routes} shop={settings} canEdit={actor.role === "lead"} />
     </>
   );

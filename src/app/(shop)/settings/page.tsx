@@ -19,7 +19,9 @@ export default async function SettingsPage() {
   const { settings, version } = await loadSettings(database());
   const words = await loadLexicon(database());
   const tools = await loadTools(database());
-  const bits = (await listModels(database())).flatMap((m) => (m.body.guide?.fasteners ?? []).map((f) => bitId(f.drive, f.size)));
+  const bits = (await listModels(database())).flatMap((m) =>
+    (m.body.guide?.fasteners ?? []).map((f) => bitId(f.drive, f.size)),
+  );
   return (
     <>
       <ShopSettings key={version} settings={settings} version={version} />

@@ -51,7 +51,11 @@ async function post(request: Request): Promise<Response> {
   const folder = await mkdtemp(join(tmpdir(), "birdcage-archive-"));
   const path = join(folder, "sent.zip");
   try {
-    await pipeline(Readable.fromWeb(request.body as WebStream<Uint8Array>), upTo(MAX_ARCHIVE_BYTES), createWriteStream(path));
+    await pipeline(
+      Readable.fromWeb(request.body as WebStream<Uint8Array>),
+      upTo(MAX_ARCHIVE_BYTES),
+      createWriteStream(path),
+    );
     const value = await readArchive(houseDatabase(), path);
     // the lead may stand in the archive under another id: the session follows the name
     const actor = await personByName(houseDatabase(), who.actor.name);

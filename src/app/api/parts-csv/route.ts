@@ -14,7 +14,11 @@ async function get(request: Request): Promise<Response> {
   if (!kind) return refusal({ code: "not-found", what: say("list") });
   const { value: catalogue } = await loadCatalogue(database());
   const text =
-    kind === "parts" ? partsCsv(catalogue) : kind === "offers" ? offersCsv(catalogue) : stockCsv(await stockRows(database()));
+    kind === "parts"
+      ? partsCsv(catalogue)
+      : kind === "offers"
+        ? offersCsv(catalogue)
+        : stockCsv(await stockRows(database()));
   return csvFile(text, `${kind}.csv`);
 }
 

@@ -17,13 +17,27 @@ async function post(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!query.success) return refusal({ code: "bad-input", issues: [{ path: "unit", message: say("sayWhichUnitThePictureIs") }] });
+  if (!query.success)
+    return refusal({
+      code: "bad-input",
+      issues: [{ path: "unit", message: say("sayWhichUnitThePictureIs") }],
+    });
   const body = await bodyUpTo(request, MAX_PHOTO_BYTES);
   if (body === null)
-    return refusal({ code: "too-large", limit: say("mAXPHOTOBYTESMB", { mAXPHOTOBYTES: MAX_PHOTO_BYTES / 1024 / 1024 }) });
+    return refusal({
+      code: "too-large",
+      limit: say("mAXPHOTOBYTESMB", { mAXPHOTOBYTES: MAX_PHOTO_BYTES / 1024 / 1024 }),
+    });
   return answer({
     ok: true,
-    value: await storePhoto(database(), who.actor, query.data.unit, query.data.caption, body, query.data.step ?? null),
+    value: await storePhoto(
+      database(),
+      who.actor,
+      query.data.unit,
+      query.data.caption,
+      body,
+      query.data.step ?? null,
+    ),
   });
 }
 

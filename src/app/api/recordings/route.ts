@@ -14,7 +14,8 @@ async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;
   const sent = sentSchema.safeParse(parse(request.headers.get("x-recording")));
-  if (sent.success && sent.data.by !== undefined && sent.data.by !== who.actor.id) return refusal({ code: "other-person" });
+  if (sent.success && sent.data.by !== undefined && sent.data.by !== who.actor.id)
+    return refusal({ code: "other-person" });
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   if (!sent.success)
     return refusal({
@@ -23,11 +24,17 @@ async function post(request: Request): Promise<Response> {
     });
   const body = await bodyUpTo(request, MAX_UPLOAD_BYTES);
   if (body === null)
-    return refusal({ code: "too-large", limit: say("mAXUPLOADBYTESMB", { mAXUPLOADBYTES: MAX_UPLOAD_BYTES / 1024 / 1024 }) });
+    return refusal({
+      code: "too-large",
+      limit: say("mAXUPLOADBYTESMB", { mAXUPLOADBYTES: MAX_UPLOAD_BYTES / 1024 / 1024 }),
+    });
   const { by: _by, practice, ...head } = sent.data;
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });
   try {
-    return answer({ ok: true, value: await storeRecording(database(), who.actor, head, body, request.signal) });
+    return answer({
+      ok: true,
+      value: await storeRecording(database(), who.actor, head, body, request.signal),
+    });
   } catch (error) {
     if (error instanceof Stopped) return new Response(null, { status: 499 }); // nobody is there to read it
     throw error;

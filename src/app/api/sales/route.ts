@@ -32,7 +32,18 @@ async function get(request: Request): Promise<Response> {
   if (list === "sales")
     return csvFile(
       spreadsheetCsv(
-        ["tag", "model", "kind", "channel", "price", "fees", "handed_on", "grade", "warranty_until", "parts_warranty_until"],
+        [
+          "tag",
+          "model",
+          "kind",
+          "channel",
+          "price",
+          "fees",
+          "handed_on",
+          "grade",
+          "warranty_until",
+          "parts_warranty_until",
+        ],
         (await allSales(database())).map((s) => [
           s.tag,
           s.model,

@@ -12,7 +12,10 @@ async function post(request: Request): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   const input = inputSchema.safeParse(await jsonBody(request, 4096));
   if (!input.success)
-    return refusal({ code: "bad-input", issues: [{ path: "name", message: say("typeYourNameAndYourPassword") }] });
+    return refusal({
+      code: "bad-input",
+      issues: [{ path: "name", message: say("typeYourNameAndYourPassword") }],
+    });
   const result = await signIn(houseDatabase(), input.data.name, input.data.password, addressOf(request));
   if (!result.ok)
     return Response.json(

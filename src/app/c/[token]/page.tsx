@@ -16,6 +16,11 @@ export default async function CertificatePage({ params }: { params: Promise<{ to
   if (!certificate) notFound();
   const { settings } = await loadSettings(houseDatabase());
   return (
-    <Certificate certificate={certificate} address={`/c/${token}`} shop={settings} signedIn={(await currentPerson()) !== null} />
+    <Certificate
+      certificate={certificate}
+      address={`/c/${token}`}
+      shop={settings}
+      signedIn={(await currentPerson()) !== null}
+    />
   );
 }

@@ -7,7 +7,9 @@ import { say } from "@/words/frame";
 async function get(_request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
   const calendar = await calendarOf(houseDatabase(), (await params).token);
   if (calendar === null) return new Response(say("thereIsNoCalendarAtThis"), { status: 404 });
-  return new Response(calendar, { headers: { "Content-Type": "text/calendar; charset=utf-8", "Cache-Control": "no-store" } });
+  return new Response(calendar, {
+    headers: { "Content-Type": "text/calendar; charset=utf-8", "Cache-Control": "no-store" },
+  });
 }
 
 export const GET = route("GET calendar/[token]", get);

@@ -7,7 +7,10 @@ import { loadSettings } from "@/features/settings/settings";
 import { CustomerQuestion } from "@/features/questions/ui/CustomerQuestion";
 import { say } from "@/words/frame";
 
-export const metadata: Metadata = { title: say("aQuestionAboutYourController"), robots: { index: false, follow: false } };
+export const metadata: Metadata = {
+  title: say("aQuestionAboutYourController"),
+  robots: { index: false, follow: false },
+};
 
 export default async function QuestionPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;
@@ -15,5 +18,11 @@ export default async function QuestionPage({ params }: { params: Promise<{ token
   if (!question) notFound();
   const { settings } = await loadSettings(houseDatabase());
   const { locale, timeZone, currency, shopName, town } = settings;
-  return <CustomerQuestion question={question} token={token} shop={{ locale, timeZone, currency, shopName, town }} />;
+  return (
+    <CustomerQuestion
+      question={question}
+      token={token}
+      shop={{ locale, timeZone, currency, shopName, town }}
+    />
+  );
 }

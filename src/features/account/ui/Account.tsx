@@ -42,7 +42,13 @@ export function Account({ name, role }: { name: string; role: Role }) {
         {name}, {ROLE_NAMES[role]}
       </Typography>
       <Typography color="text.secondary">{say("aNewPasswordEndsEveryOther")}</Typography>
-      <TypedField form={form} name="current" label={say("currentPassword")} type="password" autoComplete="current-password" />
+      <TypedField
+        form={form}
+        name="current"
+        label={say("currentPassword")}
+        type="password"
+        autoComplete="current-password"
+      />
       <TypedField
         form={form}
         name="next"

@@ -24,7 +24,9 @@ export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Se
       <Typography component="h2" variant="h2">
         {say("whereYouAreSignedIn")}
       </Typography>
-      <Typography color="text.secondary">{say("aSessionThatNobodyUsesEnds", { idleHours: shop.idleHours })}</Typography>
+      <Typography color="text.secondary">
+        {say("aSessionThatNobodyUsesEnds", { idleHours: shop.idleHours })}
+      </Typography>
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {sessions.map((s) => (
           <Box
@@ -43,7 +45,10 @@ export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Se
             <Box sx={{ flex: 1, minWidth: 220 }}>
               <b>{browserWords(s.agent)}</b> {say("atAddress", { address: s.address })}
               <Box sx={{ color: "text.secondary" }}>
-                {say("sinceAtLastUsedSeenAt", { at: dayAndTime(s.at, shop), seenAt: dayAndTime(s.seenAt, shop) })}
+                {say("sinceAtLastUsedSeenAt", {
+                  at: dayAndTime(s.at, shop),
+                  seenAt: dayAndTime(s.seenAt, shop),
+                })}
               </Box>
             </Box>
             {s.own ? (

@@ -32,7 +32,11 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
         <Typography component="h1" variant="h1">
           {say("afterTheBench")}
         </Typography>
-        <BigFigure value={counts.ready} label={say("releasedStillHere")} detail={say("handEachOverCoverRunsFrom")} />
+        <BigFigure
+          value={counts.ready}
+          label={say("releasedStillHere")}
+          detail={say("handEachOverCoverRunsFrom")}
+        />
         <BigFigure
           value={counts.ending}
           label={say("coversEndWithinSoonDaysDays", { soonDays })}
@@ -50,7 +54,10 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
         csv="listings"
         empty={ready.length === 0 && say("nothingWaitsWhatWasReleased")}
       >
-        <Table label={say("readyToGo")} heads={[say("unit"), say("model"), say("grade"), say("price"), say("released")]}>
+        <Table
+          label={say("readyToGo")}
+          heads={[say("unit"), say("model"), say("grade"), say("price"), say("released")]}
+        >
           {ready.map((r) => (
             <tr key={r.tag}>
               <td>
@@ -73,7 +80,13 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
       >
         <Table
           label={say("coverEndsSoon")}
-          heads={[say("unit"), say("model"), say("handedOver"), say("theUnitUntil"), say("itsFittedPartsUntil")]}
+          heads={[
+            say("unit"),
+            say("model"),
+            say("handedOver"),
+            say("theUnitUntil"),
+            say("itsFittedPartsUntil"),
+          ]}
         >
           {ending.map((s) => (
             <tr key={s.tag}>
@@ -91,7 +104,14 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
       <Part title={say("returns2")} empty={returns.length === 0 && say("nothingCameBack")}>
         <Table
           label={say("returns2")}
-          heads={[say("unit"), say("whatTheySaid"), say("after"), say("covered"), say("pointsTo"), say("costSince")]}
+          heads={[
+            say("unit"),
+            say("whatTheySaid"),
+            say("after"),
+            say("covered"),
+            say("pointsTo"),
+            say("costSince"),
+          ]}
           minWidth={760}
         >
           {returns.map((r) => (
@@ -121,8 +141,15 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
           ))}
         </Table>
       </Part>
-      <Part title={say("handedOver")} csv="sales" empty={sales.length === 0 && say("nothingWasHandedOverYet")}>
-        <Table label={say("handedOver")} heads={[say("unit"), say("model"), say("how"), say("price"), say("fees"), say("on")]}>
+      <Part
+        title={say("handedOver")}
+        csv="sales"
+        empty={sales.length === 0 && say("nothingWasHandedOverYet")}
+      >
+        <Table
+          label={say("handedOver")}
+          heads={[say("unit"), say("model"), say("how"), say("price"), say("fees"), say("on")]}
+        >
           {sales.map((s) => (
             <tr key={s.tag + s.handedOn}>
               <td>

@@ -36,7 +36,8 @@ export function Archive({ empty }: { empty: boolean }) {
         ),
       );
     let reply = await ask();
-    if (reply && !reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword())) reply = await ask();
+    if (reply && !reply.ok && reply.problem.code === "confirm-password" && (await confirmPassword()))
+      reply = await ask();
     if (reply?.ok) setMade(reply.value as Made);
   };
   const send = async () => {

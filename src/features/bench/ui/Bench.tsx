@@ -37,7 +37,13 @@ export function Bench({
   shop: Settings;
 }) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" },
+        gap: 3,
+      }}
+    >
       <Box>
         <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
           {say("onTheBench")}
@@ -97,7 +103,11 @@ export function Bench({
             {view.reviews.map((r) => (
               <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
                 <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
-                {say("byReviewOnWhatFallsBackOn", { reviewOn: r.reviewOn, what: r.what, fallback: r.fallback })}
+                {say("byReviewOnWhatFallsBackOn", {
+                  reviewOn: r.reviewOn,
+                  what: r.what,
+                  fallback: r.fallback,
+                })}
               </Box>
             ))}
           </Column>
@@ -124,7 +134,14 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
   if (!card)
     return (
       <Box
-        sx={{ border: "2px dashed", borderColor: "divider", borderRadius: 1, minHeight: 168, p: 1.5, color: "text.secondary" }}
+        sx={{
+          border: "2px dashed",
+          borderColor: "divider",
+          borderRadius: 1,
+          minHeight: 168,
+          p: 1.5,
+          color: "text.secondary",
+        }}
       >
         <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1 }}>{n}</Box>
         {say("free")}
@@ -250,7 +267,10 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
               ? say("remindThem")
               : say("replyAwaited")}
       </Box>
-      <Box sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }} suppressHydrationWarning>
+      <Box
+        sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }}
+        suppressHydrationWarning
+      >
         {say("customerAskedHoursAgo", {
           customer: a.customer || say("customer"),
           hours: hours < 48 ? `${hours} h` : say("hoursDays", { hours: Math.round(hours / 24) }),
@@ -279,7 +299,9 @@ function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: bo
       }}
     >
       <Box sx={{ fontWeight: 700 }}>{unit.tag}</Box>
-      <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>{detail}</Box>
+      <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>
+        {detail}
+      </Box>
       <Box
         sx={{
           color: "text.secondary",

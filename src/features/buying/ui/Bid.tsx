@@ -48,7 +48,9 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const [margin, setMargin] = useState(typedAmount(wish.margin));
   const [loss, setLoss] = useState(String(Math.round(wish.loss * 100)));
   const asked = useDeferredValue(words);
-  const { value, fresh } = useAsked(base ? `${modelKey} ${asked}` : null, () => decider().listing({ ...base!, words: asked }));
+  const { value, fresh } = useAsked(base ? `${modelKey} ${asked}` : null, () =>
+    decider().listing({ ...base!, words: asked }),
+  );
   const prospect = value?.prospect ?? null;
   const carriageMinor = parseOptional(carriage);
   const priceMinor = price.trim() === "" ? null : parseAmount(price);
@@ -58,7 +60,14 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const best = ready ? highestBid(prospect, carriageMinor, marginMinor, lossShare / 100) : null;
   const save = (status: "watched" | "bought" | "passed") =>
     keep
-      .run({ profileKey: modelKey, words, seller, priceMinor: priceMinor ?? 0, carriageMinor: carriageMinor ?? 0, status })
+      .run({
+        profileKey: modelKey,
+        words,
+        seller,
+        priceMinor: priceMinor ?? 0,
+        carriageMinor: carriageMinor ?? 0,
+        status,
+      })
       .then((r) => {
         if (!r?.ok) return;
         setWords("");
@@ -66,10 +75,19 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
       });
   return (
     <Box
-      sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 1.7fr)" }, gap: 3 }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 1.7fr)" },
+        gap: 3,
+      }}
     >
       <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-        <TextField select label={say("model")} value={modelKey} onChange={(e) => router.push(`/buying?model=${e.target.value}`)}>
+        <TextField
+          select
+          label={say("model")}
+          value={modelKey}
+          onChange={(e) => router.push(`/buying?model=${e.target.value}`)}
+        >
           {view.models.map((m) => (
             <MenuItem key={m.key} value={m.key}>
               {m.name}
@@ -87,9 +105,26 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
           onChange={setWords}
           helperText={say("pasteThemAsTheyAreEmpty")}
         />
-        <BoundField deed="listing.keep" name="seller" label={say("seller")} value={seller} onChange={setSeller} />
-        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1.5 }}>
-          <Amount label={say("priceAskedCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
+        <BoundField
+          deed="listing.keep"
+          name="seller"
+          label={say("seller")}
+          value={seller}
+          onChange={setSeller}
+        />
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
+            gap: 1.5,
+          }}
+        >
+          <Amount
+            label={say("priceAskedCurrency", { currency: shop.currency })}
+            value={price}
+            onChange={setPrice}
+            optional
+          />
           <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
           <Amount label={say("wishedMargin")} value={margin} onChange={setMargin} />
           <TextField
@@ -102,10 +137,18 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         </Box>
         {canWork && (
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button variant="contained" disabled={!words.trim() || keep.running} onClick={() => save("bought")}>
+            <Button
+              variant="contained"
+              disabled={!words.trim() || keep.running}
+              onClick={() => save("bought")}
+            >
               {say("bought")}
             </Button>
-            <Button variant="outlined" disabled={!words.trim() || keep.running} onClick={() => save("watched")}>
+            <Button
+              variant="outlined"
+              disabled={!words.trim() || keep.running}
+              onClick={() => save("watched")}
+            >
               {say("watchIt")}
             </Button>
             <Button disabled={!words.trim() || keep.running} onClick={() => save("passed")}>
@@ -115,9 +158,17 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         )}
         <Problem problem={keep.problem} />
       </Box>
-      <Box component="section" aria-label={say("whatToBid")} sx={{ minWidth: 0 }} aria-live="polite" aria-busy={!fresh}>
+      <Box
+        component="section"
+        aria-label={say("whatToBid")}
+        sx={{ minWidth: 0 }}
+        aria-live="polite"
+        aria-busy={!fresh}
+      >
         {!ready || !value || !best ? (
-          <Typography color="text.secondary">{base ? say("workingItOut") : say("thisModelIsNotKnownChoose")}</Typography>
+          <Typography color="text.secondary">
+            {base ? say("workingItOut") : say("thisModelIsNotKnownChoose")}
+          </Typography>
         ) : (
           <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
             <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
@@ -125,7 +176,11 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
                 value={best.bid === null ? say("noBid") : money(best.bid, shop)}
                 label={say("bidAtMost")}
                 detail={best.binds === "margin" ? say("theWishedMarginBinds") : say("theChanceOfLossBinds")}
-                colour={best.bid === null || (priceMinor !== null && priceMinor > best.bid) ? "fail.main" : "pass.main"}
+                colour={
+                  best.bid === null || (priceMinor !== null && priceMinor > best.bid)
+                    ? "fail.main"
+                    : "pass.main"
+                }
               />
               <BigFigure
                 value={money(Math.round(prospect.worth), shop)}
@@ -173,14 +228,18 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
                 <Typography component="h2" variant="h2">
                   {say("checkBeforeItLands")}
                 </Typography>
-                {prospect.parts.length === 0 && <Typography color="text.secondary">{say("noPartIsLikelyToBe")}</Typography>}
+                {prospect.parts.length === 0 && (
+                  <Typography color="text.secondary">{say("noPartIsLikelyToBe")}</Typography>
+                )}
                 {prospect.parts.map((p) => (
                   <div key={`${p.name} ${p.make}`}>
                     {say("nameMakePriceMinorLeadDaysNeeded", {
                       name: p.name,
                       make: MAKE_WORDS[p.make as keyof typeof MAKE_WORDS],
                       priceMinor: money(p.priceMinor, shop),
-                      leadDays: p.leadDays ? say("leadDaysDays", { leadDays: p.leadDays }) : say("usuallyHere"),
+                      leadDays: p.leadDays
+                        ? say("leadDaysDays", { leadDays: p.leadDays })
+                        : say("usuallyHere"),
                       chance: Math.round(p.chance * 100),
                     })}
                   </div>
@@ -191,7 +250,11 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
                 {prospect.suspected.slice(0, 6).map((s) => (
                   <div key={s.place}>
                     {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
-                    {s.claimed ? say("said") : s.cases ? say("casesTestedHere", { cases: s.cases }) : say("housesGuess")}
+                    {s.claimed
+                      ? say("said")
+                      : s.cases
+                        ? say("casesTestedHere", { cases: s.cases })
+                        : say("housesGuess")}
                   </div>
                 ))}
               </Box>
@@ -211,7 +274,8 @@ function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
       </Typography>
       {prospect.scenarios.slice(0, 7).map((s, i) => (
         <Box key={i} sx={{ py: 0.3, borderTop: 1, borderColor: "divider" }}>
-          <b>{Math.round(s.chance * 100)} %</b> {s.faults.length ? s.faults.map((f) => f.name).join(", ") : say("nothingWrong")}:{" "}
+          <b>{Math.round(s.chance * 100)} %</b>{" "}
+          {s.faults.length ? s.faults.map((f) => f.name).join(", ") : say("nothingWrong")}:{" "}
           {money(Math.round(s.value), shop)}
           {s.first && (
             <Box component="span" sx={{ color: "text.secondary" }}>

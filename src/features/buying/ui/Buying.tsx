@@ -36,7 +36,12 @@ export function Buying(props: Props) {
         <Typography component="h1" variant="h1">
           {say("buying")}
         </Typography>
-        <Tabs value={tab} onChange={(_e, v: number) => setTab(v)} variant="scrollable" aria-label={say("buying")}>
+        <Tabs
+          value={tab}
+          onChange={(_e, v: number) => setTab(v)}
+          variant="scrollable"
+          aria-label={say("buying")}
+        >
           {TABS.map((t, i) => (
             <Tab
               key={t}

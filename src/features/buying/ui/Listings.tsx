@@ -37,9 +37,20 @@ const STATUS: Record<ListingView["status"], string> = {
 
 function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Settings; canWork: boolean }) {
   const settle = useDeed("listing.settle");
-  const to = (status: "watched" | "bought" | "passed") => settle.run({ listingId: l.id, version: l.version, status });
+  const to = (status: "watched" | "bought" | "passed") =>
+    settle.run({ listingId: l.id, version: l.version, status });
   return (
-    <Box sx={{ py: 0.8, borderTop: 1, borderColor: "divider", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+    <Box
+      sx={{
+        py: 0.8,
+        borderTop: 1,
+        borderColor: "divider",
+        display: "flex",
+        gap: 2,
+        flexWrap: "wrap",
+        alignItems: "center",
+      }}
+    >
       <Box sx={{ flex: 1, minWidth: 240 }}>
         <b>{l.model}</b>, {STATUS[l.status]}: “{l.words}”
         <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>

@@ -26,14 +26,17 @@ const countOf = (line: Line): number | null => readWhole(line.count, 1, 999);
 
 /** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
 export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
-  const [lines, setLines] = useState<Line[]>([{ id: 1, model: view.models[0]?.key ?? "", count: "10", words: "untested" }]);
+  const [lines, setLines] = useState<Line[]>([
+    { id: 1, model: view.models[0]?.key ?? "", count: "10", words: "untested" },
+  ]);
   const [price, setPrice] = useState("");
   const [carriage, setCarriage] = useState("8.90");
   const [worth, setWorth] = useState<LotWorth | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState("");
   const cost = (parseAmount(price || "0") ?? 0) + (parseOptional(carriage) ?? 0);
-  const change = (id: number, next: Partial<Line>) => setLines(lines.map((l) => (l.id === id ? { ...l, ...next } : l)));
+  const change = (id: number, next: Partial<Line>) =>
+    setLines(lines.map((l) => (l.id === id ? { ...l, ...next } : l)));
   const bad = lines.some((l) => countOf(l) === null);
   const work = async () => {
     setBusy(true);
@@ -41,7 +44,9 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
     try {
       const bases = await Promise.all(
         lines.map(
-          async (l) => ((await (await fetch(`/api/buy-base/${l.model}`)).json()) as { value: NonNullable<BaseOf> }).value,
+          async (l) =>
+            ((await (await fetch(`/api/buy-base/${l.model}`)).json()) as { value: NonNullable<BaseOf> })
+              .value,
         ),
       );
       const asked = lines.map((l, i) => ({ asked: { ...bases[i]!, words: l.words }, count: countOf(l)! }));
@@ -75,15 +80,28 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
             helperText={countOf(l) === null ? say("from1To999") : undefined}
             onChange={(e) => change(l.id, { count: e.target.value })}
           />
-          <TextField select label={say("model")} value={l.model} onChange={(e) => change(l.id, { model: e.target.value })}>
+          <TextField
+            select
+            label={say("model")}
+            value={l.model}
+            onChange={(e) => change(l.id, { model: e.target.value })}
+          >
             {view.models.map((m) => (
               <MenuItem key={m.key} value={m.key}>
                 {m.name}
               </MenuItem>
             ))}
           </TextField>
-          <TextField label={say("whatIsSaidOfThem")} value={l.words} onChange={(e) => change(l.id, { words: e.target.value })} />
-          <Button color="inherit" disabled={lines.length === 1} onClick={() => setLines(lines.filter((x) => x.id !== l.id))}>
+          <TextField
+            label={say("whatIsSaidOfThem")}
+            value={l.words}
+            onChange={(e) => change(l.id, { words: e.target.value })}
+          />
+          <Button
+            color="inherit"
+            disabled={lines.length === 1}
+            onClick={() => setLines(lines.filter((x) => x.id !== l.id))}
+          >
             {say("remove")}
           </Button>
         </Box>
@@ -93,7 +111,12 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           onClick={() =>
             setLines([
               ...lines,
-              { id: Math.max(...lines.map((l) => l.id)) + 1, model: view.models[0]?.key ?? "", count: "1", words: "" },
+              {
+                id: Math.max(...lines.map((l) => l.id)) + 1,
+                model: view.models[0]?.key ?? "",
+                count: "1",
+                words: "",
+              },
             ])
           }
         >
@@ -101,9 +124,20 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
         </Button>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "200px 200px auto", gap: 1.5, alignItems: "start" }}>
-        <Amount label={say("priceOfTheLotCurrency", { currency: shop.currency })} value={price} onChange={setPrice} optional />
+        <Amount
+          label={say("priceOfTheLotCurrency", { currency: shop.currency })}
+          value={price}
+          onChange={setPrice}
+          optional
+        />
         <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
-        <Button type="submit" variant="contained" size="large" disabled={busy || bad} sx={{ justifySelf: "start" }}>
+        <Button
+          type="submit"
+          variant="contained"
+          size="large"
+          disabled={busy || bad}
+          sx={{ justifySelf: "start" }}
+        >
           {busy ? say("working") : say("whatIsItWorth")}
         </Button>
       </Box>
@@ -127,7 +161,10 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
             <BigFigure
               value={money(Math.round(worth.mean - cost), shop)}
               label={say("margin")}
-              detail={say("costLandedLossInLossOf", { cost: money(cost, shop), loss: Math.round(worth.loss * 100) })}
+              detail={say("costLandedLossInLossOf", {
+                cost: money(cost, shop),
+                loss: Math.round(worth.loss * 100),
+              })}
             />
           </Box>
           <Typography color="text.secondary">{say("eachUnitByItsOwnOdds")}</Typography>

@@ -88,12 +88,15 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
           {lot.code}
         </Typography>
         <span>{lot.seller}</span>
-        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>{money(lot.costMinor, shop)}</Box>
+        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+          {money(lot.costMinor, shop)}
+        </Box>
         <Typography color="text.secondary">
           {say("overUnits", { units: lot.units.length })}
           {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
           {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
-          {lot.toComeMinor > 0 && say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
+          {lot.toComeMinor > 0 &&
+            say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
         </Typography>
       </Box>
       <Box sx={{ overflowX: "auto" }}>
@@ -185,7 +188,8 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
         <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
           <summary>
             {say("spreadHistory", {
-              history: lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
+              history:
+                lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
             })}
           </summary>
           {lot.history.map((h, i) => (

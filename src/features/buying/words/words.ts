@@ -26,13 +26,15 @@ export const say = catalogue("buying", {
   priceMinorLandedLossInProspect: "{priceMinor} landed; loss in {prospect} of 100",
   theListing: "The listing",
   andContradictsItself: " and contradicts itself",
-  complaintsGoingRatesNewNewMinor: ". {complaints} Going rates: new {newMinor}, grade A {aMinor}, with a fault {asFoundMinor}.",
+  complaintsGoingRatesNewNewMinor:
+    ". {complaints} Going rates: new {newMinor}, grade A {aMinor}, with a fault {asFoundMinor}.",
   readFromItComplaints: "Read from it: {complaints}.",
   noPlaceSaid: "no place said",
   noSymptomWasReadFromIt: "No symptom was read from it.",
   checkBeforeItLands: "Check before it lands",
   noPartIsLikelyToBe: "No part is likely to be needed first.",
-  nameMakePriceMinorLeadDaysNeeded: "{name}, {make}: {priceMinor}, {leadDays}; needed first in {chance} of 100",
+  nameMakePriceMinorLeadDaysNeeded:
+    "{name}, {make}: {priceMinor}, {leadDays}; needed first in {chance} of 100",
   leadDaysDays: "{leadDays} days",
   usuallyHere: "usually here",
   whatMayBeWrong: "What may be wrong",
@@ -42,7 +44,8 @@ export const say = catalogue("buying", {
   whatItMayTurnOutTo: "What it may turn out to be",
   nothingWrong: "nothing wrong",
   firstFirst: ", {first} first",
-  scenariosSetsOfFaultsWorked: "{scenarios} sets of faults worked out, {covered} % of the chance; the rest counts as its parts.",
+  scenariosSetsOfFaultsWorked:
+    "{scenarios} sets of faults worked out, {covered} % of the chance; the rest counts as its parts.",
   anAmountSuchAs1250: "an amount, such as 12.50",
   listings: "Listings",
   onItsWay: "on its way",
@@ -105,7 +108,8 @@ export const say = catalogue("buying", {
   withThoseToCome: " with those to come",
   spread: "Spread",
   spreadItAgain: "Spread it again",
-  leaveAUnitEmptyToGive: "Leave a unit empty to give it an even part of what is left. What is sold keeps its share.",
+  leaveAUnitEmptyToGive:
+    "Leave a unit empty to give it an even part of what is left. What is sold keeps its share.",
   spreadHistory: "Spread {history}",
   once: "once",
   historyTimes: "{history} times",

@@ -49,7 +49,11 @@ export const NEXT_WORDS: Record<NextAction, string> = {
   closed: say("closed"),
 };
 
-export const STAGE_NAMES: Record<string, string> = { ...STATION_NAMES, closed: say("closed"), quarantine: say("quarantine") };
+export const STAGE_NAMES: Record<string, string> = {
+  ...STATION_NAMES,
+  closed: say("closed"),
+  quarantine: say("quarantine"),
+};
 
 export const ENDING_NAMES: Record<Ending, string> = {
   released: say("released"),
@@ -135,7 +139,11 @@ export const TESTER_NAMES: Record<string, string> = {
   playback: say("recordingPlayedBack"),
   import: say("importedRecording"),
 };
-export const ROLE_NAMES: Record<Role, string> = { technician: say("technician"), lead: say("lead"), viewer: say("viewer") };
+export const ROLE_NAMES: Record<Role, string> = {
+  technician: say("technician"),
+  lead: say("lead"),
+  viewer: say("viewer"),
+};
 export const CHECK_NAMES: Record<CheckResult, string> = {
   pass: say("pass"),
   fail: say("fail"),
@@ -187,7 +195,8 @@ const QUICK: { [C in QuickFault["code"]]: (f: Extract<QuickFault, { code: C }>) 
   "rests-off": (f) => say("restsValueOffLimitLimit", { value: percent(f.value), limit: percent(f.limit) }),
   "dead-side": (f) => say("sideDoesNotAnswer", { side: f.side }),
   leaps: (f) => say("leapsCountTime", { count: f.count }),
-  "short-pull": (f) => say("reachesOnlyValueLimitLimit", { value: percent(f.value), limit: percent(f.limit) }),
+  "short-pull": (f) =>
+    say("reachesOnlyValueLimitLimit", { value: percent(f.value), limit: percent(f.limit) }),
   "held-at-rest": () => say("readsPressedWithoutAFinger"),
   chatters: (f) => say("chattersCountTime", { count: f.count }),
   "fires-with": (f) => say("firesWithOther", { other: placeWords(f.other) }),
@@ -208,7 +217,8 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Name
   "open-fault": (b) => say("faultNumberIsOpen", { number: b.number }),
   fragment: (b) => say("loosePieceNumberIsMatchedTo", { number: b.number }),
   recall: (b) => say("carriesAPieceOfBatchBatch", { batch: b.batch }),
-  proof: (b) => say("proofSheetKeyResult", { key: proofWords(b.key).name, result: PROOF_RESULT_WORDS[b.result] }),
+  proof: (b) =>
+    say("proofSheetKeyResult", { key: proofWords(b.key).name, result: PROOF_RESULT_WORDS[b.result] }),
   customer: (b) => say("faultNumberTheCustomerWasNot", { number: b.number }),
   "second-test": (b, _name, shop) =>
     `${b.what === "provisional" ? say("mendNumberIsGoodForNow", { number: b.number }) : say("theCureOfTryNumberIs", { number: b.number })}: ${b.due ? say("aSecondFullTestFromToISOString", { toISOString: day(b.due.toISOString(), shop) }) : say("itWantsTwoFullTestsDays")}`,

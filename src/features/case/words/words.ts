@@ -91,7 +91,8 @@ export const say = catalogue("unit", {
   itWantsTwoFullTestsDays: "it wants two full tests, days apart",
   provenOnAnotherTesterThanThe:
     "Proven on another tester than the first test: test a reference unit on it, or repeat on the same",
-  aReferenceUnitFailedOnThis: "A reference unit failed on this tester: test a reference unit again before you believe it",
+  aReferenceUnitFailedOnThis:
+    "A reference unit failed on this tester: test a reference unit again before you believe it",
   personWorkedOnItInsideAnd: "{person} worked on it inside and proved it too: somebody else repeats the test",
   theWorkOrderIsNotClosed: "The work order is not closed: its last test is missing",
   openStepsStepIsApartItems:

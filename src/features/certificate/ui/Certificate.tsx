@@ -67,7 +67,8 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       <Head body={body} shop={shop} handedOn={certificate.handedOn} />
       {body.limit && (
         <Alert severity="warning" sx={{ mb: 2 }}>
-          <b>{say("limitLimit", { limit: body.limit })}</b> {say("reasonLimitReason", { limitReason: body.limitReason })}
+          <b>{say("limitLimit", { limit: body.limit })}</b>{" "}
+          {say("reasonLimitReason", { limitReason: body.limitReason })}
         </Alert>
       )}
       {body.proofTaken && (
@@ -121,11 +122,14 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
             {body.functions.map((f) => (
               <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
                 <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-                  <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}: <b>{CHECK_NAMES[f.result]}</b>
+                  <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}:{" "}
+                  <b>{CHECK_NAMES[f.result]}</b>
                 </Box>
                 {f.at && (
                   <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
-                    {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
+                    {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)]
+                      .filter(Boolean)
+                      .join(", ")}
                   </Box>
                 )}
               </Box>
@@ -172,15 +176,18 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       )}
       <Part title={say("signature")}>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
-          <StateMark state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"} />
+          <StateMark
+            state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"}
+          />
           {SIGNATURE_WORDS[signature.state]}
         </Box>
         {signature.state !== "unsigned" && (
           <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
             {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
             {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
-            {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a> {say("rFC7515Against")}{" "}
-            <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a> {say("rFC7517")}
+            {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a>{" "}
+            {say("rFC7515Against")} <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a>{" "}
+            {say("rFC7517")}
           </Typography>
         )}
       </Part>
@@ -236,7 +243,9 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
                 })
               : say("noWarranty")}
         </Typography>
-        {body.partWarrantyDays > 0 && <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>}
+        {body.partWarrantyDays > 0 && (
+          <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>
+        )}
       </Box>
     </Box>
   );
@@ -264,7 +273,13 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
       {c.figures.map((f) => (
         <Box
           key={f.measure}
-          sx={{ display: "grid", gridTemplateColumns: "1.3fr 1fr", columnGap: 1, fontSize: "0.92rem", py: 0.2 }}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "1.3fr 1fr",
+            columnGap: 1,
+            fontSize: "0.92rem",
+            py: 0.2,
+          }}
         >
           <Box>
             {measureName(f.measure)}{" "}
@@ -275,7 +290,9 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
           <Box sx={{ textAlign: "right" }}>
             <b style={{ fontFamily: FIGURES }}>{f.value}</b>
             {f.before && f.before !== f.value && (
-              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>{say("beforeBefore", { before: f.before })}</Box>
+              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+                {say("beforeBefore", { before: f.before })}
+              </Box>
             )}
           </Box>
         </Box>

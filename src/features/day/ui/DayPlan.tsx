@@ -1,6 +1,14 @@
 "use client";
 
-import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -26,7 +34,17 @@ const HORIZON = 2 * 1440; // minutes that are drawn
 const HEAD = 116;
 
 /** The day in lanes: by person and by station. A task is pinned by dragging it, or in its panel; the rest plans itself anew. */
-export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string; shop: Settings; canWork: boolean }) {
+export function DayPlan({
+  view,
+  me,
+  shop,
+  canWork,
+}: {
+  view: DayView;
+  me: string;
+  shop: Settings;
+  canWork: boolean;
+}) {
   const pin = useDeed("plan.pin");
   const unpin = useDeed("plan.unpin");
   const [picked, setPicked] = useState<string | null>(null);
@@ -54,7 +72,13 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           {say("theDay")}
         </Typography>
         {next ? (
-          <Button component={Link} href={next.href} variant="contained" size="large" sx={{ whiteSpace: "normal" }}>
+          <Button
+            component={Link}
+            href={next.href}
+            variant="contained"
+            size="large"
+            sx={{ whiteSpace: "normal" }}
+          >
             {say("nextForMeTitleTag", { title: next.title, tag: next.tag })}
           </Button>
         ) : (
@@ -94,13 +118,17 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
               label={say("worstLateness")}
               detail={say("atLeastWorstLateFirstComeWorstLate2", {
                 worstLate: view.bound.worstLate === 0 ? say("none") : hoursText(view.bound.worstLate),
-                worstLate2: view.firstCome.worstLate === 0 ? say("none") : hoursText(view.firstCome.worstLate),
+                worstLate2:
+                  view.firstCome.worstLate === 0 ? say("none") : hoursText(view.firstCome.worstLate),
               })}
             />
             <BigFigure
               value={view.tasks.filter((t) => t.kind === "work").length}
               label={say("tasks")}
-              detail={say("evaluationsSchedulesTriedPins", { evaluations: view.evaluations, pins: view.pins.length })}
+              detail={say("evaluationsSchedulesTriedPins", {
+                evaluations: view.evaluations,
+                pins: view.pins.length,
+              })}
             />
           </Box>
         )}
@@ -117,7 +145,13 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
         accessibility={{ screenReaderInstructions: { draggable: say("openTheTaskToPinIt") } }}
       >
         <Box
-          sx={{ overflowX: "auto", border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}
+          sx={{
+            overflowX: "auto",
+            border: 1,
+            borderColor: "divider",
+            borderRadius: 1,
+            bgcolor: "background.paper",
+          }}
           tabIndex={0}
           role="region"
           aria-label={say("lanesOfThePlan")}
@@ -159,7 +193,13 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
           </Box>
         </Box>
       </DndContext>
-      <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" } }}>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" },
+        }}
+      >
         <Box component="section">
           <Typography component="h2" variant="h2">
             {say("inWords")}
@@ -183,7 +223,9 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
             <Typography color="text.secondary">{say("nothingIsHeld")}</Typography>
           )}
           {view.later > 0 && (
-            <Typography color="text.secondary">{say("laterMoreUnitWaitsBeyondWhat", { later: view.later })}</Typography>
+            <Typography color="text.secondary">
+              {say("laterMoreUnitWaitsBeyondWhat", { later: view.later })}
+            </Typography>
           )}
           {view.held.map((h) => (
             <div key={h.tag}>
@@ -200,9 +242,19 @@ export function DayPlan({ view, me, shop, canWork }: { view: DayView; me: string
 }
 
 /** A mark at each beginning and each full hour; `past` is how many minutes past the hour the plan begins. */
-function Hours({ segments, clock, past }: { segments: Segment[]; clock: (m: number) => string; past: number }) {
+function Hours({
+  segments,
+  clock,
+  past,
+}: {
+  segments: Segment[];
+  clock: (m: number) => string;
+  past: number;
+}) {
   return (
-    <Box sx={{ position: "relative", height: 26, ml: `${HEAD}px`, fontSize: "0.82rem", color: "text.secondary" }}>
+    <Box
+      sx={{ position: "relative", height: 26, ml: `${HEAD}px`, fontSize: "0.82rem", color: "text.secondary" }}
+    >
       {segments.flatMap((s) => {
         const marks: number[] = [s.from];
         for (let m = Math.ceil((s.from + 20 + past) / 60) * 60 - past; m <= s.to - 15; m += 60) marks.push(m);
@@ -211,7 +263,14 @@ function Hours({ segments, clock, past }: { segments: Segment[]; clock: (m: numb
             key={m}
             component="span"
             suppressHydrationWarning
-            sx={{ position: "absolute", left: xOf(segments, m), top: 4, borderLeft: 1, borderColor: "divider", pl: 0.4 }}
+            sx={{
+              position: "absolute",
+              left: xOf(segments, m),
+              top: 4,
+              borderLeft: 1,
+              borderColor: "divider",
+              pl: 0.4,
+            }}
           >
             {clock(m)}
           </Box>
@@ -255,7 +314,12 @@ function Lane({
       </Box>
       <Box
         ref={ref}
-        sx={{ position: "relative", flex: 1, height: thin ? 26 : 62, bgcolor: over ? "bench.paper" : "transparent" }}
+        sx={{
+          position: "relative",
+          flex: 1,
+          height: thin ? 26 : 62,
+          bgcolor: over ? "bench.paper" : "transparent",
+        }}
       >
         {children}
       </Box>
@@ -263,7 +327,17 @@ function Lane({
   );
 }
 
-function PersonLane({ id, name, mine, children }: { id: string; name: string; mine: boolean; children: ReactNode }) {
+function PersonLane({
+  id,
+  name,
+  mine,
+  children,
+}: {
+  id: string;
+  name: string;
+  mine: boolean;
+  children: ReactNode;
+}) {
   const { setNodeRef, isOver } = useDroppable({ id });
   return (
     <Lane name={name} mine={mine} ref={setNodeRef} over={isOver}>
@@ -290,7 +364,10 @@ function Block({
   onPick: () => void;
   canDrag: boolean;
 }) {
-  const { setNodeRef, listeners, attributes, transform, isDragging } = useDraggable({ id: task.task, disabled: !canDrag });
+  const { setNodeRef, listeners, attributes, transform, isDragging } = useDraggable({
+    id: task.task,
+    disabled: !canDrag,
+  });
   return (
     <Box
       ref={setNodeRef}
@@ -418,7 +495,12 @@ function Panel({
           }
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "center" }}
         >
-          <NativeSelect label={say("person")} value={person} onChange={(e) => setPerson(e.target.value)} sx={{ width: 160 }}>
+          <NativeSelect
+            label={say("person")}
+            value={person}
+            onChange={(e) => setPerson(e.target.value)}
+            sx={{ width: 160 }}
+          >
             {view.people.map((w) => (
               <option key={w.id} value={w.id} disabled={w.skill < task.skill}>
                 {w.name}

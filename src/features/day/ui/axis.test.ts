@@ -17,7 +17,8 @@ test("hours that touch are one stretch, and what lies beyond is left out", () =>
   ]);
 });
 test("a place leads back to its minute, in full fives", () => {
-  for (const minute of [0, 45, 120, 905, 1000]) expect(minuteOf(segments, xOf(segments, minute))).toBe(minute);
+  for (const minute of [0, 45, 120, 905, 1000])
+    expect(minuteOf(segments, xOf(segments, minute))).toBe(minute);
   expect(minuteOf(segments, xOf(segments, 47))).toBe(45);
 });
 test("a night is a narrow gap, and nothing falls into it", () => {

@@ -40,7 +40,8 @@ const STEP = 5; // pins fall on full five minutes
 export function minuteOf(segments: readonly Segment[], x: number): number {
   for (const s of segments) {
     const end = s.x + (s.to - s.from) * PER_MINUTE;
-    if (x <= end + GAP / 2) return Math.max(s.from, Math.min(s.to, Math.round((s.from + (x - s.x) / PER_MINUTE) / STEP) * STEP));
+    if (x <= end + GAP / 2)
+      return Math.max(s.from, Math.min(s.to, Math.round((s.from + (x - s.x) / PER_MINUTE) / STEP) * STEP));
   }
   return segments.at(-1)?.to ?? 0;
 }

@@ -6,7 +6,12 @@ import { say } from "./words";
 const JOBS: Record<
   Exclude<
     DayJob,
-    { what: string } | { route: unknown } | { title: string } | { surface: string } | { steps: number } | { soaks: boolean }
+    | { what: string }
+    | { route: unknown }
+    | { title: string }
+    | { surface: string }
+    | { steps: number }
+    | { soaks: boolean }
   >["code"],
   string
 > = {

@@ -16,7 +16,14 @@ import type { DecideView, DecisionView } from "@/features/decide/view";
 import type { QuestionView } from "@/features/case/asked";
 import type { UnitView } from "@/features/units/view";
 import { placeName } from "@/core/profile/profile";
-import { casesWords, DISPOSITION_WORDS, FLIP_WORDS, SCHOOL_WORDS, SKIPPED_WORDS, whyWords } from "@/features/decide/words/text";
+import {
+  casesWords,
+  DISPOSITION_WORDS,
+  FLIP_WORDS,
+  SCHOOL_WORDS,
+  SKIPPED_WORDS,
+  whyWords,
+} from "@/features/decide/words/text";
 import { dayAndTime, money } from "@/text/format";
 import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
@@ -77,7 +84,8 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
                   {say("faultAwaitingWorkThereIsLocked", { awaiting: decide.awaiting.join(", ") })}{" "}
                 </>
               )}
-              {decide.refused.length > 0 && say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
+              {decide.refused.length > 0 &&
+                say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
             </Alert>
           )}
           <Untested view={view} input={input} testFirst={advice.testFirst} />
@@ -90,7 +98,9 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
               </Typography>
               <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
               {advice.setAside > 0 && (
-                <Typography color="text.secondary">{say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}</Typography>
+                <Typography color="text.secondary">
+                  {say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}
+                </Typography>
               )}
             </Box>
           )}
@@ -138,8 +148,10 @@ function Headline({
   const [route, setRoute] = useState("");
   const [why, setWhy] = useState("");
   const first = advice.tree.do === "try" ? advice.options[advice.tree.attempt]! : null;
-  const policyFirst = advice.policy?.tree.do === "try" ? advice.options[advice.policy.tree.attempt]!.route : null;
-  const rules = advice.policy !== null && (advice.policy.best !== advice.best || policyFirst?.id !== first?.route.id);
+  const policyFirst =
+    advice.policy?.tree.do === "try" ? advice.options[advice.policy.tree.attempt]!.route : null;
+  const rules =
+    advice.policy !== null && (advice.policy.best !== advice.best || policyFirst?.id !== first?.route.id);
   const standing = rules ? advice.policy!.best : advice.best;
   const s = advice.spread;
   const going = (d: Disposition) => d === "mend" || d === "hold";
@@ -158,7 +170,9 @@ function Headline({
         mean: Math.round(first.chance.mean * 100),
         chance: casesWords(first.chance),
       });
-    return advice.places.some((p) => !p.twin) ? say("noAttemptBringsMoreThanIt") : say("noOpenFaultToDecideAbout");
+    return advice.places.some((p) => !p.twin)
+      ? say("noAttemptBringsMoreThanIt")
+      : say("noOpenFaultToDecideAbout");
   };
   const take = (disposition: Disposition, by: string | null, because: string) =>
     deed.run({
@@ -258,9 +272,16 @@ function Headline({
           {other && (
             <Form
               onSend={() => {
-                if (chosen) void take(chosen, route || null, why).then((r) => r?.ok && (setOther(false), setWhy("")));
+                if (chosen)
+                  void take(chosen, route || null, why).then((r) => r?.ok && (setOther(false), setWhy("")));
               }}
-              sx={{ mt: 1.5, display: "grid", gap: 1.2, gridTemplateColumns: { sm: "1fr 1fr" }, maxWidth: 720 }}
+              sx={{
+                mt: 1.5,
+                display: "grid",
+                gap: 1.2,
+                gridTemplateColumns: { sm: "1fr 1fr" },
+                maxWidth: 720,
+              }}
             >
               <NativeSelect
                 label={say("whatIsDone")}
@@ -283,7 +304,11 @@ function Headline({
                 disabled={chosen !== "mend" && chosen !== "hold"}
               >
                 <option value="">{say("asTheLadderSays")}</option>
-                {[...new Map(advice.options.filter((o) => !o.twin).map((o) => [o.route.id, o.route])).values()].map((r) => (
+                {[
+                  ...new Map(
+                    advice.options.filter((o) => !o.twin).map((o) => [o.route.id, o.route]),
+                  ).values(),
+                ].map((r) => (
                   <option key={r.id} value={r.id}>
                     {r.name}
                   </option>
@@ -313,7 +338,15 @@ function Headline({
 }
 
 /** What nobody tested: it is named, and the figures below hold only if it is sound. */
-function Untested({ view, input, testFirst }: { view: UnitView; input: DecideView["input"]; testFirst: boolean }) {
+function Untested({
+  view,
+  input,
+  testFirst,
+}: {
+  view: UnitView;
+  input: DecideView["input"];
+  testFirst: boolean;
+}) {
   const { untested } = input;
   if (untested.length === 0) return null;
   const things = [...view.profile.controls, ...view.profile.functions];
@@ -321,7 +354,12 @@ function Untested({ view, input, testFirst }: { view: UnitView; input: DecideVie
   const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
   return (
     <Alert severity="warning" role="note" sx={{ mb: 1.5 }} icon={<StateMark state="untested" />}>
-      <b>{untested.length === 1 ? "1 thing is not tested" : say("untestedThingsAreNotTested", { untested: untested.length })}:</b>{" "}
+      <b>
+        {untested.length === 1
+          ? "1 thing is not tested"
+          : say("untestedThingsAreNotTested", { untested: untested.length })}
+        :
+      </b>{" "}
       {shown}
       {names.length > SHOWN_UNTESTED && say("andNamesMore", { names: names.length - SHOWN_UNTESTED })}.{" "}
       {testFirst ? "" : say("onlyIfAllOfThatIs")}
@@ -361,7 +399,15 @@ function StopLoss({ advice, decide, shop }: { advice: Advice; decide: DecideView
   );
 }
 
-function Spent({ advice, input, shop }: { advice: Advice | null; input: DecideView["input"]; shop: Settings }) {
+function Spent({
+  advice,
+  input,
+  shop,
+}: {
+  advice: Advice | null;
+  input: DecideView["input"];
+  shop: Settings;
+}) {
   const { purchase, parts, minutes } = input.spent;
   return (
     <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
@@ -472,7 +518,10 @@ function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
               <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
                 {whyWords(e.why, cash)}
                 {e.spread &&
-                  say("lossInLossOf100Minutes", { loss: Math.round(e.spread.loss * 100), minutes: Math.round(e.spread.minutes) })}
+                  say("lossInLossOf100Minutes", {
+                    loss: Math.round(e.spread.loss * 100),
+                    minutes: Math.round(e.spread.minutes),
+                  })}
               </Box>
             </Box>
           </Box>
@@ -537,7 +586,8 @@ function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
       </Typography>
       {!flips && <Typography color="text.secondary">{say("looking")}</Typography>}
       {flips?.map((f) => {
-        const value = (x: number) => (f.kind === "chance" ? `${Math.round(x * 100)} %` : money(Math.round(x), shop));
+        const value = (x: number) =>
+          f.kind === "chance" ? `${Math.round(x * 100)} %` : money(Math.round(x), shop);
         return (
           <Box key={f.kind} sx={{ py: 0.3, fontSize: "0.95rem" }}>
             {FLIP_WORDS[f.kind]} <b>{value(f.now)}</b>:{" "}
@@ -547,7 +597,9 @@ function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
                   at: f.at > f.now ? say("from") : say("downTo"),
                   at2: value(f.at),
                   becomes: f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : "",
-                  firstRoute: f.firstRoute ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() }) : "",
+                  firstRoute: f.firstRoute
+                    ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() })
+                    : "",
                 })}
           </Box>
         );
@@ -561,18 +613,29 @@ function Skipped({ advice, decide }: { advice: Advice; decide: DecideView }) {
   return (
     <Box component="details" sx={{ mt: 2, "& summary": { cursor: "pointer", fontWeight: 600 } }}>
       <summary>
-        {advice.skipped.length === 1 ? "1 route is left out" : say("skippedRoutesAreLeftOut", { skipped: advice.skipped.length })}
+        {advice.skipped.length === 1
+          ? "1 route is left out"
+          : say("skippedRoutesAreLeftOut", { skipped: advice.skipped.length })}
       </summary>
       {advice.skipped.map((s) => (
         <div key={`${s.route} ${s.place}`}>
-          {decide.routeNames[s.route]} {say("atThePlaceWhy", { place: placeWords(s.place), why: SKIPPED_WORDS[s.why] })}
+          {decide.routeNames[s.route]}{" "}
+          {say("atThePlaceWhy", { place: placeWords(s.place), why: SKIPPED_WORDS[s.why] })}
         </div>
       ))}
     </Box>
   );
 }
 
-function Past({ decisions, names, shop }: { decisions: DecisionView[]; names: Record<string, string>; shop: Settings }) {
+function Past({
+  decisions,
+  names,
+  shop,
+}: {
+  decisions: DecisionView[];
+  names: Record<string, string>;
+  shop: Settings;
+}) {
   if (decisions.length === 0) return null;
   return (
     <Box component="section" aria-label={say("decisions")} sx={{ mt: 3 }}>

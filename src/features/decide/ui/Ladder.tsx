@@ -17,7 +17,17 @@ import { allOf } from "@/text/lists";
 const GRADE = ["A", "B", "C"] as const;
 
 /** The ladder: do this first; if the retest fails, then that; stop there. What follows a cure is set in. */
-export function Ladder({ advice, tree, shop, label }: { advice: Advice; tree: TreeNode; shop: Settings; label: string }) {
+export function Ladder({
+  advice,
+  tree,
+  shop,
+  label,
+}: {
+  advice: Advice;
+  tree: TreeNode;
+  shop: Settings;
+  label: string;
+}) {
   return (
     <Box component="ol" aria-label={label} sx={{ listStyle: "none", m: 0, p: 0 }}>
       <Rungs node={tree} advice={advice} shop={shop} first />
@@ -25,17 +35,35 @@ export function Ladder({ advice, tree, shop, label }: { advice: Advice; tree: Tr
   );
 }
 
-function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: Advice; shop: Settings; first?: boolean }) {
+function Rungs({
+  node,
+  advice,
+  shop,
+  first = false,
+}: {
+  node: TreeNode;
+  advice: Advice;
+  shop: Settings;
+  first?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   if (node.do !== "try")
     return (
-      <Box component="li" sx={{ display: "grid", gridTemplateColumns: "104px minmax(0,1fr)", gap: 1.5, py: 0.6 }}>
-        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, textAlign: "right" }}>{money(Math.round(node.value), shop)}</Box>
+      <Box
+        component="li"
+        sx={{ display: "grid", gridTemplateColumns: "104px minmax(0,1fr)", gap: 1.5, py: 0.6 }}
+      >
+        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, textAlign: "right" }}>
+          {money(Math.round(node.value), shop)}
+        </Box>
         <Box sx={{ fontWeight: 700, color: node.do === "sell" ? "pass.main" : "caution.main" }}>
           {node.do === "sell"
             ? say("sellAtGradeCapShare", {
                 cap: GRADE[node.cap],
-                share: node.share < 1 ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) }) : "",
+                share:
+                  node.share < 1
+                    ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) })
+                    : "",
               })
             : node.do === "give-up"
               ? say("stopThereSellAsItIs")
@@ -60,7 +88,14 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
         }}
       >
         <Box sx={{ textAlign: "right" }}>
-          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: first ? "1.6rem" : "1.25rem", lineHeight: 1.1 }}>
+          <Box
+            sx={{
+              fontFamily: FIGURES,
+              fontWeight: 700,
+              fontSize: first ? "1.6rem" : "1.25rem",
+              lineHeight: 1.1,
+            }}
+          >
             {Math.round(node.success * 100)} %
           </Box>
           <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("works")}</Box>
@@ -84,7 +119,10 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
           <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
             {allOf(option.places.map(nameOf))}
             {option.twin && say("theTwinWhileItIsOpen")}{" "}
-            {say("minutesMinCost", { minutes: Math.round(node.minutes), cost: money(Math.round(node.cost), shop) })}
+            {say("minutesMinCost", {
+              minutes: Math.round(node.minutes),
+              cost: money(Math.round(node.cost), shop),
+            })}
             {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
             {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
           </Box>
@@ -108,8 +146,13 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
                 {option.route.tools.length > 0 && (
                   <>
                     <br />
-                    {say("needsToolsSkillSkillOf4", { tools: option.route.tools.join(", "), skill: option.route.skill })}
-                    {option.route.waitMinutes > 0 && say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}.
+                    {say("needsToolsSkillSkillOf4", {
+                      tools: option.route.tools.join(", "),
+                      skill: option.route.skill,
+                    })}
+                    {option.route.waitMinutes > 0 &&
+                      say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}
+                    .
                   </>
                 )}
                 {option.route.discloses && (
@@ -149,4 +192,6 @@ function Rungs({ node, advice, shop, first = false }: { node: TreeNode; advice: 
 }
 
 const endWords = (node: TreeNode, shop: Settings): string =>
-  node.do === "sell" ? say("sellAtGradeCapLeavesNode", { cap: GRADE[node.cap], node: money(Math.round(node.value), shop) }) : "";
+  node.do === "sell"
+    ? say("sellAtGradeCapLeavesNode", { cap: GRADE[node.cap], node: money(Math.round(node.value), shop) })
+    : "";

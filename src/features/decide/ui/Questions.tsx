@@ -28,7 +28,13 @@ import { BoundField } from "@/ui/form/BoundField";
 const DAYS = 10;
 const WAITS_LONG_MS = 36 * 3600_000;
 
-type Props = { view: UnitView; questions: QuestionView[]; advice: Advice | null; canWork: boolean; publicUrl: string };
+type Props = {
+  view: UnitView;
+  questions: QuestionView[];
+  advice: Advice | null;
+  canWork: boolean;
+  publicUrl: string;
+};
 
 /** The customer's yes: what was asked and answered, and a new question, a fault at a time. */
 export function Questions({ view, questions, advice, canWork, publicUrl }: Props) {
@@ -42,13 +48,21 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
           {say("theCustomerSYes")}
         </Typography>
         {canWork && faults.length > 0 && (
-          <Button size="small" variant="outlined" disabled={!advice} onClick={() => setAsking(!asking)} aria-expanded={asking}>
+          <Button
+            size="small"
+            variant="outlined"
+            disabled={!advice}
+            onClick={() => setAsking(!asking)}
+            aria-expanded={asking}
+          >
             {say("askCustomer", { customer: view.origin.customer ?? say("theCustomer") })}
           </Button>
         )}
       </Box>
       {asking && <Ask view={view} faults={faults} advice={advice} onSent={() => setAsking(false)} />}
-      {questions.length === 0 && !asking && <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>}
+      {questions.length === 0 && !asking && (
+        <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>
+      )}
       {questions.map((q) => (
         <Asked key={q.id} question={q} view={view} canWork={canWork} publicUrl={publicUrl} />
       ))}
@@ -80,7 +94,9 @@ function Asked({
   const url = `${publicUrl}/q/${q.token}`;
   // the server's clock dates it; a page's own clock only says whether it is long ago
   const [now] = useState(() => Date.now());
-  const isOpen = view.mends.some((m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at));
+  const isOpen = view.mends.some(
+    (m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at),
+  );
   const long = q.state === "waiting" && now - Date.parse(q.sentAt) > WAITS_LONG_MS;
   const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
   return (
@@ -116,7 +132,10 @@ function Asked({
           <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
             {say("theirPage")}
           </Button>
-          <Button size="small" onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}>
+          <Button
+            size="small"
+            onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}
+          >
             {copied ? say("copied") : say("copyTheAddress")}
           </Button>
           <Button size="small" component="a" href={mail}>
@@ -124,7 +143,12 @@ function Asked({
           </Button>
           {canWork && <Told question={q} />}
           {canWork && (
-            <Button size="small" color="inherit" disabled={withdraw.running} onClick={() => withdraw.run({ questionId: q.id })}>
+            <Button
+              size="small"
+              color="inherit"
+              disabled={withdraw.running}
+              onClick={() => withdraw.run({ questionId: q.id })}
+            >
               {say("takeItBack")}
             </Button>
           )}
@@ -181,7 +205,14 @@ function Told({ question }: { question: QuestionView }) {
       }
       sx={{ display: "grid", gap: 1, flexBasis: "100%", maxWidth: 520 }}
     >
-      <BoundField deed="question.record" name="answer.name" label={say("whoSaidIt")} value={name} onChange={setName} autoFocus />
+      <BoundField
+        deed="question.record"
+        name="answer.name"
+        label={say("whoSaidIt")}
+        value={name}
+        onChange={setName}
+        autoFocus
+      />
       {question.body.faults.map((f) => (
         <NativeSelect
           key={f.faultId}
@@ -199,7 +230,12 @@ function Told({ question }: { question: QuestionView }) {
         </NativeSelect>
       ))}
       <Box>
-        <Button type="submit" variant="contained" size="small" disabled={!all || !name.trim() || deed.running}>
+        <Button
+          type="submit"
+          variant="contained"
+          size="small"
+          disabled={!all || !name.trim() || deed.running}
+        >
           {say("writeItDown")}
         </Button>
       </Box>
@@ -224,7 +260,9 @@ function Ask({
 }) {
   const deed = useDeed("question.send");
   const shop = view.settings;
-  const [findings, setFindings] = useState(faults.map((f) => `${placeWords(f.place)}: ${f.words || f.kind}`).join("\n"));
+  const [findings, setFindings] = useState(
+    faults.map((f) => `${placeWords(f.place)}: ${f.words || f.kind}`).join("\n"),
+  );
   const [picked, setPicked] = useState<Record<string, boolean>>(
     // several symptoms of one place are asked about once
     Object.fromEntries(faults.map((f, i) => [f.id, faults.findIndex((x) => x.place === f.place) === i])),
@@ -241,14 +279,17 @@ function Ask({
         days: String(o.leadDays + 3),
         on: i < 2,
       }));
-  const [lines, setLines] = useState<Record<string, Line[]>>(() => Object.fromEntries(faults.map((f) => [f.id, linesOf(f)])));
+  const [lines, setLines] = useState<Record<string, Line[]>>(() =>
+    Object.fromEntries(faults.map((f) => [f.id, linesOf(f)])),
+  );
   const change = (id: string, i: number, next: Partial<Line>) =>
     setLines({ ...lines, [id]: lines[id]!.map((l, k) => (k === i ? { ...l, ...next } : l)) });
   const chosen = faults.filter((f) => picked[f.id]);
   const bad = chosen.some((f) => {
     const on = lines[f.id]!.filter((l) => l.on);
     return (
-      on.length === 0 || on.some((l) => parseAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
+      on.length === 0 ||
+      on.some((l) => parseAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
     );
   });
   const send = () =>
@@ -301,15 +342,28 @@ function Ask({
         <Box key={f.id}>
           <FormControlLabel
             control={
-              <Checkbox checked={picked[f.id] ?? false} onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })} />
+              <Checkbox
+                checked={picked[f.id] ?? false}
+                onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })}
+              />
             }
-            label={say("faultNumberPlaceKind", { number: f.number, place: placeWords(f.place), kind: f.kind })}
+            label={say("faultNumberPlaceKind", {
+              number: f.number,
+              place: placeWords(f.place),
+              kind: f.kind,
+            })}
           />
           {picked[f.id] &&
             lines[f.id]!.map((l, i) => (
               <Box
                 key={l.key}
-                sx={{ display: "grid", gridTemplateColumns: "auto 2fr 1fr 1fr", gap: 1, alignItems: "center", mb: 0.6 }}
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "auto 2fr 1fr 1fr",
+                  gap: 1,
+                  alignItems: "center",
+                  mb: 0.6,
+                }}
               >
                 <Checkbox
                   checked={l.on}

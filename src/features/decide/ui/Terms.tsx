@@ -8,11 +8,26 @@ import { FIGURES } from "@/ui/figures";
 import { say } from "@/features/decide/words/words";
 
 /** A sum that opens to its terms. */
-export function Terms({ terms, total, shop, label }: { terms: readonly Term[]; total: number; shop: Settings; label: string }) {
-  if (terms.length === 0) return <Box sx={{ fontFamily: FIGURES, fontWeight: 700 }}>{money(Math.round(total), shop)}</Box>;
+export function Terms({
+  terms,
+  total,
+  shop,
+  label,
+}: {
+  terms: readonly Term[];
+  total: number;
+  shop: Settings;
+  label: string;
+}) {
+  if (terms.length === 0)
+    return <Box sx={{ fontFamily: FIGURES, fontWeight: 700 }}>{money(Math.round(total), shop)}</Box>;
   return (
     <Box component="details" sx={{ "& summary": { cursor: "pointer" } }}>
-      <Box component="summary" aria-label={say("labelItsTerms", { label })} sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+      <Box
+        component="summary"
+        aria-label={say("labelItsTerms", { label })}
+        sx={{ fontFamily: FIGURES, fontWeight: 700 }}
+      >
         {money(Math.round(total), shop)}
       </Box>
       <TermList terms={terms} shop={shop} />
@@ -24,7 +39,15 @@ export function TermList({ terms, shop }: { terms: readonly Term[]; shop: Settin
   return (
     <Box
       component="dl"
-      sx={{ m: 0, mt: 0.5, display: "grid", gridTemplateColumns: "1fr auto", columnGap: 2, fontSize: "0.88rem", maxWidth: 340 }}
+      sx={{
+        m: 0,
+        mt: 0.5,
+        display: "grid",
+        gridTemplateColumns: "1fr auto",
+        columnGap: 2,
+        fontSize: "0.88rem",
+        maxWidth: 340,
+      }}
     >
       {terms.map((t, i) => [
         <Box component="dt" key={`${t.code} ${i}`} sx={{ color: "text.secondary" }}>

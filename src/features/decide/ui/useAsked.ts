@@ -6,7 +6,10 @@ import { useEffect, useState } from "react";
  * Asks something slow whenever its key changes, and gives the newest answer; an answer that comes after a newer question is dropped.
  * Null while the first is awaited; `failed` when it could not be worked out.
  */
-export function useAsked<T>(key: string | null, ask: () => Promise<T>): { value: T | null; fresh: boolean; failed: boolean } {
+export function useAsked<T>(
+  key: string | null,
+  ask: () => Promise<T>,
+): { value: T | null; fresh: boolean; failed: boolean } {
   const [answer, setAnswer] = useState<{ key: string; value: T | null } | null>(null);
   useEffect(() => {
     if (key === null) return;

@@ -119,7 +119,8 @@ const WHY: { [C in End["why"]["code"]]: (w: Extract<End["why"], { code: C }>, mo
   "not-worth-trying": () => say("theBestFirstAttemptAgainstStopping"),
   price: (w, money) => say("goesForMinorAsItIs", { minor: money(w.minor) }),
   "no-limit": (w) => say("nobodyBuysItSoPlaces", { places: w.places.join(", ") }),
-  limits: (w) => say("shareOfGradeAsPriceTold", { share: Math.round(w.share * 100), places: w.places.join(", ") }),
+  limits: (w) =>
+    say("shareOfGradeAsPriceTold", { share: Math.round(w.share * 100), places: w.places.join(", ") }),
   "no-faults": () => say("noOpenFault"),
   untested: (w) => say("countNotTestedWhatIsTo", { count: w.count }),
   parts: () => say("goodPartsLessTheTimeTo"),

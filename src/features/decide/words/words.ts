@@ -181,20 +181,25 @@ export const say = catalogue("decide", {
   option: "Option",
   priceCurrency: "Price {currency}",
   days: "Days",
-  noRouteOfTheCatalogueTreats: "No route of the catalogue treats this; name the fault’s place, or take it out.",
+  noRouteOfTheCatalogueTreats:
+    "No route of the catalogue treats this; name the fault’s place, or take it out.",
   noIsAlwaysOfferedWorkAt:
     "“No” is always offered. Work at these faults is locked until they answer; it runs out after {dAYS} days. Warranty {warrantyDays} days.",
   makeThePage: "Make the page",
-  lockedThisUnitIsInQuarantine: "Locked: this unit is in quarantine. It leaves only as scrap, by the local rules.",
-  thisCouldNotBeWorkedOut: "This could not be worked out. Reload the page; if it stays so, tell the lead which unit it is.",
+  lockedThisUnitIsInQuarantine:
+    "Locked: this unit is in quarantine. It leaves only as scrap, by the local rules.",
+  thisCouldNotBeWorkedOut:
+    "This could not be worked out. Reload the page; if it stays so, tell the lead which unit it is.",
   workingOutTheLadder: "Working out the ladder …",
   waitsForTheCustomerSYes: "Waits for the customer’s yes:",
-  faultAwaitingWorkThereIsLocked: "fault {awaiting}. Work there is locked until they answer; the rest can go on.",
+  faultAwaitingWorkThereIsLocked:
+    "fault {awaiting}. Work there is locked until they answer; the rest can go on.",
   turnedDownByTheCustomerAnd: "Turned down by the customer, and left out: fault {refused}.",
   ladder: "Ladder",
   theLadder: "The ladder",
   ladderOfAttempts: "Ladder of attempts",
-  setAsideOfTheRoutesWereSet: "{setAside} of the routes were set aside to keep it exact: the weakest at each fault.",
+  setAsideOfTheRoutesWereSet:
+    "{setAside} of the routes were set aside to keep it exact: the weakest at each fault.",
   noFaultIsNamedAndNot:
     "No fault is named and not all of it was tested: what it brings is not known. No figure is given as if it were sound.",
   theShopsRulePolicyFirstWithout: "The shop's rule: {policyFirst}. Without it: {route}, {advice} more.",
@@ -225,7 +230,8 @@ export const say = catalogue("decide", {
   decideSo: "Decide so",
   untestedThingsAreNotTested: "{untested} things are not tested",
   andNamesMore: " and {names} more",
-  onlyIfAllOfThatIs: "Only if all of that is sound do the figures below hold; what it may hide is not in them. ",
+  onlyIfAllOfThatIs:
+    "Only if all of that is sound do the figures below hold; what it may hide is not in them. ",
   testIt: "Test it",
   stopTheLineIsCrossed: "Stop: the line is crossed.",
   goingOnBringsGiveUpOnAverage:
@@ -237,12 +243,14 @@ export const say = catalogue("decide", {
   aCustomersUnit: "A customer's unit",
   boughtForPurchaseWithCarriage: "Bought for {purchase} with carriage",
   inAllSunk: "; in all {sunk}",
-  goingRatesNewNewMinorMended: "Going rates: new {newMinor}, mended grade A {aMinor}, with a fault {asFoundMinor}.",
+  goingRatesNewNewMinorMended:
+    "Going rates: new {newMinor}, mended grade A {aMinor}, with a fault {asFoundMinor}.",
   soldAsGrade: "Sold as grade",
   atBest: "at best:",
   theOutside: "the outside",
   whatMeasuredCap: "{what} measured {cap}",
-  ifItBreaksForGoodOn: "If it breaks for good on the way, {asFoundMinor} is owed for it beside the carriage. {limit}",
+  ifItBreaksForGoodOn:
+    "If it breaks for good on the way, {asFoundMinor} is owed for it beside the carriage. {limit}",
   noCostLimitWasGivenWhat: "No cost limit was given: what the repair adds to its worth stands for it.",
   theyPayAtMostLimit: "They pay at most {limit}.",
   theLikePartWhileItIs: "The like part, while it is open",
@@ -288,7 +296,8 @@ export const say = catalogue("decide", {
   iMeanItTotalInAll: "I mean it: {total} in all",
   sendTheNewAnswer: "Send the new answer",
   sendMyAnswer: "Send my answer",
-  openUntilExpiresAtUntilYouAnswer: "Open until {expiresAt}. Until you answer, nothing is done at these faults.",
+  openUntilExpiresAtUntilYouAnswer:
+    "Open until {expiresAt}. Until you answer, nothing is done at these faults.",
   openFault: "open fault",
   thisFaultIsNotInThe: "this fault is not in the question",
   chooseOneOfTheOptionsOr: "choose one of the options, or no",

@@ -73,7 +73,9 @@ export function BoardView({
               height={6}
               rx={1}
               fill="var(--mui-palette-background-paper)"
-              stroke={selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"}
+              stroke={
+                selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"
+              }
               strokeWidth={selected === n.id ? 1 : 0.35}
             />
             <rect
@@ -99,14 +101,22 @@ export function BoardView({
               cx={x}
               cy={y}
               r={1.6}
-              fill={off ? "var(--mui-palette-fail-main)" : off === false ? "var(--mui-palette-pass-main)" : "none"}
+              fill={
+                off ? "var(--mui-palette-fail-main)" : off === false ? "var(--mui-palette-pass-main)" : "none"
+              }
               stroke="var(--mui-palette-primary-main)"
               strokeWidth={0.6}
             />
           </g>
         );
       })}
-      <text x={b.width / 2} y={b.height + 4} fontSize={3.4} textAnchor="middle" fill="var(--mui-palette-text-secondary)">
+      <text
+        x={b.width / 2}
+        y={b.height + 4}
+        fontSize={3.4}
+        textAnchor="middle"
+        fill="var(--mui-palette-text-secondary)"
+      >
         {b.name}, {codeWords(face)}
         {face === "bottom" ? say("turnedOverMirrored") : ""}
       </text>

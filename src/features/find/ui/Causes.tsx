@@ -57,7 +57,12 @@ export function Causes({
           </Box>
           <Typography
             component="h2"
-            sx={{ fontSize: "1.9rem", fontWeight: 800, lineHeight: 1.1, "&::first-letter": { textTransform: "uppercase" } }}
+            sx={{
+              fontSize: "1.9rem",
+              fontWeight: 800,
+              lineHeight: 1.1,
+              "&::first-letter": { textTransform: "uppercase" },
+            }}
           >
             {top.name}
           </Typography>
@@ -77,7 +82,13 @@ export function Causes({
           <Box
             key={c.node}
             role="listitem"
-            sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, alignItems: "start", py: 0.4 }}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "62px minmax(0, 1fr)",
+              gap: 1,
+              alignItems: "start",
+              py: 0.4,
+            }}
           >
             <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
               {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
@@ -98,11 +109,14 @@ export function Causes({
                 {c.name}
               </Box>
               <Box sx={{ height: 6, bgcolor: "divider", borderRadius: 1, my: 0.3 }}>
-                <Box sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }} />
+                <Box
+                  sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }}
+                />
               </Box>
               <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-                {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
-                  say("byItsStartingOddsAlone")}
+                {c.because
+                  .map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`)
+                  .join("; ") || say("byItsStartingOddsAlone")}
               </Box>
             </Box>
           </Box>
@@ -110,7 +124,11 @@ export function Causes({
         {find.fragments
           .filter((f) => f.matchedTo === null && f.explained === "")
           .map((f) => (
-            <Box key={f.id} role="listitem" sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}>
+            <Box
+              key={f.id}
+              role="listitem"
+              sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}
+            >
               <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
               <Box>
                 <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>

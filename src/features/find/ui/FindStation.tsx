@@ -56,7 +56,9 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
   // live and dead by what was seen; an open fault shows even where nothing was measured
   const states: Record<string, ShownState> = Object.fromEntries([
     ...(find?.seen ?? []).map((s): [string, ShownState] => [s.id, s.outcome === "works" ? "pass" : "fail"]),
-    ...view.faults.filter((f) => f.status !== "withdrawn").map((f): [string, ShownState] => [f.place, STATUS[f.status][1]]),
+    ...view.faults
+      .filter((f) => f.status !== "withdrawn")
+      .map((f): [string, ShownState] => [f.place, STATUS[f.status][1]]),
   ]);
   return (
     <Station
@@ -190,7 +192,17 @@ function Boards({
   );
 }
 
-function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitView; role: Role; canWork: boolean }) {
+function Fault({
+  fault,
+  view,
+  role,
+  canWork,
+}: {
+  fault: FaultView;
+  view: UnitView;
+  role: Role;
+  canWork: boolean;
+}) {
   const settle = useDeed("fault.settle");
   const [why, setWhy] = useState("");
   const [asking, setAsking] = useState<"accepted" | "withdrawn" | "mended" | null>(null);
@@ -280,9 +292,14 @@ function Fault({ fault, view, role, canWork }: { fault: FaultView; view: UnitVie
 function SavingFaults({ view }: { view: UnitView }) {
   const { pending } = useDeed("fault.add");
   return pending
-    .filter((p) => p.unitId === view.unit.id && !view.faults.some((f) => f.place === p.place && f.kind === p.kind))
+    .filter(
+      (p) => p.unitId === view.unit.id && !view.faults.some((f) => f.place === p.place && f.kind === p.kind),
+    )
     .map((p) => (
-      <Box key={`${p.place} ${p.kind}`} sx={{ py: 1.2, borderBottom: 1, borderColor: "divider", fontWeight: 700 }}>
+      <Box
+        key={`${p.place} ${p.kind}`}
+        sx={{ py: 1.2, borderBottom: 1, borderColor: "divider", fontWeight: 700 }}
+      >
         {placeWords(p.place)}: {p.kind}
         <Box component="span" sx={{ color: "text.secondary", fontWeight: 400 }}>
           {say("saving")}
@@ -291,13 +308,23 @@ function SavingFaults({ view }: { view: UnitView }) {
     ));
 }
 
-function NameFault({ view, place, onPlace }: { view: UnitView; place: string; onPlace: (id: string) => void }) {
+function NameFault({
+  view,
+  place,
+  onPlace,
+}: {
+  view: UnitView;
+  place: string;
+  onPlace: (id: string) => void;
+}) {
   const { unit, profile } = view;
   const add = useDeed("fault.add");
   const [kind, setKind] = useState("");
   const [words, setWords] = useState("");
   const [claimed, setClaimed] = useState(false);
-  const [when, setWhen] = useState<FaultView["foundWhen"]>(view.mends.some((m) => m.opened) ? "opened" : "test");
+  const [when, setWhen] = useState<FaultView["foundWhen"]>(
+    view.mends.some((m) => m.opened) ? "opened" : "test",
+  );
   // the form is free for the next fault at once; what was refused comes back into it as long as nothing new is there
   const save = async () => {
     setKind("");
@@ -318,11 +345,19 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
     setWords((now) => now || words);
   };
   return (
-    <Form onSend={save} sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}>
+    <Form
+      onSend={save}
+      sx={{ mt: 3, display: "grid", gap: 1.5, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" } }}
+    >
       <Typography component="h2" variant="h2" sx={{ gridColumn: "1 / -1" }}>
         {say("nameAFaultByHand")}
       </Typography>
-      <NativeSelect label={say("placeOrPickItOnThe")} required value={place} onChange={(e) => onPlace(e.target.value)}>
+      <NativeSelect
+        label={say("placeOrPickItOnThe")}
+        required
+        value={place}
+        onChange={(e) => onPlace(e.target.value)}
+      >
         <option value="">{say("choose")}</option>
         {controlsOf(profile, unit.revision).map((c) => (
           <option key={c.id} value={c.id}>
@@ -346,7 +381,11 @@ function NameFault({ view, place, onPlace }: { view: UnitView; place: string; on
         value={kind}
         onChange={setKind}
       />
-      <NativeSelect label={say("found")} value={when} onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}>
+      <NativeSelect
+        label={say("found")}
+        value={when}
+        onChange={(e) => setWhen(e.target.value as FaultView["foundWhen"])}
+      >
         {Object.entries(FOUND).map(([v, name]) => (
           <option key={v} value={v}>
             {name}

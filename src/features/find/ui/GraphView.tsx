@@ -8,7 +8,15 @@ const ROW = 26;
 const short = (s: string) => (s.length > 19 ? `${s.slice(0, 18)}…` : s);
 
 /** What the failing things rest on, drawn from them to the supply; suspects shaded by how likely they are. */
-export function GraphView({ wiring, seen, causes }: { wiring: Wiring; seen: readonly Seen[]; causes: readonly Cause[] }) {
+export function GraphView({
+  wiring,
+  seen,
+  causes,
+}: {
+  wiring: Wiring;
+  seen: readonly Seen[];
+  causes: readonly Cause[];
+}) {
   const failing = seen.filter((s) => s.outcome !== "works" && wiring.serves[s.id]).slice(0, 6);
   const byId = new Map(wiring.nodes.map((n) => [n.id, n]));
   const depth = new Map<string, number>();
@@ -39,7 +47,10 @@ export function GraphView({ wiring, seen, causes }: { wiring: Wiring; seen: read
     <svg
       viewBox={`-4 -4 ${width + 8} ${height + 8}`}
       role="img"
-      aria-label={say("whatFailingRestOnMostSuspected", { failing: failing.map((f) => f.name).join(", "), words })}
+      aria-label={say("whatFailingRestOnMostSuspected", {
+        failing: failing.map((f) => f.name).join(", "),
+        words,
+      })}
       style={{ width: "100%", maxHeight: 420 }}
     >
       {edges.map(([a, b]) => {
@@ -70,7 +81,15 @@ export function GraphView({ wiring, seen, causes }: { wiring: Wiring; seen: read
               stroke={byId.has(id) ? "var(--mui-palette-text-secondary)" : stateColour("fail")}
               strokeWidth={byId.has(id) ? 0.6 : 1.6}
             />
-            <rect x={x} y={y} width={104} height={18} rx={3} fill="var(--mui-palette-fail-main)" opacity={Math.min(0.75, p)} />
+            <rect
+              x={x}
+              y={y}
+              width={104}
+              height={18}
+              rx={3}
+              fill="var(--mui-palette-fail-main)"
+              opacity={Math.min(0.75, p)}
+            />
             <text x={x + 5} y={y + 12.5} fontSize={9.5} fill="var(--mui-palette-text-primary)">
               {short(nameOf(id))}
             </text>

@@ -19,7 +19,13 @@ import { say } from "@/features/find/words/words";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 
-type Props = { unitId: Id<"unit">; find: FindView; wiring: Wiring; nameOf: (id: string) => string; canWork: boolean };
+type Props = {
+  unitId: Id<"unit">;
+  find: FindView;
+  wiring: Wiring;
+  nameOf: (id: string) => string;
+  canWork: boolean;
+};
 
 /** The one check worth doing next, what each outcome would mean, and the ones behind it. */
 export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
@@ -49,7 +55,9 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
       {proposals.length > 1 && (
         <Box sx={{ mt: 1 }}>
           <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
-            {all ? say("fewerChecks") : say("proposalsMoreChecksInOrderOf", { proposals: proposals.length - 1 })}
+            {all
+              ? say("fewerChecks")
+              : say("proposalsMoreChecksInOrderOf", { proposals: proposals.length - 1 })}
           </Button>
           {all &&
             proposals.slice(1).map((p) => (
@@ -95,7 +103,10 @@ function OneCheck({
       >
         {checkWords(check, wiring, nameOf)}
         {point?.expects != null &&
-          say("shouldBeExpectsQuantity", { expects: point.expects, quantity: point.quantity === "volts" ? "V" : "Ω" })}
+          say("shouldBeExpectsQuantity", {
+            expects: point.expects,
+            quantity: point.quantity === "volts" ? "V" : "Ω",
+          })}
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
         {say("minutesMinCostToolsSkillSkill", {
@@ -116,7 +127,12 @@ function OneCheck({
             if (figure !== null) record("read", figure);
           }}
         >
-          <NumberField label={point.name} unit={point.quantity === "volts" ? "V" : "Ω"} value={value} onChange={setValue} />
+          <NumberField
+            label={point.name}
+            unit={point.quantity === "volts" ? "V" : "Ω"}
+            value={value}
+            onChange={setValue}
+          />
           <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
             {say("keepTheFigure")}
           </Button>

@@ -54,7 +54,12 @@ export function PartSelect({
   empty?: string;
 }) {
   return (
-    <NativeSelect label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 230 }}>
+    <NativeSelect
+      label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      sx={{ minWidth: 230 }}
+    >
       <option value="">{empty ?? say("pickAPart")}</option>
       {wiring.nodes.map((n) => (
         <option key={n.id} value={n.id}>
@@ -66,7 +71,14 @@ export function PartSelect({
 }
 
 /** What was seen at places and by checks, and one more to write down. */
-export function Observations({ unitId, find, wiring, shop, canWork, picked }: Common & { picked: string | null }) {
+export function Observations({
+  unitId,
+  find,
+  wiring,
+  shop,
+  canWork,
+  picked,
+}: Common & { picked: string | null }) {
   const observe = useDeed("find.observe");
   const withdraw = useDeed("find.withdraw");
   const [part, setPart] = useState<string | null>(null);
@@ -75,31 +87,60 @@ export function Observations({ unitId, find, wiring, shop, canWork, picked }: Co
   return (
     <Box component="section" aria-label={say("whatWasSeenInside")}>
       {find.observations.map((o) => (
-        <Box key={o.id} sx={{ display: "flex", gap: 1, alignItems: "center", borderBottom: 1, borderColor: "divider", py: 0.4 }}>
+        <Box
+          key={o.id}
+          sx={{
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            borderBottom: 1,
+            borderColor: "divider",
+            py: 0.4,
+          }}
+        >
           <span>
             <b>
               {partName(
                 wiring,
-                o.target.replace(/^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./, ""),
+                o.target.replace(
+                  /^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./,
+                  "",
+                ),
               )}
             </b>
-            {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}: {o.value !== null && `${o.value}, `}
-            {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
-            {dayAndTime(o.at, shop)}
+            {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}:{" "}
+            {o.value !== null && `${o.value}, `}
+            {o.outcome in PLACE_WORDS
+              ? PLACE_WORDS[o.outcome as PlaceFinding]
+              : outcomeWords(o.outcome)}. {o.by}, {dayAndTime(o.at, shop)}
           </span>
           {canWork && (
-            <Button size="small" sx={{ ml: "auto", flexShrink: 0 }} onClick={() => void withdraw.run({ observationId: o.id })}>
+            <Button
+              size="small"
+              sx={{ ml: "auto", flexShrink: 0 }}
+              onClick={() => void withdraw.run({ observationId: o.id })}
+            >
               {say("withdraw")}
             </Button>
           )}
         </Box>
       ))}
-      {find.observations.length === 0 && <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>}
+      {find.observations.length === 0 && (
+        <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>
+      )}
       {canWork && (
         <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
           onSend={() => {
-            if (at) void observe.run({ unitId, kind: "place", target: at, outcome: finding, value: null, note: "" });
+            if (at)
+              void observe.run({
+                unitId,
+                kind: "place",
+                target: at,
+                outcome: finding,
+                value: null,
+                note: "",
+              });
           }}
         >
           <PartSelect wiring={wiring} label={say("seenAt")} value={at} onChange={setPart} />
@@ -165,7 +206,11 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
           }}
         >
           <PartSelect wiring={wiring} label={say("suspect")} value={at} onChange={setSuspect} />
-          <NativeSelect label={say("theOneAction")} value={action} onChange={(e) => setAction(e.target.value as TryAction)}>
+          <NativeSelect
+            label={say("theOneAction")}
+            value={action}
+            onChange={(e) => setAction(e.target.value as TryAction)}
+          >
             {TRY_ACTIONS.map((a) => (
               <option key={a} value={a}>
                 {ACTION_WORDS[a]}
@@ -195,7 +240,17 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
   );
 }
 
-function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop: Settings; canWork: boolean }) {
+function OneTry({
+  t,
+  wiring,
+  shop,
+  canWork,
+}: {
+  t: TryView;
+  wiring: Wiring;
+  shop: Settings;
+  canWork: boolean;
+}) {
   const settle = useDeed("try.settle");
   return (
     <Box sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
@@ -206,9 +261,13 @@ function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop
           wiring: partName(wiring, t.suspect),
         })}
       </b>
-      {say("expectingExpectsOutcome", { expects: t.expects, outcome: t.outcome ? TRY_WORDS[t.outcome] : say("notRetestedYet") })}
+      {say("expectingExpectsOutcome", {
+        expects: t.expects,
+        outcome: t.outcome ? TRY_WORDS[t.outcome] : say("notRetestedYet"),
+      })}
       {t.cure !== "none" && <b> ({CURE_WORDS[t.cure]})</b>}
-      {t.secondTestDue && say("secondTestFromSecondTestDue", { secondTestDue: dayAndTime(t.secondTestDue, shop) })}
+      {t.secondTestDue &&
+        say("secondTestFromSecondTestDue", { secondTestDue: dayAndTime(t.secondTestDue, shop) })}
       <Box component="span" sx={{ color: "text.secondary" }}>
         {" "}
         {t.by}, {dayAndTime(t.at, shop)}
@@ -231,14 +290,23 @@ function OneTry({ t, wiring, shop, canWork }: { t: TryView; wiring: Wiring; shop
               <Button
                 size="small"
                 variant="outlined"
-                onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "came-back" })}
+                onClick={() =>
+                  void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "came-back" })
+                }
               >
                 {say("undoneItCameBack")}
               </Button>
               <Button
                 size="small"
                 variant="outlined"
-                onClick={() => void settle.run({ tryId: t.id, version: t.version, outcome: "cured", undone: "stayed-away" })}
+                onClick={() =>
+                  void settle.run({
+                    tryId: t.id,
+                    version: t.version,
+                    outcome: "cured",
+                    undone: "stayed-away",
+                  })
+                }
               >
                 {say("undoneItStayedAway")}
               </Button>
@@ -261,7 +329,9 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
       {find.fragments.map((f) => (
         <OneFragment key={f.id} f={f} wiring={wiring} canWork={canWork} />
       ))}
-      {find.fragments.length === 0 && <Typography color="text.secondary">{say("noLoosePieceWasFound")}</Typography>}
+      {find.fragments.length === 0 && (
+        <Typography color="text.secondary">{say("noLoosePieceWasFound")}</Typography>
+      )}
       {canWork && (
         <Form
           sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
@@ -284,7 +354,13 @@ export function Fragments({ unitId, find, wiring, canWork }: Common) {
             onChange={setWhat}
             sx={{ minWidth: 220 }}
           />
-          <BoundField deed="fragment.add" name="foundAt" label={say("foundAt")} value={foundAt} onChange={setFoundAt} />
+          <BoundField
+            deed="fragment.add"
+            name="foundAt"
+            label={say("foundAt")}
+            value={foundAt}
+            onChange={setFoundAt}
+          />
           <Button type="submit" variant="outlined" disabled={!what.trim() || !foundAt.trim()}>
             {say("numberIt")}
           </Button>
@@ -317,7 +393,9 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           <Button
             variant="outlined"
             disabled={!from}
-            onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: from, explained: "" })}
+            onClick={() =>
+              void match.run({ fragmentId: f.id, version: f.version, matchedTo: from, explained: "" })
+            }
           >
             {say("matchIt")}
           </Button>
@@ -331,7 +409,9 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           <Button
             variant="outlined"
             disabled={!explained.trim()}
-            onClick={() => void match.run({ fragmentId: f.id, version: f.version, matchedTo: null, explained })}
+            onClick={() =>
+              void match.run({ fragmentId: f.id, version: f.version, matchedTo: null, explained })
+            }
           >
             {say("explained")}
           </Button>
@@ -367,7 +447,11 @@ export function Halvings({ unitId, find, canWork }: Common) {
               </MenuItem>
             ))}
           </TextField>
-          <Button variant="outlined" onClick={() => void start.run({ unitId, pair })} disabled={start.running}>
+          <Button
+            variant="outlined"
+            onClick={() => void start.run({ unitId, pair })}
+            disabled={start.running}
+          >
             {say("listWhatDiffers")}
           </Button>
         </Box>
@@ -379,23 +463,34 @@ export function Halvings({ unitId, find, canWork }: Common) {
 
 function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
   const step = useDeed("halving.step");
-  const name = (id: string) => differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
+  const name = (id: string) =>
+    differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
   const [works, fails] = PAIR_WORDS[h.pair];
-  const tell = (result: "works" | "fails" | "give-up") => void step.run({ halvingId: h.id, version: h.version, result });
+  const tell = (result: "works" | "fails" | "give-up") =>
+    void step.run({ halvingId: h.id, version: h.version, result });
   return (
     <Box sx={{ mb: 1.5 }}>
       <Typography sx={{ fontWeight: 700 }}>
-        {say("worksWorksFailsFailsItemsThings", { works, fails, items: h.items.length, steps: h.steps.length })}
+        {say("worksWorksFailsFailsItemsThings", {
+          works,
+          fails,
+          items: h.items.length,
+          steps: h.steps.length,
+        })}
       </Typography>
       {h.now.state === "found" && (
         <Alert role="status" severity="success">
           {say("itComesDownToItem", { item: name(h.now.item) })}
         </Alert>
       )}
-      {h.now.state === "contradiction" && <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>}
+      {h.now.state === "contradiction" && (
+        <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>
+      )}
       {h.now.state === "ask" && !h.closed && (
         <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
-          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>{say("bringOnlyTheseIntoTheState", { fails })}</Box>
+          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>
+            {say("bringOnlyTheseIntoTheState", { fails })}
+          </Box>
           <ul style={{ margin: "4px 0" }}>
             {h.now.switch.map((id) => (
               <li key={id}>{name(id)}</li>

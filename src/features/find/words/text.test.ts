@@ -10,7 +10,16 @@ const WIRING = wiringSchema.parse({
   nodes: [{ id: "flex", kind: "flex", name: "front flex", needs: [] }],
   serves: { bumper: ["flex"] },
   points: [
-    { id: "tp1", name: "flex end", board: "main", face: "top", at: { x: 1, y: 1 }, node: "flex", quantity: "ohms", expects: 0 },
+    {
+      id: "tp1",
+      name: "flex end",
+      board: "main",
+      face: "top",
+      at: { x: 1, y: 1 },
+      node: "flex",
+      quantity: "ohms",
+      expects: 0,
+    },
   ],
 });
 const nameOf = (id: string) => (id === "bumper" ? "left bumper" : id);
@@ -33,8 +42,10 @@ describe("outcomes", () => {
     expect(new Set(OUTCOMES.map((o) => OUTCOME_WORDS[o])).size).toBe(OUTCOMES.length);
     for (const o of OUTCOMES) expect(outcomeWords(o)).toBe(OUTCOME_WORDS[o]);
   });
-  test("one that has none is at least readable", () => expect(outcomeWords("half-way-there")).toBe("half way there"));
-  test("what was not compared is not said to be right", () => expect(outcomeWords("noted")).toContain("nothing to compare"));
+  test("one that has none is at least readable", () =>
+    expect(outcomeWords("half-way-there")).toBe("half way there"));
+  test("what was not compared is not said to be right", () =>
+    expect(outcomeWords("noted")).toContain("nothing to compare"));
   test("every finding at a place and every pair of states has words", () => {
     for (const f of Object.keys(PLACE_FINDINGS) as PlaceFinding[]) expect(PLACE_WORDS[f]).toMatch(/^\w/);
     for (const p of STATE_PAIRS) expect(new Set(PAIR_WORDS[p]).size).toBe(2);
@@ -42,7 +53,8 @@ describe("outcomes", () => {
 });
 
 describe("when no further check is advised", () => {
-  const said = (stop: Parameters<typeof stopWords>[0]["stop"]) => stopWords({ proposals: [], stop, wrongCost: 3.6 });
+  const said = (stop: Parameters<typeof stopWords>[0]["stop"]) =>
+    stopWords({ proposals: [], stop, wrongCost: 3.6 });
   test("it says why, and what a mistake would cost where that is the reason", () => {
     expect(said("certain")).toBe("Nothing is left to ask: decide on this.");
     expect(said("nothing-left")).toContain("No check is left");

@@ -26,7 +26,11 @@ const CHECKS: Record<CheckKind, (name: string) => string> = {
   cool: (n) => say("coolTheN", { n }),
 };
 /** A check in words, with the names of the wiring and of what it serves. */
-export function checkWords(check: Pick<Check, "kind" | "target">, wiring: Wiring, nameOf: (id: string) => string): string {
+export function checkWords(
+  check: Pick<Check, "kind" | "target">,
+  wiring: Wiring,
+  nameOf: (id: string) => string,
+): string {
   const node = wiring.nodes.find((n) => n.id === check.target);
   const point = wiring.points.find((p) => p.id === check.target);
   return CHECKS[check.kind](node?.name ?? point?.name ?? nameOf(check.target));
@@ -148,7 +152,8 @@ const ALWAYS_WORDS: Record<AlwaysDiffers, string> = {
   warmth: say("whatTheHandWarms"),
 };
 /** What differs between two states: a part by its own name, or what always does. */
-export const differenceText = (d: Difference): string => d.what || (ALWAYS_WORDS[d.id as AlwaysDiffers] ?? d.id);
+export const differenceText = (d: Difference): string =>
+  d.what || (ALWAYS_WORDS[d.id as AlwaysDiffers] ?? d.id);
 
 const CHECK_TOOLS: Record<CheckKind, string> = {
   test: say("noTools"),

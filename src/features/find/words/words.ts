@@ -108,7 +108,8 @@ export const say = catalogue("find", {
   theOneAction: "The one action",
   whatIsExpected: "What is expected",
   logTheTry: "Log the try",
-  thisTreatmentOfTheWiringFailed: "This treatment of the {wiring} failed before (try {number}), and nothing new was seen since.",
+  thisTreatmentOfTheWiringFailed:
+    "This treatment of the {wiring} failed before (try {number}), and nothing new was seen since.",
   numberActionTheWiring: "{number}. {action} the {wiring}",
   expectingExpectsOutcome: ", expecting “{expects}”: {outcome}",
   notRetestedYet: "not retested yet",
@@ -134,9 +135,11 @@ export const say = catalogue("find", {
   worksWorksFailsFailsItemsThings:
     "Works {works}, fails {fails}: {items} things differ, {steps} {steps, plural, one {step} other {steps}} done",
   itComesDownToItem: "It comes down to {item}.",
-  theResultsContradictEachOther: "The results contradict each other: it comes and goes by itself. Repeat a step.",
+  theResultsContradictEachOther:
+    "The results contradict each other: it comes and goes by itself. Repeat a step.",
   bringOnlyTheseIntoTheState: "Bring only these into the state “{fails}”, then test:",
-  leftLeftAtMostStepsLeftMore: "{left} left, at most {stepsLeft} more {stepsLeft, plural, one {step} other {steps}}",
+  leftLeftAtMostStepsLeftMore:
+    "{left} left, at most {stepsLeft} more {stepsLeft, plural, one {step} other {steps}}",
   itFails: "It fails",
   itWorks: "It works",
   giveUp: "Give up",
@@ -145,13 +148,15 @@ export const say = catalogue("find", {
   bestExplanationTogetherNodes: "; best explanation together: {nodes}",
   nothingThatWasTestedFailsNow:
     "Nothing that was tested fails now. If something does, say below what was seen; causes are ranked from there.",
-  nothingWasTestedYetTestIt: "Nothing was tested yet. Test it, or say below what was seen; causes are ranked from there.",
+  nothingWasTestedYetTestIt:
+    "Nothing was tested yet. Test it, or say below what was seen; causes are ranked from there.",
   causesMostLikelyFirst: "Causes, most likely first",
   for: "for",
   against: "against",
   byItsStartingOddsAlone: "by its starting odds alone",
   whateverLoosePieceNumberBroke: "whatever loose piece {number} broke from",
-  whatFitsNothingSoFarAnother: "{what} fits nothing so far: another break is likely. Match it, and it counts for that part.",
+  whatFitsNothingSoFarAnother:
+    "{what} fits nothing so far: another break is likely. Match it, and it counts for that part.",
   fromSeenControlsAndFunctions:
     "From {seen} controls and functions and {observations} things seen or tried, with the house’s starting odds{shopCases}. Single faults and pairs of faults are weighed; working controls count as well.",
   andShopCasesOfTheShopS: " and {shopCases} of the shop’s own cases",
@@ -183,7 +188,8 @@ export const say = catalogue("find", {
   onTheProof: "on the proof",
   acceptedAsALimit: "accepted as a limit",
   liveAndDeadByPlacePick: "Live and dead by place. Pick a control to name a fault.",
-  thisModelHasNoWiringIn: "This model has no wiring in its profile yet, so causes are not ranked by what controls share.",
+  thisModelHasNoWiringIn:
+    "This model has no wiring in its profile yet, so causes are not ranked by what controls share.",
   claimed: "Claimed",
   nothingWasClaimed: "Nothing was claimed.",
   found: "Found",

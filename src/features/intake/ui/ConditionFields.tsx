@@ -46,12 +46,19 @@ export function ConditionFields({ control, register, profile, revision, swollen,
       <Controller
         control={control}
         name="marks"
-        render={({ field }) => <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />}
+        render={({ field }) => (
+          <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />
+        )}
       />
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
         <Pick register={register} name="smell" label={say("smell")} options={GRADES_OF_CONDITION} />
         <Pick register={register} name="grime" label={say("grime")} options={GRADES_OF_CONDITION} />
-        <Pick register={register} name="rattle" label={say("rattle")} options={["none", "metal", "plastic", "unsure"]} />
+        <Pick
+          register={register}
+          name="rattle"
+          label={say("rattle")}
+          options={["none", "metal", "plastic", "unsure"]}
+        />
       </Box>
       <TextField
         label={say("historyFallLiquidSinceWhenHow")}
@@ -146,8 +153,16 @@ function Marks({
   };
   return (
     <Box>
-      <Box sx={{ height: 230, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}>
-        <PlanView profile={profile} revision={revision} marks={marks} onPlace={add} label={say("tapWhereAMarkIs")} />
+      <Box
+        sx={{ height: 230, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}
+      >
+        <PlanView
+          profile={profile}
+          revision={revision}
+          marks={marks}
+          onPlace={add}
+          label={say("tapWhereAMarkIs")}
+        />
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
         <NativeSelect

@@ -39,18 +39,34 @@ type Props = {
   freeTrays: number;
   shop: Settings;
   /** the kept listing that it came from: its words, price and seller are filled in */
-  listing: { id: string; modelKey: string; words: string; seller: string; priceMinor: number; carriageMinor: number } | null;
+  listing: {
+    id: string;
+    modelKey: string;
+    words: string;
+    seller: string;
+    priceMinor: number;
+    carriageMinor: number;
+  } | null;
 };
 
 const FORM = "intake";
 /** A field that was filled in by us keeps its label out of the way. */
 const labelOver = (value: string) => (value ? { inputLabel: { shrink: true } } : {});
 
-type Way = "origin.seller" | "origin.priceMinor" | "origin.carriageMinor" | "intake.costLimitMinor" | "intake.differs" | "claim";
+type Way =
+  | "origin.seller"
+  | "origin.priceMinor"
+  | "origin.carriageMinor"
+  | "intake.costLimitMinor"
+  | "intake.differs"
+  | "claim";
 /** The deed's own rule for a field, where something is typed. */
 const fits = (way: Way) => (v: string) => v.trim() === "" || (fieldWrong("unit.take-in", way, v) ?? true);
 const must = (way: Way) => (v: string) => fieldWrong("unit.take-in", way, v) ?? true;
-const slots = (way: Way, value: string) => ({ ...slotsOf(fieldRule("unit.take-in", way), undefined), ...labelOver(value) });
+const slots = (way: Way, value: string) => ({
+  ...slotsOf(fieldRule("unit.take-in", way), undefined),
+  ...labelOver(value),
+});
 
 function originOf(f: IntakeFields): Origin {
   if (f.source === "lot") return { source: "lot", lotId: f.lotId };
@@ -64,7 +80,9 @@ function originOf(f: IntakeFields): Origin {
 }
 
 /** What comes with a model when nothing is known to be missing. */
-const ofModel = (model: ModelProfile | null): Pick<IntakeFields, "model" | "modelText" | "revision" | "accessories"> => ({
+const ofModel = (
+  model: ModelProfile | null,
+): Pick<IntakeFields, "model" | "modelText" | "revision" | "accessories"> => ({
   model,
   modelText: model?.name ?? "",
   revision: model?.revisions.length === 1 ? model.revisions[0]!.id : "",
@@ -101,7 +119,9 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
     const typedEarly = typedUntilNow(FORM, seenEarly);
     const draft = readDraft(listingId);
     const { modelId = null, ...kept } = draft ?? {};
-    const early = Object.fromEntries(Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"));
+    const early = Object.fromEntries(
+      Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"),
+    );
     if (!draft && Object.keys(typedEarly).length === 0) return;
     const start = listing ? fromListing(listing, models) : EMPTY;
     // words that are still being typed are read when the field is left, as ever
@@ -169,7 +189,14 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
         setTaken(done.value.tag);
         // the next one out of a lot is most often another of the same
         const same = v.source === "lot" ? ofModel(v.model) : {};
-        reset({ ...EMPTY, ...same, source: v.source, lotId: v.lotId, customerId: v.customerId, seller: v.seller });
+        reset({
+          ...EMPTY,
+          ...same,
+          source: v.source,
+          lotId: v.lotId,
+          customerId: v.customerId,
+          seller: v.seller,
+        });
       } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
     });
 
@@ -230,13 +257,20 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
                 onLeave={field.onBlur}
                 problem={
                   fieldState.error?.message ??
-                  (fieldState.isTouched && !field.value && f.modelText.trim() ? modelProblem(f.modelText, models) : null)
+                  (fieldState.isTouched && !field.value && f.modelText.trim()
+                    ? modelProblem(f.modelText, models)
+                    : null)
                 }
                 inputRef={field.ref}
               />
             )}
           />
-          <NativeSelect label={say("revision")} {...register("revision")} disabled={!model} value={f.revision}>
+          <NativeSelect
+            label={say("revision")}
+            {...register("revision")}
+            disabled={!model}
+            value={f.revision}
+          >
             <option value="">{say("notKnownYet")}</option>
             {model?.revisions.map((r) => (
               <option key={r.id} value={r.id}>
@@ -359,7 +393,11 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
               <option value="poor">{say("poorlyPacked")}</option>
               <option value="damaged">{say("damaged")}</option>
             </NativeSelect>
-            <TextField label={say("notAsPromised")} {...register("differs")} slotProps={slots("intake.differs", f.differs)} />
+            <TextField
+              label={say("notAsPromised")}
+              {...register("differs")}
+              slotProps={slots("intake.differs", f.differs)}
+            />
           </Box>
         )}
         {model && model.accessories.length > 0 && (
@@ -379,7 +417,11 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
                         <Checkbox
                           checked={field.value.includes(a.id)}
                           onChange={(e) =>
-                            field.onChange(e.target.checked ? [...field.value, a.id] : field.value.filter((x) => x !== a.id))
+                            field.onChange(
+                              e.target.checked
+                                ? [...field.value, a.id]
+                                : field.value.filter((x) => x !== a.id),
+                            )
                           }
                         />
                       }
@@ -418,7 +460,11 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
 
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
-          {f.swollen ? say("takeInToQuarantine") : freeTrays > 0 ? say("takeInToATray") : say("takeInWithoutATray")}
+          {f.swollen
+            ? say("takeInToQuarantine")
+            : freeTrays > 0
+              ? say("takeInToATray")
+              : say("takeInWithoutATray")}
         </Button>
         <Button size="large" onClick={save(true)} disabled={takeIn.running}>
           {say("takeInThenAnother")}
@@ -431,8 +477,16 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
           <Problem problem={takeIn.problem} />
         </Box>
       </Box>
-      <LotDialog open={dialog === "lot"} onClose={() => setDialog(null)} onAdded={(id) => setValue("lotId", id)} />
-      <CustomerDialog open={dialog === "customer"} onClose={() => setDialog(null)} onAdded={(id) => setValue("customerId", id)} />
+      <LotDialog
+        open={dialog === "lot"}
+        onClose={() => setDialog(null)}
+        onAdded={(id) => setValue("lotId", id)}
+      />
+      <CustomerDialog
+        open={dialog === "customer"}
+        onClose={() => setDialog(null)}
+        onAdded={(id) => setValue("customerId", id)}
+      />
     </Box>
   );
 }

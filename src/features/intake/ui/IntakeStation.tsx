@@ -28,7 +28,15 @@ import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
 
 /** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
-export function IntakeStation({ view, models, canWork }: { view: UnitView; models: ModelProfile[]; canWork: boolean }) {
+export function IntakeStation({
+  view,
+  models,
+  canWork,
+}: {
+  view: UnitView;
+  models: ModelProfile[];
+  canWork: boolean;
+}) {
   const { unit, profile, settings } = view;
   const [editing, setEditing] = useState(false);
   const missing = profile.accessories.filter((a) => !unit.intake.accessories.includes(a.id));
@@ -115,12 +123,23 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T): T {
   const keep = <R extends object>(b: R, t: R, s: R): R =>
     Object.fromEntries(
-      Object.keys(t).map((k) => [k, same(b[k as keyof R], t[k as keyof R]) ? s[k as keyof R] : t[k as keyof R]]),
+      Object.keys(t).map((k) => [
+        k,
+        same(b[k as keyof R], t[k as keyof R]) ? s[k as keyof R] : t[k as keyof R],
+      ]),
     ) as R;
   return { ...keep(base, typed, stored), intake: keep(base.intake, typed.intake, stored.intake) };
 }
 
-function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelProfile[]; onDone: () => void }) {
+function EditIntake({
+  view,
+  models,
+  onDone,
+}: {
+  view: UnitView;
+  models: ModelProfile[];
+  onDone: () => void;
+}) {
   const { unit } = view;
   const deed = useDeed("unit.edit-intake");
   const stored = {
@@ -142,7 +161,12 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const save = async () => {
-    const done = await deed.run({ unitId: unit.id, version: unit.version, ...v, revision: v.revision || null });
+    const done = await deed.run({
+      unitId: unit.id,
+      version: unit.version,
+      ...v,
+      revision: v.revision || null,
+    });
     if (done?.ok) onDone();
   };
   return (
@@ -168,7 +192,11 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           </option>
         ))}
       </NativeSelect>
-      <NativeSelect label={say("revision")} value={v.revision} onChange={(e) => setV({ ...v, revision: e.target.value })}>
+      <NativeSelect
+        label={say("revision")}
+        value={v.revision}
+        onChange={(e) => setV({ ...v, revision: e.target.value })}
+      >
         <option value="">{say("notKnownYet")}</option>
         {profile.revisions.map((r) => (
           <option key={r.id} value={r.id}>
@@ -199,7 +227,9 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
         value={v.intake.remark}
         onChange={(remark) => setIntake({ remark })}
       />
-      <Box sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}>
+      <Box
+        sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}
+      >
         <PlanView
           profile={profile}
           revision={v.revision || null}
@@ -221,7 +251,10 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
             </option>
           ))}
         </NativeSelect>
-        <Button onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })} disabled={v.intake.marks.length === 0}>
+        <Button
+          onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })}
+          disabled={v.intake.marks.length === 0}
+        >
           {say("undoMark")}
         </Button>
       </Box>
@@ -245,7 +278,9 @@ function EditIntake({ view, models, onDone }: { view: UnitView; models: ModelPro
           />
         ))}
         <FormControlLabel
-          control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />}
+          control={
+            <Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />
+          }
           label={say("cellSwollenHotOrPunctured")}
         />
         <FormControlLabel

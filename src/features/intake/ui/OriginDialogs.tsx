@@ -70,7 +70,12 @@ export function LotDialog({ open, onClose, onAdded }: Props) {
       <TypedField form={form} name="seller" label={say("seller")} />
       <TypedField form={form} name="priceMinor" label={say("priceOfTheLot")} />
       <TypedField form={form} name="carriageMinor" label={say("carriage")} />
-      <TypedField form={form} name="unitsPromised" label={say("howManyUnits")} helperText={say("thoseStillToComeKeepTheir")} />
+      <TypedField
+        form={form}
+        name="unitsPromised"
+        label={say("howManyUnits")}
+        helperText={say("thoseStillToComeKeepTheir")}
+      />
       <Problem problem={form.problem} />
     </Small>
   );

@@ -14,7 +14,15 @@ import { say } from "@/features/intake/words/words";
 import type { Id } from "@/core/base/ids";
 
 /** Photographs of the unit: from a file, or straight from a phone's camera. */
-export function Photos({ unitId, photos, canWork }: { unitId: Id<"unit">; photos: PhotoHead[]; canWork: boolean }) {
+export function Photos({
+  unitId,
+  photos,
+  canWork,
+}: {
+  unitId: Id<"unit">;
+  photos: PhotoHead[];
+  canWork: boolean;
+}) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [sending, setSending] = useState(0);
@@ -71,7 +79,13 @@ export function Photos({ unitId, photos, canWork }: { unitId: Id<"unit">; photos
               <img
                 src={`/api/photos/${p.id}?small`}
                 alt={p.caption || say("photographI", { i: i + 1 })}
-                style={{ width: "100%", aspectRatio: "1", objectFit: "cover", borderRadius: 4, display: "block" }}
+                style={{
+                  width: "100%",
+                  aspectRatio: "1",
+                  objectFit: "cover",
+                  borderRadius: 4,
+                  display: "block",
+                }}
               />
             </a>
             {canWork && (

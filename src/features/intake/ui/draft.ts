@@ -7,7 +7,10 @@ type Draft = { listing: string | null; fields: Omit<IntakeFields, "model"> & { m
 
 export function keepDraft(listing: string | null, { model, ...fields }: IntakeFields): void {
   try {
-    sessionStorage.setItem(KEY, JSON.stringify({ listing, fields: { ...fields, modelId: model?.id ?? null } } satisfies Draft));
+    sessionStorage.setItem(
+      KEY,
+      JSON.stringify({ listing, fields: { ...fields, modelId: model?.id ?? null } } satisfies Draft),
+    );
   } catch {
     // a full or forbidden store: the page itself still holds it
   }

@@ -19,7 +19,10 @@ export type IntakeFields = {
   marks: Mark[];
   accessories: string[];
   costLimit: string;
-} & Pick<Intake, "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use">;
+} & Pick<
+  Intake,
+  "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use"
+>;
 
 /** What an intake begins with. */
 export const EMPTY: IntakeFields = {

@@ -8,7 +8,12 @@ import Typography from "@mui/material/Typography";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 
-import { type LabelPrinter, type PrintResult, SimulatedLabelPrinter, SystemPrinter } from "@/browser/label-printer";
+import {
+  type LabelPrinter,
+  type PrintResult,
+  SimulatedLabelPrinter,
+  SystemPrinter,
+} from "@/browser/label-printer";
 import type { Settings } from "@/contract/deeds";
 import { LABEL_KINDS, type LabelKind, layoutSheet } from "@/core/labels/layout";
 import type { LabelChoice } from "@/features/labels/view";
@@ -76,7 +81,13 @@ export function Labels({
   const system = new SystemPrinter();
   const ready = valid && codes.length > 0;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" }, gap: 3 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 340px" },
+        gap: 3,
+      }}
+    >
       <Box>
         <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
           <Typography component="h1" variant="h1">
@@ -88,7 +99,10 @@ export function Labels({
             tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
           />
         </Box>
-        <Form onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)} sx={{ mb: 1 }}>
+        <Form
+          onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)}
+          sx={{ mb: 1 }}
+        >
           <TextField
             label={say("findByTagOrCodeEnter")}
             value={filter}
@@ -97,7 +111,9 @@ export function Labels({
             sx={{ width: 280 }}
           />
         </Form>
-        {choices.length === 0 && <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>}
+        {choices.length === 0 && (
+          <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>
+        )}
         <Box
           role="group"
           aria-label={KIND_NAMES[kind]}
@@ -114,7 +130,12 @@ export function Labels({
               px: 0.5,
               cursor: "pointer",
             },
-            "& input": { width: 20, height: 20, flexShrink: 0, accentColor: "var(--mui-palette-primary-main)" },
+            "& input": {
+              width: 20,
+              height: 20,
+              flexShrink: 0,
+              accentColor: "var(--mui-palette-primary-main)",
+            },
             "& i": { color: "text.secondary", fontStyle: "normal" },
           }}
         >
@@ -176,9 +197,17 @@ export function Labels({
           >
             {say("oneAPagePDF")}
           </Button>
-          <Button component="a" variant="outlined" disabled={!ready} href={`/labels/pdf?${address(codes, true)}`} target="_blank">
+          <Button
+            component="a"
+            variant="outlined"
+            disabled={!ready}
+            href={`/labels/pdf?${address(codes, true)}`}
+            target="_blank"
+          >
             {say("onSheetsOfA4ValidPDF", {
-              valid: valid ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage }) : "",
+              valid: valid
+                ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage })
+                : "",
             })}
           </Button>
         </Box>
@@ -221,7 +250,11 @@ export function Labels({
               key={url}
               src={url}
               alt={say("printedLabelStrip", { strip: strip.length - i })}
-              style={{ width: "100%", imageRendering: "pixelated", border: "1px solid var(--mui-palette-divider)" }}
+              style={{
+                width: "100%",
+                imageRendering: "pixelated",
+                border: "1px solid var(--mui-palette-divider)",
+              }}
             />
           ))}
         </Box>

@@ -32,7 +32,15 @@ export const WAIT_WORDS: Record<WaitKind, string> = {
 const USUAL: Record<WaitKind, number> = { soak: 15, dry: 60, cure: 120, charge: 90, air: 1440, other: 10 };
 
 /** Timers of one unit: they run on the server, and call out on every screen. */
-export function Waits({ unitId, waits, canWork }: { unitId: Id<"unit">; waits: WaitView[]; canWork: boolean }) {
+export function Waits({
+  unitId,
+  waits,
+  canWork,
+}: {
+  unitId: Id<"unit">;
+  waits: WaitView[];
+  canWork: boolean;
+}) {
   const start = useDeed("wait.start");
   const [kind, setKind] = useState<WaitKind>("soak");
   const [minutes, setMinutes] = useState(String(USUAL.soak));
@@ -73,7 +81,13 @@ export function Waits({ unitId, waits, canWork }: { unitId: Id<"unit">; waits: W
               </option>
             ))}
           </NativeSelect>
-          <BoundField deed="wait.start" name="minutes" label={say("howLongMin")} value={minutes} onChange={setMinutes} />
+          <BoundField
+            deed="wait.start"
+            name="minutes"
+            label={say("howLongMin")}
+            value={minutes}
+            onChange={setMinutes}
+          />
           <BoundField
             deed="wait.start"
             name="what"
@@ -82,7 +96,12 @@ export function Waits({ unitId, waits, canWork }: { unitId: Id<"unit">; waits: W
             onChange={setWhat}
             sx={{ gridColumn: "1 / -1" }}
           />
-          <Button type="submit" variant="outlined" disabled={start.running || length === null} sx={{ gridColumn: "1 / -1" }}>
+          <Button
+            type="submit"
+            variant="outlined"
+            disabled={start.running || length === null}
+            sx={{ gridColumn: "1 / -1" }}
+          >
             {say("startIt")}
           </Button>
           <Box sx={{ gridColumn: "1 / -1" }}>
@@ -118,7 +137,11 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
       </Box>
       {canWork && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <Button size="small" disabled={move.running} onClick={() => void move.run({ waitId: wait.id, minutes: 5 })}>
+          <Button
+            size="small"
+            disabled={move.running}
+            onClick={() => void move.run({ waitId: wait.id, minutes: 5 })}
+          >
             {say("n5MinMore")}
           </Button>
           <Button
@@ -136,7 +159,15 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
 }
 
 /** What was broken on the way, kept apart from the faults that the unit came with. */
-export function Damage({ unitId, damage, canWork }: { unitId: Id<"unit">; damage: DamageView[]; canWork: boolean }) {
+export function Damage({
+  unitId,
+  damage,
+  canWork,
+}: {
+  unitId: Id<"unit">;
+  damage: DamageView[];
+  canWork: boolean;
+}) {
   const add = useDeed("damage.add");
   const [adding, setAdding] = useState(false);
   const [place, setPlace] = useState("");
@@ -156,17 +187,32 @@ export function Damage({ unitId, damage, canWork }: { unitId: Id<"unit">; damage
         (adding ? (
           <Form
             onSend={() =>
-              void add.run({ unitId, place, what, clipLost: clip, stillFirm: clip ? firm : null }).then((r) => {
-                if (!r?.ok) return;
-                setAdding(false);
-                setPlace("");
-                setWhat("");
-              })
+              void add
+                .run({ unitId, place, what, clipLost: clip, stillFirm: clip ? firm : null })
+                .then((r) => {
+                  if (!r?.ok) return;
+                  setAdding(false);
+                  setPlace("");
+                  setWhat("");
+                })
             }
             sx={{ display: "grid", gap: 1, mt: 1 }}
           >
-            <BoundField deed="damage.add" name="place" label={say("where")} value={place} onChange={setPlace} autoFocus />
-            <BoundField deed="damage.add" name="what" label={say("whatBroke")} value={what} onChange={setWhat} />
+            <BoundField
+              deed="damage.add"
+              name="place"
+              label={say("where")}
+              value={place}
+              onChange={setPlace}
+              autoFocus
+            />
+            <BoundField
+              deed="damage.add"
+              name="what"
+              label={say("whatBroke")}
+              value={what}
+              onChange={setWhat}
+            />
             <FormControlLabel
               control={<Checkbox checked={clip} onChange={(e) => setClip(e.target.checked)} />}
               label={say("aClipWasLost")}

@@ -65,7 +65,9 @@ export function Calibrate({
                 control={
                   <Checkbox
                     checked={ready.includes(i)}
-                    onChange={(e) => setReady(e.target.checked ? [...ready, i] : ready.filter((x) => x !== i))}
+                    onChange={(e) =>
+                      setReady(e.target.checked ? [...ready, i] : ready.filter((x) => x !== i))
+                    }
                   />
                 }
                 label={p}
@@ -153,7 +155,14 @@ function Stick({
   const put = (part: "centre" | "range") =>
     guarded(async () => {
       const now = await port.read(s.stick);
-      const done = await write.run({ unitId: unit.id, stick: s.stick, part, recordingId: s.recordingId!, now, port: port.name });
+      const done = await write.run({
+        unitId: unit.id,
+        stick: s.stick,
+        part,
+        recordingId: s.recordingId!,
+        now,
+        port: port.name,
+      });
       if (!done?.ok) return;
       await port.write(s.stick, done.value.table);
       setIds((list) => (part === "centre" ? [done.value.id] : [...list, done.value.id]));
@@ -188,7 +197,9 @@ function Stick({
         </Typography>
       ) : (
         <>
-          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}>
+          <Box
+            sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}
+          >
             <BigFigure
               value={show(s.now.restOffset)}
               label={say("restOffset")}
@@ -202,7 +213,9 @@ function Stick({
             <BigFigure
               value={show(s.now.circularityError)}
               label={say("edgeError")}
-              detail={s.predicted ? say("afterValue", { value: show(s.predicted.circularityError) }) : undefined}
+              detail={
+                s.predicted ? say("afterValue", { value: show(s.predicted.circularityError) }) : undefined
+              }
             />
           </Box>
           <Typography color="text.secondary">
@@ -230,7 +243,11 @@ function Stick({
       )}
       {canWork && s.now !== null && !s.refused && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
-          <Button variant={stage === "begin" ? "contained" : "outlined"} disabled={stop} onClick={() => void put("centre")}>
+          <Button
+            variant={stage === "begin" ? "contained" : "outlined"}
+            disabled={stop}
+            onClick={() => void put("centre")}
+          >
             {say("n1WriteTheCentre")}
           </Button>
           <Button
@@ -247,7 +264,11 @@ function Stick({
           >
             {say("n3SaveOffAndOnRead")}
           </Button>
-          <Button component={Link} href={`/units/${unit.tag}/test/run`} variant={stage === "kept" ? "contained" : "outlined"}>
+          <Button
+            component={Link}
+            href={`/units/${unit.tag}/test/run`}
+            variant={stage === "kept" ? "contained" : "outlined"}
+          >
             {say("n4TestAgain")}
           </Button>
           <span>{!ready ? say("tickWhatIsToBeReady") : say("throughThePort", { port: port.name })}</span>

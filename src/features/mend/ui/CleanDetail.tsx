@@ -17,7 +17,8 @@ export function CleanDetail({ job }: { job: CleaningJob }) {
       ))}
       {job.soakMinutes + job.dryMinutes > 0 && (
         <div>
-          {say("then")} {job.soakMinutes > 0 && say("soakMinutesMinInTheBath", { soakMinutes: job.soakMinutes })}
+          {say("then")}{" "}
+          {job.soakMinutes > 0 && say("soakMinutesMinInTheBath", { soakMinutes: job.soakMinutes })}
           {say("dryMinutesMinToDryTheTimer", { dryMinutes: job.dryMinutes })}
         </div>
       )}

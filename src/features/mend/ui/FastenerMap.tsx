@@ -58,7 +58,13 @@ function FaceView({
     >
       <g transform={face === "back" ? `translate(${width} 0) scale(-1 1)` : undefined}>
         {outlines.map((o, i) => (
-          <path key={i} d={outlinePath(o.points)} fill="var(--mui-palette-bench-paper)" stroke={LINE} strokeWidth={0.9} />
+          <path
+            key={i}
+            d={outlinePath(o.points)}
+            fill="var(--mui-palette-bench-paper)"
+            stroke={LINE}
+            strokeWidth={0.9}
+          />
         ))}
       </g>
       {guide.fasteners
@@ -96,9 +102,21 @@ function FaceView({
                 strokeDasharray={out ? "2 1.6" : undefined}
               />
               {f.under && (
-                <path d={`M${x(f.at.x) - 6.5} ${f.at.y - 5.5}h13`} stroke={LINE} strokeWidth={1.6} strokeDasharray="2.5 1.5" />
+                <path
+                  d={`M${x(f.at.x) - 6.5} ${f.at.y - 5.5}h13`}
+                  stroke={LINE}
+                  strokeWidth={1.6}
+                  strokeDasharray="2.5 1.5"
+                />
               )}
-              <text x={x(f.at.x)} y={f.at.y + 10} fontSize={5} fontWeight={700} textAnchor="middle" fill={out ? OUT : IN}>
+              <text
+                x={x(f.at.x)}
+                y={f.at.y + 10}
+                fontSize={5}
+                fontWeight={700}
+                textAnchor="middle"
+                fill={out ? OUT : IN}
+              >
                 {f.lengthMm}
               </text>
             </g>
@@ -120,7 +138,9 @@ export function FastenerMap({
   guide: MendGuide;
   items: Item[] | null;
 }) {
-  const faces = (["back", "front", "inside"] as Face[]).filter((f) => guide.fasteners.some((x) => x.face === f));
+  const faces = (["back", "front", "inside"] as Face[]).filter((f) =>
+    guide.fasteners.some((x) => x.face === f),
+  );
   const [face, setFace] = useState<Face>(faces[0] ?? "back");
   const [picked, setPicked] = useState<string | null>(null);
   const byId = new Map((items ?? []).map((i) => [i.id, i]));
@@ -144,14 +164,23 @@ export function FastenerMap({
   return (
     <>
       <MendTabs tag={tag} />
-      <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" } }}>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
+        }}
+      >
         <Box>
           <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
             <Choice
               label={say("face")}
               value={face}
               onChange={setFace}
-              options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : codeWords(x)])}
+              options={faces.map((x): [Face, string] => [
+                x,
+                x === "back" ? say("backTurnedOver") : codeWords(x),
+              ])}
             />
             <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
               {say("printTheTrayMat")}
@@ -167,7 +196,14 @@ export function FastenerMap({
               p: 0.5,
             }}
           >
-            <FaceView profile={profile} guide={guide} face={face} state={state} picked={picked} onPick={setPicked} />
+            <FaceView
+              profile={profile}
+              guide={guide}
+              face={face}
+              state={state}
+              picked={picked}
+              onPick={setPicked}
+            />
           </Box>
           <Typography color="text.secondary" sx={{ mt: 0.5 }}>
             {say("millimetresBesideEachTheThicker")}
@@ -188,7 +224,10 @@ export function FastenerMap({
               })}
               {f.under && say("hiddenUnderUnder", { under: f.under })}
               {f.shaftMm && say("theDriverNeedsAShaftMmMm", { shaftMm: f.shaftMm })}.{" "}
-              <Box component="span" sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}>
+              <Box
+                component="span"
+                sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}
+              >
                 {say("deepestMmMmAtMostPierces", {
                   deepestMm: f.deepestMm,
                   pierces: f.pierces ? say("aLongerOneBreaksIntoPierces", { pierces: f.pierces }) : "",
@@ -198,7 +237,9 @@ export function FastenerMap({
           ) : (
             <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
           )}
-          <Typography color="text.secondary">{say("kindsLengths", { lengths: lengths.join("; ") })}</Typography>
+          <Typography color="text.secondary">
+            {say("kindsLengths", { lengths: lengths.join("; ") })}
+          </Typography>
           <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
             {say("whatIsOut")}
           </Typography>
@@ -226,7 +267,9 @@ export function FastenerMap({
               {say("settledItems", {
                 items: (items ?? [])
                   .filter((i) => i.state === "explained")
-                  .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
+                  .map(
+                    (i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`,
+                  )
                   .join("; "),
               })}
             </Typography>
@@ -237,7 +280,15 @@ export function FastenerMap({
         {say("cables")}
       </Typography>
       <Table
-        heads={[say("cable"), say("catch"), say("letsGo"), say("facing"), say("marker"), say("colourLeads"), ""]}
+        heads={[
+          say("cable"),
+          say("catch"),
+          say("letsGo"),
+          say("facing"),
+          say("marker"),
+          say("colourLeads"),
+          "",
+        ]}
         label={say("cables")}
       >
         {guide.cables.map((k) => (

@@ -27,7 +27,9 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
         under: f.under ? say("underUnder", { under: f.under }) : "",
         shaftMm: f.shaftMm ? say("shaftShaftMmMm", { shaftMm: f.shaftMm }) : "",
       }),
-      warn: f.pierces ? say("overDeepestMmMmItBreaksInto", { deepestMm: f.deepestMm, pierces: f.pierces }) : "",
+      warn: f.pierces
+        ? say("overDeepestMmMmItBreaksInto", { deepestMm: f.deepestMm, pierces: f.pierces })
+        : "",
     };
   }
   if (kind === "clip") {
@@ -57,7 +59,11 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     : { name: own, detail: "", warn: "" };
 }
 
-const STATE_WORDS: Record<Item["state"], string> = { in: say("in2"), out: say("out2"), explained: say("settled2") };
+const STATE_WORDS: Record<Item["state"], string> = {
+  in: say("in2"),
+  out: say("out2"),
+  explained: say("settled2"),
+};
 
 /** The pieces of a step, each with where it is now; ticked one by one when they go back. */
 export function ItemList({
@@ -84,7 +90,10 @@ export function ItemList({
       {fasteners.length > 0 && (
         <Box sx={{ fontSize: "1.5rem", fontWeight: 800, mb: 0.5 }} role="status">
           {phase === "back"
-            ? say("fastenersOfFasteners2Fasteners", { fasteners: fasteners.length - out, fasteners2: fasteners.length })
+            ? say("fastenersOfFasteners2Fasteners", {
+                fasteners: fasteners.length - out,
+                fasteners2: fasteners.length,
+              })
             : `${fasteners.length} ${fasteners.length === 1 ? say("fastener") : say("fasteners")}`}
         </Box>
       )}
@@ -99,7 +108,12 @@ export function ItemList({
                   width: 76,
                   flexShrink: 0,
                   fontWeight: 800,
-                  color: i.state === "out" ? "caution.main" : i.state === "explained" ? "text.secondary" : "pass.main",
+                  color:
+                    i.state === "out"
+                      ? "caution.main"
+                      : i.state === "explained"
+                        ? "text.secondary"
+                        : "pass.main",
                 }}
               >
                 {i.state === "out" ? say("out") : i.state === "in" ? say("in") : say("settled")}
@@ -114,7 +128,10 @@ export function ItemList({
                   {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
                 </Box>
                 {d.warn && (
-                  <Box component="span" sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: "0.95rem" }}>
+                  <Box
+                    component="span"
+                    sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: "0.95rem" }}
+                  >
                     {d.warn}
                   </Box>
                 )}

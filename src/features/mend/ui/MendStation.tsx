@@ -100,7 +100,9 @@ export function MendStation({
         ))}
       <UnitParts parts={parts} view={view} canWork={canWork} />
       <Box sx={{ mt: 3 }}>
-        {view.mends.length === 0 && <Typography color="text.secondary">{say("nothingWasDoneYet")}</Typography>}
+        {view.mends.length === 0 && (
+          <Typography color="text.secondary">{say("nothingWasDoneYet")}</Typography>
+        )}
         {[...view.mends].reverse().map((m) => (
           <Entry key={`${m.id}-${m.version}`} mend={m} view={view} canEdit={open} />
         ))}
@@ -125,7 +127,14 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
   const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
   const [noDay, setNoDay] = useState(false);
   const form = useDeedForm("mend.add", {
-    start: { what: "", part: "", minutes: String(view.minutesNow), remark: "", partMinor: "0.00", partGift: "" },
+    start: {
+      what: "",
+      part: "",
+      minutes: String(view.minutesNow),
+      remark: "",
+      partMinor: "0.00",
+      partGift: "",
+    },
     rest: () => ({
       unitId: view.unit.id,
       faultId: faultId || null,
@@ -152,7 +161,9 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
   });
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);
   const place = view.faults.find((f) => f.id === faultId)?.place;
-  const onShelf = parts.shelf.filter((s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place));
+  const onShelf = parts.shelf.filter(
+    (s) => place && view.profile.slots?.find((x) => x.id === s.slot)?.serves.includes(place),
+  );
   const offered = routes.filter((r) => place && r.places.includes(place));
   /** A route says what is done by it; which part really went in, only who did it knows. */
   const follow = (id: string) => {
@@ -212,7 +223,10 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         helperText={
           chosen?.part ? (
             <>
-              {say("usualHerePartPartMinor", { part: chosen.part, partMinor: money(chosen.partMinor, view.settings) })}{" "}
+              {say("usualHerePartPartMinor", {
+                part: chosen.part,
+                partMinor: money(chosen.partMinor, view.settings),
+              })}{" "}
               <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
                 {say("itWasThis")}
               </Button>
@@ -220,7 +234,11 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
           ) : undefined
         }
       />
-      <TypedField form={form} name="partMinor" label={say("itsCostCurrency", { currency: view.settings.currency })} />
+      <TypedField
+        form={form}
+        name="partMinor"
+        label={say("itsCostCurrency", { currency: view.settings.currency })}
+      />
       {onShelf.length > 0 && (
         <NativeSelect
           label={say("pieceFromTheShelf")}
@@ -238,7 +256,12 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         </NativeSelect>
       )}
       <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
-      <TypedField form={form} name="partGift" label={say("aGiftFrom")} helperText={say("countsForTheJobCostsNo")} />
+      <TypedField
+        form={form}
+        name="partGift"
+        label={say("aGiftFrom")}
+        helperText={say("countsForTheJobCostsNo")}
+      />
       <NativeSelect
         label={say("whyTheFaultCame")}
         value={cause}
@@ -282,7 +305,11 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
                   <Checkbox
                     checked={on}
                     onChange={() =>
-                      setMarksGone(on ? marksGone.filter((m) => !isMark(m, { kind, x, y })) : [...marksGone, { kind, x, y }])
+                      setMarksGone(
+                        on
+                          ? marksGone.filter((m) => !isMark(m, { kind, x, y }))
+                          : [...marksGone, { kind, x, y }],
+                      )
                     }
                   />
                 }

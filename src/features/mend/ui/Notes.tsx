@@ -50,7 +50,12 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
         <Typography component="h2" variant="h1">
           {say("notesOnTheModel", { model: model.name })}
         </Typography>
-        <NativeSelect label={say("step")} value={step} onChange={(e) => setStep(e.target.value)} sx={{ width: 260 }}>
+        <NativeSelect
+          label={say("step")}
+          value={step}
+          onChange={(e) => setStep(e.target.value)}
+          sx={{ width: 260 }}
+        >
           <option value="">{say("allSteps")}</option>
           {steps.map((s) => (
             <option key={s.id} value={s.id}>
@@ -59,7 +64,9 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
           ))}
         </NativeSelect>
       </Box>
-      {shown.length === 0 && <Typography color="text.secondary">{say("nothingYetWasAGuideLooked")}</Typography>}
+      {shown.length === 0 && (
+        <Typography color="text.secondary">{say("nothingYetWasAGuideLooked")}</Typography>
+      )}
       {shown.map((t) => (
         <Tip key={t.id} tip={t} steps={steps} shop={shop} canWork={canWork} />
       ))}
@@ -68,22 +75,43 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
   );
 }
 
-function Tip({ tip, steps, shop, canWork }: { tip: TipView; steps: Props["steps"]; shop: Settings; canWork: boolean }) {
+function Tip({
+  tip,
+  steps,
+  shop,
+  canWork,
+}: {
+  tip: TipView;
+  steps: Props["steps"];
+  shop: Settings;
+  canWork: boolean;
+}) {
   const settle = useDeed("tip.settle");
   return (
     <Box sx={{ py: 1, borderTop: 1, borderColor: "divider", opacity: tip.state === "refuted" ? 0.75 : 1 }}>
-      <Box sx={{ fontSize: "1.1rem", fontWeight: 600, textDecoration: tip.state === "refuted" ? "line-through" : "none" }}>
+      <Box
+        sx={{
+          fontSize: "1.1rem",
+          fontWeight: 600,
+          textDecoration: tip.state === "refuted" ? "line-through" : "none",
+        }}
+      >
         {tip.words}
       </Box>
       <Box sx={{ color: "text.secondary" }}>
         {TIP_WORDS[tip.kind]}
         {tip.step && say("atTitle", { title: steps.find((s) => s.id === tip.step)?.title ?? tip.step })}
-        {tip.source && say("fromSource", { source: tip.source })}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by}, {day(tip.at, shop)}
+        {tip.source && say("fromSource", { source: tip.source })}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by},{" "}
+        {day(tip.at, shop)}
         {tip.fromTag && say("onFromTag", { fromTag: tip.fromTag })}
       </Box>
       {canWork && tip.state === "open" && (
         <Box sx={{ display: "flex", gap: 1 }}>
-          <Button size="small" disabled={settle.running} onClick={() => void settle.run({ tipId: tip.id, state: "confirmed" })}>
+          <Button
+            size="small"
+            disabled={settle.running}
+            onClick={() => void settle.run({ tipId: tip.id, state: "confirmed" })}
+          >
             {say("itHolds")}
           </Button>
           <Button

@@ -90,10 +90,17 @@ export function ProblemDialog({
       ...(k === "step" ? { after: step.step?.id ?? null, minutes: 2 } : {}),
     });
   const save = async () => {
-    const event = (e: Parameters<typeof work.run>[0]["event"]) => work.run({ orderId: order.id, event: e, tookMs: null });
+    const event = (e: Parameters<typeof work.run>[0]["event"]) =>
+      work.run({ orderId: order.id, event: e, tookMs: null });
     const done =
       kind === "damage"
-        ? await damage.run({ unitId: unit.id, place: stepTitle(step).slice(0, 60), what: words, clipLost: clip, stillFirm: null })
+        ? await damage.run({
+            unitId: unit.id,
+            place: stepTitle(step).slice(0, 60),
+            what: words,
+            clipLost: clip,
+            stillFirm: null,
+          })
         : kind === "fragment"
           ? await fragment.run({ unitId: unit.id, foundAt: stepTitle(step), what: words })
           : kind === "fell-out" || kind === "put-in"
@@ -116,7 +123,12 @@ export function ProblemDialog({
       <DialogTitle>{say("problemAtTitle", { title: stepTitle(step) })}</DialogTitle>
       <DialogContent>
         <Form id="step-problem" onSend={save} sx={{ display: "grid", gap: 2, pt: 1 }}>
-          <NativeSelect label={say("whatIsIt")} value={kind} onChange={(e) => setKind(e.target.value as Kind)} autoFocus>
+          <NativeSelect
+            label={say("whatIsIt")}
+            value={kind}
+            onChange={(e) => setKind(e.target.value as Kind)}
+            autoFocus
+          >
             {(Object.keys(KINDS) as Kind[])
               .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
               .filter((k) => k !== "again" || tasks.length > 0)
@@ -127,7 +139,11 @@ export function ProblemDialog({
               ))}
           </NativeSelect>
           {needsItem && (
-            <NativeSelect label={say("whichPiece")} value={itemId} onChange={(e) => setChosen(e.target.value)}>
+            <NativeSelect
+              label={say("whichPiece")}
+              value={itemId}
+              onChange={(e) => setChosen(e.target.value)}
+            >
               {step.items.map((i) => (
                 <option key={i} value={i}>
                   {order.names[i]}
@@ -136,7 +152,11 @@ export function ProblemDialog({
             </NativeSelect>
           )}
           {kind === "item" && (
-            <NativeSelect label={say("whatBecameOfIt")} value={fate} onChange={(e) => setFate(e.target.value as Fate)}>
+            <NativeSelect
+              label={say("whatBecameOfIt")}
+              value={fate}
+              onChange={(e) => setFate(e.target.value as Fate)}
+            >
               {FATES.map((f) => (
                 <option key={f} value={f}>
                   {FATE_WORDS[f]}
@@ -173,7 +193,12 @@ export function ProblemDialog({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>{say("cancel")}</Button>
-        <Button type="submit" form="step-problem" variant="contained" disabled={busy || (words.trim() === "" && kind !== "away")}>
+        <Button
+          type="submit"
+          form="step-problem"
+          variant="contained"
+          disabled={busy || (words.trim() === "" && kind !== "away")}
+        >
           {say("writeItDown")}
         </Button>
       </DialogActions>

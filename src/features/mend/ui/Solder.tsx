@@ -54,7 +54,13 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
     <>
       <MendTabs tag={unit.tag} />
       {jobs.length === 0 && <Typography>{say("theGuideOfThisModelHas")}</Typography>}
-      <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" } }}>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
+        }}
+      >
         <Box>
           {job && (
             <>
@@ -73,7 +79,14 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
               <Alert severity="warning" role="note" sx={{ mb: 2 }}>
                 {CAUTIONS.iron} {CAUTIONS.fumes}
               </Alert>
-              <Operation key={job.id} unitId={unit.id} job={job} chips={chips} owned={owned} canWork={canWork} />
+              <Operation
+                key={job.id}
+                unitId={unit.id}
+                job={job}
+                chips={chips}
+                owned={owned}
+                canWork={canWork}
+              />
             </>
           )}
         </Box>
@@ -107,7 +120,9 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
           <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
             {say("log")}
           </Typography>
-          {heat.entries.length === 0 && <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>}
+          {heat.entries.length === 0 && (
+            <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>
+          )}
           {heat.entries.map((e) => (
             <Box key={e.id} sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
               <b>
@@ -116,7 +131,10 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
               , {e.method}
               {e.holes > 0 && say("holesHolesGauged", { holes: e.holes })}
               {e.joints.length > 0 &&
-                say("jointsJointsOfJOINTCHECKSChecks", { joints: e.joints.length, jOINTCHECKS: JOINT_CHECKS.length })}
+                say("jointsJointsOfJOINTCHECKSChecks", {
+                  joints: e.joints.length,
+                  jOINTCHECKS: JOINT_CHECKS.length,
+                })}
               {e.exception && say("hotterBecauseException", { exception: e.exception })}
               {e.shielded && say("shieldedWhat", { shielded: e.shielded })}. {e.by}, {dayAndTime(e.at, shop)}
             </Box>
@@ -159,13 +177,25 @@ function Operation({
   const degrees = numberIn("heat.add", "celsius", celsius);
   const hot = degrees !== null && isTooHot(job, degrees, exception);
   const allOpen = () =>
-    setGauge(Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])));
+    setGauge(
+      Object.fromEntries(numbers.map((n) => [n, { mm: String(job.holeMm), ring: gauge[n]?.ring ?? true }])),
+    );
   return (
     <Form
       aria-label={say("solderOperation")}
       onSend={() =>
         void add
-          .run({ unitId, job: job.id, celsius: degrees!, exception, method, chips: heated, shielded, holes, joints })
+          .run({
+            unitId,
+            job: job.id,
+            celsius: degrees!,
+            exception,
+            method,
+            chips: heated,
+            shielded,
+            holes,
+            joints,
+          })
           .then((d) => {
             if (!d?.ok) return;
             setGauge({});
@@ -185,7 +215,11 @@ function Operation({
         <BigFigure
           value={job.joints}
           label={say("joints")}
-          detail={job.grounded ? say("groundedOnTheGroundPlaneSlow", { grounded: job.grounded }) : say("noneOnTheGroundPlane")}
+          detail={
+            job.grounded
+              ? say("groundedOnTheGroundPlaneSlow", { grounded: job.grounded })
+              : say("noneOnTheGroundPlane")
+          }
         />
         <BigFigure
           value={job.holes}
@@ -250,7 +284,9 @@ function Operation({
                   control={
                     <Checkbox
                       checked={heated.includes(c)}
-                      onChange={(e) => setHeated(e.target.checked ? [...heated, c] : heated.filter((x) => x !== c))}
+                      onChange={(e) =>
+                        setHeated(e.target.checked ? [...heated, c] : heated.filter((x) => x !== c))
+                      }
                     />
                   }
                   label={say("cTookHeat", { c })}
@@ -271,7 +307,14 @@ function Operation({
                     : say("openNotReadyOpen2", { open: open.length, open2: holeText(open[0]!) })}
                 </span>
               </Box>
-              <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(118px, 1fr))", gap: 1, mt: 1 }}>
+              <Box
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "repeat(auto-fill, minmax(118px, 1fr))",
+                  gap: 1,
+                  mt: 1,
+                }}
+              >
                 {numbers.map((n) => (
                   <Box key={n} sx={{ display: "flex", alignItems: "center" }}>
                     <BoundField
@@ -283,7 +326,9 @@ function Operation({
                     />
                     <Checkbox
                       checked={gauge[n]?.ring ?? true}
-                      onChange={(e) => setGauge({ ...gauge, [n]: { mm: gauge[n]?.mm ?? "", ring: e.target.checked } })}
+                      onChange={(e) =>
+                        setGauge({ ...gauge, [n]: { mm: gauge[n]?.mm ?? "", ring: e.target.checked } })
+                      }
                       slotProps={{ input: { "aria-label": say("ringIntact", { n }) } }}
                     />
                   </Box>
@@ -298,7 +343,9 @@ function Operation({
                 control={
                   <Checkbox
                     checked={joints.includes(c)}
-                    onChange={(e) => setJoints(e.target.checked ? [...joints, c] : joints.filter((x) => x !== c))}
+                    onChange={(e) =>
+                      setJoints(e.target.checked ? [...joints, c] : joints.filter((x) => x !== c))
+                    }
                   />
                 }
                 label={JOINT_WORDS[c]}

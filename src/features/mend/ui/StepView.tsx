@@ -139,7 +139,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     setMarked(still.find(({ n }) => n > next.n)?.n ?? next.n);
   };
   const keep = async (blob: Blob) => {
-    const query = new URLSearchParams({ unit: unit.id, caption: stepTitle(step).slice(0, 120), step: step.key });
+    const query = new URLSearchParams({
+      unit: unit.id,
+      caption: stepTitle(step).slice(0, 120),
+      step: step.key,
+    });
     const sent = await fetch(`/api/photos?${query}`, { method: "POST", body: blob }).catch(() => null);
     setPicture(sent?.ok ? "kept" : "none");
     router.refresh();
@@ -160,7 +164,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
   };
   const aloud = () =>
-    speak([stepTitle(step), ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", stepDoes(step)].join(". "));
+    speak(
+      [stepTitle(step), ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", stepDoes(step)].join(
+        ". ",
+      ),
+    );
   const run = (act: Act) => {
     if (asking) return;
     if (act === "done") void finish();
@@ -175,7 +183,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const { bound, binding, bind, reset } = useActs(run);
   const job = order.cleaning.find((j) => refTo("clean", j.surface) === step.key);
   const mine = tips.filter(
-    (t) => t.step !== null && step.step !== null && t.step === step.step.id && t.state !== "refuted" && t.state !== "adopted",
+    (t) =>
+      t.step !== null &&
+      step.step !== null &&
+      t.step === step.step.id &&
+      t.state !== "refuted" &&
+      t.state !== "adopted",
   );
   const photos = order.photos.filter(
     (p) => p.step === step.key || (step.step !== null && p.step === refTo("apart", step.step.id)),
@@ -232,7 +245,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           >
             <Box
               component="span"
-              sx={{ position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" }}
+              sx={{
+                position: "absolute",
+                width: "1px",
+                height: "1px",
+                overflow: "hidden",
+                clipPath: "inset(50%)",
+              }}
             >
               {stepTitle(s)}
               {s.done && say("done")}
@@ -255,7 +274,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           }}
         >
           {ACTS.map((a) => (
-            <Button key={a} size="small" variant={binding === a ? "contained" : "outlined"} onClick={() => bind(a)}>
+            <Button
+              key={a}
+              size="small"
+              variant={binding === a ? "contained" : "outlined"}
+              onClick={() => bind(a)}
+            >
               {binding === a
                 ? say("pressAKeyPedalOrButton")
                 : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : say("buttonA", { a: bound.pad[a]! + 1 })}`}
@@ -271,12 +295,24 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         sx={{
           display: "grid",
           gap: 3,
-          gridTemplateColumns: { xs: "minmax(0,1fr)", md: items.length ? "minmax(0,3fr) minmax(0,2fr)" : "minmax(0,1fr)" },
+          gridTemplateColumns: {
+            xs: "minmax(0,1fr)",
+            md: items.length ? "minmax(0,3fr) minmax(0,2fr)" : "minmax(0,1fr)",
+          },
         }}
       >
         <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
           {order.pause === step.key && isCurrent && (
-            <Box role="note" sx={{ fontSize: "1.15rem", fontWeight: 600, borderLeft: 5, borderColor: "primary.main", pl: 1.2 }}>
+            <Box
+              role="note"
+              sx={{
+                fontSize: "1.15rem",
+                fontWeight: 600,
+                borderLeft: 5,
+                borderColor: "primary.main",
+                pl: 1.2,
+              }}
+            >
               {say("theMostDelicateStepOfThis")}
             </Box>
           )}
@@ -308,10 +344,14 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             {stepTitle(step)}
           </Typography>
           {stepDoes(step) && (
-            <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>{stepDoes(step)}</Typography>
+            <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>
+              {stepDoes(step)}
+            </Typography>
           )}
           {step.phase === "apart" && step.step?.mind && (
-            <Typography sx={{ fontSize: { xs: "1.1rem", md: "1.4rem" }, fontWeight: 700 }}>{step.step.mind}</Typography>
+            <Typography sx={{ fontSize: { xs: "1.1rem", md: "1.4rem" }, fontWeight: 700 }}>
+              {step.step.mind}
+            </Typography>
           )}
           {job && <CleanDetail job={job} />}
           {step.phase === "back" && step.step!.back.checks.length > 0 && (
@@ -344,7 +384,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             </details>
           )}
           {mine.length > 0 && (
-            <Box sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }} role="note" aria-label={say("fromEarlierJobs")}>
+            <Box
+              sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }}
+              role="note"
+              aria-label={say("fromEarlierJobs")}
+            >
               {mine.map((t) => (
                 <div key={t.id}>
                   {t.words}{" "}
@@ -375,7 +419,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           )}
           {target && !step.done && piece === "" && canWork && (
             <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
-              <BoundField deed="work.do" name="part" label={say("partUsedNotFromTheShelf")} value={part} onChange={setPart} />
+              <BoundField
+                deed="work.do"
+                name="part"
+                label={say("partUsedNotFromTheShelf")}
+                value={part}
+                onChange={setPart}
+              />
               <BoundField
                 deed="work.do"
                 name="partMinor"
@@ -392,7 +442,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             </Button>
           )}
           {isRefTo("calibrate", step.key) && (
-            <Button component={Link} href={`/units/${unit.tag}/mend/calibrate`} variant="outlined" sx={{ justifySelf: "start" }}>
+            <Button
+              component={Link}
+              href={`/units/${unit.tag}/mend/calibrate`}
+              variant="outlined"
+              sx={{ justifySelf: "start" }}
+            >
               {say("calibrateIt")}
             </Button>
           )}
@@ -422,7 +477,13 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
             <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label={say("picturesOfThisStep")}>
               {photos.map((p) => (
                 // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
-                <img key={p.id} src={`/api/photos/${p.id}?small=1`} alt={p.caption} height={92} style={{ borderRadius: 6 }} />
+                <img
+                  key={p.id}
+                  src={`/api/photos/${p.id}?small=1`}
+                  alt={p.caption}
+                  height={92}
+                  style={{ borderRadius: 6 }}
+                />
               ))}
             </Box>
           )}
@@ -461,7 +522,11 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           onClick={() => void finish()}
           sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
         >
-          {step.done ? say("doneAlready") : step.phase === "back" && left > 0 ? say("doneLeftStillOut", { left }) : say("done2")}
+          {step.done
+            ? say("doneAlready")
+            : step.phase === "back" && left > 0
+              ? say("doneLeftStillOut", { left })
+              : say("done2")}
           &nbsp;
           <Kbd>{keyName(bound.keys.done)}</Kbd>
         </Button>

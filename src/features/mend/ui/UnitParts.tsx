@@ -26,7 +26,9 @@ const SHOWN_FIRST = 6;
 /** What was fitted from where, what is put aside for this unit, and what on the shelf would go in. */
 export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitView; canWork: boolean }) {
   const places = new Set(view.faults.filter((f) => f.status === "open").map((f) => f.place));
-  const here = parts.shelf.filter((s) => view.profile.slots?.find((x) => x.id === s.slot)?.serves.some((p) => places.has(p)));
+  const here = parts.shelf.filter((s) =>
+    view.profile.slots?.find((x) => x.id === s.slot)?.serves.some((p) => places.has(p)),
+  );
   const [all, setAll] = useState(false);
   const recalled = parts.fitted.filter((f) => f.recalled);
   return (
@@ -36,7 +38,8 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
       </Typography>
       {recalled.map((f) => (
         <Alert key={f.id} severity="error" role="status" sx={{ mb: 1 }}>
-          {say("slotNameItsPartIsOfBatch", { slotName: f.slotName })} <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
+          {say("slotNameItsPartIsOfBatch", { slotName: f.slotName })}{" "}
+          <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
           {say("whichWasRejectedChangeItBefore")}
         </Alert>
       ))}
@@ -53,8 +56,8 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
       )}
       {here.length === 0 && parts.reserved.length === 0 && places.size > 0 && (
         <Typography color="text.secondary">
-          {say("nothingOnTheShelfFitsWhat")} <Link href="/parts?tab=donors">{say("lookAtTheDonors")}</Link> {say("or")}{" "}
-          <Link href="/parts?tab=buy">{say("atWhatToBuy")}</Link>.
+          {say("nothingOnTheShelfFitsWhat")} <Link href="/parts?tab=donors">{say("lookAtTheDonors")}</Link>{" "}
+          {say("or")} <Link href="/parts?tab=buy">{say("atWhatToBuy")}</Link>.
         </Typography>
       )}
       {parts.fitted.map((f) => (
@@ -99,16 +102,28 @@ function Reserved({ reserved, canWork }: { reserved: Parts["reserved"][number]; 
   );
 }
 
-function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; unitId: Id<"unit">; canWork: boolean }) {
+function OnShelf({
+  line: s,
+  unitId,
+  canWork,
+}: {
+  line: Parts["shelf"][number];
+  unitId: Id<"unit">;
+  canWork: boolean;
+}) {
   const hold = useDeed("stock.reserve");
   return (
     <Box sx={line}>
       <span>
-        {say("forItsSlotNameName", { slotName: s.slotName, name: s.name })} <Link href={`/parts/${s.batch}`}>{s.batch}</Link>{" "}
+        {say("forItsSlotNameName", { slotName: s.slotName, name: s.name })}{" "}
+        <Link href={`/parts/${s.batch}`}>{s.batch}</Link>{" "}
         {say("inBinBinFreeFree", { bin: s.bin, free: s.free })}
         {s.lacks.length > 0 && say("moveOverFromTheOldOne", { lacks: s.lacks.join(", ") })}
         {s.fit.instead.length > 0 &&
-          say("insteadOfInsteadWhy", { instead: inTurn(s.fit.instead.map((i) => i.of)), why: s.fit.instead[0]!.why })}
+          say("insteadOfInsteadWhy", {
+            instead: inTurn(s.fit.instead.map((i) => i.of)),
+            why: s.fit.instead[0]!.why,
+          })}
         {s.fit.deviation && say("toBeToldDeviation", { deviation: s.fit.deviation })}
       </span>
       {canWork && s.mine === 0 && (
@@ -126,7 +141,15 @@ function OnShelf({ line: s, unitId, canWork }: { line: Parts["shelf"][number]; u
   );
 }
 
-function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number]; view: UnitView; canWork: boolean }) {
+function Fitted({
+  fitted: f,
+  view,
+  canWork,
+}: {
+  fitted: Parts["fitted"][number];
+  view: UnitView;
+  canWork: boolean;
+}) {
   const feel = useDeed("fitted.feel");
   const remove = useDeed("fitted.remove");
   const [taking, setTaking] = useState(false);
@@ -144,7 +167,8 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
             , <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
           </>
         )}
-        {f.from && `, ${f.from}`}, {f.condition}, {money(f.costMinor, view.settings)}, {day(f.at, view.settings)}
+        {f.from && `, ${f.from}`}, {f.condition}, {money(f.costMinor, view.settings)},{" "}
+        {day(f.at, view.settings)}
         {f.deviation && say("toBeToldDeviation", { deviation: f.deviation })}
         {f.removed !== null && say("takenOutRemoved", { removed: f.removed })}
       </span>
@@ -171,7 +195,15 @@ function Fitted({ fitted: f, view, canWork }: { fitted: Parts["fitted"][number];
       )}
       {taking && (
         <>
-          <BoundField deed="fitted.remove" name="why" label={say("why")} value={why} onChange={setWhy} autoFocus size="small" />
+          <BoundField
+            deed="fitted.remove"
+            name="why"
+            label={say("why")}
+            value={why}
+            onChange={setWhy}
+            autoFocus
+            size="small"
+          />
           <Button
             size="small"
             disabled={why.trim() === "" || remove.running}
@@ -204,7 +236,11 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
   const [why, setWhy] = useState("");
   const [missing, setMissing] = useState("");
   const send = async () => {
-    const found = (await (await fetch(`/api/search?q=${encodeURIComponent(tag)}`)).json().catch(() => null)) as {
+    const found = (await (
+      await fetch(`/api/search?q=${encodeURIComponent(tag)}`)
+    )
+      .json()
+      .catch(() => null)) as {
       value?: { id: string; tag: string }[];
     } | null;
     const other = found?.value?.find((u) => u.tag === tag.trim().toUpperCase());
@@ -232,7 +268,13 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
       onSend={send}
       sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}
     >
-      <TextField select label={say("its")} value={slot} onChange={(e) => setSlot(e.target.value)} sx={{ width: 190 }}>
+      <TextField
+        select
+        label={say("its")}
+        value={slot}
+        onChange={(e) => setSlot(e.target.value)}
+        sx={{ width: 190 }}
+      >
         {parts.slots.map((s) => (
           <MenuItem key={s.id} value={s.id}>
             {s.name}
@@ -268,8 +310,19 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         placeholder={say("asInTheCatalogue")}
         sx={{ width: 150 }}
       />
-      <BoundField deed="part.swap" name="why" label={say("why")} value={why} onChange={setWhy} sx={{ flex: 1, minWidth: 150 }} />
-      <Button type="submit" variant="outlined" disabled={swap.running || !tag.trim() || !part.trim() || !why.trim()}>
+      <BoundField
+        deed="part.swap"
+        name="why"
+        label={say("why")}
+        value={why}
+        onChange={setWhy}
+        sx={{ flex: 1, minWidth: 150 }}
+      />
+      <Button
+        type="submit"
+        variant="outlined"
+        disabled={swap.running || !tag.trim() || !part.trim() || !why.trim()}
+      >
         {say("theyWereSwapped")}
       </Button>
       <Box sx={{ flexBasis: "100%" }}>

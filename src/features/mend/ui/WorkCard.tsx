@@ -56,7 +56,13 @@ export function WorkCard({
     <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
   ) : canWork ? (
     // what is settled meanwhile leaves the form
-    <OrderForm key={proposal.targets.map((t) => t.faultId).join()} view={view} order={null} proposal={proposal} routes={routes} />
+    <OrderForm
+      key={proposal.targets.map((t) => t.faultId).join()}
+      view={view}
+      order={null}
+      proposal={proposal}
+      routes={routes}
+    />
   ) : null;
 }
 
@@ -88,7 +94,12 @@ function Running({
       sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2, mb: 2 }}
     >
       <Box
-        sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" }, alignItems: "center" }}
+        sx={{
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" },
+          alignItems: "center",
+        }}
       >
         <BigFigure value={`${done}/${order.line.length}`} label={say("steps")} />
         <BigFigure value={Math.round(order.minutesLeft)} label={say("minutesLeft")} />
@@ -99,7 +110,12 @@ function Running({
           variant="contained"
           size="large"
           autoFocus
-          sx={{ justifySelf: { sm: "end" }, fontSize: "1.2rem", gridColumn: { xs: "1 / -1", sm: "auto" }, whiteSpace: "normal" }}
+          sx={{
+            justifySelf: { sm: "end" },
+            fontSize: "1.2rem",
+            gridColumn: { xs: "1 / -1", sm: "auto" },
+            whiteSpace: "normal",
+          }}
         >
           {next ? say("goOnTitle", { title: stepTitle(next) }) : say("lookAtIt")}
         </Button>
@@ -111,7 +127,9 @@ function Running({
       )}
       {missing.length > 0 && (
         <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
-          {say("notOwnedAndNoStandIn", { missing: missing.map((t) => `${toolName(t.id)} (${t.steps.join(", ")})`).join("; ") })}{" "}
+          {say("notOwnedAndNoStandIn", {
+            missing: missing.map((t) => `${toolName(t.id)} (${t.steps.join(", ")})`).join("; "),
+          })}{" "}
           <Link href="/settings#tools">{say("toolsOfTheShop")}</Link>
         </Alert>
       )}
@@ -146,14 +164,20 @@ function Running({
               {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
               {s.learned.first !== null &&
                 s.learned.later !== null &&
-                say("firstTimeFirstLaterLater", { first: figure(s.learned.first, 1), later: figure(s.learned.later, 1) })}
+                say("firstTimeFirstLaterLater", {
+                  first: figure(s.learned.first, 1),
+                  later: figure(s.learned.later, 1),
+                })}
               {s.difficulty >= 4 && say("hard")}
               {s.fragility >= 4 && say("fragile")}
             </Box>
           ))}
         </Box>
         {order.cleaning.length > 0 && (
-          <Table heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]} label={say("cleaningPlan")}>
+          <Table
+            heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]}
+            label={say("cleaningPlan")}
+          >
             {order.cleaning.map((j) => (
               <tr key={j.surface}>
                 <td>
@@ -177,7 +201,13 @@ function Running({
         )}
         {canWork &&
           (changing ? (
-            <OrderForm view={view} order={order} proposal={proposal} routes={routes} onDone={() => setChanging(false)} />
+            <OrderForm
+              view={view}
+              order={order}
+              proposal={proposal}
+              routes={routes}
+              onDone={() => setChanging(false)}
+            />
           ) : (
             <Button size="small" onClick={() => setChanging(true)}>
               {say("changeTheWorkOrder")}
@@ -278,7 +308,9 @@ function OrderForm({
         const route = routes.find((x) => x.id === r.route);
         const kept = order?.body.targets.find((t) => t.faultId === r.faultId && (t.route ?? "") === r.route);
         const what =
-          r.done || kept ? r.what : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
+          r.done || kept
+            ? r.what
+            : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
         return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
       });
     const body = { cleaningLevel: level, calibrate, targets };
@@ -318,10 +350,17 @@ function OrderForm({
           }}
         >
           <FormControlLabel
-            control={<Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />}
+            control={
+              <Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />
+            }
             label={r.done ? say("labelDone", { label: r.label }) : r.label}
           />
-          <NativeSelect label={say("by")} value={r.route} disabled={r.done} onChange={(e) => set(i, { route: e.target.value })}>
+          <NativeSelect
+            label={say("by")}
+            value={r.route}
+            disabled={r.done}
+            onChange={(e) => set(i, { route: e.target.value })}
+          >
             <option value="">{say("aWayOfMyOwn")}</option>
             {routes
               .filter((x) => r.place === null || x.places.includes(r.place))
@@ -331,7 +370,12 @@ function OrderForm({
                 </option>
               ))}
           </NativeSelect>
-          <NativeSelect label={say("at")} value={r.slot} disabled={r.done} onChange={(e) => set(i, { slot: e.target.value })}>
+          <NativeSelect
+            label={say("at")}
+            value={r.slot}
+            disabled={r.done}
+            onChange={(e) => set(i, { slot: e.target.value })}
+          >
             <option value="">{say("noPartStaysClosed")}</option>
             {slots
               .filter((x) => r.place === null || x.serves.includes(r.place))
@@ -343,7 +387,9 @@ function OrderForm({
           </NativeSelect>
         </Box>
       ))}
-      {rows.length === 0 && <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>}
+      {rows.length === 0 && (
+        <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>
+      )}
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
         <NativeSelect
           label={say("cleanToLevel")}
@@ -372,7 +418,9 @@ function OrderForm({
               control={
                 <Checkbox
                   checked={calibrate.includes(s)}
-                  onChange={(e) => setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))}
+                  onChange={(e) =>
+                    setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))
+                  }
                 />
               }
               label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}

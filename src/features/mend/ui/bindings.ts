@@ -100,7 +100,8 @@ export function useActs(run: (act: Act) => void): {
       if (["Tab", "Shift", "Control", "Alt", "Meta"].includes(e.key)) return;
       e.preventDefault();
       e.stopImmediatePropagation();
-      if (e.key !== "Escape") write({ ...latest.current.bound, keys: { ...latest.current.bound.keys, [binding]: e.key } });
+      if (e.key !== "Escape")
+        write({ ...latest.current.bound, keys: { ...latest.current.bound.keys, [binding]: e.key } });
       setBinding(null);
     };
     window.addEventListener("keydown", onKey, true);

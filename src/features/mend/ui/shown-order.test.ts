@@ -41,9 +41,13 @@ function pressesOf(guide: MendGuide, body: OrderBody): Press[] {
   for (const step of lineUp(guide, body, closedUnit(guide)))
     if (step.phase === "apart") presses.push({ kind: "apart", step: step.step!.id });
     else if (step.phase === "back")
-      presses.push(...step.items.map((item): Press => ({ kind: "in", item })), { kind: "back", step: step.step!.id });
+      presses.push(...step.items.map((item): Press => ({ kind: "in", item })), {
+        kind: "back",
+        step: step.step!.id,
+      });
     else if (step.phase === "work") presses.push({ kind: "task", task: step.key });
-    else if (step.key === "gate:open") presses.push({ kind: "gate", gate: "open", why: "no leads at this bench" });
+    else if (step.key === "gate:open")
+      presses.push({ kind: "gate", gate: "open", why: "no leads at this bench" });
   return presses;
 }
 
@@ -54,7 +58,8 @@ const replayed = (guide: MendGuide, presses: readonly Press[]): WorkState =>
     if (!done.ok) throw new Error(`${JSON.stringify(press)}: ${JSON.stringify(done.problem)}`);
     return done.value;
   }, closedUnit(guide));
-const statesOf = (items: Iterable<{ id: string; state: string }>) => Object.fromEntries([...items].map((i) => [i.id, i.state]));
+const statesOf = (items: Iterable<{ id: string; state: string }>) =>
+  Object.fromEntries([...items].map((i) => [i.id, i.state]));
 const orderOf = (guide: MendGuide, body: OrderBody, presses: readonly Press[]) => {
   const state = replayed(guide, presses);
   return { id: "o", line: lineUp(guide, body, state), items: [...state.items.values()] };
@@ -84,5 +89,7 @@ test("what waits for another order changes nothing here", () => {
   const model = models[0]!;
   const order = orderOf(guideOf(model.guide!, model.revisions[0]!.id), bodyOf(model), []);
   const first = order.line[0]!.step!.id;
-  expect(shownOrder(order, [{ orderId: "another", event: { kind: "apart", step: first }, tookMs: null }])).toEqual(order);
+  expect(
+    shownOrder(order, [{ orderId: "another", event: { kind: "apart", step: first }, tookMs: null }]),
+  ).toEqual(order);
 });

@@ -32,5 +32,8 @@ export function shownOrder<Step extends OrderStep>(
     else if (e.kind === "apart")
       for (const id of order.line.find((s) => s.key === refTo("apart", e.step))?.items ?? [])
         if (items.get(id)?.state === "in") put(id, "out");
-  return { line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)), items: [...items.values()] };
+  return {
+    line: order.line.map((s) => (keys.has(s.key) ? { ...s, done: true } : s)),
+    items: [...items.values()],
+  };
 }

@@ -67,10 +67,14 @@ export const FATE_WORDS: Record<Fate, string> = {
 
 const list = (ids: readonly string[], names: Record<string, string>): string => {
   const shown = ids.slice(0, 4).map((i) => names[i] ?? i);
-  return ids.length > 4 ? say("shownAndIdsMore", { shown: shown.join("; "), ids: ids.length - 4 }) : shown.join("; ");
+  return ids.length > 4
+    ? say("shownAndIdsMore", { shown: shown.join("; "), ids: ids.length - 4 })
+    : shown.join("; ");
 };
 
-type Words = { [C in WorkProblem["code"]]: (p: Extract<WorkProblem, { code: C }>, names: Record<string, string>) => string };
+type Words = {
+  [C in WorkProblem["code"]]: (p: Extract<WorkProblem, { code: C }>, names: Record<string, string>) => string;
+};
 const WORK: Words = {
   "step-unknown": () => say("theGuideHasNoSuchStep"),
   "item-unknown": () => say("theGuideHasNoSuchPiece"),
@@ -106,7 +110,12 @@ export function calibrationText(stick: string, p: CalibrationProblem): string {
   const why = [
     ...p.reasons.map(reasonText),
     ...(p.scatter
-      ? [say("scatterAfterReleaseScatterLimit", { scatter: percent(p.scatter.value), limit: percent(p.scatter.limit) })]
+      ? [
+          say("scatterAfterReleaseScatterLimit", {
+            scatter: percent(p.scatter.value),
+            limit: percent(p.scatter.limit),
+          }),
+        ]
       : []),
   ];
   return say("notCalibratedTheNameIsWorn", { name, why: why.join("; ") });
@@ -151,7 +160,8 @@ export const SOILING_WORDS: Record<SoilingWhy, string> = {
 export function stepTitle({ key, phase, subject }: Pick<OrderStep, "key" | "phase" | "subject">): string {
   if (key === "gate:open") return say("testBeforeTheLastFasteners");
   if (key === "gate:closed") return say("fullTestAfterClosing");
-  if (phase === "back") return say("backStep", { step: `${subject.charAt(0).toLowerCase()}${subject.slice(1)}` });
+  if (phase === "back")
+    return say("backStep", { step: `${subject.charAt(0).toLowerCase()}${subject.slice(1)}` });
   if (isRefTo("clean", key)) return say("cleanSurface", { surface: subject });
   if (isRefTo("calibrate", key)) return say("calibrateTheStick", { stick: placeWords(subject) });
   return subject;

@@ -13,7 +13,8 @@ export const say = catalogue("mend", {
   hotIronStandClearBenchNothing: "Hot iron: stand, clear bench, nothing plastic close.",
   hotAirShieldWhatIsNear: "Hot air: shield what is near, nothing that burns beneath.",
   fluxFumesAirOnFaceAside: "Flux fumes: air on, face aside; lead stays off hands and food.",
-  solventNoFlameAirOnGloves: "Solvent: no flame, air on, gloves; never two agents together. Its data sheet comes first.",
+  solventNoFlameAirOnGloves:
+    "Solvent: no flame, air on, gloves; never two agents together. Its data sheet comes first.",
   glueOffSkinAndMovingParts: "Glue: off skin and moving parts; mist stays off the cap’s fit.",
   staticTouchTheEarthPointBefore: "Static: touch the earth point before the board.",
   dustAndMouldMaskOutsideOr: "Dust and mould: mask, outside or under the hood.",
@@ -53,7 +54,8 @@ export const say = catalogue("mend", {
   thisIsNotApartList: "This is not apart: {list}.",
   firstStepsItLiesOverThis: "First: {steps}. It lies over this step.",
   putBackFirstSteps: "Put back first: {steps}.",
-  notBackYetItemsPutIt: "Not back yet: {items}. Put {items2, plural, one {it} other {each}} back, or say what became of it.",
+  notBackYetItemsPutIt:
+    "Not back yet: {items}. Put {items2, plural, one {it} other {each}} back, or say what became of it.",
   thisIsInItsPlaceList: "This is in its place: {list}.",
   testItBeforeTheLastFasteners: "Test it before the last fasteners: the step before this one.",
   aTestIsMissingRunIt: "A test is missing. Run it first.",
@@ -159,7 +161,8 @@ export const say = catalogue("mend", {
   piecesOut: "pieces out",
   goOnTitle: "Go on: {title}",
   lookAtIt: "Look at it",
-  theFirstOfItsKindBy: "The first of its kind by this guide here: look for what others wrote, and note what surprises.",
+  theFirstOfItsKindBy:
+    "The first of its kind by this guide here: look for what others wrote, and note what surprises.",
   notOwnedAndNoStandIn: "Not owned, and no stand-in: {missing}.",
   toolsOfTheShop: "Tools of the shop",
   toolsConsumablesAndTheWhole: "Tools, consumables and the whole line",
@@ -340,7 +343,8 @@ export const say = catalogue("mend", {
   notesOnTheModel: "Notes on the {model}",
   step: "Step",
   allSteps: "all steps",
-  nothingYetWasAGuideLooked: "Nothing yet. Was a guide looked for elsewhere? What it said, and from whom, belongs here.",
+  nothingYetWasAGuideLooked:
+    "Nothing yet. Was a guide looked for elsewhere? What it said, and from whom, belongs here.",
   atTitle: ", at: {title}",
   fromSource: ", from {source}",
   onFromTag: ", on {fromTag}",
@@ -442,7 +446,8 @@ export const say = catalogue("mend", {
   buttonA: ", button {a}",
   asTheyWere: "As they were",
   theScannerTakesTheCodesOn: "The scanner takes the codes on the tray mat.",
-  theMostDelicateStepOfThis: "The most delicate step of this job. Take a breath first; all that is done is kept.",
+  theMostDelicateStepOfThis:
+    "The most delicate step of this job. Take a breath first; all that is done is kept.",
   toCheck: "To check",
   toolsTools: "Tools: {tools}.",
   aSecondPairOfHandsHelps: "A second pair of hands helps.",
@@ -484,7 +489,8 @@ export const say = catalogue("mend", {
   bitDriveSize: "bit: {drive} {size}",
   blowTheLooseDustOut: "Blow the loose dust out before it is opened and before any liquid.",
   cleanTheBoardContactsUnder: "Clean the board contacts under it as well.",
-  fluxAndCorrosionFirst: "Flux and corrosion: mechanically first, brush with alcohol, both faces, look again under the residue.",
+  fluxAndCorrosionFirst:
+    "Flux and corrosion: mechanically first, brush with alcohol, both faces, look again under the residue.",
   lookForLintAndHair: "Look for lint and hair that the swab left.",
   itTookLiquidBothFaces: "it took liquid: both faces of every board",
   strongSmellWellsToo: "strong smell: wells too, and smelled again after a day closed up",

@@ -17,7 +17,16 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Choice } from "@/ui/fields/Choice";
-import { EMPTY_GUIDE, type Field, FIELDS, FRESH, type ListName, LISTS, valueAt, withValue } from "./guide-fields";
+import {
+  EMPTY_GUIDE,
+  type Field,
+  FIELDS,
+  FRESH,
+  type ListName,
+  LISTS,
+  valueAt,
+  withValue,
+} from "./guide-fields";
 import { say } from "@/features/models/words/words";
 import { codeWords } from "@/words/codes";
 import { findingWords } from "@/text/findings";
@@ -76,8 +85,15 @@ function Editing({
   };
   const take = (t: TipView) => {
     const id = `step.${guide.steps.length + 1}`;
-    const after = t.proposal?.after && guide.steps.some((s) => s.id === t.proposal!.after) ? [t.proposal.after] : [];
-    const step = { ...FRESH.steps(id), title: t.words.slice(0, 60), does: t.words, after, minutes: t.proposal?.minutes ?? 2 };
+    const after =
+      t.proposal?.after && guide.steps.some((s) => s.id === t.proposal!.after) ? [t.proposal.after] : [];
+    const step = {
+      ...FRESH.steps(id),
+      title: t.words.slice(0, 60),
+      does: t.words,
+      after,
+      minutes: t.proposal?.minutes ?? 2,
+    };
     setGuide({ ...guide, steps: [...guide.steps, step] });
     setTaken([...taken, t.id]);
     setList("steps");
@@ -92,18 +108,27 @@ function Editing({
         </Typography>
         <Link href={`/models/${profile.id}`}>{say("theModel")}</Link>
         {canEdit && (
-          <Button variant="contained" disabled={!changed || !parsed.success || save.running} onClick={() => void send()}>
+          <Button
+            variant="contained"
+            disabled={!changed || !parsed.success || save.running}
+            onClick={() => void send()}
+          >
             {say("saveAsANewVersion")}
           </Button>
         )}
-        <span role="status">{saved ? say("savedWorkOrdersThatAreOpened") : changed ? say("changedNotSavedYet") : ""}</span>
+        <span role="status">
+          {saved ? say("savedWorkOrdersThatAreOpened") : changed ? say("changedNotSavedYet") : ""}
+        </span>
       </Box>
       {!parsed.success && (
         <Alert severity="error">
           {say("issuesMendThisFirst", {
             issues: parsed.error.issues
               .slice(0, 4)
-              .map((i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${findingWords(i.message)}`)
+              .map(
+                (i) =>
+                  `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${findingWords(i.message)}`,
+              )
               .join("; "),
           })}
         </Alert>
@@ -121,7 +146,9 @@ function Editing({
                 <span>
                   “{t.words}”{" "}
                   {t.proposal?.after &&
-                    say("afterTitle", { title: guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after })}
+                    say("afterTitle", {
+                      title: guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after,
+                    })}
                   , {t.by}
                 </span>
                 <Button size="small" onClick={() => take(t)}>
@@ -147,9 +174,17 @@ function Editing({
         <Other guide={guide} canEdit={canEdit} onChange={setGuide} />
       ) : (
         <Box
-          sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(220px, 300px) minmax(0,1fr)" } }}
+          sx={{
+            display: "grid",
+            gap: 3,
+            gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(220px, 300px) minmax(0,1fr)" },
+          }}
         >
-          <Box component="ul" aria-label={NAMES[list]} sx={{ listStyle: "none", p: 0, m: 0, maxHeight: 560, overflowY: "auto" }}>
+          <Box
+            component="ul"
+            aria-label={NAMES[list]}
+            sx={{ listStyle: "none", p: 0, m: 0, maxHeight: 560, overflowY: "auto" }}
+          >
             {rows.map((r, i) => (
               <li key={`${i} ${r.id}`}>
                 <Button
@@ -220,7 +255,10 @@ function Editing({
                   <Button
                     size="small"
                     color="error"
-                    onClick={() => (put(rows.filter((_, i) => i !== picked)), setPicked(Math.max(0, picked - 1)))}
+                    onClick={() => (
+                      put(rows.filter((_, i) => i !== picked)),
+                      setPicked(Math.max(0, picked - 1))
+                    )}
                   >
                     {say("takeItOut")}
                   </Button>
@@ -264,7 +302,9 @@ function FieldInput({
   if (f.kind === "check")
     return (
       <FormControlLabel
-        control={<Checkbox checked={value === true} disabled={disabled} onChange={(e) => set(e.target.checked)} />}
+        control={
+          <Checkbox checked={value === true} disabled={disabled} onChange={(e) => set(e.target.checked)} />
+        }
         label={f.label}
       />
     );
@@ -294,7 +334,8 @@ function FieldInput({
   }
   const change = (t: string) => {
     setText(t);
-    if (f.kind === "number") set(t.trim() === "" ? (f.optional ? undefined : 0) : Number(t.replace(",", ".")));
+    if (f.kind === "number")
+      set(t.trim() === "" ? (f.optional ? undefined : 0) : Number(t.replace(",", ".")));
     else if (f.kind === "words") {
       const list = t
         .split(",")
@@ -311,7 +352,12 @@ function FieldInput({
   };
   if (f.kind === "choice")
     return (
-      <NativeSelect label={f.label} disabled={disabled} value={String(value)} onChange={(e) => set(e.target.value)}>
+      <NativeSelect
+        label={f.label}
+        disabled={disabled}
+        value={String(value)}
+        onChange={(e) => set(e.target.value)}
+      >
         {f.options!.map((o) => (
           <option key={o} value={o}>
             {codeWords(o)}
@@ -332,7 +378,15 @@ function FieldInput({
   );
 }
 
-function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolean; onChange: (g: MendGuide) => void }) {
+function Other({
+  guide,
+  canEdit,
+  onChange,
+}: {
+  guide: MendGuide;
+  canEdit: boolean;
+  onChange: (g: MendGuide) => void;
+}) {
   const c = guide.calibration;
   return (
     <Box sx={{ display: "grid", gap: 2, maxWidth: 760 }}>
@@ -353,7 +407,9 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
             onChange={(e) =>
               onChange({
                 ...guide,
-                calibration: e.target.checked ? { dueAfter: [], before: [], sticks: ["stick.left"], stepsPerUnit: 1024 } : null,
+                calibration: e.target.checked
+                  ? { dueAfter: [], before: [], sticks: ["stick.left"], stepsPerUnit: 1024 }
+                  : null,
               })
             }
           />
@@ -382,7 +438,10 @@ function Other({ guide, canEdit, onChange }: { guide: MendGuide; canEdit: boolea
             value={c.before.join("\n")}
             disabled={!canEdit}
             onChange={(e) =>
-              onChange({ ...guide, calibration: { ...c, before: e.target.value.split("\n").filter((l) => l.trim() !== "") } })
+              onChange({
+                ...guide,
+                calibration: { ...c, before: e.target.value.split("\n").filter((l) => l.trim() !== "") },
+              })
             }
           />
           <FieldInput

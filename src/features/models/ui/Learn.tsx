@@ -84,10 +84,17 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
     summary: say("learntFromAControllerAtThe"),
     plan: { width: 160, height: 112, outlines: [{ points: OUTLINE }] },
     halves: [],
-    revisions: [{ id: "first", name: say("firstSeen"), outside: say("notDescribedYet"), inside: say("notOpenedYet") }],
+    revisions: [
+      { id: "first", name: say("firstSeen"), outside: say("notDescribedYet"), inside: say("notOpenedYet") },
+    ],
     controls: learned.map((l) => {
       const p = PLACES.find((x) => x.id === l.id)!;
-      const base = { id: l.id, side: p.x < 72 ? "left" : p.x > 92 ? "right" : "centre", at: { x: p.x, y: p.y }, input: l.input };
+      const base = {
+        id: l.id,
+        side: p.x < 72 ? "left" : p.x > 92 ? "right" : "centre",
+        at: { x: p.x, y: p.y },
+        input: l.input,
+      };
       if (l.kind === "stick") return { ...base, kind: "stick", sensor: "contact", diameter: p.size };
       if (l.kind === "trigger") return { ...base, kind: "trigger", motored: false, width: 20, height: 9 };
       const shape =
@@ -98,7 +105,15 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
             : l.id.startsWith("bumper")
               ? "bar"
               : "round";
-      return { ...base, kind: "button", contact: "dome", shape, width: p.size, height: shape === "bar" ? 6 : p.size, rim: false };
+      return {
+        ...base,
+        kind: "button",
+        contact: "dome",
+        shape,
+        width: p.size,
+        height: shape === "bar" ? 6 : p.size,
+        rim: false,
+      };
     }),
     functions: [],
     power: [{ kind: "cord", chemistry: "none", cells: 0, nominalVolts: 5, capacityMah: null }],
@@ -107,7 +122,12 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
 }
 
 type View = { ask: LearnAsk | null; rest: boolean; done: number; learned: Learned[] };
-const viewOf = (l: Learner): View => ({ ask: l.current, rest: l.waitsForRest, done: l.done, learned: l.result() });
+const viewOf = (l: Learner): View => ({
+  ask: l.current,
+  rest: l.waitsForRest,
+  done: l.done,
+  learned: l.result(),
+});
 
 /** Makes a profile for a controller that the browser reports: press each control when asked. */
 export function Learn() {
@@ -122,7 +142,8 @@ export function Learn() {
 
   useEffect(() => {
     const timer = setInterval(
-      () => setPads((was) => (JSON.stringify(was) === JSON.stringify(connectedPads()) ? was : connectedPads())),
+      () =>
+        setPads((was) => (JSON.stringify(was) === JSON.stringify(connectedPads()) ? was : connectedPads())),
       400,
     );
     return () => clearInterval(timer);
@@ -146,7 +167,9 @@ export function Learn() {
   }, [running]);
 
   const begin = () => {
-    learner.current = new Learner(PLACES.filter((p) => has.includes(p.id)).map(({ id, kind }) => ({ id, kind })));
+    learner.current = new Learner(
+      PLACES.filter((p) => has.includes(p.id)).map(({ id, kind }) => ({ id, kind })),
+    );
     show();
   };
   const id = name
@@ -166,7 +189,11 @@ export function Learn() {
         <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
           {name}
         </Typography>
-        <Typography component="h1" aria-live="polite" sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1.15, my: 1 }}>
+        <Typography
+          component="h1"
+          aria-live="polite"
+          sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1.15, my: 1 }}
+        >
           {view.rest ? say("handsOff") : ASK[view.ask.move](placeWords(view.ask.wish.id))}
         </Typography>
         <LinearProgress
@@ -197,7 +224,12 @@ export function Learn() {
           {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
         </Typography>
         <Box sx={{ display: "flex", gap: 1 }}>
-          <Button variant="contained" size="large" onClick={() => void save()} disabled={learned.length === 0 || add.running}>
+          <Button
+            variant="contained"
+            size="large"
+            onClick={() => void save()}
+            disabled={learned.length === 0 || add.running}
+          >
             {say("keepItAsName", { name })}
           </Button>
           <Button size="large" onClick={begin}>
@@ -223,7 +255,14 @@ export function Learn() {
           required
           autoFocus
         />
-        <BoundField deed="profile.import" name="profile.maker" label={say("maker")} value={maker} onChange={setMaker} required />
+        <BoundField
+          deed="profile.import"
+          name="profile.maker"
+          label={say("maker")}
+          value={maker}
+          onChange={setMaker}
+          required
+        />
       </Box>
       <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
         <Typography component="legend" variant="h2">

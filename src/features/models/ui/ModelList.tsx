@@ -33,7 +33,10 @@ export function ModelList({
     try {
       json = JSON.parse(await file.text());
     } catch (error) {
-      setSaid({ ok: false, words: [say("fileIsNotJSONError", { file: file.name, error: (error as Error).message })] });
+      setSaid({
+        ok: false,
+        words: [say("fileIsNotJSONError", { file: file.name, error: (error as Error).message })],
+      });
       field.value = "";
       return;
     }
@@ -50,7 +53,9 @@ export function ModelList({
     if (done?.ok)
       setSaid({
         ok: true,
-        words: [say("parsedIsImportedAsVersionVersion", { parsed: parsed.data.name, version: done.value.version })],
+        words: [
+          say("parsedIsImportedAsVersionVersion", { parsed: parsed.data.name, version: done.value.version }),
+        ],
       });
   }
 
@@ -113,7 +118,11 @@ export function ModelList({
             </Box>
             <Box sx={{ fontWeight: 700, fontSize: "1.15rem" }}>{m.body.name}</Box>
             <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
-              {say("makerVersionVersionSummary", { maker: m.body.maker, version: m.version, summary: m.body.summary })}
+              {say("makerVersionVersionSummary", {
+                maker: m.body.maker,
+                version: m.version,
+                summary: m.body.summary,
+              })}
             </Box>
           </Box>
         ))}

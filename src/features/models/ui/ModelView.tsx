@@ -19,11 +19,22 @@ import { say } from "@/features/models/words/words";
 import { allOf } from "@/text/lists";
 
 /** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
-export function ModelView({ profile, version, shop }: { profile: ModelProfile; version: number; shop: Settings }) {
+export function ModelView({
+  profile,
+  version,
+  shop,
+}: {
+  profile: ModelProfile;
+  version: number;
+  shop: Settings;
+}) {
   const [picked, setPicked] = useState<string | null>(null);
   const control = profile.controls.find((c) => c.id === picked);
   const rules = rulesOf(profile, shop.limits);
-  const changed = [...Object.keys(profile.limits?.stick ?? {}), ...Object.keys(profile.limits?.trigger ?? {})];
+  const changed = [
+    ...Object.keys(profile.limits?.stick ?? {}),
+    ...Object.keys(profile.limits?.trigger ?? {}),
+  ];
   return (
     <Station
       plan={
@@ -48,7 +59,16 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
       </Box>
       <Typography sx={{ my: 1 }}>{profile.summary}</Typography>
       {control ? (
-        <Box sx={{ my: 2, p: 2, bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1 }}>
+        <Box
+          sx={{
+            my: 2,
+            p: 2,
+            bgcolor: "background.paper",
+            border: 1,
+            borderColor: "divider",
+            borderRadius: 1,
+          }}
+        >
           <Typography component="h2" variant="h2">
             {placeName(control)}
           </Typography>
@@ -62,7 +82,10 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
             })}
             {control.kind === "stick" && say("sensorSensor", { sensor: codeWords(control.sensor) })}
             {control.kind === "button" &&
-              say("contactContactRim", { contact: codeWords(control.contact), rim: control.rim ? say("theRimIsTestedToo") : "" })}
+              say("contactContactRim", {
+                contact: codeWords(control.contact),
+                rim: control.rim ? say("theRimIsTestedToo") : "",
+              })}
           </div>
           {control.kind !== "button" && (
             <div>
@@ -82,7 +105,9 @@ export function ModelView({ profile, version, shop }: { profile: ModelProfile; v
       <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 2 }}>
         <Fact label={say("revisions")}>
           {profile.revisions.map((r) => (
-            <div key={r.id}>{say("nameOutsideOutsideInsideInside", { name: r.name, outside: r.outside, inside: r.inside })}</div>
+            <div key={r.id}>
+              {say("nameOutsideOutsideInsideInside", { name: r.name, outside: r.outside, inside: r.inside })}
+            </div>
           ))}
         </Fact>
         <Fact label={say("power")}>
@@ -118,6 +143,10 @@ function inputWords(input: ModelProfile["controls"][number]["input"]): string {
   if ("axes" in input) return say("axesAxes", { axes: allOf(input.axes.map(String)) });
   if ("button" in input) return say("buttonButton", { button: input.button });
   if ("axis" in input)
-    return say("axisAxisFromReleasedToPulled", { axis: input.axis, released: input.released, pulled: input.pulled });
+    return say("axisAxisFromReleasedToPulled", {
+      axis: input.axis,
+      released: input.released,
+      pulled: input.pulled,
+    });
   return say("axisHatAtValues", { hat: input.hat, values: input.values.join(", ") });
 }

@@ -20,7 +20,8 @@ test("every field of a fresh row can be read, and a value that is set is the one
   for (const list of LISTS) {
     const row = FRESH[list]("new.1") as unknown as Record<string, unknown>;
     for (const f of FIELDS[list]) {
-      if (!f.optional) expect([list, f.path, valueAt(row, f.path) === undefined]).toEqual([list, f.path, false]);
+      if (!f.optional)
+        expect([list, f.path, valueAt(row, f.path) === undefined]).toEqual([list, f.path, false]);
       expect(valueAt(withValue(row, f.path, "set"), f.path)).toBe("set");
     }
   }

@@ -1,4 +1,13 @@
-import { BACK_CHECKS, CATCHES, DRIVES, GUIDE_FACES, HAZARDS, MATERIALS, type MendGuide, PIECE_KINDS } from "@/core/profile/guide";
+import {
+  BACK_CHECKS,
+  CATCHES,
+  DRIVES,
+  GUIDE_FACES,
+  HAZARDS,
+  MATERIALS,
+  type MendGuide,
+  PIECE_KINDS,
+} from "@/core/profile/guide";
 import { say } from "@/features/models/words/words";
 
 /** How each list of a guide is edited: its fields by path, and what a new row begins with. */
@@ -17,7 +26,12 @@ const place: Field[] = [
   { path: "at.x", label: say("xMm"), kind: "number" },
   { path: "at.y", label: say("yMm"), kind: "number" },
 ];
-const revisions: Field = { path: "revisions", label: say("onlyTheseRevisions"), kind: "words", optional: true };
+const revisions: Field = {
+  path: "revisions",
+  label: say("onlyTheseRevisions"),
+  kind: "words",
+  optional: true,
+};
 
 export const FIELDS: Record<ListName, Field[]> = {
   steps: [
@@ -103,7 +117,12 @@ export const FIELDS: Record<ListName, Field[]> = {
     { path: "level", label: say("fromLevel1To4"), kind: "number" },
     { path: "after", label: say("reachedAfterStep"), kind: "text", optional: true },
     { path: "piece", label: say("pieceThatComesOffForIt"), kind: "text", optional: true },
-    { path: "spot", label: say("spot"), kind: "choice", options: ["open", "groove", "raised", "well", "round-button"] },
+    {
+      path: "spot",
+      label: say("spot"),
+      kind: "choice",
+      options: ["open", "groove", "raised", "well", "round-button"],
+    },
   ],
   solder: [
     { path: "id", label: say("id"), kind: "text" },

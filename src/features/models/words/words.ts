@@ -102,7 +102,8 @@ export const say = catalogue("models", {
   guideGuide: "Guide: {guide}",
   stepsSteps: "{steps} steps",
   noneYet: "none yet",
-  kindSideXMmFromThe: "{kind}, {side}, {x} mm from the left and {y} mm from the top of the plan. Reads {input}.",
+  kindSideXMmFromThe:
+    "{kind}, {side}, {x} mm from the left and {y} mm from the top of the plan. Reads {input}.",
   sensorSensor: " Sensor: {sensor}.",
   contactContactRim: " {contact} contact{rim}.",
   theRimIsTestedToo: "; the rim is tested too",
@@ -164,7 +165,8 @@ export const say = catalogue("models", {
   noneBeginAgainWithTheController: "None. Begin again with the controller plugged in.",
   keepItAsName: "Keep it as {name}",
   again: "Again",
-  plugItInPressAnyButton: "Plug it in, press any button on it once, put it down, and begin. Then move each control when asked.",
+  plugItInPressAnyButton:
+    "Plug it in, press any button on it once, put it down, and begin. Then move each control when asked.",
   modelName: "Model name",
   maker: "Maker",
   itHas: "It has",

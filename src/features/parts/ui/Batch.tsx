@@ -58,11 +58,20 @@ export function Batch(props: Props) {
         <b>{BATCH_STATUS_WORDS[batch.status]}</b>
         <span>
           <Figure big>{batch.on_hand}</Figure>{" "}
-          {say("ofPiecesInBinBinReserved", { pieces: batch.pieces, bin: batch.bin, reserved: batch.reserved })}
+          {say("ofPiecesInBinBinReserved", {
+            pieces: batch.pieces,
+            bin: batch.bin,
+            reserved: batch.reserved,
+          })}
         </span>
         <span>{say("costminorTogether", { costminor: money(batch.cost_minor, shop) })}</span>
         <Box sx={{ flex: 1 }} />
-        <Button component="a" href={`/labels/pdf?kind=batch&codes=${batch.code}`} target="_blank" variant="outlined">
+        <Button
+          component="a"
+          href={`/labels/pdf?kind=batch&codes=${batch.code}`}
+          target="_blank"
+          variant="outlined"
+        >
           {say("label")}
         </Button>
       </Box>
@@ -76,20 +85,31 @@ export function Batch(props: Props) {
                 at: dayAndTime(batch.at, shop),
               })}
         {part && traitText(part.traits)}
-        {part && part.lacks.length > 0 && say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
+        {part &&
+          part.lacks.length > 0 &&
+          say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
         {batch.figures.length > 0 &&
           say("measuredInTheDonorFigures", {
-            figures: batch.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`).join(", "),
+            figures: batch.figures
+              .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
+              .join(", "),
           })}
       </Box>
       {locked && (
         <Alert severity="error" role="status" sx={{ mb: 2 }}>
-          {batch.status === "rejected" ? say("lockedNothingIsTakenFromIt") : say("disposedOf2")} {batch.status_why}
+          {batch.status === "rejected" ? say("lockedNothingIsTakenFromIt") : say("disposedOf2")}{" "}
+          {batch.status_why}
         </Alert>
       )}
       {locked && <Recall {...props} />}
       {part?.check && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" }, gap: 3 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
+            gap: 3,
+          }}
+        >
           <Box>
             <Box
               sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
@@ -97,10 +117,15 @@ export function Batch(props: Props) {
               aria-label={say("verdict")}
             >
               <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
-                {batch.status === "open" && view.verdict.verdict === "accept" ? say("goodEnough") : verdictText(view.verdict)}
+                {batch.status === "open" && view.verdict.verdict === "accept"
+                  ? say("goodEnough")
+                  : verdictText(view.verdict)}
               </Typography>
               <span>
-                <Figure big>{say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}</Figure> {say("bad")}
+                <Figure big>
+                  {say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}
+                </Figure>{" "}
+                {say("bad")}
               </span>
             </Box>
             <Box sx={{ color: "text.secondary", mb: 1 }}>
@@ -117,7 +142,9 @@ export function Batch(props: Props) {
               })}
               {view.plan.all && say("thereAreTooFewToTell")}
             </Box>
-            {canWork && batch.status !== "rejected" && batch.status !== "disposed" && <Inspect view={view} part={part} />}
+            {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
+              <Inspect view={view} part={part} />
+            )}
             {canWork && <Judge {...props} />}
             <Readings view={view} />
           </Box>
@@ -132,12 +159,16 @@ export function Batch(props: Props) {
             />
             <Box sx={{ mt: 1 }}>
               {say("ofTheWholeBatch")}{" "}
-              <Figure>{say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}</Figure>{" "}
+              <Figure>
+                {say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}
+              </Figure>{" "}
               {say("areBadNineTimesOfTen")}
             </Box>
             <Box>
               {say("aUsablePieceCosts")}{" "}
-              <Figure>{view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}</Figure>
+              <Figure>
+                {view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}
+              </Figure>
               {view.price.each !== null &&
                 say("goodsGoodsInspectionInspection2", {
                   goods: money(view.price.goods, shop),
@@ -168,7 +199,10 @@ export function Batch(props: Props) {
       <Typography component="h2" variant="h2" sx={{ mt: 3 }}>
         {say("movements")}
       </Typography>
-      <Table label={say("movements")} heads={[say("when"), say("what"), say("pieces"), say("money"), say("unit"), say("by")]}>
+      <Table
+        label={say("movements")}
+        heads={[say("when"), say("what"), say("pieces"), say("money"), say("unit"), say("by")]}
+      >
         {view.movements.map((m, i) => (
           <tr key={i}>
             <td>{dayAndTime(m.at, shop)}</td>
@@ -214,7 +248,8 @@ function Judge({ view, canLead }: Props) {
   const dispose = useDeed("batch.dispose");
   const [why, setWhy] = useState("");
   const { batch, verdict } = view;
-  const send = (v: "accept" | "reject") => deed.run({ batchId: batch.id, version: batch.version, verdict: v, why });
+  const send = (v: "accept" | "reject") =>
+    deed.run({ batchId: batch.id, version: batch.version, verdict: v, why });
   if (batch.status === "disposed") return null;
   if (batch.status === "rejected")
     return (
@@ -284,12 +319,20 @@ function Recall({ view, shop }: Props) {
       </Typography>
       {view.holders.length > 0 && (
         <>
-          <Typography sx={{ mb: 1 }}>{say("inHouseInHouseGoneGone", { inHouse: inHouse.length, gone: gone.length })}</Typography>
+          <Typography sx={{ mb: 1 }}>
+            {say("inHouseInHouseGoneGone", { inHouse: inHouse.length, gone: gone.length })}
+          </Typography>
           <Holders view={view} shop={shop} />
         </>
       )}
       {gone.length > 0 && (
-        <Button component="a" href={`/parts/${view.batch.code}/letters`} target="_blank" variant="contained" sx={{ mt: 1 }}>
+        <Button
+          component="a"
+          href={`/parts/${view.batch.code}/letters`}
+          target="_blank"
+          variant="contained"
+          sx={{ mt: 1 }}
+        >
           {gone.length === 1 ? say("letterToPrint") : say("goneLettersToPrint", { gone: gone.length })}
         </Button>
       )}
@@ -299,7 +342,10 @@ function Recall({ view, shop }: Props) {
 
 function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
   return (
-    <Table label={say("unitsThatHoldAPiece")} heads={[say("unit"), say("model"), say("where"), say("itIs"), say("whomToTell")]}>
+    <Table
+      label={say("unitsThatHoldAPiece")}
+      heads={[say("unit"), say("model"), say("where"), say("itIs"), say("whomToTell")]}
+    >
       {view.holders.map((h) => (
         <tr key={`${h.unitId} ${h.slot}`}>
           <td>
@@ -342,11 +388,16 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
   const one = batch.on_hand > 0 ? Math.round(batch.value_minor / batch.on_hand) : 0;
   const against = kitAgainstPieces(
     one,
-    inside.map((x) => ({ ...x, worth: piecePrice({ offers }, x.part)?.minor ?? null, owned: owned[x.part] === true })),
+    inside.map((x) => ({
+      ...x,
+      worth: piecePrice({ offers }, x.part)?.minor ?? null,
+      owned: owned[x.part] === true,
+    })),
   );
   const count = numberIn("stock.split", "count", n) ?? 0;
   const badOf = (x: Inside) => typed[x.part]?.bad ?? "0";
-  const goodOf = (x: Inside) => typed[x.part]?.good ?? String(Math.max(0, x.count * count - Number(badOf(x))));
+  const goodOf = (x: Inside) =>
+    typed[x.part]?.good ?? String(Math.max(0, x.count * count - Number(badOf(x))));
   const lines = inside.map((x) => ({ ...x, good: Number(goodOf(x)) || 0, bad: Number(badOf(x)) || 0 }));
   const differs = lines.filter((x) => x.good + x.bad !== x.count * count);
   const cost = takeCost(batch.value_minor, batch.on_hand, Math.min(count, batch.on_hand));
@@ -360,7 +411,13 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
       </Typography>
       <Table
         label={say("contents")}
-        heads={[say("piece"), say("listed"), say("good2"), say("bad2"), ...(tools ? [say("ownedAlready")] : [])]}
+        heads={[
+          say("piece"),
+          say("listed"),
+          say("good2"),
+          say("bad2"),
+          ...(tools ? [say("ownedAlready")] : []),
+        ]}
       >
         {inside.map((x) => (
           <tr key={x.part}>
@@ -372,10 +429,17 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
             {(["good", "bad"] as const).map((k) => (
               <td key={k}>
                 <TextField
-                  slotProps={{ htmlInput: { "aria-label": `${codeWords(k)}, ${x.part}`, inputMode: "numeric" } }}
+                  slotProps={{
+                    htmlInput: { "aria-label": `${codeWords(k)}, ${x.part}`, inputMode: "numeric" },
+                  }}
                   value={k === "good" ? goodOf(x) : badOf(x)}
                   disabled={!canWork}
-                  onChange={(e) => setTyped({ ...typed, [x.part]: { ...typed[x.part], [k]: e.target.value.replace(/\D/g, "") } })}
+                  onChange={(e) =>
+                    setTyped({
+                      ...typed,
+                      [x.part]: { ...typed[x.part], [k]: e.target.value.replace(/\D/g, "") },
+                    })
+                  }
                   sx={{ width: 72 }}
                 />
               </td>
@@ -437,7 +501,9 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
             value={n}
             onChange={setN}
             error={tooMany}
-            helperText={tooMany ? say("onhandCanBeTaken", { onhand: batch.on_hand - batch.reserved }) : undefined}
+            helperText={
+              tooMany ? say("onhandCanBeTaken", { onhand: batch.on_hand - batch.reserved }) : undefined
+            }
             sx={{ width: 240 }}
           />
           <Button
@@ -475,7 +541,9 @@ function TakeApart({ view, inside, offers, shop, canWork }: Props) {
               <Link href={`/parts/${k.code}`}>{k.code}</Link>
             </span>
           ))}
-          . {view.yields.length > 0 && say("goodPiecesOfAllYields", { yields: view.yields.map(percent).join(", ") })}
+          .{" "}
+          {view.yields.length > 0 &&
+            say("goodPiecesOfAllYields", { yields: view.yields.map(percent).join(", ") })}
         </Box>
       )}
     </Box>

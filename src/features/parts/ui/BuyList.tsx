@@ -32,7 +32,9 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
   );
   const [basket, setBasket] = useState<Basket | null>(null);
   const [failed, setFailed] = useState(false);
-  const wanted = buy.lines.map((l) => ({ part: l.part, count: Number(counts[l.part] ?? "0") || 0 })).filter((w) => w.count > 0);
+  const wanted = buy.lines
+    .map((l) => ({ part: l.part, count: Number(counts[l.part] ?? "0") || 0 }))
+    .filter((w) => w.count > 0);
   const key = JSON.stringify(wanted);
   useEffect(() => {
     const { api, end } = planner();
@@ -97,7 +99,10 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
                   <td>{l.backlog}</td>
                   <td>
                     {l.weeks > 0
-                      ? say("perWeekOverWeeksWeeks", { perWeek: figure(l.perWeek, 2), weeks: figure(l.weeks) })
+                      ? say("perWeekOverWeeksWeeks", {
+                          perWeek: figure(l.perWeek, 2),
+                          weeks: figure(l.weeks),
+                        })
                       : say("noRecord")}
                   </td>
                   <td>{l.point}</td>
@@ -128,7 +133,8 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
                         })
                       : "",
                 })}
-                {basket.missing.length > 0 && say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
+                {basket.missing.length > 0 &&
+                  say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
               </span>
             )}
           </Box>
@@ -156,7 +162,14 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
         {buy.orders
           .filter((o) => o.status === "open")
           .map((o) => (
-            <OpenOrder key={o.id} order={o} supplier={supplierOf(o.supplier)} nameOf={nameOf} shop={shop} canWork={canWork} />
+            <OpenOrder
+              key={o.id}
+              order={o}
+              supplier={supplierOf(o.supplier)}
+              nameOf={nameOf}
+              shop={shop}
+              canWork={canWork}
+            />
           ))}
       </Box>
     </Box>
@@ -183,14 +196,20 @@ function Order({
   const deed = useDeed("order.place");
   const terms = buy.suppliers.find((s) => s.id === supplier);
   const goods = lines.reduce((s, l) => s + l.costMinor, 0);
-  const carriage = terms && !(terms.freeFromMinor !== null && goods >= terms.freeFromMinor) ? terms.carriageMinor : 0;
+  const carriage =
+    terms && !(terms.freeFromMinor !== null && goods >= terms.freeFromMinor) ? terms.carriageMinor : 0;
   const days = Math.max(...lines.map((l) => buy.leads[l.offer] ?? 0));
   const place = () =>
     deed.run({
       supplier,
       carriageMinor: carriage,
       days,
-      lines: lines.map((l) => ({ part: l.part, pack: l.pieces / l.packs, packs: l.packs, costMinor: l.costMinor })),
+      lines: lines.map((l) => ({
+        part: l.part,
+        pack: l.pieces / l.packs,
+        packs: l.packs,
+        costMinor: l.costMinor,
+      })),
     });
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
@@ -199,7 +218,10 @@ function Order({
         <Figure>{money(goods + carriage, shop)}</Figure>
         <span>
           {say("carriageInDaysDays", {
-            carriage: carriage > 0 ? say("withCarriageCarriage", { carriage: money(carriage, shop) }) : say("withoutCarriage"),
+            carriage:
+              carriage > 0
+                ? say("withCarriageCarriage", { carriage: money(carriage, shop) })
+                : say("withoutCarriage"),
             days,
           })}
         </span>
@@ -244,16 +266,31 @@ function OpenOrder({
   // carriage goes with the goods, by their price; the last line takes what is left
   const shareOf = (i: number) => {
     const upTo = (k: number) =>
-      goods > 0 ? Math.round((order.carriageMinor * order.lines.slice(0, k).reduce((s, l) => s + l.costMinor, 0)) / goods) : 0;
+      goods > 0
+        ? Math.round(
+            (order.carriageMinor * order.lines.slice(0, k).reduce((s, l) => s + l.costMinor, 0)) / goods,
+          )
+        : 0;
     return upTo(i + 1) - upTo(i);
   };
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
         <b>{order.code}</b>{" "}
-        {say("supplierExpectedExpectedOnBy", { supplier, expectedOn: day(order.expectedOn, shop), by: order.by })}
+        {say("supplierExpectedExpectedOnBy", {
+          supplier,
+          expectedOn: day(order.expectedOn, shop),
+          by: order.by,
+        })}
         {canWork && (
-          <BoundField deed="stock.receive" name="bin" label={say("intoBin")} value={bin} onChange={setBin} sx={{ width: 100 }} />
+          <BoundField
+            deed="stock.receive"
+            name="bin"
+            label={say("intoBin")}
+            value={bin}
+            onChange={setBin}
+            sx={{ width: 100 }}
+          />
         )}
         {canWork && order.lines.every((l) => !l.batch) && (
           <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>

@@ -11,7 +11,15 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 
 import { CSV_KINDS, type CsvKind } from "@/contract/parts";
-import { type FitRule, PART_USES, type Part, piecePrice, readCatalogue, type Use, writeCatalogue } from "@/core/parts/catalogue";
+import {
+  type FitRule,
+  PART_USES,
+  type Part,
+  piecePrice,
+  readCatalogue,
+  type Use,
+  writeCatalogue,
+} from "@/core/parts/catalogue";
 import { readOffersCsv, readPartsCsv, readStockCsv, type RowEffect } from "@/core/parts/csv";
 import { type Fit, fitOf, type FitSide, partsThatFit } from "@/core/parts/fit";
 import { money } from "@/text/format";
@@ -47,7 +55,8 @@ export function Catalogue(props: PartsProps) {
   const picked = catalogue.parts.find((p) => p.code === part) ?? null;
   const there = (code: string) =>
     view.stock.filter((s) => s.part === code && s.status === "open").reduce((n, s) => n + s.onHand, 0);
-  const pick = (code: string) => router.push(`/parts?tab=catalogue&part=${encodeURIComponent(code)}`, { scroll: false });
+  const pick = (code: string) =>
+    router.push(`/parts?tab=catalogue&part=${encodeURIComponent(code)}`, { scroll: false });
   const columns: GridColDef<Part>[] = [
     { field: "code", headerName: say("part2"), width: 125 },
     { field: "name", headerName: say("what"), flex: 1.6, minWidth: 220 },
@@ -76,7 +85,10 @@ export function Catalogue(props: PartsProps) {
         <Box
           sx={{
             display: "grid",
-            gridTemplateColumns: { xs: "minmax(0,1fr)", lg: picked ? "minmax(0,1fr) 420px" : "minmax(0,1fr)" },
+            gridTemplateColumns: {
+              xs: "minmax(0,1fr)",
+              lg: picked ? "minmax(0,1fr) 420px" : "minmax(0,1fr)",
+            },
             gap: 2,
           }}
         >
@@ -117,9 +129,13 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
       </Typography>
       <div>{picked.name}</div>
       <div>{traitText(picked.traits) || say("noTraitsAreWrittenDown")}</div>
-      {picked.lacks.length > 0 && <div>{say("comesWithoutLacksMoveThemOver", { lacks: picked.lacks.join(", ") })}</div>}
+      {picked.lacks.length > 0 && (
+        <div>{say("comesWithoutLacksMoveThemOver", { lacks: picked.lacks.join(", ") })}</div>
+      )}
       {picked.uses && <div>{say("goodForUses", { uses: picked.uses })}</div>}
-      {picked.disposal && <Box sx={{ color: "text.secondary" }}>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Box>}
+      {picked.disposal && (
+        <Box sx={{ color: "text.secondary" }}>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Box>
+      )}
       {picked.tells.length > 0 && (
         <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
           {picked.tells.map((t) => (
@@ -152,7 +168,10 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
             onClick={() =>
               save.run({
                 version: view.version,
-                catalogue: { ...catalogue, parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)) },
+                catalogue: {
+                  ...catalogue,
+                  parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)),
+                },
               })
             }
           >
@@ -162,7 +181,11 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
       )}
       <Problem problem={save.problem} />
       {offers.length > 0 && (
-        <Table label={say("offers")} heads={[say("from"), say("pack"), say("price"), say("days")]} minWidth={320}>
+        <Table
+          label={say("offers")}
+          heads={[say("from"), say("pack"), say("price"), say("days")]}
+          minWidth={320}
+        >
           {offers.map((o) => (
             <tr key={`${o.supplier} ${o.pack}`}>
               <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
@@ -211,7 +234,9 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
     .filter((s) => s.kind === picked.kind)
     .map((slot) => {
       const place = { model: model.id, revision: revision || null, slot };
-      const fit = partsThatFit(view.catalogue, place).find((f) => f.part === picked.code) ?? fitOf(view.catalogue, place, picked);
+      const fit =
+        partsThatFit(view.catalogue, place).find((f) => f.part === picked.code) ??
+        fitOf(view.catalogue, place, picked);
       return { slot: slot.id, name: slot.name, sits: slot.fit?.sits ?? "", fit };
     });
   return (
@@ -257,7 +282,9 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
           <SideLine name={say("mechanical")} side={r.fit.mechanical} />
           <SideLine name={say("electrical")} side={r.fit.electrical} />
           {r.fit.instead.length > 0 && (
-            <div>{say("insteadOfInstead", { instead: inTurn(r.fit.instead.map((i) => `${i.of} (${i.why})`)) })}</div>
+            <div>
+              {say("insteadOfInstead", { instead: inTurn(r.fit.instead.map((i) => `${i.of} (${i.why})`)) })}
+            </div>
           )}
           {r.fit.deviation && <div>{say("toBeToldDeviation", { deviation: r.fit.deviation })}</div>}
           {canEdit && (
@@ -297,7 +324,8 @@ function FoundOut({
   const [why, setWhy] = useState("");
   const [deviation, setDeviation] = useState("");
   const write = async () => {
-    const same = (r: FitRule) => r.part === part && r.model === model && r.slot === slot && r.revision === revision;
+    const same = (r: FitRule) =>
+      r.part === part && r.model === model && r.slot === slot && r.revision === revision;
     const had = view.catalogue.rules.find(same);
     const rule: FitRule = {
       part,
@@ -317,7 +345,11 @@ function FoundOut({
   };
   if (!open)
     return (
-      <Button size="small" onClick={() => setOpen(true)} aria-label={say("foundOutByTryingSlot", { slot: codeWords(slot) })}>
+      <Button
+        size="small"
+        onClick={() => setOpen(true)}
+        aria-label={say("foundOutByTryingSlot", { slot: codeWords(slot) })}
+      >
         {say("foundOutByTrying")}
       </Button>
     );
@@ -337,7 +369,13 @@ function FoundOut({
         <MenuItem value="mechanical">{say("mechanical")}</MenuItem>
         <MenuItem value="electrical">{say("electrical")}</MenuItem>
       </TextField>
-      <TextField select label={say("itFits")} value={fits} onChange={(e) => setFits(e.target.value)} sx={{ width: 90 }}>
+      <TextField
+        select
+        label={say("itFits")}
+        value={fits}
+        onChange={(e) => setFits(e.target.value)}
+        sx={{ width: 90 }}
+      >
         <MenuItem value="yes">{say("yes")}</MenuItem>
         <MenuItem value="no">{say("no")}</MenuItem>
       </TextField>
@@ -369,7 +407,9 @@ function Files({ view, canLead }: PartsProps) {
   const save = useDeed("catalogue.save");
   const load = useDeed("stock.import");
   const [why, setWhy] = useState("");
-  const [dry, setDry] = useState<{ kind: CsvKind; text: string; rows: RowEffect[]; good: boolean } | null>(null);
+  const [dry, setDry] = useState<{ kind: CsvKind; text: string; rows: RowEffect[]; good: boolean } | null>(
+    null,
+  );
   const exported = () => {
     const url = URL.createObjectURL(new Blob([writeCatalogue(view.catalogue)], { type: "application/json" }));
     Object.assign(document.createElement("a"), { href: url, download: "catalogue.json" }).click();
@@ -416,7 +456,8 @@ function Files({ view, canLead }: PartsProps) {
     <Box sx={{ mb: 1.5 }}>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <span>
-          <Figure big>{view.catalogue.parts.length}</Figure> {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
+          <Figure big>{view.catalogue.parts.length}</Figure>{" "}
+          {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
         </span>
         <Button variant="outlined" onClick={exported}>
           {say("export")}

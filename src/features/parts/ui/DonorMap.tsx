@@ -48,7 +48,8 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
   const [slot, setSlot] = useState<string | null>(null);
   const states: Record<string, ShownState> = {};
   for (const state of [...WORST].reverse())
-    for (const p of view.parts.filter((x) => x.state === state)) for (const place of p.serves) states[place] = SHOWN[state];
+    for (const p of view.parts.filter((x) => x.state === state))
+      for (const place of p.serves) states[place] = SHOWN[state];
   const picked = view.parts.find((p) => p.slot === slot) ?? null;
   const n = (s: PartState) => view.parts.filter((p) => p.state === s).length;
   return (
@@ -73,7 +74,9 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
           revision={view.unit.revision}
           states={states}
           selected={picked?.serves[0] ?? null}
-          onPick={(place) => setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)}
+          onPick={(place) =>
+            setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)
+          }
           label={say("partsOfDonorTag", { tag: view.unit.tag })}
         />
         <Alert severity="warning" role="note" sx={{ mt: 1 }}>
@@ -126,7 +129,9 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
                 <span>{STATE_WORDS[p.state]}</span>
                 <Figure>{money(p.shareMinor, shop)}</Figure>
               </Box>
-              {slot === p.slot && <PartPanel key={p.slot} part={p} view={view} needs={needs} shop={shop} canWork={canWork} />}
+              {slot === p.slot && (
+                <PartPanel key={p.slot} part={p} view={view} needs={needs} shop={shop} canWork={canWork} />
+              )}
             </Box>
           ))}
         </Box>
@@ -135,7 +140,13 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
   );
 }
 
-function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" | "names"> & { part: DonorPart }) {
+function PartPanel({
+  part,
+  view,
+  needs,
+  shop,
+  canWork,
+}: Omit<Props, "profile" | "names"> & { part: DonorPart }) {
   const judge = useDeed("donor.judge");
   const take = useDeed("donor.take");
   const [state, setState] = useState<PartState>("good");
@@ -143,21 +154,36 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
   const [bin, setBin] = useState("D1");
   const [why, setWhy] = useState("");
   const fitting = needs.filter(
-    (n) => part.parts.some((p) => n.parts.includes(p)) || (n.modelKey === view.unit.modelKey && n.slot === part.slot),
+    (n) =>
+      part.parts.some((p) => n.parts.includes(p)) ||
+      (n.modelKey === view.unit.modelKey && n.slot === part.slot),
   );
   const [target, setTarget] = useState("");
   const forNeed = fitting.find((n) => `${n.unitId} ${n.slot}` === target) ?? null;
   const open = canWork && part.state !== "gone";
   return (
-    <Box role="region" aria-label={part.name} sx={{ bgcolor: "background.paper", p: 1.5, display: "grid", gap: 1.2 }}>
+    <Box
+      role="region"
+      aria-label={part.name}
+      sx={{ bgcolor: "background.paper", p: 1.5, display: "grid", gap: 1.2 }}
+    >
       <div>
-        {say("byItsOwnTestsStateTested", { state: STATE_WORDS[part.tested.state], tested: readingText(part.tested) })}
+        {say("byItsOwnTestsStateTested", {
+          state: STATE_WORDS[part.tested.state],
+          tested: readingText(part.tested),
+        })}
         {part.judged &&
-          say("judgedAtByByJudged", { at: dayAndTime(part.judged.at, shop), by: part.judged.by, judged: part.judged.words })}
+          say("judgedAtByByJudged", {
+            at: dayAndTime(part.judged.at, shop),
+            by: part.judged.by,
+            judged: part.judged.words,
+          })}
       </div>
       {part.figures.length > 0 && (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
-          {part.figures.map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`).join(", ")}
+          {part.figures
+            .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
+            .join(", ")}
         </Box>
       )}
       <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
@@ -233,7 +259,14 @@ function PartPanel({ part, view, needs, shop, canWork }: Omit<Props, "profile" |
               ))}
             </TextField>
           )}
-          <BoundField deed="donor.take" name="bin" label={say("bin")} value={bin} onChange={setBin} sx={{ width: 90 }} />
+          <BoundField
+            deed="donor.take"
+            name="bin"
+            label={say("bin")}
+            value={bin}
+            onChange={setBin}
+            sx={{ width: 90 }}
+          />
           {part.state === "unknown" && (
             <BoundField
               deed="donor.take"

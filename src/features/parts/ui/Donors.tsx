@@ -13,7 +13,8 @@ import { say } from "@/features/parts/words/words";
 
 /** Donors, each with what can still be had from it. */
 export function Donors({ view, shop }: PartsProps) {
-  if (view.donors.length === 0) return <Typography color="text.secondary">{say("noDonorYetAUnitBecomes")}</Typography>;
+  if (view.donors.length === 0)
+    return <Typography color="text.secondary">{say("noDonorYetAUnitBecomes")}</Typography>;
   return (
     <Table
       label={say("donors")}

@@ -29,14 +29,29 @@ export function Handle({ batch, keyed = false }: Props) {
   const usable = batch.status === "open" && batch.onHand > batch.reserved;
   const count = numberIn("stock.take", "count", n) ?? 0;
   const found = numberIn("stock.count", "counted", counted);
-  const spend = (pieces: number) => take.run({ batchId: batch.id, count: pieces, for: { kind: "use", unitId: null }, why });
+  const spend = (pieces: number) =>
+    take.run({ batchId: batch.id, count: pieces, for: { kind: "use", unitId: null }, why });
   useKeys(keyed && usable ? { o: () => void spend(1) } : {});
   return (
     <Box sx={{ display: "grid", gap: 1.2 }}>
       {usable && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <BoundField deed="stock.take" name="count" label={say("howMany")} value={n} onChange={setN} sx={{ width: 130 }} />
-          <BoundField deed="stock.take" name="why" label={say("forWhat")} value={why} onChange={setWhy} sx={{ width: 180 }} />
+          <BoundField
+            deed="stock.take"
+            name="count"
+            label={say("howMany")}
+            value={n}
+            onChange={setN}
+            sx={{ width: 130 }}
+          />
+          <BoundField
+            deed="stock.take"
+            name="why"
+            label={say("forWhat")}
+            value={why}
+            onChange={setWhy}
+            sx={{ width: 180 }}
+          />
           <Button variant="outlined" disabled={count < 1 || take.running} onClick={() => spend(count)}>
             {say("use")}
             {keyed && " (o)"}
@@ -52,9 +67,18 @@ export function Handle({ batch, keyed = false }: Props) {
       <Problem problem={take.problem} />
       {batch.status !== "disposed" && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-          <BoundField deed="stock.move" name="bin" label={say("bin")} value={bin} onChange={setBin} sx={{ width: 130 }} />
+          <BoundField
+            deed="stock.move"
+            name="bin"
+            label={say("bin")}
+            value={bin}
+            onChange={setBin}
+            sx={{ width: 130 }}
+          />
           <Button
-            disabled={fieldWrong("stock.move", "bin", bin) !== null || bin.trim() === batch.bin || move.running}
+            disabled={
+              fieldWrong("stock.move", "bin", bin) !== null || bin.trim() === batch.bin || move.running
+            }
             onClick={() => move.run({ batchId: batch.id, bin: bin.trim() })}
           >
             {say("move")}
@@ -70,7 +94,12 @@ export function Handle({ batch, keyed = false }: Props) {
           <Button
             disabled={found === null || found === batch.onHand || recount.running}
             onClick={() =>
-              recount.run({ batchId: batch.id, version: batch.version, counted: found!, why: why || say("stocktake") })
+              recount.run({
+                batchId: batch.id,
+                version: batch.version,
+                counted: found!,
+                why: why || say("stocktake"),
+              })
             }
           >
             {say("setTheCount")}

@@ -50,7 +50,9 @@ function usePedal(act: () => void) {
         setKey(e.key);
         return setBinding(false);
       }
-      const inField = e.target instanceof HTMLElement && e.target.matches("input, textarea, select, button, a, [role=combobox]");
+      const inField =
+        e.target instanceof HTMLElement &&
+        e.target.matches("input, textarea, select, button, a, [role=combobox]");
       if (inField || e.key !== key || e.repeat) return;
       e.preventDefault();
       latest.current();
@@ -133,7 +135,8 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       );
     setTrouble(null);
     const figure = got.ok ? String(got.value) : say("open");
-    const f: Fields = missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
+    const f: Fields =
+      missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
     setV(f);
     if (lacks(f) === null) void send(f);
   };
@@ -146,14 +149,16 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   };
   const pedal = usePedal(() => void once());
   const last = view.readings.at(-1);
-  if (next > view.batch.pieces) return <Typography color="text.secondary">{say("everyPieceWasMeasured")}</Typography>;
+  if (next > view.batch.pieces)
+    return <Typography color="text.secondary">{say("everyPieceWasMeasured")}</Typography>;
   return (
     <Form
       aria-label={say("measureAPiece")}
       onSend={() => {
         const missing = lacks(v);
         if (missing === null) void send(v);
-        else setTrouble(missing === "eyes" ? say("markTheFeelAndThatThe") : say("measureOrTypeWhatIsMissing"));
+        else
+          setTrouble(missing === "eyes" ? say("markTheFeelAndThatThe") : say("measureOrTypeWhatIsMissing"));
       }}
       sx={{ display: "grid", gap: 1.2 }}
     >
@@ -201,7 +206,12 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
           />
         )}
         {asksOhms && (
-          <NumberField label={say("toTheOther")} unit="Ω" value={v.b === "open" ? "" : v.b} onChange={(b) => setV({ ...v, b })} />
+          <NumberField
+            label={say("toTheOther")}
+            unit="Ω"
+            value={v.b === "open" ? "" : v.b}
+            onChange={(b) => setV({ ...v, b })}
+          />
         )}
         {check.thicknessMm && (
           <NumberField
@@ -242,7 +252,10 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
                     size="small"
                     checked={v.tells.includes(t.kind)}
                     onChange={(e) =>
-                      setV({ ...v, tells: e.target.checked ? [...v.tells, t.kind] : v.tells.filter((x) => x !== t.kind) })
+                      setV({
+                        ...v,
+                        tells: e.target.checked ? [...v.tells, t.kind] : v.tells.filter((x) => x !== t.kind),
+                      })
                     }
                   />
                 }
@@ -251,7 +264,9 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
             </Box>
           ))}
           <FormControlLabel
-            control={<Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />}
+            control={
+              <Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />
+            }
             label={say("lookedAt")}
           />
         </Box>

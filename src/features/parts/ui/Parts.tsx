@@ -32,7 +32,11 @@ export function Parts(props: PartsProps) {
         <Typography component="h1" variant="h1">
           {say("parts")}
         </Typography>
-        <TabLinks label={say("parts")} current={tab} tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))} />
+        <TabLinks
+          label={say("parts")}
+          current={tab}
+          tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))}
+        />
       </Box>
       {tab === "stock" && <Stock {...props} />}
       {tab === "catalogue" && <Catalogue {...props} />}
@@ -41,7 +45,11 @@ export function Parts(props: PartsProps) {
       {tab === "plan" && props.view.plan && <PlanTab {...props} view={props.view.plan} />}
       {tab === "buy" && props.view.buy && (
         // what is to be ordered changes with each order: the list begins anew
-        <BuyList key={JSON.stringify(props.view.buy.lines.map((l) => [l.part, l.quantity]))} {...props} buy={props.view.buy} />
+        <BuyList
+          key={JSON.stringify(props.view.buy.lines.map((l) => [l.part, l.quantity]))}
+          {...props}
+          buy={props.view.buy}
+        />
       )}
     </Box>
   );

@@ -75,7 +75,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
       setProgress(null);
       setResult({ plan, why, problem, locks: withLocks });
       if (plan.status === "impossible") return;
-      const parts = [...new Set(problem.units.flatMap((u) => u.options.flatMap((o) => o.needs.flatMap((n) => n.from))))];
+      const parts = [
+        ...new Set(problem.units.flatMap((u) => u.options.flatMap((o) => o.needs.flatMap((n) => n.from)))),
+      ];
       setPieces({ done: 0, of: parts.length });
       const worth = await mine.api.nextPiece(
         problem,
@@ -100,8 +102,10 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
     setStopped(true);
   };
   const subject = (id: string) => view.subjects.find((s) => s.id === id)!;
-  const tagOf = (id: string) => view.subjects.find((s) => s.id === id)?.tag ?? view.donors.find((d) => d.id === id)?.tag ?? "";
-  const set = (lock: Lock) => start([...locks.filter((l) => l.unit !== lock.unit || l.option !== lock.option), lock]);
+  const tagOf = (id: string) =>
+    view.subjects.find((s) => s.id === id)?.tag ?? view.donors.find((d) => d.id === id)?.tag ?? "";
+  const set = (lock: Lock) =>
+    start([...locks.filter((l) => l.unit !== lock.unit || l.option !== lock.option), lock]);
   const send = async () => {
     if (!result) return;
     const { plan, why } = result;
@@ -143,20 +147,31 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
       (t) =>
         `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? say("fromTheShelf") : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
     );
-    const frees = w.frees.map((f) => say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: allOf(f.to.map(tagOf)) }));
+    const frees = w.frees.map((f) =>
+      say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: allOf(f.to.map(tagOf)) }),
+    );
     const alone =
       w.alone && w.alone.option !== c.option.id
         ? say("aloneItWouldBringAloneChoice", {
             alone: money(Math.round(w.alone.value), shop),
             choice:
               CHOICE_WORDS[
-                view.problem.units.find((u) => u.id === c.unit)!.options.find((o) => o.id === w.alone!.option)!.choice
+                view.problem.units
+                  .find((u) => u.id === c.unit)!
+                  .options.find((o) => o.id === w.alone!.option)!.choice
               ],
           })
         : "";
     return [...takes, ...frees].join("; ") + alone;
   };
-  const order: Record<Chosen["option"]["choice"], number> = { mend: 0, strip: 1, sell: 2, keep: 3, "hand-back": 4, scrap: 5 };
+  const order: Record<Chosen["option"]["choice"], number> = {
+    mend: 0,
+    strip: 1,
+    sell: 2,
+    keep: 3,
+    "hand-back": 4,
+    scrap: 5,
+  };
   const plan = result?.plan;
   const changed = result && JSON.stringify(result.locks) !== JSON.stringify(locks);
   return (
@@ -171,7 +186,11 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
             label={say("benchHours")}
             value={asked}
             onChange={(e) => setAsked(e.target.value.replace(/\D/g, ""))}
-            onBlur={() => /^\d{1,3}$/.test(asked) && Number(asked) !== hours && router.push(`/parts?tab=plan&hours=${asked}`)}
+            onBlur={() =>
+              /^\d{1,3}$/.test(asked) &&
+              Number(asked) !== hours &&
+              router.push(`/parts?tab=plan&hours=${asked}`)
+            }
             sx={{ width: 150 }}
             slotProps={{ htmlInput: { inputMode: "numeric" } }}
           />
@@ -195,7 +214,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
             <>
               ;{" "}
               <details style={{ display: "inline-block" }}>
-                <summary style={{ cursor: "pointer" }}>{say("leftLeftOut", { left: view.left.length })}</summary>
+                <summary style={{ cursor: "pointer" }}>
+                  {say("leftLeftOut", { left: view.left.length })}
+                </summary>
                 {view.left.map((l) => `${l.tag} ${LEFT_WORDS[l.why]}`).join(", ")}
               </details>
             </>
@@ -240,7 +261,12 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
                 : say("atMostGapFromTheBest2", { gap: figure(100 * plan.gap, 2) })}
             </span>
             {canWork && applied === null && (
-              <Button variant="contained" size="large" onClick={send} disabled={apply.running || Boolean(changed)}>
+              <Button
+                variant="contained"
+                size="large"
+                onClick={send}
+                disabled={apply.running || Boolean(changed)}
+              >
                 {say("applyIt")}
               </Button>
             )}
@@ -271,7 +297,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
                     </td>
                     <td>
                       <b>{CHOICE_WORDS[c.option.choice]}</b>
-                      {c.option.choice === "mend" && <Box sx={{ fontSize: "0.9rem" }}>{wayName(s, c.option.routes ?? [])}</Box>}
+                      {c.option.choice === "mend" && (
+                        <Box sx={{ fontSize: "0.9rem" }}>{wayName(s, c.option.routes ?? [])}</Box>
+                      )}
                     </td>
                     <td>
                       <Figure>{money(w.inPlan, shop)}</Figure>
@@ -317,8 +345,8 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
                 const offer = view.problem.offers.find((x) => x.id === o.offer)!;
                 return (
                   <div key={o.offer}>
-                    {o.packs} x {offer.pack} {view.parts[offer.part]} {say("from2")} {view.suppliers[offer.supplier]}:{" "}
-                    <Figure>{money(o.costMinor, shop)}</Figure>
+                    {o.packs} x {offer.pack} {view.parts[offer.part]} {say("from2")}{" "}
+                    {view.suppliers[offer.supplier]}: <Figure>{money(o.costMinor, shop)}</Figure>
                   </div>
                 );
               })}
@@ -329,7 +357,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
             <Typography component="h2" variant="h2">
               {say("whatOneMorePieceWouldAdd")}
             </Typography>
-            {pieces && <span role="status">{say("workingItOutDoneOfOf", { done: pieces.done, of: pieces.of })}</span>}
+            {pieces && (
+              <span role="status">{say("workingItOutDoneOfOf", { done: pieces.done, of: pieces.of })}</span>
+            )}
             {next && next.length === 0 && <span>{say("nothingNoPartIsShort")}</span>}
             {next?.slice(0, 12).map((n) => (
               <div key={n.part}>
@@ -339,7 +369,9 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
           </Box>
         </>
       )}
-      {view.problem.units.length === 0 && <Typography color="text.secondary">{say("noUnitHasAnOpenFault")}</Typography>}
+      {view.problem.units.length === 0 && (
+        <Typography color="text.secondary">{say("noUnitHasAnOpenFault")}</Typography>
+      )}
     </Box>
   );
 }

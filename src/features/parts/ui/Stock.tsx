@@ -57,11 +57,28 @@ export function Stock({ view, shop, canWork }: PartsProps) {
       field: "onHand",
       headerName: say("there"),
       width: 105,
-      renderCell: ({ row }) => <Figure>{row.unit === "piece" ? row.onHand : `${row.onHand} ${row.unit}`}</Figure>,
+      renderCell: ({ row }) => (
+        <Figure>{row.unit === "piece" ? row.onHand : `${row.onHand} ${row.unit}`}</Figure>
+      ),
     },
-    { field: "reserved", headerName: say("putAside"), width: 90, valueFormatter: (v: number) => (v === 0 ? "" : v) },
-    { field: "valueMinor", headerName: say("costOfIt"), width: 100, valueFormatter: (v: number) => money(v, shop) },
-    { field: "status", headerName: say("state"), width: 135, valueFormatter: (v: string) => BATCH_STATUS_WORDS[v] },
+    {
+      field: "reserved",
+      headerName: say("putAside"),
+      width: 90,
+      valueFormatter: (v: number) => (v === 0 ? "" : v),
+    },
+    {
+      field: "valueMinor",
+      headerName: say("costOfIt"),
+      width: 100,
+      valueFormatter: (v: number) => money(v, shop),
+    },
+    {
+      field: "status",
+      headerName: say("state"),
+      width: 135,
+      valueFormatter: (v: string) => BATCH_STATUS_WORDS[v],
+    },
     { field: "supplier", headerName: say("from"), flex: 1, minWidth: 130 },
     {
       field: "cls",
@@ -115,7 +132,9 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           {say("runningOutLow", { low: low.join(", ") })}
         </Alert>
       )}
-      {adding && canWork && <Receive view={view} onDone={(code) => (setAdding(false), router.push(`/parts/${code}`))} />}
+      {adding && canWork && (
+        <Receive view={view} onDone={(code) => (setAdding(false), router.push(`/parts/${code}`))} />
+      )}
       <Box
         sx={{
           display: "grid",
@@ -148,7 +167,9 @@ export function Stock({ view, shop, canWork }: PartsProps) {
               <Link href={`/parts/${line.code}`}>{line.code}</Link>
             </Typography>
             <Box>{line.name}</Box>
-            {line.uses && <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>}
+            {line.uses && (
+              <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>
+            )}
             <Box>
               <Figure big>{line.onHand}</Figure>{" "}
               {say("unitReservedPutAsideOnHand", {
@@ -156,12 +177,19 @@ export function Stock({ view, shop, canWork }: PartsProps) {
                 reserved: line.reserved,
                 onHand:
                   line.onHand > 0
-                    ? say("valueMinorEach", { valueMinor: money(Math.round(line.valueMinor / line.onHand), shop) })
+                    ? say("valueMinorEach", {
+                        valueMinor: money(Math.round(line.valueMinor / line.onHand), shop),
+                      })
                     : say("noneLeft"),
               })}
             </Box>
             {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
-            <Button component="a" href={`/labels/pdf?kind=batch&codes=${line.code}`} target="_blank" variant="outlined">
+            <Button
+              component="a"
+              href={`/labels/pdf?kind=batch&codes=${line.code}`}
+              target="_blank"
+              variant="outlined"
+            >
               {say("label")}
             </Button>
           </Box>
@@ -194,7 +222,10 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
       sx={{
         display: "grid",
         gap: 1.5,
-        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,2fr) minmax(0,1.3fr) 110px 165px 110px auto" },
+        gridTemplateColumns: {
+          xs: "minmax(0,1fr)",
+          sm: "minmax(0,2fr) minmax(0,1.3fr) 110px 165px 110px auto",
+        },
         alignItems: "start",
         mb: 2,
       }}

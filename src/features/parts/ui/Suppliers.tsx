@@ -28,7 +28,14 @@ export function Suppliers({ view, shop }: PartsProps) {
       </Typography>
       <Table
         label={say("priceOfAUsablePiece")}
-        heads={[say("part2"), say("from"), say("aUsablePiece"), say("badOfMeasured"), say("batches"), say("feelWhenFitted")]}
+        heads={[
+          say("part2"),
+          say("from"),
+          say("aUsablePiece"),
+          say("badOfMeasured"),
+          say("batches"),
+          say("feelWhenFitted"),
+        ]}
       >
         {[...byPart].flatMap(([part, rows]) =>
           rows.map((r, i) => (
@@ -42,7 +49,9 @@ export function Suppliers({ view, shop }: PartsProps) {
               </td>
               <td>{view.catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? say("notKnown")}</td>
               <td>
-                <Figure>{r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}</Figure>
+                <Figure>
+                  {r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}
+                </Figure>
                 {r.price.each !== null && (
                   <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
                     {" "}
@@ -77,7 +86,11 @@ export function Suppliers({ view, shop }: PartsProps) {
                 {r.batches}
                 {r.rejected > 0 && say("rejectedRejected", { rejected: r.rejected })}
               </td>
-              <td>{r.feel === null ? say("notRated") : say("feelOf5FeltRated", { feel: figure(r.feel, 1), felt: r.felt })}</td>
+              <td>
+                {r.feel === null
+                  ? say("notRated")
+                  : say("feelOf5FeltRated", { feel: figure(r.feel, 1), felt: r.felt })}
+              </td>
             </tr>
           )),
         )}

@@ -37,14 +37,27 @@ export function TellDrawing({ kind }: { kind: TellKind }) {
       case "thickness":
         return (
           <g transform={`translate(${x} 0)`}>
-            <rect x={8} y={copy ? 20 : 14} width={44} height={copy ? 12 : 20} fill={FAINT} stroke={INK} strokeWidth={2} />
+            <rect
+              x={8}
+              y={copy ? 20 : 14}
+              width={44}
+              height={copy ? 12 : 20}
+              fill={FAINT}
+              stroke={INK}
+              strokeWidth={2}
+            />
             <path d={copy ? "M57 20v12" : "M57 14v20"} stroke={SIGNAL} strokeWidth={3} />
           </g>
         );
       case "feel":
         return (
           <g transform={`translate(${x} 0)`}>
-            <path d={copy ? "M6 38Q30 24 54 38" : "M6 38Q10 8 30 8T54 38"} fill="none" stroke={INK} strokeWidth={2} />
+            <path
+              d={copy ? "M6 38Q30 24 54 38" : "M6 38Q10 8 30 8T54 38"}
+              fill="none"
+              stroke={INK}
+              strokeWidth={2}
+            />
             <path d="M30 2v8" stroke={SIGNAL} strokeWidth={3} />
           </g>
         );

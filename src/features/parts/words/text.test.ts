@@ -2,11 +2,22 @@ import type { RowEffect, RowSaid } from "@/core/parts/csv";
 import type { FitWhy } from "@/core/parts/fit";
 import type { PieceFinding } from "@/core/parts/inspection";
 import type { BatchVerdict } from "@/core/parts/sampling";
-import { rowAbout, rowWords, findingText, fitWhyText, readingText, STATE_WORDS, traitText, verdictText } from "./text";
+import {
+  rowAbout,
+  rowWords,
+  findingText,
+  fitWhyText,
+  readingText,
+  STATE_WORDS,
+  traitText,
+  verdictText,
+} from "./text";
 
 describe("what a part is like", () => {
   test("traits with their measure, and no side where any will do", () => {
-    expect(traitText({ side: "either", heightMm: 4.3, connector: "four-leg" })).toBe("height 4.3 mm, connector four leg");
+    expect(traitText({ side: "either", heightMm: 4.3, connector: "four-leg" })).toBe(
+      "height 4.3 mm, connector four leg",
+    );
     expect(traitText({ side: "left" })).toBe("side left");
     expect(traitText({})).toBe("");
   });
@@ -14,12 +25,27 @@ describe("what a part is like", () => {
 
 describe("why a part fits or does not", () => {
   test.each<[FitWhy, string]>([
-    [{ code: "kind", wanted: "stick-module", has: "dome-sheet" }, "the slot takes a stick module, this is a dome sheet"],
+    [
+      { code: "kind", wanted: "stick-module", has: "dome-sheet" },
+      "the slot takes a stick module, this is a dome sheet",
+    ],
     [{ code: "no-fit-data" }, "the model says nothing about fit here"],
-    [{ code: "rule", words: "the second board has another socket" } as FitWhy, "the second board has another socket"],
-    [{ code: "trait", trait: "base", wanted: "high-ring", has: null } as FitWhy, "its base is not known, high ring is asked"],
-    [{ code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 } as FitWhy, "height 16.9 mm, asked is 17 to 17.8 mm"],
-    [{ code: "trait", trait: "clip", wanted: "two-hooks", has: "one-hook" } as FitWhy, "clip one hook, asked is two hooks"],
+    [
+      { code: "rule", words: "the second board has another socket" } as FitWhy,
+      "the second board has another socket",
+    ],
+    [
+      { code: "trait", trait: "base", wanted: "high-ring", has: null } as FitWhy,
+      "its base is not known, high ring is asked",
+    ],
+    [
+      { code: "length", trait: "heightMm", wanted: [17, 17.8], has: 16.9 } as FitWhy,
+      "height 16.9 mm, asked is 17 to 17.8 mm",
+    ],
+    [
+      { code: "trait", trait: "clip", wanted: "two-hooks", has: "one-hook" } as FitWhy,
+      "clip one hook, asked is two hooks",
+    ],
   ])("%j", (why, words) => expect(fitWhyText(why)).toBe(words));
 });
 
@@ -56,8 +82,14 @@ describe("a row of a file", () => {
     said: [said],
   });
   test.each<[RowSaid, string]>([
-    [{ code: "header-lacks", lacks: "pack", needs: "supplier, part" }, "the header lacks pack; it needs supplier, part"],
-    [{ code: "unreadable", why: "TooFewFields" }, "this row cannot be read: it has fewer cells than the header"],
+    [
+      { code: "header-lacks", lacks: "pack", needs: "supplier, part" },
+      "the header lacks pack; it needs supplier, part",
+    ],
+    [
+      { code: "unreadable", why: "TooFewFields" },
+      "this row cannot be read: it has fewer cells than the header",
+    ],
     [
       { code: "unreadable", why: "MissingQuotes" },
       "this row cannot be read: a quotation mark is not closed or stands inside a cell",

@@ -71,7 +71,11 @@ export function fitWhyText(w: FitWhy): string {
     case "trait":
       return asked(w.trait, w.has && codeWords(w.has), codeWords(w.wanted));
     case "length":
-      return asked(w.trait, w.has && say("vMm", { v: w.has }), say("fromToMm", { from: w.wanted[0], to: w.wanted[1] }));
+      return asked(
+        w.trait,
+        w.has && say("vMm", { v: w.has }),
+        say("fromToMm", { from: w.wanted[0], to: w.wanted[1] }),
+      );
   }
 }
 
@@ -164,7 +168,8 @@ const SAID: { [C in RowSaid["code"]]: (s: Extract<RowSaid, { code: C }>) => stri
   "no-batch": () => say("thereIsNoSuchBatch"),
   holds: ({ part }) => say("thisBatchHolds", { part }),
   named: ({ name }) => name,
-  becomes: ({ field, had, now }) => say("fieldBecomes", { field, had: had || say("nothing"), now: now || say("nothing") }),
+  becomes: ({ field, had, now }) =>
+    say("fieldBecomes", { field, had: had || say("nothing"), now: now || say("nothing") }),
   pack: ({ pieces, priceMinor }) => say("piecesForPrice", { pieces, price: amount(priceMinor) }),
   price: ({ hadMinor, priceMinor }) =>
     say("becomes", { had: hadMinor === null ? say("noPrice") : amount(hadMinor), now: amount(priceMinor) }),

@@ -141,7 +141,8 @@ export const say = catalogue("parts", {
   nothingWasChangedWhy: "Nothing was changed: {why}",
   whatTheFileWouldDo: "What the file would do",
   theFileChangesNothing: "The file changes nothing",
-  theFileWouldChangeDoesRow: "The file would change {does} {does, plural, one {row} other {rows}}; nothing is changed yet",
+  theFileWouldChangeDoesRow:
+    "The file would change {does} {does, plural, one {row} other {rows}}; nothing is changed yet",
   theFileHasErrorsNothingIs: "The file has errors; nothing is changed",
   rows: "Rows",
   row: "Row",
@@ -174,7 +175,8 @@ export const say = catalogue("parts", {
   planAgain: "Plan again",
   makeThePlan: "Make the plan",
   stop: "Stop",
-  unitsUnitsWithOpenFaultsDonors: "{units} units with open faults, {donors} donors, {stock} kinds of parts on the shelf",
+  unitsUnitsWithOpenFaultsDonors:
+    "{units} units with open faults, {donors} donors, {stock} kinds of parts on the shelf",
   leftLeftOut: "{left} left out",
   searchingSecondsS: "Searching, {seconds} s",
   bestSoFarBest: ", best so far {best}",
@@ -333,7 +335,8 @@ export const say = catalogue("parts", {
   rejectAndLock: "Reject and lock",
   recall: "Recall",
   noUnitHoldsAPieceOf: "No unit holds a piece of it",
-  holdersPlaceHoldsAPieceOf: "{holders} {holders, plural, one {place holds} other {places hold}} a piece of it",
+  holdersPlaceHoldsAPieceOf:
+    "{holders} {holders, plural, one {place holds} other {places hold}} a piece of it",
   inHouseInHouseGoneGone: "{inHouse} in house, {gone} gone.",
   letterToPrint: "Letter to print",
   goneLettersToPrint: "{gone} letters to print",
@@ -383,7 +386,8 @@ export const say = catalogue("parts", {
   takenAsBatch: ", taken as {batch}",
   byItsOwnTestsStateTested: "By its own tests {state}: {tested}.",
   judgedAtByByJudged: " Judged {at} by {by}: {judged}.",
-  aloneItGoesForWorthMinorIts: "Alone it goes for {worthMinor}; its share of the donor’s cost is {shareMinor}.",
+  aloneItGoesForWorthMinorIts:
+    "Alone it goes for {worthMinor}; its share of the donor’s cost is {shareMinor}.",
   judgeIt: "Judge it",
   testedInTheDonor: "Tested in the donor",
   whatWasMeasuredOrSeen: "What was measured or seen",

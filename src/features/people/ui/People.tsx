@@ -60,7 +60,9 @@ export function People({ people }: { people: Person[] }) {
             select
             label={say("role")}
             value={p.role}
-            onChange={(e) => void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })}
+            onChange={(e) =>
+              void change.run({ personId: p.id, role: e.target.value as Role, active: p.active })
+            }
           >
             {roles}
           </TextField>
@@ -73,12 +75,22 @@ export function People({ people }: { people: Person[] }) {
       <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
         {say("addSomebody")}
       </Typography>
-      <Form noValidate onSend={form.send} sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}>
+      <Form
+        noValidate
+        onSend={form.send}
+        sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 170px 1fr auto" }, gap: 1.5 }}
+      >
         <TypedField form={form} name="name" label={say("name")} />
         <TextField select label={say("role")} value={role} onChange={(e) => setRole(e.target.value as Role)}>
           {roles}
         </TextField>
-        <TypedField form={form} name="password" label={say("firstPassword")} type="password" autoComplete="new-password" />
+        <TypedField
+          form={form}
+          name="password"
+          label={say("firstPassword")}
+          type="password"
+          autoComplete="new-password"
+        />
         <Button type="submit" variant="contained" disabled={form.running}>
           {say("add")}
         </Button>

@@ -14,7 +14,8 @@ export const say = catalogue("people", {
   theShop: "The shop",
   firstTheShop: "First, the shop",
   goOnToTheBench: "Go on to the bench",
-  allOfItAndLimitsRates: "All of it, and limits, rates and rules, can be changed later under Shop and limits.",
+  allOfItAndLimitsRates:
+    "All of it, and limits, rates and rules, can be changed later under Shop and limits.",
   aNewPasswordEndsEveryOther: "A new password ends every other session of yours.",
   currentPassword: "Current password",
   newPasswordAtLeast12Characters: "New password, at least 12 characters",
@@ -183,7 +184,8 @@ export const say = catalogue("people", {
   pathIsMissing: "{path} is missing",
   pathCannotBeRead: "{path} cannot be read",
   pathIsTooLarge: "{path} is too large",
-  theTableNameHasOtherColumns: "the table {name} has other columns than this version of Birdcage; it was made by another version",
+  theTableNameHasOtherColumns:
+    "the table {name} has other columns than this version of Birdcage; it was made by another version",
   aRowOfTheTableName: "a row of the table {name} has {row} cells instead of {columns}",
   theTableNameIsNotWhat: "the table {name} is not what was written: its digest differs",
   aRowOfTheTableTable: "a row of the table {table} is longer than any of Birdcage",
@@ -192,7 +194,8 @@ export const say = catalogue("people", {
   itIsOfVersionVersionThis: "it is of version {version}; this Birdcage reads version {aRCHIVEVERSION}",
   theTableNameIsMissing: "the table {name} is missing",
   nameIsNotWhatWasWritten: "{name} is not what was written: its digest differs",
-  aRowDoesNotFitInto: "a row does not fit into the workshop: a value is wrong, or what it points to is missing",
+  aRowDoesNotFitInto:
+    "a row does not fit into the workshop: a value is wrong, or what it points to is missing",
   theZipIsDamaged: "the zip is damaged",
   theRecordingIdIsNotThe: "the recording {id} is not the one of its row",
   readBackTheArchiveIsNot: "read back, the archive is not the same",

@@ -20,7 +20,11 @@ import { usePractice } from "./usePractice";
 import { say } from "@/features/practice/words/words";
 
 type Case = { tag: string; model: string; claim: string; faults: number };
-const LEVEL_WORDS: Record<Level, string> = { 1: say("oneFaultTold"), 2: say("twoFaultsHalfTold"), 3: say("threeFaultsUntested") };
+const LEVEL_WORDS: Record<Level, string> = {
+  1: say("oneFaultTold"),
+  2: say("twoFaultsHalfTold"),
+  3: say("threeFaultsUntested"),
+};
 
 /** Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and reviewed. */
 export function Practice({
@@ -48,14 +52,23 @@ export function Practice({
           {say("aSimulatedUnitWithHiddenFaults")}
         </Typography>
       </Box>
-      <Box component="section" aria-label={say("begin")} sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
+      <Box
+        component="section"
+        aria-label={say("begin")}
+        sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}
+      >
         <Choice
           label={say("howHard")}
           value={String(level)}
           onChange={(v) => setLevel(Number(v) as Level)}
           options={LEVELS.map((l) => [String(l), LEVEL_WORDS[l]] as const)}
         />
-        <NativeSelect label={say("model")} value={model} onChange={(e) => setModel(e.target.value)} sx={{ width: 260 }}>
+        <NativeSelect
+          label={say("model")}
+          value={model}
+          onChange={(e) => setModel(e.target.value)}
+          sx={{ width: 260 }}
+        >
           {models.map((m) => (
             <option key={m.key} value={m.key}>
               {m.name}
@@ -78,12 +91,20 @@ export function Practice({
             {say("underWay")}
           </Typography>
           {open.map((e) => (
-            <Box key={e.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", py: 0.5 }}>
-              <b>{e.tag}</b> {say("modelSinceBeganAt", { model: e.model, beganAt: dayAndTime(e.beganAt, shop) })}
+            <Box
+              key={e.id}
+              sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", py: 0.5 }}
+            >
+              <b>{e.tag}</b>{" "}
+              {say("modelSinceBeganAt", { model: e.model, beganAt: dayAndTime(e.beganAt, shop) })}
               <Button size="small" disabled={running} onClick={() => void go({ do: "go-on" })}>
                 {say("goOnAtThePracticeBench")}
               </Button>
-              <Button size="small" disabled={running} onClick={() => void go({ do: "end", exerciseId: e.id })}>
+              <Button
+                size="small"
+                disabled={running}
+                onClick={() => void go({ do: "end", exerciseId: e.id })}
+              >
                 {say("endAndScoreTag", { tag: e.tag })}
               </Button>
             </Box>
@@ -95,7 +116,10 @@ export function Practice({
           <Typography component="h2" variant="h2">
             {say("fromOurOwnHardCases")}
           </Typography>
-          <Table label={say("hardCases")} heads={[say("case"), say("model"), say("whatWasSaid"), say("faults"), ""]}>
+          <Table
+            label={say("hardCases")}
+            heads={[say("case"), say("model"), say("whatWasSaid"), say("faults"), ""]}
+          >
             {cases.map((c) => (
               <tr key={c.tag}>
                 <td>{c.tag}</td>
@@ -137,7 +161,16 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
   const s = e.score!;
   const { review } = s;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "90px minmax(0,1fr)", gap: 2, borderTop: 1, borderColor: "divider", py: 1 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "90px minmax(0,1fr)",
+        gap: 2,
+        borderTop: 1,
+        borderColor: "divider",
+        py: 1,
+      }}
+    >
       <Box>
         <Figure big>{s.points}</Figure>
         <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>{say("of100")}</Box>
@@ -174,7 +207,9 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
                       : "",
                     chosenMinor: money(review.chosenMinor, shop),
                     lostMinor:
-                      s.lostMinor === 0 ? say("nothingLost") : say("lostMinorLost", { lostMinor: money(s.lostMinor, shop) }),
+                      s.lostMinor === 0
+                        ? say("nothingLost")
+                        : say("lostMinorLost", { lostMinor: money(s.lostMinor, shop) }),
                   }),
           })}
         </Box>

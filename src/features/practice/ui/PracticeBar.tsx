@@ -26,7 +26,13 @@ export function PracticeBar() {
       }}
     >
       {say("practiceBenchNothingHereCounts")}
-      <Button color="inherit" variant="outlined" size="small" disabled={running} onClick={() => void go({ do: "leave" })}>
+      <Button
+        color="inherit"
+        variant="outlined"
+        size="small"
+        disabled={running}
+        onClick={() => void go({ do: "leave" })}
+      >
         {say("leaveToScoreOrGoOn")}
       </Button>
     </Box>

@@ -2,7 +2,8 @@ import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("practice", {
   practiceBench: "Practice bench",
-  practiceBenchNothingHereCounts: "Practice bench: nothing here counts. Test it, name its faults, decide, then have it scored.",
+  practiceBenchNothingHereCounts:
+    "Practice bench: nothing here counts. Test it, name its faults, decide, then have it scored.",
   leaveToScoreOrGoOn: "Leave, to score or go on later",
   oneFaultTold: "one fault, told",
   twoFaultsHalfTold: "two faults, half told",
@@ -33,7 +34,8 @@ export const say = catalogue("practice", {
   foundFound: "Found: {found}",
   missedMissed: "; missed: {missed}",
   namedWithoutACauseWrong: "; named without a cause: {wrong}",
-  timeMinutesMinutesOfTesting: "Time: {minutes} minutes of testing; one full test of about {bestMinutes} shows all of it.",
+  timeMinutesMinutesOfTesting:
+    "Time: {minutes} minutes of testing; one full test of about {bestMinutes} shows all of it.",
   bestBestRouteWorthBestMinor: "Best: {best}{route}, worth {bestMinor}. {chosen}",
   firstRoute: ", first {route}",
   nothingWasDecided: "Nothing was decided.",

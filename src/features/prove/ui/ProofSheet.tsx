@@ -24,8 +24,14 @@ const KEYS: [string, ProofResult][] = [
   ["n", "cannot"],
 ];
 const STATE: Record<ProofResult, ShownState> = { pass: "pass", fail: "fail", cannot: "caution" };
-const ANSWERS = KEYS.map(([key, answer]) => ({ key, answer, words: PROOF_RESULT_WORDS[answer], state: STATE[answer] }));
-const stateOf = (l: ProofLine): ShownState => (l.answer && !l.answer.stale ? STATE[l.answer.result] : "untested");
+const ANSWERS = KEYS.map(([key, answer]) => ({
+  key,
+  answer,
+  words: PROOF_RESULT_WORDS[answer],
+  state: STATE[answer],
+}));
+const stateOf = (l: ProofLine): ShownState =>
+  l.answer && !l.answer.stale ? STATE[l.answer.result] : "untested";
 
 /** What the proof asks beside the test, each with why it is asked; answered by a key on its row. */
 export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean }) {
@@ -37,7 +43,8 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
     void deed.run({ unitId: unit.id, key, result, value });
     list.current?.querySelectorAll<HTMLElement>("[data-proof]")[i + 1]?.focus();
   };
-  const savingOf = (key: string) => deed.pending.findLast((p) => p.unitId === unit.id && p.key === key) ?? null;
+  const savingOf = (key: string) =>
+    deed.pending.findLast((p) => p.unitId === unit.id && p.key === key) ?? null;
   return (
     <Box component="section" aria-label={say("proofSheet")} sx={{ my: 2 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
@@ -49,7 +56,8 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
         </Typography>
         {canWork && (
           <Typography variant="body2" color="text.secondary">
-            {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>n</Kbd> {say("cannotBeDone")}
+            {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>n</Kbd>{" "}
+            {say("cannotBeDone")}
           </Typography>
         )}
       </Box>
@@ -62,7 +70,9 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
           const judged = saving !== null && l.key !== "storage";
           const state: ShownState = judged ? STATE[saving.result] : stateOf(l);
           const said = saving
-            ? say("savingSaving", { saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null) })
+            ? say("savingSaving", {
+                saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null),
+              })
             : l.answer
               ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? say("beforeTheLastWorkDoIt") : ""}`
               : say("notDone");
@@ -135,7 +145,9 @@ function Charge({ from, to, onRead }: { from: number; to: number; onRead: (share
         label={say("charge")}
         value={text}
         error={bad}
-        helperText={bad ? say("from0To100") : say("fromToToEnter", { from: chargeText(from), to: chargeText(to) })}
+        helperText={
+          bad ? say("from0To100") : say("fromToToEnter", { from: chargeText(from), to: chargeText(to) })
+        }
         onChange={(e) => setText(e.target.value)}
         slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
         sx={{ width: 150 }}

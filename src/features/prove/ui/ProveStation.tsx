@@ -25,7 +25,15 @@ import { ProofSheet } from "./ProofSheet";
 import { say } from "@/features/prove/words/words";
 import { codeWords } from "@/words/codes";
 
-type Proof = { id: string; analysis: Analysis; plots: Plots; startedAt: string; grade: Grade; source: string; by: string };
+type Proof = {
+  id: string;
+  analysis: Analysis;
+  plots: Plots;
+  startedAt: string;
+  grade: Grade;
+  source: string;
+  by: string;
+};
 
 /** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
 export function ProveStation({
@@ -46,8 +54,11 @@ export function ProveStation({
   const changed = controls.find((c) => earlier && gradeOf(earlier, c.id) !== gradeOf(proof, c.id));
   const [picked, setPicked] = useState<string | null>(null);
   const selected = controls.find((c) => c.id === picked) ?? changed ?? controls[0]!;
-  const names = new Map([...controls, ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]));
-  const open = canWork && unit.ending === null && !unit.swollen && (!unit.liquid || unit.liquid_cleared !== null);
+  const names = new Map(
+    [...controls, ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
+  );
+  const open =
+    canWork && unit.ending === null && !unit.swollen && (!unit.liquid || unit.liquid_cleared !== null);
   return (
     <Station
       plan={
@@ -93,7 +104,9 @@ export function ProveStation({
         </Alert>
       )}
       {!proof && (
-        <Typography sx={{ my: 1 }}>{view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}</Typography>
+        <Typography sx={{ my: 1 }}>
+          {view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}
+        </Typography>
       )}
       {open && (
         <Button
@@ -107,7 +120,12 @@ export function ProveStation({
         </Button>
       )}
       {open && (
-        <Button component={Link} href={`/units/${unit.tag}/test/bench?for=proof`} size="large" sx={{ my: 1, ml: 1 }}>
+        <Button
+          component={Link}
+          href={`/units/${unit.tag}/test/bench?for=proof`}
+          size="large"
+          sx={{ my: 1, ml: 1 }}
+        >
           {say("proofStepByStep")}
         </Button>
       )}

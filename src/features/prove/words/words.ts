@@ -27,7 +27,8 @@ export const say = catalogue("prove", {
   whatBlocksTheRelease: "What blocks the release",
   goToRelease: "Go to release",
   nothingBlocksTheRelease: "Nothing blocks the release.",
-  blocksThingBlocksTheRelease: "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
+  blocksThingBlocksTheRelease:
+    "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
   beforeAndAfterSelected: "Before and after, {selected}",
   lineOfTheProofSheet: "line of the proof sheet",
   from0To100: "0 to 100",

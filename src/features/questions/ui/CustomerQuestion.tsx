@@ -22,7 +22,9 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/decide/words/words";
 
 /** How long an answer may be, by its own schema. */
-const upTo = (field: { maxLength: number | null }) => ({ htmlInput: { maxLength: field.maxLength ?? undefined } });
+const upTo = (field: { maxLength: number | null }) => ({
+  htmlInput: { maxLength: field.maxLength ?? undefined },
+});
 
 type Shop = Pick<Settings, "locale" | "timeZone" | "currency" | "shopName" | "town">;
 
@@ -33,7 +35,15 @@ const OVER: Partial<Record<PublicQuestion["state"], Refusal>> = {
 };
 
 /** The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed answer. */
-export function CustomerQuestion({ question, token, shop }: { question: PublicQuestion; token: string; shop: Shop }) {
+export function CustomerQuestion({
+  question,
+  token,
+  shop,
+}: {
+  question: PublicQuestion;
+  token: string;
+  shop: Shop;
+}) {
   const router = useRouter();
   const { body } = question;
   const [choices, setChoices] = useState<Record<string, string>>({});
@@ -46,7 +56,10 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
   const request = useRef<string | null>(null);
   const over = OVER[question.state];
   const all = body.faults.every((f) => choices[f.faultId]);
-  const total = body.faults.reduce((s, f) => s + (f.options.find((o) => o.key === choices[f.faultId])?.priceMinor ?? 0), 0);
+  const total = body.faults.reduce(
+    (s, f) => s + (f.options.find((o) => o.key === choices[f.faultId])?.priceMinor ?? 0),
+    0,
+  );
   const answered = question.state === "answered" && !changing;
 
   const send = async () => {
@@ -122,7 +135,11 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
         !over && (
           <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
             {body.faults.map((f) => (
-              <Box key={f.faultId} component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
+              <Box
+                key={f.faultId}
+                component="fieldset"
+                sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}
+              >
                 <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
                   {say("faultNumberFound", { number: f.number, found: f.found })}
                 </Box>
@@ -167,7 +184,12 @@ export function CustomerQuestion({ question, token, shop }: { question: PublicQu
               label={say("iMeanItTotalInAll", { total: money(total, shop) })}
             />
             <Box>
-              <Button type="submit" variant="contained" size="large" disabled={!all || !name.trim() || !sure || sending}>
+              <Button
+                type="submit"
+                variant="contained"
+                size="large"
+                disabled={!all || !name.trim() || !sure || sending}
+              >
                 {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
               </Button>
             </Box>

@@ -37,9 +37,18 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
     );
   const covered = release.after ? isCovered(release.after.covers, today, fittedId || null) : null;
   return (
-    <Form aria-label={say("itCameBack")} noValidate onSend={form.send} sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}>
+    <Form
+      aria-label={say("itCameBack")}
+      noValidate
+      onSend={form.send}
+      sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
+    >
       <Typography sx={{ fontWeight: 700 }}>
-        {covered === null ? say("notHandedOverOnRecordNobody") : covered ? say("withinTheWarranty") : say("outOfWarranty")}
+        {covered === null
+          ? say("notHandedOverOnRecordNobody")
+          : covered
+            ? say("withinTheWarranty")
+            : say("outOfWarranty")}
       </Typography>
       <TypedField form={form} name="words" label={say("whatTheySayIsWrong")} autoFocus />
       <NativeSelect

@@ -69,19 +69,30 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
         .filter((c) => c.revokedAt)
         .map((c) => (
           <Typography key={c.id} color="text.secondary">
-            {say("certificateOfReleasedAtWasRevoked", { releasedAt: day(c.releasedAt, settings), revokedWhy: c.revokedWhy })}
+            {say("certificateOfReleasedAtWasRevoked", {
+              releasedAt: day(c.releasedAt, settings),
+              revokedWhy: c.revokedWhy,
+            })}
           </Typography>
         ))}
       {release.stated && <Listing text={listingText(release.stated)} />}
       <HandOver view={view} release={release} today={today} canWork={role !== "viewer"} />
-      {role !== "viewer" && unit.ending === "released" && <CameBack view={view} release={release} today={today} />}
+      {role !== "viewer" && unit.ending === "released" && (
+        <CameBack view={view} release={release} today={today} />
+      )}
       {role === "lead" && (
         <Box
           component="section"
           aria-label={say("forALead")}
           sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
         >
-          <BoundField deed="unit.reopen" name="why" label={say("whyForOpeningAgainOrRevoking")} value={why} onChange={setWhy} />
+          <BoundField
+            deed="unit.reopen"
+            name="why"
+            label={say("whyForOpeningAgainOrRevoking")}
+            value={why}
+            onChange={setWhy}
+          />
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
             <Button
               variant="outlined"

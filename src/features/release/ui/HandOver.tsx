@@ -29,7 +29,9 @@ export function HandOver({ view, release, today, canWork }: Props) {
   return (
     <Box component="section" aria-label={say("handingOver")} sx={{ my: 2 }}>
       <Typography component="h3" variant="h2">
-        {after ? `${capital(HANDOVER_WORDS[after.kind])}, ${day(after.handedOn, settings)}` : say("notHandedOverYet")}
+        {after
+          ? `${capital(HANDOVER_WORDS[after.kind])}, ${day(after.handedOn, settings)}`
+          : say("notHandedOverYet")}
       </Typography>
       {after && (
         <>
@@ -50,7 +52,8 @@ export function HandOver({ view, release, today, canWork }: Props) {
             <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
               {after.covers.map((c) => (
                 <li key={`${c.what} ${c.fittedId}`}>
-                  {say("nameCoveredUntil", { name: c.what === "unit" ? say("theUnit") : c.name })} <b>{day(c.until, settings)}</b>
+                  {say("nameCoveredUntil", { name: c.what === "unit" ? say("theUnit") : c.name })}{" "}
+                  <b>{day(c.until, settings)}</b>
                   {c.until < today ? say("over") : ""}
                 </li>
               ))}
@@ -100,15 +103,27 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
       aria-label={say("handOver")}
       noValidate
       onSend={form.send}
-      sx={{ display: "grid", gap: 1.2, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, maxWidth: 760, mt: 1 }}
+      sx={{
+        display: "grid",
+        gap: 1.2,
+        gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" },
+        maxWidth: 760,
+        mt: 1,
+      }}
     >
-      <TypedField form={form} name="channel" label={customers ? say("howItGoesBack") : say("whereItWasSold")} />
+      <TypedField
+        form={form}
+        name="channel"
+        label={customers ? say("howItGoesBack") : say("whereItWasSold")}
+      />
       <TypedField
         form={form}
         name="priceMinor"
         label={`${customers ? say("askedForTheWork") : say("soldFor")}, ${settings.currency}`}
       />
-      {!customers && <TypedField form={form} name="feesMinor" label={`${say("feesPaid")}, ${settings.currency}`} />}
+      {!customers && (
+        <TypedField form={form} name="feesMinor" label={`${say("feesPaid")}, ${settings.currency}`} />
+      )}
       <TypedDay form={form} name="handedOn" shop={view.settings} label={say("on")} max={today} />
       <TypedField form={form} name="buyer" label={say("toWhomForALetterLater")} />
       <TypedField form={form} name="contact" label={say("howToReachThem")} />

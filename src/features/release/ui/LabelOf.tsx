@@ -11,8 +11,12 @@ import { BoundField } from "@/ui/form/BoundField";
 
 /** The unit's label, its size in millimetres; the code carries the tag alone. */
 export function LabelOf({ view }: { view: UnitView }) {
-  const [size, setSize] = useState({ w: String(view.settings.labelWidthMm), h: String(view.settings.labelHeightMm) });
-  const valid = Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
+  const [size, setSize] = useState({
+    w: String(view.settings.labelWidthMm),
+    h: String(view.settings.labelHeightMm),
+  });
+  const valid =
+    Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
   return (
     <Box component="section" aria-label={say("label")} sx={{ mt: 4 }}>
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>

@@ -31,7 +31,12 @@ export function OtherEnding({ view }: { view: UnitView }) {
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
         {say("anotherEnding")}
       </Typography>
-      <ToggleButtonGroup exclusive value={kind} onChange={(_e, k: typeof kind) => setKind(k)} sx={{ flexWrap: "wrap" }}>
+      <ToggleButtonGroup
+        exclusive
+        value={kind}
+        onChange={(_e, k: typeof kind) => setKind(k)}
+        sx={{ flexWrap: "wrap" }}
+      >
         {choices.map((k) => (
           <ToggleButton key={k} value={k}>
             {view.unit.swollen ? say("handedOverAsScrap") : ENDING_NAMES[k]}
@@ -40,7 +45,14 @@ export function OtherEnding({ view }: { view: UnitView }) {
       </ToggleButtonGroup>
       {kind && (
         <Form noValidate onSend={form.send} sx={{ display: "grid", gap: 1.5, mt: 1.5, maxWidth: 720 }}>
-          <TypedField form={form} name="known" label={say("whatIsKnownFoundRuledOut")} multiline minRows={2} autoFocus />
+          <TypedField
+            form={form}
+            name="known"
+            label={say("whatIsKnownFoundRuledOut")}
+            multiline
+            minRows={2}
+            autoFocus
+          />
           {(kind === "sold-as-found" || kind === "donor") && (
             <TypedField
               form={form}

@@ -40,7 +40,11 @@ export function ReleaseStation(props: ReleaseProps) {
       plan={
         <>
           <PlanFrame>
-            <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks.filter((m) => m.gone === null)} />
+            <PlanView
+              profile={profile}
+              revision={unit.revision}
+              marks={unit.intake.marks.filter((m) => m.gone === null)}
+            />
           </PlanFrame>
           {unit.ending === null && <Told release={props.release} />}
         </>
@@ -75,14 +79,18 @@ function Told({ release }: { release: ReleaseView }) {
 function Open({ view, release: found, role }: ReleaseProps) {
   const { unit, profile, blocks, settings } = view;
   const names = new Map(
-    [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [x.id, placeName(x)]),
+    [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [
+      x.id,
+      placeName(x),
+    ]),
   );
   const { grade } = found;
   const { price: hint, condition } = found;
   const suggested = unit.source === "customer" ? null : hint.priceMinor;
   /** what was typed for a fitted part; the house's days for the others */
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const daysOf = (p: (typeof found.parts)[number]) => typed[p.id] ?? String(usualPartDays(p.used, settings.prove));
+  const daysOf = (p: (typeof found.parts)[number]) =>
+    typed[p.id] ?? String(usualPartDays(p.used, settings.prove));
   const form = useDeedForm("unit.release", {
     start: {
       priceMinor: typedAmount(suggested),
@@ -96,7 +104,9 @@ function Open({ view, release: found, role }: ReleaseProps) {
     rest: () => ({
       unitId: unit.id,
       version: unit.version,
-      partDays: Object.fromEntries(found.parts.map((p) => [p.id, numberIn("unit.release", "warrantyDays", daysOf(p))!])),
+      partDays: Object.fromEntries(
+        found.parts.map((p) => [p.id, numberIn("unit.release", "warrantyDays", daysOf(p))!]),
+      ),
     }),
   });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
@@ -110,7 +120,9 @@ function Open({ view, release: found, role }: ReleaseProps) {
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
-        {blocks.length === 0 ? say("readyToRelease") : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
+        {blocks.length === 0
+          ? say("readyToRelease")
+          : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
       </Typography>
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
@@ -119,7 +131,14 @@ function Open({ view, release: found, role }: ReleaseProps) {
           ))}
         </Box>
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" }, gap: 3, my: 1.5 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" },
+          gap: 3,
+          my: 1.5,
+        }}
+      >
         <BigFigure
           value={grade ? GRADE_WORDS[grade] : say("notProven")}
           label={say("function")}
@@ -128,7 +147,11 @@ function Open({ view, release: found, role }: ReleaseProps) {
         <BigFigure
           value={CONDITION_WORDS[condition.condition]}
           label={say("outside")}
-          detail={condition.reasons.length ? condition.reasons.map(conditionRule).join("; ") : say("oneOrTwoMarksAreLight")}
+          detail={
+            condition.reasons.length
+              ? condition.reasons.map(conditionRule).join("; ")
+              : say("oneOrTwoMarksAreLight")
+          }
         />
         {unit.source !== "customer" && (
           <BigFigure
@@ -176,7 +199,9 @@ function Open({ view, release: found, role }: ReleaseProps) {
             name="priceMinor"
             label={say("priceCurrencyMayStayEmpty", { currency: settings.currency })}
             helperText={
-              belowFloor ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) }) : undefined
+              belowFloor
+                ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) })
+                : undefined
             }
           />
           <TypedField form={form} name="warrantyDays" label={say("warrantyDays")} />
@@ -187,11 +212,21 @@ function Open({ view, release: found, role }: ReleaseProps) {
               value={daysOf(p)}
               onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
               error={!isDays(daysOf(p))}
-              helperText={isDays(daysOf(p)) ? `${p.name}, ${p.used ? say("used") : say("new")}` : say("wholeDaysAtMost3650")}
+              helperText={
+                isDays(daysOf(p))
+                  ? `${p.name}, ${p.used ? say("used") : say("new")}`
+                  : say("wholeDaysAtMost3650")
+              }
             />
           ))}
           <TypedField form={form} name="seal" label={say("sealMayStayEmpty")} />
-          <TypedField form={form} name="known" label={say("worthKnowingPrinted")} sx={{ gridColumn: "1 / -1" }} multiline />
+          <TypedField
+            form={form}
+            name="known"
+            label={say("worthKnowingPrinted")}
+            sx={{ gridColumn: "1 / -1" }}
+            multiline
+          />
           <Box>
             <Button type="submit" variant="contained" size="large" disabled={form.running}>
               {blocks.length > 0 ? say("releaseWithThisLimit") : say("release")}

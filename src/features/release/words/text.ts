@@ -43,7 +43,10 @@ const TRIGGER_NAMES: Record<Trigger, string> = {
 export function proofWords(key: string): ProofWords {
   const trigger = key.startsWith("trigger.") ? (key.slice(8) as Trigger) : null;
   if (trigger)
-    return { name: say("triggerNamed", { name: TRIGGER_NAMES[trigger] ?? trigger }), ask: TRIGGER_ASKS[trigger] ?? "" };
+    return {
+      name: say("triggerNamed", { name: TRIGGER_NAMES[trigger] ?? trigger }),
+      ask: TRIGGER_ASKS[trigger] ?? "",
+    };
   return OTHER[key as keyof typeof OTHER] ?? { name: idWords(key), ask: "" }; // a line of an older sheet
 }
 
@@ -136,7 +139,10 @@ export function disclosureText(d: Disclosure): string {
   }
 }
 
-export const HANDOVER_WORDS: Record<HandoverKind, string> = { sold: say("sold"), returned: say("returnedToItsOwner") };
+export const HANDOVER_WORDS: Record<HandoverKind, string> = {
+  sold: say("sold"),
+  returned: say("returnedToItsOwner"),
+};
 
 export const SIGNATURE_WORDS: Record<SignatureState["state"], string> = {
   good: say("whatIsShownIsWhatWas"),
@@ -150,7 +156,16 @@ export const SIGNATURE_WORDS: Record<SignatureState["state"], string> = {
 export function listingText(
   c: Pick<
     CertificateBody,
-    "model" | "revision" | "grade" | "condition" | "controls" | "functions" | "limit" | "disclosures" | "warrantyDays" | "known"
+    | "model"
+    | "revision"
+    | "grade"
+    | "condition"
+    | "controls"
+    | "functions"
+    | "limit"
+    | "disclosures"
+    | "warrantyDays"
+    | "known"
   >,
 ): string {
   const tested = c.controls.filter((x) => x.grade !== "untested").length;
@@ -169,7 +184,9 @@ export function listingText(
     c.limit ? say("limitLimit", { limit: c.limit }) : "",
     ...c.disclosures.map((d) => `${disclosureText(d)}.`),
     c.known,
-    c.warrantyDays > 0 ? say("warrantyDaysDaysOfWarrantyFrom", { warrantyDays: c.warrantyDays }) : say("soldWithoutAWarranty"),
+    c.warrantyDays > 0
+      ? say("warrantyDaysDaysOfWarrantyFrom", { warrantyDays: c.warrantyDays })
+      : say("soldWithoutAWarranty"),
     say("aSignedCertificateWithEvery"),
   ]
     .filter(Boolean)
@@ -180,7 +197,8 @@ export function listingText(
 export const proofTakenText = (t: { by: string; why: string }): string =>
   say("theTestWasNotMadeAt", { by: personName(t.by), why: t.why });
 
-export const chargeText = (share: number | null): string => (share === null ? "" : `${Math.round(share * 100)} %`);
+export const chargeText = (share: number | null): string =>
+  share === null ? "" : `${Math.round(share * 100)} %`;
 
 const farthest = (points: readonly CurvePoint[]) => percent(Math.max(...points.map(([, y]) => y)));
 
@@ -193,7 +211,10 @@ export const curveNote = (kind: CurveKind, { before }: Pick<Curve, "before">): s
   `${kind === "stick" ? say("reachOverTheAngleFromRight") : say("travelOfASlowPull")}${before.length ? say("dashedAsItCame") : ""}`;
 
 /** How long the fitted parts are covered: one figure, or from the shortest to the longest. */
-export function partCoverText({ parts, partWarrantyDays }: Pick<CertificateBody, "parts" | "partWarrantyDays">): string {
+export function partCoverText({
+  parts,
+  partWarrantyDays,
+}: Pick<CertificateBody, "parts" | "partWarrantyDays">): string {
   const days = parts.map((p) => p.warrantyDays ?? partWarrantyDays);
   const least = Math.min(partWarrantyDays, ...days);
   return least === partWarrantyDays

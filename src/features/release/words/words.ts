@@ -11,7 +11,8 @@ export const say = catalogue("release", {
   silence: "silence",
   shakeAndTurnItAtThe: "Shake and turn it at the ear: no rattle, no tick",
   lastLook: "last look",
-  seamsFlushLatchesCaughtNoSqueezed: "Seams flush, latches caught, no squeezed trim, no film of glue, labels right",
+  seamsFlushLatchesCaughtNoSqueezed:
+    "Seams flush, latches caught, no squeezed trim, no film of glue, labels right",
   cleaned: "cleaned",
   whatWasDirtyOrSmeltAt: "What was dirty or smelt at the door is clean now",
   bondCleared: "bond cleared",
@@ -38,18 +39,25 @@ export const say = catalogue("release", {
   lightUse: "light use",
   marked: "marked",
   worn: "worn",
-  nPlaceIsCrackedChewedOr: "{n} {n, plural, one {place is} other {places are}} cracked, chewed or missing: worn",
+  nPlaceIsCrackedChewedOr:
+    "{n} {n, plural, one {place is} other {places are}} cracked, chewed or missing: worn",
   nScratchesOrScuffsMoreThan: "{n} scratches or scuffs, more than five: worn",
   nScratchesOrScuffsMoreThan2: "{n} scratches or scuffs, more than two: marked",
-  nStickyStainedOrGluedSpot: "{n} sticky, stained or glued {n, plural, one {spot} other {spots}} not cleaned away: marked",
+  nStickyStainedOrGluedSpot:
+    "{n} sticky, stained or glued {n, plural, one {spot} other {spots}} not cleaned away: marked",
   nDamageOfOurOwnNot: "{n} {n, plural, one {damage} other {damages}} of our own not made good: marked",
   itSmeltAtTheDoorAnd: "it smelt at the door and was not cleaned: marked",
-  pushPlugsInStraightAndPull: "Push plugs in straight and pull them by the plug, never by the cord or at an angle.",
+  pushPlugsInStraightAndPull:
+    "Push plugs in straight and pull them by the plug, never by the cord or at an angle.",
   guideTheSticksLightlyAndStore: "Guide the sticks lightly and store it so that nothing presses on them.",
-  keepDrinksAwayFromItIf: "Keep drinks away from it. If it gets wet: off, unplugged, and to a workshop; do not charge it.",
-  putItDownDoNotLet: "Put it down, do not let it drop: a knock that leaves no mark can still crack a joint inside.",
-  forALongerRestLeaveIt: "For a longer rest leave it about half charged, and charge it again every few months.",
-  slideTheLatchAllTheWay: "Slide the latch all the way until it catches, and attach straps the right way round.",
+  keepDrinksAwayFromItIf:
+    "Keep drinks away from it. If it gets wet: off, unplugged, and to a workshop; do not charge it.",
+  putItDownDoNotLet:
+    "Put it down, do not let it drop: a knock that leaves no mark can still crack a joint inside.",
+  forALongerRestLeaveIt:
+    "For a longer rest leave it about half charged, and charge it again every few months.",
+  slideTheLatchAllTheWay:
+    "Slide the latch all the way until it catches, and attach straps the right way round.",
   coilTheCordLooselyAndKeep: "Coil the cord loosely and keep it from bending hard where it enters the shell.",
   takeTheCellsOutBeforeA: "Take the cells out before a longer rest, and change them together.",
   used: "used",
@@ -77,7 +85,8 @@ export const say = catalogue("release", {
   madeBeforeCertificatesWereSigned: "Made before certificates were signed",
   modelRevisionFunctionGradeCondition: "{model}{revision}: function {grade}{condition}.",
   outsideGrade: ", outside {grade}",
-  testedOfControlsControlsMeasured: "{tested} of {controls} controls measured one by one after the last work on it.",
+  testedOfControlsControlsMeasured:
+    "{tested} of {controls} controls measured one by one after the last work on it.",
   checkedAndWorkingWorks: "Checked and working: {works}.",
   notTestedNot: "Not tested: {not}.",
   limitLimit: "Limit: {limit}.",
@@ -153,8 +162,10 @@ export const say = catalogue("release", {
   closeAsKind: "Close as {kind}",
   whatABuyerIsTold: "What a buyer is told",
   aBuyerIsTold: "A buyer is told",
-  nothingBesideTheFiguresNoForeign: "Nothing beside the figures: no foreign part, glue, mark or loss is on record.",
-  blocksThingBlocksTheRelease: "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
+  nothingBesideTheFiguresNoForeign:
+    "Nothing beside the figures: no foreign part, glue, mark or loss is on record.",
+  blocksThingBlocksTheRelease:
+    "{blocks} {blocks, plural, one {thing blocks} other {things block}} the release",
   notProven: "not proven",
   function: "function",
   theWorstOfItsControlsAnd: "the worst of its controls and functions",
@@ -187,7 +198,8 @@ export const say = catalogue("release", {
   openTheLaterOne: "Open the later one",
   reasonLimitReason: "Reason: {limitReason}",
   notTestedNotTested: "Not tested: {notTested}",
-  measuredByPersonOnAtWith: "Measured by {person} on {at} with {source} ({tester}). Released {releasedAt}.{seal}",
+  measuredByPersonOnAtWith:
+    "Measured by {person} on {at} with {source} ({tester}). Released {releasedAt}.{seal}",
   closedWithSealSeal: " Closed with seal {seal}.",
   openTheUnitItCameBack: "Open the unit: it came back, or was sold",
   whatToKnowAboutIt: "What to know about it",
@@ -206,14 +218,16 @@ export const say = catalogue("release", {
   rFC7517: "(RFC 7517).",
   outside2: "outside:",
   warrantyUntilUntil: "warranty until {until}",
-  warrantyUntilWarrantyUntilOr: "warranty until {warrantyUntil}, or {warrantyDays} days from the handover if that is later",
+  warrantyUntilWarrantyUntilOr:
+    "warranty until {warrantyUntil}, or {warrantyDays} days from the handover if that is later",
   asMany: "as many",
   noWarranty: "no warranty",
   fittedPartsBody: "fitted parts: {body}",
   beforeBefore: "before {before}",
   byHandAndEye: "by hand and eye",
   fittedPart: "fitted part",
-  playWithCleanDryHandsCrumbs: "Play with clean, dry hands; crumbs and grease are what wears buttons and contacts.",
+  playWithCleanDryHandsCrumbs:
+    "Play with clean, dry hands; crumbs and grease are what wears buttons and contacts.",
   readyToRelease: "Ready to release",
   releaseWithThisLimit: "Release with this limit",
   release: "Release",

@@ -33,8 +33,19 @@ export function ReportView({
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr)" }}>
       <ResultTabs current={report.id} />
-      <ReportBar from={report.from} to={report.to} models={models} shop={shop} groups={report.id === "margin"}>
-        <Button component="a" href={`/api/reports/${report.id}?${query.toString()}`} variant="outlined" sx={{ ml: "auto" }}>
+      <ReportBar
+        from={report.from}
+        to={report.to}
+        models={models}
+        shop={shop}
+        groups={report.id === "margin"}
+      >
+        <Button
+          component="a"
+          href={`/api/reports/${report.id}?${query.toString()}`}
+          variant="outlined"
+          sx={{ ml: "auto" }}
+        >
           {say("asCSV")}
         </Button>
       </ReportBar>
@@ -45,7 +56,13 @@ export function ReportView({
         <Typography color="text.secondary">{say("nothingOfThisKindInThese")}</Typography>
       ) : (
         <>
-          {report.chart && <ReportPlot chart={report.chart} question={question} format={(v, kind) => cellText(v, kind, shop)} />}
+          {report.chart && (
+            <ReportPlot
+              chart={report.chart}
+              question={question}
+              format={(v, kind) => cellText(v, kind, shop)}
+            />
+          )}
           <Box sx={{ mt: 2 }}>
             <Table label={name} heads={report.columns.map((c) => c.label)}>
               {report.rows.map((row, i) => (

@@ -18,7 +18,15 @@ import { ResultTabs } from "./ResultTabs";
 import { say } from "@/features/results/words/words";
 
 /** What came of it at a glance, the questions that the reports answer, and the latest units term by term. */
-export function Results({ view, models, shop }: { view: ResultsView; models: { key: string; name: string }[]; shop: Settings }) {
+export function Results({
+  view,
+  models,
+  shop,
+}: {
+  view: ResultsView;
+  models: { key: string; name: string }[];
+  shop: Settings;
+}) {
   const { totals, latest } = view;
   return (
     <Box sx={{ display: "grid", gap: 2.5, gridTemplateColumns: "minmax(0,1fr)" }}>
@@ -33,10 +41,16 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
           <BigFigure
             value={money(totals.marginMinor, shop)}
             label={say("marginOfUnitsClosedUnits", { units: totals.units })}
-            detail={say("marginMinorAUnit", { marginMinor: money(Math.round(totals.marginMinor / totals.units), shop) })}
+            detail={say("marginMinorAUnit", {
+              marginMinor: money(Math.round(totals.marginMinor / totals.units), shop),
+            })}
           />
           <BigFigure
-            value={totals.minutes ? money(Math.round((totals.marginMinor / totals.minutes) * 60), shop) : say("none")}
+            value={
+              totals.minutes
+                ? money(Math.round((totals.marginMinor / totals.minutes) * 60), shop)
+                : say("none")
+            }
             label={say("anHour")}
             detail={say("minutesAtTheBenchPaidIn", { minutes: hoursText(totals.minutes) })}
           />
@@ -44,12 +58,20 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
             value={totals.offMinor === null ? say("none") : money(Math.round(totals.offMinor), shop)}
             label={say("againstForecastAUnit")}
             detail={
-              totals.forecast ? say("forecastHadAForecast", { forecast: totals.forecast }) : say("decideBeforeMendingAndThere")
+              totals.forecast
+                ? say("forecastHadAForecast", { forecast: totals.forecast })
+                : say("decideBeforeMendingAndThere")
             }
           />
         </Box>
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1fr)" }, gap: 3 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) minmax(0,1fr)" },
+          gap: 3,
+        }}
+      >
         <section aria-label={say("questions")}>
           <Typography component="h2" variant="h2">
             {say("whatToAsk")}
@@ -64,7 +86,11 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
           <Typography component="h2" variant="h2">
             {say("firstJobsAgainstLaterOnes")}
           </Typography>
-          <Table label={say("firstJobsAgainstLaterOnes")} heads={[say("model"), say("firstThree"), say("later")]} minWidth={300}>
+          <Table
+            label={say("firstJobsAgainstLaterOnes")}
+            heads={[say("model"), say("firstThree"), say("later")]}
+            minWidth={300}
+          >
             {view.learning.map((l) => (
               <tr key={l.model}>
                 <td>{l.model}</td>
@@ -90,7 +116,9 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
       {latest.length > 0 && (
         <section aria-label={say("closedUnits")}>
           <Typography component="h2" variant="h2">
-            {latest.length < totals.units ? say("theLatestLatestOfThem", { latest: latest.length }) : say("closedUnits")}
+            {latest.length < totals.units
+              ? say("theLatestLatestOfThem", { latest: latest.length })
+              : say("closedUnits")}
           </Typography>
           <Table
             label={say("marginTermByTerm")}
@@ -106,7 +134,12 @@ export function Results({ view, models, shop }: { view: ResultsView; models: { k
                   {ENDING_NAMES[u.ending]}, {day(u.closedAt, shop)}
                 </td>
                 <td>
-                  <Terms terms={u.terms} total={u.marginMinor} shop={shop} label={say("marginOfTag", { tag: u.tag })} />
+                  <Terms
+                    terms={u.terms}
+                    total={u.marginMinor}
+                    shop={shop}
+                    label={say("marginOfTag", { tag: u.tag })}
+                  />
                 </td>
                 <td>
                   <Figure>{u.forecast ? money(u.forecast.margin, shop) : say("none")}</Figure>

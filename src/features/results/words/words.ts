@@ -73,7 +73,8 @@ export const say = catalogue("results", {
   longestStay: "Longest stay",
   unitsInHouse: "units in house",
   theChartCountsUnitsOfEvery: "The chart counts units of every origin; the table keeps to the chosen one.",
-  aUnitIsWhereItsNext: "A unit is where its next action is. Reference units stand in the chart and not in the table.",
+  aUnitIsWhereItsNext:
+    "A unit is where its next action is. Reference units stand in the chart and not in the table.",
   notNamed: "not named",
   noFaultNamed: "no fault named",
   noRouteLogged: "no route logged",
@@ -133,7 +134,8 @@ export const say = catalogue("results", {
   share: "Share",
   statedOdds: "Stated odds",
   shareThatWorkedWithIts90: "share that worked, with its 90 % interval",
-  intervalsAfterWilsonAt90Few: "Intervals after Wilson at 90 %. Few cases make wide ones: a share alone says little.",
+  intervalsAfterWilsonAt90Few:
+    "Intervals after Wilson at 90 %. Few cases make wide ones: a share alone says little.",
   sold: "Sold",
   cameBack: "Came back",
   longestSeen: "Longest seen",

@@ -42,21 +42,47 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
         {say("goingPricesAndStandingRules")}
       </Typography>
-      <TextField select label={say("model")} value={key} onChange={(e) => setKey(e.target.value)} sx={{ width: 220, mb: 1.5 }}>
+      <TextField
+        select
+        label={say("model")}
+        value={key}
+        onChange={(e) => setKey(e.target.value)}
+        sx={{ width: 220, mb: 1.5 }}
+      >
         {models.map((m) => (
           <MenuItem key={m.key} value={m.key}>
             {m.name}
           </MenuItem>
         ))}
       </TextField>
-      {model && <OneModel key={`${model.key} ${model.version}`} model={model} routes={routes} shop={shop} canEdit={canEdit} />}
+      {model && (
+        <OneModel
+          key={`${model.key} ${model.version}`}
+          model={model}
+          routes={routes}
+          shop={shop}
+          canEdit={canEdit}
+        />
+      )}
     </Box>
   );
 }
 
-function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route[]; shop: Settings; canEdit: boolean }) {
+function OneModel({
+  model,
+  routes,
+  shop,
+  canEdit,
+}: {
+  model: Line;
+  routes: Route[];
+  shop: Settings;
+  canEdit: boolean;
+}) {
   const deed = useDeed("model.save-money");
-  const [prices, setPrices] = useState(Object.fromEntries(PRICES.map(([k]) => [k, typedAmount(model.value.market[k])])));
+  const [prices, setPrices] = useState(
+    Object.fromEntries(PRICES.map(([k]) => [k, typedAmount(model.value.market[k])])),
+  );
   const [rules, setRules] = useState(model.value.rules);
   const [saved, setSaved] = useState(false);
   const bad = Object.values(prices).some((t) => parseAmount(t) === null) || rules.some((r) => r.route === "");
@@ -74,7 +100,13 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 1000 }}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))", gap: 1 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
+          gap: 1,
+        }}
+      >
         {PRICES.map(([k, label]) => (
           <Amount
             key={k}
@@ -85,7 +117,10 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
         ))}
       </Box>
       {rules.map((r, i) => (
-        <Box key={i} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}>
+        <Box
+          key={i}
+          sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}
+        >
           <TextField
             select
             label={say("forA")}
@@ -143,13 +178,17 @@ function OneModel({ model, routes, shop, canEdit }: { model: Line; routes: Route
           )}
         </Box>
       ))}
-      {rules.length === 0 && <Typography color="text.secondary">{say("noStandingRuleTheLadderChooses")}</Typography>}
+      {rules.length === 0 && (
+        <Typography color="text.secondary">{say("noStandingRuleTheLadderChooses")}</Typography>
+      )}
       {canEdit && (
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button type="submit" variant="contained" disabled={bad || deed.running}>
             {say("save")}
           </Button>
-          <Button onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}>
+          <Button
+            onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}
+          >
             {say("addARule")}
           </Button>
           {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}

@@ -31,30 +31,42 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
   const seen = (id: string) =>
     record
       .filter((t) => t.route === id)
-      .reduce((s, t) => ({ worked: s.worked + t.worked, all: s.all + t.worked + t.failed }), { worked: 0, all: 0 });
+      .reduce((s, t) => ({ worked: s.worked + t.worked, all: s.all + t.worked + t.failed }), {
+        worked: 0,
+        all: 0,
+      });
   const columns: GridColDef<Route>[] = [
     { field: "name", headerName: say("route"), flex: 1.2, minWidth: 190 },
-    { field: "school", headerName: say("way"), width: 170, valueFormatter: (v: Route["school"]) => SCHOOL_WORDS[v] },
+    {
+      field: "school",
+      headerName: say("way"),
+      width: 170,
+      valueFormatter: (v: Route["school"]) => SCHOOL_WORDS[v],
+    },
     {
       field: "treats",
       headerName: say("treatsStatedChance"),
       flex: 1.6,
       minWidth: 230,
-      valueGetter: (_v, r) => r.treats.map((t) => `${FAMILY_WORDS[t.family]} ${percentOf(t.success.mean)}`).join(", "),
+      valueGetter: (_v, r) =>
+        r.treats.map((t) => `${FAMILY_WORDS[t.family]} ${percentOf(t.success.mean)}`).join(", "),
     },
     {
       field: "seen",
       headerName: say("workedHere"),
       width: 115,
       valueGetter: (_v, r) =>
-        seen(r.id).all ? say("workedOfAll", { worked: seen(r.id).worked, all: seen(r.id).all }) : say("noneYet"),
+        seen(r.id).all
+          ? say("workedOfAll", { worked: seen(r.id).worked, all: seen(r.id).all })
+          : say("noneYet"),
     },
     { field: "minutes", headerName: say("minutes"), width: 85 },
     {
       field: "part",
       headerName: say("part2"),
       width: 190,
-      valueGetter: (_v, r) => (r.part ? `${kindWords(r.part.kind)}, ${MAKE_WORDS[r.part.make]}` : say("none")),
+      valueGetter: (_v, r) =>
+        r.part ? `${kindWords(r.part.kind)}, ${MAKE_WORDS[r.part.make]}` : say("none"),
     },
     { field: "grade", headerName: say("best"), width: 65 },
     { field: "skill", headerName: say("skill"), width: 65 },
@@ -198,7 +210,9 @@ function Edit({
       {field("minutes", minutes, setMinutes)}
       <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
         {route.tools.length ? say("needsTools", { tools: route.tools.join(", ") }) : ""}
-        {route.discloses ? say("aBuyerIsToldDiscloses", { discloses: route.discloses }) : say("nothingHasToBeTold")}
+        {route.discloses
+          ? say("aBuyerIsToldDiscloses", { discloses: route.discloses })
+          : say("nothingHasToBeTold")}
       </Typography>
       {bad && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
       {canEdit && (

@@ -25,7 +25,8 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
     <Form
       aria-label={say("wordsOfComplaints")}
       onSend={() => {
-        if (read.ok) void deed.run({ version, lexicon: read.value }).then((done) => setSaved(done?.ok === true));
+        if (read.ok)
+          void deed.run({ version, lexicon: read.value }).then((done) => setSaved(done?.ok === true));
       }}
       sx={{ maxWidth: 900, display: "grid", gap: 1.5, mt: 4 }}
     >
@@ -46,7 +47,11 @@ export function LexiconEditor({ lexicon, version }: { lexicon: Lexicon; version:
         }}
         sx={{ "& textarea": { fontFamily: FIGURES } }}
       />
-      {!read.ok && <Alert severity="error">{say("lineLineWhy", { line: read.problem.line, why: read.problem.why })}</Alert>}
+      {!read.ok && (
+        <Alert severity="error">
+          {say("lineLineWhy", { line: read.problem.line, why: read.problem.why })}
+        </Alert>
+      )}
       <Problem problem={deed.problem} />
       {saved && <Alert severity="success">{say("saved")}</Alert>}
       <Box>

@@ -31,21 +31,31 @@ const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "t
   ["locale", say("locale")],
   ["timeZone", say("timeZone")],
 ];
-const NUMBERS: [keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"), string][] = [
+const NUMBERS: [
+  keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"),
+  string,
+][] = [
   ["warrantyDays", say("warrantyDays")],
   ["idleHours", say("signedOutWhenIdleForHours")],
   ["labelWidthMm", say("labelWidthMm")],
   ["labelHeightMm", say("labelHeightMm")],
 ];
 
-const THREE = { display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))", gap: 1.5 };
+const THREE = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))",
+  gap: 1.5,
+};
 
 type Texts = Record<string, string>;
 const limitTexts = (l: Limits): Texts =>
   Object.fromEntries(
     (["stick", "trigger"] as const).flatMap((kind) =>
       Object.entries(l[kind]).flatMap(([m, ladder]) =>
-        (["A", "B", "C"] as const).map((g) => [`${kind}.${m}.${g}`, String(Math.round(ladder[g] * 10_000) / 100)]),
+        (["A", "B", "C"] as const).map((g) => [
+          `${kind}.${m}.${g}`,
+          String(Math.round(ladder[g] * 10_000) / 100),
+        ]),
       ),
     ),
   );
@@ -127,7 +137,9 @@ const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times
 export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
   const deed = useDeed("settings.save");
   const [v, setV] = useState(settings);
-  const [numbers, setNumbers] = useState<Texts>(Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])));
+  const [numbers, setNumbers] = useState<Texts>(
+    Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])),
+  );
   const [limits, setLimits] = useState(limitTexts(settings.limits));
   const [singles, setSingles] = useState(singleTexts(settings.limits));
   const [rates, setRates] = useState(rateTexts(settings.rates));
@@ -135,7 +147,9 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
     Object.fromEntries(RISKS.map(([k]) => [k, String(Math.round(settings.risk[k] * 10_000) / 100)])),
   );
   const [proves, setProves] = useState<Texts>(
-    Object.fromEntries(PROVES.map(([k, , times]) => [k, String(Math.round(settings.prove[k] * times * 100) / 100)])),
+    Object.fromEntries(
+      PROVES.map(([k, , times]) => [k, String(Math.round(settings.prove[k] * times * 100) / 100)]),
+    ),
   );
   const [saved, setSaved] = useState(false);
   const bad = [
@@ -155,7 +169,10 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         Object.keys(settings.limits[kind]).map((m) => [
           m,
           Object.fromEntries(
-            (["A", "B", "C"] as const).map((g) => [g, Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000]),
+            (["A", "B", "C"] as const).map((g) => [
+              g,
+              Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000,
+            ]),
           ),
         ]),
       );
@@ -174,12 +191,16 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       >),
       rates: {
         tax: v.rates.tax,
-        ...Object.fromEntries(RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4])),
+        ...Object.fromEntries(
+          RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4]),
+        ),
       } as Rates,
       risk: Object.fromEntries(RISKS.map(([k]) => [k, Math.round(number(risks[k]!) * 100) / 10_000])) as Risk,
       prove: {
         otherHand: v.prove.otherHand,
-        ...Object.fromEntries(PROVES.map(([k, , times]) => [k, Math.round((number(proves[k]!) / times) * 1e4) / 1e4])),
+        ...Object.fromEntries(
+          PROVES.map(([k, , times]) => [k, Math.round((number(proves[k]!) / times) * 1e4) / 1e4]),
+        ),
       } as ProveRules,
       limits: {
         stick: kindLimits("stick"),
@@ -301,7 +322,10 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: { xs: "minmax(0, 1.4fr) repeat(3, minmax(0, 1fr))", sm: "minmax(150px, 1fr) repeat(3, 110px)" },
+          gridTemplateColumns: {
+            xs: "minmax(0, 1.4fr) repeat(3, minmax(0, 1fr))",
+            sm: "minmax(150px, 1fr) repeat(3, 110px)",
+          },
           gap: 1,
           alignItems: "center",
         }}
@@ -325,7 +349,11 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
                   onChange={(e) => setLimits({ ...limits, [key]: e.target.value })}
                   slotProps={{
                     htmlInput: {
-                      "aria-label": say("limitOfGrade", { kind: codeWords(kind), measure: measureName(m), grade: g }),
+                      "aria-label": say("limitOfGrade", {
+                        kind: codeWords(kind),
+                        measure: measureName(m),
+                        grade: g,
+                      }),
                       inputMode: "decimal",
                     },
                   }}

@@ -18,7 +18,15 @@ import { say } from "@/features/people/words/words";
 import { codeWords } from "@/words/codes";
 
 /** The tools and bits that the shop owns; work orders are held against them. */
-export function ToolsEditor({ value, version, known }: { value: string[]; version: number; known: string[] }) {
+export function ToolsEditor({
+  value,
+  version,
+  known,
+}: {
+  value: string[];
+  version: number;
+  known: string[];
+}) {
   const save = useDeed("tools.save");
   const [owned, setOwned] = useState(new Set(value));
   const [drive, setDrive] = useState<(typeof DRIVES)[number]>("cross-small");
@@ -59,7 +67,12 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
             </option>
           ))}
         </NativeSelect>
-        <TextField label={say("size")} value={size} onChange={(e) => setSize(e.target.value.trim())} sx={{ width: 90 }} />
+        <TextField
+          label={say("size")}
+          value={size}
+          onChange={(e) => setSize(e.target.value.trim())}
+          sx={{ width: 90 }}
+        />
         <Button
           disabled={size === ""}
           onClick={() => {
@@ -69,7 +82,11 @@ export function ToolsEditor({ value, version, known }: { value: string[]; versio
         >
           {say("addThisBit")}
         </Button>
-        <Button variant="contained" disabled={save.running} onClick={() => void save.run({ version, tools: [...owned] })}>
+        <Button
+          variant="contained"
+          disabled={save.running}
+          onClick={() => void save.run({ version, tools: [...owned] })}
+        >
           {say("saveTheTools")}
         </Button>
       </Box>

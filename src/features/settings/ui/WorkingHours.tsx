@@ -15,7 +15,8 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/people/words/words";
 
 const DAYS = [say("mon"), say("tue"), say("wed"), say("thu"), say("fri"), say("sat"), say("sun")];
-const clock = (m: number) => `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
+const clock = (m: number) =>
+  `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 const toText = (day: Hours[number]) => day.map(([a, b]) => `${clock(a)}-${clock(b)}`).join(", ");
 
 /** "09:00-13:00, 13:30-17:30" as minutes of the day; null when it cannot be read. */

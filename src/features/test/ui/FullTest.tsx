@@ -53,7 +53,9 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
     tone(880, 90);
   }, [sound, state.lastCue]);
 
-  const active = latest ? Object.fromEntries(controls.map((c) => [c.id, amount(c as MappedControl, latest)])) : {};
+  const active = latest
+    ? Object.fromEntries(controls.map((c) => [c.id, amount(c as MappedControl, latest)]))
+    : {};
   const states = liveStates(
     frame,
     controls.map((c) => c.id),
@@ -63,7 +65,13 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
       plan={
         <>
           <PlanFrame>
-            <PlanView profile={profile} revision={revision} states={states} active={active} selected={current?.control ?? null} />
+            <PlanView
+              profile={profile}
+              revision={revision}
+              states={states}
+              active={active}
+              selected={current?.control ?? null}
+            />
           </PlanFrame>
           <Typography sx={{ mt: 1 }} color="text.secondary">
             {say("stepOfTotalSamples", {
@@ -93,10 +101,18 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
         </Typography>
         <Typography
           component="h2"
-          sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15, mb: 2, textWrap: "balance" }}
+          sx={{
+            fontSize: { xs: "1.7rem", md: "2.3rem" },
+            fontWeight: 800,
+            lineHeight: 1.15,
+            mb: 2,
+            textWrap: "balance",
+          }}
         >
           {current ? STEP_WORDS[current.step](control ? placeName(control) : "") : say("everyStepIsDone")}
-          {current?.step === "press" && force !== "normal" && (force === "light" ? say("asLightlyAsItGoes") : say("hard"))}
+          {current?.step === "press" &&
+            force !== "normal" &&
+            (force === "light" ? say("asLightlyAsItGoes") : say("hard"))}
         </Typography>
       </Box>
       {state.phase === "asking" ? (
@@ -220,11 +236,23 @@ function liveStates({ state }: FullFrame, ids: string[]): Record<string, ShownSt
   );
 }
 
-function useTrail(control: MappedControl | undefined, latest: Frame["latest"], step: number): [number, number][] {
-  const [trail, setTrail] = useState<{ step: number; t: number; points: [number, number][] }>({ step, t: -1, points: [] });
+function useTrail(
+  control: MappedControl | undefined,
+  latest: Frame["latest"],
+  step: number,
+): [number, number][] {
+  const [trail, setTrail] = useState<{ step: number; t: number; points: [number, number][] }>({
+    step,
+    t: -1,
+    points: [],
+  });
   if (control?.kind === "stick" && latest && (latest.t !== trail.t || step !== trail.step)) {
     const { x, y } = readValue(control, latest.axes, latest.buttons);
-    setTrail({ step, t: latest.t, points: [...(step === trail.step ? trail.points.slice(-TRAIL) : []), [x, y]] });
+    setTrail({
+      step,
+      t: latest.t,
+      points: [...(step === trail.step ? trail.points.slice(-TRAIL) : []), [x, y]],
+    });
   }
   return trail.points;
 }

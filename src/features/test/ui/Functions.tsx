@@ -23,7 +23,12 @@ const KEYS: [string, CheckResult][] = [
   ["-", "not-fitted"],
 ];
 
-const ANSWERS = KEYS.map(([key, answer]) => ({ key, answer, words: CHECK_NAMES[answer], state: stateOfCheck(answer) }));
+const ANSWERS = KEYS.map(([key, answer]) => ({
+  key,
+  answer,
+  words: CHECK_NAMES[answer],
+  state: stateOfCheck(answer),
+}));
 
 /** What a browser cannot read: a keyed list, each answer with its person and time. */
 export function Functions({ view, canWork }: { view: UnitView; canWork: boolean }) {
@@ -37,21 +42,26 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
     void check.run({ unitId: unit.id, functionId, result, note: "" });
     list.current?.querySelectorAll<HTMLElement>("[data-function]")[i + 1]?.focus();
   };
-  const savingOf = (id: string) => check.pending.findLast((p) => p.unitId === unit.id && p.functionId === id)?.result ?? null;
+  const savingOf = (id: string) =>
+    check.pending.findLast((p) => p.unitId === unit.id && p.functionId === id)?.result ?? null;
   const resultOf = (id: string) => view.checks.find((c) => c.functionId === id)?.result ?? null;
-  const done = functions.filter((f) => (savingOf(f.id) ?? resultOf(f.id) ?? "not-tested") !== "not-tested").length;
+  const done = functions.filter(
+    (f) => (savingOf(f.id) ?? resultOf(f.id) ?? "not-tested") !== "not-tested",
+  ).length;
   return (
     <Box component="section" aria-label={say("functions")} sx={{ mt: 2.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
         <Typography component="h2" variant="h2">
           {say("functions")}
         </Typography>
-        <Typography color="text.secondary">{say("doneOfFunctionsAnswered", { done, functions: functions.length })}</Typography>
+        <Typography color="text.secondary">
+          {say("doneOfFunctionsAnswered", { done, functions: functions.length })}
+        </Typography>
       </Box>
       {canWork && (
         <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-          {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>u</Kbd> {say("notTested")} <Kbd>-</Kbd>{" "}
-          {say("notFitted")}
+          {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>u</Kbd>{" "}
+          {say("notTested")} <Kbd>-</Kbd> {say("notFitted")}
         </Typography>
       )}
       <Refusals refusals={check.refusals} />
@@ -96,7 +106,12 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                 </Box>
               </Box>
               {canWork && (
-                <AnswerKeys name={f.name} answers={ANSWERS} given={result} onGive={(given) => answer(f.id, given, i)} />
+                <AnswerKeys
+                  name={f.name}
+                  answers={ANSWERS}
+                  given={result}
+                  onGive={(given) => answer(f.id, given, i)}
+                />
               )}
             </Box>
           );

@@ -32,7 +32,9 @@ export function Gauge({
   rim?: { asked: number[]; missed: number[] } | null;
   gaps?: readonly number[] | null;
 }) {
-  const value = latest ? readValue(control as MappedControl, latest.axes, latest.buttons) : { x: 0, y: 0, v: 0 };
+  const value = latest
+    ? readValue(control as MappedControl, latest.axes, latest.buttons)
+    : { x: 0, y: 0, v: 0 };
   if (control.kind === "stick") return <Scope x={value.x} y={value.y} trail={trail} gaps={gaps ?? null} />;
   if (control.kind === "trigger") return <TravelBar v={value.v} />;
   return (
@@ -75,7 +77,13 @@ function Scope({
 }) {
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
-      <svg viewBox="-1.25 -1.25 2.5 2.5" width={270} height={270} role="img" aria-label={say("whereTheStickIs")}>
+      <svg
+        viewBox="-1.25 -1.25 2.5 2.5"
+        width={270}
+        height={270}
+        role="img"
+        aria-label={say("whereTheStickIs")}
+      >
         <circle r={1} fill="none" stroke={GRID} strokeWidth={0.02} />
         {(gaps ?? []).map((k) => (
           <path

@@ -40,7 +40,9 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
             control={
               <Checkbox
                 checked={ticked.includes(id)}
-                onChange={(e) => setTicked(e.target.checked ? [...ticked, id] : ticked.filter((t) => t !== id))}
+                onChange={(e) =>
+                  setTicked(e.target.checked ? [...ticked, id] : ticked.filter((t) => t !== id))
+                }
               />
             }
             label={words}

@@ -31,7 +31,10 @@ export function Playback({
   const step = STEPS.find((s) => s === state.step) ?? "free";
   const active = latest
     ? Object.fromEntries(
-        controls.map((c) => [c.id, c.kind === "stick" ? 0 : readValue(c as MappedControl, latest.axes, latest.buttons).v]),
+        controls.map((c) => [
+          c.id,
+          c.kind === "stick" ? 0 : readValue(c as MappedControl, latest.axes, latest.buttons).v,
+        ]),
       )
     : {};
   return (

@@ -41,7 +41,9 @@ export function QuickLookView({
             profile={profile}
             revision={revision}
             states={states}
-            active={Object.fromEntries(controls.map((c) => [c.id, (of(c.id)?.seen ?? 0) >= 1 ? 0 : (of(c.id)?.seen ?? 0) * 0.4]))}
+            active={Object.fromEntries(
+              controls.map((c) => [c.id, (of(c.id)?.seen ?? 0) >= 1 ? 0 : (of(c.id)?.seen ?? 0) * 0.4]),
+            )}
           />
         </PlanFrame>
       }
@@ -51,14 +53,24 @@ export function QuickLookView({
       </Typography>
       <Box sx={{ display: "flex", gap: 5, my: 2 }}>
         <Count value={`${seen} / ${controls.length}`} label={say("movedAllTheWay")} />
-        <Count value={`${Math.max(0, Math.ceil((QUICK_MS - state.elapsedMs) / 1000))} s`} label={say("left2")} />
+        <Count
+          value={`${Math.max(0, Math.ceil((QUICK_MS - state.elapsedMs) / 1000))} s`}
+          label={say("left2")}
+        />
       </Box>
       {faulty.length > 0 && (
         <Box role="alert" sx={{ display: "grid", gap: 0.8, mb: 2 }}>
           {faulty.map((c) => (
             <Box
               key={c.id}
-              sx={{ display: "flex", gap: 1, alignItems: "center", fontSize: "1.25rem", fontWeight: 700, color: "fail.main" }}
+              sx={{
+                display: "flex",
+                gap: 1,
+                alignItems: "center",
+                fontSize: "1.25rem",
+                fontWeight: 700,
+                color: "fail.main",
+              }}
             >
               <StateMark state="fail" /> {placeName({ id: c.id })}: {c.faults.map(quickFaultText).join("; ")}
             </Box>
@@ -66,7 +78,9 @@ export function QuickLookView({
         </Box>
       )}
       <Typography color="text.secondary">
-        {left.length ? say("stillToMoveLeft", { left: left.map(placeName).join(", ") }) : say("everythingMoved")}
+        {left.length
+          ? say("stillToMoveLeft", { left: left.map(placeName).join(", ") })
+          : say("everythingMoved")}
       </Typography>
     </Station>
   );

@@ -108,7 +108,9 @@ export function SourcePicker({
               ]}
             />
           )}
-          {pads.length > 1 && <Typography sx={{ mt: 1 }}>{say("padsArePluggedInMoveThe", { pads: pads.length })}</Typography>}
+          {pads.length > 1 && (
+            <Typography sx={{ mt: 1 }}>{say("padsArePluggedInMoveThe", { pads: pads.length })}</Typography>
+          )}
           <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
             {pads.map((p, i) => (
               <Button
@@ -142,7 +144,11 @@ export function SourcePicker({
           </Typography>
           <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr", gap: 1 }}>
             {!hidden && (
-              <NativeSelect label={say("simulatedFault")} value={preset} onChange={(e) => setPreset(e.target.value as Preset)}>
+              <NativeSelect
+                label={say("simulatedFault")}
+                value={preset}
+                onChange={(e) => setPreset(e.target.value as Preset)}
+              >
                 {PRESETS.map((p) => (
                   <option key={p} value={p}>
                     {codeWords(p)}
@@ -150,7 +156,11 @@ export function SourcePicker({
                 ))}
               </NativeSelect>
             )}
-            <NativeSelect label={say("speed")} value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
+            <NativeSelect
+              label={say("speed")}
+              value={speed}
+              onChange={(e) => setSpeed(Number(e.target.value))}
+            >
               {[1, 4, 20].map((s) => (
                 <option key={s} value={s}>
                   {s} ×
@@ -167,7 +177,15 @@ export function SourcePicker({
             <Button
               variant="outlined"
               onClick={() =>
-                onPick({ kind: "simulated", seed: Number(seed) || 1, preset, ...(hidden ? { faults: hidden } : {}) }, speed)
+                onPick(
+                  {
+                    kind: "simulated",
+                    seed: Number(seed) || 1,
+                    preset,
+                    ...(hidden ? { faults: hidden } : {}),
+                  },
+                  speed,
+                )
               }
             >
               {hidden ? say("testThePracticeUnit") : say("testTheSimulatedController")}

@@ -48,7 +48,10 @@ const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
   gamepad: (s) => (s.kind === "gamepad" ? s.pad.id : ""),
   simulated: (s) =>
     s.kind === "simulated"
-      ? say("simulatedPresetSeedSeed", { preset: s.faults ? say("practiceUnit") : codeWords(s.preset), seed: s.seed })
+      ? say("simulatedPresetSeedSeed", {
+          preset: s.faults ? say("practiceUnit") : codeWords(s.preset),
+          seed: s.seed,
+        })
       : "",
   playback: () => say("recordingPlayedBack"),
 };
@@ -189,7 +192,12 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     };
     runner.current?.stop();
     runner.current = new TestRunner(picked, speed, take, lost);
-    const why = await runner.current.start({ plan: planOf(), profile, revision: unit.revision, house: limits });
+    const why = await runner.current.start({
+      plan: planOf(),
+      profile,
+      revision: unit.revision,
+      house: limits,
+    });
     if (why !== null) {
       setProblem(why);
       return;
@@ -281,12 +289,24 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         </Alert>
       )}
       {frame.mode === "full" && (
-        <FullTest profile={profile} revision={unit.revision} frame={frame} onAct={act} force={spot?.force ?? "normal"} />
+        <FullTest
+          profile={profile}
+          revision={unit.revision}
+          frame={frame}
+          onAct={act}
+          force={spot?.force ?? "normal"}
+        />
       )}
-      {frame.mode === "quick" && <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />}
+      {frame.mode === "quick" && (
+        <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />
+      )}
       {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
       <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
-        <Button onClick={() => void finish(source)} disabled={saving} variant={frame.mode === "quick" ? "contained" : "text"}>
+        <Button
+          onClick={() => void finish(source)}
+          disabled={saving}
+          variant={frame.mode === "quick" ? "contained" : "text"}
+        >
           {frame.mode === "quick" ? say("finishNow") : say("endHereKeepWhatWasMeasured")}
         </Button>
         <Button onClick={() => void leave()} disabled={saving} color="inherit">

@@ -97,8 +97,8 @@ export function TestStation({
           <Reference view={view} drift={drift} canWork={canWork && open} />
           <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
           <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-            {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)}, {recording.by},{" "}
-            {testerWords(recording)}.{" "}
+            {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)},{" "}
+            {recording.by}, {testerWords(recording)}.{" "}
             <a href={`/api/recordings/${recording.id}`} download>
               {say("exportAsCSV")}
             </a>
@@ -118,7 +118,15 @@ export function TestStation({
 }
 
 /** Why a full test that stands here proves nothing, and what a lead can do about it. */
-function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recordingId: Id<"recording">; canLead: boolean }) {
+function NotMadeHere({
+  view,
+  recordingId,
+  canLead,
+}: {
+  view: UnitView;
+  recordingId: Id<"recording">;
+  canLead: boolean;
+}) {
   const take = useDeed("recording.take-as-proof");
   const [why, setWhy] = useState("");
   const line = view.recordings.find((r) => r.id === recordingId);
@@ -134,7 +142,10 @@ function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recording
     <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
       {line.repeated ? say("theSameRecordingWasHereBefore") : say("thisWasNotMeasuredHereIt")}
       {canLead && !line.repeated && (
-        <Form onSend={() => void take.run({ recordingId, why })} sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+        <Form
+          onSend={() => void take.run({ recordingId, why })}
+          sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}
+        >
           <BoundField
             deed="recording.take-as-proof"
             name="why"
@@ -142,7 +153,12 @@ function NotMadeHere({ view, recordingId, canLead }: { view: UnitView; recording
             value={why}
             onChange={setWhy}
           />
-          <Button type="submit" variant="outlined" color="inherit" disabled={why.trim() === "" || take.running}>
+          <Button
+            type="submit"
+            variant="outlined"
+            color="inherit"
+            disabled={why.trim() === "" || take.running}
+          >
             {say("takeItAsTheProof")}
           </Button>
         </Form>
@@ -193,7 +209,8 @@ function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | nu
       }
     >
       <b>{say("referenceUnit")}</b>{" "}
-      {say("sinceReferenceSince", { referenceSince: dayAndTime(unit.referenceSince, view.settings) })} {drift && driftText(drift)}
+      {say("sinceReferenceSince", { referenceSince: dayAndTime(unit.referenceSince, view.settings) })}{" "}
+      {drift && driftText(drift)}
       <Problem problem={set.problem} />
     </Alert>
   );
@@ -256,9 +273,15 @@ function ImportRecording({ unitId, tag }: { unitId: Id<"unit">; tag: string }) {
     };
     const headers = { "x-recording": encodeURIComponent(JSON.stringify(head)) };
     const reply = await work.run(say("packingTheFile"), async (signal, tell) => {
-      const zipped = await new Response(file.stream().pipeThrough(new CompressionStream("gzip"), { signal })).blob();
+      const zipped = await new Response(
+        file.stream().pipeThrough(new CompressionStream("gzip"), { signal }),
+      ).blob();
       return sendFile("/api/recordings", zipped, headers, signal, (share) =>
-        tell(share < 1 ? { words: say("sendingTheFile"), share } : { words: say("measuringTheRecording"), share: null }),
+        tell(
+          share < 1
+            ? { words: say("sendingTheFile"), share }
+            : { words: say("measuringTheRecording"), share: null },
+        ),
       );
     });
     if (reply?.ok) {
@@ -325,7 +348,8 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
           <StateMark state={stateOfGrade(r.grade)} size={13} />
           {PURPOSE_WORDS[r.purpose]}
           {r.spot && ` ${r.spot.controls.map((id) => placeName({ id })).join(", ")}`}
-          {r.spot && r.spot.force !== "normal" && ` (${r.spot.force})`}, {dayAndTime(r.startedAt, view.settings)}
+          {r.spot && r.spot.force !== "normal" && ` (${r.spot.force})`},{" "}
+          {dayAndTime(r.startedAt, view.settings)}
           {r.id === view.proofId && (
             <Box component="span" sx={{ ml: "auto", fontWeight: 700 }}>
               {say("countsAsProof")}

@@ -11,7 +11,11 @@ import { figure } from "@/text/format";
 
 /** Words of the bench: steps, figures and what they say. */
 
-export const PURPOSE_NAMES: Record<Purpose, string> = { triage: say("quickTriage"), full: say("fullTest"), proof: say("proof") };
+export const PURPOSE_NAMES: Record<Purpose, string> = {
+  triage: say("quickTriage"),
+  full: say("fullTest"),
+  proof: say("proof"),
+};
 export const GROUP_NAMES: Record<Group, string> = {
   "power-and-links": say("powerAndLinks"),
   "no-host": say("inTheHandNoHost"),
@@ -88,7 +92,9 @@ export const FIGURE_NAMES: Record<string, string> = {
 };
 export const figureName = (name: string): string =>
   FIGURE_NAMES[name] ??
-  (name.startsWith("dropouts.") ? say("dropoutsName", { name: placeWord(name.slice(9)) }) : measureName(name));
+  (name.startsWith("dropouts.")
+    ? say("dropoutsName", { name: placeWord(name.slice(9)) })
+    : measureName(name));
 
 const PLACES: Record<string, string> = {
   plug: say("atThePlug"),
@@ -119,7 +125,8 @@ const IN_UNIT: Record<FigureUnit, (v: number) => string> = {
   travel: percent,
 };
 export const inUnit = (v: number, unit: FigureUnit): string => IN_UNIT[unit](v);
-export const figureValue = (f: BenchFigure): string => (f.value === null ? say("notMeasured") : inUnit(f.value, f.unit));
+export const figureValue = (f: BenchFigure): string =>
+  f.value === null ? say("notMeasured") : inUnit(f.value, f.unit);
 export const figureLimit = (f: BenchFigure): string =>
   f.limit
     ? f.limit.value === 0
@@ -128,7 +135,10 @@ export const figureLimit = (f: BenchFigure): string =>
     : "";
 export const figureInterval = (f: BenchFigure): string =>
   f.low != null && f.high != null
-    ? say("lowToLow2", { low: inUnit(Math.min(f.low, f.high), f.unit), low2: inUnit(Math.max(f.low, f.high), f.unit) })
+    ? say("lowToLow2", {
+        low: inUnit(Math.min(f.low, f.high), f.unit),
+        low2: inUnit(Math.max(f.low, f.high), f.unit),
+      })
     : "";
 
 const FINDINGS: Record<string, (facts: Record<string, string | number>) => string> = {
@@ -150,7 +160,10 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "cell-gives-little": () => say("itGivesLittleBeforeCutOff"),
   "voltage-does-not-fall": () => say("theVoltageDidNotFallLog"),
   "finger-left-out": (f) =>
-    say("countCount2WithAFingerOn", { count: String(f.count), count2: f.count === 1 ? say("reading") : say("readings") }),
+    say("countCount2WithAFingerOn", {
+      count: String(f.count),
+      count2: f.count === 1 ? say("reading") : say("readings"),
+    }),
   "leg-open": () => say("anOpenLegABrokenTrack"),
   "track-broken": () => say("theTotalLiesTooFarFrom"),
   "one-reading": () => say("oneReadingHasNoSpreadRepeat"),
@@ -164,7 +177,8 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "charge-lost-at": (f) => say("chargingStopsWhenPushedPlaces", { places: String(f.places) }),
   "plug-loose": () => say("thePlugSitsLoose"),
   "plug-falls-out": () => say("thePlugFallsOut"),
-  "places-left": (f) => say("notLongEnoughSplit", { split: String(f.places).split(", ").map(placeWord).join(", ") }),
+  "places-left": (f) =>
+    say("notLongEnoughSplit", { split: String(f.places).split(", ").map(placeWord).join(", ") }),
   "radio-drops": (f) => say("firstDropoutAtMetresM", { metres: figure(Number(f.metres), 1) }),
   "walk-farther": (f) => say("noDropoutSoFarWalkTo", { metres: String(f.metres) }),
   "microphone-deaf": () => say("neitherVoiceNorRubbingIsHeard"),
@@ -175,7 +189,10 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "tone-not-heard": () => say("theToneIsNotHeard"),
   "latch-slips": (f) => say("slippedCountOfTugsTugs", { count: String(f.count), tugs: String(f.tugs) }),
   "latch-sticks": (f) =>
-    say("wouldNotLetGoCountCount2", { count: String(f.count), count2: f.count === 1 ? say("time") : say("times") }),
+    say("wouldNotLetGoCountCount2", {
+      count: String(f.count),
+      count2: f.count === 1 ? say("time") : say("times"),
+    }),
   "more-tugs": () => say("heldSoFarButTooFew"),
   "try-the-release": () => say("tryTheReleaseAsWell"),
   "motor-silent": () => say("doesNotRun"),
@@ -196,32 +213,42 @@ export const findingText = (f: Finding): string => FINDINGS[f.code]?.(f.facts ??
 /** A result in one line: its first figure and what it says. */
 export function benchResultText(r: BenchResult): string {
   const first = r.figures.find((f) => f.value !== null && f.limit) ?? r.figures.find((f) => f.value !== null);
-  return [first && `${figureName(first.name)} ${figureValue(first)}`, ...r.findings.map(findingText)].filter(Boolean).join("; ");
+  return [first && `${figureName(first.name)} ${figureValue(first)}`, ...r.findings.map(findingText)]
+    .filter(Boolean)
+    .join("; ");
 }
 
-const PROBLEMS: { [C in InstrumentProblem["code"]]: (p: Extract<InstrumentProblem, { code: C }>) => string } = {
-  "no-answer": (p) => say("theInstrumentDidNotAnswerWithin", { afterMs: p.afterMs / 1000 }),
-  "not-understood": (p) => say("theInstrumentSaidAnswerWhich", { answer: p.answer }),
-  overload: () => say("theInstrumentShowsAnOverload"),
-  "instrument-error": (p) => say("theInstrumentReportsText", { text: p.text }),
-  "line-lost": () => say("theLineToTheInstrumentIs"),
-  cannot: (p) => say("thisInstrumentCannotMeasure", { quantity: codeWords(p.quantity) }),
-};
-export const instrumentProblemText = (p: InstrumentProblem): string => (PROBLEMS[p.code] as (p: InstrumentProblem) => string)(p);
+const PROBLEMS: { [C in InstrumentProblem["code"]]: (p: Extract<InstrumentProblem, { code: C }>) => string } =
+  {
+    "no-answer": (p) => say("theInstrumentDidNotAnswerWithin", { afterMs: p.afterMs / 1000 }),
+    "not-understood": (p) => say("theInstrumentSaidAnswerWhich", { answer: p.answer }),
+    overload: () => say("theInstrumentShowsAnOverload"),
+    "instrument-error": (p) => say("theInstrumentReportsText", { text: p.text }),
+    "line-lost": () => say("theLineToTheInstrumentIs"),
+    cannot: (p) => say("thisInstrumentCannotMeasure", { quantity: codeWords(p.quantity) }),
+  };
+export const instrumentProblemText = (p: InstrumentProblem): string =>
+  (PROBLEMS[p.code] as (p: InstrumentProblem) => string)(p);
 
 const list = (names: readonly string[]) => names.map(measureName).join(", ");
 export function calibrationText(o: CalibrationOutlook): string {
   if (o.verdict === "cures") return say("calibrationIsPredictedToCure", { before: list(o.before) });
-  if (o.verdict === "helps") return say("calibrationWouldCureCuredNot", { cured: list(o.cured), left: list(o.left) });
+  if (o.verdict === "helps")
+    return say("calibrationWouldCureCuredNot", { cured: list(o.cured), left: list(o.left) });
   if (o.verdict === "no-cure") return say("calibrationWillNotCureItLeft", { left: list(o.left) });
   return o.verdict === "unknown" ? say("whetherCalibrationWouldHelp") : "";
 }
 
 /** The name of a step of a protocol: what it is about by its own name, and how. */
-export function protocolStepName(step: Pick<ProtocolStep, "method" | "subject">, profile: ModelProfile): string {
+export function protocolStepName(
+  step: Pick<ProtocolStep, "method" | "subject">,
+  profile: ModelProfile,
+): string {
   const half = step.subject === "main" ? "" : `, ${step.subject}`;
   const [id, axis] = /^(.*)\.([xy])$/.exec(step.subject)?.slice(1) ?? [step.subject, ""];
-  const control = profile.controls.find((c) => c.id === (step.method === "contact-sensor" ? id : step.subject));
+  const control = profile.controls.find(
+    (c) => c.id === (step.method === "contact-sensor" ? id : step.subject),
+  );
   const place = control ? placeName(control) : step.subject;
   switch (step.method) {
     case "supply":

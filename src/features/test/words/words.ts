@@ -120,7 +120,8 @@ export const say = catalogue("test", {
   noDropoutSoFarWalkTo: "No dropout so far: walk to {metres} m.",
   neitherVoiceNorRubbingIsHeard: "Neither voice nor rubbing is heard: the microphone or its line is dead.",
   rubbingIsHeardTheVoiceIs: "Rubbing is heard, the voice is not: a blocked opening or a boot out of place.",
-  theVoiceIsHeardRubbingThis: "The voice is heard, rubbing this opening is not: another microphone may be hearing it.",
+  theVoiceIsHeardRubbingThis:
+    "The voice is heard, rubbing this opening is not: another microphone may be hearing it.",
   quieterThanTheReferenceUnit: "Quieter than the reference unit.",
   noReferenceUnitWasMeasuredThis: "No reference unit was measured this way yet.",
   theToneIsNotHeard: "The tone is not heard.",
@@ -149,10 +150,12 @@ export const say = catalogue("test", {
   calibrationIsPredictedToCure: "Calibration is predicted to cure it: {before}.",
   calibrationWouldCureCuredNot: "Calibration would cure {cured}, not {left}: that is wear.",
   calibrationWillNotCureItLeft: "Calibration will not cure it: {left} is wear.",
-  whetherCalibrationWouldHelp: "Whether calibration would help is not known: the edge or the rest was not measured.",
+  whetherCalibrationWouldHelp:
+    "Whether calibration would help is not known: the edge or the rest was not measured.",
   aPlainAddressCannotUseSerial:
     "A plain address cannot use serial lines. Open Birdcage by https, or on this machine by 127.0.0.1.",
-  thisBrowserHasNoSerialLines: "This browser has no serial lines. Type the figures, or use a browser that has them.",
+  thisBrowserHasNoSerialLines:
+    "This browser has no serial lines. Type the figures, or use a browser that has them.",
   noLineWasOpenedNothingWas: "No line was opened: nothing was picked, or another program holds it.",
   typedByHand: "typed by hand",
   simulatedPreset: "simulated, {preset}",
@@ -182,7 +185,8 @@ export const say = catalogue("test", {
   change: "Change",
   gradeA: "Grade A",
   noEarlierTest: "no earlier test",
-  theEdgeOverTheAngleAnd: "The edge over the angle, and where it settled after each release{kind}. The band is grade A.",
+  theEdgeOverTheAngleAnd:
+    "The edge over the angle, and where it settled after each release{kind}. The band is grade A.",
   dottedAndHollowHeads: "; dotted and hollow: {heads}",
   dottedHeads: "Dotted: {heads}.",
   same: "same",
@@ -198,7 +202,8 @@ export const say = catalogue("test", {
   middleMissedOfAskedMissed: "middle {missed} of {asked} missed, ",
   faultsSeen: "Faults seen",
   noFaultSeen: "No fault seen",
-  aQuickLookNeverProofIt: "a quick look, never proof: it has looked at {share} % of what a full test measures",
+  aQuickLookNeverProofIt:
+    "a quick look, never proof: it has looked at {share} % of what a full test measures",
   aSpotTestNeverProofSpot: "a spot test, never proof{spot}",
   pressedForce: "; pressed {force}",
   controlsThatNeedALookWorst: "Controls that need a look, worst first",
@@ -229,12 +234,14 @@ export const say = catalogue("test", {
   shortestReachReachMin: ", shortest reach {reachMin} %",
   edgeErrorCircularityError: ", edge error {circularityError} %",
   whatRemainsIsWear: ". What remains is wear.",
-  lockedThisUnitIsInQuarantine: "Locked: this unit is in quarantine. A swollen cell is not powered, pressed or opened.",
+  lockedThisUnitIsInQuarantine:
+    "Locked: this unit is in quarantine. A swollen cell is not powered, pressed or opened.",
   notTested2: "Not tested",
   exportAsCSV: "Export as CSV",
   compare: "Compare",
   notMadeHereByTookIt: "Not made here; {by} took it as the proof: {why}. That is printed on the certificate.",
-  theSameRecordingWasHereBefore: "The same recording was here before: it is no second test, and proves nothing.",
+  theSameRecordingWasHereBefore:
+    "The same recording was here before: it is no second test, and proves nothing.",
   thisWasNotMeasuredHereIt:
     "This was not measured here: it is a reading with a source, and proves nothing. Test the unit itself to prove it.",
   whyItMayProveTheUnit: "Why it may prove the unit (printed)",
@@ -248,7 +255,8 @@ export const say = catalogue("test", {
   end: "End",
   referenceUnit: "Reference unit",
   sinceReferenceSince: "since {referenceSince}.",
-  measuredOnceTestItAgainAfter: "Measured once: test it again after a repair to see whether the bench itself has drifted.",
+  measuredOnceTestItAgainAfter:
+    "Measured once: test it again after a repair to see whether the bench itself has drifted.",
   largestChangePlaceNameMeasure:
     " Largest change: {placeName}, {measure}, {change} of travel ({allowed} allowed), against {earlier} earlier.",
   theBenchHasNotDrifted: "The bench has not drifted.",
@@ -268,14 +276,16 @@ export const say = catalogue("test", {
   theLoadsCurrentIsInAmperes: "The load's current is in amperes and above 0.",
   cellsNominalIsNominalVoltsV:
     "{cells} × nominal is {nominalVolts} V. Measure at the contacts, first open, then under a known load.",
-  theCordShouldBringNominalVolts: "The cord should bring {nominalVolts} V. Measure at the socket or at a test adapter.",
+  theCordShouldBringNominalVolts:
+    "The cord should bring {nominalVolts} V. Measure at the socket or at a test adapter.",
   openVoltage2: "Open voltage",
   voltageUnderLoad2: "Voltage under load",
   loadCurrent: "Load current",
   readLabel: "Read {label}",
   aChargeLogNeedsAtLeast: "A charge log needs at least two rows.",
   aRunDownLogNeedsAt: "A run-down log needs at least four rows.",
-  minutesMilliamperesAndWhere: "Minutes, milliamperes and, where known, volts: one row a line, or a file of the meter.",
+  minutesMilliamperesAndWhere:
+    "Minutes, milliamperes and, where known, volts: one row a line, or a file of the meter.",
   minutesAndVoltsUnderASteady:
     "Minutes and volts under a steady load; 0 mA when it only lies there, to see whether charge holds.",
   loadAFile: "Load a file",
@@ -301,7 +311,8 @@ export const say = catalogue("test", {
   letGoIt: "Let go, it",
   feelOverTheTravel: "Feel over the travel",
   weighEachTriggerAtLeastOnce: "Weigh each trigger at least once.",
-  withTheMotorsDrivenPressEach: "With the motors driven, press each trigger to the middle on the scale, left and right in turn.",
+  withTheMotorsDrivenPressEach:
+    "With the motors driven, press each trigger to the middle on the scale, left and right in turn.",
   left: "Left",
   right: "Right",
   thereTheIsLeft: "{there} the {isLeft}",
@@ -335,7 +346,8 @@ export const say = catalogue("test", {
   throughTheBrowser: "through the browser",
   keepAStickCirclingAndWalk: "Keep a stick circling and walk away, one press of the key for each metre.",
   keepAStickCirclingWhileYou: "Keep a stick circling while you flex the cord, place by place.",
-  keepAStickCirclingWhileYou2: "Keep a stick circling while you push the plug four ways, and watch the charging sign.",
+  keepAStickCirclingWhileYou2:
+    "Keep a stick circling while you push the plug four ways, and watch the charging sign.",
   watchTheLinkFirst: "Watch the link first.",
   controller: "Controller",
   slotIndexId: "slot {index}: {id}",
@@ -345,7 +357,8 @@ export const say = catalogue("test", {
   goOnAt: "Go on: {at}",
   done: "Done",
   stopHere: "Stop here",
-  noControllerIsPluggedInPlug: "No controller is plugged in. Plug one in and press a button on it, or answer below by looking.",
+  noControllerIsPluggedInPlug:
+    "No controller is plugged in. Plug one in and press a button on it, or answer below by looking.",
   watchedForReadings: "Watched for {at} s, {readings} fresh readings.",
   chargingPushedP: "Charging, pushed {p}",
   staysOn: "stays on",
@@ -354,8 +367,10 @@ export const say = catalogue("test", {
   fallsOut: "falls out",
   aPlainAddressCannotUseA:
     "A plain address cannot use a microphone. Open Birdcage by https, or on this machine by 127.0.0.1; or answer below by listening.",
-  theBrowserWasNotAllowedTo: "The browser was not allowed to use the microphone. Allow it for this page, then try again.",
-  noMicrophoneIsTherePlugThe: "No microphone is there. Plug the unit in as a sound device, or answer below by listening.",
+  theBrowserWasNotAllowedTo:
+    "The browser was not allowed to use the microphone. Allow it for this page, then try again.",
+  noMicrophoneIsTherePlugThe:
+    "No microphone is there. Plug the unit in as a sound device, or answer below by listening.",
   microphone: "Microphone",
   theSystemS: "the system’s",
   level: "Level",
@@ -411,7 +426,8 @@ export const say = catalogue("test", {
   thisUnit: "this unit",
   spotTest2: "spot test",
   twoRecordingsOneOverTheOther: "Two recordings, one over the other",
-  thereAreNotTwoRecordingsTo: "There are not two recordings to compare yet. Test it again, or make a healthy unit a reference.",
+  thereAreNotTwoRecordingsTo:
+    "There are not two recordings to compare yet. Test it again, or make a healthy unit a reference.",
   firstDotted: "First, dotted",
   second: "Second",
   comparedSelected: "Compared, {selected}",
@@ -452,12 +468,14 @@ export const say = catalogue("test", {
   everythingMoved: "Everything moved.",
   handsOffTwoButtonsThenSticks:
     "Hands off, two buttons, then sticks, triggers and the other buttons. Each step ends by itself when it has enough evidence.",
-  moveEverythingOnceInAnyOrder: "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof.",
+  moveEverythingOnceInAnyOrder:
+    "Move everything once, in any order. It ends by itself within 90 seconds, and is never proof.",
   theseControlsOnlyASecondLook: "These controls only: a second look, never proof.",
   theBrowserGivesControllersTo:
     "The browser gives controllers to secure addresses only. Open Birdcage by https, or on this machine by 127.0.0.1.",
   theControllerOnTheBench: "The controller on the bench",
-  noneSeenYetPlugItIn: "None seen yet. Plug it in and press any button on it: the browser shows it only then.",
+  noneSeenYetPlugItIn:
+    "None seen yet. Plug it in and press any button on it: the browser shows it only then.",
   linkedBy: "Linked by",
   padsArePluggedInMoveThe: "{pads} are plugged in. Move the one to test: it says so here.",
   testIdAxesAxesButtonsButtons: "Test {id} ({axes} axes, {buttons} buttons",
@@ -483,14 +501,16 @@ export const say = catalogue("test", {
   anotherController: "Another controller",
   asLightlyAsItGoes2: "as lightly as it goes",
   hard2: "hard",
-  theControllerIsGonePlugIt: "The controller is gone. Plug it in again and press a button: the test goes on with this step.",
+  theControllerIsGonePlugIt:
+    "The controller is gone. Plug it in again and press a button: the test goes on with this step.",
   theWorkshopWasOutOfReach:
     "The workshop was out of reach when this test began: it is kept and sent, but it proves nothing by itself. Begin again to prove the unit.",
   finishedTheServerMeasuresIt: "Finished. The server measures it again.",
   finishNow: "Finish now",
   endHereKeepWhatWasMeasured: "End here, keep what was measured",
   throwThisTestAway: "Throw this test away",
-  theFileTakesLongerThanMOSTSECONDS: "The file takes longer than {mOSTSECONDS} seconds to read. Cut it into shorter recordings.",
+  theFileTakesLongerThanMOSTSECONDS:
+    "The file takes longer than {mOSTSECONDS} seconds to read. Cut it into shorter recordings.",
   limitMbMBOfText: "{limitMb} MB of text",
   theFileIsDamagedItCannot: "The file is damaged: it cannot be unzipped. Export it again.",
   theRecordingHasNoColumnOf:

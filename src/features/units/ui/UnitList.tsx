@@ -27,7 +27,19 @@ type Props = {
   shop: Settings;
 };
 
-const STAGES = ["open", "intake", "test", "find", "decide", "mend", "prove", "release", "closed", "quarantine", "reference"];
+const STAGES = [
+  "open",
+  "intake",
+  "test",
+  "find",
+  "decide",
+  "mend",
+  "prove",
+  "release",
+  "closed",
+  "quarantine",
+  "reference",
+];
 
 /** All units, filtered, sorted and paged by the address, with a side panel for the row that is looked at. */
 export function UnitList({ units, total, page, models, filter, shop }: Props) {
@@ -38,7 +50,8 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       ...to,
       page: at.page > 0 ? String(at.page + 1) : undefined,
       size: at.size === 25 ? undefined : String(at.size),
-      sort: at.sort.by === "tag" && at.sort.down ? undefined : `${at.sort.by}.${at.sort.down ? "desc" : "asc"}`,
+      sort:
+        at.sort.by === "tag" && at.sort.down ? undefined : `${at.sort.by}.${at.sort.down ? "desc" : "asc"}`,
     }).filter(([, v]) => v);
     router.push(`/units?${new URLSearchParams(next as [string, string][])}`);
   };
@@ -56,8 +69,18 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       valueGetter: (_v, u) => (u.ending ? ENDING_NAMES[u.ending] : NEXT_WORDS[u.nextAction]),
     },
     { field: "tray", headerName: say("tray"), width: 65, valueFormatter: (v: number | null) => v ?? "" },
-    { field: "source", headerName: say("source"), width: 125, valueFormatter: (v: string) => SOURCE_NAMES[v] },
-    { field: "receivedAt", headerName: say("received"), width: 125, valueFormatter: (v: string) => day(v, shop) },
+    {
+      field: "source",
+      headerName: say("source"),
+      width: 125,
+      valueFormatter: (v: string) => SOURCE_NAMES[v],
+    },
+    {
+      field: "receivedAt",
+      headerName: say("received"),
+      width: 125,
+      valueFormatter: (v: string) => day(v, shop),
+    },
     { field: "claim", sortable: false, headerName: say("claim"), flex: 1, minWidth: 160 },
   ];
   const panel = units.find((u) => u.id === looked);
@@ -147,7 +170,9 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
         >
           <Typography variant="h2">{panel.tag}</Typography>
           <div>{panel.model}</div>
-          <Typography color="text.secondary">{panel.claim ? `“${panel.claim}”` : say("noClaimWasGiven")}</Typography>
+          <Typography color="text.secondary">
+            {panel.claim ? `“${panel.claim}”` : say("noClaimWasGiven")}
+          </Typography>
           <div>
             {SOURCE_NAMES[panel.source]}, {day(panel.receivedAt, shop)}
           </div>
@@ -196,5 +221,7 @@ function Words({ initial, onChange }: { initial: string; onChange: (q: string) =
     const timer = setTimeout(() => onChange(q.trim()), 350);
     return () => clearTimeout(timer);
   });
-  return <TextField label={say("words")} value={q} onChange={(e) => setQ(e.target.value)} sx={{ width: 180 }} />;
+  return (
+    <TextField label={say("words")} value={q} onChange={(e) => setQ(e.target.value)} sx={{ width: 180 }} />
+  );
 }

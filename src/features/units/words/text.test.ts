@@ -4,7 +4,11 @@ import { eventDetail, EVENT_WORDS, itemWords } from "./text";
 
 test.each<[string, Record<string, unknown>, string]>([
   ["function-checked", { functionId: "motor.heavy", result: "not-tested" }, "motor heavy: not tested"],
-  ["fault-named", { number: 2, place: "stick.left.click", kind: "returnSpread" }, "2. left stick click: return spread"],
+  [
+    "fault-named",
+    { number: 2, place: "stick.left.click", kind: "returnSpread" },
+    "2. left stick click: return spread",
+  ],
   ["work-step", { kind: "in", item: "fastener:r.rail" }, "in its place again: fastener right rail"],
   ["work-step", { kind: "apart", step: "upper.board" }, "apart: upper board"],
   ["work-step", { kind: "task", task: "clean:shell.upper" }, "done: clean shell upper"],
@@ -24,11 +28,22 @@ test.each<[string, Record<string, unknown>, string]>([
   ["marks-settled", { marks: ["label-glue"], gone: null }, "label glue, still there"],
   ["decided", { disposition: "sell-as-it-is", route: null, why: "" }, "Sell as it is"],
   ["due-set", { dueOn: null }, "due none"],
-  ["damage-noted", { place: "edge.right", what: "torn", clipLost: false }, "place edge right, what torn, clip lost no"],
+  [
+    "damage-noted",
+    { place: "edge.right", what: "torn", clipLost: false },
+    "place edge right, what torn, clip lost no",
+  ],
 ])("%s %j", (kind, body, words) => expect(eventDetail(kind, body)).toBe(words));
 
 test("nothing that is stored as data is printed as data, whatever the kind", () => {
-  const body = { kind: "in", place: "stick.left", fittedId: "3f", was: { a: 1 }, list: [1], measure: "missRateUpper95" };
+  const body = {
+    kind: "in",
+    place: "stick.left",
+    fittedId: "3f",
+    was: { a: 1 },
+    list: [1],
+    measure: "missRateUpper95",
+  };
   for (const kind of [...Object.keys(EVENT_WORDS), "some-new-kind"])
     expect(eventDetail(kind, body)).not.toMatch(/[{}[\]]|undefined|stick\.left|3f/);
 });

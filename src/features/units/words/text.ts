@@ -104,17 +104,21 @@ const STEP_OF_WORK: Record<string, (e: Body) => string> = {
   extra: (e) => `${idWords(text(e.what))}: ${text(e.name)}`,
   task: (e) => say("taskDone", { task: taskWords(text(e.task)) }),
   again: (e) => join(say("taskOnceMore", { task: taskWords(text(e.task)) }), text(e.why)),
-  gate: (e) => join(say("testWhen", { when: e.gate === "open" ? say("whileOpen") : say("afterClosing") }), text(e.why)),
+  gate: (e) =>
+    join(say("testWhen", { when: e.gate === "open" ? say("whileOpen") : say("afterClosing") }), text(e.why)),
 };
 /** A task of an order by its own words: "clean back shell". */
 export function taskWords(task: string): string {
   const { kind, id } = refOf(task) ?? { kind: "calibrate", id: task };
-  return kind === "mend" ? say("mendWhat", { what: id }) : `${kind === "clean" ? say("clean") : say("calibrate")} ${idWords(id)}`;
+  return kind === "mend"
+    ? say("mendWhat", { what: id })
+    : `${kind === "clean" ? say("clean") : say("calibrate")} ${idWords(id)}`;
 }
 const workStep = (body: Body): string => STEP_OF_WORK[text(body.kind)]?.(body) ?? "";
 
 const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
-  "unit-taken-in": (b) => join(text(b.model), b.swollen ? say("swollenCell") : "", b.liquid ? say("tookLiquid") : ""),
+  "unit-taken-in": (b) =>
+    join(text(b.model), b.swollen ? say("swollenCell") : "", b.liquid ? say("tookLiquid") : ""),
   "intake-changed": (b) => {
     const was = (b.was ?? {}) as Body;
     return join(
@@ -123,12 +127,19 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     );
   },
   "marks-settled": (b) =>
-    join(((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "), text(b.gone) || say("stillThere")),
+    join(
+      ((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "),
+      text(b.gone) || say("stillThere"),
+    ),
   tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
   "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
   "recording-stored": (b) =>
     join(
-      text(b.purpose) === "full" ? say("fullTest") : text(b.purpose) === "quick" ? say("quickLook") : say("spotTest"),
+      text(b.purpose) === "full"
+        ? say("fullTest")
+        : text(b.purpose) === "quick"
+          ? say("quickLook")
+          : say("spotTest"),
       TESTER_NAMES[text(b.source)] ?? "",
       GRADE_WORDS[text(b.grade) as Grade] ?? "",
     ),
@@ -143,22 +154,33 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
   "fault-named": (b) => `${text(b.number)}. ${placeWords(text(b.place))}: ${measureName(text(b.kind))}`,
   "fault-settled": (b) =>
     join(
-      say("faultFromNowTo", { number: text(b.number), from: codeWords(text(b.from)), to: codeWords(text(b.to)) }),
+      say("faultFromNowTo", {
+        number: text(b.number),
+        from: codeWords(text(b.from)),
+        to: codeWords(text(b.to)),
+      }),
       text(b.why),
     ),
   decided: (b) =>
-    join(DISPOSITION_WORDS[text(b.disposition) as keyof typeof DISPOSITION_WORDS] ?? "", idWords(text(b.route)), text(b.why)),
+    join(
+      DISPOSITION_WORDS[text(b.disposition) as keyof typeof DISPOSITION_WORDS] ?? "",
+      idWords(text(b.route)),
+      text(b.why),
+    ),
   "mend-logged": (b) =>
     join(
       `${text(b.number)}. ${text(b.what)}`,
       b.fault ? say("faultNumber", { number: text(b.fault) }) : "",
       say("minutesMin", { minutes: text(b.minutes) }),
     ),
-  "mend-changed": (b) => say("mendNumberWasWhat", { number: text(b.number), what: quoted(((b.was ?? {}) as Body).what) }),
+  "mend-changed": (b) =>
+    say("mendNumberWasWhat", { number: text(b.number), what: quoted(((b.was ?? {}) as Body).what) }),
   "work-step": workStep,
   "work-undone": workStep,
-  "work-opened": (b) => say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
-  "work-changed": (b) => say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
+  "work-opened": (b) =>
+    say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
+  "work-changed": (b) =>
+    say("targetsToMendCleaningLevelCleaning", { targets: text(b.targets), cleaning: text(b.cleaning) }),
   "proof-answered": (b) =>
     `${proofWords(text(b.key)).name}: ${PROOF_RESULT_WORDS[text(b.result) as keyof typeof PROOF_RESULT_WORDS] ?? ""}`,
   "unit-ended": (b) => {
@@ -195,4 +217,5 @@ function plainDetail(body: Body): string {
 }
 
 /** What an event was about, in words; no id of the program and no data as it is stored. */
-export const eventDetail = (kind: string, body: Body): string => (DETAILS[kind as UnitEventKind] ?? plainDetail)(body);
+export const eventDetail = (kind: string, body: Body): string =>
+  (DETAILS[kind as UnitEventKind] ?? plainDetail)(body);

@@ -160,7 +160,9 @@ export async function up(db: Knex): Promise<void> {
     stamp(t);
     t.unique(["unit_id", "number"]);
   });
-  await db.raw("create unique index fault_once on fault (unit_id, place, measure) where measure is not null and status = 'open'");
+  await db.raw(
+    "create unique index fault_once on fault (unit_id, place, measure) where measure is not null and status = 'open'",
+  );
 
   await db.schema.createTable("mend", (t) => {
     id(t);
@@ -190,7 +192,9 @@ export async function up(db: Knex): Promise<void> {
   await db.schema.createTable("ending", (t) => {
     id(t);
     t.uuid("unit_id").notNullable().references("unit.id");
-    t.text("kind").notNullable().checkIn(["released", "returned-unmended", "sold-as-found", "donor", "scrap"]);
+    t.text("kind")
+      .notNullable()
+      .checkIn(["released", "returned-unmended", "sold-as-found", "donor", "scrap"]);
     t.text("grade");
     t.integer("price_minor");
     t.integer("warranty_days");

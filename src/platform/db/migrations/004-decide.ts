@@ -107,8 +107,11 @@ export async function up(db: Knex): Promise<void> {
 }
 
 export async function down(db: Knex): Promise<void> {
-  for (const table of ["comeback", "answer", "question", "listing", "decision", "lot_spread"]) await db.schema.dropTable(table);
-  await db.schema.alterTable("unit", (t) => t.dropColumns("lot_share_minor", "hand_share_minor", "expected_minor"));
+  for (const table of ["comeback", "answer", "question", "listing", "decision", "lot_spread"])
+    await db.schema.dropTable(table);
+  await db.schema.alterTable("unit", (t) =>
+    t.dropColumns("lot_share_minor", "hand_share_minor", "expected_minor"),
+  );
   await db.schema.alterTable("lot", (t) => t.dropColumns("spread_way", "units_promised", "version"));
   await db.schema.alterTable("fault", (t) => t.dropColumns("cause"));
   await db.schema.alterTable("mend", (t) =>

@@ -145,14 +145,19 @@ export async function up(db: Knex): Promise<void> {
     insert into stage_day (day, model, stage, delta)
       select (s.came_at at time zone 'UTC')::date, m.key, s.stage, count(*) from stay s
         join unit u on u.id = s.unit_id join model_profile m on m.id = u.profile_id group by 1, 2, 3;`);
-  for (const table of ["mend", "work_event", "fitted", "batch"]) await db.raw(`create index ${table}_at on ${table} (at)`);
+  for (const table of ["mend", "work_event", "fitted", "batch"])
+    await db.raw(`create index ${table}_at on ${table} (at)`);
   // reading a name out of a whole profile for every row of a list is what makes lists slow
   await db.raw("alter table model_profile add column name text generated always as (body->>'name') stored");
   await db.raw("create index mend_review on mend (review_on) where review_on is not null");
   await db.raw("create index event_kind on event (kind, id)");
   await db.raw("create index unit_reference on unit (id) where reference_since is not null");
-  await db.raw("create index unit_to_hand_over on unit (closed_at) where ending = 'released' and handed_on is null");
-  await db.raw("create index fault_mended on fault (place, measure, at) where status = 'mended' and measure is not null");
+  await db.raw(
+    "create index unit_to_hand_over on unit (closed_at) where ending = 'released' and handed_on is null",
+  );
+  await db.raw(
+    "create index fault_mended on fault (place, measure, at) where status = 'mended' and measure is not null",
+  );
   // words inside tags and claims, where the server has the extension; without it they are read one by one
   await db.raw(`do $$ begin
     create extension if not exists pg_trgm;
@@ -172,7 +177,8 @@ export async function down(db: Knex): Promise<void> {
   await db.schema.alterTable("model_profile", (t) => t.dropColumn("name"));
   await db.raw("drop index unit_open");
   await db.raw("drop index unit_closed");
-  for (const table of ["exercise", "stage_day", "stay", "outcome", "feed", "handover"]) await db.schema.dropTable(table);
+  for (const table of ["exercise", "stage_day", "stay", "outcome", "feed", "handover"])
+    await db.schema.dropTable(table);
   await db.schema.alterTable("comeback", (t) => {
     t.dropIndex(["mend_id"]);
     t.dropIndex(["at"]);

@@ -22,7 +22,9 @@ export async function up(db: Knex): Promise<void> {
   });
   await db.raw("alter table person drop column session_epoch");
   await db.raw("alter table event alter column by drop not null");
-  await db.raw("alter table event add constraint event_by_whom check (by is not null or kind = 'question-answered')");
+  await db.raw(
+    "alter table event add constraint event_by_whom check (by is not null or kind = 'question-answered')",
+  );
   await db.raw("create index sign_in_attempt_address on sign_in_attempt (address, at)");
 }
 

@@ -7,7 +7,9 @@ async function get(request: Request): Promise<Response> {
   const asked = await askedLabels(request);
   if ("response" in asked) return asked.response;
   const png = await labelRaster(asked.labels[0]!, asked.size);
-  return new Response(new Uint8Array(png), { headers: { "Content-Type": "image/png", "Cache-Control": "no-store" } });
+  return new Response(new Uint8Array(png), {
+    headers: { "Content-Type": "image/png", "Cache-Control": "no-store" },
+  });
 }
 
 export const GET = route("GET (shop)/labels/raster", get);

@@ -34,7 +34,9 @@ export default async function BatchPage({ params }: Props) {
       part={part}
       inside={inside ?? []}
       offers={catalogue.offers}
-      supplierName={catalogue.suppliers.find((s) => s.id === view.batch.supplier)?.name ?? view.batch.supplier}
+      supplierName={
+        catalogue.suppliers.find((s) => s.id === view.batch.supplier)?.name ?? view.batch.supplier
+      }
       shop={settings}
       canWork={actor.role !== "viewer"}
       canLead={actor.role === "lead"}

@@ -20,6 +20,10 @@ export default async function ReportPage({ params, searchParams }: Props) {
   const id = REPORTS.find((r) => r === name) ?? notFound();
   const db = database();
   const filter = reportFilterSchema.parse(await searchParams);
-  const [{ settings }, report, models] = await Promise.all([loadSettings(db), reportOf(db, id, filter), modelNames(db)]);
+  const [{ settings }, report, models] = await Promise.all([
+    loadSettings(db),
+    reportOf(db, id, filter),
+    modelNames(db),
+  ]);
   return <ReportView key={`${report.from} ${report.to}`} report={report} models={models} shop={settings} />;
 }

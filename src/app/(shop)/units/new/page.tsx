@@ -13,7 +13,11 @@ import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("takeIn") };
 
-export default async function NewUnitPage({ searchParams }: { searchParams: Promise<{ listing?: string | string[] }> }) {
+export default async function NewUnitPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ listing?: string | string[] }>;
+}) {
   await pageFor("technician", "lead");
   const db = database();
   const [models, lots, customers, tag, { settings }, taken] = await Promise.all([

@@ -20,7 +20,8 @@ async function post(request: Request, { params }: { params: Promise<{ deed: stri
   const { deed } = await params;
   if (!isDeed(deed)) return refusal({ code: "not-found", what: say("action") });
   const envelope = envelopeSchema.safeParse(await jsonBody(request));
-  if (!envelope.success) return refusal({ code: "bad-input", issues: [{ path: "", message: say("theRequestIsNotInThe") }] });
+  if (!envelope.success)
+    return refusal({ code: "bad-input", issues: [{ path: "", message: say("theRequestIsNotInThe") }] });
   const { by, practice } = envelope.data;
   if (by !== undefined && by !== who.actor.id) return refusal({ code: "other-person" });
   if (practice !== undefined && practice !== inPractice()) return refusal({ code: "other-bench" });

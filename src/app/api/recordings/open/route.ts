@@ -13,7 +13,8 @@ async function post(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   if (who.actor.role === "viewer") return refusal({ code: "not-allowed", role: who.actor.role });
   const asked = askedSchema.safeParse(await jsonBody(request, 1024));
-  if (!asked.success) return refusal({ code: "bad-input", issues: [{ path: "unitId", message: say("whichUnitIsIt") }] });
+  if (!asked.success)
+    return refusal({ code: "bad-input", issues: [{ path: "unitId", message: say("whichUnitIsIt") }] });
   return answer({ ok: true, value: await openTest(database(), who.actor, asked.data.unitId) });
 }
 

@@ -26,7 +26,14 @@ import { BENCH_PRESETS } from "@/core/simulate/instruments";
 import { codeWords } from "@/words/codes";
 import type { ReadingView, ReferenceSheet } from "@/features/test/readings";
 import type { UnitView } from "@/features/units/view";
-import { findingText, GROUP_NAMES, LINK_NAMES, METHOD_WORDS, protocolStepName, PURPOSE_NAMES } from "@/features/test/words/text";
+import {
+  findingText,
+  GROUP_NAMES,
+  LINK_NAMES,
+  METHOD_WORDS,
+  protocolStepName,
+  PURPOSE_NAMES,
+} from "@/features/test/words/text";
 import { dayAndTime, figure } from "@/text/format";
 import { CHECK_NAMES } from "@/features/case/words/text";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -38,7 +45,15 @@ import { useKeys } from "@/ui/kit/keys";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { Station } from "@/features/units/ui/unit/Station";
 import { LinkPanel, MicrophonePanel, MotorPanel, TonePanel } from "./live-panels";
-import { ContactSensorPanel, DragPanel, FeelPanel, LatchPanel, LogPanel, type PanelProps, SupplyPanel } from "./panels";
+import {
+  ContactSensorPanel,
+  DragPanel,
+  FeelPanel,
+  LatchPanel,
+  LogPanel,
+  type PanelProps,
+  SupplyPanel,
+} from "./panels";
 import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
@@ -93,7 +108,8 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
   // the address follows once nothing is on its way: a push into a running refresh makes the router drop it, or load the page anew
   const quiet = useQuiet();
   useEffect(() => {
-    if (!quiet || opened === null || new URLSearchParams(window.location.search).get("step") === opened) return;
+    if (!quiet || opened === null || new URLSearchParams(window.location.search).get("step") === opened)
+      return;
     window.history.pushState(null, "", `${base}&step=${encodeURIComponent(opened)}`);
   }, [quiet, opened, base]);
   const go = (by: number) => open(steps[(steps.indexOf(active) + by + steps.length) % steps.length]);
@@ -197,7 +213,11 @@ function StepList({
   onOpen: (step: ProtocolStep) => void;
 }) {
   return (
-    <Box component="nav" aria-label={say("steps")} sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}>
+    <Box
+      component="nav"
+      aria-label={say("steps")}
+      sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}
+    >
       {GROUPS.filter((g) => steps.some((s) => s.group === g)).map((group) => (
         <Box key={group} sx={{ mb: 1 }}>
           <Typography component="h2" variant="h3" sx={{ mb: 0.3 }}>
@@ -245,7 +265,10 @@ function StepList({
                       </Box>
                     )}
                   </span>
-                  <Box component="span" sx={{ fontSize: "0.8rem", color: "text.secondary", fontFamily: FIGURES }}>
+                  <Box
+                    component="span"
+                    sx={{ fontSize: "0.8rem", color: "text.secondary", fontFamily: FIGURES }}
+                  >
                     {say("expectedMin", { expected: figure(minutes[s.id]!.expected, 1) })}
                   </Box>
                 </Box>
@@ -292,7 +315,9 @@ function StepWork({
     return () => void (here.current = false);
   }, []);
   const reading = readings.find((r) => r.kind === step.method && r.subject === step.subject);
-  const supply = step.subject ? (profile.power.find((p) => (p.half ?? "main") === step.subject) ?? null) : null;
+  const supply = step.subject
+    ? (profile.power.find((p) => (p.half ?? "main") === step.subject) ?? null)
+    : null;
   const keep = async (made: Reading) => {
     const done = await take.run({
       unitId: unit.id,
@@ -330,7 +355,10 @@ function StepWork({
       </Typography>
       <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
         <StateMark state={stateOfCheck(state)} size={26} />
-        <Typography component="h2" sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15 }}>
+        <Typography
+          component="h2"
+          sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15 }}
+        >
           {capital(protocolStepName(step, profile))}
         </Typography>
         <Typography sx={{ fontWeight: 700 }}>{CHECK_NAMES[state]}</Typography>
@@ -339,7 +367,9 @@ function StepWork({
         </Button>
       </Box>
       <Cautions step={step} />
-      {(step.method === "supply" || step.method.endsWith("-log")) && <SupplyVerdict supply={step.subject} readings={readings} />}
+      {(step.method === "supply" || step.method.endsWith("-log")) && (
+        <SupplyVerdict supply={step.subject} readings={readings} />
+      )}
       {reading && (
         <ReadingResult
           result={reading.result}
@@ -448,7 +478,11 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
     undecided: say("cellChargingCircuitOrContacts"),
   }[suspect];
   return (
-    <Alert role="status" severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"} sx={{ mb: 2 }}>
+    <Alert
+      role="status"
+      severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"}
+      sx={{ mb: 2 }}
+    >
       <b>{words}.</b> {because.map((code) => findingText({ code })).join(" ")}
     </Alert>
   );
@@ -498,7 +532,15 @@ function ToolBar({ tools }: { tools: BenchTools }) {
   );
 }
 
-function Panel({ step, profile, props }: { step: ProtocolStep; profile: UnitView["profile"]; props: PanelProps }) {
+function Panel({
+  step,
+  profile,
+  props,
+}: {
+  step: ProtocolStep;
+  profile: UnitView["profile"];
+  props: PanelProps;
+}) {
   const f = profile.functions.find((x) => x.id === step.functionId);
   switch (step.method) {
     case "supply":
@@ -507,7 +549,9 @@ function Panel({ step, profile, props }: { step: ProtocolStep; profile: UnitView
     case "discharge-log":
       return <LogPanel {...props} kind={step.method} />;
     case "link-watch":
-      return <LinkPanel {...props} what={f?.kind === "radio" ? "radio" : f?.kind === "port" ? "port" : "cord"} />;
+      return (
+        <LinkPanel {...props} what={f?.kind === "radio" ? "radio" : f?.kind === "port" ? "port" : "cord"} />
+      );
     case "motor":
       return <MotorPanel {...props} which={/light|right/.test(step.subject) ? "light" : "heavy"} />;
     case "microphone":

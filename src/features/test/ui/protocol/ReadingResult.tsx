@@ -5,14 +5,29 @@ import Typography from "@mui/material/Typography";
 
 import type { Compared } from "@/core/bench/reference";
 import type { BenchResult } from "@/core/bench/result";
-import { figureInterval, figureLimit, figureName, figureValue, findingText, inUnit } from "@/features/test/words/text";
+import {
+  figureInterval,
+  figureLimit,
+  figureName,
+  figureValue,
+  findingText,
+  inUnit,
+} from "@/features/test/words/text";
 import { CHECK_NAMES } from "@/features/case/words/text";
 import { stateColour, StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
 
 /** What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the reference units. */
-export function ReadingResult({ result, head, beside }: { result: BenchResult; head: React.ReactNode; beside: Compared[] }) {
+export function ReadingResult({
+  result,
+  head,
+  beside,
+}: {
+  result: BenchResult;
+  head: React.ReactNode;
+  beside: Compared[];
+}) {
   const state = stateOfCheck(result.verdict);
   const known = beside.filter((c) => c.references > 0);
   return (
@@ -42,7 +57,9 @@ export function ReadingResult({ result, head, beside }: { result: BenchResult; h
             colour={f.keeps === false ? stateColour("fail") : undefined}
             label={
               <>
-                {f.limit && <StateMark state={f.keeps === null ? "untested" : f.keeps ? "pass" : "fail"} size={12} />}
+                {f.limit && (
+                  <StateMark state={f.keeps === null ? "untested" : f.keeps ? "pass" : "fail"} size={12} />
+                )}
                 {figureName(f.name)}
               </>
             }
@@ -78,4 +95,8 @@ export function ReadingResult({ result, head, beside }: { result: BenchResult; h
 }
 
 export const spreadWords = (c: Compared): string =>
-  c.outside === null ? say("tooFewReferencesForASpread") : c.outside ? say("outsideTheirSpread") : say("withinTheirSpread");
+  c.outside === null
+    ? say("tooFewReferencesForASpread")
+    : c.outside
+      ? say("outsideTheirSpread")
+      : say("withinTheirSpread");

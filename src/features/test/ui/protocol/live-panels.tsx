@@ -43,7 +43,8 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
   return (
     <Box sx={{ display: "grid", gap: 2, justifyItems: "start" }}>
       <Typography>
-        {say("holdTheUnitAndRunThe", { which: codeWords(which) })} {pads.length > 1 && say("twoControllersArePluggedInThe")}
+        {say("holdTheUnitAndRunThe", { which: codeWords(which) })}{" "}
+        {pads.length > 1 && say("twoControllersArePluggedInThe")}
       </Typography>
       <Button variant="outlined" size="large" onClick={() => void run()}>
         {say("runTheWhichMotor", { which: codeWords(which) })}
@@ -58,7 +59,11 @@ export function MotorPanel({ subject, tools, onReading, which }: PanelProps & { 
           {say("itRanRan", { ran: ran === "simulated" ? say("simulated") : say("throughTheBrowser") })}
         </Alert>
       )}
-      <MotorNotes functionId={subject} drivenBy={ran === "gamepad" || ran === "simulated" ? ran : "host"} onReading={onReading} />
+      <MotorNotes
+        functionId={subject}
+        drivenBy={ran === "gamepad" || ran === "simulated" ? ran : "host"}
+        onReading={onReading}
+      />
     </Box>
   );
 }
@@ -90,7 +95,11 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
     return () => clearInterval(timer);
   }, [running]);
 
-  const mark = (i: number, t: number) => ({ t, place: places[i]!, ...(what === "radio" ? { metres: Number(places[i]) } : {}) });
+  const mark = (i: number, t: number) => ({
+    t,
+    place: places[i]!,
+    ...(what === "radio" ? { metres: Number(places[i]) } : {}),
+  });
   const start = () => {
     if (tools.kind === "simulated") {
       const made = simulatedLinkWatch(tools.seed, what, places, tools.faults);
@@ -157,7 +166,12 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
         </TextField>
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-        <Button variant={times ? "outlined" : "contained"} size="large" onClick={start} disabled={!canStart || running}>
+        <Button
+          variant={times ? "outlined" : "contained"}
+          size="large"
+          onClick={start}
+          disabled={!canStart || running}
+        >
           {times ? say("watchAgain") : say("watchTheLink")}
         </Button>
         {running && (
@@ -240,7 +254,11 @@ function useListening({ tools }: PanelProps) {
   const [busy, setBusy] = useState(false);
   const held = useRef(false); // two presses within one drawing of the page are still two
 
-  const hear = async (what: Parameters<typeof simulatedSound>[1], ms: number, hz: number | null): Promise<number[] | null> => {
+  const hear = async (
+    what: Parameters<typeof simulatedSound>[1],
+    ms: number,
+    hz: number | null,
+  ): Promise<number[] | null> => {
     setProblem(null);
     if (tools.kind === "simulated") return simulatedSound(tools.seed, what, tools.faults);
     const microphone = await Microphone.open(device || null);
@@ -312,7 +330,9 @@ function useListening({ tools }: PanelProps) {
 
 const levelWords = (levels: number[] | null) =>
   levels
-    ? say("levelsDBFS", { levels: figure(dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!)) })
+    ? say("levelsDBFS", {
+        levels: figure(dbfs([...levels].sort((a, b) => a - b)[Math.floor(levels.length * 0.9)]!)),
+      })
     : say("notHeardYet");
 
 export function MicrophonePanel(props: PanelProps) {
@@ -327,7 +347,9 @@ export function MicrophonePanel(props: PanelProps) {
     what: "quiet" | "phrase" | "rub",
     set: (v: number[] | null) => void,
   ) => (
-    <Box sx={{ display: "grid", gridTemplateColumns: { sm: "190px 130px 1fr" }, gap: 1.5, alignItems: "center" }}>
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: { sm: "190px 130px 1fr" }, gap: 1.5, alignItems: "center" }}
+    >
       <Button
         variant="outlined"
         disabled={sound.listening}
@@ -350,7 +372,13 @@ export function MicrophonePanel(props: PanelProps) {
     >
       {sound.head}
       {part(say("nobodySpeaksFor3Seconds"), say("listenToSilence"), quiet, "quiet", setQuiet)}
-      {part(say("from30CmAtTalkingLoudness", { pHRASE: PHRASE }), say("listenToThePhrase"), phrase, "phrase", setPhrase)}
+      {part(
+        say("from30CmAtTalkingLoudness", { pHRASE: PHRASE }),
+        say("listenToThePhrase"),
+        phrase,
+        "phrase",
+        setPhrase,
+      )}
       {part(say("rubTheShellBesideThisMicrophone"), say("listenToTheRub"), rub, "rub", setRub)}
     </PanelForm>
   );

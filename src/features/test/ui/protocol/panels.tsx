@@ -27,7 +27,12 @@ import { figure, typedFigure } from "@/text/format";
 
 /** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
 
-export type PanelProps = { subject: string; supply: Supply | null; tools: BenchTools; onReading: (r: Reading) => void };
+export type PanelProps = {
+  subject: string;
+  supply: Supply | null;
+  tools: BenchTools;
+  onReading: (r: Reading) => void;
+};
 
 /** A form that hands over a reading when it is complete, or says what is missing. */
 export function PanelForm({
@@ -74,7 +79,8 @@ function useMeter({ tools, supply, subject }: PanelProps) {
   const [problem, setProblem] = useState<string | null>(null);
   const held = useRef<{ of: string; meter: Instrument | null } | null>(null);
   const read = async (quantity: Quantity): Promise<number | "overload" | null> => {
-    if (held.current?.of !== tools.label) held.current = { of: tools.label, meter: tools.meterFor(supply, subject) };
+    if (held.current?.of !== tools.label)
+      held.current = { of: tools.label, meter: tools.meterFor(supply, subject) };
     const { meter } = held.current;
     if (!meter) return null;
     const got = await meter.read(quantity);
@@ -182,7 +188,13 @@ function Field({
   );
 }
 
-export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps & { kind: "charge-log" | "discharge-log" }) {
+export function LogPanel({
+  kind,
+  subject,
+  supply,
+  tools,
+  onReading,
+}: PanelProps & { kind: "charge-log" | "discharge-log" }) {
   const charge = kind === "charge-log";
   const columns = charge ? (["minutes", "milliamps", "volts"] as const) : (["minutes", "volts"] as const);
   const [text, setText] = useState("");
@@ -192,7 +204,9 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
     const power = supply ?? { chemistry: "none" as const, cells: 0, nominalVolts: 5, capacityMah: null };
     if (charge) {
       const rows = simulatedChargeLog(tools.seed, power, tools.faults);
-      setText(["minutes,milliamps,volts", ...rows.map((r) => `${r.minutes},${r.milliamps},${r.volts}`)].join("\n"));
+      setText(
+        ["minutes,milliamps,volts", ...rows.map((r) => `${r.minutes},${r.milliamps},${r.volts}`)].join("\n"),
+      );
       setSign("yes");
     } else {
       const drawn = readFigure(load) ?? 150;
@@ -227,7 +241,9 @@ export function LogPanel({ kind, subject, supply, tools, onReading }: PanelProps
         };
       }}
     >
-      <Typography>{charge ? say("minutesMilliamperesAndWhere") : say("minutesAndVoltsUnderASteady")}</Typography>
+      <Typography>
+        {charge ? say("minutesMilliamperesAndWhere") : say("minutesAndVoltsUnderASteady")}
+      </Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <Button component="label" variant="outlined">
           {say("loadAFile")}
@@ -289,9 +305,16 @@ export function MotorNotes({
   return (
     <PanelForm
       onReading={onReading}
-      make={() => (strength ? { kind: "motor", functionId, drivenBy, strength, rattle } : say("sayHowStrongItRan"))}
+      make={() =>
+        strength ? { kind: "motor", functionId, drivenBy, strength, rattle } : say("sayHowStrongItRan")
+      }
     >
-      <Choice label={say("howStrong")} value={strength} onChange={setStrength} options={STRENGTHS.map((s) => [s, s] as const)} />
+      <Choice
+        label={say("howStrong")}
+        value={strength}
+        onChange={setStrength}
+        options={STRENGTHS.map((s) => [s, s] as const)}
+      />
       <FormControlLabel
         control={<Checkbox checked={rattle} onChange={(e) => setRattle(e.target.checked)} />}
         label={say("itRattles")}
@@ -352,7 +375,12 @@ export function FeelPanel({ subject, onReading }: PanelProps) {
           : say("answerAllThreeFreePlayReturn")
       }
     >
-      <Choice label={say("freePlayBeforeResistanceBegins")} value={freePlay} onChange={setFreePlay} options={words(FREE_PLAY)} />
+      <Choice
+        label={say("freePlayBeforeResistanceBegins")}
+        value={freePlay}
+        onChange={setFreePlay}
+        options={words(FREE_PLAY)}
+      />
       <Choice label={say("letGoIt")} value={returns} onChange={setReturns} options={words(RETURNS)} />
       <Choice label={say("feelOverTheTravel")} value={feel} onChange={setFeel} options={words(FEELS)} />
     </PanelForm>
@@ -377,13 +405,22 @@ export function DragPanel(props: PanelProps) {
     <PanelForm
       onReading={props.onReading}
       make={() =>
-        left.length && right.length ? { kind: "trigger-drag", left, right, noise } : say("weighEachTriggerAtLeastOnce")
+        left.length && right.length
+          ? { kind: "trigger-drag", left, right, noise }
+          : say("weighEachTriggerAtLeastOnce")
       }
     >
       <Typography>{say("withTheMotorsDrivenPressEach")}</Typography>
       <MeterProblem text={meter.problem} />
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-        {!meter.there && <NumberField label={isLeft ? say("left") : say("right")} unit="g" value={typed} onChange={setTyped} />}
+        {!meter.there && (
+          <NumberField
+            label={isLeft ? say("left") : say("right")}
+            unit="g"
+            value={typed}
+            onChange={setTyped}
+          />
+        )}
         <Button variant="outlined" onClick={() => void take()}>
           {say("thereTheIsLeft", {
             there: meter.there ? say("weigh") : say("take"),
@@ -392,7 +429,10 @@ export function DragPanel(props: PanelProps) {
         </Button>
       </Box>
       <Box sx={{ fontFamily: FIGURES, fontSize: "1.6rem", fontWeight: 700 }}>
-        {say("leftLeftGRightRightG", { left: left.join(", ") || say("none"), right: right.join(", ") || say("none") })}
+        {say("leftLeftGRightRightG", {
+          left: left.join(", ") || say("none"),
+          right: right.join(", ") || say("none"),
+        })}
       </Box>
       <Choice
         label={say("noiseOfTheGears")}
@@ -440,8 +480,18 @@ export function ContactSensorPanel(props: PanelProps) {
         <NumberField label={say("nominal")} unit="Ω" value={nominal} onChange={setNominal} />
         {!meter.there && (
           <>
-            <TextField label={say("wiperToFirstEnd")} value={a} onChange={(e) => setA(e.target.value)} sx={{ maxWidth: 240 }} />
-            <TextField label={say("wiperToSecondEnd")} value={b} onChange={(e) => setB(e.target.value)} sx={{ maxWidth: 240 }} />
+            <TextField
+              label={say("wiperToFirstEnd")}
+              value={a}
+              onChange={(e) => setA(e.target.value)}
+              sx={{ maxWidth: 240 }}
+            />
+            <TextField
+              label={say("wiperToSecondEnd")}
+              value={b}
+              onChange={(e) => setB(e.target.value)}
+              sx={{ maxWidth: 240 }}
+            />
           </>
         )}
         <FormControlLabel

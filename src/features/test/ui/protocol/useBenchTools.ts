@@ -37,7 +37,8 @@ export function useBenchTools(seed: number) {
       setPreset(kept.slice("simulated:".length));
     }
   }, []);
-  const keep = (k: ToolKind, p: string) => sessionStorage.setItem(KEPT, k === "simulated" ? `simulated:${p}` : k);
+  const keep = (k: ToolKind, p: string) =>
+    sessionStorage.setItem(KEPT, k === "simulated" ? `simulated:${p}` : k);
 
   const connect = async () => {
     setProblem(null);

@@ -34,7 +34,16 @@ type Props = {
 };
 
 /** Two recordings of one control laid over each other: the figures and their change, and the plots. */
-export function Compare({ title, name, id, profile, house, before, after, heads = [say("before"), say("after")] }: Props) {
+export function Compare({
+  title,
+  name,
+  id,
+  profile,
+  house,
+  before,
+  after,
+  heads = [say("before"), say("after")],
+}: Props) {
   const limits = rulesOf(profile, house).limitsFor(id);
   const now = after.analysis.controls[id];
   const was = before?.analysis.controls[id];
@@ -95,7 +104,11 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
         <>
           <Box sx={{ mt: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2 }}>
             {now.profile ? (
-              <Charts.Edge profile={now.profile} before={was?.kind === "stick" ? was.profile : null} limits={limits.stick} />
+              <Charts.Edge
+                profile={now.profile}
+                before={was?.kind === "stick" ? was.profile : null}
+                limits={limits.stick}
+              />
             ) : (
               <span />
             )}
@@ -105,14 +118,19 @@ export function Compare({ title, name, id, profile, house, before, after, heads 
           </Box>
           <Typography variant="body2" color="text.secondary">
             {say("theEdgeOverTheAngleAnd", {
-              kind: was?.kind === "stick" ? say("dottedAndHollowHeads", { heads: heads[0].toLowerCase() }) : "",
+              kind:
+                was?.kind === "stick" ? say("dottedAndHollowHeads", { heads: heads[0].toLowerCase() }) : "",
             })}
           </Typography>
         </>
       )}
       {now.kind === "trigger" && (after.plots.triggers[id]?.length ?? 0) > 0 && (
         <Box sx={{ mt: 2 }}>
-          <Charts.Trigger pulls={after.plots.triggers[id]!} before={before?.plots.triggers[id] ?? null} limits={limits.trigger} />
+          <Charts.Trigger
+            pulls={after.plots.triggers[id]!}
+            before={before?.plots.triggers[id] ?? null}
+            limits={limits.trigger}
+          />
           {before?.plots.triggers[id]?.length ? (
             <Typography variant="body2" color="text.secondary">
               {say("dottedHeads", { heads: heads[0].toLowerCase() })}

@@ -17,7 +17,14 @@ import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Compare, type Side } from "./Compare";
 import { say } from "@/features/test/words/words";
 
-type Choice = { id: string; tag: string; purpose: TestPurpose; grade: Grade; startedAt: string; reference: boolean };
+type Choice = {
+  id: string;
+  tag: string;
+  purpose: TestPurpose;
+  grade: Grade;
+  startedAt: string;
+  reference: boolean;
+};
 type Shown = (Side & { id: string }) | null;
 
 /** Any two recordings over each other: this unit's own, or one of a reference unit. The choice stands in the address. */

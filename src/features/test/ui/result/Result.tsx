@@ -90,8 +90,11 @@ export function Result(props: Props) {
   const isSaving = (place: string, measure: string) =>
     addFault.pending.some((p) => p.unitId === unitId && p.place === place && p.measure === measure);
   const isNamed = (place: string, measure: string) =>
-    faults.some((f) => f.place === place && f.measure === measure && f.status === "open") || isSaving(place, measure);
-  const failing = worstFirst((result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B"));
+    faults.some((f) => f.place === place && f.measure === measure && f.status === "open") ||
+    isSaving(place, measure);
+  const failing = worstFirst(
+    (result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B"),
+  );
   const nextToName = failing.find((r) => !isNamed(selected.id, r.measure));
   const nameIt = (r: Reason | undefined) => {
     if (!r || !canName) return;
@@ -111,13 +114,22 @@ export function Result(props: Props) {
   };
   useKeys({ n: () => nameIt(nextToName), ArrowRight: () => step(1), ArrowLeft: () => step(-1) });
 
-  const counts = controls.reduce<Record<string, number>>((n, c) => ({ ...n, [gradeOf(c.id)]: (n[gradeOf(c.id)] ?? 0) + 1 }), {});
+  const counts = controls.reduce<Record<string, number>>(
+    (n, c) => ({ ...n, [gradeOf(c.id)]: (n[gradeOf(c.id)] ?? 0) + 1 }),
+    {},
+  );
   return (
     <Station
       plan={
         <>
           <PlanFrame>
-            <PlanView profile={profile} revision={revision} states={states} selected={selected.id} onPick={setPicked} />
+            <PlanView
+              profile={profile}
+              revision={revision}
+              states={states}
+              selected={selected.id}
+              onPick={setPicked}
+            />
           </PlanFrame>
           <Box
             sx={{
@@ -144,7 +156,12 @@ export function Result(props: Props) {
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
         <Typography
           component="h2"
-          sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1, color: stateColour(stateOfGrade(recording.grade)) }}
+          sx={{
+            fontSize: "2.4rem",
+            fontWeight: 800,
+            lineHeight: 1.1,
+            color: stateColour(stateOfGrade(recording.grade)),
+          }}
         >
           {recording.purpose === "quick"
             ? recording.grade === "fail"
@@ -154,7 +171,9 @@ export function Result(props: Props) {
         </Typography>
         <Typography color="text.secondary">
           {recording.purpose === "quick"
-            ? say("aQuickLookNeverProofIt", { share: Math.round(triageConfidence(controls, recording.quick ?? []).share * 100) })
+            ? say("aQuickLookNeverProofIt", {
+                share: Math.round(triageConfidence(controls, recording.quick ?? []).share * 100),
+              })
             : recording.purpose === "spot"
               ? say("aSpotTestNeverProofSpot", {
                   spot:
@@ -252,14 +271,25 @@ export function Result(props: Props) {
           </Box>
         )}
         <Refusals refusals={addFault.refusals} />
-        {recording.purpose === "quick" && <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />}
+        {recording.purpose === "quick" && (
+          <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />
+        )}
         {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
         {measured && !result && <Typography>{say("notTestedTheRecordingHasNo")}</Typography>}
-        {result?.kind === "trigger" && measured && <OtherSide id={selected.id} own={result} analysis={recording.analysis} />}
-        {result && measured && (
-          <ControlPlots id={selected.id} result={result} plots={recording.plots} limits={rules.limitsFor(selected.id)} />
+        {result?.kind === "trigger" && measured && (
+          <OtherSide id={selected.id} own={result} analysis={recording.analysis} />
         )}
-        {measured && props.sheet && <BesideReferences sheet={props.sheet.of} shop={props.sheet.shop} id={selected.id} />}
+        {result && measured && (
+          <ControlPlots
+            id={selected.id}
+            result={result}
+            plots={recording.plots}
+            limits={rules.limitsFor(selected.id)}
+          />
+        )}
+        {measured && props.sheet && (
+          <BesideReferences sheet={props.sheet.of} shop={props.sheet.shop} id={selected.id} />
+        )}
         {props.spotBase && <SpotLinks base={props.spotBase} id={selected.id} kind={selected.kind} />}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
@@ -280,8 +310,14 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
   if (!seen) return <Typography>{say("notLookedAt")}</Typography>;
   if (seen.faults.length)
-    return <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>{seen.faults.map(quickFaultText).join("; ")}</Typography>;
-  return <Typography>{seen.seen >= 1 ? say("itMovedAndNothingStoodOut") : say("itWasNotMovedAllThe")}</Typography>;
+    return (
+      <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>
+        {seen.faults.map(quickFaultText).join("; ")}
+      </Typography>
+    );
+  return (
+    <Typography>{seen.seen >= 1 ? say("itMovedAndNothingStoodOut") : say("itWasNotMovedAllThe")}</Typography>
+  );
 }
 
 function Figures({ result, limits }: { result: ControlResult; limits: Limits }) {
@@ -304,7 +340,9 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
             </>
           }
           detail={
-            f.grade === "B" || f.grade === "C" ? say("gradeAIsLimit", { grade: GRADE_WORDS[f.grade], limit: f.limit }) : f.limit
+            f.grade === "B" || f.grade === "C"
+              ? say("gradeAIsLimit", { grade: GRADE_WORDS[f.grade], limit: f.limit })
+              : f.limit
           }
         />
       ))}
@@ -318,7 +356,9 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
   const twin = analysis.controls[twinId];
   if (twinId === id || twin?.kind !== "trigger") return null;
   const differ = (a: number | null, b: number | null) =>
-    a === null || b === null ? say("notTested") : say("differByAbsPoints", { abs: figure(Math.abs(a - b) * 100, 1) });
+    a === null || b === null
+      ? say("notTested")
+      : say("differByAbsPoints", { abs: figure(Math.abs(a - b) * 100, 1) });
   return (
     <Typography sx={{ mt: 1.5 }}>
       {say("againstThePlaceNameFullPull", {
@@ -339,11 +379,16 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
     <Box component="section" aria-label={say("besideTheReferenceUnits")} sx={{ mt: 2 }}>
       <Typography component="h4" variant="h3">
         {say("besideUnits", {
-          units: sheet.units.length === 1 ? say("theReferenceUnit") : say("unitsReferenceUnits", { units: sheet.units.length }),
+          units:
+            sheet.units.length === 1
+              ? say("theReferenceUnit")
+              : say("unitsReferenceUnits", { units: sheet.units.length }),
         })}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {sheet.units.map((u) => say("tagOfAtTester", { tag: u.tag, at: day(u.at, shop), tester: u.tester })).join("; ")}
+        {sheet.units
+          .map((u) => say("tagOfAtTester", { tag: u.tag, at: day(u.at, shop), tester: u.tester }))
+          .join("; ")}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "auto auto auto 1fr", columnGap: 2 }}>
         {rows.map((c) => [
@@ -366,7 +411,8 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
 
 /** A second look at one control: alone, and for a button with another force, which tells dirt from wear. */
 function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string }) {
-  const address = (force: string) => `${base}/run?kind=spot&controls=${encodeURIComponent(id)}&force=${force}`;
+  const address = (force: string) =>
+    `${base}/run?kind=spot&controls=${encodeURIComponent(id)}&force=${force}`;
   return (
     <Box sx={{ mt: 2, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
       <span>{say("lookAgainAtThisOne")}</span>
@@ -387,7 +433,17 @@ function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string 
   );
 }
 
-function ControlPlots({ id, result, plots, limits }: { id: string; result: ControlResult; plots: Plots; limits: Limits }) {
+function ControlPlots({
+  id,
+  result,
+  plots,
+  limits,
+}: {
+  id: string;
+  result: ControlResult;
+  plots: Plots;
+  limits: Limits;
+}) {
   if (result.kind === "stick") {
     const { calibration } = result;
     return (
@@ -400,11 +456,15 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
         </Box>
         {calibration && (
           <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-            {say("aCalibrationWouldLeaveRestOffset", { restOffset: figure(calibration.after.restOffset * 100, 1) })}
+            {say("aCalibrationWouldLeaveRestOffset", {
+              restOffset: figure(calibration.after.restOffset * 100, 1),
+            })}
             {calibration.after.reachMin !== null &&
               say("shortestReachReachMin", { reachMin: figure(calibration.after.reachMin * 100, 1) })}
             {calibration.after.circularityError !== null &&
-              say("edgeErrorCircularityError", { circularityError: figure(calibration.after.circularityError * 100, 1) })}
+              say("edgeErrorCircularityError", {
+                circularityError: figure(calibration.after.circularityError * 100, 1),
+              })}
             {say("whatRemainsIsWear")} <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
           </Typography>
         )}
@@ -419,7 +479,15 @@ function ControlPlots({ id, result, plots, limits }: { id: string; result: Contr
     );
   if (result.kind === "button" && (plots.buttons[id]?.length || plots.rims[id]))
     return (
-      <Box sx={{ mt: 2, display: "grid", gridTemplateColumns: { sm: "minmax(0, 1fr) auto" }, gap: 2, alignItems: "center" }}>
+      <Box
+        sx={{
+          mt: 2,
+          display: "grid",
+          gridTemplateColumns: { sm: "minmax(0, 1fr) auto" },
+          gap: 2,
+          alignItems: "center",
+        }}
+      >
         {plots.buttons[id]?.length ? <Charts.Press presses={plots.buttons[id]} /> : <span />}
         <RimMap
           asked={plots.rims[id]?.asked ?? [0, 0, 0, 0]}

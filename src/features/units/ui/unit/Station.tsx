@@ -5,7 +5,13 @@ import { FIGURES } from "@/ui/figures";
 /** A station's page: the plan on the left (a third), the work on the right. */
 export function Station({ plan, children }: { plan: ReactNode; children: ReactNode }) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 2fr)" }, gap: 3 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(300px, 1fr) minmax(0, 2fr)" },
+        gap: 3,
+      }}
+    >
       <Box sx={{ alignSelf: "start", position: { md: "sticky" }, top: 12 }}>{plan}</Box>
       <Box sx={{ minWidth: 0 }}>{children}</Box>
     </Box>
@@ -56,7 +62,9 @@ export function BigFigure({
       >
         {value}
       </Box>
-      <Box sx={{ fontWeight: 600, fontSize: "0.95rem", display: "flex", gap: 0.7, alignItems: "center" }}>{label}</Box>
+      <Box sx={{ fontWeight: 600, fontSize: "0.95rem", display: "flex", gap: 0.7, alignItems: "center" }}>
+        {label}
+      </Box>
       {detail && <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{detail}</Box>}
     </Box>
   );

@@ -49,7 +49,9 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
         >
           {unit.claim ? `“${unit.claim}”` : say("noClaimWasGiven")}
         </Typography>
-        {role !== "viewer" && unit.ending === null && !unit.swollen && <TrayMenu unitId={unit.id} tray={unit.tray} />}
+        {role !== "viewer" && unit.ending === null && !unit.swollen && (
+          <TrayMenu unitId={unit.id} tray={unit.tray} />
+        )}
         {role !== "viewer" && unit.ending === null && (
           <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
         )}
@@ -153,7 +155,9 @@ function DueDay({
   return (
     <Form
       aria-label={say("dueDay")}
-      onSend={() => void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))}
+      onSend={() =>
+        void set.run({ unitId, version, dueOn: date || null }).then((d) => d?.ok && setOpen(false))
+      }
       sx={{ display: "flex", gap: 1 }}
     >
       <DateField label={say("due")} shop={shop} value={date} onChange={setDate} autoFocus />
@@ -174,7 +178,12 @@ function TrayMenu({ unitId, tray }: { unitId: Id<"unit">; tray: number | null })
   };
   return (
     <>
-      <Button size="small" variant="outlined" onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
+      <Button
+        size="small"
+        variant="outlined"
+        onClick={(e) => setAnchor(e.currentTarget)}
+        aria-haspopup="menu"
+      >
         {tray === null ? say("onNoTrayPutItOn") : say("trayTray2", { tray })}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>

@@ -19,7 +19,14 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
       {events.map((e) => (
         <Box
           key={e.id}
-          sx={{ display: "grid", gridTemplateColumns: "130px 1fr", gap: 2, py: 0.7, borderTop: 1, borderColor: "divider" }}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "130px 1fr",
+            gap: 2,
+            py: 0.7,
+            borderTop: 1,
+            borderColor: "divider",
+          }}
         >
           <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>

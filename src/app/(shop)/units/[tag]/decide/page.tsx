@@ -7,6 +7,17 @@ import { DecideStation } from "@/features/decide/ui/DecideStation";
 
 export default async function DecidePage({ params }: { params: Promise<{ tag: string }> }) {
   const { view, actor } = await pageUnit((await params).tag);
-  const [decide, questions] = await Promise.all([decideView(database(), view.unit.id), questionsOf(database(), view.unit.id)]);
-  return <DecideStation view={view} decide={decide} questions={questions} role={actor.role} publicUrl={await publicAddress()} />;
+  const [decide, questions] = await Promise.all([
+    decideView(database(), view.unit.id),
+    questionsOf(database(), view.unit.id),
+  ]);
+  return (
+    <DecideStation
+      view={view}
+      decide={decide}
+      questions={questions}
+      role={actor.role}
+      publicUrl={await publicAddress()}
+    />
+  );
 }

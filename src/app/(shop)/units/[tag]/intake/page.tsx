@@ -8,5 +8,11 @@ export default async function IntakePage({ params }: { params: Promise<{ tag: st
   const { view, actor } = await pageUnit((await params).tag);
   const canWork = actor.role !== "viewer" && view.unit.ending === null;
   const models = canWork ? await listModels(database()) : [];
-  return <IntakeStation view={view} models={models.map((m) => outsideOf(m.body))} canWork={actor.role !== "viewer"} />;
+  return (
+    <IntakeStation
+      view={view}
+      models={models.map((m) => outsideOf(m.body))}
+      canWork={actor.role !== "viewer"}
+    />
+  );
 }

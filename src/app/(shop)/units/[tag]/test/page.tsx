@@ -11,7 +11,9 @@ export default async function TestPage({ params, searchParams }: Props) {
   const { view, actor } = await pageUnit((await params).tag);
   const wished = (await searchParams).r;
   const shown =
-    view.recordings.find((r) => r.id === wished) ?? view.recordings.find((r) => r.purpose === "full") ?? view.recordings[0];
+    view.recordings.find((r) => r.id === wished) ??
+    view.recordings.find((r) => r.purpose === "full") ??
+    view.recordings[0];
   const db = database();
   const recording = shown ? await recordingById(db, shown.id) : null;
   const sheet = recording && (await referenceSheet(db, view.unit, view.profile.id, recording.analysis, []));

@@ -8,7 +8,11 @@ import { Solder } from "@/features/mend/ui/Solder";
 export default async function SolderPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);
   const db = database();
-  const [heat, guide, tools] = await Promise.all([heatOf(db, view.unit.id), newestGuide(db, view.profile), loadTools(db)]);
+  const [heat, guide, tools] = await Promise.all([
+    heatOf(db, view.unit.id),
+    newestGuide(db, view.profile),
+    loadTools(db),
+  ]);
   const chips = (view.profile.wiring?.nodes ?? []).filter((n) => n.kind === "chip").map((n) => n.name);
   return (
     <Solder

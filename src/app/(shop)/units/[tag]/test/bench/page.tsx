@@ -19,7 +19,10 @@ export default async function BenchProtocolPage({ params, searchParams }: Props)
   const [readings, learnt] = await Promise.all([readingsOf(db, unit.id), learntMinutes(db, profile.id)]);
   const sheet = await referenceSheet(db, unit, profile.id, null, readings);
   const minutes = Object.fromEntries(
-    steps.map((s) => [s.id, expectedMinutes(s.method, learnt[s.method]?.median ?? null, learnt[s.method]?.cases ?? 0)]),
+    steps.map((s) => [
+      s.id,
+      expectedMinutes(s.method, learnt[s.method]?.median ?? null, learnt[s.method]?.cases ?? 0),
+    ]),
   );
   return (
     <ProtocolView

@@ -3,7 +3,10 @@ import { pageUnit } from "@/platform/http/unit";
 import { comparable, recordingById } from "@/features/test/recordings";
 import { CompareView } from "@/features/test/ui/result/CompareView";
 
-type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ a?: string; b?: string; c?: string }> };
+type Props = {
+  params: Promise<{ tag: string }>;
+  searchParams: Promise<{ a?: string; b?: string; c?: string }>;
+};
 
 export default async function ComparePage({ params, searchParams }: Props) {
   const { view } = await pageUnit((await params).tag);
@@ -19,5 +22,13 @@ export default async function ComparePage({ params, searchParams }: Props) {
     null;
   const [left, right] = await Promise.all([a && recordingById(db, a.id), b && recordingById(db, b.id)]);
   const side = (r: typeof left) => r && { id: r.id, analysis: r.analysis, plots: r.plots };
-  return <CompareView view={view} choices={choices} left={side(left)} right={side(right)} control={wished.c ?? null} />;
+  return (
+    <CompareView
+      view={view}
+      choices={choices}
+      left={side(left)}
+      right={side(right)}
+      control={wished.c ?? null}
+    />
+  );
 }

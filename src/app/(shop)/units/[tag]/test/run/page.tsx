@@ -15,7 +15,8 @@ type Props = {
 
 export default async function RunPage({ params, searchParams }: Props) {
   const { view, actor } = await pageUnit((await params).tag);
-  const locked = view.unit.swollen || view.unit.ending !== null || (view.unit.liquid && !view.unit.liquid_cleared);
+  const locked =
+    view.unit.swollen || view.unit.ending !== null || (view.unit.liquid && !view.unit.liquid_cleared);
   if (actor.role === "viewer" || locked) redirect(`/units/${view.unit.tag}/test`);
   const wished = await searchParams;
   const known = controlsOf(view.profile, view.unit.revision).map((c) => c.id);
@@ -34,7 +35,11 @@ export default async function RunPage({ params, searchParams }: Props) {
       spot={spot}
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={
-        wished.for === "work" ? `/work/${view.unit.tag}` : purpose ? `/units/${view.unit.tag}/test/bench?for=${purpose}` : null
+        wished.for === "work"
+          ? `/work/${view.unit.tag}`
+          : purpose
+            ? `/units/${view.unit.tag}/test/bench?for=${purpose}`
+            : null
       }
     />
   );
