@@ -13,8 +13,11 @@ type SerialNavigator = Navigator & { serial?: { requestPort(): Promise<Port> } }
 const LONGEST_LINE = 4096; // what never ends its line is no instrument; its last characters are kept
 
 export type SerialProblem = "insecure" | "unsupported" | "refused";
-export const serialBarred = (): SerialProblem | null =>
-  !window.isSecureContext ? "insecure" : (navigator as SerialNavigator).serial ? null : "unsupported";
+export const serialBarred = (): SerialProblem | null => {
+  if (!window.isSecureContext) return "insecure";
+  if ((navigator as SerialNavigator).serial) return null;
+  return "unsupported";
+};
 
 export class SerialLine implements LinePort {
   lost = false;

@@ -202,16 +202,17 @@ class Demo {
   }
 
   private async takeIn(u: DemoUnit, profile: StoredProfile, ago: number) {
-    const origin: DeedInput<"unit.take-in">["origin"] = u.lot
-      ? { source: "lot", lotId: this.ids.get(u.lot)! }
-      : u.customer
-        ? { source: "customer", customerId: this.ids.get(u.customer)! }
-        : {
-            source: "single",
-            seller: u.seller ?? "quayside market",
-            priceMinor: u.price ?? 900,
-            carriageMinor: 390,
-          };
+    const originOf = (): DeedInput<"unit.take-in">["origin"] => {
+      if (u.lot) return { source: "lot", lotId: this.ids.get(u.lot)! };
+      if (u.customer) return { source: "customer", customerId: this.ids.get(u.customer)! };
+      return {
+        source: "single",
+        seller: u.seller ?? "quayside market",
+        priceMinor: u.price ?? 900,
+        carriageMinor: 390,
+      };
+    };
+    const origin = originOf();
     const all = profile.body.accessories.map((a) => a.id);
     return this.deed(u.by, ago, "unit.take-in", {
       profileKey: u.model,

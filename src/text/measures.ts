@@ -78,11 +78,9 @@ export function valueText(value: Reason["value"]): string {
   if (typeof value === "boolean") return value ? say("yes") : say("no");
   if (typeof value === "number")
     return Number.isInteger(value) && value !== 0 && value !== 1 ? String(value) : percent(value);
-  return typeof value === "string"
-    ? value
-    : value.length
-      ? value.map((v) => v.replaceAll(".", " ")).join(", ")
-      : say("none");
+  if (typeof value === "string") return value;
+  if (value.length) return value.map((v) => v.replaceAll(".", " ")).join(", ");
+  return say("none");
 }
 
 export const COUNTED = new Set(["restSpikes", "jumps", "stuckReleases", "extra", "chatter", "deadHalves"]);
@@ -174,11 +172,13 @@ export function reasonText(r: Reason): string {
     return say("measureNotTestedNote", { measure: measureName(r.measure), note: NOTES[r.note] ?? r.note });
   if (r.note === "undecided") return `${measureName(r.measure)}: ${NOTES.undecided}`;
   const value = COUNTED.has(r.measure) && typeof r.value === "number" ? String(r.value) : valueText(r.value);
-  const limit =
-    typeof r.limit === "number"
-      ? COUNTED.has(r.measure) || r.limit === 0
-        ? say("noneAllowed")
-        : say("limitLimit", { limit: percent(r.limit) })
-      : "";
+  const limitOf = () => {
+    if (typeof r.limit === "number") {
+      if (COUNTED.has(r.measure) || r.limit === 0) return say("noneAllowed");
+      return say("limitLimit", { limit: percent(r.limit) });
+    }
+    return "";
+  };
+  const limit = limitOf();
   return `${measureName(r.measure)} ${value}${limit ? `, ${limit}` : ""}: ${GRADE_WORDS[r.grade]}`;
 }

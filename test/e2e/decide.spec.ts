@@ -327,13 +327,11 @@ test("a lead changes odds and prices, sets a rule, and a bad catalogue changes n
   await signIn(page, "ida");
   await page.goto("/routes");
   await expect(page.getByRole("heading", { name: /^\d+ routes$/ })).toBeVisible();
-  await page
-    .getByLabel("Import routes")
-    .setInputFiles({
-      name: "x.json",
-      mimeType: "application/json",
-      buffer: Buffer.from('{"format":"other"}'),
-    });
+  await page.getByLabel("Import routes").setInputFiles({
+    name: "x.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{"format":"other"}'),
+  });
   await expect(page.locator(ALERT)).toContainText("Nothing was changed");
   await page.getByRole("gridcell", { name: "Clean the contact surfaces" }).click();
   const edit = page.getByRole("form", { name: "Route Clean the contact surfaces" });

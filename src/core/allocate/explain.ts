@@ -26,16 +26,18 @@ function partCosts(p: PlanProblem, plan: Plan): (c: Chosen) => number {
   const holders = new Map([...p.units, ...p.donors].map((x) => [x.id, x]));
   return (c) =>
     c.flows.reduce((sum, f) => {
-      const each =
-        f.source.kind === "stock" || f.source.kind === "ordered"
-          ? (p[f.source.kind].find((s) => s.part === f.part)?.worth ?? 0)
-          : f.source.kind === "bought"
-            ? (perOffer.get(f.source.offer) ?? 0)
-            : (holders
-                .get(f.source.donor)
-                ?.frees.find(
-                  (x) => f.source.kind === "donor" && x.slot === f.source.slot && x.part === f.part,
-                )?.worth ?? 0);
+      const eachOf = () => {
+        if (f.source.kind === "stock" || f.source.kind === "ordered")
+          return p[f.source.kind].find((s) => s.part === f.part)?.worth ?? 0;
+        if (f.source.kind === "bought") return perOffer.get(f.source.offer) ?? 0;
+        return (
+          holders
+            .get(f.source.donor)
+            ?.frees.find((x) => f.source.kind === "donor" && x.slot === f.source.slot && x.part === f.part)
+            ?.worth ?? 0
+        );
+      };
+      const each = eachOf();
       return sum + f.count * each;
     }, 0);
 }

@@ -39,7 +39,11 @@ export class ModelBuilder {
   }
 
   data(highs: Highs): ModelData {
-    const bound = (x: number) => (x === Infinity ? highs.infinity : x === -Infinity ? -highs.infinity : x);
+    const bound = (x: number) => {
+      if (x === Infinity) return highs.infinity;
+      if (x === -Infinity) return -highs.infinity;
+      return x;
+    };
     return {
       numCols: this.cost.length,
       numRows: this.rowLow.length,

@@ -89,13 +89,14 @@ function judgeRadio(
   if (first !== null) findings.push({ code: "radio-drops", facts: { metres: Math.round(first * 10) / 10 } });
   else if (walked < limits.radioMetres)
     findings.push({ code: "walk-farther", facts: { metres: limits.radioMetres } });
-  const verdict =
-    first !== null
-      ? first >= limits.radioMetres
-        ? "pass"
-        : "fail"
-      : walked >= limits.radioMetres
-        ? "pass"
-        : "not-tested";
+  const verdictOf = () => {
+    if (first !== null) {
+      if (first >= limits.radioMetres) return "pass";
+      return "fail";
+    }
+    if (walked >= limits.radioMetres) return "pass";
+    return "not-tested";
+  };
+  const verdict = verdictOf();
   return { v: 1, verdict, figures, findings };
 }

@@ -48,24 +48,26 @@ export function compareWith(
 
 /** The figures of a control that are numbers, by the names of measures.md. */
 export function numbersOf(result: ControlResult): Record<string, number> {
-  const pairs: [string, number | null | undefined][] =
-    result.kind === "stick"
-      ? [
-          ["restOffset", result.restOffset],
-          ["restNoise", result.restNoise],
-          ["safeDeadZone", result.safeDeadZone],
-          ["returnSpread", result.returnSpread],
-          ["reachMin", result.reachMin],
-          ["circularityError", result.circularityError],
-        ]
-      : result.kind === "trigger"
-        ? [
-            ["restValue", result.restValue],
-            ["fullPull", result.fullPull],
-            ["backtrack", result.backtrack],
-            ["largestStep", result.largestStep],
-          ]
-        : [["missRateUpper95", result.missRateUpper95]];
+  const pairsOf = (): [string, number | null | undefined][] => {
+    if (result.kind === "stick")
+      return [
+        ["restOffset", result.restOffset],
+        ["restNoise", result.restNoise],
+        ["safeDeadZone", result.safeDeadZone],
+        ["returnSpread", result.returnSpread],
+        ["reachMin", result.reachMin],
+        ["circularityError", result.circularityError],
+      ];
+    if (result.kind === "trigger")
+      return [
+        ["restValue", result.restValue],
+        ["fullPull", result.fullPull],
+        ["backtrack", result.backtrack],
+        ["largestStep", result.largestStep],
+      ];
+    return [["missRateUpper95", result.missRateUpper95]];
+  };
+  const pairs = pairsOf();
   return Object.fromEntries(pairs.filter((p): p is [string, number] => typeof p[1] === "number"));
 }
 

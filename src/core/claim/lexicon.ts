@@ -95,10 +95,21 @@ export function readClaim(
     const phrase = entry.phrases.find((p) => lower.includes(p.toLowerCase()))!;
     const still = lower.replace(MOVEMENT, " "); // "push right" is a direction, not the side of a part
     const named = namedControls(still, things);
-    const side = /\bleft\b/.test(still) ? "left" : /\bright\b/.test(still) ? "right" : null;
+    const sideOf = () => {
+      if (/\bleft\b/.test(still)) return "left";
+      if (/\bright\b/.test(still)) return "right";
+      return null;
+    };
+    const side = sideOf();
     const ofKind = things.filter((t) => t.kind === entry.kind);
     const sided = side ? ofKind.filter((t) => t.name.includes(side)) : [];
-    const about = named.length ? named : sided.length === 1 ? sided : ofKind.length <= 2 ? ofKind : [];
+    const aboutOf = () => {
+      if (named.length) return named;
+      if (sided.length === 1) return sided;
+      if (ofKind.length <= 2) return ofKind;
+      return [];
+    };
+    const about = aboutOf();
     out.push({
       outcome: entry.outcome,
       words: phrase,

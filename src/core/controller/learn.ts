@@ -91,8 +91,11 @@ export class Learner {
     const complete = hats.length === 4 && new Set(hats.map((h) => h.input.hat)).size === 1;
     if (!complete) return [...this.learned];
     const around = (v: number) => {
-      const wrap = (x: number) =>
-        x < -1 - HAT_STEP / 2 ? x + 8 * HAT_STEP : x > 1 + HAT_STEP / 2 ? x - 8 * HAT_STEP : x;
+      const wrap = (x: number) => {
+        if (x < -1 - HAT_STEP / 2) return x + 8 * HAT_STEP;
+        if (x > 1 + HAT_STEP / 2) return x - 8 * HAT_STEP;
+        return x;
+      };
       return [v, wrap(v - HAT_STEP), wrap(v + HAT_STEP)].map((x) => Math.round(x * 1e4) / 1e4);
     };
     return this.learned.map((l) =>

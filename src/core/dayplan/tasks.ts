@@ -187,8 +187,18 @@ function fromOrder(
     const heat = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
     const irons = t.tools.some((x) => x.includes("iron"));
     const air = t.tools.some((x) => x.includes("hot air"));
-    const station = irons ? "iron" : air ? "hot-air" : null;
-    const setup = heat ? `${heat.celsius} °C` : station === null ? null : "usual";
+    const stationOf = () => {
+      if (irons) return "iron";
+      if (air) return "hot-air";
+      return null;
+    };
+    const station = stationOf();
+    const setupOf = () => {
+      if (heat) return `${heat.celsius} °C`;
+      if (station === null) return null;
+      return "usual";
+    };
+    const setup = setupOf();
     const skilled = { skill: station === null ? 1 : 2, station, setup };
     let last = list.put(s.key, plain({ code: "step", title: s.subject }, minutesOf(s), skilled), opened);
     if (t.waitMinutes > 0)

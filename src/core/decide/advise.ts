@@ -183,15 +183,21 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
     ends.push({ disposition: "hold", value: null, ...none, why: { code: "nothing-to-wait-for" } });
   } else {
     const unknown = places.every((p) => p.twin) && input.untested.length > 0;
-    const why: End["why"] = unknown
-      ? { code: "untested", count: input.untested.length }
-      : places.every((p) => p.twin)
-        ? { code: "no-faults" }
-        : options.length
-          ? { code: "not-worth-trying" }
-          : { code: "nothing-to-try" };
+    const whyOf = (): End["why"] => {
+      if (unknown) return { code: "untested", count: input.untested.length };
+      if (places.every((p) => p.twin)) return { code: "no-faults" };
+      if (options.length) return { code: "not-worth-trying" };
+      return { code: "nothing-to-try" };
+    };
+    const why = whyOf();
     const whole = places.every((p) => p.twin) && root.do === "sell";
-    const value = unknown ? null : whole ? ladder.value : options.length ? ladder.trying : null;
+    const valueOf = () => {
+      if (unknown) return null;
+      if (whole) return ladder.value;
+      if (options.length) return ladder.trying;
+      return null;
+    };
+    const value = valueOf();
     ends.push({ disposition: "mend", value, ...none, why });
     ends.push({ disposition: "hold", value: null, ...none, why: { code: "nothing-to-wait-for" } });
   }

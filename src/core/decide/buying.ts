@@ -35,16 +35,19 @@ export function readListing(
   }));
   const complaints = readClaim(words, things, lexicon);
   const contradicts = FINE.test(words) && (complaints.length > 0 || VAGUE.test(words));
-  const risk: Risk =
-    UNTESTED.test(words) || (words.trim() === "" && complaints.length === 0)
-      ? "untested"
-      : complaints.length > 0 &&
-          complaints.length <= 2 &&
-          complaints.every((c) => c.named) &&
-          !contradicts &&
-          !VAGUE.test(words)
-        ? "named"
-        : "vague";
+  const riskOf = (): Risk => {
+    if (UNTESTED.test(words) || (words.trim() === "" && complaints.length === 0)) return "untested";
+    if (
+      complaints.length > 0 &&
+      complaints.length <= 2 &&
+      complaints.every((c) => c.named) &&
+      !contradicts &&
+      !VAGUE.test(words)
+    )
+      return "named";
+    return "vague";
+  };
+  const risk = riskOf();
   return { risk, complaints, contradicts };
 }
 

@@ -47,7 +47,12 @@ describe("the floor under the price", () => {
   // written out here, apart from the terms that the floor is made of
   const leaves = (price: number, purchase: number, back: number, r: Rates) => {
     const inPrice = r.taxRate / (1 + r.taxRate);
-    const taxed = r.tax === "none" ? 0 : r.tax === "full" ? price : Math.max(0, price - purchase);
+    const taxedOf = () => {
+      if (r.tax === "none") return 0;
+      if (r.tax === "full") return price;
+      return Math.max(0, price - purchase);
+    };
+    const taxed = taxedOf();
     const comeback = r.returnCarriage + (r.returnMinutes * r.labourPerHour) / 60;
     return price - price * r.feeShare - r.feeFixed - r.carriageOut - taxed * inPrice - back * comeback;
   };

@@ -32,8 +32,13 @@ export function suggestPrice(sales: readonly Minor[], market: Market, grade: str
       from: "own-sales",
     };
   }
-  const going =
-    grade === "A" ? market.aMinor : grade === "B" ? market.bMinor : grade === "C" ? market.cMinor : 0;
+  const goingOf = () => {
+    if (grade === "A") return market.aMinor;
+    if (grade === "B") return market.bMinor;
+    if (grade === "C") return market.cMinor;
+    return 0;
+  };
+  const going = goingOf();
   return {
     priceMinor: going > 0 ? going : null,
     interval: null,

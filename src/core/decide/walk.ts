@@ -85,7 +85,9 @@ export function spreadOf(leaves: readonly Leaf[], keep: number, priceSpread: num
     sum((l) => {
       const sd = l.price * keep * priceSpread;
       const gap = x - (l.money - sunk);
-      return sd > 0 ? normalBelow(gap / sd) : gap > 0 ? 1 : 0;
+      if (sd > 0) return normalBelow(gap / sd);
+      if (gap > 0) return 1;
+      return 0;
     });
   const at = (p: number) => {
     let lo = Math.min(...leaves.map((l) => l.money - sunk - 4 * l.price * keep * priceSpread)) - 1;

@@ -223,7 +223,12 @@ function prospectOfTest(b: Belief, check: Check): { bits: number; outcomes: Spli
     const p = b.posterior[h]!;
     const i = b.first[h]!;
     const j = b.second[h]!;
-    const w = mine[i] ? chanceOf(i !== j && mine[j] ? [i, j] : [i]) : mine[j] ? chanceOf([j]) : none;
+    const wOf = () => {
+      if (mine[i]) return chanceOf(i !== j && mine[j] ? [i, j] : [i]);
+      if (mine[j]) return chanceOf([j]);
+      return none;
+    };
+    const w = wOf();
     works += p * w;
     entropyGiven += p * entropy(w);
   }

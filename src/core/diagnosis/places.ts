@@ -30,12 +30,11 @@ export const fragmentEvidence = (part: number): Evidence => ({
 });
 
 /** What a treatment of one part showed, as evidence: a cure speaks for it alone, no change against it. */
-export const treatmentEvidence = (part: number, outcome: "cured" | "better" | "same" | "worse"): Evidence =>
-  outcome === "cured"
-    ? { kind: "cure", about: [part], ifAll: 0.9, ifNot: 0.06 }
-    : outcome === "better"
-      ? { kind: "cure", about: [part], ifAll: 0.3, ifNot: 0.15 }
-      : { kind: "cure", about: [part], ifAll: 0.08, ifNot: 0.9 };
+export const treatmentEvidence = (part: number, outcome: "cured" | "better" | "same" | "worse"): Evidence => {
+  if (outcome === "cured") return { kind: "cure", about: [part], ifAll: 0.9, ifNot: 0.06 };
+  if (outcome === "better") return { kind: "cure", about: [part], ifAll: 0.3, ifNot: 0.15 };
+  return { kind: "cure", about: [part], ifAll: 0.08, ifNot: 0.9 };
+};
 
 /** A reading at a test point is off when it lies outside what healthy units show, or, without any, more than a tenth from what is expected. */
 export function pointIsOff(

@@ -35,8 +35,11 @@ export const yieldsToForce = (light: Outcome | null, harder: Outcome | null): bo
   light !== null && light !== "works" && harder === "works";
 
 /** A function's answer; null where it was not tested or is not there. */
-export const outcomeOfCheck = (result: CheckResult): Outcome | null =>
-  result === "pass" ? "works" : result === "fail" ? "dead" : null;
+export const outcomeOfCheck = (result: CheckResult): Outcome | null => {
+  if (result === "pass") return "works";
+  if (result === "fail") return "dead";
+  return null;
+};
 
 /** What was seen at different times without anything being changed between: if it differs, it comes and goes. */
 export function together(outcomes: readonly Outcome[]): Outcome | null {

@@ -4,10 +4,16 @@
  */
 const LIKE_NOTHING = /^\\+N$/;
 
-export const writeCell = (text: string | null): string =>
-  text === null ? "\\N" : LIKE_NOTHING.test(text) ? `\\${text}` : text;
-export const readCell = (cell: string): string | null =>
-  cell === "\\N" ? null : LIKE_NOTHING.test(cell) ? cell.slice(1) : cell;
+export const writeCell = (text: string | null): string => {
+  if (text === null) return "\\N";
+  if (LIKE_NOTHING.test(text)) return `\\${text}`;
+  return text;
+};
+export const readCell = (cell: string): string | null => {
+  if (cell === "\\N") return null;
+  if (LIKE_NOTHING.test(cell)) return cell.slice(1);
+  return cell;
+};
 
 export type FieldType = "string" | "integer" | "number" | "boolean" | "date" | "datetime" | "any";
 /** The type of a database column in the words of Frictionless Table Schema. JSON and lists are written as JSON text. */

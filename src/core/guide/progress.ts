@@ -174,12 +174,12 @@ function pressProgress(
     test,
   );
   const bySide = (some: typeof rim) => [0, 1, 2, 3].map((side) => some.filter((r) => r.side === side).length);
-  const figures =
-    step === "press-edge"
-      ? measures.rim
-      : measures.cues === null
-        ? null
-        : (measures as { cues: number; missed: number; registered: number; decision: string });
+  const figuresOf = () => {
+    if (step === "press-edge") return measures.rim;
+    if (measures.cues === null) return null;
+    return measures as { cues: number; missed: number; registered: number; decision: string };
+  };
+  const figures = figuresOf();
   const cues = figures?.cues ?? 0;
   const missed = figures?.missed ?? 0;
   const decided = figures !== null && (figures.decision !== "continue" || cues >= MAX_CUES);

@@ -52,7 +52,12 @@ export function toolsFor(
     .map(([id, by]): NeededTool => {
       const known = TOOLS.find((t) => t.id === id);
       const standIn = known?.standIns.find((s) => owned.has(s.id));
-      const state = owned.has(id) ? "owned" : standIn ? "stand-in" : "missing";
+      const stateOf = () => {
+        if (owned.has(id)) return "owned";
+        if (standIn) return "stand-in";
+        return "missing";
+      };
+      const state = stateOf();
       return {
         id,
         steps: [...by],

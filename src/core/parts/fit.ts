@@ -36,8 +36,11 @@ export type Fit = {
 
 export type FitPlace = { model: string; revision: string | null; slot: Slot };
 
-const worst = (a: FitVerdict, b: FitVerdict): FitVerdict =>
-  a === "no" || b === "no" ? "no" : a === "not-known" || b === "not-known" ? "not-known" : "fits";
+const worst = (a: FitVerdict, b: FitVerdict): FitVerdict => {
+  if (a === "no" || b === "no") return "no";
+  if (a === "not-known" || b === "not-known") return "not-known";
+  return "fits";
+};
 
 function sideOf(why: FitWhy[]): FitSide {
   const bad = why.filter((w) => (w.code === "trait" || w.code === "length") && w.has !== null);

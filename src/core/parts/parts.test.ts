@@ -200,8 +200,11 @@ describe("money", () => {
 
 describe("incoming inspection", () => {
   // P(X <= c) by its definition, with numbers small enough to count
-  const choose = (n: number, k: number): number =>
-    k < 0 || k > n ? 0 : k === 0 ? 1 : (choose(n - 1, k - 1) * n) / k;
+  const choose = (n: number, k: number): number => {
+    if (k < 0 || k > n) return 0;
+    if (k === 0) return 1;
+    return (choose(n - 1, k - 1) * n) / k;
+  };
   test("the hypergeometric and binomial sums are the formulas'", () => {
     for (const [c, n, bad, pieces] of [
       [0, 5, 3, 20],

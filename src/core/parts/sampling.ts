@@ -51,8 +51,12 @@ export function hypergeometricAtMost(c: number, n: number, bad: number, pieces: 
 }
 
 /** Chance of at most `c` bad among `n` when each is bad with `share`. */
-export const binomialAtMost = (c: number, n: number, share: number): number =>
-  c >= n ? 1 : share <= 0 ? 1 : share >= 1 ? 0 : 1 - incompleteBeta(share, c + 1, n - c);
+export const binomialAtMost = (c: number, n: number, share: number): number => {
+  if (c >= n) return 1;
+  if (share <= 0) return 1;
+  if (share >= 1) return 0;
+  return 1 - incompleteBeta(share, c + 1, n - c);
+};
 
 /** Bad pieces that a share of a batch means: what is good enough is rounded down, what is too much is rounded up. */
 const badOf = (share: number, pieces: number, up: boolean) =>

@@ -41,9 +41,11 @@ export function careFor(unit: {
   const out = [
     ...unit.causes.map((c) => BY_CAUSE[c]),
     ...unit.families.map((f) => BY_FAMILY[f]),
-    ...unit.power.map((p): Care =>
-      p === "built-in" ? "store-half-full" : p === "loose" ? "loose-cells-out" : "cord-no-bend",
-    ),
+    ...unit.power.map((p): Care => {
+      if (p === "built-in") return "store-half-full";
+      if (p === "loose") return "loose-cells-out";
+      return "cord-no-bend";
+    }),
   ];
   return [...new Set(out.filter((c): c is Care => c !== undefined))];
 }

@@ -84,13 +84,13 @@ export function proofSheet(unit: {
   radio: boolean;
   builtInCell: boolean;
 }): ProofItem[] {
-  const dirty = unit.cleanedByOrder
-    ? null
-    : unit.smell.some((s) => s !== "none")
-      ? "smell"
-      : unit.grime.includes("strong")
-        ? "grime"
-        : null;
+  const dirtyOf = () => {
+    if (unit.cleanedByOrder) return null;
+    if (unit.smell.some((s) => s !== "none")) return "smell";
+    if (unit.grime.includes("strong")) return "grime";
+    return null;
+  };
+  const dirty = dirtyOf();
   const asked = new Map<Trigger, string>();
   for (const claim of unit.claims) for (const t of triggersOf(claim)) asked.set(t, claim);
   return [
@@ -111,14 +111,12 @@ export const judgeProof = (
   value: number | null,
   said: ProofResult,
   rules: ProveRules,
-): ProofResult =>
-  key !== "storage" || said === "cannot"
-    ? said
-    : value === null
-      ? "cannot"
-      : value >= rules.storageFrom && value <= rules.storageTo
-        ? "pass"
-        : "fail";
+): ProofResult => {
+  if (key !== "storage" || said === "cannot") return said;
+  if (value === null) return "cannot";
+  if (value >= rules.storageFrom && value <= rules.storageTo) return "pass";
+  return "fail";
+};
 
 /** Clearing the bond and setting the charge happen after the tests and outlast no later opening; a look lasts as long as the shell. */
 export type Proving = {

@@ -320,7 +320,11 @@ function testSaid(
 export function unitGrade(controls: readonly Grade[], functions: readonly CheckResult[]): Grade {
   const all: Grade[] = [
     ...controls,
-    ...functions.map((r): Grade => (r === "fail" ? "fail" : r === "not-tested" ? "untested" : "A")),
+    ...functions.map((r): Grade => {
+      if (r === "fail") return "fail";
+      if (r === "not-tested") return "untested";
+      return "A";
+    }),
   ];
   return all.reduce<Grade>((worst, g) => (rank[g] > rank[worst] ? g : worst), "A");
 }

@@ -10,8 +10,12 @@ const ASKED_AGAIN_BELOW = 0.5; // hysteresis: noise about 0.6 is one push, not m
 const ASKED_TIMES = 2;
 const NO_ANSWER_MS = 5000;
 
-const excursion = (half: Half, x: number, y: number) =>
-  half === "right" ? x : half === "left" ? -x : half === "up" ? -y : y;
+const excursion = (half: Half, x: number, y: number) => {
+  if (half === "right") return x;
+  if (half === "left") return -x;
+  if (half === "up") return -y;
+  return y;
+};
 
 /** Halves that were asked for and did not answer; null when the circles cannot tell. Source: docs/measures.md. */
 export function deadHalves(

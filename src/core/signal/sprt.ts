@@ -13,5 +13,7 @@ export function sprt(cues: number, missed: number, test: MissTest = HOUSE_MISS_T
   const perPress = Math.log((1 - test.badRate) / (1 - test.goodRate));
   const logRatio = missed * perMiss + (cues - missed) * perPress;
   const bound = Math.log((1 - test.error) / test.error);
-  return logRatio >= bound ? "bad" : logRatio <= -bound ? "good" : "continue";
+  if (logRatio >= bound) return "bad";
+  if (logRatio <= -bound) return "good";
+  return "continue";
 }

@@ -53,7 +53,11 @@ test("backtrack is a fall within 50 ms, not a slow hesitation", () => {
   const dip = measure(pulls(3, 1000, (u) => (u > 0.5 && u < 0.51 ? u - 0.05 : u)));
   expect(dip.backtrack).toBeCloseTo(0.05, 1);
   const hesitates = measure(
-    pulls(3, 2000, (u) => (u < 0.4 ? u : u < 0.6 ? 0.4 - (u - 0.4) * 0.2 : 0.36 + (u - 0.6) * 1.6)),
+    pulls(3, 2000, (u) => {
+      if (u < 0.4) return u;
+      if (u < 0.6) return 0.4 - (u - 0.4) * 0.2;
+      return 0.36 + (u - 0.6) * 1.6;
+    }),
   );
   expect(hesitates.backtrack).toBeLessThan(0.01);
 });

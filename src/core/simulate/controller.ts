@@ -200,9 +200,12 @@ export class SimulatedController implements ReadingSource {
         1 +
         Math.max(
           -1,
-          ...used.flatMap((i) =>
-            "axes" in i ? [...i.axes] : "axis" in i ? [i.axis] : "hat" in i ? [i.hat] : [],
-          ),
+          ...used.flatMap((i) => {
+            if ("axes" in i) return [...i.axes];
+            if ("axis" in i) return [i.axis];
+            if ("hat" in i) return [i.hat];
+            return [];
+          }),
         ),
       buttons: 1 + Math.max(-1, ...used.flatMap((i) => ("button" in i ? [i.button] : []))),
     };
@@ -333,7 +336,12 @@ class Tour {
       return null;
     }
     const c = this.controls[++this.at]!;
-    const ms = c.kind === "stick" ? 3200 : c.kind === "trigger" ? 1900 : 900;
+    const msOf = () => {
+      if (c.kind === "stick") return 3200;
+      if (c.kind === "trigger") return 1900;
+      return 900;
+    };
+    const ms = msOf();
     this.presses = c.kind === "button" ? [t + 50, t + 450] : [];
     this.until = t + ms;
     return { step: c.kind === "stick" ? "circle" : c.kind === "trigger" ? "pull" : "press", control: c.id };

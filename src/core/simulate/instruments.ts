@@ -99,11 +99,12 @@ export function simulatedChargeLog(seed: number, supply: Supply, f: BenchFaults)
     const broken = f.chargeBreaks
       ? Math.floor(minutes / 20) % 2 === 1 && minutes / 40 < f.chargeBreaks
       : false;
-    const flows = f.noCharge
-      ? 0
-      : share < 0.75
-        ? current
-        : current * Math.max(0.02, 1 - (share - 0.75) * 3.9);
+    const flowsOf = () => {
+      if (f.noCharge) return 0;
+      if (share < 0.75) return current;
+      return current * Math.max(0.02, 1 - (share - 0.75) * 3.9);
+    };
+    const flows = flowsOf();
     const milliamps = broken ? 0 : Math.max(0, flows * (1 + 0.01 * chance.normal()));
     taken += (milliamps * 5) / 60;
     rows.push({ minutes, milliamps: round(milliamps, 1), volts: round((3.6 + 0.6 * share) * cells, 3) });
@@ -238,7 +239,12 @@ export function simulatedReading(
         loadMilliamps: 150,
       };
     case "link-watch": {
-      const what = step.functionKind === "radio" ? "radio" : step.functionKind === "port" ? "port" : "cord";
+      const whatOf = () => {
+        if (step.functionKind === "radio") return "radio";
+        if (step.functionKind === "port") return "port";
+        return "cord";
+      };
+      const what = whatOf();
       const watched = simulatedLinkWatch(seed, what, placesOf(what), f);
       return {
         kind: "link-watch",
@@ -300,9 +306,8 @@ const valueOf = (r: Result<number, InstrumentProblem>): number | null => (r.ok ?
 
 export const WALK_METRES = 8;
 /** Where a watched link is taken through, in order. */
-export const placesOf = (what: "radio" | "cord" | "port"): readonly string[] =>
-  what === "cord"
-    ? FLEX_PLACES
-    : what === "port"
-      ? PUSH_PLACES
-      : Array.from({ length: WALK_METRES + 1 }, (_, i) => String(i));
+export const placesOf = (what: "radio" | "cord" | "port"): readonly string[] => {
+  if (what === "cord") return FLEX_PLACES;
+  if (what === "port") return PUSH_PLACES;
+  return Array.from({ length: WALK_METRES + 1 }, (_, i) => String(i));
+};

@@ -79,22 +79,25 @@ class Archive {
       zip.on("end", resolve);
       zip.on("entry", (entry: yauzl.Entry) => {
         unfolded += entry.uncompressedSize;
-        const why = !isArchivePath(entry.fileName)
-          ? say("fileNameDoesNotBelongIntoAn", { fileName: entry.fileName.slice(0, 80) })
-          : entries.has(entry.fileName)
-            ? say("fileNameIsInItTwice", { fileName: entry.fileName })
-            : entry.isEncrypted()
-              ? say("fileNameIsEncrypted", { fileName: entry.fileName })
-              : entries.size >= MAX_ENTRIES
-                ? say("itHoldsMoreThanMAXENTRIESFiles", { mAXENTRIES: MAX_ENTRIES })
-                : entry.extraFieldLength + entry.fileCommentLength > MAX_EXTRAS
-                  ? say("fileNameCarriesMoreThanAFile", { fileName: entry.fileName })
-                  : entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED
-                    ? say("itUnfoldsToMoreThanIs")
-                    : entry.uncompressedSize > RATIO_FROM &&
-                        entry.uncompressedSize > MAX_RATIO * entry.compressedSize
-                      ? say("fileNameUnfoldsSuspiciously", { fileName: entry.fileName })
-                      : null;
+        const whyOf = () => {
+          if (!isArchivePath(entry.fileName))
+            return say("fileNameDoesNotBelongIntoAn", { fileName: entry.fileName.slice(0, 80) });
+          if (entries.has(entry.fileName)) return say("fileNameIsInItTwice", { fileName: entry.fileName });
+          if (entry.isEncrypted()) return say("fileNameIsEncrypted", { fileName: entry.fileName });
+          if (entries.size >= MAX_ENTRIES)
+            return say("itHoldsMoreThanMAXENTRIESFiles", { mAXENTRIES: MAX_ENTRIES });
+          if (entry.extraFieldLength + entry.fileCommentLength > MAX_EXTRAS)
+            return say("fileNameCarriesMoreThanAFile", { fileName: entry.fileName });
+          if (entry.uncompressedSize > MAX_ENTRY || unfolded > MAX_UNFOLDED)
+            return say("itUnfoldsToMoreThanIs");
+          if (
+            entry.uncompressedSize > RATIO_FROM &&
+            entry.uncompressedSize > MAX_RATIO * entry.compressedSize
+          )
+            return say("fileNameUnfoldsSuspiciously", { fileName: entry.fileName });
+          return null;
+        };
+        const why = whyOf();
         if (why) return reject(bad(why));
         entries.set(entry.fileName, entry);
         zip.readEntry();

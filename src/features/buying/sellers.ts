@@ -132,7 +132,13 @@ export async function claimsView(db: Knex, days: number): Promise<ClaimLine[]> {
     ),
   );
   return rows.flatMap((r): ClaimLine[] => {
-    const why = r.intake.differs ? "differs" : r.more > 0 ? "more-faults" : !r.tested ? "not-tested" : null;
+    const whyOf = () => {
+      if (r.intake.differs) return "differs";
+      if (r.more > 0) return "more-faults";
+      if (!r.tested) return "not-tested";
+      return null;
+    };
+    const why = whyOf();
     const until = new Date(r.received_at.getTime() + days * 24 * 3600_000).toISOString();
     return why ? [{ tag: r.tag, seller: r.seller, until, why }] : [];
   });

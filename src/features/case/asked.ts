@@ -33,14 +33,12 @@ export type QuestionView = {
 export const stateOf = (
   row: Pick<QuestionRow, "withdrawn_at" | "expires_at">,
   answered: boolean,
-): QuestionView["state"] =>
-  row.withdrawn_at
-    ? "withdrawn"
-    : answered
-      ? "answered"
-      : row.expires_at.getTime() < Date.now()
-        ? "expired"
-        : "waiting";
+): QuestionView["state"] => {
+  if (row.withdrawn_at) return "withdrawn";
+  if (answered) return "answered";
+  if (row.expires_at.getTime() < Date.now()) return "expired";
+  return "waiting";
+};
 
 const answersBy = rowsBy((db, questionIds) =>
   rowsOf(

@@ -107,11 +107,12 @@ function actsOn(route: Route, profile: ModelProfile, revision: string | null, pl
   const stick = profile.controls.find((c) => c.id === place);
   if (stick?.kind !== "stick") return false;
   const known = revision === null ? undefined : stick.sensorByRevision?.[revision];
-  const may = known
-    ? [known]
-    : revision === null
-      ? [stick.sensor, ...Object.values(stick.sensorByRevision ?? {})]
-      : [stick.sensor];
+  const mayOf = () => {
+    if (known) return [known];
+    if (revision === null) return [stick.sensor, ...Object.values(stick.sensorByRevision ?? {})];
+    return [stick.sensor];
+  };
+  const may = mayOf();
   return may.some((s) => route.sensors!.includes(s));
 }
 

@@ -288,15 +288,12 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     observations.map((o) => o.at),
   );
   const done = new Set<string>([
-    ...observations.flatMap((o) =>
-      o.kind === "check"
-        ? [o.target]
-        : o.kind === "point"
-          ? [`measure.${o.target}`, `compare.${o.target}`]
-          : o.kind === "place"
-            ? [`look.${o.target}`]
-            : [],
-    ),
+    ...observations.flatMap((o) => {
+      if (o.kind === "check") return [o.target];
+      if (o.kind === "point") return [`measure.${o.target}`, `compare.${o.target}`];
+      if (o.kind === "place") return [`look.${o.target}`];
+      return [];
+    }),
     ...seen.map((s) => `test.${s.id}`),
     ...spent.flatMap((s) =>
       s.action === "reseat" ? [`reseat.${s.suspect}`] : [`swap-twin.${s.suspect}`, `swap-donor.${s.suspect}`],

@@ -93,8 +93,11 @@ export const stepTimes = (db: Knex, model: string): Promise<StepLog> =>
     return { times: rows.map((r) => ({ step: keyOf(r.body), person: r.by, minutes: r.minutes })), hands };
   });
 
-const keyOf = (e: WorkEvent): string =>
-  e.kind === "apart" || e.kind === "back" ? refTo(e.kind, e.step) : e.kind === "task" ? e.task : "";
+const keyOf = (e: WorkEvent): string => {
+  if (e.kind === "apart" || e.kind === "back") return refTo(e.kind, e.step);
+  if (e.kind === "task") return e.task;
+  return "";
+};
 
 export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
 
@@ -139,7 +142,12 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
     return f ? say("fastenerOwnLengthMm", { own: fastenerName(own), length: f.lengthMm }) : own;
   }
   if (kind === "extra") return state.extras.find((e) => e.id === id)?.name ?? id;
-  const list =
-    kind === "clip" ? guide.clips : kind === "cable" ? guide.cables : kind === "piece" ? guide.pieces : null;
+  const listOf = () => {
+    if (kind === "clip") return guide.clips;
+    if (kind === "cable") return guide.cables;
+    if (kind === "piece") return guide.pieces;
+    return null;
+  };
+  const list = listOf();
   return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
 }

@@ -429,14 +429,15 @@ async function closeOrder(
       check && check.at > lastWork && (check.result === "pass" || check.result === "fail")
         ? check.result
         : null;
-    const good =
-      grade !== undefined
-        ? grade === "untested"
-          ? null
-          : grade !== "fail"
-        : checked === null
-          ? null
-          : checked === "pass";
+    const goodOf = () => {
+      if (grade !== undefined) {
+        if (grade === "untested") return null;
+        return grade !== "fail";
+      }
+      if (checked === null) return null;
+      return checked === "pass";
+    };
+    const good = goodOf();
     if (good === null) continue; // not tested is never passed: the fault stays open
     if (mend)
       await db("mend")

@@ -42,11 +42,12 @@ export async function addSlotsToShipped(db: Knex): Promise<void> {
     if (!last || last.body.guide) continue;
     const had = profileSchema.parse(last.body);
     const now = withoutGuide(body);
-    const alike = had.slots?.some((s) => s.fit)
-      ? isDeepStrictEqual(had, now)
-      : had.slots
-        ? isDeepStrictEqual(withoutFit(had), withoutFit(now))
-        : isDeepStrictEqual(withoutSlots(had), withoutSlots(now)); // the database sorts keys
+    const alikeOf = () => {
+      if (had.slots?.some((s) => s.fit)) return isDeepStrictEqual(had, now);
+      if (had.slots) return isDeepStrictEqual(withoutFit(had), withoutFit(now));
+      return isDeepStrictEqual(withoutSlots(had), withoutSlots(now));
+    };
+    const alike = alikeOf(); // the database sorts keys
     if (alike)
       await db("model_profile").insert({
         key: body.id,

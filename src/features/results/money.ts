@@ -29,8 +29,12 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
     db.raw("sum(o.minutes)::float8 as minutes"),
     db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
   ];
-  const many =
-    a.by === "route" || a.by === "way" || a.by === "make" ? "routes" : a.by === "fault" ? "families" : null;
+  const manyOf = () => {
+    if (a.by === "route" || a.by === "way" || a.by === "make") return "routes";
+    if (a.by === "fault") return "families";
+    return null;
+  };
+  const many = manyOf();
   const query = outcomes(db, a);
   const rows: Sums[] = many
     ? await query

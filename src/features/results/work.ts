@@ -183,13 +183,11 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
     })),
     chart: {
       kind: "holding",
-      lines: lines
-        .slice(0, 6)
-        .map((l) => ({
-          name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`,
-          steps: l.steps,
-          until: l.until,
-        })),
+      lines: lines.slice(0, 6).map((l) => ({
+        name: l.make === "no part" ? l.route : `${l.route}, ${l.make}`,
+        steps: l.steps,
+        until: l.until,
+      })),
     },
     notes: [say("unitsStillHoldingTodayCount")],
   });

@@ -88,12 +88,11 @@ const WORDS: Words = {
       reserved: p.reserved > 0 ? say("reservedReserved", { reserved: p.reserved }) : "",
     }),
   "batch-touched": (p) => say("piecesOfBatchWereUsedMoved", { batch: p.batch }),
-  "batch-locked": (p) =>
-    p.status === "waiting"
-      ? say("batchBatchWaitsForItsInspection", { batch: p.batch })
-      : p.status === "open"
-        ? say("batchBatchIsOnTheShelf", { batch: p.batch })
-        : say("batchBatchIsStatusNothingIs", { batch: p.batch, status: p.status }),
+  "batch-locked": (p) => {
+    if (p.status === "waiting") return say("batchBatchWaitsForItsInspection", { batch: p.batch });
+    if (p.status === "open") return say("batchBatchIsOnTheShelf", { batch: p.batch });
+    return say("batchBatchIsStatusNothingIs", { batch: p.batch, status: p.status });
+  },
   "does-not-fit": (p) =>
     `${p.part} ${p.known ? say("doesNotFitHere") : say("isNotKnownToFitHere")}: ${p.why.map(fitWhyText).join("; ")}. ${p.known ? say("chooseAnotherPart") : say("writeDownWhatIsMissingIn")}`,
   "not-for-this-use": (p) =>
@@ -106,16 +105,13 @@ const WORDS: Words = {
     say("nothingWasChangedProblems", {
       problems: p.problems.map((x) => say("rowRowMessage", { row: x.row, message: x.message })).join(". "),
     }),
-  "question-over": (p) =>
-    p.why === "expired"
-      ? say("thisQuestionHasRunOutAsk")
-      : p.why === "answered"
-        ? say("thisWasAnsweredAlreadyToChange")
-        : p.why === "closed"
-          ? say("theWorkOnThisUnitIs")
-          : p.why === "changed-often"
-            ? say("thisAnswerWasChangedSeveral")
-            : say("theWorkshopTookThisQuestion"),
+  "question-over": (p) => {
+    if (p.why === "expired") return say("thisQuestionHasRunOutAsk");
+    if (p.why === "answered") return say("thisWasAnsweredAlreadyToChange");
+    if (p.why === "closed") return say("theWorkOnThisUnitIs");
+    if (p.why === "changed-often") return say("thisAnswerWasChangedSeveral");
+    return say("theWorkshopTookThisQuestion");
+  },
   "no-guide": () => say("thisModelHasNoGuideYet"),
   work: (p) => workText(p.problem, p.names),
   "loose-fragments": (p) =>

@@ -120,7 +120,12 @@ type BarsChart = Extract<ReportChart, { kind: "bars" }>;
 /** A value a bar, with its interval as a thin bar across its end. */
 function Bars({ chart, question, format }: { chart: BarsChart; question: string; format: Format }) {
   const { bars, unit } = chart;
-  const scale = unit === "money" ? 100 : unit === "share" ? 0.01 : 1;
+  const scaleOf = () => {
+    if (unit === "money") return 100;
+    if (unit === "share") return 0.01;
+    return 1;
+  };
+  const scale = scaleOf();
   const low = Math.min(0, ...bars.map((b) => b.low ?? b.value)) / scale;
   const high = Math.max(...bars.map((b) => b.high ?? b.value), 0) / scale;
   const label = `${question} ${bars

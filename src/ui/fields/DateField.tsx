@@ -55,7 +55,12 @@ export function DateField({ label, shop, value, onChange, max, autoFocus, ...fie
         label={label}
         value={shown}
         onChange={(next: DateTime | null) => {
-          const said = next === null ? "" : next.isValid ? next.toFormat(ISO) : UNFINISHED;
+          const saidOf = () => {
+            if (next === null) return "";
+            if (next.isValid) return next.toFormat(ISO);
+            return UNFINISHED;
+          };
+          const said = saidOf();
           setTyped({ said, shown: next, before: value });
           onChange(said);
         }}

@@ -5,8 +5,12 @@ import { say } from "@/words/kit";
 /** State by shape as well as colour: pass a disc, caution a triangle, fail a square, not tested a hollow dashed disc, not fitted a bar. */
 export type ShownState = "pass" | "caution" | "fail" | "untested" | "not-fitted";
 
-export const stateOfGrade = (grade: Grade): ShownState =>
-  grade === "fail" ? "fail" : grade === "untested" ? "untested" : grade === "C" ? "caution" : "pass";
+export const stateOfGrade = (grade: Grade): ShownState => {
+  if (grade === "fail") return "fail";
+  if (grade === "untested") return "untested";
+  if (grade === "C") return "caution";
+  return "pass";
+};
 export const stateOfCheck = (result: CheckResult): ShownState =>
   result === "not-tested" ? "untested" : result;
 

@@ -68,7 +68,12 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const file = useRef<HTMLInputElement>(null);
   const heading = useRef<HTMLHeadingElement>(null);
   const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
-  const at = found >= 0 ? found : current >= 0 ? current : line.length - 1;
+  const atOf = () => {
+    if (found >= 0) return found;
+    if (current >= 0) return current;
+    return line.length - 1;
+  };
+  const at = atOf();
   const step = line[at]!;
   const isCurrent = at === current;
   useEffect(() => hush, [step.key]);
@@ -85,14 +90,14 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
   const finish = async () => {
     if (!canWork || step.done || (cost !== "" && parseAmount(cost) === null)) return;
     const tookMs = Math.min(14_400_000, took());
-    const event =
-      step.phase === "apart"
-        ? ({ kind: "apart", step: step.step!.id } as const)
-        : step.phase === "back"
-          ? ({ kind: "back", step: step.step!.id } as const)
-          : step.phase === "gate"
-            ? ({ kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const)
-            : ({ kind: "task", task: step.key } as const);
+    const eventOf = () => {
+      if (step.phase === "apart") return { kind: "apart", step: step.step!.id } as const;
+      if (step.phase === "back") return { kind: "back", step: step.step!.id } as const;
+      if (step.phase === "gate")
+        return { kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const;
+      return { kind: "task", task: step.key } as const;
+    };
+    const event = eventOf();
     const taken = shelf.find((s) => s.batchId === piece && s.slot === target?.slot);
     const typed = { why, piece, part, cost };
     const asked = work.run({

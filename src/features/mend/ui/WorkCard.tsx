@@ -52,18 +52,19 @@ export function WorkCard({
         {say("orLogTheMendBelow")}
       </Alert>
     );
-  return order ? (
-    <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
-  ) : canWork ? (
-    // what is settled meanwhile leaves the form
-    <OrderForm
-      key={proposal.targets.map((t) => t.faultId).join()}
-      view={view}
-      order={null}
-      proposal={proposal}
-      routes={routes}
-    />
-  ) : null;
+  if (order)
+    return <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />;
+  if (canWork)
+    return (
+      <OrderForm
+        key={proposal.targets.map((t) => t.faultId).join()}
+        view={view}
+        order={null}
+        proposal={proposal}
+        routes={routes}
+      />
+    );
+  return null;
 }
 
 function Running({

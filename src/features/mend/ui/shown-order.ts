@@ -11,15 +11,12 @@ export function shownOrder<Step extends OrderStep>(
   const mine = pending.filter((p) => p.orderId === order.id).map((p) => p.event);
   if (mine.length === 0) return order;
   const keys = new Set(
-    mine.map((e) =>
-      e.kind === "apart" || e.kind === "back"
-        ? refTo(e.kind, e.step)
-        : e.kind === "task"
-          ? e.task
-          : e.kind === "gate"
-            ? refTo("gate", e.gate)
-            : "",
-    ),
+    mine.map((e) => {
+      if (e.kind === "apart" || e.kind === "back") return refTo(e.kind, e.step);
+      if (e.kind === "task") return e.task;
+      if (e.kind === "gate") return refTo("gate", e.gate);
+      return "";
+    }),
   );
   // what is taken apart lies outside from that press on: quick hands that turn back at once find every piece of it out
   const items = new Map(order.items.map((i) => [i.id, i]));

@@ -122,16 +122,13 @@ export function calibrationText(stick: string, p: CalibrationProblem): string {
 }
 
 /** Why a task stands where it stands in the day's plan. */
-export const placedWhy = (x: Placed, opensWait: boolean, late: boolean): string =>
-  x.pinned
-    ? say("pinnedByHand")
-    : opensWait
-      ? say("startsAWait")
-      : late
-        ? say("dueSoon")
-        : x.setup > 0
-          ? say("withSetupMinSetUp", { setup: x.setup })
-          : say("longestWayStillToGo");
+export const placedWhy = (x: Placed, opensWait: boolean, late: boolean): string => {
+  if (x.pinned) return say("pinnedByHand");
+  if (opensWait) return say("startsAWait");
+  if (late) return say("dueSoon");
+  if (x.setup > 0) return say("withSetupMinSetUp", { setup: x.setup });
+  return say("longestWayStillToGo");
+};
 
 /** A tool or bit by its name. */
 export function toolName(id: string): string {

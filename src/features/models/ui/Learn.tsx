@@ -97,14 +97,13 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
       };
       if (l.kind === "stick") return { ...base, kind: "stick", sensor: "contact", diameter: p.size };
       if (l.kind === "trigger") return { ...base, kind: "trigger", motored: false, width: 20, height: 9 };
-      const shape =
-        l.id.endsWith(".click") && l.id.startsWith("stick")
-          ? "ring"
-          : l.id.startsWith("pad.")
-            ? "wedge"
-            : l.id.startsWith("bumper")
-              ? "bar"
-              : "round";
+      const shapeOf = () => {
+        if (l.id.endsWith(".click") && l.id.startsWith("stick")) return "ring";
+        if (l.id.startsWith("pad.")) return "wedge";
+        if (l.id.startsWith("bumper")) return "bar";
+        return "round";
+      };
+      const shape = shapeOf();
       return {
         ...base,
         kind: "button",

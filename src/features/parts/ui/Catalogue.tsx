@@ -427,7 +427,12 @@ function Files({ view, canLead }: PartsProps) {
       return;
     }
     const head = text.split(/\r?\n/, 1)[0] ?? "";
-    const kind: CsvKind = head.includes("batch") ? "stock" : head.includes("packs_from") ? "offers" : "parts";
+    const kindOf = (): CsvKind => {
+      if (head.includes("batch")) return "stock";
+      if (head.includes("packs_from")) return "offers";
+      return "parts";
+    };
+    const kind = kindOf();
     if (kind === "stock") {
       const now = view.stock
         .filter((s) => s.status !== "disposed")

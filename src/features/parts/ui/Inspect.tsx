@@ -111,14 +111,12 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       tookMs: Math.min(3_600_000, took()),
     });
   };
-  const lacks = (f: Fields): Quantity | "eyes" | null =>
-    asksOhms && (!f.a || !f.b)
-      ? "ohms"
-      : check.thicknessMm && !f.thickness
-        ? "millimetres"
-        : (check.feelMin && !f.feel) || (check.tells && !f.looked)
-          ? "eyes"
-          : null;
+  const lacks = (f: Fields): Quantity | "eyes" | null => {
+    if (asksOhms && (!f.a || !f.b)) return "ohms";
+    if (check.thicknessMm && !f.thickness) return "millimetres";
+    if ((check.feelMin && !f.feel) || (check.tells && !f.looked)) return "eyes";
+    return null;
+  };
   /** One press: the next figure; when nothing is left to measure, the piece is kept. */
   const press = async () => {
     const missing = lacks(v);
@@ -135,8 +133,14 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       );
     setTrouble(null);
     const figure = got.ok ? String(got.value) : say("open");
-    const f: Fields =
-      missing === "ohms" ? (v.a ? { ...v, b: figure } : { ...v, a: figure }) : { ...v, thickness: figure };
+    const fOf = (): Fields => {
+      if (missing === "ohms") {
+        if (v.a) return { ...v, b: figure };
+        return { ...v, a: figure };
+      }
+      return { ...v, thickness: figure };
+    };
+    const f = fOf();
     setV(f);
     if (lacks(f) === null) void send(f);
   };

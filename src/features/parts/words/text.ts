@@ -121,12 +121,11 @@ export function findingText(f: PieceFinding): string {
   }
 }
 
-export const verdictText = (v: BatchVerdict): string =>
-  v.verdict === "accept"
-    ? say("goodEnoughAcceptIt")
-    : v.verdict === "reject"
-      ? say("tooManyBadOnesRejectIt")
-      : say("measureMoreToMeasure", { measure: v.measure });
+export const verdictText = (v: BatchVerdict): string => {
+  if (v.verdict === "accept") return say("goodEnoughAcceptIt");
+  if (v.verdict === "reject") return say("tooManyBadOnesRejectIt");
+  return say("measureMoreToMeasure", { measure: v.measure });
+};
 
 export const CHOICE_WORDS: Record<Choice, string> = {
   mend: say("mend"),

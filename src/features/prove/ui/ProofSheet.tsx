@@ -69,13 +69,16 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
           // a charge is judged by the server: until then it is read, not passed
           const judged = saving !== null && l.key !== "storage";
           const state: ShownState = judged ? STATE[saving.result] : stateOf(l);
-          const said = saving
-            ? say("savingSaving", {
+          const saidOf = () => {
+            if (saving)
+              return say("savingSaving", {
                 saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null),
-              })
-            : l.answer
-              ? `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? say("beforeTheLastWorkDoIt") : ""}`
-              : say("notDone");
+              });
+            if (l.answer)
+              return `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? say("beforeTheLastWorkDoIt") : ""}`;
+            return say("notDone");
+          };
+          const said = saidOf();
           return (
             <Box
               key={l.key}

@@ -50,16 +50,13 @@ export function proofWords(key: string): ProofWords {
   return OTHER[key as keyof typeof OTHER] ?? { name: idWords(key), ask: "" }; // a line of an older sheet
 }
 
-export const proofWhyText = (why: ProofWhy): string =>
-  why.code === "claim"
-    ? say("theComplaintWhy", { why: why.words })
-    : why.code === "dirty"
-      ? say("whatWasNotedAtTheDoor", { what: codeWords(why.what) })
-      : why.code === "radio"
-        ? say("itHasARadio")
-        : why.code === "built-in-cell"
-          ? say("itHasABuiltInCell")
-          : say("askedOfEveryUnit");
+export const proofWhyText = (why: ProofWhy): string => {
+  if (why.code === "claim") return say("theComplaintWhy", { why: why.words });
+  if (why.code === "dirty") return say("whatWasNotedAtTheDoor", { what: codeWords(why.what) });
+  if (why.code === "radio") return say("itHasARadio");
+  if (why.code === "built-in-cell") return say("itHasABuiltInCell");
+  return say("askedOfEveryUnit");
+};
 
 export const PROOF_RESULT_WORDS: Record<ProofResult | "not-done", string> = {
   pass: say("pass"),

@@ -38,11 +38,9 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
 }
 
 /** A figure as a spreadsheet takes it: money in whole units with two places, shares as fractions, the rest as it is. */
-export const cellFigure = (value: string | number | null, kind: ColumnKind): string | number =>
-  value === null
-    ? ""
-    : typeof value === "string"
-      ? value
-      : kind === "money"
-        ? typedAmount(value)
-        : Math.round(value * 1e4) / 1e4;
+export const cellFigure = (value: string | number | null, kind: ColumnKind): string | number => {
+  if (value === null) return "";
+  if (typeof value === "string") return value;
+  if (kind === "money") return typedAmount(value);
+  return Math.round(value * 1e4) / 1e4;
+};

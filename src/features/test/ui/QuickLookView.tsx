@@ -27,7 +27,9 @@ export function QuickLookView({
   const of = (id: string) => state.controls.find((c) => c.id === id);
   const shown = (id: string): ShownState | null => {
     const c = of(id);
-    return c?.faults.length ? "fail" : c && c.seen >= 1 ? "pass" : null;
+    if (c?.faults.length) return "fail";
+    if (c && c.seen >= 1) return "pass";
+    return null;
   };
   const seen = state.controls.filter((c) => c.seen >= 1).length;
   const left = controls.filter((c) => (of(c.id)?.seen ?? 0) < 1);

@@ -127,12 +127,13 @@ const IN_UNIT: Record<FigureUnit, (v: number) => string> = {
 export const inUnit = (v: number, unit: FigureUnit): string => IN_UNIT[unit](v);
 export const figureValue = (f: BenchFigure): string =>
   f.value === null ? say("notMeasured") : inUnit(f.value, f.unit);
-export const figureLimit = (f: BenchFigure): string =>
-  f.limit
-    ? f.limit.value === 0
-      ? say("noneAllowed")
-      : `${f.limit.side === "most" ? say("atMost") : say("atLeast")} ${inUnit(f.limit.value, f.unit)}`
-    : "";
+export const figureLimit = (f: BenchFigure): string => {
+  if (f.limit) {
+    if (f.limit.value === 0) return say("noneAllowed");
+    return `${f.limit.side === "most" ? say("atMost") : say("atLeast")} ${inUnit(f.limit.value, f.unit)}`;
+  }
+  return "";
+};
 export const figureInterval = (f: BenchFigure): string =>
   f.low != null && f.high != null
     ? say("lowToLow2", {

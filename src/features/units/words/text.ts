@@ -81,7 +81,11 @@ export const EVENT_WORDS: Record<UnitEventKind, string> = {
 export const eventWords = (kind: string): string => EVENT_WORDS[kind as UnitEventKind] ?? idWords(kind);
 
 type Body = Record<string, unknown>;
-const text = (v: unknown): string => (typeof v === "string" ? v : typeof v === "number" ? String(v) : "");
+const text = (v: unknown): string => {
+  if (typeof v === "string") return v;
+  if (typeof v === "number") return String(v);
+  return "";
+};
 const join = (...parts: string[]): string => parts.filter(Boolean).join(", ");
 const quoted = (v: unknown): string => (text(v) ? `“${text(v)}”` : "");
 
@@ -200,16 +204,15 @@ const FIELD_WORDS: Record<string, string> = {
 };
 
 function plainDetail(body: Body): string {
-  const told = (v: unknown): string =>
-    v === null
-      ? say("none")
-      : typeof v === "boolean"
-        ? v
-          ? say("yes")
-          : say("no")
-        : typeof v === "number"
-          ? String(v)
-          : idWords(text(v));
+  const told = (v: unknown): string => {
+    if (v === null) return say("none");
+    if (typeof v === "boolean") {
+      if (v) return say("yes");
+      return say("no");
+    }
+    if (typeof v === "number") return String(v);
+    return idWords(text(v));
+  };
   return Object.entries(body)
     .filter(([k, v]) => !HIDDEN.has(k) && v !== "" && (v === null || typeof v !== "object"))
     .map(([k, v]) => `${FIELD_WORDS[k] ?? k} ${told(v)}`)

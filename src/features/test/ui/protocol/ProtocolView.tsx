@@ -167,16 +167,14 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
   const results = FOUR_LINKS.map((link) => {
     const of = functionsOfLink(link, functions);
     const states = of.map((f) => facts.checks.find((c) => c.functionId === f.id)?.result ?? "not-tested");
-    const state: CheckResult =
-      of.length === 0
-        ? "not-fitted"
-        : states.includes("fail")
-          ? "fail"
-          : states.includes("not-tested")
-            ? "not-tested"
-            : states.every((s) => s === "not-fitted")
-              ? "not-fitted"
-              : "pass";
+    const stateOf = (): CheckResult => {
+      if (of.length === 0) return "not-fitted";
+      if (states.includes("fail")) return "fail";
+      if (states.includes("not-tested")) return "not-tested";
+      if (states.every((s) => s === "not-fitted")) return "not-fitted";
+      return "pass";
+    };
+    const state = stateOf();
     return { link, state };
   });
   return (
@@ -452,12 +450,12 @@ const seedOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCode
 
 /** The usual caution, short and before the step. */
 function Cautions({ step }: { step: ProtocolStep }) {
-  const text =
-    step.method === "contact-sensor"
-      ? say("unplugTheCellByItsPlug")
-      : step.method === "supply" || step.method.endsWith("-log")
-        ? say("aCellThatSwellsGetsHot")
-        : null;
+  const textOf = () => {
+    if (step.method === "contact-sensor") return say("unplugTheCellByItsPlug");
+    if (step.method === "supply" || step.method.endsWith("-log")) return say("aCellThatSwellsGetsHot");
+    return null;
+  };
+  const text = textOf();
   return text ? (
     <Alert role="note" severity="warning" sx={{ mb: 2 }}>
       {text}

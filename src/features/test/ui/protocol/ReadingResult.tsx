@@ -94,9 +94,8 @@ export function ReadingResult({
   );
 }
 
-export const spreadWords = (c: Compared): string =>
-  c.outside === null
-    ? say("tooFewReferencesForASpread")
-    : c.outside
-      ? say("outsideTheirSpread")
-      : say("withinTheirSpread");
+export const spreadWords = (c: Compared): string => {
+  if (c.outside === null) return say("tooFewReferencesForASpread");
+  if (c.outside) return say("outsideTheirSpread");
+  return say("withinTheirSpread");
+};

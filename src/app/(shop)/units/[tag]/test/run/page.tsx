@@ -23,7 +23,12 @@ export default async function RunPage({ params, searchParams }: Props) {
   const controls = (wished.controls ?? "").split(",").filter((id) => known.includes(id));
   const force = FORCES.find((f) => f === wished.force) ?? "normal";
   const spot = controls.length ? { controls, force } : null;
-  const kind = spot ? "spot" : wished.kind === "quick" ? "quick" : "full";
+  const kindOf = () => {
+    if (spot) return "spot";
+    if (wished.kind === "quick") return "quick";
+    return "full";
+  };
+  const kind = kindOf();
   const purpose = PURPOSES.find((p) => p === wished.for);
   return (
     <TestRun
