@@ -101,13 +101,20 @@ class Demo {
           const got = await piece.read("ohms");
           return got.ok ? got.value : null;
         };
+        const feelOf = () => {
+          if (check.feelMin) {
+            if (number % 4 === 0) return 3;
+            return 4;
+          }
+          return null;
+        };
         await this.deed("oona", daysAgo * 24 - 0.01 * number, "batch.read", {
           batchId: made.id,
           number,
           reading: {
             ohms: check.imbalanceMax ? [await ohms(), await ohms()] : null,
             thicknessMm: check.thicknessMm ? (check.thicknessMm[0] + check.thicknessMm[1]) / 2 : null,
-            feel: check.feelMin ? (number % 4 === 0 ? 3 : 4) : null,
+            feel: feelOf(),
             tells: check.tells ? [] : null,
           },
           instrument: "simulated meter and gauge",
@@ -214,14 +221,16 @@ class Demo {
     };
     const origin = originOf();
     const all = profile.body.accessories.map((a) => a.id);
+    const revisionOf = () => {
+      if (u.revision === undefined) {
+        if (profile.body.revisions.length === 1) return profile.body.revisions[0]!.id;
+        return null;
+      }
+      return u.revision;
+    };
     return this.deed(u.by, ago, "unit.take-in", {
       profileKey: u.model,
-      revision:
-        u.revision === undefined
-          ? profile.body.revisions.length === 1
-            ? profile.body.revisions[0]!.id
-            : null
-          : u.revision,
+      revision: revisionOf(),
       origin,
       claim: u.claim,
       swollen: u.story === "quarantine",

@@ -82,6 +82,7 @@ describe("every catalogue", () => {
   test("they are found", () => expect(own.length).toBeGreaterThan(20));
 
   test.each(own)("%s: no text that nobody says, none twice, none that cannot be read", (file) => {
+    // in a folder of its own a catalogue may also be named from beside it
     const beside = (f: string) =>
       dirname(f) === dirname(file) && code.get(f)!.includes(`from "./${parse(file).name}"`);
     const names = (f: string) => code.get(f)!.includes(`from "@/${file.replace(".ts", "")}"`) || beside(f);

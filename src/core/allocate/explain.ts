@@ -62,17 +62,19 @@ export function explainPlan(p: PlanProblem, plan: Plan): PlanWhy[] {
       alone: best ? { option: best.id, value: best.value } : null,
       inPlan,
       frees: [...to].map(([part, set]) => ({ part, to: [...set] })),
-      takes: c.flows.map((f) => ({
-        part: f.part,
-        slot: f.slot,
-        count: f.count,
-        from:
-          f.source.kind === "stock" || f.source.kind === "ordered"
-            ? f.source.kind
-            : f.source.kind === "donor"
-              ? f.source.donor
-              : f.source.offer,
-      })),
+      takes: c.flows.map((f) => {
+        const fromOf = () => {
+          if (f.source.kind === "stock" || f.source.kind === "ordered") return f.source.kind;
+          if (f.source.kind === "donor") return f.source.donor;
+          return f.source.offer;
+        };
+        return {
+          part: f.part,
+          slot: f.slot,
+          count: f.count,
+          from: fromOf(),
+        };
+      }),
       gives: Math.max(0, (best?.value ?? 0) - inPlan),
     };
   });

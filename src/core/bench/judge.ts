@@ -32,7 +32,12 @@ function judgeLatch(r: ReadingOf<"latch">, limits: Limits["bench"]): BenchResult
   if (stuck > 0) findings.push({ code: "latch-sticks", facts: { count: stuck } });
   const enough = figures[1]!.keeps === true && r.releases > 0;
   if (!bad && !enough) findings.push({ code: r.releases ? "more-tugs" : "try-the-release" });
-  return { v: 1, verdict: bad ? "fail" : enough ? "pass" : "not-tested", figures, findings };
+  const judged = () => {
+    if (bad) return "fail";
+    if (enough) return "pass";
+    return "not-tested";
+  };
+  return { v: 1, verdict: judged(), figures, findings };
 }
 
 function judgeMotor(r: ReadingOf<"motor">): BenchResult {

@@ -64,7 +64,12 @@ export function judgeLinkWatch(r: ReadingOf<"link-watch">, limits: BenchLimits):
   if (missing.length) findings.push({ code: "places-left", facts: { places: missing.join(", ") } });
   const bad = drops.length > 0 || lostCharge.length > 0 || slack;
   const incomplete = missing.length > 0 || (r.what === "port" && r.plugHold === null);
-  return { v: 1, verdict: bad ? "fail" : incomplete ? "not-tested" : "pass", figures: common, findings };
+  const judged = () => {
+    if (bad) return "fail";
+    if (incomplete) return "not-tested";
+    return "pass";
+  };
+  return { v: 1, verdict: judged(), figures: common, findings };
 }
 
 function judgeRadio(
@@ -76,10 +81,17 @@ function judgeRadio(
   const walked = Math.max(0, ...r.marks.map((m) => m.metres ?? 0));
   const first = drops[0] ? metresAt(r.marks, drops[0].atMs) : null;
   const clean = first ?? walked;
+  const keepsOf = () => {
+    if (first === null) {
+      if (walked >= limits.radioMetres) return true;
+      return null;
+    }
+    return clean >= limits.radioMetres;
+  };
   const figures: BenchFigure[] = [
     {
       ...least("cleanReach", clean, "m", limits.radioMetres),
-      keeps: first === null ? (walked >= limits.radioMetres ? true : null) : clean >= limits.radioMetres,
+      keeps: keepsOf(),
     },
     plain("firstDropout", first, "m"),
     plain("walked", walked, "m"),

@@ -253,7 +253,12 @@ const stripOnly = (base: ProspectBase) => [
 export function lossAt(p: Pick<Prospect, "leaves" | "keep" | "priceSpread">, landed: Minor): number {
   return p.leaves.reduce((sum, l) => {
     const sd = l.price * p.keep * p.priceSpread;
-    return sum + l.chance * (sd > 0 ? normalBelow((landed - l.money) / sd) : landed > l.money ? 1 : 0);
+    const chanceOfLess = () => {
+      if (sd > 0) return normalBelow((landed - l.money) / sd);
+      if (landed > l.money) return 1;
+      return 0;
+    };
+    return sum + l.chance * chanceOfLess();
   }, 0);
 }
 

@@ -41,22 +41,20 @@ const BY_FUNCTION: Record<ModelProfile["functions"][number]["kind"], Family> = {
   "power-on": "power",
 };
 
+const BY_CONTACT = { dome: "button-dome", membrane: "button-membrane", clicky: "button-switch" } as const;
+
+function stickFamily(measure: string | null): Family {
+  if (measure && WORN.has(measure)) return "stick-worn";
+  if (measure && RANGE.has(measure)) return "stick-range";
+  return "stick-drift";
+}
+
 /** The family of one fault; null for a place that the profile does not have. */
 export function familyOf(profile: ModelProfile, place: string, measure: string | null): Family | null {
   const control = profile.controls.find((c) => c.id === place);
-  if (control?.kind === "stick")
-    return measure && WORN.has(measure)
-      ? "stick-worn"
-      : measure && RANGE.has(measure)
-        ? "stick-range"
-        : "stick-drift";
+  if (control?.kind === "stick") return stickFamily(measure);
   if (control?.kind === "trigger") return "trigger";
-  if (control?.kind === "button")
-    return control.contact === "dome"
-      ? "button-dome"
-      : control.contact === "membrane"
-        ? "button-membrane"
-        : "button-switch";
+  if (control?.kind === "button") return BY_CONTACT[control.contact];
   const fn = profile.functions.find((f) => f.id === place);
   return fn ? BY_FUNCTION[fn.kind] : null;
 }

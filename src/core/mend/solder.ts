@@ -22,11 +22,18 @@ export type ChipHeat = { chip: string; cycles: number; state: "good" | "last" | 
 export function heatCycles(entries: readonly HeatEntry[]): ChipHeat[] {
   const count = new Map<string, number>();
   for (const e of entries) for (const c of new Set(e.chips)) count.set(c, (count.get(c) ?? 0) + 1);
-  return [...count].map(([chip, cycles]) => ({
-    chip,
-    cycles,
-    state: cycles > HEAT_CYCLES ? "beyond" : cycles === HEAT_CYCLES ? "last" : "good",
-  }));
+  return [...count].map(([chip, cycles]) => {
+    const stateOf = () => {
+      if (cycles > HEAT_CYCLES) return "beyond";
+      if (cycles === HEAT_CYCLES) return "last";
+      return "good";
+    };
+    return {
+      chip,
+      cycles,
+      state: stateOf(),
+    };
+  });
 }
 
 /** A leg of this size must pass with play; a hole a tenth narrower than it was drilled still holds solder. */

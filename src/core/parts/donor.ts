@@ -37,8 +37,14 @@ export function partCondition(slot: Pick<Slot, "serves">, e: DonorEvidence): Par
     return { place, found: check === "pass" ? "good" : "not-tested" };
   });
   const has = (found: string) => why.some((w) => w.found === found);
+  const stateOf = () => {
+    if (has("fault") || has("fail")) return "bad";
+    if (has("not-tested")) return "unknown";
+    if (has("C")) return "worn";
+    return "good";
+  };
   return {
-    state: has("fault") || has("fail") ? "bad" : has("not-tested") ? "unknown" : has("C") ? "worn" : "good",
+    state: stateOf(),
     why,
   };
 }

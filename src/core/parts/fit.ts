@@ -44,7 +44,12 @@ const worst = (a: FitVerdict, b: FitVerdict): FitVerdict => {
 
 function sideOf(why: FitWhy[]): FitSide {
   const bad = why.filter((w) => (w.code === "trait" || w.code === "length") && w.has !== null);
-  return { verdict: bad.length ? "no" : why.length ? "not-known" : "fits", why };
+  const verdictOf = () => {
+    if (bad.length) return "no";
+    if (why.length) return "not-known";
+    return "fits";
+  };
+  return { verdict: verdictOf(), why };
 }
 
 const within = (

@@ -58,8 +58,13 @@ export function judgePiece(check: PieceCheck, r: PieceReading): PieceVerdict {
     if (r.tells === null) missing.push({ code: "missing", what: "tells" });
     else bad.push(...r.tells.map((kind): PieceFinding => ({ code: "tell", kind })));
   }
+  const verdictOf = () => {
+    if (bad.length) return "bad";
+    if (missing.length) return "not-tested";
+    return "good";
+  };
   return {
-    verdict: bad.length ? "bad" : missing.length ? "not-tested" : "good",
+    verdict: verdictOf(),
     imbalance,
     findings: [...bad, ...missing],
   };

@@ -74,8 +74,12 @@ export function reorder(a: ReorderAsked): Reorder {
   const lot = Math.min(economic, Math.max(1, Math.ceil(a.demand.perWeek * 13)));
   const short = Math.max(0, -position);
   const base = { point, position, leadDemand, service };
-  if (perYear === 0)
-    return { ...base, quantity: short, why: short > 0 ? "backlog" : a.backlog > 0 ? "enough" : "no-demand" };
+  const whyOf = () => {
+    if (short > 0) return "backlog";
+    if (a.backlog > 0) return "enough";
+    return "no-demand";
+  };
+  if (perYear === 0) return { ...base, quantity: short, why: whyOf() };
   // a point of 0 says that waiting is cheaper than keeping one: then only what is wanted is ordered
   if (position > point || (point === 0 && position >= 0)) return { ...base, quantity: 0, why: "enough" };
   return {

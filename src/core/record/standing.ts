@@ -274,6 +274,11 @@ export function lineOf(facts: UnitFacts): StationWord[] {
   const proof = proofOf(facts);
   const mended = facts.mends.length;
   const wet = facts.liquid && !facts.liquidCleared;
+  const mendOf = (): [StationSaid, StationWord["state"]] => {
+    if (facts.apart.steps) return [{ code: "apart", count: facts.apart.steps }, "todo"];
+    if (mended) return [{ code: "entries", count: mended }, "done"];
+    return [{ code: "nothing-yet" }, "todo"];
+  };
   const said: Record<Station, [StationSaid, StationWord["state"]]> = {
     intake: facts.swollen ? [{ code: "quarantine" }, "stop"] : [{ code: "taken-in" }, "done"],
     test: testSaid(facts, full, wet),
@@ -283,11 +288,7 @@ export function lineOf(facts: UnitFacts): StationWord[] {
     decide: facts.decided
       ? [{ code: "decided", disposition: facts.decided.disposition }, "done"]
       : [{ code: "not-decided" }, open || facts.ending === null ? "todo" : "skipped"],
-    mend: facts.apart.steps
-      ? [{ code: "apart", count: facts.apart.steps }, "todo"]
-      : mended
-        ? [{ code: "entries", count: mended }, "done"]
-        : [{ code: "nothing-yet" }, "todo"],
+    mend: mendOf(),
     prove: proof
       ? [
           { code: "grade", grade: proof.grade },

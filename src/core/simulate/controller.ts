@@ -344,7 +344,12 @@ class Tour {
     const ms = msOf();
     this.presses = c.kind === "button" ? [t + 50, t + 450] : [];
     this.until = t + ms;
-    return { step: c.kind === "stick" ? "circle" : c.kind === "trigger" ? "pull" : "press", control: c.id };
+    const stepOf = () => {
+      if (c.kind === "stick") return "circle";
+      if (c.kind === "trigger") return "pull";
+      return "press";
+    };
+    return { step: stepOf(), control: c.id };
   }
 
   cueDue(t: number): boolean {

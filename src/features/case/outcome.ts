@@ -97,15 +97,19 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     const gifted = gifts.reduce((s, m) => s + m.part_minor, 0);
     const purchase = purchaseOf(r);
     const sold = r.handover_minor ?? r.ending_minor ?? 0;
+    const termsOf = () => {
+      if (sold > 0) {
+        if (r.source === "customer")
+          return [
+            { code: "price" as const, minor: sold },
+            { code: "carriage-out" as const, minor: -rates.carriageOut },
+          ];
+        return withFees(saleTerms(sold, purchase, 0, rates), r.fees_minor ?? 0);
+      }
+      return [];
+    };
     const terms: Term[] = [
-      ...(sold > 0
-        ? r.source === "customer"
-          ? [
-              { code: "price" as const, minor: sold },
-              { code: "carriage-out" as const, minor: -rates.carriageOut },
-            ]
-          : withFees(saleTerms(sold, purchase, 0, rates), r.fees_minor ?? 0)
-        : []),
+      ...termsOf(),
       ...(purchase ? [{ code: "purchase" as const, minor: -purchase }] : []),
       ...(parts - gifted ? [{ code: "part" as const, minor: -(parts - gifted) }] : []),
       ...(gifted

@@ -46,7 +46,12 @@ export const observe = deed(
       if (!point || input.value === null) throw unknown;
       const healthy = (await healthyPoints(db, body.id, unit.revision, unit.id)).get(point.id) ?? [];
       const { off } = pointIsOff(input.value, point.expects, healthy);
-      outcome = off === null ? "noted" : off ? "off" : "right";
+      const judged = () => {
+        if (off === null) return "noted";
+        if (off) return "off";
+        return "right";
+      };
+      outcome = judged();
     }
     await db("observation").insert({
       unit_id: unit.id,

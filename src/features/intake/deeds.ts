@@ -12,7 +12,7 @@ import type { UnitRow } from "@/platform/db/tables";
 import { Refused, nothing, stamp, touched } from "@/platform/deed/base";
 import { type Work, deed, namedUnit } from "@/platform/deed/declare";
 import { tagText } from "./view";
-import { say } from "./words/words";
+import { say } from "@/features/intake/words/words";
 
 async function takeTag(db: Knex): Promise<string> {
   const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");

@@ -126,6 +126,13 @@ export async function logMend(
     throw new Refused({ code: "route-unknown", route: input.route });
   const number = await nextNumber(db, "mend", unit.id);
   const after = await db("recording").where({ unit_id: unit.id }).orderBy("started_at", "desc").first("id");
+  const outcomeOf = () => {
+    if (input.route !== null && fault) {
+      if (input.settlesFault) return "worked";
+      return "failed";
+    }
+    return null;
+  };
   const row = one(
     (
       await db("mend")
@@ -139,9 +146,7 @@ export async function logMend(
           remark: input.remark,
           opened: input.opened,
           route: input.route,
-          outcome:
-            input.outcome ??
-            (input.route !== null && fault ? (input.settlesFault ? "worked" : "failed") : null),
+          outcome: input.outcome ?? outcomeOf(),
           part_minor: input.partMinor,
           part_gift: input.partGift,
           fallback: input.provisional?.fallback ?? "",

@@ -301,9 +301,16 @@ async function startItsWait(
   const what = job
     ? `${job.soakMinutes ? "soak and dry" : "dry"}: ${job.name}`
     : `cure: ${target!.what}`.slice(0, 80);
+  const kindOf = () => {
+    if (job) {
+      if (job.soakMinutes) return "soak";
+      return "dry";
+    }
+    return "cure";
+  };
   await beginWait(work, {
     unitId: unit.id,
-    kind: job ? (job.soakMinutes ? "soak" : "dry") : "cure",
+    kind: kindOf(),
     what,
     minutes,
   });

@@ -272,6 +272,11 @@ export const takeDonorPart = deed(
       throw new Refused({ code: "test-in-donor-first" });
     if (!part.parts.includes(input.part)) throw new Refused({ code: "part-unknown", part: input.part });
     await listOwnPart(work, unit, input);
+    const conditionOf = () => {
+      if (part.state === "good") return "tested good";
+      if (part.state === "worn") return "worn";
+      return "untested";
+    };
     const made = await newBatch(
       work,
       {
@@ -284,7 +289,7 @@ export const takeDonorPart = deed(
         pieces: 1,
         cost_minor: part.shareMinor,
         status: "open",
-        condition: part.state === "good" ? "tested good" : part.state === "worn" ? "worn" : "untested",
+        condition: conditionOf(),
         figures: part.figures,
       },
       part.state === "unknown" ? `taken untested: ${input.untestedWhy}` : `out of ${unit.tag}`,

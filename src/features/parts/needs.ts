@@ -160,23 +160,30 @@ export async function partsOfUnit(db: Knex, unitId: Id<"unit">): Promise<UnitPar
       }
     }
   return {
-    fitted: fitted.map((f) => ({
-      id: f.id,
-      slot: f.slot,
-      slotName: slotName(f.slot),
-      part: f.part,
-      name: partOf(catalogue, f.part)?.name ?? f.part,
-      from: f.tag ? say("outOfTag", { tag: f.tag }) : f.code ? "" : codeWords("swapped"),
-      batch: f.code,
-      condition: f.condition,
-      deviation: f.deviation,
-      costMinor: f.cost_minor,
-      feel: f.feel,
-      recalled: f.removed_at === null && (f.status === "rejected" || f.status === "disposed"),
-      lacks: partOf(catalogue, f.part)?.lacks ?? [],
-      removed: f.removed_at ? f.removed_why : null,
-      at: f.at.toISOString(),
-    })),
+    fitted: fitted.map((f) => {
+      const fromOf = () => {
+        if (f.tag) return say("outOfTag", { tag: f.tag });
+        if (f.code) return "";
+        return codeWords("swapped");
+      };
+      return {
+        id: f.id,
+        slot: f.slot,
+        slotName: slotName(f.slot),
+        part: f.part,
+        name: partOf(catalogue, f.part)?.name ?? f.part,
+        from: fromOf(),
+        batch: f.code,
+        condition: f.condition,
+        deviation: f.deviation,
+        costMinor: f.cost_minor,
+        feel: f.feel,
+        recalled: f.removed_at === null && (f.status === "rejected" || f.status === "disposed"),
+        lacks: partOf(catalogue, f.part)?.lacks ?? [],
+        removed: f.removed_at ? f.removed_why : null,
+        at: f.at.toISOString(),
+      };
+    }),
     shelf,
     reserved: reserved.map((r) => ({
       id: r.id,

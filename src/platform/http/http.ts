@@ -97,10 +97,10 @@ export async function bodyUpTo(request: Request, limit: number): Promise<Buffer 
   return Buffer.concat(chunks);
 }
 
-/** A value of an address without characters that nobody types. */
 // eslint-disable-next-line no-control-regex -- these are the characters
-export const typed = (text: string, most: number): string =>
-  text.replace(/[\u0000-\u001f\u007f]/g, "").slice(0, most);
+const NEVER_TYPED = /[\u0000-\u001f\u007f]/g;
+/** A value of an address without characters that nobody types. */
+export const typed = (text: string, most: number): string => text.replace(NEVER_TYPED, "").slice(0, most);
 
 export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<unknown> {
   const body = await bodyUpTo(request, limit);

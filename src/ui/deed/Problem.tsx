@@ -12,23 +12,23 @@ import { say } from "@/words/kit";
 export function Problem({ problem }: { problem: Refusal | null }) {
   const router = useRouter();
   if (!problem) return null;
+  const actionOf = () => {
+    if (problem.code === "changed-meanwhile")
+      return (
+        <Button color="inherit" size="small" onClick={() => router.refresh()}>
+          {say("showTheNewState")}
+        </Button>
+      );
+    if (problem.code === "signed-out")
+      return (
+        <Button color="inherit" size="small" href="/sign-in" target="_blank">
+          {say("signIn")}
+        </Button>
+      );
+    return undefined;
+  };
   return (
-    <Alert
-      severity="error"
-      role="alert"
-      sx={{ my: 1 }}
-      action={
-        problem.code === "changed-meanwhile" ? (
-          <Button color="inherit" size="small" onClick={() => router.refresh()}>
-            {say("showTheNewState")}
-          </Button>
-        ) : problem.code === "signed-out" ? (
-          <Button color="inherit" size="small" href="/sign-in" target="_blank">
-            {say("signIn")}
-          </Button>
-        ) : undefined
-      }
-    >
+    <Alert severity="error" role="alert" sx={{ my: 1 }} action={actionOf()}>
       {refusalText(problem)}
     </Alert>
   );

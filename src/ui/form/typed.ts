@@ -79,8 +79,13 @@ export function fieldRule(deed: DeedName, name: string): FieldRule {
       maxLength: schema.maxLength ?? undefined,
       empty: wraps.length > 0 || !schema.minLength,
     };
+  const kindOf = () => {
+    if (name.endsWith("Minor")) return "amount";
+    if (schema.isInt) return "whole";
+    return "figure";
+  };
   return {
-    kind: name.endsWith("Minor") ? "amount" : schema.isInt ? "whole" : "figure",
+    kind: kindOf(),
     maxLength: undefined,
     empty: wraps.length > 0,
   };

@@ -176,6 +176,11 @@ export const PlanView = memo(function PlanView(props: Props) {
         const m = markPlace(c);
         const name = placeName(c);
         const words = `${name}${state ? `: ${STATE_WORDS[state]}` : ""}`;
+        const widthOf = () => {
+          if (isSelected) return 1.8;
+          if (plain) return 1.2;
+          return 0.7;
+        };
         return (
           <g
             key={c.id}
@@ -201,7 +206,7 @@ export const PlanView = memo(function PlanView(props: Props) {
               c={c}
               fill={on > 0.5 ? SIGNAL : FACE}
               stroke={isSelected || on > 0.05 ? SIGNAL : LINE}
-              width={isSelected ? 1.8 : plain ? 1.2 : 0.7}
+              width={widthOf()}
             />
             {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} />}
           </g>

@@ -114,31 +114,38 @@ export function After({ counts, ready, ending, returns, sales, soonDays, shop }:
           ]}
           minWidth={760}
         >
-          {returns.map((r) => (
-            <tr key={`${r.tag} ${r.at}`}>
-              <td>
-                <Link href={`/units/${r.tag}`}>{r.tag}</Link>
-                {r.open && say("open")}
-              </td>
-              <td>{r.words}</td>
-              <td>{say("daysDays", { days: r.days })}</td>
-              <td>{r.inWarranty === null ? say("notKnown") : r.inWarranty ? say("yes") : say("no")}</td>
-              <td>
-                {[
-                  r.mend,
-                  r.route,
-                  r.person && say("byPerson", { person: r.person }),
-                  r.part,
-                  r.batch && say("batchBatch", { batch: r.batch }),
-                ]
-                  .filter(Boolean)
-                  .join(", ") || say("nothingYet")}
-              </td>
-              <td>
-                <Figure>{money(r.costMinor, shop)}</Figure>
-              </td>
-            </tr>
-          ))}
+          {returns.map((r) => {
+            const coverOf = () => {
+              if (r.inWarranty === null) return say("notKnown");
+              if (r.inWarranty) return say("yes");
+              return say("no");
+            };
+            return (
+              <tr key={`${r.tag} ${r.at}`}>
+                <td>
+                  <Link href={`/units/${r.tag}`}>{r.tag}</Link>
+                  {r.open && say("open")}
+                </td>
+                <td>{r.words}</td>
+                <td>{say("daysDays", { days: r.days })}</td>
+                <td>{coverOf()}</td>
+                <td>
+                  {[
+                    r.mend,
+                    r.route,
+                    r.person && say("byPerson", { person: r.person }),
+                    r.part,
+                    r.batch && say("batchBatch", { batch: r.batch }),
+                  ]
+                    .filter(Boolean)
+                    .join(", ") || say("nothingYet")}
+                </td>
+                <td>
+                  <Figure>{money(r.costMinor, shop)}</Figure>
+                </td>
+              </tr>
+            );
+          })}
         </Table>
       </Part>
       <Part

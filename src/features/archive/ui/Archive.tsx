@@ -49,6 +49,39 @@ export function Archive({ empty }: { empty: boolean }) {
     );
     if (reply?.ok) setDone(reply.value as { units: number; people: number });
   };
+  const body = () => {
+    if (done)
+      return (
+        <Alert
+          severity="success"
+          action={
+            <Button color="inherit" href="/">
+              {say("goToTheBench")}
+            </Button>
+          }
+        >
+          {say("unitsUnitsAndPeoplePeopleAre", { units: done.units, people: done.people })}
+        </Alert>
+      );
+    if (empty)
+      return (
+        <>
+          <Typography sx={{ my: 1 }}>{say("thisWorkshopIsEmptyAnArchive")}</Typography>
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+            <input
+              type="file"
+              accept=".zip,application/zip"
+              aria-label={say("archiveFile")}
+              onChange={(e) => setFile(e.target.files?.[0] ?? null)}
+            />
+            <Button variant="contained" disabled={!file || sending.running} onClick={() => void send()}>
+              {say("readItIn")}
+            </Button>
+          </Box>
+        </>
+      );
+    return <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>;
+  };
   return (
     <Box sx={{ maxWidth: 760, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
@@ -85,35 +118,7 @@ export function Archive({ empty }: { empty: boolean }) {
         <Typography component="h2" variant="h2">
           {say("readOneIn")}
         </Typography>
-        {done ? (
-          <Alert
-            severity="success"
-            action={
-              <Button color="inherit" href="/">
-                {say("goToTheBench")}
-              </Button>
-            }
-          >
-            {say("unitsUnitsAndPeoplePeopleAre", { units: done.units, people: done.people })}
-          </Alert>
-        ) : empty ? (
-          <>
-            <Typography sx={{ my: 1 }}>{say("thisWorkshopIsEmptyAnArchive")}</Typography>
-            <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-              <input
-                type="file"
-                accept=".zip,application/zip"
-                aria-label={say("archiveFile")}
-                onChange={(e) => setFile(e.target.files?.[0] ?? null)}
-              />
-              <Button variant="contained" disabled={!file || sending.running} onClick={() => void send()}>
-                {say("readItIn")}
-              </Button>
-            </Box>
-          </>
-        ) : (
-          <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>
-        )}
+        {body()}
         <LongWork work={sending} />
       </section>
     </Box>

@@ -236,6 +236,17 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
   const [now] = useState(() => Date.now());
   const hours = HOURS(a.sentAt, now);
   const long = a.state === "waiting" && (a.isOpen || hours >= 36);
+  const colorOf = () => {
+    if (long) return "caution.main";
+    if (a.state === "answered") return "pass.main";
+    return "primary.main";
+  };
+  const standOf = () => {
+    if (a.state === "answered") return say("answered");
+    if (a.state === "expired") return say("ranOut");
+    if (long) return say("remindThem");
+    return say("replyAwaited");
+  };
   return (
     <Box
       component={Link}
@@ -256,16 +267,10 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
         sx={{
           fontWeight: 700,
           textAlign: "right",
-          color: long ? "caution.main" : a.state === "answered" ? "pass.main" : "primary.main",
+          color: colorOf(),
         }}
       >
-        {a.state === "answered"
-          ? say("answered")
-          : a.state === "expired"
-            ? say("ranOut")
-            : long
-              ? say("remindThem")
-              : say("replyAwaited")}
+        {standOf()}
       </Box>
       <Box
         sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }}

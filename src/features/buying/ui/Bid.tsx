@@ -247,16 +247,19 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
                 <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
                   {say("whatMayBeWrong")}
                 </Typography>
-                {prospect.suspected.slice(0, 6).map((s) => (
-                  <div key={s.place}>
-                    {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
-                    {s.claimed
-                      ? say("said")
-                      : s.cases
-                        ? say("casesTestedHere", { cases: s.cases })
-                        : say("housesGuess")}
-                  </div>
-                ))}
+                {prospect.suspected.slice(0, 6).map((s) => {
+                  const sourceOf = () => {
+                    if (s.claimed) return say("said");
+                    if (s.cases) return say("casesTestedHere", { cases: s.cases });
+                    return say("housesGuess");
+                  };
+                  return (
+                    <div key={s.place}>
+                      {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
+                      {sourceOf()}
+                    </div>
+                  );
+                })}
               </Box>
             </Box>
           </Box>

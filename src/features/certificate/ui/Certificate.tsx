@@ -40,6 +40,11 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
     ...body.controls.filter((c) => c.grade === "untested").map((c) => c.name),
     ...body.functions.filter((f) => f.result === "not-tested").map((f) => f.name),
   ];
+  const stateOf = () => {
+    if (signature.state === "good") return "pass";
+    if (signature.state === "unsigned") return "untested";
+    return "fail";
+  };
   return (
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
       {revokedAt && (
@@ -176,9 +181,7 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
       )}
       <Part title={say("signature")}>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
-          <StateMark
-            state={signature.state === "good" ? "pass" : signature.state === "unsigned" ? "untested" : "fail"}
-          />
+          <StateMark state={stateOf()} />
           {SIGNATURE_WORDS[signature.state]}
         </Box>
         {signature.state !== "unsigned" && (
@@ -197,6 +200,15 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
 
 function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings; handedOn: string | null }) {
   const until = handedOn && body.warrantyDays > 0 ? daysLater(handedOn, body.warrantyDays) : null;
+  const warrantyOf = () => {
+    if (until) return say("warrantyUntilUntil", { until: day(until, shop) });
+    if (body.warrantyUntil)
+      return say("warrantyUntilWarrantyUntilOr", {
+        warrantyUntil: day(body.warrantyUntil, shop),
+        warrantyDays: body.warrantyDays || say("asMany"),
+      });
+    return say("noWarranty");
+  };
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
       <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
@@ -233,16 +245,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
             )}
           </Typography>
         )}
-        <Typography>
-          {until
-            ? say("warrantyUntilUntil", { until: day(until, shop) })
-            : body.warrantyUntil
-              ? say("warrantyUntilWarrantyUntilOr", {
-                  warrantyUntil: day(body.warrantyUntil, shop),
-                  warrantyDays: body.warrantyDays || say("asMany"),
-                })
-              : say("noWarranty")}
-        </Typography>
+        <Typography>{warrantyOf()}</Typography>
         {body.partWarrantyDays > 0 && (
           <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>
         )}

@@ -368,6 +368,11 @@ function Block({
     id: task.task,
     disabled: !canDrag,
   });
+  const borderColorOf = () => {
+    if (picked) return "primary.main";
+    if (task.late) return "caution.main";
+    return "bench.line";
+  };
   return (
     <Box
       ref={setNodeRef}
@@ -393,7 +398,7 @@ function Block({
         border: 2,
         borderStyle: task.pinned ? "double" : "solid",
         borderWidth: task.pinned ? 4 : 2,
-        borderColor: picked ? "primary.main" : task.late ? "caution.main" : "bench.line",
+        borderColor: borderColorOf(),
         borderRadius: 0.8,
         bgcolor: task.opensWait ? "bench.paper" : "background.default",
         cursor: canDrag ? "grab" : "pointer",

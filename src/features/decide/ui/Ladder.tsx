@@ -47,6 +47,15 @@ function Rungs({
   first?: boolean;
 }) {
   const [open, setOpen] = useState(false);
+  const endOf = () => {
+    if (node.do === "sell")
+      return say("sellAtGradeCapShare", {
+        cap: GRADE[node.cap],
+        share: node.share < 1 ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) }) : "",
+      });
+    if (node.do === "give-up") return say("stopThereSellAsItIs");
+    return say("andSoOn");
+  };
   if (node.do !== "try")
     return (
       <Box
@@ -57,17 +66,7 @@ function Rungs({
           {money(Math.round(node.value), shop)}
         </Box>
         <Box sx={{ fontWeight: 700, color: node.do === "sell" ? "pass.main" : "caution.main" }}>
-          {node.do === "sell"
-            ? say("sellAtGradeCapShare", {
-                cap: GRADE[node.cap],
-                share:
-                  node.share < 1
-                    ? say("toldWithItsLimitShareOf", { share: Math.round(node.share * 100) })
-                    : "",
-              })
-            : node.do === "give-up"
-              ? say("stopThereSellAsItIs")
-              : say("andSoOn")}
+          {endOf()}
         </Box>
       </Box>
     );

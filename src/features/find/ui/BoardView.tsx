@@ -94,16 +94,24 @@ export function BoardView({
       {points.map((p) => {
         const { x, y } = place(p.at);
         const off = readings[p.id];
+        const offWords = () => {
+          if (off === undefined || off === null) return say("notRead");
+          if (off) return say("off");
+          return say("right");
+        };
+        const fillOf = () => {
+          if (off) return "var(--mui-palette-fail-main)";
+          if (off === false) return "var(--mui-palette-pass-main)";
+          return "none";
+        };
         return (
           <g key={p.id}>
-            <title>{`${p.name}: ${off === undefined || off === null ? say("notRead") : off ? say("off") : say("right")}`}</title>
+            <title>{`${p.name}: ${offWords()}`}</title>
             <circle
               cx={x}
               cy={y}
               r={1.6}
-              fill={
-                off ? "var(--mui-palette-fail-main)" : off === false ? "var(--mui-palette-pass-main)" : "none"
-              }
+              fill={fillOf()}
               stroke="var(--mui-palette-primary-main)"
               strokeWidth={0.6}
             />

@@ -259,6 +259,11 @@ function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
         {wiring.points.map((p) => {
           const r = find.points.find((x) => x.id === p.id);
           const unit = p.quantity === "volts" ? "V" : "Ω";
+          const basisOf = () => {
+            if (r?.healthy.length) return say("healthyHealthyUnit", { healthy: r.healthy.length });
+            if (p.expects !== null) return say("theModelSProfile");
+            return "";
+          };
           return (
             <tr key={p.id}>
               <td>{p.name}</td>
@@ -266,13 +271,7 @@ function Readings({ find, wiring }: { find: FindView; wiring: Wiring }) {
                 <b>{r?.value != null ? `${r.value} ${unit}` : say("notRead")}</b>
               </td>
               <td>{r?.middle != null ? `${r.middle} ${unit}` : say("notKnown")}</td>
-              <td>
-                {r?.healthy.length
-                  ? say("healthyHealthyUnit", { healthy: r.healthy.length })
-                  : p.expects !== null
-                    ? say("theModelSProfile")
-                    : ""}
-              </td>
+              <td>{basisOf()}</td>
               <td>{r?.off == null ? "" : outcomeWords(r.off ? "off" : "right")}</td>
             </tr>
           );

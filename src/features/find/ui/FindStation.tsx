@@ -213,6 +213,11 @@ function Fault({
     const done = await settle.run({ faultId: fault.id, version: fault.version, status, why: reason });
     if (done?.ok) setAsking(null);
   };
+  const askedWords = () => {
+    if (asking === "accepted") return say("accept");
+    if (asking === "mended") return say("itIsCured");
+    return say("withdraw");
+  };
   return (
     <Box sx={{ py: 1.2, borderBottom: 1, borderColor: "divider" }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
@@ -279,7 +284,7 @@ function Fault({
             required
           />
           <Button type="submit" variant="contained" disabled={settle.running}>
-            {asking === "accepted" ? say("accept") : asking === "mended" ? say("itIsCured") : say("withdraw")}
+            {askedWords()}
           </Button>
         </Form>
       )}

@@ -86,15 +86,21 @@ function OneCheck({
   const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
   const target = check.kind === "test" || point ? check.target : check.id;
   const saving = observe.pending.findLast((p) => p.unitId === unitId && p.target === target);
-  const record = (outcome: string, figure: number | null = null) =>
-    void observe.run({
+  const record = (outcome: string, figure: number | null = null) => {
+    const kindOf = () => {
+      if (check.kind === "test") return "function";
+      if (point) return "point";
+      return "check";
+    };
+    return void observe.run({
       unitId,
-      kind: check.kind === "test" ? "function" : point ? "point" : "check",
+      kind: kindOf(),
       target,
       outcome,
       value: figure,
       note: "",
     });
+  };
   return (
     <>
       <Typography

@@ -200,6 +200,11 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
       } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
     });
 
+  const takeInWords = () => {
+    if (f.swollen) return say("takeInToQuarantine");
+    if (freeTrays > 0) return say("takeInToATray");
+    return say("takeInWithoutATray");
+  };
   return (
     <Box
       component="form"
@@ -460,11 +465,7 @@ export function IntakeForm({ models, lots, customers, nextTag, freeTrays, shop, 
 
       <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
-          {f.swollen
-            ? say("takeInToQuarantine")
-            : freeTrays > 0
-              ? say("takeInToATray")
-              : say("takeInWithoutATray")}
+          {takeInWords()}
         </Button>
         <Button size="large" onClick={save(true)} disabled={takeIn.running}>
           {say("takeInThenAnother")}

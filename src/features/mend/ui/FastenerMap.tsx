@@ -161,6 +161,26 @@ export function FastenerMap({
       ),
     ),
   ];
+  const outList = () => {
+    if (items === null) return <Typography color="text.secondary">{say("noWorkOrderIsOpen")}</Typography>;
+    if (out.length === 0)
+      return <Typography color="text.secondary">{say("nothingEverythingIsInItsPlace")}</Typography>;
+    return (
+      <Box
+        component="ul"
+        sx={{ pl: 2.5, m: 0, maxHeight: 240, overflowY: "auto" }}
+        tabIndex={0}
+        aria-label={say("whatIsOut")}
+      >
+        {out.map((i) => (
+          <li key={i.id}>
+            {itemDetail(guide, i.id).name}
+            {i.away && say("atAway2", { away: i.away })}
+          </li>
+        ))}
+      </Box>
+    );
+  };
   return (
     <>
       <MendTabs tag={tag} />
@@ -243,25 +263,7 @@ export function FastenerMap({
           <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
             {say("whatIsOut")}
           </Typography>
-          {items === null ? (
-            <Typography color="text.secondary">{say("noWorkOrderIsOpen")}</Typography>
-          ) : out.length === 0 ? (
-            <Typography color="text.secondary">{say("nothingEverythingIsInItsPlace")}</Typography>
-          ) : (
-            <Box
-              component="ul"
-              sx={{ pl: 2.5, m: 0, maxHeight: 240, overflowY: "auto" }}
-              tabIndex={0}
-              aria-label={say("whatIsOut")}
-            >
-              {out.map((i) => (
-                <li key={i.id}>
-                  {itemDetail(guide, i.id).name}
-                  {i.away && say("atAway2", { away: i.away })}
-                </li>
-              ))}
-            </Box>
-          )}
+          {outList()}
           {(items ?? []).some((i) => i.state === "explained") && (
             <Typography sx={{ mt: 1 }}>
               {say("settledItems", {

@@ -54,9 +54,13 @@ export function itemDetail(guide: MendGuide, id: string): { name: string; detail
     };
   }
   const p = guide.pieces.find((x) => x.id === own);
-  return p
-    ? { name: p.name, detail: p.sits, warn: p.picture ? say("pictureFirst") : p.falls ? say("fallsOut") : "" }
-    : { name: own, detail: "", warn: "" };
+  if (!p) return { name: own, detail: "", warn: "" };
+  const warnOf = () => {
+    if (p.picture) return say("pictureFirst");
+    if (p.falls) return say("fallsOut");
+    return "";
+  };
+  return { name: p.name, detail: p.sits, warn: warnOf() };
 }
 
 const STATE_WORDS: Record<Item["state"], string> = {
@@ -100,6 +104,16 @@ export function ItemList({
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
         {items.map((i, n) => {
           const d = itemDetail(order.guide, i.id);
+          const colorOf = () => {
+            if (i.state === "out") return "caution.main";
+            if (i.state === "explained") return "text.secondary";
+            return "pass.main";
+          };
+          const stateOf = () => {
+            if (i.state === "out") return say("out");
+            if (i.state === "in") return say("in");
+            return say("settled");
+          };
           const body = (
             <>
               <Box
@@ -108,15 +122,10 @@ export function ItemList({
                   width: 76,
                   flexShrink: 0,
                   fontWeight: 800,
-                  color:
-                    i.state === "out"
-                      ? "caution.main"
-                      : i.state === "explained"
-                        ? "text.secondary"
-                        : "pass.main",
+                  color: colorOf(),
                 }}
               >
-                {i.state === "out" ? say("out") : i.state === "in" ? say("in") : say("settled")}
+                {stateOf()}
               </Box>
               <Box component="span" sx={{ minWidth: 0 }}>
                 <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.1rem" }}>

@@ -199,6 +199,16 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     (p) => p.step === step.key || (step.step !== null && p.step === refTo("apart", step.step.id)),
   );
   const left = items.filter((i) => i.state === "out").length;
+  const doneWords = () => {
+    if (step.done) return say("doneAlready");
+    if (step.phase === "back" && left > 0) return say("doneLeftStillOut", { left });
+    return say("done2");
+  };
+  const pictureWords = () => {
+    if (picture === "kept") return say("thePictureIsKeptWithThis");
+    if (picture === "no-camera") return say("noCameraHereChooseAPicture");
+    return "";
+  };
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
@@ -233,36 +243,43 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         aria-label={say("stepsOfThisWorkOrder")}
         sx={{ display: "flex", gap: "3px", listStyle: "none", p: 0, m: 0 }}
       >
-        {line.map((s, i) => (
-          <Box
-            component="li"
-            key={s.key}
-            title={stepTitle(s)}
-            aria-current={i === at ? "step" : undefined}
-            sx={{
-              flex: 1,
-              position: "relative",
-              height: i === at ? 12 : 8,
-              alignSelf: "center",
-              borderRadius: 0.5,
-              bgcolor: s.done ? "pass.main" : i === at ? "primary.main" : "divider",
-            }}
-          >
+        {line.map((s, i) => {
+          const bgcolorOf = () => {
+            if (s.done) return "pass.main";
+            if (i === at) return "primary.main";
+            return "divider";
+          };
+          return (
             <Box
-              component="span"
+              component="li"
+              key={s.key}
+              title={stepTitle(s)}
+              aria-current={i === at ? "step" : undefined}
               sx={{
-                position: "absolute",
-                width: "1px",
-                height: "1px",
-                overflow: "hidden",
-                clipPath: "inset(50%)",
+                flex: 1,
+                position: "relative",
+                height: i === at ? 12 : 8,
+                alignSelf: "center",
+                borderRadius: 0.5,
+                bgcolor: bgcolorOf(),
               }}
             >
-              {stepTitle(s)}
-              {s.done && say("done")}
+              <Box
+                component="span"
+                sx={{
+                  position: "absolute",
+                  width: "1px",
+                  height: "1px",
+                  overflow: "hidden",
+                  clipPath: "inset(50%)",
+                }}
+              >
+                {stepTitle(s)}
+                {s.done && say("done")}
+              </Box>
             </Box>
-          </Box>
-        ))}
+          );
+        })}
       </Box>
       {keysOpen && (
         <Box
@@ -527,11 +544,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           onClick={() => void finish()}
           sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
         >
-          {step.done
-            ? say("doneAlready")
-            : step.phase === "back" && left > 0
-              ? say("doneLeftStillOut", { left })
-              : say("done2")}
+          {doneWords()}
           &nbsp;
           <Kbd>{keyName(bound.keys.done)}</Kbd>
         </Button>
@@ -569,13 +582,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
           </>
         )}
         <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
-        <span role="status">
-          {picture === "kept"
-            ? say("thePictureIsKeptWithThis")
-            : picture === "no-camera"
-              ? say("noCameraHereChooseAPicture")
-              : ""}
-        </span>
+        <span role="status">{pictureWords()}</span>
       </Box>
       <ProblemDialog
         open={asking}

@@ -93,16 +93,17 @@ const WORK: Words = {
 export const workText = (p: WorkProblem, names: Record<string, string>): string =>
   (WORK[p.code] as (p: WorkProblem, n: Record<string, string>) => string)(p, names);
 
-export const holeText = (h: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }): string =>
-  say("holeHoleWhy", {
+export const holeText = (h: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }): string => {
+  const whyOf = () => {
+    if (h.why === "not-checked") return say("isNotChecked");
+    if (h.why === "solder-in-it") return say("stillHoldsSolderFreshSolder");
+    return say("hasATornRingBridgeIt");
+  };
+  return say("holeHoleWhy", {
     hole: h.hole,
-    why:
-      h.why === "not-checked"
-        ? say("isNotChecked")
-        : h.why === "solder-in-it"
-          ? say("stillHoldsSolderFreshSolder")
-          : say("hasATornRingBridgeIt"),
+    why: whyOf(),
   });
+};
 
 export function calibrationText(stick: string, p: CalibrationProblem): string {
   const name = placeWords(stick);

@@ -100,6 +100,11 @@ function Editing({
     setPicked(guide.steps.length);
     setSaved(false);
   };
+  const savedWords = () => {
+    if (saved) return say("savedWorkOrdersThatAreOpened");
+    if (changed) return say("changedNotSavedYet");
+    return "";
+  };
   return (
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
@@ -116,9 +121,7 @@ function Editing({
             {say("saveAsANewVersion")}
           </Button>
         )}
-        <span role="status">
-          {saved ? say("savedWorkOrdersThatAreOpened") : changed ? say("changedNotSavedYet") : ""}
-        </span>
+        <span role="status">{savedWords()}</span>
       </Box>
       {!parsed.success && (
         <Alert severity="error">
@@ -291,13 +294,13 @@ function FieldInput({
   onChange: (row: Record<string, unknown>) => void;
 }) {
   const value = valueAt(row, f.path);
-  const [text, setText] = useState(
-    f.kind === "words"
-      ? ((value as string[] | undefined) ?? []).join(", ")
-      : f.kind === "pairs"
-        ? ((value as [string, string][] | undefined) ?? []).map(([p, c]) => `${p}: ${c}`).join("; ")
-        : String(value ?? ""),
-  );
+  const asText = () => {
+    if (f.kind === "words") return ((value as string[] | undefined) ?? []).join(", ");
+    if (f.kind === "pairs")
+      return ((value as [string, string][] | undefined) ?? []).map(([p, c]) => `${p}: ${c}`).join("; ");
+    return String(value ?? "");
+  };
+  const [text, setText] = useState(asText());
   const set = (v: unknown) => onChange(withValue(row, f.path, v));
   if (f.kind === "check")
     return (
@@ -334,8 +337,14 @@ function FieldInput({
   }
   const change = (t: string) => {
     setText(t);
-    if (f.kind === "number")
-      set(t.trim() === "" ? (f.optional ? undefined : 0) : Number(t.replace(",", ".")));
+    const typedNumber = () => {
+      if (t.trim() === "") {
+        if (f.optional) return undefined;
+        return 0;
+      }
+      return Number(t.replace(",", "."));
+    };
+    if (f.kind === "number") set(typedNumber());
     else if (f.kind === "words") {
       const list = t
         .split(",")

@@ -89,9 +89,14 @@ function profileFrom(id: string, name: string, maker: string, learned: Learned[]
     ],
     controls: learned.map((l) => {
       const p = PLACES.find((x) => x.id === l.id)!;
+      const sideOf = () => {
+        if (p.x < 72) return "left";
+        if (p.x > 92) return "right";
+        return "centre";
+      };
       const base = {
         id: l.id,
-        side: p.x < 72 ? "left" : p.x > 92 ? "right" : "centre",
+        side: sideOf(),
         at: { x: p.x, y: p.y },
         input: l.input,
       };

@@ -48,6 +48,15 @@ export function Batch(props: Props) {
   const { view, part, shop, canWork } = props;
   const { batch } = view;
   const locked = batch.status === "rejected" || batch.status === "disposed";
+  const originWords = () => {
+    if (batch.donorTag)
+      return say("outOfDonorTagCondition", { donorTag: batch.donorTag, condition: batch.condition });
+    if (batch.fromCode) return say("outOfBatchFromCode", { fromCode: batch.fromCode });
+    return say("fromSupplierNameAt", {
+      supplierName: props.supplierName || say("nobodyKnown"),
+      at: dayAndTime(batch.at, shop),
+    });
+  };
   return (
     <Box>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}>
@@ -76,14 +85,7 @@ export function Batch(props: Props) {
         </Button>
       </Box>
       <Box sx={{ color: "text.secondary", mb: 1.5 }}>
-        {batch.donorTag
-          ? say("outOfDonorTagCondition", { donorTag: batch.donorTag, condition: batch.condition })
-          : batch.fromCode
-            ? say("outOfBatchFromCode", { fromCode: batch.fromCode })
-            : say("fromSupplierNameAt", {
-                supplierName: props.supplierName || say("nobodyKnown"),
-                at: dayAndTime(batch.at, shop),
-              })}
+        {originWords()}
         {part && traitText(part.traits)}
         {part &&
           part.lacks.length > 0 &&
@@ -346,32 +348,39 @@ function Holders({ view, shop }: { view: BatchView; shop?: Settings }) {
       label={say("unitsThatHoldAPiece")}
       heads={[say("unit"), say("model"), say("where"), say("itIs"), say("whomToTell")]}
     >
-      {view.holders.map((h) => (
-        <tr key={`${h.unitId} ${h.slot}`}>
-          <td>
-            <Link href={`/units/${h.tag}`}>{h.tag}</Link>
-          </td>
-          <td>{h.model}</td>
-          <td>
-            {h.slot}
-            {shop && say("sinceFittedAt", { fittedAt: dayAndTime(h.fittedAt, shop) })}
-          </td>
-          <td>
-            {h.ending === null
-              ? say("inHouseChangeItBeforeIt")
-              : `${codeWords(h.ending)}${h.soldOn && shop ? say("handedOverSoldOn", { soldOn: day(h.soldOn, shop) }) : ""}`}
-          </td>
-          <td>
-            {h.owner ? `${h.owner}, ${h.contact}` : h.ending === null ? say("nobodyYet") : say("theBuyer")}
-            {h.certificate && (
-              <>
-                {" "}
-                (<Link href={`/c/${h.certificate}`}>{say("certificate")}</Link>)
-              </>
-            )}
-          </td>
-        </tr>
-      ))}
+      {view.holders.map((h) => {
+        const ownerOf = () => {
+          if (h.owner) return `${h.owner}, ${h.contact}`;
+          if (h.ending === null) return say("nobodyYet");
+          return say("theBuyer");
+        };
+        return (
+          <tr key={`${h.unitId} ${h.slot}`}>
+            <td>
+              <Link href={`/units/${h.tag}`}>{h.tag}</Link>
+            </td>
+            <td>{h.model}</td>
+            <td>
+              {h.slot}
+              {shop && say("sinceFittedAt", { fittedAt: dayAndTime(h.fittedAt, shop) })}
+            </td>
+            <td>
+              {h.ending === null
+                ? say("inHouseChangeItBeforeIt")
+                : `${codeWords(h.ending)}${h.soldOn && shop ? say("handedOverSoldOn", { soldOn: day(h.soldOn, shop) }) : ""}`}
+            </td>
+            <td>
+              {ownerOf()}
+              {h.certificate && (
+                <>
+                  {" "}
+                  (<Link href={`/c/${h.certificate}`}>{say("certificate")}</Link>)
+                </>
+              )}
+            </td>
+          </tr>
+        );
+      })}
     </Table>
   );
 }

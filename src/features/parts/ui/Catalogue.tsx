@@ -457,6 +457,11 @@ function Files({ view, canLead }: PartsProps) {
     if (done?.ok) setDry(null);
   };
   const does = dry?.rows.filter((r) => r.effect !== "same") ?? [];
+  const whatTheFileDoes = (good: boolean) => {
+    if (!good) return say("theFileHasErrorsNothingIs");
+    if (does.length === 0) return say("theFileChangesNothing");
+    return say("theFileWouldChangeDoesRow", { does: does.length });
+  };
   return (
     <Box sx={{ mb: 1.5 }}>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
@@ -493,11 +498,7 @@ function Files({ view, canLead }: PartsProps) {
       {dry && (
         <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
           <Typography component="h2" variant="h2">
-            {dry.good
-              ? does.length === 0
-                ? say("theFileChangesNothing")
-                : say("theFileWouldChangeDoesRow", { does: does.length })
-              : say("theFileHasErrorsNothingIs")}
+            {whatTheFileDoes(dry.good)}
           </Typography>
           {does.length > 0 && (
             <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>

@@ -98,6 +98,13 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   const send = async (f: Fields) => {
     const ohm = (t: string) => (t === "open" ? null : readFigure(t));
     setV(EMPTY);
+    const tellsOf = () => {
+      if (check.tells) {
+        if (f.looked || f.tells.length > 0) return f.tells;
+        return null;
+      }
+      return null;
+    };
     await deed.run({
       batchId: view.batch.id,
       number: next,
@@ -105,7 +112,7 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
         ohms: asksOhms && f.a && f.b ? [ohm(f.a), ohm(f.b)] : null,
         thicknessMm: f.thickness ? readFigure(f.thickness) : null,
         feel: f.feel ? Number(f.feel) : null,
-        tells: check.tells ? (f.looked || f.tells.length > 0 ? f.tells : null) : null,
+        tells: tellsOf(),
       },
       instrument: tools.label,
       tookMs: Math.min(3_600_000, took()),

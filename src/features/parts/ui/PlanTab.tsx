@@ -143,10 +143,15 @@ export function PlanTab({ view, shop, canWork, hours }: Omit<PartsProps, "view">
   };
   const wayName = (s: PlanSubject, routes: readonly string[]) => inTurn(routes.map((id) => s.ways[id] ?? id));
   const words = (c: Chosen, w: PlanWhy): string => {
-    const takes = w.takes.map(
-      (t) =>
-        `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${t.from === "stock" ? say("fromTheShelf") : t.from === "ordered" ? say("thatIsOnItsWay") : tagOf(t.from) ? say("outOfFrom", { from: tagOf(t.from) }) : say("toBeBought")}`,
-    );
+    const takes = w.takes.map((t) => {
+      const fromWords = () => {
+        if (t.from === "stock") return say("fromTheShelf");
+        if (t.from === "ordered") return say("thatIsOnItsWay");
+        if (tagOf(t.from)) return say("outOfFrom", { from: tagOf(t.from) });
+        return say("toBeBought");
+      };
+      return `${t.count > 1 ? `${t.count} ` : ""}${view.parts[t.part] ?? t.part} ${fromWords()}`;
+    });
     const frees = w.frees.map((f) =>
       say("itsPartFreesTo", { part: view.parts[f.part] ?? f.part, to: allOf(f.to.map(tagOf)) }),
     );

@@ -79,12 +79,22 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
             return say("notDone");
           };
           const said = saidOf();
+          const answerWords = () => {
+            if (judged) return say("resultSaving", { result: PROOF_RESULT_WORDS[saving.result] });
+            if (state === "untested") return say("notDone");
+            return PROOF_RESULT_WORDS[l.answer!.result];
+          };
+          const givenOf = () => {
+            if (judged) return saving.result;
+            if (state === "untested") return null;
+            return l.answer?.result ?? null;
+          };
           return (
             <Box
               key={l.key}
               data-proof={l.key}
               tabIndex={canWork ? 0 : undefined}
-              aria-label={`${words.name}: ${judged ? say("resultSaving", { result: PROOF_RESULT_WORDS[saving.result] }) : state === "untested" ? say("notDone") : PROOF_RESULT_WORDS[l.answer!.result]}`}
+              aria-label={`${words.name}: ${answerWords()}`}
               onKeyDown={(e) => {
                 const hit = KEYS.find(([key]) => key === e.key);
                 if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
@@ -120,7 +130,7 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
                   <AnswerKeys
                     name={words.name}
                     answers={ANSWERS}
-                    given={judged ? saving.result : state === "untested" ? null : (l.answer?.result ?? null)}
+                    given={givenOf()}
                     onGive={(result) => answer(l.key, result, null, i)}
                   />
                 ))}

@@ -59,6 +59,11 @@ export function ProveStation({
   );
   const open =
     canWork && unit.ending === null && !unit.swollen && (!unit.liquid || unit.liquid_cleared !== null);
+  const heading = () => {
+    if (unit.ending) return say("closedEnding", { ending: codeWords(unit.ending) });
+    if (proof) return say("proofGrade", { grade: GRADE_WORDS[proof.grade] });
+    return say("notProven");
+  };
   return (
     <Station
       plan={
@@ -86,11 +91,7 @@ export function ProveStation({
             color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined,
           }}
         >
-          {unit.ending
-            ? say("closedEnding", { ending: codeWords(unit.ending) })
-            : proof
-              ? say("proofGrade", { grade: GRADE_WORDS[proof.grade] })
-              : say("notProven")}
+          {heading()}
         </Typography>
         {proof && (
           <Typography color="text.secondary">

@@ -94,6 +94,92 @@ export function CustomerQuestion({
     setSending(false);
   };
 
+  const below = () => {
+    if (answered) {
+      if (question.mayChange)
+        return (
+          <Box>
+            <Button variant="outlined" onClick={() => setChanging(true)}>
+              {say("iHaveChangedMyMind")}
+            </Button>
+          </Box>
+        );
+      return <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>;
+    }
+    return (
+      !over && (
+        <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
+          {body.faults.map((f) => (
+            <Box
+              key={f.faultId}
+              component="fieldset"
+              sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}
+            >
+              <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
+                {say("faultNumberFound", { number: f.number, found: f.found })}
+              </Box>
+              <RadioGroup
+                value={choices[f.faultId] ?? ""}
+                onChange={(_e, v) => setChoices({ ...choices, [f.faultId]: v })}
+                aria-label={say("faultNumber", { number: f.number })}
+              >
+                {f.options.map((o) => (
+                  <FormControlLabel
+                    key={o.key}
+                    value={o.key}
+                    control={<Radio />}
+                    label={say("yesWordsPriceMinorAboutDays", {
+                      words: o.words,
+                      priceMinor: money(o.priceMinor, shop),
+                      days: o.days,
+                      warrantyDays: o.warrantyDays,
+                    })}
+                  />
+                ))}
+                <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
+              </RadioGroup>
+            </Box>
+          ))}
+          <TextField
+            label={say("yourName")}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            autoComplete="name"
+            slotProps={upTo(answerSchema.shape.name)}
+          />
+          <TextField
+            label={say("anythingToAdd")}
+            multiline
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+            slotProps={upTo(answerSchema.shape.words)}
+          />
+          <FormControlLabel
+            control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
+            label={say("iMeanItTotalInAll", { total: money(total, shop) })}
+          />
+          <Box>
+            <Button
+              type="submit"
+              variant="contained"
+              size="large"
+              disabled={!all || !name.trim() || !sure || sending}
+            >
+              {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
+            </Button>
+          </Box>
+          {problem && (
+            <Alert severity="error" role="alert">
+              {refusalText(problem)}
+            </Alert>
+          )}
+          <Typography color="text.secondary">
+            {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
+          </Typography>
+        </Form>
+      )
+    );
+  };
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: 2, py: 3, display: "grid", gap: 2 }}>
       <Box>
@@ -121,89 +207,7 @@ export function CustomerQuestion({
           ))}
         </Alert>
       )}
-      {answered ? (
-        question.mayChange ? (
-          <Box>
-            <Button variant="outlined" onClick={() => setChanging(true)}>
-              {say("iHaveChangedMyMind")}
-            </Button>
-          </Box>
-        ) : (
-          <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>
-        )
-      ) : (
-        !over && (
-          <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
-            {body.faults.map((f) => (
-              <Box
-                key={f.faultId}
-                component="fieldset"
-                sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}
-              >
-                <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
-                  {say("faultNumberFound", { number: f.number, found: f.found })}
-                </Box>
-                <RadioGroup
-                  value={choices[f.faultId] ?? ""}
-                  onChange={(_e, v) => setChoices({ ...choices, [f.faultId]: v })}
-                  aria-label={say("faultNumber", { number: f.number })}
-                >
-                  {f.options.map((o) => (
-                    <FormControlLabel
-                      key={o.key}
-                      value={o.key}
-                      control={<Radio />}
-                      label={say("yesWordsPriceMinorAboutDays", {
-                        words: o.words,
-                        priceMinor: money(o.priceMinor, shop),
-                        days: o.days,
-                        warrantyDays: o.warrantyDays,
-                      })}
-                    />
-                  ))}
-                  <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
-                </RadioGroup>
-              </Box>
-            ))}
-            <TextField
-              label={say("yourName")}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-              autoComplete="name"
-              slotProps={upTo(answerSchema.shape.name)}
-            />
-            <TextField
-              label={say("anythingToAdd")}
-              multiline
-              value={words}
-              onChange={(e) => setWords(e.target.value)}
-              slotProps={upTo(answerSchema.shape.words)}
-            />
-            <FormControlLabel
-              control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
-              label={say("iMeanItTotalInAll", { total: money(total, shop) })}
-            />
-            <Box>
-              <Button
-                type="submit"
-                variant="contained"
-                size="large"
-                disabled={!all || !name.trim() || !sure || sending}
-              >
-                {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
-              </Button>
-            </Box>
-            {problem && (
-              <Alert severity="error" role="alert">
-                {refusalText(problem)}
-              </Alert>
-            )}
-            <Typography color="text.secondary">
-              {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
-            </Typography>
-          </Form>
-        )
-      )}
+      {below()}
     </Box>
   );
 }

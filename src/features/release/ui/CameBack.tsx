@@ -36,6 +36,11 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
       </Button>
     );
   const covered = release.after ? isCovered(release.after.covers, today, fittedId || null) : null;
+  const coverWords = () => {
+    if (covered === null) return say("notHandedOverOnRecordNobody");
+    if (covered) return say("withinTheWarranty");
+    return say("outOfWarranty");
+  };
   return (
     <Form
       aria-label={say("itCameBack")}
@@ -43,13 +48,7 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
       onSend={form.send}
       sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
     >
-      <Typography sx={{ fontWeight: 700 }}>
-        {covered === null
-          ? say("notHandedOverOnRecordNobody")
-          : covered
-            ? say("withinTheWarranty")
-            : say("outOfWarranty")}
-      </Typography>
+      <Typography sx={{ fontWeight: 700 }}>{coverWords()}</Typography>
       <TypedField form={form} name="words" label={say("whatTheySayIsWrong")} autoFocus />
       <NativeSelect
         label={say("whichMendItPointsTo")}

@@ -117,6 +117,17 @@ function Open({ view, release: found, role }: ReleaseProps) {
   const save = () => {
     if (found.parts.every((p) => isDays(daysOf(p)))) form.send();
   };
+  const fromOf = () => {
+    if (hint.from === "own-sales")
+      return say("middleOfCasesOwnSalesInterval", {
+        cases: hint.cases,
+        interval: money(hint.interval![0], settings),
+        interval2: money(hint.interval![1], settings),
+      });
+    if (hint.from === "going-price")
+      return say("whatGradeGradeGoesForCases", { grade: String(grade), cases: hint.cases });
+    return say("noSaleAndNoGoingPrice");
+  };
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
@@ -158,16 +169,7 @@ function Open({ view, release: found, role }: ReleaseProps) {
             value={money(hint.priceMinor, settings)}
             label={say("suggestedPrice")}
             detail={say("fromFloorFloorMinorItCostCostsMinor", {
-              from:
-                hint.from === "own-sales"
-                  ? say("middleOfCasesOwnSalesInterval", {
-                      cases: hint.cases,
-                      interval: money(hint.interval![0], settings),
-                      interval2: money(hint.interval![1], settings),
-                    })
-                  : hint.from === "going-price"
-                    ? say("whatGradeGradeGoesForCases", { grade: String(grade), cases: hint.cases })
-                    : say("noSaleAndNoGoingPrice"),
+              from: fromOf(),
               floorMinor: money(hint.floorMinor, settings),
               costsMinor: money(hint.costsMinor, settings),
             })}

@@ -60,6 +60,12 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
     frame,
     controls.map((c) => c.id),
   );
+  const stepWords = () => {
+    if (state.phase === "lead-in") return say("next");
+    if (state.phase === "done") return say("done");
+    if (current) return STEP_NAMES[current.step];
+    return "";
+  };
   return (
     <Station
       plan={
@@ -91,13 +97,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
     >
       <Box aria-live="polite">
         <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
-          {state.phase === "lead-in"
-            ? say("next")
-            : state.phase === "done"
-              ? say("done")
-              : current
-                ? STEP_NAMES[current.step]
-                : ""}
+          {stepWords()}
         </Typography>
         <Typography
           component="h2"

@@ -71,6 +71,12 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
           const saving = savingOf(f.id);
           const result = saving ?? c?.result ?? null;
           const stale = c && lastMend !== null && c.at <= lastMend && c.result !== "not-fitted";
+          const checkWords = () => {
+            if (saving) return say("savingSaving", { saving: CHECK_NAMES[saving] });
+            if (c)
+              return `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? say("beforeTheLastMend") : ""}`;
+            return say("notTested");
+          };
           return (
             <Box
               key={f.id}
@@ -98,11 +104,7 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
               <Box sx={{ lineHeight: 1.2 }}>
                 {f.name}
                 <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
-                  {saving
-                    ? say("savingSaving", { saving: CHECK_NAMES[saving] })
-                    : c
-                      ? `${CHECK_NAMES[c.result]}, ${c.by}, ${dayAndTime(c.at, view.settings)}${stale ? say("beforeTheLastMend") : ""}`
-                      : say("notTested")}
+                  {checkWords()}
                 </Box>
               </Box>
               {canWork && (

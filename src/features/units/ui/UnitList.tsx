@@ -100,10 +100,14 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
           <Choice
             label={say("station")}
             value={filter.stage}
-            options={STAGES.map((s) => [
-              s,
-              s === "open" ? say("allOpen") : s === "reference" ? say("referenceUnits") : STAGE_NAMES[s]!,
-            ])}
+            options={STAGES.map((s) => {
+              const filterWords = () => {
+                if (s === "open") return say("allOpen");
+                if (s === "reference") return say("referenceUnits");
+                return STAGE_NAMES[s]!;
+              };
+              return [s, filterWords()];
+            })}
             onChange={(stage) => set({ stage })}
           />
           <Choice

@@ -137,16 +137,14 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     ),
   tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
   "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
-  "recording-stored": (b) =>
-    join(
-      text(b.purpose) === "full"
-        ? say("fullTest")
-        : text(b.purpose) === "quick"
-          ? say("quickLook")
-          : say("spotTest"),
-      TESTER_NAMES[text(b.source)] ?? "",
-      GRADE_WORDS[text(b.grade) as Grade] ?? "",
-    ),
+  "recording-stored": (b) => {
+    const testWords = () => {
+      if (text(b.purpose) === "full") return say("fullTest");
+      if (text(b.purpose) === "quick") return say("quickLook");
+      return say("spotTest");
+    };
+    return join(testWords(), TESTER_NAMES[text(b.source)] ?? "", GRADE_WORDS[text(b.grade) as Grade] ?? "");
+  },
   "recording-taken-as-proof": (b) => text(b.why),
   "reading-taken": (b) =>
     join(

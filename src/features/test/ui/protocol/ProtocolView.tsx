@@ -475,12 +475,13 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
     none: say("cellChargingAndContactsNothing"),
     undecided: say("cellChargingCircuitOrContacts"),
   }[suspect];
+  const severityOf = () => {
+    if (suspect === "none") return "success";
+    if (suspect === "undecided") return "info";
+    return "error";
+  };
   return (
-    <Alert
-      role="status"
-      severity={suspect === "none" ? "success" : suspect === "undecided" ? "info" : "error"}
-      sx={{ mb: 2 }}
-    >
+    <Alert role="status" severity={severityOf()} sx={{ mb: 2 }}>
       <b>{words}.</b> {because.map((code) => findingText({ code })).join(" ")}
     </Alert>
   );
@@ -540,6 +541,11 @@ function Panel({
   props: PanelProps;
 }) {
   const f = profile.functions.find((x) => x.id === step.functionId);
+  const whatOf = () => {
+    if (f?.kind === "radio") return "radio";
+    if (f?.kind === "port") return "port";
+    return "cord";
+  };
   switch (step.method) {
     case "supply":
       return <SupplyPanel {...props} />;
@@ -547,9 +553,7 @@ function Panel({
     case "discharge-log":
       return <LogPanel {...props} kind={step.method} />;
     case "link-watch":
-      return (
-        <LinkPanel {...props} what={f?.kind === "radio" ? "radio" : f?.kind === "port" ? "port" : "cord"} />
-      );
+      return <LinkPanel {...props} what={whatOf()} />;
     case "motor":
       return <MotorPanel {...props} which={/light|right/.test(step.subject) ? "light" : "heavy"} />;
     case "microphone":

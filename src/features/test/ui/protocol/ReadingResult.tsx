@@ -46,26 +46,31 @@ export function ReadingResult({
         </Typography>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(165px, 1fr))", gap: 2 }}>
-        {result.figures.map((f) => (
-          <BigFigure
-            key={f.name}
-            value={
-              <Box component="span" sx={{ fontSize: figureValue(f).length > 9 ? "1.4rem" : undefined }}>
-                {figureValue(f)}
-              </Box>
-            }
-            colour={f.keeps === false ? stateColour("fail") : undefined}
-            label={
-              <>
-                {f.limit && (
-                  <StateMark state={f.keeps === null ? "untested" : f.keeps ? "pass" : "fail"} size={12} />
-                )}
-                {figureName(f.name)}
-              </>
-            }
-            detail={[figureLimit(f), figureInterval(f)].filter(Boolean).join("; ")}
-          />
-        ))}
+        {result.figures.map((f) => {
+          const stateOf = () => {
+            if (f.keeps === null) return "untested";
+            if (f.keeps) return "pass";
+            return "fail";
+          };
+          return (
+            <BigFigure
+              key={f.name}
+              value={
+                <Box component="span" sx={{ fontSize: figureValue(f).length > 9 ? "1.4rem" : undefined }}>
+                  {figureValue(f)}
+                </Box>
+              }
+              colour={f.keeps === false ? stateColour("fail") : undefined}
+              label={
+                <>
+                  {f.limit && <StateMark state={stateOf()} size={12} />}
+                  {figureName(f.name)}
+                </>
+              }
+              detail={[figureLimit(f), figureInterval(f)].filter(Boolean).join("; ")}
+            />
+          );
+        })}
       </Box>
       {result.findings.length > 0 && (
         <Box component="ul" sx={{ m: 0, mt: 1.5, pl: 2.5 }}>

@@ -133,6 +133,13 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
   useKeys(running ? { " ": next } : {});
 
   const canStart = tools.kind === "simulated" || pads.length > 0;
+  const nextWords = () => {
+    if (at + 1 < places.length) {
+      if (what === "radio") return say("nowAtAtM", { at: String(places[at + 1]) });
+      return say("goOnAt", { at: placeWord(places[at + 1]!) });
+    }
+    return say("done");
+  };
   return (
     <PanelForm
       onReading={onReading}
@@ -177,11 +184,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
         {running && (
           <>
             <Button variant="contained" size="large" onClick={next}>
-              {at + 1 < places.length
-                ? what === "radio"
-                  ? say("nowAtAtM", { at: String(places[at + 1]) })
-                  : say("goOnAt", { at: placeWord(places[at + 1]!) })
-                : say("done")}
+              {nextWords()}
             </Button>
             <Button size="large" variant="outlined" onClick={stop}>
               {say("stopHere")}
@@ -210,18 +213,25 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
       {what === "port" && (
         <>
           <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
-            {PUSH_PLACES.map((p) => (
-              <Choice
-                key={p}
-                label={say("chargingPushedP", { p: codeWords(p) })}
-                value={charging[p] === undefined ? null : charging[p] ? "on" : "off"}
-                onChange={(v) => setCharging({ ...charging, [p]: v === "on" })}
-                options={[
-                  ["on", say("staysOn")],
-                  ["off", say("goesOff")],
-                ]}
-              />
-            ))}
+            {PUSH_PLACES.map((p) => {
+              const valueOf = () => {
+                if (charging[p] === undefined) return null;
+                if (charging[p]) return "on";
+                return "off";
+              };
+              return (
+                <Choice
+                  key={p}
+                  label={say("chargingPushedP", { p: codeWords(p) })}
+                  value={valueOf()}
+                  onChange={(v) => setCharging({ ...charging, [p]: v === "on" })}
+                  options={[
+                    ["on", say("staysOn")],
+                    ["off", say("goesOff")],
+                  ]}
+                />
+              );
+            })}
           </Box>
           <Choice
             label={say("thePlugSits")}

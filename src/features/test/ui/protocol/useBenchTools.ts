@@ -50,6 +50,11 @@ export function useBenchTools(seed: number) {
     setKind("serial");
     keep("serial", preset);
   };
+  const labelOf = () => {
+    if (kind === "typed") return say("typedByHand");
+    if (kind === "simulated") return say("simulatedPreset", { preset });
+    return serial?.label ?? say("serialMeter");
+  };
   return {
     kind,
     preset,
@@ -73,12 +78,7 @@ export function useBenchTools(seed: number) {
       const none: Supply = { chemistry: "none", cells: 0, nominalVolts: 5, capacityMah: null };
       return new SimulatedMeter(seed + subject.length * 131, supply ?? none, BENCH_PRESETS[preset] ?? {});
     },
-    label:
-      kind === "typed"
-        ? say("typedByHand")
-        : kind === "simulated"
-          ? say("simulatedPreset", { preset })
-          : (serial?.label ?? say("serialMeter")),
+    label: labelOf(),
   };
 }
 

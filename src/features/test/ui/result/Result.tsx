@@ -118,6 +118,30 @@ export function Result(props: Props) {
     (n, c) => ({ ...n, [gradeOf(c.id)]: (n[gradeOf(c.id)] ?? 0) + 1 }),
     {},
   );
+  const heading = () => {
+    if (recording.purpose === "quick") {
+      if (recording.grade === "fail") return say("faultsSeen");
+      return say("noFaultSeen");
+    }
+    return capital(GRADE_WORDS[recording.grade]);
+  };
+  const whatItProves = () => {
+    if (recording.purpose === "quick")
+      return say("aQuickLookNeverProofIt", {
+        share: Math.round(triageConfidence(controls, recording.quick ?? []).share * 100),
+      });
+    if (recording.purpose === "spot")
+      return say("aSpotTestNeverProofSpot", {
+        spot:
+          recording.spot && recording.spot.force !== "normal"
+            ? say("pressedForce", { force: recording.spot.force })
+            : "",
+      });
+    return Object.entries(counts)
+      .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
+      .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
+      .join(", ");
+  };
   return (
     <Station
       plan={
@@ -163,29 +187,9 @@ export function Result(props: Props) {
             color: stateColour(stateOfGrade(recording.grade)),
           }}
         >
-          {recording.purpose === "quick"
-            ? recording.grade === "fail"
-              ? say("faultsSeen")
-              : say("noFaultSeen")
-            : capital(GRADE_WORDS[recording.grade])}
+          {heading()}
         </Typography>
-        <Typography color="text.secondary">
-          {recording.purpose === "quick"
-            ? say("aQuickLookNeverProofIt", {
-                share: Math.round(triageConfidence(controls, recording.quick ?? []).share * 100),
-              })
-            : recording.purpose === "spot"
-              ? say("aSpotTestNeverProofSpot", {
-                  spot:
-                    recording.spot && recording.spot.force !== "normal"
-                      ? say("pressedForce", { force: recording.spot.force })
-                      : "",
-                })
-              : Object.entries(counts)
-                  .sort(([a], [b]) => RANK[a as Grade] - RANK[b as Grade])
-                  .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
-                  .join(", ")}
-        </Typography>
+        <Typography color="text.secondary">{whatItProves()}</Typography>
       </Box>
 
       <Box

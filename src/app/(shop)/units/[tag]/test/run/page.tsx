@@ -30,6 +30,11 @@ export default async function RunPage({ params, searchParams }: Props) {
   };
   const kind = kindOf();
   const purpose = PURPOSES.find((p) => p === wished.for);
+  const backOf = () => {
+    if (wished.for === "work") return `/work/${view.unit.tag}`;
+    if (purpose) return `/units/${view.unit.tag}/test/bench?for=${purpose}`;
+    return null;
+  };
   return (
     <TestRun
       key={`${kind} ${controls.join()} ${force}`}
@@ -39,13 +44,7 @@ export default async function RunPage({ params, searchParams }: Props) {
       kind={kind}
       spot={spot}
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
-      back={
-        wished.for === "work"
-          ? `/work/${view.unit.tag}`
-          : purpose
-            ? `/units/${view.unit.tag}/test/bench?for=${purpose}`
-            : null
-      }
+      back={backOf()}
     />
   );
 }
