@@ -48,8 +48,8 @@ const PHASES: Record<Step["phase"], string> = {
   back: say("putBack"),
 };
 
-/** One step a screen, to be read at arm's length and done without touching the screen. */
-export function StepView({ unit, order, tips, shelf, currency, canWork }: Props) {
+/** What happens at it: state, deeds and keys of StepView. */
+function useStep({ unit, order, tips, shelf, currency, canWork }: Props) {
   const router = useRouter();
   const work = useDeed("work.do");
   const undo = useDeed("work.undo");
@@ -209,110 +209,83 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
     if (picture === "no-camera") return say("noCameraHereChooseAPicture");
     return "";
   };
+  return {
+    unit,
+    order,
+    shelf,
+    currency,
+    canWork,
+    work,
+    undo,
+    line,
+    marked,
+    setMarked,
+    asking,
+    setAsking,
+    keysOpen,
+    setKeysOpen,
+    why,
+    setWhy,
+    piece,
+    setPiece,
+    part,
+    setPart,
+    cost,
+    setCost,
+    picture,
+    file,
+    heading,
+    at,
+    step,
+    isCurrent,
+    items,
+    look,
+    target,
+    finish,
+    mark,
+    keep,
+    photograph,
+    takeBack,
+    aloud,
+    bound,
+    binding,
+    bind,
+    reset,
+    job,
+    mine,
+    photos,
+    doneWords,
+    pictureWords,
+  };
+}
+type StepState = ReturnType<typeof useStep>;
+
+/** One step a screen, to be read at arm's length and done without touching the screen. */
+export function StepView(props: Props) {
+  const s = useStep(props);
+  const {
+    unit,
+    order,
+    canWork,
+    work,
+    undo,
+    marked,
+    setMarked,
+    asking,
+    setAsking,
+    heading,
+    step,
+    items,
+    target,
+    mark,
+    job,
+  } = s;
+
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-        <Typography component="div" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
-          <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
-        </Typography>
-        <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
-          {at + 1}/{line.length}
-        </Box>
-        <Typography color="text.secondary">
-          {say("phaseAboutMinutesMin", { phase: PHASES[step.phase], minutes: step.minutes })}
-          {step.learned.cases > 0 && say("learnedFromCases", { cases: step.learned.cases })}
-          {say("minutesLeftMinLeftInAll", { minutesLeft: Math.round(order.minutesLeft) })}
-        </Typography>
-        <Box sx={{ flex: 1 }} />
-        <Button size="small" component={Link} href={`/units/${unit.tag}/mend/map`}>
-          {say("fastenerMap")}
-        </Button>
-        <Button
-          size="small"
-          onClick={() => {
-            setKeysOpen((o) => !o);
-            heading.current?.focus({ preventScroll: true }); // the next Enter is about the step
-          }}
-          aria-expanded={keysOpen}
-        >
-          {say("keysPedalButtons")}
-        </Button>
-      </Box>
-      <Box
-        component="ol"
-        aria-label={say("stepsOfThisWorkOrder")}
-        sx={{ display: "flex", gap: "3px", listStyle: "none", p: 0, m: 0 }}
-      >
-        {line.map((s, i) => {
-          const bgcolorOf = () => {
-            if (s.done) return "pass.main";
-            if (i === at) return "primary.main";
-            return "divider";
-          };
-          return (
-            <Box
-              component="li"
-              key={s.key}
-              title={stepTitle(s)}
-              aria-current={i === at ? "step" : undefined}
-              sx={{
-                flex: 1,
-                position: "relative",
-                height: i === at ? 12 : 8,
-                alignSelf: "center",
-                borderRadius: 0.5,
-                bgcolor: bgcolorOf(),
-              }}
-            >
-              <Box
-                component="span"
-                sx={{
-                  position: "absolute",
-                  width: "1px",
-                  height: "1px",
-                  overflow: "hidden",
-                  clipPath: "inset(50%)",
-                }}
-              >
-                {stepTitle(s)}
-                {s.done && say("done")}
-              </Box>
-            </Box>
-          );
-        })}
-      </Box>
-      {keysOpen && (
-        <Box
-          sx={{
-            display: "flex",
-            gap: 1,
-            flexWrap: "wrap",
-            alignItems: "center",
-            p: 1.5,
-            border: 1,
-            borderColor: "divider",
-            borderRadius: 1,
-            bgcolor: "background.paper",
-          }}
-        >
-          {ACTS.map((a) => (
-            <Button
-              key={a}
-              size="small"
-              variant={binding === a ? "contained" : "outlined"}
-              onClick={() => bind(a)}
-            >
-              {binding === a
-                ? say("pressAKeyPedalOrButton")
-                : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : say("buttonA", { a: bound.pad[a]! + 1 })}`}
-            </Button>
-          ))}
-          <Button size="small" onClick={reset}>
-            {say("asTheyWere")}
-          </Button>
-          <span>{say("theScannerTakesTheCodesOn")}</span>
-        </Box>
-      )}
+      <StepHead {...s} />
+      <StepLine {...s} />
+      <KeyBindings {...s} />
       <Box
         sx={{
           display: "grid",
@@ -324,39 +297,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         }}
       >
         <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
-          {order.pause === step.key && isCurrent && (
-            <Box
-              role="note"
-              sx={{
-                fontSize: "1.15rem",
-                fontWeight: 600,
-                borderLeft: 5,
-                borderColor: "primary.main",
-                pl: 1.2,
-              }}
-            >
-              {say("theMostDelicateStepOfThis")}
-            </Box>
-          )}
-          {step.hazards.map((h) => (
-            <Box
-              key={h}
-              role="note"
-              sx={{
-                display: "flex",
-                gap: 1.2,
-                alignItems: "center",
-                fontSize: "1.15rem",
-                fontWeight: 600,
-                color: "caution.main",
-                borderLeft: 5,
-                borderColor: "caution.main",
-                pl: 1.2,
-              }}
-            >
-              {CAUTIONS[h]}
-            </Box>
-          ))}
+          <DelicateNow {...s} />
+          <Hazards {...s} />
           <Typography
             component="h1"
             ref={heading}
@@ -383,18 +325,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               ))}
             </Box>
           )}
-          <Typography color="text.secondary" sx={{ fontSize: "1.05rem" }}>
-            {[
-              step.tools.length > 0 && say("toolsTools", { tools: step.tools.map(toolName).join(", ") }),
-              step.phase === "apart" && step.step?.hands === 2 && say("aSecondPairOfHandsHelps"),
-              step.step?.light && say("lightAndMagnifier"),
-              step.step?.noises,
-              step.difficulty >= 4 && say("hard2"),
-              step.fragility >= 4 && say("fragile2"),
-            ]
-              .filter(Boolean)
-              .join(" ")}
-          </Typography>
+          <ToolsOfStep {...s} />
           {step.phase === "apart" && step.step!.otherWays.length > 0 && (
             <details>
               <summary>{say("otherWays")}</summary>
@@ -405,59 +336,9 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               ))}
             </details>
           )}
-          {mine.length > 0 && (
-            <Box
-              sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }}
-              role="note"
-              aria-label={say("fromEarlierJobs")}
-            >
-              {mine.map((t) => (
-                <div key={t.id}>
-                  {t.words}{" "}
-                  <Box component="span" sx={{ color: "text.secondary" }}>
-                    ({t.state === "confirmed" ? say("confirmedHere") : say("notConfirmed")}
-                    {t.source && say("fromSource", { source: t.source })}, {t.by})
-                  </Box>
-                </div>
-              ))}
-            </Box>
-          )}
-          {target && shelf.some((s) => s.slot === target.slot) && (
-            <NativeSelect
-              label={say("pieceFromTheShelf")}
-              value={piece}
-              onChange={(e) => setPiece(e.target.value)}
-              sx={{ maxWidth: 520 }}
-            >
-              <option value="">{say("none")}</option>
-              {shelf
-                .filter((s) => s.slot === target.slot)
-                .map((s) => (
-                  <option key={s.batchId} value={s.batchId}>
-                    {s.batch}, {s.name}
-                  </option>
-                ))}
-            </NativeSelect>
-          )}
-          {target && !step.done && piece === "" && canWork && (
-            <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
-              <BoundField
-                deed="work.do"
-                name="part"
-                label={say("partUsedNotFromTheShelf")}
-                value={part}
-                onChange={setPart}
-              />
-              <BoundField
-                deed="work.do"
-                name="partMinor"
-                label={say("itsCostCurrency", { currency })}
-                value={cost}
-                onChange={setCost}
-                sx={{ width: 160 }}
-              />
-            </Box>
-          )}
+          <TipsOfStep {...s} />
+          <PieceFromShelf {...s} />
+          <PartByHand {...s} />
           {target?.slot && (
             <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
               {say("solderSettingsAndLog")}
@@ -473,42 +354,8 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
               {say("calibrateIt")}
             </Button>
           )}
-          {step.phase === "gate" && (
-            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-              <Button
-                component={Link}
-                href={`/units/${unit.tag}/test/run?kind=${step.key === "gate:open" ? "quick" : "full"}&for=work`}
-                variant="outlined"
-                size="large"
-              >
-                {step.key === "gate:open" ? say("quickLookNow") : say("runTheFullTest")}
-              </Button>
-              {step.key === "gate:open" && (
-                <BoundField
-                  deed="work.do"
-                  name="event.why"
-                  label={say("orWhyItIsNotTested")}
-                  value={why}
-                  onChange={setWhy}
-                  sx={{ width: 320 }}
-                />
-              )}
-            </Box>
-          )}
-          {photos.length > 0 && (
-            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label={say("picturesOfThisStep")}>
-              {photos.map((p) => (
-                // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
-                <img
-                  key={p.id}
-                  src={`/api/photos/${p.id}?small=1`}
-                  alt={p.caption}
-                  height={92}
-                  style={{ borderRadius: 6 }}
-                />
-              ))}
-            </Box>
-          )}
+          <GateTests {...s} />
+          <PicturesOfStep {...s} />
         </Box>
         {items.length > 0 && (
           <ItemList
@@ -524,66 +371,7 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
       </Box>
       {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
       <Refusals refusals={[...work.refusals, ...undo.refusals]} />
-      <Box
-        sx={{
-          display: "flex",
-          gap: 1.5,
-          flexWrap: "wrap",
-          alignItems: "center",
-          position: { md: "sticky" },
-          bottom: "var(--bench-edge, 56px)",
-          zIndex: 4,
-          py: 1,
-          bgcolor: "background.default",
-        }}
-      >
-        <Button
-          variant="contained"
-          size="large"
-          disabled={!canWork || step.done}
-          onClick={() => void finish()}
-          sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
-        >
-          {doneWords()}
-          &nbsp;
-          <Kbd>{keyName(bound.keys.done)}</Kbd>
-        </Button>
-        <Button size="large" sx={GAP} onClick={() => look(at - 1)} disabled={at === 0}>
-          {say("back")} <Kbd>←</Kbd>
-        </Button>
-        <Button size="large" sx={GAP} onClick={() => look(at + 1)} disabled={at === line.length - 1}>
-          {say("next")} <Kbd>→</Kbd>
-        </Button>
-        {canWork && (
-          <>
-            <Button
-              size="large"
-              sx={GAP}
-              onClick={() => void takeBack()}
-              disabled={order.begun === 0 && work.pending.length === 0}
-            >
-              {say("undo")} <Kbd>{keyName(bound.keys.undo)}</Kbd>
-            </Button>
-            <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
-              {say("problem")} <Kbd>{keyName(bound.keys.problem)}</Kbd>
-            </Button>
-            <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
-              {say("picture")} <Kbd>{keyName(bound.keys.picture)}</Kbd>
-            </Button>
-            <input
-              ref={file}
-              type="file"
-              accept="image/*"
-              capture="environment"
-              hidden
-              aria-label={say("aPictureOfThisStep")}
-              onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
-            />
-          </>
-        )}
-        <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
-        <span role="status">{pictureWords()}</span>
-      </Box>
+      <StepActions {...s} />
       <ProblemDialog
         open={asking}
         onClose={() => setAsking(false)}
@@ -592,6 +380,384 @@ export function StepView({ unit, order, tips, shelf, currency, canWork }: Props)
         step={step}
         item={items[marked] ?? null}
       />
+    </Box>
+  );
+}
+
+function StepHead({ unit, at, line, step, order, setKeysOpen, heading, keysOpen }: StepState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+      <Typography component="div" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
+        <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
+      </Typography>
+      <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+        {at + 1}/{line.length}
+      </Box>
+      <Typography color="text.secondary">
+        {say("phaseAboutMinutesMin", { phase: PHASES[step.phase], minutes: step.minutes })}
+        {step.learned.cases > 0 && say("learnedFromCases", { cases: step.learned.cases })}
+        {say("minutesLeftMinLeftInAll", { minutesLeft: Math.round(order.minutesLeft) })}
+      </Typography>
+      <Box sx={{ flex: 1 }} />
+      <Button size="small" component={Link} href={`/units/${unit.tag}/mend/map`}>
+        {say("fastenerMap")}
+      </Button>
+      <Button
+        size="small"
+        onClick={() => {
+          setKeysOpen((o) => !o);
+          heading.current?.focus({ preventScroll: true }); // the next Enter is about the step
+        }}
+        aria-expanded={keysOpen}
+      >
+        {say("keysPedalButtons")}
+      </Button>
+    </Box>
+  );
+}
+
+function StepLine({ line, at }: StepState) {
+  return (
+    <Box
+      component="ol"
+      aria-label={say("stepsOfThisWorkOrder")}
+      sx={{ display: "flex", gap: "3px", listStyle: "none", p: 0, m: 0 }}
+    >
+      {line.map((s, i) => {
+        const bgcolorOf = () => {
+          if (s.done) return "pass.main";
+          if (i === at) return "primary.main";
+          return "divider";
+        };
+        return (
+          <Box
+            component="li"
+            key={s.key}
+            title={stepTitle(s)}
+            aria-current={i === at ? "step" : undefined}
+            sx={{
+              flex: 1,
+              position: "relative",
+              height: i === at ? 12 : 8,
+              alignSelf: "center",
+              borderRadius: 0.5,
+              bgcolor: bgcolorOf(),
+            }}
+          >
+            <Box
+              component="span"
+              sx={{
+                position: "absolute",
+                width: "1px",
+                height: "1px",
+                overflow: "hidden",
+                clipPath: "inset(50%)",
+              }}
+            >
+              {stepTitle(s)}
+              {s.done && say("done")}
+            </Box>
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+function KeyBindings({ keysOpen, binding, bind, bound, reset }: StepState) {
+  return (
+    keysOpen && (
+      <Box
+        sx={{
+          display: "flex",
+          gap: 1,
+          flexWrap: "wrap",
+          alignItems: "center",
+          p: 1.5,
+          border: 1,
+          borderColor: "divider",
+          borderRadius: 1,
+          bgcolor: "background.paper",
+        }}
+      >
+        {ACTS.map((a) => (
+          <Button
+            key={a}
+            size="small"
+            variant={binding === a ? "contained" : "outlined"}
+            onClick={() => bind(a)}
+          >
+            {binding === a
+              ? say("pressAKeyPedalOrButton")
+              : `${ACT_WORDS[a]}: ${keyName(bound.keys[a])}${bound.pad[a] === undefined ? "" : say("buttonA", { a: bound.pad[a]! + 1 })}`}
+          </Button>
+        ))}
+        <Button size="small" onClick={reset}>
+          {say("asTheyWere")}
+        </Button>
+        <span>{say("theScannerTakesTheCodesOn")}</span>
+      </Box>
+    )
+  );
+}
+
+function DelicateNow({ order, step, isCurrent }: StepState) {
+  return (
+    order.pause === step.key &&
+    isCurrent && (
+      <Box
+        role="note"
+        sx={{
+          fontSize: "1.15rem",
+          fontWeight: 600,
+          borderLeft: 5,
+          borderColor: "primary.main",
+          pl: 1.2,
+        }}
+      >
+        {say("theMostDelicateStepOfThis")}
+      </Box>
+    )
+  );
+}
+
+function Hazards({ step }: StepState) {
+  return step.hazards.map((h) => (
+    <Box
+      key={h}
+      role="note"
+      sx={{
+        display: "flex",
+        gap: 1.2,
+        alignItems: "center",
+        fontSize: "1.15rem",
+        fontWeight: 600,
+        color: "caution.main",
+        borderLeft: 5,
+        borderColor: "caution.main",
+        pl: 1.2,
+      }}
+    >
+      {CAUTIONS[h]}
+    </Box>
+  ));
+}
+
+function ToolsOfStep({ step }: StepState) {
+  return (
+    <Typography color="text.secondary" sx={{ fontSize: "1.05rem" }}>
+      {[
+        step.tools.length > 0 && say("toolsTools", { tools: step.tools.map(toolName).join(", ") }),
+        step.phase === "apart" && step.step?.hands === 2 && say("aSecondPairOfHandsHelps"),
+        step.step?.light && say("lightAndMagnifier"),
+        step.step?.noises,
+        step.difficulty >= 4 && say("hard2"),
+        step.fragility >= 4 && say("fragile2"),
+      ]
+        .filter(Boolean)
+        .join(" ")}
+    </Typography>
+  );
+}
+
+function TipsOfStep({ mine }: StepState) {
+  return (
+    mine.length > 0 && (
+      <Box
+        sx={{ borderLeft: 4, borderColor: "primary.main", pl: 1.5 }}
+        role="note"
+        aria-label={say("fromEarlierJobs")}
+      >
+        {mine.map((t) => (
+          <div key={t.id}>
+            {t.words}{" "}
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              ({t.state === "confirmed" ? say("confirmedHere") : say("notConfirmed")}
+              {t.source && say("fromSource", { source: t.source })}, {t.by})
+            </Box>
+          </div>
+        ))}
+      </Box>
+    )
+  );
+}
+
+function PieceFromShelf({ target, shelf, piece, setPiece }: StepState) {
+  return (
+    target &&
+    shelf.some((s) => s.slot === target.slot) && (
+      <NativeSelect
+        label={say("pieceFromTheShelf")}
+        value={piece}
+        onChange={(e) => setPiece(e.target.value)}
+        sx={{ maxWidth: 520 }}
+      >
+        <option value="">{say("none")}</option>
+        {shelf
+          .filter((s) => s.slot === target.slot)
+          .map((s) => (
+            <option key={s.batchId} value={s.batchId}>
+              {s.batch}, {s.name}
+            </option>
+          ))}
+      </NativeSelect>
+    )
+  );
+}
+
+function PartByHand({ target, step, piece, canWork, part, setPart, currency, cost, setCost }: StepState) {
+  return (
+    target &&
+    !step.done &&
+    piece === "" &&
+    canWork && (
+      <Box sx={{ display: "flex", gap: 1, maxWidth: 520 }}>
+        <BoundField
+          deed="work.do"
+          name="part"
+          label={say("partUsedNotFromTheShelf")}
+          value={part}
+          onChange={setPart}
+        />
+        <BoundField
+          deed="work.do"
+          name="partMinor"
+          label={say("itsCostCurrency", { currency })}
+          value={cost}
+          onChange={setCost}
+          sx={{ width: 160 }}
+        />
+      </Box>
+    )
+  );
+}
+
+function GateTests({ step, unit, why, setWhy }: StepState) {
+  return (
+    step.phase === "gate" && (
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+        <Button
+          component={Link}
+          href={`/units/${unit.tag}/test/run?kind=${step.key === "gate:open" ? "quick" : "full"}&for=work`}
+          variant="outlined"
+          size="large"
+        >
+          {step.key === "gate:open" ? say("quickLookNow") : say("runTheFullTest")}
+        </Button>
+        {step.key === "gate:open" && (
+          <BoundField
+            deed="work.do"
+            name="event.why"
+            label={say("orWhyItIsNotTested")}
+            value={why}
+            onChange={setWhy}
+            sx={{ width: 320 }}
+          />
+        )}
+      </Box>
+    )
+  );
+}
+
+function PicturesOfStep({ photos }: StepState) {
+  return (
+    photos.length > 0 && (
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label={say("picturesOfThisStep")}>
+        {photos.map((p) => (
+          // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
+          <img
+            key={p.id}
+            src={`/api/photos/${p.id}?small=1`}
+            alt={p.caption}
+            height={92}
+            style={{ borderRadius: 6 }}
+          />
+        ))}
+      </Box>
+    )
+  );
+}
+
+function StepActions({
+  canWork,
+  step,
+  finish,
+  doneWords,
+  bound,
+  look,
+  at,
+  line,
+  takeBack,
+  order,
+  work,
+  setAsking,
+  photograph,
+  picture,
+  file,
+  keep,
+  aloud,
+  pictureWords,
+}: StepState) {
+  return (
+    <Box
+      sx={{
+        display: "flex",
+        gap: 1.5,
+        flexWrap: "wrap",
+        alignItems: "center",
+        position: { md: "sticky" },
+        bottom: "var(--bench-edge, 56px)",
+        zIndex: 4,
+        py: 1,
+        bgcolor: "background.default",
+      }}
+    >
+      <Button
+        variant="contained"
+        size="large"
+        disabled={!canWork || step.done}
+        onClick={() => void finish()}
+        sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
+      >
+        {doneWords()}
+        &nbsp;
+        <Kbd>{keyName(bound.keys.done)}</Kbd>
+      </Button>
+      <Button size="large" sx={GAP} onClick={() => look(at - 1)} disabled={at === 0}>
+        {say("back")} <Kbd>←</Kbd>
+      </Button>
+      <Button size="large" sx={GAP} onClick={() => look(at + 1)} disabled={at === line.length - 1}>
+        {say("next")} <Kbd>→</Kbd>
+      </Button>
+      {canWork && (
+        <>
+          <Button
+            size="large"
+            sx={GAP}
+            onClick={() => void takeBack()}
+            disabled={order.begun === 0 && work.pending.length === 0}
+          >
+            {say("undo")} <Kbd>{keyName(bound.keys.undo)}</Kbd>
+          </Button>
+          <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
+            {say("problem")} <Kbd>{keyName(bound.keys.problem)}</Kbd>
+          </Button>
+          <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
+            {say("picture")} <Kbd>{keyName(bound.keys.picture)}</Kbd>
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept="image/*"
+            capture="environment"
+            hidden
+            aria-label={say("aPictureOfThisStep")}
+            onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
+          />
+        </>
+      )}
+      <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
+      <span role="status">{pictureWords()}</span>
     </Box>
   );
 }

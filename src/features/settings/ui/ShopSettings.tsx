@@ -133,8 +133,10 @@ const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times
   ["usedPartWarrantyDays", say("warrantyOnUsedPartsFittedDays"), 1],
 ];
 
-/** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
-export function ShopSettings({ settings, version }: { settings: Settings; version: number }) {
+type ShopSettingsProps = { settings: Settings; version: number };
+
+/** What happens at it: state, deeds and keys of ShopSettings. */
+function useShopSettings({ settings, version }: ShopSettingsProps) {
   const deed = useDeed("settings.save");
   const [v, setV] = useState(settings);
   const [numbers, setNumbers] = useState<Texts>(
@@ -212,96 +214,49 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
     const done = await deed.run({ version, settings: next });
     setSaved(done?.ok === true);
   };
+  return {
+    settings,
+    deed,
+    v,
+    setV,
+    numbers,
+    setNumbers,
+    limits,
+    setLimits,
+    singles,
+    setSingles,
+    rates,
+    setRates,
+    risks,
+    setRisks,
+    proves,
+    setProves,
+    saved,
+    bad,
+    save,
+  };
+}
+type ShopSettingsState = ReturnType<typeof useShopSettings>;
+
+/** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
+export function ShopSettings(props: ShopSettingsProps) {
+  const s = useShopSettings(props);
+  const { deed, singles, setSingles, risks, setRisks, saved, bad, save } = s;
 
   return (
     <Form onSend={save} sx={{ maxWidth: 900, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
         {say("shopAndLimits")}
       </Typography>
-      <Box sx={THREE}>
-        {WORDS.map(([k, label]) => (
-          <BoundField
-            key={k}
-            deed="settings.save"
-            name={`settings.${k}`}
-            label={label}
-            required={k !== "town"}
-            value={v[k]}
-            onChange={(text) => setV({ ...v, [k]: text })}
-          />
-        ))}
-        <TextField
-          select
-          label={say("lowestGradeToRelease")}
-          value={v.floor}
-          onChange={(e) => setV({ ...v, floor: e.target.value as Settings["floor"] })}
-        >
-          {["A", "B", "C"].map((g) => (
-            <MenuItem key={g} value={g}>
-              {g}
-            </MenuItem>
-          ))}
-        </TextField>
-        {NUMBERS.map(([k, label]) => (
-          <BoundField
-            key={k}
-            deed="settings.save"
-            name={`settings.${k}`}
-            label={label}
-            value={numbers[k]!}
-            onChange={(text) => setNumbers({ ...numbers, [k]: text })}
-          />
-        ))}
-      </Box>
+      <ShopFields {...s} />
       <Typography component="h2" variant="h2">
         {say("moneyAndTime")}
       </Typography>
-      <Box sx={THREE}>
-        {RATES.map(([k, label, unit]) => (
-          <TextField
-            key={k}
-            label={unit ? `${label}, ${unit === "money" ? v.currency : codeWords(unit)}` : label}
-            value={rates[k]}
-            onChange={(e) => setRates({ ...rates, [k]: e.target.value })}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-          />
-        ))}
-        <TextField
-          select
-          label={say("tax")}
-          value={v.rates.tax}
-          onChange={(e) => setV({ ...v, rates: { ...v.rates, tax: e.target.value as Rates["tax"] } })}
-        >
-          {Object.entries(TAXES).map(([k, words]) => (
-            <MenuItem key={k} value={k}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
-      </Box>
+      <RateFields {...s} />
       <Typography component="h2" variant="h2">
         {say("proofAndWarranty")}
       </Typography>
-      <Box sx={THREE}>
-        {PROVES.map(([k, label]) => (
-          <TextField
-            key={k}
-            label={label}
-            value={proves[k]}
-            onChange={(e) => setProves({ ...proves, [k]: e.target.value })}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-          />
-        ))}
-        <FormControlLabel
-          control={
-            <Checkbox
-              checked={v.prove.otherHand}
-              onChange={(e) => setV({ ...v, prove: { ...v.prove, otherHand: e.target.checked } })}
-            />
-          }
-          label={say("whoMendedDoesNotProve")}
-        />
-      </Box>
+      <ProofFields {...s} />
       <Typography component="h2" variant="h2">
         {say("incomingBatches")}
       </Typography>
@@ -319,50 +274,7 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
       <Typography component="h2" variant="h2">
         {say("limitsOfTheHousePercentOf")}
       </Typography>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: {
-            xs: "minmax(0, 1.4fr) repeat(3, minmax(0, 1fr))",
-            sm: "minmax(150px, 1fr) repeat(3, 110px)",
-          },
-          gap: 1,
-          alignItems: "center",
-        }}
-      >
-        <span />
-        {["A", "B", "C"].map((g) => (
-          <b key={g}>{say("gradeG", { g })}</b>
-        ))}
-        {(["stick", "trigger"] as const).flatMap((kind) =>
-          Object.keys(settings.limits[kind]).flatMap((m) => [
-            <span key={`${kind}.${m}`}>
-              {codeWords(kind)}: {measureName(m)}
-              {["reachMin", "fullPull"].includes(m) ? say("atLeast") : ""}
-            </span>,
-            ...["A", "B", "C"].map((g) => {
-              const key = `${kind}.${m}.${g}`;
-              return (
-                <TextField
-                  key={key}
-                  value={limits[key]}
-                  onChange={(e) => setLimits({ ...limits, [key]: e.target.value })}
-                  slotProps={{
-                    htmlInput: {
-                      "aria-label": say("limitOfGrade", {
-                        kind: codeWords(kind),
-                        measure: measureName(m),
-                        grade: g,
-                      }),
-                      inputMode: "decimal",
-                    },
-                  }}
-                />
-              );
-            }),
-          ]),
-        )}
-      </Box>
+      <LimitFields {...s} />
       <Typography component="h2" variant="h2">
         {say("pressesAndTheBench")}
       </Typography>
@@ -388,5 +300,147 @@ export function ShopSettings({ settings, version }: { settings: Settings; versio
         </Button>
       </Box>
     </Form>
+  );
+}
+
+function ShopFields({ v, setV, numbers, setNumbers }: ShopSettingsState) {
+  return (
+    <Box sx={THREE}>
+      {WORDS.map(([k, label]) => (
+        <BoundField
+          key={k}
+          deed="settings.save"
+          name={`settings.${k}`}
+          label={label}
+          required={k !== "town"}
+          value={v[k]}
+          onChange={(text) => setV({ ...v, [k]: text })}
+        />
+      ))}
+      <TextField
+        select
+        label={say("lowestGradeToRelease")}
+        value={v.floor}
+        onChange={(e) => setV({ ...v, floor: e.target.value as Settings["floor"] })}
+      >
+        {["A", "B", "C"].map((g) => (
+          <MenuItem key={g} value={g}>
+            {g}
+          </MenuItem>
+        ))}
+      </TextField>
+      {NUMBERS.map(([k, label]) => (
+        <BoundField
+          key={k}
+          deed="settings.save"
+          name={`settings.${k}`}
+          label={label}
+          value={numbers[k]!}
+          onChange={(text) => setNumbers({ ...numbers, [k]: text })}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function RateFields({ v, rates, setRates, setV }: ShopSettingsState) {
+  return (
+    <Box sx={THREE}>
+      {RATES.map(([k, label, unit]) => (
+        <TextField
+          key={k}
+          label={unit ? `${label}, ${unit === "money" ? v.currency : codeWords(unit)}` : label}
+          value={rates[k]}
+          onChange={(e) => setRates({ ...rates, [k]: e.target.value })}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      ))}
+      <TextField
+        select
+        label={say("tax")}
+        value={v.rates.tax}
+        onChange={(e) => setV({ ...v, rates: { ...v.rates, tax: e.target.value as Rates["tax"] } })}
+      >
+        {Object.entries(TAXES).map(([k, words]) => (
+          <MenuItem key={k} value={k}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Box>
+  );
+}
+
+function ProofFields({ proves, setProves, v, setV }: ShopSettingsState) {
+  return (
+    <Box sx={THREE}>
+      {PROVES.map(([k, label]) => (
+        <TextField
+          key={k}
+          label={label}
+          value={proves[k]}
+          onChange={(e) => setProves({ ...proves, [k]: e.target.value })}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      ))}
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={v.prove.otherHand}
+            onChange={(e) => setV({ ...v, prove: { ...v.prove, otherHand: e.target.checked } })}
+          />
+        }
+        label={say("whoMendedDoesNotProve")}
+      />
+    </Box>
+  );
+}
+
+function LimitFields({ settings, limits, setLimits }: ShopSettingsState) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: {
+          xs: "minmax(0, 1.4fr) repeat(3, minmax(0, 1fr))",
+          sm: "minmax(150px, 1fr) repeat(3, 110px)",
+        },
+        gap: 1,
+        alignItems: "center",
+      }}
+    >
+      <span />
+      {["A", "B", "C"].map((g) => (
+        <b key={g}>{say("gradeG", { g })}</b>
+      ))}
+      {(["stick", "trigger"] as const).flatMap((kind) =>
+        Object.keys(settings.limits[kind]).flatMap((m) => [
+          <span key={`${kind}.${m}`}>
+            {codeWords(kind)}: {measureName(m)}
+            {["reachMin", "fullPull"].includes(m) ? say("atLeast") : ""}
+          </span>,
+          ...["A", "B", "C"].map((g) => {
+            const key = `${kind}.${m}.${g}`;
+            return (
+              <TextField
+                key={key}
+                value={limits[key]}
+                onChange={(e) => setLimits({ ...limits, [key]: e.target.value })}
+                slotProps={{
+                  htmlInput: {
+                    "aria-label": say("limitOfGrade", {
+                      kind: codeWords(kind),
+                      measure: measureName(m),
+                      grade: g,
+                    }),
+                    inputMode: "decimal",
+                  },
+                }}
+              />
+            );
+          }),
+        ]),
+      )}
+    </Box>
   );
 }
