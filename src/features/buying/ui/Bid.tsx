@@ -37,8 +37,8 @@ type Props = {
   wish: { margin: number; loss: number };
 };
 
-/** A listing's words become symptoms, a risk, and the highest bid. */
-export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
+/** What happens at it: state, deeds and keys of Bid. */
+function useBid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const router = useRouter();
   const keep = useDeed("listing.keep");
   const [words, setWords] = useState("");
@@ -73,6 +73,44 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         setWords("");
         setPrice("");
       });
+  return {
+    view,
+    modelKey,
+    base,
+    shop,
+    canWork,
+    router,
+    keep,
+    words,
+    setWords,
+    seller,
+    setSeller,
+    price,
+    setPrice,
+    carriage,
+    setCarriage,
+    margin,
+    setMargin,
+    loss,
+    setLoss,
+    value,
+    fresh,
+    prospect,
+    carriageMinor,
+    priceMinor,
+    lossShare,
+    ready,
+    best,
+    save,
+  };
+}
+type BidState = ReturnType<typeof useBid>;
+
+/** A listing's words become symptoms, a risk, and the highest bid. */
+export function Bid(props: Props) {
+  const s = useBid(props);
+  const { base, shop, value, fresh, prospect, carriageMinor, ready, best } = s;
+
   return (
     <Box
       sx={{
@@ -81,83 +119,7 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         gap: 3,
       }}
     >
-      <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-        <TextField
-          select
-          label={say("model")}
-          value={modelKey}
-          onChange={(e) => router.push(`/buying?model=${e.target.value}`)}
-        >
-          {view.models.map((m) => (
-            <MenuItem key={m.key} value={m.key}>
-              {m.name}
-            </MenuItem>
-          ))}
-        </TextField>
-        <BoundField
-          deed="listing.keep"
-          name="words"
-          label={say("theListingsWords")}
-          multiline
-          minRows={3}
-          maxRows={8}
-          value={words}
-          onChange={setWords}
-          helperText={say("pasteThemAsTheyAreEmpty")}
-        />
-        <BoundField
-          deed="listing.keep"
-          name="seller"
-          label={say("seller")}
-          value={seller}
-          onChange={setSeller}
-        />
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
-            gap: 1.5,
-          }}
-        >
-          <Amount
-            label={say("priceAskedCurrency", { currency: shop.currency })}
-            value={price}
-            onChange={setPrice}
-            optional
-          />
-          <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
-          <Amount label={say("wishedMargin")} value={margin} onChange={setMargin} />
-          <TextField
-            label={say("acceptedChanceOfLoss")}
-            value={loss}
-            error={lossShare === null}
-            onChange={(e) => setLoss(e.target.value)}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-          />
-        </Box>
-        {canWork && (
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button
-              variant="contained"
-              disabled={!words.trim() || keep.running}
-              onClick={() => save("bought")}
-            >
-              {say("bought")}
-            </Button>
-            <Button
-              variant="outlined"
-              disabled={!words.trim() || keep.running}
-              onClick={() => save("watched")}
-            >
-              {say("watchIt")}
-            </Button>
-            <Button disabled={!words.trim() || keep.running} onClick={() => save("passed")}>
-              {say("letItPass")}
-            </Button>
-          </Box>
-        )}
-        <Problem problem={keep.problem} />
-      </Box>
+      <ListingFields {...s} />
       <Box
         component="section"
         aria-label={say("whatToBid")}
@@ -165,105 +127,222 @@ export function Bid({ view, modelKey, base, shop, canWork, wish }: Props) {
         aria-live="polite"
         aria-busy={!fresh}
       >
-        {!ready || !value || !best ? (
+        {!ready || !value || !best || !prospect || carriageMinor === null ? (
           <Typography color="text.secondary">
             {base ? say("workingItOut") : say("thisModelIsNotKnownChoose")}
           </Typography>
         ) : (
           <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
-            <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
-              <BigFigure
-                value={best.bid === null ? say("noBid") : money(best.bid, shop)}
-                label={say("bidAtMost")}
-                detail={best.binds === "margin" ? say("theWishedMarginBinds") : say("theChanceOfLossBinds")}
-                colour={
-                  best.bid === null || (priceMinor !== null && priceMinor > best.bid)
-                    ? "fail.main"
-                    : "pass.main"
-                }
-              />
-              <BigFigure
-                value={money(Math.round(prospect.worth), shop)}
-                label={say("expectedWorth")}
-                detail={say("beforePriceAndCarriage")}
-              />
-              {priceMinor !== null && (
-                <BigFigure
-                  value={money(Math.round(prospect.worth - priceMinor - carriageMinor), shop)}
-                  label={say("marginAtThePriceAsked")}
-                  detail={say("priceMinorLandedLossInProspect", {
-                    priceMinor: money(priceMinor + carriageMinor, shop),
-                    prospect: Math.round(lossAt(prospect, priceMinor + carriageMinor) * 100),
-                  })}
-                />
-              )}
-            </Box>
-            <Typography sx={{ mt: 1 }}>
-              {say("theListing")} <b>{RISK_WORDS[value.reading.risk]}</b>
-              {value.reading.contradicts && say("andContradictsItself")}
-              {say("complaintsGoingRatesNewNewMinor", {
-                complaints: value.reading.complaints.length
-                  ? say("readFromItComplaints", {
-                      complaints: value.reading.complaints
-                        .map(
-                          (c) =>
-                            `“${c.words}”, ${c.places.length ? oneOf(c.places.map(placeWords)) : say("noPlaceSaid")}: ${OUTCOME_WORDS[c.outcome]}`,
-                        )
-                        .join("; "),
-                    })
-                  : say("noSymptomWasReadFromIt"),
-                newMinor: money(base!.base.market.newMinor, shop),
-                aMinor: money(base!.base.market.aMinor, shop),
-                asFoundMinor: money(base!.base.market.asFoundMinor, shop),
-              })}
-            </Typography>
+            <BidFigures {...s} carriageMinor={carriageMinor} prospect={prospect} best={best} />
+            <WhyThisBid {...s} value={value} />
             <BidPlot
               points={bidCurve(prospect, carriageMinor, Math.max(500, Math.round(prospect.worth * 1.3)))}
               bid={best.bid}
               format={(x) => money(Math.round(x), shop)}
             />
-            <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 3, mt: 1 }}>
-              <Scenarios prospect={prospect} shop={shop} />
-              <Box>
-                <Typography component="h2" variant="h2">
-                  {say("checkBeforeItLands")}
-                </Typography>
-                {prospect.parts.length === 0 && (
-                  <Typography color="text.secondary">{say("noPartIsLikelyToBe")}</Typography>
-                )}
-                {prospect.parts.map((p) => (
-                  <div key={`${p.name} ${p.make}`}>
-                    {say("nameMakePriceMinorLeadDaysNeeded", {
-                      name: p.name,
-                      make: MAKE_WORDS[p.make as keyof typeof MAKE_WORDS],
-                      priceMinor: money(p.priceMinor, shop),
-                      leadDays: p.leadDays
-                        ? say("leadDaysDays", { leadDays: p.leadDays })
-                        : say("usuallyHere"),
-                      chance: Math.round(p.chance * 100),
-                    })}
-                  </div>
-                ))}
-                <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-                  {say("whatMayBeWrong")}
-                </Typography>
-                {prospect.suspected.slice(0, 6).map((s) => {
-                  const sourceOf = () => {
-                    if (s.claimed) return say("said");
-                    if (s.cases) return say("casesTestedHere", { cases: s.cases });
-                    return say("housesGuess");
-                  };
-                  return (
-                    <div key={s.place}>
-                      {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
-                      {sourceOf()}
-                    </div>
-                  );
-                })}
-              </Box>
-            </Box>
+            <BeforeItLands {...s} prospect={prospect} />
           </Box>
         )}
+      </Box>
+    </Box>
+  );
+}
+
+function ListingFields({
+  modelKey,
+  router,
+  view,
+  words,
+  setWords,
+  seller,
+  setSeller,
+  shop,
+  price,
+  setPrice,
+  carriage,
+  setCarriage,
+  margin,
+  setMargin,
+  loss,
+  lossShare,
+  setLoss,
+  canWork,
+  keep,
+  save,
+}: BidState) {
+  return (
+    <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
+      <TextField
+        select
+        label={say("model")}
+        value={modelKey}
+        onChange={(e) => router.push(`/buying?model=${e.target.value}`)}
+      >
+        {view.models.map((m) => (
+          <MenuItem key={m.key} value={m.key}>
+            {m.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <BoundField
+        deed="listing.keep"
+        name="words"
+        label={say("theListingsWords")}
+        multiline
+        minRows={3}
+        maxRows={8}
+        value={words}
+        onChange={setWords}
+        helperText={say("pasteThemAsTheyAreEmpty")}
+      />
+      <BoundField
+        deed="listing.keep"
+        name="seller"
+        label={say("seller")}
+        value={seller}
+        onChange={setSeller}
+      />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
+          gap: 1.5,
+        }}
+      >
+        <Amount
+          label={say("priceAskedCurrency", { currency: shop.currency })}
+          value={price}
+          onChange={setPrice}
+          optional
+        />
+        <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
+        <Amount label={say("wishedMargin")} value={margin} onChange={setMargin} />
+        <TextField
+          label={say("acceptedChanceOfLoss")}
+          value={loss}
+          error={lossShare === null}
+          onChange={(e) => setLoss(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      </Box>
+      {canWork && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Button variant="contained" disabled={!words.trim() || keep.running} onClick={() => save("bought")}>
+            {say("bought")}
+          </Button>
+          <Button variant="outlined" disabled={!words.trim() || keep.running} onClick={() => save("watched")}>
+            {say("watchIt")}
+          </Button>
+          <Button disabled={!words.trim() || keep.running} onClick={() => save("passed")}>
+            {say("letItPass")}
+          </Button>
+        </Box>
+      )}
+      <Problem problem={keep.problem} />
+    </Box>
+  );
+}
+
+function BidFigures({
+  best,
+  shop,
+  priceMinor,
+  prospect,
+  carriageMinor,
+}: BidState & { carriageMinor: NonNullable<BidState["carriageMinor"]> } & {
+  prospect: NonNullable<BidState["prospect"]>;
+} & { best: NonNullable<BidState["best"]> }) {
+  return (
+    <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
+      <BigFigure
+        value={best.bid === null ? say("noBid") : money(best.bid, shop)}
+        label={say("bidAtMost")}
+        detail={best.binds === "margin" ? say("theWishedMarginBinds") : say("theChanceOfLossBinds")}
+        colour={
+          best.bid === null || (priceMinor !== null && priceMinor > best.bid) ? "fail.main" : "pass.main"
+        }
+      />
+      <BigFigure
+        value={money(Math.round(prospect.worth), shop)}
+        label={say("expectedWorth")}
+        detail={say("beforePriceAndCarriage")}
+      />
+      {priceMinor !== null && (
+        <BigFigure
+          value={money(Math.round(prospect.worth - priceMinor - carriageMinor), shop)}
+          label={say("marginAtThePriceAsked")}
+          detail={say("priceMinorLandedLossInProspect", {
+            priceMinor: money(priceMinor + carriageMinor, shop),
+            prospect: Math.round(lossAt(prospect, priceMinor + carriageMinor) * 100),
+          })}
+        />
+      )}
+    </Box>
+  );
+}
+
+function WhyThisBid({ value, base, shop }: BidState & { value: NonNullable<BidState["value"]> }) {
+  return (
+    <Typography sx={{ mt: 1 }}>
+      {say("theListing")} <b>{RISK_WORDS[value.reading.risk]}</b>
+      {value.reading.contradicts && say("andContradictsItself")}
+      {say("complaintsGoingRatesNewNewMinor", {
+        complaints: value.reading.complaints.length
+          ? say("readFromItComplaints", {
+              complaints: value.reading.complaints
+                .map(
+                  (c) =>
+                    `“${c.words}”, ${c.places.length ? oneOf(c.places.map(placeWords)) : say("noPlaceSaid")}: ${OUTCOME_WORDS[c.outcome]}`,
+                )
+                .join("; "),
+            })
+          : say("noSymptomWasReadFromIt"),
+        newMinor: money(base!.base.market.newMinor, shop),
+        aMinor: money(base!.base.market.aMinor, shop),
+        asFoundMinor: money(base!.base.market.asFoundMinor, shop),
+      })}
+    </Typography>
+  );
+}
+
+function BeforeItLands({ prospect, shop }: BidState & { prospect: NonNullable<BidState["prospect"]> }) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 3, mt: 1 }}>
+      <Scenarios prospect={prospect} shop={shop} />
+      <Box>
+        <Typography component="h2" variant="h2">
+          {say("checkBeforeItLands")}
+        </Typography>
+        {prospect.parts.length === 0 && (
+          <Typography color="text.secondary">{say("noPartIsLikelyToBe")}</Typography>
+        )}
+        {prospect.parts.map((p) => (
+          <div key={`${p.name} ${p.make}`}>
+            {say("nameMakePriceMinorLeadDaysNeeded", {
+              name: p.name,
+              make: MAKE_WORDS[p.make as keyof typeof MAKE_WORDS],
+              priceMinor: money(p.priceMinor, shop),
+              leadDays: p.leadDays ? say("leadDaysDays", { leadDays: p.leadDays }) : say("usuallyHere"),
+              chance: Math.round(p.chance * 100),
+            })}
+          </div>
+        ))}
+        <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+          {say("whatMayBeWrong")}
+        </Typography>
+        {prospect.suspected.slice(0, 6).map((s) => {
+          const sourceOf = () => {
+            if (s.claimed) return say("said");
+            if (s.cases) return say("casesTestedHere", { cases: s.cases });
+            return say("housesGuess");
+          };
+          return (
+            <div key={s.place}>
+              {Math.round(s.chance * 100)} % {s.name}, {FAMILY_WORDS[s.family]}
+              {sourceOf()}
+            </div>
+          );
+        })}
       </Box>
     </Box>
   );

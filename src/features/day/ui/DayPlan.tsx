@@ -33,18 +33,15 @@ import { say } from "@/features/day/words/words";
 const HORIZON = 2 * 1440; // minutes that are drawn
 const HEAD = 116;
 
-/** The day in lanes: by person and by station. A task is pinned by dragging it, or in its panel; the rest plans itself anew. */
-export function DayPlan({
-  view,
-  me,
-  shop,
-  canWork,
-}: {
+type DayPlanProps = {
   view: DayView;
   me: string;
   shop: Settings;
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of DayPlan. */
+function useDayPlan({ view, me, shop, canWork }: DayPlanProps) {
   const pin = useDeed("plan.pin");
   const unpin = useDeed("plan.unpin");
   const [picked, setPicked] = useState<string | null>(null);
@@ -65,177 +62,237 @@ export function DayPlan({
     setPicked(moved.task);
     void pin.run({ task: moved.task, personId: String(e.over.id), startAt: moment(start) });
   };
+  return {
+    view,
+    me,
+    shop,
+    canWork,
+    pin,
+    unpin,
+    picked,
+    setPicked,
+    sensors,
+    segments,
+    shown,
+    task,
+    next,
+    moment,
+    clock,
+    drop,
+  };
+}
+type DayPlanState = ReturnType<typeof useDayPlan>;
+
+/** The day in lanes: by person and by station. A task is pinned by dragging it, or in its panel; the rest plans itself anew. */
+export function DayPlan(props: DayPlanProps) {
+  const s = useDayPlan(props);
+  const { pin, unpin, segments } = s;
+
   return (
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography component="h1" variant="h1">
-          {say("theDay")}
-        </Typography>
-        {next ? (
-          <Button
-            component={Link}
-            href={next.href}
-            variant="contained"
-            size="large"
-            sx={{ whiteSpace: "normal" }}
-          >
-            {say("nextForMeTitleTag", { title: next.title, tag: next.tag })}
-          </Button>
-        ) : (
-          <Typography color="text.secondary">{say("thePlanHasNothingForYou")}</Typography>
-        )}
-      </Box>
+      <DayHead {...s} />
       {/* the task takes the place of the figures, so that the lanes stay where they are under the hand */}
-      <Box sx={{ minHeight: { md: 132 } }}>
-        {task ? (
-          <Panel
-            key={`${task.task} ${task.start}`}
-            task={task}
-            view={view}
-            shop={shop}
-            canWork={canWork}
-            pin={pin}
-            unpin={unpin}
-            onClose={() => setPicked(null)}
-          />
-        ) : (
-          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
-            <BigFigure
-              value={dayAndTime(moment(view.makespan), shop)}
-              label={say("allDone")}
-              detail={say("makespanOnTheClockNoPlan", {
-                makespan: hoursText(view.makespan),
-                makespan2: dayAndTime(moment(view.bound.makespan), shop),
-              })}
-            />
-            <BigFigure
-              value={dayAndTime(moment(view.firstCome.makespan), shop)}
-              label={say("firstComeFirstServed")}
-              detail={say("eachFreePersonTakesTheOldest")}
-            />
-            <BigFigure
-              value={view.worstLate === 0 ? say("noneLate") : hoursText(view.worstLate)}
-              label={say("worstLateness")}
-              detail={say("atLeastWorstLateFirstComeWorstLate2", {
-                worstLate: view.bound.worstLate === 0 ? say("none") : hoursText(view.bound.worstLate),
-                worstLate2:
-                  view.firstCome.worstLate === 0 ? say("none") : hoursText(view.firstCome.worstLate),
-              })}
-            />
-            <BigFigure
-              value={view.tasks.filter((t) => t.kind === "work").length}
-              label={say("tasks")}
-              detail={say("evaluationsSchedulesTriedPins", {
-                evaluations: view.evaluations,
-                pins: view.pins.length,
-              })}
-            />
-          </Box>
-        )}
-      </Box>
+      <TaskPanel {...s} />
       <Problem problem={pin.problem ?? unpin.problem} />
       {segments.length === 0 && (
         <Alert severity="info" role="note">
           {say("nobodyHasWorkingHoursInThe")}
         </Alert>
       )}
-      <DndContext
-        sensors={sensors}
-        onDragEnd={drop}
-        accessibility={{ screenReaderInstructions: { draggable: say("openTheTaskToPinIt") } }}
-      >
-        <Box
-          sx={{
-            overflowX: "auto",
-            border: 1,
-            borderColor: "divider",
-            borderRadius: 1,
-            bgcolor: "background.paper",
-          }}
-          tabIndex={0}
-          role="region"
-          aria-label={say("lanesOfThePlan")}
+      <Lanes {...s} />
+      <InWords {...s} />
+    </Box>
+  );
+}
+
+function DayHead({ next }: DayPlanState) {
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography component="h1" variant="h1">
+        {say("theDay")}
+      </Typography>
+      {next ? (
+        <Button
+          component={Link}
+          href={next.href}
+          variant="contained"
+          size="large"
+          sx={{ whiteSpace: "normal" }}
         >
-          <Box sx={{ width: HEAD + widthOf(segments) + 24, minWidth: "100%" }}>
-            <Hours segments={segments} clock={clock} past={new Date(view.from).getUTCMinutes()} />
-            {view.people.map((w) => (
-              <PersonLane key={w.id} id={w.id} name={w.name} mine={w.id === me}>
-                {shown
-                  .filter((t) => t.person === w.id)
-                  .map((t) => (
-                    <Block
-                      key={t.task}
-                      task={t}
-                      segments={segments}
-                      picked={picked === t.task}
-                      onPick={() => setPicked(t.task)}
-                      canDrag={canWork}
-                    />
-                  ))}
-              </PersonLane>
-            ))}
-            {view.stations.map((s) => (
-              <Lane key={s.id} name={codeWords(s.name)} thin>
-                {shown
-                  .filter((t) => t.station === s.id)
-                  .map((t) => (
-                    <Bar key={t.task} task={t} segments={segments} />
-                  ))}
-              </Lane>
-            ))}
-            <Lane name={codeWords("waits")} thin>
+          {say("nextForMeTitleTag", { title: next.title, tag: next.tag })}
+        </Button>
+      ) : (
+        <Typography color="text.secondary">{say("thePlanHasNothingForYou")}</Typography>
+      )}
+    </Box>
+  );
+}
+
+function TaskPanel({ task, view, shop, canWork, pin, unpin, setPicked, moment }: DayPlanState) {
+  return (
+    <Box sx={{ minHeight: { md: 132 } }}>
+      {task ? (
+        <Panel
+          key={`${task.task} ${task.start}`}
+          task={task}
+          view={view}
+          shop={shop}
+          canWork={canWork}
+          pin={pin}
+          unpin={unpin}
+          onClose={() => setPicked(null)}
+        />
+      ) : (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, 1fr)" }, gap: 2 }}>
+          <BigFigure
+            value={dayAndTime(moment(view.makespan), shop)}
+            label={say("allDone")}
+            detail={say("makespanOnTheClockNoPlan", {
+              makespan: hoursText(view.makespan),
+              makespan2: dayAndTime(moment(view.bound.makespan), shop),
+            })}
+          />
+          <BigFigure
+            value={dayAndTime(moment(view.firstCome.makespan), shop)}
+            label={say("firstComeFirstServed")}
+            detail={say("eachFreePersonTakesTheOldest")}
+          />
+          <BigFigure
+            value={view.worstLate === 0 ? say("noneLate") : hoursText(view.worstLate)}
+            label={say("worstLateness")}
+            detail={say("atLeastWorstLateFirstComeWorstLate2", {
+              worstLate: view.bound.worstLate === 0 ? say("none") : hoursText(view.bound.worstLate),
+              worstLate2: view.firstCome.worstLate === 0 ? say("none") : hoursText(view.firstCome.worstLate),
+            })}
+          />
+          <BigFigure
+            value={view.tasks.filter((t) => t.kind === "work").length}
+            label={say("tasks")}
+            detail={say("evaluationsSchedulesTriedPins", {
+              evaluations: view.evaluations,
+              pins: view.pins.length,
+            })}
+          />
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Lanes({
+  sensors,
+  drop,
+  segments,
+  clock,
+  view,
+  me,
+  shown,
+  picked,
+  setPicked,
+  canWork,
+}: DayPlanState) {
+  return (
+    <DndContext
+      sensors={sensors}
+      onDragEnd={drop}
+      accessibility={{ screenReaderInstructions: { draggable: say("openTheTaskToPinIt") } }}
+    >
+      <Box
+        sx={{
+          overflowX: "auto",
+          border: 1,
+          borderColor: "divider",
+          borderRadius: 1,
+          bgcolor: "background.paper",
+        }}
+        tabIndex={0}
+        role="region"
+        aria-label={say("lanesOfThePlan")}
+      >
+        <Box sx={{ width: HEAD + widthOf(segments) + 24, minWidth: "100%" }}>
+          <Hours segments={segments} clock={clock} past={new Date(view.from).getUTCMinutes()} />
+          {view.people.map((w) => (
+            <PersonLane key={w.id} id={w.id} name={w.name} mine={w.id === me}>
               {shown
-                .filter((t) => t.kind === "wait")
+                .filter((t) => t.person === w.id)
+                .map((t) => (
+                  <Block
+                    key={t.task}
+                    task={t}
+                    segments={segments}
+                    picked={picked === t.task}
+                    onPick={() => setPicked(t.task)}
+                    canDrag={canWork}
+                  />
+                ))}
+            </PersonLane>
+          ))}
+          {view.stations.map((s) => (
+            <Lane key={s.id} name={codeWords(s.name)} thin>
+              {shown
+                .filter((t) => t.station === s.id)
                 .map((t) => (
                   <Bar key={t.task} task={t} segments={segments} />
                 ))}
             </Lane>
+          ))}
+          <Lane name={codeWords("waits")} thin>
+            {shown
+              .filter((t) => t.kind === "wait")
+              .map((t) => (
+                <Bar key={t.task} task={t} segments={segments} />
+              ))}
+          </Lane>
+        </Box>
+      </Box>
+    </DndContext>
+  );
+}
+
+function InWords({ view, clock }: DayPlanState) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gap: 3,
+        gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" },
+      }}
+    >
+      <Box component="section">
+        <Typography component="h2" variant="h2">
+          {say("inWords")}
+        </Typography>
+        {view.people.map((w) => (
+          <Box key={w.id} sx={{ mb: 1 }}>
+            <b style={{ textTransform: "capitalize" }}>{w.name}</b>:{" "}
+            {view.tasks
+              .filter((t) => t.person === w.id)
+              .slice(0, 5)
+              .map((t) => `${clock(t.start)} ${t.title} (${t.tag})`)
+              .join("; ") || say("nothing")}
           </Box>
-        </Box>
-      </DndContext>
-      <Box
-        sx={{
-          display: "grid",
-          gap: 3,
-          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,2fr) minmax(0,1fr)" },
-        }}
-      >
-        <Box component="section">
-          <Typography component="h2" variant="h2">
-            {say("inWords")}
+        ))}
+      </Box>
+      <Box component="section">
+        <Typography component="h2" variant="h2">
+          {say("notInThePlan")}
+        </Typography>
+        {view.held.length + view.impossible.length === 0 && (
+          <Typography color="text.secondary">{say("nothingIsHeld")}</Typography>
+        )}
+        {view.later > 0 && (
+          <Typography color="text.secondary">
+            {say("laterMoreUnitWaitsBeyondWhat", { later: view.later })}
           </Typography>
-          {view.people.map((w) => (
-            <Box key={w.id} sx={{ mb: 1 }}>
-              <b style={{ textTransform: "capitalize" }}>{w.name}</b>:{" "}
-              {view.tasks
-                .filter((t) => t.person === w.id)
-                .slice(0, 5)
-                .map((t) => `${clock(t.start)} ${t.title} (${t.tag})`)
-                .join("; ") || say("nothing")}
-            </Box>
-          ))}
-        </Box>
-        <Box component="section">
-          <Typography component="h2" variant="h2">
-            {say("notInThePlan")}
-          </Typography>
-          {view.held.length + view.impossible.length === 0 && (
-            <Typography color="text.secondary">{say("nothingIsHeld")}</Typography>
-          )}
-          {view.later > 0 && (
-            <Typography color="text.secondary">
-              {say("laterMoreUnitWaitsBeyondWhat", { later: view.later })}
-            </Typography>
-          )}
-          {view.held.map((h) => (
-            <div key={h.tag}>
-              <Link href={`/units/${h.tag}/decide`}>{h.tag}</Link> {h.model}: {h.why}
-            </div>
-          ))}
-          {view.impossible.map((t) => (
-            <div key={t.id}>{say("titleNobodyHereHasTheSkill", { title: t.title })}</div>
-          ))}
-        </Box>
+        )}
+        {view.held.map((h) => (
+          <div key={h.tag}>
+            <Link href={`/units/${h.tag}/decide`}>{h.tag}</Link> {h.model}: {h.why}
+          </div>
+        ))}
+        {view.impossible.map((t) => (
+          <div key={t.id}>{say("titleNobodyHereHasTheSkill", { title: t.title })}</div>
+        ))}
       </Box>
     </Box>
   );

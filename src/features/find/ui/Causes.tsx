@@ -22,17 +22,7 @@ import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { allOf, oneOf } from "@/text/lists";
 
-/** Ranked causes with their reasons, the next check, and the trail behind them. */
-export function Causes({
-  unitId,
-  find,
-  wiring,
-  shop,
-  nameOf,
-  picked,
-  onPick,
-  canWork,
-}: {
+type CausesProps = {
   unitId: Id<"unit">;
   find: FindView;
   wiring: Wiring;
@@ -41,104 +31,44 @@ export function Causes({
   picked: string | null;
   onPick: (node: string) => void;
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Causes. */
+function useCauses({ unitId, find, wiring, shop, nameOf, picked, onPick, canWork }: CausesProps) {
   const top = find.causes[0];
   const both = find.best.nodes.length === 2;
   const common = { unitId, find, wiring, shop, canWork };
   const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
   const failing = find.seen.filter((s) => s.outcome !== "works");
   const loose = find.fragments.filter((f) => f.matchedTo === null && f.explained === "").length;
+  return {
+    unitId,
+    find,
+    wiring,
+    nameOf,
+    picked,
+    onPick,
+    canWork,
+    top,
+    both,
+    common,
+    partName,
+    failing,
+    loose,
+  };
+}
+type CausesState = ReturnType<typeof useCauses>;
+
+/** Ranked causes with their reasons, the next check, and the trail behind them. */
+export function Causes(props: CausesProps) {
+  const s = useCauses(props);
+  const { unitId, find, wiring, nameOf, canWork, top } = s;
+
   return (
     <Box component="section" aria-label={say("cause")} sx={{ mb: 3 }}>
-      {top ? (
-        <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-          <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
-            {Math.round(top.probability * 100)} %
-          </Box>
-          <Typography
-            component="h2"
-            sx={{
-              fontSize: "1.9rem",
-              fontWeight: 800,
-              lineHeight: 1.1,
-              "&::first-letter": { textTransform: "uppercase" },
-            }}
-          >
-            {top.name}
-          </Typography>
-          <Typography color="text.secondary">
-            {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
-            {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
-          </Typography>
-        </Box>
-      ) : (
-        <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
-          {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
-        </Typography>
-      )}
+      <Explanation {...s} />
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
-      <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label={say("causesMostLikelyFirst")}>
-        {find.causes.map((c) => (
-          <Box
-            key={c.node}
-            role="listitem"
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "62px minmax(0, 1fr)",
-              gap: 1,
-              alignItems: "start",
-              py: 0.4,
-            }}
-          >
-            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
-              {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
-            </Box>
-            <Box>
-              <Box
-                component="button"
-                onClick={() => onPick(c.node)}
-                aria-pressed={picked === c.node}
-                sx={{
-                  all: "unset",
-                  cursor: "pointer",
-                  fontWeight: 700,
-                  textDecoration: picked === c.node ? "underline" : undefined,
-                  "&:focus-visible": { outline: "3px solid" },
-                }}
-              >
-                {c.name}
-              </Box>
-              <Box sx={{ height: 6, bgcolor: "divider", borderRadius: 1, my: 0.3 }}>
-                <Box
-                  sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }}
-                />
-              </Box>
-              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-                {c.because
-                  .map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`)
-                  .join("; ") || say("byItsStartingOddsAlone")}
-              </Box>
-            </Box>
-          </Box>
-        ))}
-        {find.fragments
-          .filter((f) => f.matchedTo === null && f.explained === "")
-          .map((f) => (
-            <Box
-              key={f.id}
-              role="listitem"
-              sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}
-            >
-              <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
-              <Box>
-                <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
-                <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-                  {say("whatFitsNothingSoFarAnother", { what: f.what })}
-                </Box>
-              </Box>
-            </Box>
-          ))}
-      </Box>
+      <CauseList {...s} />
       {top && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
           {say("fromSeenControlsAndFunctions", {
@@ -148,65 +78,166 @@ export function Causes({
           })}
         </Typography>
       )}
-      <Box sx={{ mt: 2 }}>
-        <Fold
-          title={say("seenInsideObservations", { observations: find.observations.length })}
-          open={find.observations.length > 0}
+      <WhatCounts {...s} />
+    </Box>
+  );
+}
+
+function Explanation({ top, failing, both, find, partName }: CausesState) {
+  return top ? (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+      <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
+        {Math.round(top.probability * 100)} %
+      </Box>
+      <Typography
+        component="h2"
+        sx={{
+          fontSize: "1.9rem",
+          fontWeight: 800,
+          lineHeight: 1.1,
+          "&::first-letter": { textTransform: "uppercase" },
+        }}
+      >
+        {top.name}
+      </Typography>
+      <Typography color="text.secondary">
+        {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
+        {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
+      </Typography>
+    </Box>
+  ) : (
+    <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
+      {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
+    </Typography>
+  );
+}
+
+function CauseList({ find, onPick, picked }: CausesState) {
+  return (
+    <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label={say("causesMostLikelyFirst")}>
+      {find.causes.map((c) => (
+        <Box
+          key={c.node}
+          role="listitem"
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "62px minmax(0, 1fr)",
+            gap: 1,
+            alignItems: "start",
+            py: 0.4,
+          }}
         >
-          <Observations {...common} picked={picked} />
+          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
+            {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
+          </Box>
+          <Box>
+            <Box
+              component="button"
+              onClick={() => onPick(c.node)}
+              aria-pressed={picked === c.node}
+              sx={{
+                all: "unset",
+                cursor: "pointer",
+                fontWeight: 700,
+                textDecoration: picked === c.node ? "underline" : undefined,
+                "&:focus-visible": { outline: "3px solid" },
+              }}
+            >
+              {c.name}
+            </Box>
+            <Box sx={{ height: 6, bgcolor: "divider", borderRadius: 1, my: 0.3 }}>
+              <Box
+                sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }}
+              />
+            </Box>
+            <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+              {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
+                say("byItsStartingOddsAlone")}
+            </Box>
+          </Box>
+        </Box>
+      ))}
+      {find.fragments
+        .filter((f) => f.matchedTo === null && f.explained === "")
+        .map((f) => (
+          <Box
+            key={f.id}
+            role="listitem"
+            sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}
+          >
+            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
+            <Box>
+              <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
+              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+                {say("whatFitsNothingSoFarAnother", { what: f.what })}
+              </Box>
+            </Box>
+          </Box>
+        ))}
+    </Box>
+  );
+}
+
+function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: CausesState) {
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Fold
+        title={say("seenInsideObservations", { observations: find.observations.length })}
+        open={find.observations.length > 0}
+      >
+        <Observations {...common} picked={picked} />
+      </Fold>
+      <Fold title={say("triesTries", { tries: find.tries.length })} open={find.tries.length > 0}>
+        <Tries {...common} picked={picked} />
+      </Fold>
+      <Fold
+        title={say("loosePiecesFragmentsLoose", {
+          fragments: find.fragments.length,
+          loose: loose ? say("looseUnmatched", { loose }) : "",
+        })}
+        open={loose > 0}
+      >
+        <Fragments {...common} />
+      </Fold>
+      <Fold
+        title={say("worksHereFailsThereHalvings", { halvings: find.halvings.length })}
+        open={find.halvings.some((h) => !h.closed)}
+      >
+        <Halvings {...common} />
+      </Fold>
+      <Fold title={say("readingsBesideHealthyUnits")}>
+        <Readings find={find} wiring={wiring} />
+      </Fold>
+      {top && (
+        <Fold title={say("whatDependsOnWhat")}>
+          <GraphView wiring={wiring} seen={find.seen} causes={find.causes} />
         </Fold>
-        <Fold title={say("triesTries", { tries: find.tries.length })} open={find.tries.length > 0}>
-          <Tries {...common} picked={picked} />
-        </Fold>
-        <Fold
-          title={say("loosePiecesFragmentsLoose", {
-            fragments: find.fragments.length,
-            loose: loose ? say("looseUnmatched", { loose }) : "",
-          })}
-          open={loose > 0}
-        >
-          <Fragments {...common} />
-        </Fold>
-        <Fold
-          title={say("worksHereFailsThereHalvings", { halvings: find.halvings.length })}
-          open={find.halvings.some((h) => !h.closed)}
-        >
-          <Halvings {...common} />
-        </Fold>
-        <Fold title={say("readingsBesideHealthyUnits")}>
-          <Readings find={find} wiring={wiring} />
-        </Fold>
-        {top && (
-          <Fold title={say("whatDependsOnWhat")}>
-            <GraphView wiring={wiring} seen={find.seen} causes={find.causes} />
-          </Fold>
-        )}
-        <Fold title={say("similarCasesSimilar", { similar: find.similar.length })} open={false}>
-          <Typography color="text.secondary">{say("analogyNotEvidenceTheyDoNot")}</Typography>
-          {find.similar.map((s) => (
-            <div key={s.tag}>
-              <Link href={`/units/${s.tag}/find`}>{s.tag}</Link>{" "}
-              {say("sameModelLikenessAlikeCured", {
-                sameModel: s.sameModel ? "" : `(${s.model}) `,
-                likeness: Math.round(s.likeness * 100),
-                cured: s.cured,
-              })}
+      )}
+      <Fold title={say("similarCasesSimilar", { similar: find.similar.length })} open={false}>
+        <Typography color="text.secondary">{say("analogyNotEvidenceTheyDoNot")}</Typography>
+        {find.similar.map((s) => (
+          <div key={s.tag}>
+            <Link href={`/units/${s.tag}/find`}>{s.tag}</Link>{" "}
+            {say("sameModelLikenessAlikeCured", {
+              sameModel: s.sameModel ? "" : `(${s.model}) `,
+              likeness: Math.round(s.likeness * 100),
+              cured: s.cured,
+            })}
+          </div>
+        ))}
+        {find.similar.length === 0 && <div>{say("noneYet")}</div>}
+      </Fold>
+      {find.complaints.length > 0 && (
+        <Fold title={say("whatTheClaimSaysComplaints", { complaints: find.complaints.length })}>
+          {find.complaints.map((c, i) => (
+            <div key={i}>
+              “{c.words}”: {oneOf(c.places.map(nameOf)) || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
+              {c.axis && say("axisAxis", { axis: c.axis })}
+              {c.direction && say("toTheDirection", { direction: c.direction })}
             </div>
           ))}
-          {find.similar.length === 0 && <div>{say("noneYet")}</div>}
         </Fold>
-        {find.complaints.length > 0 && (
-          <Fold title={say("whatTheClaimSaysComplaints", { complaints: find.complaints.length })}>
-            {find.complaints.map((c, i) => (
-              <div key={i}>
-                “{c.words}”: {oneOf(c.places.map(nameOf)) || say("noPlaceNamed")} {OUTCOME_WORDS[c.outcome]}
-                {c.axis && say("axisAxis", { axis: c.axis })}
-                {c.direction && say("toTheDirection", { direction: c.direction })}
-              </div>
-            ))}
-          </Fold>
-        )}
-      </Box>
+      )}
     </Box>
   );
 }

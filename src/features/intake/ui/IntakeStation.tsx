@@ -27,19 +27,26 @@ import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
 
-/** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
-export function IntakeStation({
-  view,
-  models,
-  canWork,
-}: {
+type IntakeStationProps = {
   view: UnitView;
   models: ModelProfile[];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of IntakeStation. */
+function useIntakeStation({ view, models, canWork }: IntakeStationProps) {
   const { unit, profile, settings } = view;
   const [editing, setEditing] = useState(false);
   const missing = profile.accessories.filter((a) => !unit.intake.accessories.includes(a.id));
+  return { view, models, canWork, unit, profile, settings, editing, setEditing, missing };
+}
+type IntakeStationState = ReturnType<typeof useIntakeStation>;
+
+/** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
+export function IntakeStation(props: IntakeStationProps) {
+  const s = useIntakeStation(props);
+  const { view, models, canWork, unit, profile, editing, setEditing } = s;
+
   return (
     <Station
       plan={
@@ -56,53 +63,59 @@ export function IntakeStation({
       {editing ? (
         <EditIntake view={view} models={models} onDone={() => setEditing(false)} />
       ) : (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
-          <Fact label={say("cameIn")}>
-            {day(unit.receivedAt, settings)}, {SOURCE_NAMES[unit.source]}
-            {view.origin.lot && ` ${view.origin.lot}`}
-            {view.origin.customer && `: ${view.origin.customer}`}
-            {unit.seller && `, ${unit.seller}`}
-          </Fact>
-          {unit.source === "single" && (
-            <Fact label={say("paid")}>
-              {say("priceminorAndCarriageminorCarriage", {
-                priceminor: money(unit.price_minor, settings),
-                carriageminor: money(unit.carriage_minor, settings),
-              })}
-            </Fact>
-          )}
-          <Fact label={say("condition")}>
-            {say("smellSmellGrimeGrimeRattleRattle", {
-              smell: codeWords(unit.intake.smell),
-              grime: codeWords(unit.intake.grime),
-              rattle: codeWords(unit.intake.rattle),
-            })}
-            {unit.liquid && say("tookLiquid2")}
-            {unit.intake.openedBefore && say("wasOpenedBefore2")}
-          </Fact>
-          <Fact label={say("marks")}>
-            <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
-          </Fact>
-          <Fact label={say("missing")}>
-            {missing.length
-              ? say("missingMissing2ToReplace", {
-                  missing: missing.map((a) => a.name).join(", "),
-                  missing2: money(addUp(missing.map((a) => a.costMinor)), settings),
-                })
-              : say("nothing")}
-          </Fact>
-          <Fact label={say("history")}>{unit.intake.history || say("noneTold")}</Fact>
-          {canWork && unit.ending === null && (
-            <Box>
-              <Button variant="outlined" onClick={() => setEditing(true)}>
-                {say("correctTheIntake")}
-              </Button>
-            </Box>
-          )}
-        </Box>
+        <CameIn {...s} />
       )}
       <Photos unitId={unit.id} photos={view.photos} canWork={canWork} />
     </Station>
+  );
+}
+
+function CameIn({ unit, settings, view, canWork, missing, setEditing }: IntakeStationState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2.5 }}>
+      <Fact label={say("cameIn")}>
+        {day(unit.receivedAt, settings)}, {SOURCE_NAMES[unit.source]}
+        {view.origin.lot && ` ${view.origin.lot}`}
+        {view.origin.customer && `: ${view.origin.customer}`}
+        {unit.seller && `, ${unit.seller}`}
+      </Fact>
+      {unit.source === "single" && (
+        <Fact label={say("paid")}>
+          {say("priceminorAndCarriageminorCarriage", {
+            priceminor: money(unit.price_minor, settings),
+            carriageminor: money(unit.carriage_minor, settings),
+          })}
+        </Fact>
+      )}
+      <Fact label={say("condition")}>
+        {say("smellSmellGrimeGrimeRattleRattle", {
+          smell: codeWords(unit.intake.smell),
+          grime: codeWords(unit.intake.grime),
+          rattle: codeWords(unit.intake.rattle),
+        })}
+        {unit.liquid && say("tookLiquid2")}
+        {unit.intake.openedBefore && say("wasOpenedBefore2")}
+      </Fact>
+      <Fact label={say("marks")}>
+        <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
+      </Fact>
+      <Fact label={say("missing")}>
+        {missing.length
+          ? say("missingMissing2ToReplace", {
+              missing: missing.map((a) => a.name).join(", "),
+              missing2: money(addUp(missing.map((a) => a.costMinor)), settings),
+            })
+          : say("nothing")}
+      </Fact>
+      <Fact label={say("history")}>{unit.intake.history || say("noneTold")}</Fact>
+      {canWork && unit.ending === null && (
+        <Box>
+          <Button variant="outlined" onClick={() => setEditing(true)}>
+            {say("correctTheIntake")}
+          </Button>
+        </Box>
+      )}
+    </Box>
   );
 }
 

@@ -31,20 +31,16 @@ const KIND_NAMES: Record<LabelKind, string> = {
 };
 const ROLL = 12;
 
-/** Labels to choose, one by one or on a sheet, for a label printer or as PDF. */
-export function Labels({
-  kind,
-  choices,
-  picked: first,
-  q,
-  shop,
-}: {
+type LabelsProps = {
   kind: LabelKind;
   choices: LabelChoice[];
   picked: string[];
   q: string;
   shop: Settings;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Labels. */
+function useLabels({ kind, choices, picked: first, q, shop }: LabelsProps) {
   const router = useRouter();
   const [picked, setPicked] = useState(() => new Set(first));
   const [filter, setFilter] = useState(q);
@@ -80,6 +76,39 @@ export function Labels({
     );
   const system = new SystemPrinter();
   const ready = valid && codes.length > 0;
+  return {
+    kind,
+    choices,
+    router,
+    picked,
+    setPicked,
+    filter,
+    setFilter,
+    size,
+    setSize,
+    strip,
+    left,
+    setLeft,
+    result,
+    setResult,
+    printer,
+    w,
+    h,
+    valid,
+    codes,
+    address,
+    print,
+    system,
+    ready,
+  };
+}
+type LabelsState = ReturnType<typeof useLabels>;
+
+/** Labels to choose, one by one or on a sheet, for a label printer or as PDF. */
+export function Labels(props: LabelsProps) {
+  const s = useLabels(props);
+  const { left, result, codes } = s;
+
   return (
     <Box
       sx={{
@@ -88,153 +117,14 @@ export function Labels({
         gap: 3,
       }}
     >
-      <Box>
-        <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
-          <Typography component="h1" variant="h1">
-            {say("labels")}
-          </Typography>
-          <TabLinks
-            label={say("labels")}
-            current={kind}
-            tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
-          />
-        </Box>
-        <Form
-          onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)}
-          sx={{ mb: 1 }}
-        >
-          <TextField
-            label={say("findByTagOrCodeEnter")}
-            value={filter}
-            onChange={(e) => setFilter(e.target.value)}
-            size="small"
-            sx={{ width: 280 }}
-          />
-        </Form>
-        {choices.length === 0 && (
-          <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>
-        )}
-        <Box
-          role="group"
-          aria-label={KIND_NAMES[kind]}
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" },
-            maxHeight: 460,
-            overflowY: "auto",
-            "& label": {
-              display: "flex",
-              gap: 1.5,
-              alignItems: "center",
-              minHeight: 40,
-              px: 0.5,
-              cursor: "pointer",
-            },
-            "& input": {
-              width: 20,
-              height: 20,
-              flexShrink: 0,
-              accentColor: "var(--mui-palette-primary-main)",
-            },
-            "& i": { color: "text.secondary", fontStyle: "normal" },
-          }}
-        >
-          {choices.map((c) => (
-            // plain elements: there are hundreds
-            <label key={c.code}>
-              <input
-                type="checkbox"
-                checked={picked.has(c.code)}
-                onChange={(e) => {
-                  const next = new Set(picked);
-                  if (e.target.checked) next.add(c.code);
-                  else next.delete(c.code);
-                  setPicked(next);
-                }}
-              />
-              <span>
-                <b>{c.title}</b> {c.line} <i>{c.note}</i>
-              </span>
-            </label>
-          ))}
-        </Box>
-      </Box>
+      <LabelChoices {...s} />
       <Box component="section" aria-label={say("print")}>
         <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
           {codes.length} {codes.length === 1 ? say("label") : say("labels2")}
         </Typography>
-        <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
-          {(["w", "h"] as const).map((k) => (
-            <BoundField
-              key={k}
-              deed="settings.save"
-              name={k === "w" ? "settings.labelWidthMm" : "settings.labelHeightMm"}
-              label={k === "w" ? say("widthMm") : say("heightMm")}
-              value={size[k]}
-              onChange={(text) => setSize({ ...size, [k]: text })}
-            />
-          ))}
-        </Box>
-        <Box sx={{ display: "grid", gap: 1 }}>
-          <Button
-            variant="contained"
-            size="large"
-            disabled={!ready}
-            onClick={() => void print(printer)}
-            sx={{ whiteSpace: "normal" }}
-          >
-            {say("printOnThePrinter", { printer: printer.name })}
-          </Button>
-          <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>
-            {say("printOnSystem", { system: system.name })}
-          </Button>
-          <Button
-            component="a"
-            variant="outlined"
-            disabled={!ready}
-            href={`/labels/pdf?${address(codes, false)}`}
-            target="_blank"
-          >
-            {say("oneAPagePDF")}
-          </Button>
-          <Button
-            component="a"
-            variant="outlined"
-            disabled={!ready}
-            href={`/labels/pdf?${address(codes, true)}`}
-            target="_blank"
-          >
-            {say("onSheetsOfA4ValidPDF", {
-              valid: valid
-                ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage })
-                : "",
-            })}
-          </Button>
-        </Box>
-        {result && !result.ok && (
-          <Alert
-            severity="error"
-            sx={{ mt: 1.5 }}
-            action={
-              result.why === "no-labels" ? (
-                <Button
-                  color="inherit"
-                  onClick={() => {
-                    printer.newRoll(ROLL);
-                    setLeft(ROLL);
-                    setResult(null);
-                  }}
-                >
-                  {say("newRoll")}
-                </Button>
-              ) : undefined
-            }
-          >
-            {result.why === "no-labels"
-              ? say("outOfLabelsAfterPrintedPut", { printed: result.printed })
-              : say("thePrinterDidNotAnswerAfter", { printed: result.printed })}
-          </Alert>
-        )}
+        <LabelSize {...s} />
+        <PrintButtons {...s} />
+        <PrinterSays {...s} />
         {result?.ok && (
           <Typography role="status" sx={{ mt: 1.5 }}>
             {say("printedPrinted", { printed: result.printed })}
@@ -243,22 +133,192 @@ export function Labels({
         <Typography color="text.secondary" sx={{ mt: 1 }}>
           {say("leftLeftOnTheSimulatedRoll", { left })}
         </Typography>
-        <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
-          {strip.map((url, i) => (
-            // eslint-disable-next-line @next/next/no-img-element -- a picture of this page's own making
-            <img
-              key={url}
-              src={url}
-              alt={say("printedLabelStrip", { strip: strip.length - i })}
-              style={{
-                width: "100%",
-                imageRendering: "pixelated",
-                border: "1px solid var(--mui-palette-divider)",
+        <Printed {...s} />
+      </Box>
+    </Box>
+  );
+}
+
+function LabelChoices({ kind, router, filter, setFilter, choices, picked, setPicked }: LabelsState) {
+  return (
+    <Box>
+      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+        <Typography component="h1" variant="h1">
+          {say("labels")}
+        </Typography>
+        <TabLinks
+          label={say("labels")}
+          current={kind}
+          tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
+        />
+      </Box>
+      <Form
+        onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)}
+        sx={{ mb: 1 }}
+      >
+        <TextField
+          label={say("findByTagOrCodeEnter")}
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+          size="small"
+          sx={{ width: 280 }}
+        />
+      </Form>
+      {choices.length === 0 && (
+        <Typography color="text.secondary">{say("thereIsNothingOfThisKind")}</Typography>
+      )}
+      <Box
+        role="group"
+        aria-label={KIND_NAMES[kind]}
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr" },
+          maxHeight: 460,
+          overflowY: "auto",
+          "& label": {
+            display: "flex",
+            gap: 1.5,
+            alignItems: "center",
+            minHeight: 40,
+            px: 0.5,
+            cursor: "pointer",
+          },
+          "& input": {
+            width: 20,
+            height: 20,
+            flexShrink: 0,
+            accentColor: "var(--mui-palette-primary-main)",
+          },
+          "& i": { color: "text.secondary", fontStyle: "normal" },
+        }}
+      >
+        {choices.map((c) => (
+          // plain elements: there are hundreds
+          <label key={c.code}>
+            <input
+              type="checkbox"
+              checked={picked.has(c.code)}
+              onChange={(e) => {
+                const next = new Set(picked);
+                if (e.target.checked) next.add(c.code);
+                else next.delete(c.code);
+                setPicked(next);
               }}
             />
-          ))}
-        </Box>
+            <span>
+              <b>{c.title}</b> {c.line} <i>{c.note}</i>
+            </span>
+          </label>
+        ))}
       </Box>
+    </Box>
+  );
+}
+
+function LabelSize({ size, setSize }: LabelsState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+      {(["w", "h"] as const).map((k) => (
+        <BoundField
+          key={k}
+          deed="settings.save"
+          name={k === "w" ? "settings.labelWidthMm" : "settings.labelHeightMm"}
+          label={k === "w" ? say("widthMm") : say("heightMm")}
+          value={size[k]}
+          onChange={(text) => setSize({ ...size, [k]: text })}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function PrintButtons({ ready, print, printer, system, address, codes, valid, w, h }: LabelsState) {
+  return (
+    <Box sx={{ display: "grid", gap: 1 }}>
+      <Button
+        variant="contained"
+        size="large"
+        disabled={!ready}
+        onClick={() => void print(printer)}
+        sx={{ whiteSpace: "normal" }}
+      >
+        {say("printOnThePrinter", { printer: printer.name })}
+      </Button>
+      <Button variant="outlined" disabled={!ready} onClick={() => void print(system)}>
+        {say("printOnSystem", { system: system.name })}
+      </Button>
+      <Button
+        component="a"
+        variant="outlined"
+        disabled={!ready}
+        href={`/labels/pdf?${address(codes, false)}`}
+        target="_blank"
+      >
+        {say("oneAPagePDF")}
+      </Button>
+      <Button
+        component="a"
+        variant="outlined"
+        disabled={!ready}
+        href={`/labels/pdf?${address(codes, true)}`}
+        target="_blank"
+      >
+        {say("onSheetsOfA4ValidPDF", {
+          valid: valid
+            ? say("perPageASheet", { perPage: layoutSheet({ widthMm: w, heightMm: h }, 1).perPage })
+            : "",
+        })}
+      </Button>
+    </Box>
+  );
+}
+
+function PrinterSays({ result, printer, setLeft, setResult }: LabelsState) {
+  return (
+    result &&
+    !result.ok && (
+      <Alert
+        severity="error"
+        sx={{ mt: 1.5 }}
+        action={
+          result.why === "no-labels" ? (
+            <Button
+              color="inherit"
+              onClick={() => {
+                printer.newRoll(ROLL);
+                setLeft(ROLL);
+                setResult(null);
+              }}
+            >
+              {say("newRoll")}
+            </Button>
+          ) : undefined
+        }
+      >
+        {result.why === "no-labels"
+          ? say("outOfLabelsAfterPrintedPut", { printed: result.printed })
+          : say("thePrinterDidNotAnswerAfter", { printed: result.printed })}
+      </Alert>
+    )
+  );
+}
+
+function Printed({ strip }: LabelsState) {
+  return (
+    <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
+      {strip.map((url, i) => (
+        // eslint-disable-next-line @next/next/no-img-element -- a picture of this page's own making
+        <img
+          key={url}
+          src={url}
+          alt={say("printedLabelStrip", { strip: strip.length - i })}
+          style={{
+            width: "100%",
+            imageRendering: "pixelated",
+            border: "1px solid var(--mui-palette-divider)",
+          }}
+        />
+      ))}
     </Box>
   );
 }

@@ -126,18 +126,15 @@ function FaceView({
   );
 }
 
-/** Where each fastener came out, and everything else that is out: what must come back. */
-export function FastenerMap({
-  tag,
-  profile,
-  guide,
-  items,
-}: {
+type FastenerMapProps = {
   tag: string;
   profile: ModelProfile;
   guide: MendGuide;
   items: Item[] | null;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of FastenerMap. */
+function useFastenerMap({ tag, profile, guide, items }: FastenerMapProps) {
   const faces = (["back", "front", "inside"] as Face[]).filter((f) =>
     guide.fasteners.some((x) => x.face === f),
   );
@@ -181,6 +178,31 @@ export function FastenerMap({
       </Box>
     );
   };
+  return {
+    tag,
+    profile,
+    guide,
+    items,
+    faces,
+    face,
+    setFace,
+    picked,
+    setPicked,
+    state,
+    f,
+    fasteners,
+    fastenersOut,
+    lengths,
+    outList,
+  };
+}
+type FastenerMapState = ReturnType<typeof useFastenerMap>;
+
+/** Where each fastener came out, and everything else that is out: what must come back. */
+export function FastenerMap(props: FastenerMapProps) {
+  const s = useFastenerMap(props);
+  const { tag } = s;
+
   return (
     <>
       <MendTabs tag={tag} />
@@ -191,126 +213,134 @@ export function FastenerMap({
           gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
         }}
       >
-        <Box>
-          <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
-            <Choice
-              label={say("face")}
-              value={face}
-              onChange={setFace}
-              options={faces.map((x): [Face, string] => [
-                x,
-                x === "back" ? say("backTurnedOver") : codeWords(x),
-              ])}
-            />
-            <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
-              {say("printTheTrayMat")}
-            </Button>
-          </Box>
-          <Box
-            sx={{
-              height: { xs: 260, md: 400 },
-              bgcolor: "background.paper",
-              border: 1,
-              borderColor: "divider",
-              borderRadius: 1,
-              p: 0.5,
-            }}
-          >
-            <FaceView
-              profile={profile}
-              guide={guide}
-              face={face}
-              state={state}
-              picked={picked}
-              onPick={setPicked}
-            />
-          </Box>
-          <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-            {say("millimetresBesideEachTheThicker")}
-          </Typography>
-        </Box>
-        <Box>
-          <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
-            {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
-          </Typography>
-          {f ? (
-            <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
-              <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
-              {say("driveSizeHeadHeadColour", {
-                drive: codeWords(f.drive),
-                size: f.size,
-                head: f.head,
-                colour: f.colour,
-              })}
-              {f.under && say("hiddenUnderUnder", { under: f.under })}
-              {f.shaftMm && say("theDriverNeedsAShaftMmMm", { shaftMm: f.shaftMm })}.{" "}
-              <Box
-                component="span"
-                sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}
-              >
-                {say("deepestMmMmAtMostPierces", {
-                  deepestMm: f.deepestMm,
-                  pierces: f.pierces ? say("aLongerOneBreaksIntoPierces", { pierces: f.pierces }) : "",
-                })}
-              </Box>
-            </Box>
-          ) : (
-            <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
-          )}
-          <Typography color="text.secondary">
-            {say("kindsLengths", { lengths: lengths.join("; ") })}
-          </Typography>
-          <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
-            {say("whatIsOut")}
-          </Typography>
-          {outList()}
-          {(items ?? []).some((i) => i.state === "explained") && (
-            <Typography sx={{ mt: 1 }}>
-              {say("settledItems", {
-                items: (items ?? [])
-                  .filter((i) => i.state === "explained")
-                  .map(
-                    (i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`,
-                  )
-                  .join("; "),
-              })}
-            </Typography>
-          )}
-        </Box>
+        <FaceMap {...s} />
+        <FastenerDetail {...s} />
       </Box>
       <Typography component="h3" variant="h2" sx={{ mt: 3 }}>
         {say("cables")}
       </Typography>
-      <Table
-        heads={[
-          say("cable"),
-          say("catch"),
-          say("letsGo"),
-          say("facing"),
-          say("marker"),
-          say("colourLeads"),
-          "",
-        ]}
-        label={say("cables")}
-      >
-        {guide.cables.map((k) => (
-          <tr key={k.id}>
-            <td>{k.name}</td>
-            <td>{CATCH_WORDS[k.catch]}</td>
-            <td>{k.release}</td>
-            <td>{k.facing}</td>
-            <td>{k.marker ?? ""}</td>
-            <td>
-              {k.colour}
-              {k.leads && `: ${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")}`}
-            </td>
-            <td>
-              {k.endsUnit && <b>{say("tornItEndsTheUnit")}</b>}{" "}
-              {k.opensMm !== undefined && say("opensMmMmAtMost", { opensMm: k.opensMm })}
-            </td>
-          </tr>
-        ))}
-      </Table>
+      <CatchTable {...s} />
     </>
+  );
+}
+
+function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, setPicked }: FastenerMapState) {
+  return (
+    <Box>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+        <Choice
+          label={say("face")}
+          value={face}
+          onChange={setFace}
+          options={faces.map((x): [Face, string] => [x, x === "back" ? say("backTurnedOver") : codeWords(x)])}
+        />
+        <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
+          {say("printTheTrayMat")}
+        </Button>
+      </Box>
+      <Box
+        sx={{
+          height: { xs: 260, md: 400 },
+          bgcolor: "background.paper",
+          border: 1,
+          borderColor: "divider",
+          borderRadius: 1,
+          p: 0.5,
+        }}
+      >
+        <FaceView
+          profile={profile}
+          guide={guide}
+          face={face}
+          state={state}
+          picked={picked}
+          onPick={setPicked}
+        />
+      </Box>
+      <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+        {say("millimetresBesideEachTheThicker")}
+      </Typography>
+    </Box>
+  );
+}
+
+function FastenerDetail({ fastenersOut, fasteners, f, lengths, outList, items, guide }: FastenerMapState) {
+  return (
+    <Box>
+      <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
+        {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
+      </Typography>
+      {f ? (
+        <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
+          <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
+          {say("driveSizeHeadHeadColour", {
+            drive: codeWords(f.drive),
+            size: f.size,
+            head: f.head,
+            colour: f.colour,
+          })}
+          {f.under && say("hiddenUnderUnder", { under: f.under })}
+          {f.shaftMm && say("theDriverNeedsAShaftMmMm", { shaftMm: f.shaftMm })}.{" "}
+          <Box component="span" sx={{ fontWeight: 700, color: f.pierces ? "caution.main" : "text.primary" }}>
+            {say("deepestMmMmAtMostPierces", {
+              deepestMm: f.deepestMm,
+              pierces: f.pierces ? say("aLongerOneBreaksIntoPierces", { pierces: f.pierces }) : "",
+            })}
+          </Box>
+        </Box>
+      ) : (
+        <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
+      )}
+      <Typography color="text.secondary">{say("kindsLengths", { lengths: lengths.join("; ") })}</Typography>
+      <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
+        {say("whatIsOut")}
+      </Typography>
+      {outList()}
+      {(items ?? []).some((i) => i.state === "explained") && (
+        <Typography sx={{ mt: 1 }}>
+          {say("settledItems", {
+            items: (items ?? [])
+              .filter((i) => i.state === "explained")
+              .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
+              .join("; "),
+          })}
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function CatchTable({ guide }: FastenerMapState) {
+  return (
+    <Table
+      heads={[
+        say("cable"),
+        say("catch"),
+        say("letsGo"),
+        say("facing"),
+        say("marker"),
+        say("colourLeads"),
+        "",
+      ]}
+      label={say("cables")}
+    >
+      {guide.cables.map((k) => (
+        <tr key={k.id}>
+          <td>{k.name}</td>
+          <td>{CATCH_WORDS[k.catch]}</td>
+          <td>{k.release}</td>
+          <td>{k.facing}</td>
+          <td>{k.marker ?? ""}</td>
+          <td>
+            {k.colour}
+            {k.leads && `: ${k.leads.map(([p, c]) => `${p} ${c}`).join(", ")}`}
+          </td>
+          <td>
+            {k.endsUnit && <b>{say("tornItEndsTheUnit")}</b>}{" "}
+            {k.opensMm !== undefined && say("opensMmMmAtMost", { opensMm: k.opensMm })}
+          </td>
+        </tr>
+      ))}
+    </Table>
   );
 }

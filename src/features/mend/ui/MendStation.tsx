@@ -113,7 +113,10 @@ export function MendStation({
 
 const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`;
 
-function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[]; parts: Parts }) {
+type AddMendProps = { view: UnitView; routes: MendRoute[]; parts: Parts };
+
+/** What happens at it: state, deeds and keys of AddMend. */
+function useAddMend({ view, routes, parts }: AddMendProps) {
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
   const [faultId, setFaultId] = useState(open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "");
@@ -182,6 +185,44 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
     setNoDay(lacksDay);
     if (!lacksDay) form.send();
   };
+  return {
+    view,
+    open,
+    faultId,
+    setFaultId,
+    route,
+    cause,
+    setCause,
+    shelf,
+    setShelf,
+    opened,
+    setOpened,
+    settles,
+    setSettles,
+    fallback,
+    setFallback,
+    reviewOn,
+    setReviewOn,
+    marksGone,
+    setMarksGone,
+    noDay,
+    form,
+    marks,
+    onShelf,
+    offered,
+    follow,
+    chosen,
+    takeUsual,
+    send,
+  };
+}
+type AddMendState = ReturnType<typeof useAddMend>;
+
+function AddMend(props: AddMendProps) {
+  const s = useAddMend(props);
+  const { view, open, faultId, setFaultId, fallback, setFallback, reviewOn, setReviewOn, noDay, form, send } =
+    s;
+
   return (
     <Form
       noValidate
@@ -203,58 +244,14 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         ))}
       </NativeSelect>
       <TypedField form={form} name="minutes" label={say("minutes")} helperText={say("countedWhileOpen")} />
-      <NativeSelect
-        label={say("byWhichRoute")}
-        value={route}
-        onChange={(e) => follow(e.target.value)}
-        helperText={faultId ? say("itsOddsLearnFromTheRetest") : say("chooseAFaultFirst")}
-      >
-        <option value="">{say("noneOfTheCatalogue")}</option>
-        {offered.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.name}
-          </option>
-        ))}
-      </NativeSelect>
-      <TypedField
-        form={form}
-        name="part"
-        label={say("partUsed")}
-        helperText={
-          chosen?.part ? (
-            <>
-              {say("usualHerePartPartMinor", {
-                part: chosen.part,
-                partMinor: money(chosen.partMinor, view.settings),
-              })}{" "}
-              <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
-                {say("itWasThis")}
-              </Button>
-            </>
-          ) : undefined
-        }
-      />
+      <RouteOfMend {...s} />
+      <PartOfMend {...s} />
       <TypedField
         form={form}
         name="partMinor"
         label={say("itsCostCurrency", { currency: view.settings.currency })}
       />
-      {onShelf.length > 0 && (
-        <NativeSelect
-          label={say("pieceFromTheShelf")}
-          value={shelf === null ? "" : pieceKey(shelf)}
-          onChange={(e) => setShelf(onShelf.find((s) => pieceKey(s) === e.target.value) ?? null)}
-          sx={{ gridColumn: "1 / -1" }}
-          helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
-        >
-          <option value="">{say("none")}</option>
-          {onShelf.map((s) => (
-            <option key={pieceKey(s)} value={pieceKey(s)}>
-              {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
-            </option>
-          ))}
-        </NativeSelect>
-      )}
+      <PieceOfMend {...s} />
       <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: { sm: "1 / 3" } }} />
       <TypedField
         form={form}
@@ -262,18 +259,7 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         label={say("aGiftFrom")}
         helperText={say("countsForTheJobCostsNo")}
       />
-      <NativeSelect
-        label={say("whyTheFaultCame")}
-        value={cause}
-        onChange={(e) => setCause(e.target.value as Cause)}
-        disabled={!faultId}
-      >
-        {CAUSES.map((c) => (
-          <option key={c} value={c}>
-            {CAUSE_WORDS[c]}
-          </option>
-        ))}
-      </NativeSelect>
+      <CauseOfFault {...s} />
       <BoundField
         deed="mend.add"
         name="provisional.fallback"
@@ -289,55 +275,146 @@ function AddMend({ view, routes, parts }: { view: UnitView; routes: MendRoute[];
         error={noDay && !isDay(reviewOn)}
         helperText={noDay && !isDay(reviewOn) ? say("nameTheDay") : undefined}
       />
-      {marks.length > 0 && (
-        <Box
-          role="group"
-          aria-label={say("marksThatWentWithIt")}
-          sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
-        >
-          <span>{say("wentWithItOfTheMarks")}</span>
-          {marks.map(({ kind, x, y }) => {
-            const on = marksGone.some((m) => isMark(m, { kind, x, y }));
-            return (
-              <FormControlLabel
-                key={`${kind} ${x} ${y}`}
-                control={
-                  <Checkbox
-                    checked={on}
-                    onChange={() =>
-                      setMarksGone(
-                        on
-                          ? marksGone.filter((m) => !isMark(m, { kind, x, y }))
-                          : [...marksGone, { kind, x, y }],
-                      )
-                    }
-                  />
-                }
-                label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y })}`}
-              />
-            );
-          })}
-        </Box>
-      )}
-      <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <Button type="submit" variant="contained" size="large" disabled={form.running}>
-          {say("logIt")}
-        </Button>
-        <FormControlLabel
-          control={<Checkbox checked={opened} onChange={(e) => setOpened(e.target.checked)} />}
-          label={say("theUnitWasOpen")}
-        />
-        {faultId && (
-          <FormControlLabel
-            control={<Checkbox checked={settles} onChange={(e) => setSettles(e.target.checked)} />}
-            label={say("theRetestIsGoodThisMends")}
-          />
-        )}
-      </Box>
+      <MarksGone {...s} />
+      <LogMend {...s} />
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Problem problem={form.problem} />
       </Box>
     </Form>
+  );
+}
+
+function RouteOfMend({ route, follow, faultId, offered }: AddMendState) {
+  return (
+    <NativeSelect
+      label={say("byWhichRoute")}
+      value={route}
+      onChange={(e) => follow(e.target.value)}
+      helperText={faultId ? say("itsOddsLearnFromTheRetest") : say("chooseAFaultFirst")}
+    >
+      <option value="">{say("noneOfTheCatalogue")}</option>
+      {offered.map((r) => (
+        <option key={r.id} value={r.id}>
+          {r.name}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function PartOfMend({ form, chosen, view, takeUsual }: AddMendState) {
+  return (
+    <TypedField
+      form={form}
+      name="part"
+      label={say("partUsed")}
+      helperText={
+        chosen?.part ? (
+          <>
+            {say("usualHerePartPartMinor", {
+              part: chosen.part,
+              partMinor: money(chosen.partMinor, view.settings),
+            })}{" "}
+            <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
+              {say("itWasThis")}
+            </Button>
+          </>
+        ) : undefined
+      }
+    />
+  );
+}
+
+function PieceOfMend({ onShelf, shelf, setShelf }: AddMendState) {
+  return (
+    onShelf.length > 0 && (
+      <NativeSelect
+        label={say("pieceFromTheShelf")}
+        value={shelf === null ? "" : pieceKey(shelf)}
+        onChange={(e) => setShelf(onShelf.find((s) => pieceKey(s) === e.target.value) ?? null)}
+        sx={{ gridColumn: "1 / -1" }}
+        helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
+      >
+        <option value="">{say("none")}</option>
+        {onShelf.map((s) => (
+          <option key={pieceKey(s)} value={pieceKey(s)}>
+            {`${s.batch}, ${s.name}${s.mine ? say("putAsideForIt") : ""}`}
+          </option>
+        ))}
+      </NativeSelect>
+    )
+  );
+}
+
+function CauseOfFault({ cause, setCause, faultId }: AddMendState) {
+  return (
+    <NativeSelect
+      label={say("whyTheFaultCame")}
+      value={cause}
+      onChange={(e) => setCause(e.target.value as Cause)}
+      disabled={!faultId}
+    >
+      {CAUSES.map((c) => (
+        <option key={c} value={c}>
+          {CAUSE_WORDS[c]}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function MarksGone({ marks, marksGone, setMarksGone, view }: AddMendState) {
+  return (
+    marks.length > 0 && (
+      <Box
+        role="group"
+        aria-label={say("marksThatWentWithIt")}
+        sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
+      >
+        <span>{say("wentWithItOfTheMarks")}</span>
+        {marks.map(({ kind, x, y }) => {
+          const on = marksGone.some((m) => isMark(m, { kind, x, y }));
+          return (
+            <FormControlLabel
+              key={`${kind} ${x} ${y}`}
+              control={
+                <Checkbox
+                  checked={on}
+                  onChange={() =>
+                    setMarksGone(
+                      on
+                        ? marksGone.filter((m) => !isMark(m, { kind, x, y }))
+                        : [...marksGone, { kind, x, y }],
+                    )
+                  }
+                />
+              }
+              label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y })}`}
+            />
+          );
+        })}
+      </Box>
+    )
+  );
+}
+
+function LogMend({ form, opened, setOpened, faultId, settles, setSettles }: AddMendState) {
+  return (
+    <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+      <Button type="submit" variant="contained" size="large" disabled={form.running}>
+        {say("logIt")}
+      </Button>
+      <FormControlLabel
+        control={<Checkbox checked={opened} onChange={(e) => setOpened(e.target.checked)} />}
+        label={say("theUnitWasOpen")}
+      />
+      {faultId && (
+        <FormControlLabel
+          control={<Checkbox checked={settles} onChange={(e) => setSettles(e.target.checked)} />}
+          label={say("theRetestIsGoodThisMends")}
+        />
+      )}
+    </Box>
   );
 }
 

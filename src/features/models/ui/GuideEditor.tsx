@@ -53,7 +53,8 @@ export function GuideEditor({ version, ...props }: Props) {
   return <Editing key={version} {...props} saved={saved} setSaved={setSaved} />;
 }
 
-function Editing({
+/** What happens at it: state, deeds and keys of Editing. */
+function useEditing({
   profile,
   proposals,
   canEdit,
@@ -105,62 +106,41 @@ function Editing({
     if (changed) return say("changedNotSavedYet");
     return "";
   };
+  return {
+    profile,
+    proposals,
+    canEdit,
+    save,
+    settle,
+    guide,
+    setGuide,
+    list,
+    setList,
+    picked,
+    setPicked,
+    taken,
+    rows,
+    row,
+    parsed,
+    changed,
+    put,
+    send,
+    take,
+    savedWords,
+  };
+}
+type EditingState = ReturnType<typeof useEditing>;
+
+function Editing(props: Omit<Props, "version"> & { saved: boolean; setSaved: (saved: boolean) => void }) {
+  const s = useEditing(props);
+  const { canEdit, save, settle, guide, setGuide, list, setList, setPicked } = s;
+
   return (
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography component="h1" variant="h1">
-          {say("guideOfTheProfile", { profile: profile.name })}
-        </Typography>
-        <Link href={`/models/${profile.id}`}>{say("theModel")}</Link>
-        {canEdit && (
-          <Button
-            variant="contained"
-            disabled={!changed || !parsed.success || save.running}
-            onClick={() => void send()}
-          >
-            {say("saveAsANewVersion")}
-          </Button>
-        )}
-        <span role="status">{savedWords()}</span>
-      </Box>
-      {!parsed.success && (
-        <Alert severity="error">
-          {say("issuesMendThisFirst", {
-            issues: parsed.error.issues
-              .slice(0, 4)
-              .map(
-                (i) =>
-                  `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${findingWords(i.message)}`,
-              )
-              .join("; "),
-          })}
-        </Alert>
-      )}
+      <EditingHead {...s} />
+      <GuideProblems {...s} />
       <Problem problem={save.problem ?? settle.problem} />
-      {canEdit && proposals.filter((t) => !taken.includes(t.id)).length > 0 && (
-        <Box component="section" aria-label={say("proposedSteps")}>
-          <Typography component="h2" variant="h2">
-            {say("proposedByThoseWhoDidIt")}
-          </Typography>
-          {proposals
-            .filter((t) => !taken.includes(t.id))
-            .map((t) => (
-              <Box key={t.id} sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-                <span>
-                  “{t.words}”{" "}
-                  {t.proposal?.after &&
-                    say("afterTitle", {
-                      title: guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after,
-                    })}
-                  , {t.by}
-                </span>
-                <Button size="small" onClick={() => take(t)}>
-                  {say("takeItIntoTheGuide")}
-                </Button>
-              </Box>
-            ))}
-        </Box>
-      )}
+      <Proposals {...s} />
       <Choice
         label={say("partOfTheGuide")}
         value={list}
@@ -183,95 +163,172 @@ function Editing({
             gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(220px, 300px) minmax(0,1fr)" },
           }}
         >
-          <Box
-            component="ul"
-            aria-label={NAMES[list]}
-            sx={{ listStyle: "none", p: 0, m: 0, maxHeight: 560, overflowY: "auto" }}
-          >
-            {rows.map((r, i) => (
-              <li key={`${i} ${r.id}`}>
-                <Button
-                  fullWidth
-                  variant={i === picked ? "contained" : "text"}
-                  color={i === picked ? "primary" : "inherit"}
-                  sx={{ justifyContent: "start", textAlign: "left", whiteSpace: "normal" }}
-                  onClick={() => setPicked(i)}
-                >
-                  {String(r.title ?? r.name ?? r.id)}
-                </Button>
-              </li>
-            ))}
-            {canEdit && (
-              <li>
-                <Button
-                  fullWidth
-                  onClick={() => {
-                    put([...rows, FRESH[list](`new.${rows.length + 1}`) as unknown as Row]);
-                    setPicked(rows.length);
-                  }}
-                >
-                  {say("add")}
-                </Button>
-              </li>
-            )}
-          </Box>
-          {row && (
-            <Box
-              component="section"
-              aria-label={say("editTitle", { title: String(row.title ?? row.name ?? row.id) })}
-              sx={{
-                display: "grid",
-                gap: 1.5,
-                gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(3, minmax(0,1fr))" },
-                alignContent: "start",
-              }}
-            >
-              {FIELDS[list].map((f) => (
-                <FieldInput
-                  key={`${list} ${picked} ${f.path}`}
-                  field={f}
-                  row={row}
-                  disabled={!canEdit}
-                  onChange={(r) => put(rows.map((x, i) => (i === picked ? (r as Row) : x)))}
-                />
-              ))}
-              {canEdit && (
-                <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1 }}>
-                  {list === "steps" && (
-                    <>
-                      <Button
-                        size="small"
-                        disabled={picked === 0}
-                        onClick={() => (put(moved(rows, picked, -1)), setPicked(picked - 1))}
-                      >
-                        {say("earlier")}
-                      </Button>
-                      <Button
-                        size="small"
-                        disabled={picked === rows.length - 1}
-                        onClick={() => (put(moved(rows, picked, 1)), setPicked(picked + 1))}
-                      >
-                        {say("later")}
-                      </Button>
-                    </>
-                  )}
-                  <Button
-                    size="small"
-                    color="error"
-                    onClick={() => (
-                      put(rows.filter((_, i) => i !== picked)),
-                      setPicked(Math.max(0, picked - 1))
-                    )}
-                  >
-                    {say("takeItOut")}
-                  </Button>
-                </Box>
-              )}
-            </Box>
-          )}
+          <RowList {...s} list={list} />
+          <RowFields {...s} list={list} />
         </Box>
       )}
     </Box>
+  );
+}
+
+function EditingHead({ profile, canEdit, changed, parsed, save, send, savedWords }: EditingState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography component="h1" variant="h1">
+        {say("guideOfTheProfile", { profile: profile.name })}
+      </Typography>
+      <Link href={`/models/${profile.id}`}>{say("theModel")}</Link>
+      {canEdit && (
+        <Button
+          variant="contained"
+          disabled={!changed || !parsed.success || save.running}
+          onClick={() => void send()}
+        >
+          {say("saveAsANewVersion")}
+        </Button>
+      )}
+      <span role="status">{savedWords()}</span>
+    </Box>
+  );
+}
+
+function GuideProblems({ parsed }: EditingState) {
+  return (
+    !parsed.success && (
+      <Alert severity="error">
+        {say("issuesMendThisFirst", {
+          issues: parsed.error.issues
+            .slice(0, 4)
+            .map(
+              (i) => `${i.path.slice(1).join(".")}${i.path.length > 1 ? ": " : ""}${findingWords(i.message)}`,
+            )
+            .join("; "),
+        })}
+      </Alert>
+    )
+  );
+}
+
+function Proposals({ canEdit, proposals, taken, guide, take }: EditingState) {
+  return (
+    canEdit &&
+    proposals.filter((t) => !taken.includes(t.id)).length > 0 && (
+      <Box component="section" aria-label={say("proposedSteps")}>
+        <Typography component="h2" variant="h2">
+          {say("proposedByThoseWhoDidIt")}
+        </Typography>
+        {proposals
+          .filter((t) => !taken.includes(t.id))
+          .map((t) => (
+            <Box key={t.id} sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+              <span>
+                “{t.words}”{" "}
+                {t.proposal?.after &&
+                  say("afterTitle", {
+                    title: guide.steps.find((s) => s.id === t.proposal!.after)?.title ?? t.proposal.after,
+                  })}
+                , {t.by}
+              </span>
+              <Button size="small" onClick={() => take(t)}>
+                {say("takeItIntoTheGuide")}
+              </Button>
+            </Box>
+          ))}
+      </Box>
+    )
+  );
+}
+
+function RowList({ list, rows, picked, setPicked, canEdit, put }: EditingState & { list: ListName }) {
+  return (
+    <Box
+      component="ul"
+      aria-label={NAMES[list]}
+      sx={{ listStyle: "none", p: 0, m: 0, maxHeight: 560, overflowY: "auto" }}
+    >
+      {rows.map((r, i) => (
+        <li key={`${i} ${r.id}`}>
+          <Button
+            fullWidth
+            variant={i === picked ? "contained" : "text"}
+            color={i === picked ? "primary" : "inherit"}
+            sx={{ justifyContent: "start", textAlign: "left", whiteSpace: "normal" }}
+            onClick={() => setPicked(i)}
+          >
+            {String(r.title ?? r.name ?? r.id)}
+          </Button>
+        </li>
+      ))}
+      {canEdit && (
+        <li>
+          <Button
+            fullWidth
+            onClick={() => {
+              put([...rows, FRESH[list](`new.${rows.length + 1}`) as unknown as Row]);
+              setPicked(rows.length);
+            }}
+          >
+            {say("add")}
+          </Button>
+        </li>
+      )}
+    </Box>
+  );
+}
+
+function RowFields({ row, list, picked, canEdit, put, rows, setPicked }: EditingState & { list: ListName }) {
+  return (
+    row && (
+      <Box
+        component="section"
+        aria-label={say("editTitle", { title: String(row.title ?? row.name ?? row.id) })}
+        sx={{
+          display: "grid",
+          gap: 1.5,
+          gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(3, minmax(0,1fr))" },
+          alignContent: "start",
+        }}
+      >
+        {FIELDS[list].map((f) => (
+          <FieldInput
+            key={`${list} ${picked} ${f.path}`}
+            field={f}
+            row={row}
+            disabled={!canEdit}
+            onChange={(r) => put(rows.map((x, i) => (i === picked ? (r as Row) : x)))}
+          />
+        ))}
+        {canEdit && (
+          <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1 }}>
+            {list === "steps" && (
+              <>
+                <Button
+                  size="small"
+                  disabled={picked === 0}
+                  onClick={() => (put(moved(rows, picked, -1)), setPicked(picked - 1))}
+                >
+                  {say("earlier")}
+                </Button>
+                <Button
+                  size="small"
+                  disabled={picked === rows.length - 1}
+                  onClick={() => (put(moved(rows, picked, 1)), setPicked(picked + 1))}
+                >
+                  {say("later")}
+                </Button>
+              </>
+            )}
+            <Button
+              size="small"
+              color="error"
+              onClick={() => (put(rows.filter((_, i) => i !== picked)), setPicked(Math.max(0, picked - 1)))}
+            >
+              {say("takeItOut")}
+            </Button>
+          </Box>
+        )}
+      </Box>
+    )
   );
 }
 

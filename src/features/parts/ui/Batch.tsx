@@ -43,8 +43,8 @@ type Props = {
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
-/** One batch: measured piece by piece, what that says of all of it, who holds a piece, and every movement. */
-export function Batch(props: Props) {
+/** What happens at it: state, deeds and keys of Batch. */
+function useBatch(props: Props) {
   const { view, part, shop, canWork } = props;
   const { batch } = view;
   const locked = batch.status === "rejected" || batch.status === "disposed";
@@ -57,46 +57,19 @@ export function Batch(props: Props) {
       at: dayAndTime(batch.at, shop),
     });
   };
+  return { view, part, shop, canWork, batch, locked, originWords };
+}
+type BatchState = ReturnType<typeof useBatch>;
+
+/** One batch: measured piece by piece, what that says of all of it, who holds a piece, and every movement. */
+export function Batch(props: Props) {
+  const s = useBatch(props);
+  const { view, batch, locked } = s;
+
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}>
-        <Typography component="h1" variant="h1">
-          {batch.code}
-        </Typography>
-        <span>{part?.name ?? batch.part}</span>
-        <b>{BATCH_STATUS_WORDS[batch.status]}</b>
-        <span>
-          <Figure big>{batch.on_hand}</Figure>{" "}
-          {say("ofPiecesInBinBinReserved", {
-            pieces: batch.pieces,
-            bin: batch.bin,
-            reserved: batch.reserved,
-          })}
-        </span>
-        <span>{say("costminorTogether", { costminor: money(batch.cost_minor, shop) })}</span>
-        <Box sx={{ flex: 1 }} />
-        <Button
-          component="a"
-          href={`/labels/pdf?kind=batch&codes=${batch.code}`}
-          target="_blank"
-          variant="outlined"
-        >
-          {say("label")}
-        </Button>
-      </Box>
-      <Box sx={{ color: "text.secondary", mb: 1.5 }}>
-        {originWords()}
-        {part && traitText(part.traits)}
-        {part &&
-          part.lacks.length > 0 &&
-          say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
-        {batch.figures.length > 0 &&
-          say("measuredInTheDonorFigures", {
-            figures: batch.figures
-              .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
-              .join(", "),
-          })}
-      </Box>
+      <BatchFigures {...s} />
+      <WhereFrom {...s} />
       {locked && (
         <Alert severity="error" role="status" sx={{ mb: 2 }}>
           {batch.status === "rejected" ? say("lockedNothingIsTakenFromIt") : say("disposedOf2")}{" "}
@@ -104,122 +77,188 @@ export function Batch(props: Props) {
         </Alert>
       )}
       {locked && <Recall {...props} />}
-      {part?.check && (
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
-            gap: 3,
-          }}
-        >
-          <Box>
-            <Box
-              sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
-              role="status"
-              aria-label={say("verdict")}
-            >
-              <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
-                {batch.status === "open" && view.verdict.verdict === "accept"
-                  ? say("goodEnough")
-                  : verdictText(view.verdict)}
-              </Typography>
-              <span>
-                <Figure big>
-                  {say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}
-                </Figure>{" "}
-                {say("bad")}
-              </span>
-            </Box>
-            <Box sx={{ color: "text.secondary", mb: 1 }}>
-              {say("ruleFor")} {view.plan.pieces}{" "}
-              {say("piecesMeasureSampleBearAccept", {
-                sample: view.plan.sample,
-                accept: view.plan.accept,
-                x: say("itRefusesABatchWithGoodShare", {
-                  goodShare: percent(view.risk.goodShare),
-                  refusesGood: percent(view.plan.refusesGood),
-                  badShare: percent(view.risk.badShare),
-                  takesBad: percent(view.plan.takesBad),
-                }),
-              })}
-              {view.plan.all && say("thereAreTooFewToTell")}
-            </Box>
-            {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
-              <Inspect view={view} part={part} />
-            )}
-            {canWork && <Judge {...props} />}
-            <Readings view={view} />
-          </Box>
-          <Box>
-            <OperatingPlot
-              points={operatingCurve(view.plan)}
-              seen={
-                view.price.share.seen === null
-                  ? null
-                  : { share: view.price.share.seen, low: view.share.low, high: view.share.high }
-              }
-            />
-            <Box sx={{ mt: 1 }}>
-              {say("ofTheWholeBatch")}{" "}
-              <Figure>
-                {say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}
-              </Figure>{" "}
-              {say("areBadNineTimesOfTen")}
-            </Box>
-            <Box>
-              {say("aUsablePieceCosts")}{" "}
-              <Figure>
-                {view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}
-              </Figure>
-              {view.price.each !== null &&
-                say("goodsGoodsInspectionInspection2", {
-                  goods: money(view.price.goods, shop),
-                  inspection: money(view.price.inspection, shop),
-                  slips: money(view.price.slips, shop),
-                })}
-            </Box>
-          </Box>
-        </Box>
-      )}
+      <Inspection {...s} />
       {props.inside.length > 0 && !locked && <TakeApart {...props} />}
       {!locked && view.holders.length > 0 && <Holders view={view} />}
-      {canWork && (
-        <Box component="section" aria-label={say("takeMoveCount")} sx={{ mt: 3 }}>
-          <Handle
-            keyed
-            batch={{
-              id: batch.id,
-              bin: batch.bin,
-              onHand: batch.on_hand,
-              reserved: batch.reserved,
-              status: batch.status,
-              version: batch.version,
-            }}
-          />
-        </Box>
-      )}
+      <HandleBatch {...s} />
       <Typography component="h2" variant="h2" sx={{ mt: 3 }}>
         {say("movements")}
       </Typography>
-      <Table
-        label={say("movements")}
-        heads={[say("when"), say("what"), say("pieces"), say("money"), say("unit"), say("by")]}
-      >
-        {view.movements.map((m, i) => (
-          <tr key={i}>
-            <td>{dayAndTime(m.at, shop)}</td>
-            <td>
-              {codeWords(m.kind)}
-              {m.why && `: ${m.why}`}
-            </td>
-            <td>{m.delta > 0 ? `+${m.delta}` : m.delta}</td>
-            <td>{money(m.minor, shop)}</td>
-            <td>{m.unit && <Link href={`/units/${m.unit}`}>{m.unit}</Link>}</td>
-            <td>{m.by}</td>
-          </tr>
-        ))}
-      </Table>
+      <Movements {...s} />
     </Box>
+  );
+}
+
+function BatchFigures({ batch, part, shop }: BatchState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}>
+      <Typography component="h1" variant="h1">
+        {batch.code}
+      </Typography>
+      <span>{part?.name ?? batch.part}</span>
+      <b>{BATCH_STATUS_WORDS[batch.status]}</b>
+      <span>
+        <Figure big>{batch.on_hand}</Figure>{" "}
+        {say("ofPiecesInBinBinReserved", {
+          pieces: batch.pieces,
+          bin: batch.bin,
+          reserved: batch.reserved,
+        })}
+      </span>
+      <span>{say("costminorTogether", { costminor: money(batch.cost_minor, shop) })}</span>
+      <Box sx={{ flex: 1 }} />
+      <Button
+        component="a"
+        href={`/labels/pdf?kind=batch&codes=${batch.code}`}
+        target="_blank"
+        variant="outlined"
+      >
+        {say("label")}
+      </Button>
+    </Box>
+  );
+}
+
+function WhereFrom({ originWords, part, batch }: BatchState) {
+  return (
+    <Box sx={{ color: "text.secondary", mb: 1.5 }}>
+      {originWords()}
+      {part && traitText(part.traits)}
+      {part &&
+        part.lacks.length > 0 &&
+        say("comesWithoutLacksMoveThemOver2", { lacks: part.lacks.join(", ") })}
+      {batch.figures.length > 0 &&
+        say("measuredInTheDonorFigures", {
+          figures: batch.figures
+            .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
+            .join(", "),
+        })}
+    </Box>
+  );
+}
+
+function Inspection({ part, batch, view, canWork, props, shop }: BatchState) {
+  return (
+    part?.check && (
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
+          gap: 3,
+        }}
+      >
+        <Box>
+          <Box
+            sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
+            role="status"
+            aria-label={say("verdict")}
+          >
+            <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
+              {batch.status === "open" && view.verdict.verdict === "accept"
+                ? say("goodEnough")
+                : verdictText(view.verdict)}
+            </Typography>
+            <span>
+              <Figure big>
+                {say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}
+              </Figure>{" "}
+              {say("bad")}
+            </span>
+          </Box>
+          <Box sx={{ color: "text.secondary", mb: 1 }}>
+            {say("ruleFor")} {view.plan.pieces}{" "}
+            {say("piecesMeasureSampleBearAccept", {
+              sample: view.plan.sample,
+              accept: view.plan.accept,
+              x: say("itRefusesABatchWithGoodShare", {
+                goodShare: percent(view.risk.goodShare),
+                refusesGood: percent(view.plan.refusesGood),
+                badShare: percent(view.risk.badShare),
+                takesBad: percent(view.plan.takesBad),
+              }),
+            })}
+            {view.plan.all && say("thereAreTooFewToTell")}
+          </Box>
+          {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
+            <Inspect view={view} part={part} />
+          )}
+          {canWork && <Judge {...props} />}
+          <Readings view={view} />
+        </Box>
+        <Box>
+          <OperatingPlot
+            points={operatingCurve(view.plan)}
+            seen={
+              view.price.share.seen === null
+                ? null
+                : { share: view.price.share.seen, low: view.share.low, high: view.share.high }
+            }
+          />
+          <Box sx={{ mt: 1 }}>
+            {say("ofTheWholeBatch")}{" "}
+            <Figure>
+              {say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}
+            </Figure>{" "}
+            {say("areBadNineTimesOfTen")}
+          </Box>
+          <Box>
+            {say("aUsablePieceCosts")}{" "}
+            <Figure>
+              {view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}
+            </Figure>
+            {view.price.each !== null &&
+              say("goodsGoodsInspectionInspection2", {
+                goods: money(view.price.goods, shop),
+                inspection: money(view.price.inspection, shop),
+                slips: money(view.price.slips, shop),
+              })}
+          </Box>
+        </Box>
+      </Box>
+    )
+  );
+}
+
+function HandleBatch({ canWork, batch }: BatchState) {
+  return (
+    canWork && (
+      <Box component="section" aria-label={say("takeMoveCount")} sx={{ mt: 3 }}>
+        <Handle
+          keyed
+          batch={{
+            id: batch.id,
+            bin: batch.bin,
+            onHand: batch.on_hand,
+            reserved: batch.reserved,
+            status: batch.status,
+            version: batch.version,
+          }}
+        />
+      </Box>
+    )
+  );
+}
+
+function Movements({ view, shop }: BatchState) {
+  return (
+    <Table
+      label={say("movements")}
+      heads={[say("when"), say("what"), say("pieces"), say("money"), say("unit"), say("by")]}
+    >
+      {view.movements.map((m, i) => (
+        <tr key={i}>
+          <td>{dayAndTime(m.at, shop)}</td>
+          <td>
+            {codeWords(m.kind)}
+            {m.why && `: ${m.why}`}
+          </td>
+          <td>{m.delta > 0 ? `+${m.delta}` : m.delta}</td>
+          <td>{money(m.minor, shop)}</td>
+          <td>{m.unit && <Link href={`/units/${m.unit}`}>{m.unit}</Link>}</td>
+          <td>{m.by}</td>
+        </tr>
+      ))}
+    </Table>
   );
 }
 

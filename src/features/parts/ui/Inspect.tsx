@@ -66,8 +66,10 @@ function usePedal(act: () => void) {
 type Fields = { a: string; b: string; thickness: string; feel: string; tells: string[]; looked: boolean };
 const EMPTY: Fields = { a: "", b: "", thickness: "", feel: "", tells: [], looked: false };
 
-/** Pieces one after another: the meter is asked by a key or pedal, what eyes and fingers find is marked, and the next piece comes by itself. */
-export function Inspect({ view, part }: { view: BatchView; part: Part }) {
+type InspectProps = { view: BatchView; part: Part };
+
+/** What happens at it: state, deeds and keys of Inspect. */
+function useInspect({ view, part }: InspectProps) {
   const deed = useDeed("batch.read");
   const check = part.check!;
   const saving = deed.pending.filter((p) => p.batchId === view.batch.id);
@@ -160,6 +162,33 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
   };
   const pedal = usePedal(() => void once());
   const last = view.readings.at(-1);
+  return {
+    view,
+    part,
+    deed,
+    check,
+    saving,
+    next,
+    v,
+    setV,
+    trouble,
+    setTrouble,
+    tools,
+    asksOhms,
+    send,
+    lacks,
+    once,
+    pedal,
+    last,
+  };
+}
+type InspectState = ReturnType<typeof useInspect>;
+
+/** Pieces one after another: the meter is asked by a key or pedal, what eyes and fingers find is marked, and the next piece comes by itself. */
+export function Inspect(props: InspectProps) {
+  const s = useInspect(props);
+  const { view, deed, next, v, trouble, setTrouble, tools, send, lacks } = s;
+
   if (next > view.batch.pieces)
     return <Typography color="text.secondary">{say("everyPieceWasMeasured")}</Typography>;
   return (
@@ -173,128 +202,10 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       }}
       sx={{ display: "grid", gap: 1.2 }}
     >
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-        <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
-          {say("pieceNext", { next })}
-        </Typography>
-        {saving.length > 0 && (
-          <span>
-            {saving.length === 1
-              ? say("pieceNumberSaving", { number: saving[0]!.number })
-              : say("savingPiecesSaving", { saving: saving.length })}
-          </span>
-        )}
-        {last && (
-          <span role="status" aria-label={say("lastPiece")}>
-            {say("pieceNumberVerdict", { number: last.number, verdict: codeWords(last.verdict) })}
-            {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
-          </span>
-        )}
-      </Box>
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
-        <TextField
-          select
-          label={say("figuresFrom")}
-          value={tools.kind === "simulated" ? `simulated:${tools.preset}` : tools.kind}
-          onChange={(e) => {
-            const [kind, preset] = e.target.value.split(":");
-            if (preset) tools.pickPreset(preset);
-            tools.pick(kind as "typed" | "simulated" | "serial");
-          }}
-          sx={{ width: 230 }}
-        >
-          <MenuItem value="typed">{say("typedByHand")}</MenuItem>
-          <MenuItem value="simulated:healthy">{say("simulatedMeterGoodPieces")}</MenuItem>
-          <MenuItem value="simulated:sensor off balance">{say("simulatedMeterManyOffBalance")}</MenuItem>
-          <MenuItem value="serial">{say("meterOnASerialLine")}</MenuItem>
-        </TextField>
-        {asksOhms && (
-          <NumberField
-            label={say("wiperToOneEnd")}
-            unit="Ω"
-            value={v.a === "open" ? "" : v.a}
-            onChange={(a) => setV({ ...v, a })}
-          />
-        )}
-        {asksOhms && (
-          <NumberField
-            label={say("toTheOther")}
-            unit="Ω"
-            value={v.b === "open" ? "" : v.b}
-            onChange={(b) => setV({ ...v, b })}
-          />
-        )}
-        {check.thicknessMm && (
-          <NumberField
-            label={say("thickness2")}
-            unit={say("mm")}
-            value={v.thickness}
-            onChange={(thickness) => setV({ ...v, thickness })}
-          />
-        )}
-        {check.feelMin !== undefined && (
-          <TextField
-            select
-            label={say("feel2")}
-            value={v.feel}
-            onChange={(e) => setV({ ...v, feel: e.target.value })}
-            sx={{ width: 190 }}
-          >
-            {["1, loose or stiff", "2", "3, usable", "4", "5, like the original"].map((t, i) => (
-              <MenuItem key={t} value={String(i + 1)}>
-                {t}
-              </MenuItem>
-            ))}
-          </TextField>
-        )}
-      </Box>
-      {check.tells && part.tells.length > 0 && (
-        <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
-          {part.tells.map((t) => (
-            <Box key={t.kind} sx={{ width: 190, fontSize: "0.88rem" }}>
-              <TellDrawing kind={t.kind} />
-              <div>
-                <b>{TELL_WORDS[t.kind]}</b>
-                {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
-              </div>
-              <FormControlLabel
-                control={
-                  <Checkbox
-                    size="small"
-                    checked={v.tells.includes(t.kind)}
-                    onChange={(e) =>
-                      setV({
-                        ...v,
-                        tells: e.target.checked ? [...v.tells, t.kind] : v.tells.filter((x) => x !== t.kind),
-                      })
-                    }
-                  />
-                }
-                label={say("notAsThePartShouldBe")}
-              />
-            </Box>
-          ))}
-          <FormControlLabel
-            control={
-              <Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />
-            }
-            label={say("lookedAt")}
-          />
-        </Box>
-      )}
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-        {tools.kind !== "typed" && (
-          <Button variant="contained" size="large" onClick={() => void once()}>
-            {say("readKey", { key: keyName(pedal.key) })}
-          </Button>
-        )}
-        <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"}>
-          {say("keepThisPiece")}
-        </Button>
-        <Button size="small" onClick={pedal.bind}>
-          {pedal.binding ? say("pressTheKeyOrPedal") : say("bindAnotherKeyOrPedal")}
-        </Button>
-      </Box>
+      <PieceHead {...s} />
+      <PieceFigures {...s} />
+      <TellsOfPiece {...s} />
+      <KeepPiece {...s} />
       {(trouble ?? tools.problem) && (
         <Alert severity="warning" role="alert">
           {trouble ?? tools.problem}
@@ -302,5 +213,146 @@ export function Inspect({ view, part }: { view: BatchView; part: Part }) {
       )}
       <Refusals refusals={deed.refusals} />
     </Form>
+  );
+}
+
+function PieceHead({ next, saving, last }: InspectState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+      <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
+        {say("pieceNext", { next })}
+      </Typography>
+      {saving.length > 0 && (
+        <span>
+          {saving.length === 1
+            ? say("pieceNumberSaving", { number: saving[0]!.number })
+            : say("savingPiecesSaving", { saving: saving.length })}
+        </span>
+      )}
+      {last && (
+        <span role="status" aria-label={say("lastPiece")}>
+          {say("pieceNumberVerdict", { number: last.number, verdict: codeWords(last.verdict) })}
+          {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
+        </span>
+      )}
+    </Box>
+  );
+}
+
+function PieceFigures({ tools, asksOhms, v, setV, check }: InspectState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
+      <TextField
+        select
+        label={say("figuresFrom")}
+        value={tools.kind === "simulated" ? `simulated:${tools.preset}` : tools.kind}
+        onChange={(e) => {
+          const [kind, preset] = e.target.value.split(":");
+          if (preset) tools.pickPreset(preset);
+          tools.pick(kind as "typed" | "simulated" | "serial");
+        }}
+        sx={{ width: 230 }}
+      >
+        <MenuItem value="typed">{say("typedByHand")}</MenuItem>
+        <MenuItem value="simulated:healthy">{say("simulatedMeterGoodPieces")}</MenuItem>
+        <MenuItem value="simulated:sensor off balance">{say("simulatedMeterManyOffBalance")}</MenuItem>
+        <MenuItem value="serial">{say("meterOnASerialLine")}</MenuItem>
+      </TextField>
+      {asksOhms && (
+        <NumberField
+          label={say("wiperToOneEnd")}
+          unit="Ω"
+          value={v.a === "open" ? "" : v.a}
+          onChange={(a) => setV({ ...v, a })}
+        />
+      )}
+      {asksOhms && (
+        <NumberField
+          label={say("toTheOther")}
+          unit="Ω"
+          value={v.b === "open" ? "" : v.b}
+          onChange={(b) => setV({ ...v, b })}
+        />
+      )}
+      {check.thicknessMm && (
+        <NumberField
+          label={say("thickness2")}
+          unit={say("mm")}
+          value={v.thickness}
+          onChange={(thickness) => setV({ ...v, thickness })}
+        />
+      )}
+      {check.feelMin !== undefined && (
+        <TextField
+          select
+          label={say("feel2")}
+          value={v.feel}
+          onChange={(e) => setV({ ...v, feel: e.target.value })}
+          sx={{ width: 190 }}
+        >
+          {["1, loose or stiff", "2", "3, usable", "4", "5, like the original"].map((t, i) => (
+            <MenuItem key={t} value={String(i + 1)}>
+              {t}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    </Box>
+  );
+}
+
+function TellsOfPiece({ check, part, v, setV }: InspectState) {
+  return (
+    check.tells &&
+    part.tells.length > 0 && (
+      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+        {part.tells.map((t) => (
+          <Box key={t.kind} sx={{ width: 190, fontSize: "0.88rem" }}>
+            <TellDrawing kind={t.kind} />
+            <div>
+              <b>{TELL_WORDS[t.kind]}</b>
+              {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
+            </div>
+            <FormControlLabel
+              control={
+                <Checkbox
+                  size="small"
+                  checked={v.tells.includes(t.kind)}
+                  onChange={(e) =>
+                    setV({
+                      ...v,
+                      tells: e.target.checked ? [...v.tells, t.kind] : v.tells.filter((x) => x !== t.kind),
+                    })
+                  }
+                />
+              }
+              label={say("notAsThePartShouldBe")}
+            />
+          </Box>
+        ))}
+        <FormControlLabel
+          control={<Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />}
+          label={say("lookedAt")}
+        />
+      </Box>
+    )
+  );
+}
+
+function KeepPiece({ tools, once, pedal }: InspectState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      {tools.kind !== "typed" && (
+        <Button variant="contained" size="large" onClick={() => void once()}>
+          {say("readKey", { key: keyName(pedal.key) })}
+        </Button>
+      )}
+      <Button type="submit" variant={tools.kind === "typed" ? "contained" : "outlined"}>
+        {say("keepThisPiece")}
+      </Button>
+      <Button size="small" onClick={pedal.bind}>
+        {pedal.binding ? say("pressTheKeyOrPedal") : say("bindAnotherKeyOrPedal")}
+      </Button>
+    </Box>
   );
 }

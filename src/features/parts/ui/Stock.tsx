@@ -27,8 +27,8 @@ import { RowGrid } from "@/ui/fields/RowGrid";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
 
-/** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
-export function Stock({ view, shop, canWork }: PartsProps) {
+/** What happens at it: state, deeds and keys of Stock. */
+function useStock({ view, shop, canWork }: PartsProps) {
   const router = useRouter();
   const [picked, setPicked] = useState<string | null>(null);
   const [adding, setAdding] = useState(false);
@@ -87,36 +87,18 @@ export function Stock({ view, shop, canWork }: PartsProps) {
       valueFormatter: (v: StockLine["cls"]) => CLASS_WORDS[v as keyof typeof CLASS_WORDS],
     },
   ];
+  return { view, shop, canWork, router, setPicked, adding, setAdding, line, open, waiting, low, columns };
+}
+type StockState = ReturnType<typeof useStock>;
+
+/** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
+export function Stock(props: PartsProps) {
+  const s = useStock(props);
+  const { view, canWork, router, setPicked, adding, setAdding, line, low, columns } = s;
+
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1.5 }}>
-        <span>
-          <Figure big>
-            {money(
-              open.reduce((s, l) => s + l.valueMinor, 0),
-              shop,
-            )}
-          </Figure>{" "}
-          {say("onTheShelfInOpenBatches", { open: open.length })}
-        </span>
-        {waiting.length > 0 && (
-          <span>
-            <Figure big>{waiting.length}</Figure> {say("toBeMeasured2")}{" "}
-            {waiting.map((w, i) => (
-              <span key={w.id}>
-                {i > 0 && ", "}
-                <Link href={`/parts/${w.code}`}>{w.code}</Link>
-              </span>
-            ))}
-          </span>
-        )}
-        <Box sx={{ flex: 1 }} />
-        {canWork && (
-          <Button variant="contained" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-            {say("receiveN")}
-          </Button>
-        )}
-      </Box>
+      <StockHead {...s} />
       {view.wakes.map((w) => (
         <Alert key={`${w.tag} ${w.slot}`} severity="info" role="status" sx={{ mb: 1 }}>
           <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
@@ -157,49 +139,86 @@ export function Stock({ view, shop, canWork }: PartsProps) {
           sx={{ height: 470 }}
           aria-label={say("batches")}
         />
-        {line && (
-          <Box
-            component="aside"
-            aria-label={say("batchLine", { line: line.code })}
-            sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
-          >
-            <Typography component="h2" variant="h2">
-              <Link href={`/parts/${line.code}`}>{line.code}</Link>
-            </Typography>
-            <Box>{line.name}</Box>
-            {line.uses && (
-              <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>
-            )}
-            <Box>
-              <Figure big>{line.onHand}</Figure>{" "}
-              {say("unitReservedPutAsideOnHand", {
-                unit: line.unit === "piece" ? say("there2") : line.unit,
-                reserved: line.reserved,
-                onHand:
-                  line.onHand > 0
-                    ? say("valueMinorEach", {
-                        valueMinor: money(Math.round(line.valueMinor / line.onHand), shop),
-                      })
-                    : say("noneLeft"),
-              })}
-            </Box>
-            {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
-            <Button
-              component="a"
-              href={`/labels/pdf?kind=batch&codes=${line.code}`}
-              target="_blank"
-              variant="outlined"
-            >
-              {say("label")}
-            </Button>
-          </Box>
-        )}
+        <BatchPanel {...s} />
       </Box>
       <Box sx={{ mt: 1.5, display: "flex", gap: 2, flexWrap: "wrap" }}>
         <a href="/api/parts-csv?kind=stock">{say("shelfAsCSV")}</a>
         <span>{say("scanABatchSLabelTo")}</span>
       </Box>
     </Box>
+  );
+}
+
+function StockHead({ open, shop, waiting, canWork, setAdding, adding }: StockState) {
+  return (
+    <Box sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1.5 }}>
+      <span>
+        <Figure big>
+          {money(
+            open.reduce((s, l) => s + l.valueMinor, 0),
+            shop,
+          )}
+        </Figure>{" "}
+        {say("onTheShelfInOpenBatches", { open: open.length })}
+      </span>
+      {waiting.length > 0 && (
+        <span>
+          <Figure big>{waiting.length}</Figure> {say("toBeMeasured2")}{" "}
+          {waiting.map((w, i) => (
+            <span key={w.id}>
+              {i > 0 && ", "}
+              <Link href={`/parts/${w.code}`}>{w.code}</Link>
+            </span>
+          ))}
+        </span>
+      )}
+      <Box sx={{ flex: 1 }} />
+      {canWork && (
+        <Button variant="contained" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+          {say("receiveN")}
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function BatchPanel({ line, shop, canWork }: StockState) {
+  return (
+    line && (
+      <Box
+        component="aside"
+        aria-label={say("batchLine", { line: line.code })}
+        sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
+      >
+        <Typography component="h2" variant="h2">
+          <Link href={`/parts/${line.code}`}>{line.code}</Link>
+        </Typography>
+        <Box>{line.name}</Box>
+        {line.uses && <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>}
+        <Box>
+          <Figure big>{line.onHand}</Figure>{" "}
+          {say("unitReservedPutAsideOnHand", {
+            unit: line.unit === "piece" ? say("there2") : line.unit,
+            reserved: line.reserved,
+            onHand:
+              line.onHand > 0
+                ? say("valueMinorEach", {
+                    valueMinor: money(Math.round(line.valueMinor / line.onHand), shop),
+                  })
+                : say("noneLeft"),
+          })}
+        </Box>
+        {canWork && <Handle key={`${line.id} ${line.version}`} batch={line} />}
+        <Button
+          component="a"
+          href={`/labels/pdf?kind=batch&codes=${line.code}`}
+          target="_blank"
+          variant="outlined"
+        >
+          {say("label")}
+        </Button>
+      </Box>
+    )
   );
 }
 

@@ -34,16 +34,14 @@ const OVER: Partial<Record<PublicQuestion["state"], Refusal>> = {
   closed: { code: "question-over", why: "closed" },
 };
 
-/** The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed answer. */
-export function CustomerQuestion({
-  question,
-  token,
-  shop,
-}: {
+type CustomerQuestionProps = {
   question: PublicQuestion;
   token: string;
   shop: Shop;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of CustomerQuestion. */
+function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const router = useRouter();
   const { body } = question;
   const [choices, setChoices] = useState<Record<string, string>>({});
@@ -180,6 +178,18 @@ export function CustomerQuestion({
       )
     );
   };
+  return { question, shop, body, choices, setChoices, over, below };
+}
+type CustomerQuestionState = ReturnType<typeof useCustomerQuestion>;
+
+/** The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed answer. */
+export function CustomerQuestion(props: CustomerQuestionProps) {
+  const s = useCustomerQuestion(props);
+
+  return <Answered {...s} />;
+}
+
+function Answered({ shop, question, body, over, below }: CustomerQuestionState) {
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: 2, py: 3, display: "grid", gap: 2 }}>
       <Box>
