@@ -24,8 +24,10 @@ type Line = { id: number; model: string; count: string; words: string };
 
 const countOf = (line: Line): number | null => readWhole(line.count, 1, 999);
 
-/** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
-export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
+type LotOfferProps = { view: BuyingView; shop: Settings };
+
+/** What happens at it: state, deeds and keys of LotOffer. */
+function useLotOffer({ view, shop }: LotOfferProps) {
   const [lines, setLines] = useState<Line[]>([
     { id: 1, model: view.models[0]?.key ?? "", count: "10", words: "untested" },
   ]);
@@ -56,6 +58,31 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
     }
     setBusy(false);
   };
+  return {
+    view,
+    shop,
+    lines,
+    setLines,
+    price,
+    setPrice,
+    carriage,
+    setCarriage,
+    worth,
+    busy,
+    problem,
+    cost,
+    change,
+    bad,
+    work,
+  };
+}
+type LotOfferState = ReturnType<typeof useLotOffer>;
+
+/** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
+export function LotOffer(props: LotOfferProps) {
+  const s = useLotOffer(props);
+  const { view, lines, setLines, problem, bad, work } = s;
+
   return (
     <Form
       onSend={() => {
@@ -63,49 +90,7 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 980 }}
     >
-      {lines.map((l) => (
-        <Box
-          key={l.id}
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "1fr 1fr", sm: "100px 200px 1fr auto" },
-            gap: 1,
-            alignItems: "start",
-          }}
-        >
-          <TextField
-            label={say("howMany")}
-            value={l.count}
-            error={countOf(l) === null}
-            helperText={countOf(l) === null ? say("from1To999") : undefined}
-            onChange={(e) => change(l.id, { count: e.target.value })}
-          />
-          <TextField
-            select
-            label={say("model")}
-            value={l.model}
-            onChange={(e) => change(l.id, { model: e.target.value })}
-          >
-            {view.models.map((m) => (
-              <MenuItem key={m.key} value={m.key}>
-                {m.name}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            label={say("whatIsSaidOfThem")}
-            value={l.words}
-            onChange={(e) => change(l.id, { words: e.target.value })}
-          />
-          <Button
-            color="inherit"
-            disabled={lines.length === 1}
-            onClick={() => setLines(lines.filter((x) => x.id !== l.id))}
-          >
-            {say("remove")}
-          </Button>
-        </Box>
-      ))}
+      <OfferLines {...s} />
       <Box>
         <Button
           onClick={() =>
@@ -123,53 +108,111 @@ export function LotOffer({ view, shop }: { view: BuyingView; shop: Settings }) {
           {say("anotherLine")}
         </Button>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "200px 200px auto", gap: 1.5, alignItems: "start" }}>
-        <Amount
-          label={say("priceOfTheLotCurrency", { currency: shop.currency })}
-          value={price}
-          onChange={setPrice}
-          optional
-        />
-        <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
-        <Button
-          type="submit"
-          variant="contained"
-          size="large"
-          disabled={busy || bad}
-          sx={{ justifySelf: "start" }}
-        >
-          {busy ? say("working") : say("whatIsItWorth")}
-        </Button>
-      </Box>
+      <OfferPrice {...s} />
       {problem && <Typography color="error">{problem}</Typography>}
-      {worth && (
-        <Box aria-live="polite" component="section" aria-label={say("worthOfTheLot")}>
-          <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
-            <BigFigure
-              value={money(Math.round(worth.mean), shop)}
-              label={say("worthOfUnitsUnits", { units: worth.units })}
-              detail={say("n8Of10TimesLowTo", {
-                low: money(Math.round(worth.low), shop),
-                high: money(Math.round(worth.high), shop),
-              })}
-            />
-            <BigFigure
-              value={money(Math.round(worth.mean / worth.units), shop)}
-              label={say("aUnit")}
-              detail={say("beforeWhatItCosts")}
-            />
-            <BigFigure
-              value={money(Math.round(worth.mean - cost), shop)}
-              label={say("margin")}
-              detail={say("costLandedLossInLossOf", {
-                cost: money(cost, shop),
-                loss: Math.round(worth.loss * 100),
-              })}
-            />
-          </Box>
-          <Typography color="text.secondary">{say("eachUnitByItsOwnOdds")}</Typography>
-        </Box>
-      )}
+      <OfferWorth {...s} />
     </Form>
+  );
+}
+
+function OfferLines({ lines, change, view, setLines }: LotOfferState) {
+  return lines.map((l) => (
+    <Box
+      key={l.id}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr 1fr", sm: "100px 200px 1fr auto" },
+        gap: 1,
+        alignItems: "start",
+      }}
+    >
+      <TextField
+        label={say("howMany")}
+        value={l.count}
+        error={countOf(l) === null}
+        helperText={countOf(l) === null ? say("from1To999") : undefined}
+        onChange={(e) => change(l.id, { count: e.target.value })}
+      />
+      <TextField
+        select
+        label={say("model")}
+        value={l.model}
+        onChange={(e) => change(l.id, { model: e.target.value })}
+      >
+        {view.models.map((m) => (
+          <MenuItem key={m.key} value={m.key}>
+            {m.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        label={say("whatIsSaidOfThem")}
+        value={l.words}
+        onChange={(e) => change(l.id, { words: e.target.value })}
+      />
+      <Button
+        color="inherit"
+        disabled={lines.length === 1}
+        onClick={() => setLines(lines.filter((x) => x.id !== l.id))}
+      >
+        {say("remove")}
+      </Button>
+    </Box>
+  ));
+}
+
+function OfferPrice({ shop, price, setPrice, carriage, setCarriage, busy, bad }: LotOfferState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "200px 200px auto", gap: 1.5, alignItems: "start" }}>
+      <Amount
+        label={say("priceOfTheLotCurrency", { currency: shop.currency })}
+        value={price}
+        onChange={setPrice}
+        optional
+      />
+      <Amount label={say("carriage")} value={carriage} onChange={setCarriage} optional />
+      <Button
+        type="submit"
+        variant="contained"
+        size="large"
+        disabled={busy || bad}
+        sx={{ justifySelf: "start" }}
+      >
+        {busy ? say("working") : say("whatIsItWorth")}
+      </Button>
+    </Box>
+  );
+}
+
+function OfferWorth({ worth, shop, cost }: LotOfferState) {
+  return (
+    worth && (
+      <Box aria-live="polite" component="section" aria-label={say("worthOfTheLot")}>
+        <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
+          <BigFigure
+            value={money(Math.round(worth.mean), shop)}
+            label={say("worthOfUnitsUnits", { units: worth.units })}
+            detail={say("n8Of10TimesLowTo", {
+              low: money(Math.round(worth.low), shop),
+              high: money(Math.round(worth.high), shop),
+            })}
+          />
+          <BigFigure
+            value={money(Math.round(worth.mean / worth.units), shop)}
+            label={say("aUnit")}
+            detail={say("beforeWhatItCosts")}
+          />
+          <BigFigure
+            value={money(Math.round(worth.mean - cost), shop)}
+            label={say("margin")}
+            detail={say("costLandedLossInLossOf", {
+              cost: money(cost, shop),
+              loss: Math.round(worth.loss * 100),
+            })}
+          />
+        </Box>
+        <Typography color="text.secondary">{say("eachUnitByItsOwnOdds")}</Typography>
+      </Box>
+    )
   );
 }

@@ -61,7 +61,10 @@ function OtherLot({ view }: { view: BuyingView }) {
   );
 }
 
-function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: boolean }) {
+type LotProps = { lot: LotView; shop: Settings; canWork: boolean };
+
+/** What happens at it: state, deeds and keys of Lot. */
+function useLot({ lot, shop, canWork }: LotProps) {
   const deed = useDeed("lot.spread");
   const [way, setWay] = useState<SpreadWay>(lot.way);
   const [hand, setHand] = useState<Record<string, string>>(
@@ -81,125 +84,157 @@ function Lot({ lot, shop, canWork }: { lot: LotView; shop: Settings; canWork: bo
               .map(([unitId, t]) => ({ unitId, minor: parseAmount(t)! }))
           : [],
     });
+  return { lot, shop, canWork, deed, way, setWay, hand, setHand, bad, sum, save };
+}
+type LotState = ReturnType<typeof useLot>;
+
+function Lot(props: LotProps) {
+  const s = useLot(props);
+  const { lot, deed } = s;
+
   return (
     <Box component="section" aria-label={say("lotLot", { lot: lot.code })}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-        <Typography component="h2" variant="h2">
-          {lot.code}
-        </Typography>
-        <span>{lot.seller}</span>
-        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
-          {money(lot.costMinor, shop)}
-        </Box>
-        <Typography color="text.secondary">
-          {say("overUnits", { units: lot.units.length })}
-          {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
-          {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
-          {lot.toComeMinor > 0 &&
-            say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
-        </Typography>
+      <LotFigures {...s} />
+      <SharesOfLot {...s} />
+      <SpreadLot {...s} />
+      <Problem problem={deed.problem} />
+      <SpreadHistory {...s} />
+    </Box>
+  );
+}
+
+function LotFigures({ lot, shop }: LotState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+      <Typography component="h2" variant="h2">
+        {lot.code}
+      </Typography>
+      <span>{lot.seller}</span>
+      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+        {money(lot.costMinor, shop)}
       </Box>
-      <Box sx={{ overflowX: "auto" }}>
-        <Box
-          component="table"
-          sx={{
-            borderCollapse: "collapse",
-            minWidth: 560,
-            "& td, & th": { py: 0.4, pr: 2, textAlign: "left", borderTop: 1, borderColor: "divider" },
-          }}
-        >
-          <thead>
-            <tr>
-              <th>{say("unit")}</th>
-              <th>{say("model")}</th>
-              <th>{say("role")}</th>
-              <th>{say("share")}</th>
-              {way === "hand" && <th>{say("byHand")}</th>}
-              <th>{say("claim")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {lot.units.map((u) => (
-              <tr key={u.id}>
-                <td>
-                  <Link href={`/units/${u.tag}`}>{u.tag}</Link>
-                </td>
-                <td>{u.model}</td>
-                <td>{codeWords(u.role)}</td>
-                <td>
-                  <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
-                    {money(u.shareMinor, shop)}
-                  </Box>
-                </td>
-                {way === "hand" && (
-                  <td>
-                    <Box sx={{ width: 120 }}>
-                      <Amount
-                        label={say("shareOfTag", { tag: u.tag })}
-                        value={hand[u.id] ?? ""}
-                        onChange={(v) => setHand({ ...hand, [u.id]: v })}
-                        optional
-                      />
-                    </Box>
-                  </td>
-                )}
-                <td>{u.claim}</td>
-              </tr>
-            ))}
-            <tr>
-              <td colSpan={3}>
-                <b>
-                  {say("together")}
-                  {lot.toComeMinor > 0 && say("withThoseToCome")}
-                </b>
+      <Typography color="text.secondary">
+        {say("overUnits", { units: lot.units.length })}
+        {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
+        {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
+        {lot.toComeMinor > 0 &&
+          say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
+      </Typography>
+    </Box>
+  );
+}
+
+function SharesOfLot({ way, lot, shop, hand, setHand, sum }: LotState) {
+  return (
+    <Box sx={{ overflowX: "auto" }}>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          minWidth: 560,
+          "& td, & th": { py: 0.4, pr: 2, textAlign: "left", borderTop: 1, borderColor: "divider" },
+        }}
+      >
+        <thead>
+          <tr>
+            <th>{say("unit")}</th>
+            <th>{say("model")}</th>
+            <th>{say("role")}</th>
+            <th>{say("share")}</th>
+            {way === "hand" && <th>{say("byHand")}</th>}
+            <th>{say("claim")}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lot.units.map((u) => (
+            <tr key={u.id}>
+              <td>
+                <Link href={`/units/${u.tag}`}>{u.tag}</Link>
               </td>
-              <td colSpan={way === "hand" ? 3 : 2}>
+              <td>{u.model}</td>
+              <td>{codeWords(u.role)}</td>
+              <td>
                 <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
-                  {money(sum + lot.toComeMinor, shop)}
+                  {money(u.shareMinor, shop)}
                 </Box>
               </td>
+              {way === "hand" && (
+                <td>
+                  <Box sx={{ width: 120 }}>
+                    <Amount
+                      label={say("shareOfTag", { tag: u.tag })}
+                      value={hand[u.id] ?? ""}
+                      onChange={(v) => setHand({ ...hand, [u.id]: v })}
+                      optional
+                    />
+                  </Box>
+                </td>
+              )}
+              <td>{u.claim}</td>
             </tr>
-          </tbody>
-        </Box>
-      </Box>
-      {canWork && (
-        <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
-          <TextField
-            select
-            label={say("spread")}
-            value={way}
-            onChange={(e) => setWay(e.target.value as SpreadWay)}
-            sx={{ width: 210 }}
-          >
-            {SPREADS.map((w) => (
-              <MenuItem key={w} value={w}>
-                {SPREAD_WORDS[w]}
-              </MenuItem>
-            ))}
-          </TextField>
-          <Button variant="outlined" onClick={save} disabled={deed.running || bad}>
-            {say("spreadItAgain")}
-          </Button>
-          {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
-        </Box>
-      )}
-      <Problem problem={deed.problem} />
-      {lot.history.length > 0 && (
-        <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
-          <summary>
-            {say("spreadHistory", {
-              history:
-                lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
-            })}
-          </summary>
-          {lot.history.map((h, i) => (
-            <Box key={i} sx={{ fontSize: "0.9rem", py: 0.3 }}>
-              {dayAndTime(h.at, shop)}, {h.by}: {h.why}, {SPREAD_WORDS[h.way as SpreadWay]}:{" "}
-              {h.shares.map((s) => `${s.unit} ${money(s.minor, shop)}`).join(", ")}
-            </Box>
           ))}
-        </Box>
-      )}
+          <tr>
+            <td colSpan={3}>
+              <b>
+                {say("together")}
+                {lot.toComeMinor > 0 && say("withThoseToCome")}
+              </b>
+            </td>
+            <td colSpan={way === "hand" ? 3 : 2}>
+              <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+                {money(sum + lot.toComeMinor, shop)}
+              </Box>
+            </td>
+          </tr>
+        </tbody>
+      </Box>
     </Box>
+  );
+}
+
+function SpreadLot({ canWork, way, setWay, save, deed, bad }: LotState) {
+  return (
+    canWork && (
+      <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <TextField
+          select
+          label={say("spread")}
+          value={way}
+          onChange={(e) => setWay(e.target.value as SpreadWay)}
+          sx={{ width: 210 }}
+        >
+          {SPREADS.map((w) => (
+            <MenuItem key={w} value={w}>
+              {SPREAD_WORDS[w]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button variant="outlined" onClick={save} disabled={deed.running || bad}>
+          {say("spreadItAgain")}
+        </Button>
+        {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
+      </Box>
+    )
+  );
+}
+
+function SpreadHistory({ lot, shop }: LotState) {
+  return (
+    lot.history.length > 0 && (
+      <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
+        <summary>
+          {say("spreadHistory", {
+            history:
+              lot.history.length === 1 ? say("once") : say("historyTimes", { history: lot.history.length }),
+          })}
+        </summary>
+        {lot.history.map((h, i) => (
+          <Box key={i} sx={{ fontSize: "0.9rem", py: 0.3 }}>
+            {dayAndTime(h.at, shop)}, {h.by}: {h.why}, {SPREAD_WORDS[h.way as SpreadWay]}:{" "}
+            {h.shares.map((s) => `${s.unit} ${money(s.minor, shop)}`).join(", ")}
+          </Box>
+        ))}
+      </Box>
+    )
   );
 }

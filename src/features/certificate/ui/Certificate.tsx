@@ -33,8 +33,8 @@ import { say } from "@/features/release/words/words";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 
-/** What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is what was signed. */
-export function Certificate({ certificate, address, shop, signedIn }: Props) {
+/** What the parts of it are drawn from. */
+function certificateOf({ certificate, address, shop, signedIn }: Props) {
   const { body, revokedAt, revokedWhy, supersededBy, signature } = certificate;
   const notTested = [
     ...body.controls.filter((c) => c.grade === "untested").map((c) => c.name),
@@ -45,6 +45,38 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
     if (signature.state === "unsigned") return "untested";
     return "fail";
   };
+  return {
+    certificate,
+    address,
+    shop,
+    signedIn,
+    body,
+    revokedAt,
+    revokedWhy,
+    supersededBy,
+    signature,
+    notTested,
+    stateOf,
+  };
+}
+type CertificateState = ReturnType<typeof certificateOf>;
+
+/** What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is what was signed. */
+export function Certificate(props: Props) {
+  const s = certificateOf(props);
+  const {
+    certificate,
+    address,
+    shop,
+    signedIn,
+    body,
+    revokedAt,
+    revokedWhy,
+    supersededBy,
+    signature,
+    notTested,
+  } = s;
+
   return (
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
       {revokedAt && (
@@ -121,40 +153,8 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
           <Control key={c.id} c={c} />
         ))}
       </Box>
-      {body.functions.length > 0 && (
-        <Part title={say("functions")}>
-          <Box sx={{ columns: { xs: 1, sm: 2 } }}>
-            {body.functions.map((f) => (
-              <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
-                <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-                  <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}:{" "}
-                  <b>{CHECK_NAMES[f.result]}</b>
-                </Box>
-                {f.at && (
-                  <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
-                    {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)]
-                      .filter(Boolean)
-                      .join(", ")}
-                  </Box>
-                )}
-              </Box>
-            ))}
-          </Box>
-        </Part>
-      )}
-      {body.proof.length > 0 && (
-        <Part title={say("proofBesideTheTest")}>
-          {body.proof.map((p) => (
-            <Box key={p.key} sx={{ py: 0.2 }}>
-              {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
-              {p.value !== null && `, ${chargeText(p.value)}`}{" "}
-              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
-                {personName(p.by)}, {dayAndTime(p.at, shop)}
-              </Box>
-            </Box>
-          ))}
-        </Part>
-      )}
+      <FunctionsTested {...s} />
+      <ProofBeside {...s} />
       {body.work.length > 0 && (
         <Part title={say("workDone")}>
           {body.work.map((m, i) => (
@@ -179,22 +179,69 @@ export function Certificate({ certificate, address, shop, signedIn }: Props) {
           ))}
         </Part>
       )}
-      <Part title={say("signature")}>
-        <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
-          <StateMark state={stateOf()} />
-          {SIGNATURE_WORDS[signature.state]}
-        </Box>
-        {signature.state !== "unsigned" && (
-          <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
-            {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
-            {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
-            {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a>{" "}
-            {say("rFC7515Against")} <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a>{" "}
-            {say("rFC7517")}
-          </Typography>
-        )}
-      </Part>
+      <SignaturePart {...s} />
     </Box>
+  );
+}
+
+function FunctionsTested({ body, shop }: CertificateState) {
+  return (
+    body.functions.length > 0 && (
+      <Part title={say("functions")}>
+        <Box sx={{ columns: { xs: 1, sm: 2 } }}>
+          {body.functions.map((f) => (
+            <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
+              <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+                <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}:{" "}
+                <b>{CHECK_NAMES[f.result]}</b>
+              </Box>
+              {f.at && (
+                <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
+                  {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
+                </Box>
+              )}
+            </Box>
+          ))}
+        </Box>
+      </Part>
+    )
+  );
+}
+
+function ProofBeside({ body, shop }: CertificateState) {
+  return (
+    body.proof.length > 0 && (
+      <Part title={say("proofBesideTheTest")}>
+        {body.proof.map((p) => (
+          <Box key={p.key} sx={{ py: 0.2 }}>
+            {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
+            {p.value !== null && `, ${chargeText(p.value)}`}{" "}
+            <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+              {personName(p.by)}, {dayAndTime(p.at, shop)}
+            </Box>
+          </Box>
+        ))}
+      </Part>
+    )
+  );
+}
+
+function SignaturePart({ stateOf, signature, address }: CertificateState) {
+  return (
+    <Part title={say("signature")}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 700 }}>
+        <StateMark state={stateOf()} />
+        {SIGNATURE_WORDS[signature.state]}
+      </Box>
+      {signature.state !== "unsigned" && (
+        <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
+          {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
+          {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
+          {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a>{" "}
+          {say("rFC7515Against")} <a href="/.well-known/jwks.json">{say("thePublicKeys")}</a> {say("rFC7517")}
+        </Typography>
+      )}
+    </Part>
   );
 }
 

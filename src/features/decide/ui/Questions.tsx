@@ -246,18 +246,15 @@ function Told({ question }: { question: QuestionView }) {
 
 type Line = { key: string; words: string; price: string; days: string; on: boolean };
 
-/** Options come from the ladder's routes with a price worked out from their cost; each can be changed before it is sent. */
-function Ask({
-  view,
-  faults,
-  advice,
-  onSent,
-}: {
+type AskProps = {
   view: UnitView;
   faults: FaultView[];
   advice: Advice | null;
   onSent: () => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Ask. */
+function useAsk({ view, faults, advice, onSent }: AskProps) {
   const deed = useDeed("question.send");
   const shop = view.settings;
   const [findings, setFindings] = useState(
@@ -313,6 +310,29 @@ function Ask({
         })),
       },
     });
+  return {
+    faults,
+    onSent,
+    deed,
+    shop,
+    findings,
+    setFindings,
+    picked,
+    setPicked,
+    lines,
+    change,
+    chosen,
+    bad,
+    send,
+  };
+}
+type AskState = ReturnType<typeof useAsk>;
+
+/** Options come from the ladder's routes with a price worked out from their cost; each can be changed before it is sent. */
+function Ask(props: AskProps) {
+  const s = useAsk(props);
+  const { onSent, deed, shop, findings, setFindings, chosen, bad, send } = s;
+
   return (
     <Form
       onSend={() => {
@@ -338,69 +358,7 @@ function Ask({
         value={findings}
         onChange={setFindings}
       />
-      {faults.map((f) => (
-        <Box key={f.id}>
-          <FormControlLabel
-            control={
-              <Checkbox
-                checked={picked[f.id] ?? false}
-                onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })}
-              />
-            }
-            label={say("faultNumberPlaceKind", {
-              number: f.number,
-              place: placeWords(f.place),
-              kind: f.kind,
-            })}
-          />
-          {picked[f.id] &&
-            lines[f.id]!.map((l, i) => (
-              <Box
-                key={l.key}
-                sx={{
-                  display: "grid",
-                  gridTemplateColumns: "auto 2fr 1fr 1fr",
-                  gap: 1,
-                  alignItems: "center",
-                  mb: 0.6,
-                }}
-              >
-                <Checkbox
-                  checked={l.on}
-                  onChange={(e) => change(f.id, i, { on: e.target.checked })}
-                  slotProps={{ input: { "aria-label": say("offerWords", { words: l.words }) } }}
-                />
-                <BoundField
-                  deed="question.send"
-                  name="body.faults.*.options.*.words"
-                  label={say("option")}
-                  value={l.words}
-                  onChange={(words) => change(f.id, i, { words })}
-                  disabled={!l.on}
-                />
-                <BoundField
-                  deed="question.send"
-                  name="body.faults.*.options.*.priceMinor"
-                  label={say("priceCurrency", { currency: shop.currency })}
-                  value={l.price}
-                  onChange={(price) => change(f.id, i, { price })}
-                  disabled={!l.on}
-                />
-                <BoundField
-                  deed="question.send"
-                  name="body.faults.*.options.*.days"
-                  label={say("days")}
-                  value={l.days}
-                  onChange={(days) => change(f.id, i, { days })}
-                  disabled={!l.on}
-                />
-              </Box>
-            ))}
-          {picked[f.id] && lines[f.id]!.length === 0 && (
-            <Typography color="text.secondary">{say("noRouteOfTheCatalogueTreats")}</Typography>
-          )}
-        </Box>
-      ))}
+      <FaultsAsked {...s} />
       <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
       </Typography>
@@ -412,4 +370,70 @@ function Ask({
       <Problem problem={deed.problem} />
     </Form>
   );
+}
+
+function FaultsAsked({ faults, picked, setPicked, lines, change, shop }: AskState) {
+  return faults.map((f) => (
+    <Box key={f.id}>
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={picked[f.id] ?? false}
+            onChange={(e) => setPicked({ ...picked, [f.id]: e.target.checked })}
+          />
+        }
+        label={say("faultNumberPlaceKind", {
+          number: f.number,
+          place: placeWords(f.place),
+          kind: f.kind,
+        })}
+      />
+      {picked[f.id] &&
+        lines[f.id]!.map((l, i) => (
+          <Box
+            key={l.key}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "auto 2fr 1fr 1fr",
+              gap: 1,
+              alignItems: "center",
+              mb: 0.6,
+            }}
+          >
+            <Checkbox
+              checked={l.on}
+              onChange={(e) => change(f.id, i, { on: e.target.checked })}
+              slotProps={{ input: { "aria-label": say("offerWords", { words: l.words }) } }}
+            />
+            <BoundField
+              deed="question.send"
+              name="body.faults.*.options.*.words"
+              label={say("option")}
+              value={l.words}
+              onChange={(words) => change(f.id, i, { words })}
+              disabled={!l.on}
+            />
+            <BoundField
+              deed="question.send"
+              name="body.faults.*.options.*.priceMinor"
+              label={say("priceCurrency", { currency: shop.currency })}
+              value={l.price}
+              onChange={(price) => change(f.id, i, { price })}
+              disabled={!l.on}
+            />
+            <BoundField
+              deed="question.send"
+              name="body.faults.*.options.*.days"
+              label={say("days")}
+              value={l.days}
+              onChange={(days) => change(f.id, i, { days })}
+              disabled={!l.on}
+            />
+          </Box>
+        ))}
+      {picked[f.id] && lines[f.id]!.length === 0 && (
+        <Typography color="text.secondary">{say("noRouteOfTheCatalogueTreats")}</Typography>
+      )}
+    </Box>
+  ));
 }

@@ -144,15 +144,14 @@ function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T):
   return { ...keep(base, typed, stored), intake: keep(base.intake, typed.intake, stored.intake) };
 }
 
-function EditIntake({
-  view,
-  models,
-  onDone,
-}: {
+type EditIntakeProps = {
   view: UnitView;
   models: ModelProfile[];
   onDone: () => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of EditIntake. */
+function useEditIntake({ view, models, onDone }: EditIntakeProps) {
   const { unit } = view;
   const deed = useDeed("unit.edit-intake");
   const stored = {
@@ -182,41 +181,18 @@ function EditIntake({
     });
     if (done?.ok) onDone();
   };
+  return { models, onDone, deed, base, v, setV, profile, touched, setIntake, kind, setKind, save };
+}
+type EditIntakeState = ReturnType<typeof useEditIntake>;
+
+function EditIntake(props: EditIntakeProps) {
+  const s = useEditIntake(props);
+  const { onDone, deed, base, v, setV, profile, setIntake, kind, save } = s;
+
   return (
     <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
-      <NativeSelect
-        label={say("model")}
-        value={v.profileKey}
-        disabled={touched}
-        helperText={touched ? say("testedOrWorkedOnAsThis") : say("whatWasMarkedAndWhatCame")}
-        onChange={(e) => {
-          const other = models.find((m) => m.id === e.target.value)!;
-          setV({
-            ...v,
-            profileKey: other.id,
-            revision: other.revisions.length === 1 ? other.revisions[0]!.id : "",
-            intake: { ...v.intake, marks: [], accessories: other.accessories.map((a) => a.id) },
-          });
-        }}
-      >
-        {models.map((m) => (
-          <option key={m.id} value={m.id}>
-            {m.name}
-          </option>
-        ))}
-      </NativeSelect>
-      <NativeSelect
-        label={say("revision")}
-        value={v.revision}
-        onChange={(e) => setV({ ...v, revision: e.target.value })}
-      >
-        <option value="">{say("notKnownYet")}</option>
-        {profile.revisions.map((r) => (
-          <option key={r.id} value={r.id}>
-            {say("insideOf", { name: r.name, inside: r.inside })}
-          </option>
-        ))}
-      </NativeSelect>
+      <ModelChoice {...s} />
+      <RevisionChoice {...s} />
       <BoundField
         deed="unit.edit-intake"
         name="claim"
@@ -251,56 +227,8 @@ function EditIntake({
           label={say("tapWhereAMarkIs")}
         />
       </Box>
-      <Box sx={{ display: "flex", gap: 1 }}>
-        <NativeSelect
-          label={say("mark")}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as Mark["kind"])}
-          sx={{ maxWidth: 200 }}
-        >
-          {MARK_KINDS.map((k) => (
-            <option key={k} value={k}>
-              {codeWords(k)}
-            </option>
-          ))}
-        </NativeSelect>
-        <Button
-          onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })}
-          disabled={v.intake.marks.length === 0}
-        >
-          {say("undoMark")}
-        </Button>
-      </Box>
-      <Box>
-        {profile.accessories.map((a) => (
-          <FormControlLabel
-            key={a.id}
-            control={
-              <Checkbox
-                checked={v.intake.accessories.includes(a.id)}
-                onChange={(e) =>
-                  setIntake({
-                    accessories: e.target.checked
-                      ? [...v.intake.accessories, a.id]
-                      : v.intake.accessories.filter((x) => x !== a.id),
-                  })
-                }
-              />
-            }
-            label={a.name}
-          />
-        ))}
-        <FormControlLabel
-          control={
-            <Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />
-          }
-          label={say("cellSwollenHotOrPunctured")}
-        />
-        <FormControlLabel
-          control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />}
-          label={say("tookLiquid")}
-        />
-      </Box>
+      <MarksOutside {...s} />
+      <CameWith {...s} />
       {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
       <Problem problem={base.merged ? null : deed.problem} />
       <Box sx={{ display: "flex", gap: 1 }}>
@@ -310,5 +238,106 @@ function EditIntake({
         <Button onClick={onDone}>{say("leaveItAsItWas")}</Button>
       </Box>
     </Form>
+  );
+}
+
+function ModelChoice({ v, touched, models, setV }: EditIntakeState) {
+  return (
+    <NativeSelect
+      label={say("model")}
+      value={v.profileKey}
+      disabled={touched}
+      helperText={touched ? say("testedOrWorkedOnAsThis") : say("whatWasMarkedAndWhatCame")}
+      onChange={(e) => {
+        const other = models.find((m) => m.id === e.target.value)!;
+        setV({
+          ...v,
+          profileKey: other.id,
+          revision: other.revisions.length === 1 ? other.revisions[0]!.id : "",
+          intake: { ...v.intake, marks: [], accessories: other.accessories.map((a) => a.id) },
+        });
+      }}
+    >
+      {models.map((m) => (
+        <option key={m.id} value={m.id}>
+          {m.name}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function RevisionChoice({ v, setV, profile }: EditIntakeState) {
+  return (
+    <NativeSelect
+      label={say("revision")}
+      value={v.revision}
+      onChange={(e) => setV({ ...v, revision: e.target.value })}
+    >
+      <option value="">{say("notKnownYet")}</option>
+      {profile.revisions.map((r) => (
+        <option key={r.id} value={r.id}>
+          {say("insideOf", { name: r.name, inside: r.inside })}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function MarksOutside({ kind, setKind, setIntake, v }: EditIntakeState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1 }}>
+      <NativeSelect
+        label={say("mark")}
+        value={kind}
+        onChange={(e) => setKind(e.target.value as Mark["kind"])}
+        sx={{ maxWidth: 200 }}
+      >
+        {MARK_KINDS.map((k) => (
+          <option key={k} value={k}>
+            {codeWords(k)}
+          </option>
+        ))}
+      </NativeSelect>
+      <Button
+        onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })}
+        disabled={v.intake.marks.length === 0}
+      >
+        {say("undoMark")}
+      </Button>
+    </Box>
+  );
+}
+
+function CameWith({ profile, v, setIntake, setV }: EditIntakeState) {
+  return (
+    <Box>
+      {profile.accessories.map((a) => (
+        <FormControlLabel
+          key={a.id}
+          control={
+            <Checkbox
+              checked={v.intake.accessories.includes(a.id)}
+              onChange={(e) =>
+                setIntake({
+                  accessories: e.target.checked
+                    ? [...v.intake.accessories, a.id]
+                    : v.intake.accessories.filter((x) => x !== a.id),
+                })
+              }
+            />
+          }
+          label={a.name}
+        />
+      ))}
+      <FormControlLabel
+        control={<Checkbox checked={v.swollen} onChange={(e) => setV({ ...v, swollen: e.target.checked })} />}
+        label={say("cellSwollenHotOrPunctured")}
+      />
+      <FormControlLabel
+        control={<Checkbox checked={v.liquid} onChange={(e) => setV({ ...v, liquid: e.target.checked })} />}
+        label={say("tookLiquid")}
+      />
+    </Box>
   );
 }

@@ -121,19 +121,16 @@ export function Calibrate({
   );
 }
 
-function Stick({
-  unit,
-  outlook: s,
-  shop,
-  canWork,
-  ready,
-}: {
+type StickProps = {
   unit: { id: string; tag: string };
   outlook: StickOutlook;
   shop: Settings;
   canWork: boolean;
   ready: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Stick. */
+function useStick({ unit, outlook, shop, canWork, ready }: StickProps) {
   const write = useDeed("calibration.write");
   const keep = useDeed("calibration.saved");
   const [stage, setStage] = useState<"begin" | "centre" | "range" | "kept">("begin");
@@ -154,17 +151,17 @@ function Stick({
   };
   const put = (part: "centre" | "range") =>
     guarded(async () => {
-      const now = await port.read(s.stick);
+      const now = await port.read(outlook.stick);
       const done = await write.run({
         unitId: unit.id,
-        stick: s.stick,
+        stick: outlook.stick,
         part,
-        recordingId: s.recordingId!,
+        recordingId: outlook.recordingId!,
         now,
         port: port.name,
       });
       if (!done?.ok) return;
-      await port.write(s.stick, done.value.table);
+      await port.write(outlook.stick, done.value.table);
       setIds((list) => (part === "centre" ? [done.value.id] : [...list, done.value.id]));
       setStage(part);
     });
@@ -172,12 +169,20 @@ function Stick({
     guarded(async () => {
       await port.save();
       await port.powerCycle();
-      const readBack = await port.read(s.stick);
+      const readBack = await port.read(outlook.stick);
       const last = ids.at(-1);
       if (last && (await keep.run({ calibrationId: last, readBack }))?.ok) setStage("kept");
     });
-  const stop = !canWork || busy || !ready || s.refused !== null || s.recordingId === null;
-  const name = placeWords(s.stick);
+  const stop = !canWork || busy || !ready || outlook.refused !== null || outlook.recordingId === null;
+  const name = placeWords(outlook.stick);
+  return { unit, outlook, shop, canWork, ready, write, keep, stage, gone, port, put, save, stop, name };
+}
+type StickState = ReturnType<typeof useStick>;
+
+function Stick(props: StickProps) {
+  const s = useStick(props);
+  const { outlook, write, keep, stage, gone, name } = s;
+
   return (
     <Box
       component="section"
@@ -187,93 +192,14 @@ function Stick({
       <Typography component="h2" variant="h2" sx={{ textTransform: "capitalize" }}>
         {name}
       </Typography>
-      {s.now === null ? (
-        <Typography>
-          {s.mendedSince ? say("notMeasuredSinceItWasWorked") : say("notMeasured")}{" "}
-          <Link href={`/units/${unit.tag}/test/run?kind=spot&controls=${encodeURIComponent(s.stick)}`}>
-            {say("measureThisStickAlone")}
-          </Link>{" "}
-          {say("firstTheValuesComeFromIt")}
-        </Typography>
-      ) : (
-        <>
-          <Box
-            sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}
-          >
-            <BigFigure
-              value={show(s.now.restOffset)}
-              label={say("restOffset")}
-              detail={s.predicted ? say("afterValue", { value: show(s.predicted.restOffset) }) : undefined}
-            />
-            <BigFigure
-              value={show(s.now.reachMin)}
-              label={say("shortestReach")}
-              detail={s.predicted ? say("afterValue", { value: show(s.predicted.reachMin) }) : undefined}
-            />
-            <BigFigure
-              value={show(s.now.circularityError)}
-              label={say("edgeError")}
-              detail={
-                s.predicted ? say("afterValue", { value: show(s.predicted.circularityError) }) : undefined
-              }
-            />
-          </Box>
-          <Typography color="text.secondary">
-            {say("fromTheTestOfMeasuredAt", { measuredAt: dayAndTime(s.measuredAt!, shop) })}
-          </Typography>
-        </>
-      )}
-      {s.refused && (
+      <ReadNow {...s} />
+      {outlook.refused && (
         <Alert severity="error" sx={{ my: 1 }}>
-          {refusalText(s.refused)}
+          {refusalText(outlook.refused)}
         </Alert>
       )}
-      {s.beforeAfter && (
-        <Box sx={{ my: 1 }} role="status">
-          <b>{say("beforeAndAfter")}</b>{" "}
-          {say("restOffsetRestOffsetAfterReach", {
-            restOffset: show(s.beforeAfter.before.restOffset),
-            after: s.beforeAfter.after ? show(s.beforeAfter.after.restOffset) : say("notTestedAgain"),
-            reachMin: show(s.beforeAfter.before.reachMin),
-            after2: s.beforeAfter.after ? show(s.beforeAfter.after.reachMin) : say("notTestedAgain"),
-            circularityError: show(s.beforeAfter.before.circularityError),
-            after3: s.beforeAfter.after ? show(s.beforeAfter.after.circularityError) : say("notTestedAgain"),
-          })}
-        </Box>
-      )}
-      {canWork && s.now !== null && !s.refused && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
-          <Button
-            variant={stage === "begin" ? "contained" : "outlined"}
-            disabled={stop}
-            onClick={() => void put("centre")}
-          >
-            {say("n1WriteTheCentre")}
-          </Button>
-          <Button
-            variant={stage === "centre" ? "contained" : "outlined"}
-            disabled={stop || stage === "begin"}
-            onClick={() => void put("range")}
-          >
-            {say("n2WriteTheRange")}
-          </Button>
-          <Button
-            variant={stage === "range" ? "contained" : "outlined"}
-            disabled={stop || (stage !== "range" && stage !== "centre")}
-            onClick={() => void save()}
-          >
-            {say("n3SaveOffAndOnRead")}
-          </Button>
-          <Button
-            component={Link}
-            href={`/units/${unit.tag}/test/run`}
-            variant={stage === "kept" ? "contained" : "outlined"}
-          >
-            {say("n4TestAgain")}
-          </Button>
-          <span>{!ready ? say("tickWhatIsToBeReady") : say("throughThePort", { port: port.name })}</span>
-        </Box>
-      )}
+      <BeforeAfter {...s} />
+      <WriteKeys {...s} />
       {stage === "kept" && (
         <Alert severity="success" role="status" sx={{ mt: 1 }}>
           {say("theUnitKeptItWhatIt")}
@@ -282,5 +208,112 @@ function Stick({
       {gone && <Alert severity="error">{say("theUnitDidNotAnswerPlug")}</Alert>}
       <Problem problem={write.problem ?? keep.problem} />
     </Box>
+  );
+}
+
+function ReadNow({ outlook, unit, shop }: StickState) {
+  return outlook.now === null ? (
+    <Typography>
+      {outlook.mendedSince ? say("notMeasuredSinceItWasWorked") : say("notMeasured")}{" "}
+      <Link href={`/units/${unit.tag}/test/run?kind=spot&controls=${encodeURIComponent(outlook.stick)}`}>
+        {say("measureThisStickAlone")}
+      </Link>{" "}
+      {say("firstTheValuesComeFromIt")}
+    </Typography>
+  ) : (
+    <>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "repeat(3, 1fr)" }, gap: 2, my: 1 }}>
+        <BigFigure
+          value={show(outlook.now.restOffset)}
+          label={say("restOffset")}
+          detail={
+            outlook.predicted ? say("afterValue", { value: show(outlook.predicted.restOffset) }) : undefined
+          }
+        />
+        <BigFigure
+          value={show(outlook.now.reachMin)}
+          label={say("shortestReach")}
+          detail={
+            outlook.predicted ? say("afterValue", { value: show(outlook.predicted.reachMin) }) : undefined
+          }
+        />
+        <BigFigure
+          value={show(outlook.now.circularityError)}
+          label={say("edgeError")}
+          detail={
+            outlook.predicted
+              ? say("afterValue", { value: show(outlook.predicted.circularityError) })
+              : undefined
+          }
+        />
+      </Box>
+      <Typography color="text.secondary">
+        {say("fromTheTestOfMeasuredAt", { measuredAt: dayAndTime(outlook.measuredAt!, shop) })}
+      </Typography>
+    </>
+  );
+}
+
+function BeforeAfter({ outlook }: StickState) {
+  return (
+    outlook.beforeAfter && (
+      <Box sx={{ my: 1 }} role="status">
+        <b>{say("beforeAndAfter")}</b>{" "}
+        {say("restOffsetRestOffsetAfterReach", {
+          restOffset: show(outlook.beforeAfter.before.restOffset),
+          after: outlook.beforeAfter.after
+            ? show(outlook.beforeAfter.after.restOffset)
+            : say("notTestedAgain"),
+          reachMin: show(outlook.beforeAfter.before.reachMin),
+          after2: outlook.beforeAfter.after
+            ? show(outlook.beforeAfter.after.reachMin)
+            : say("notTestedAgain"),
+          circularityError: show(outlook.beforeAfter.before.circularityError),
+          after3: outlook.beforeAfter.after
+            ? show(outlook.beforeAfter.after.circularityError)
+            : say("notTestedAgain"),
+        })}
+      </Box>
+    )
+  );
+}
+
+function WriteKeys({ canWork, outlook, stage, stop, put, save, unit, ready, port }: StickState) {
+  return (
+    canWork &&
+    outlook.now !== null &&
+    !outlook.refused && (
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
+        <Button
+          variant={stage === "begin" ? "contained" : "outlined"}
+          disabled={stop}
+          onClick={() => void put("centre")}
+        >
+          {say("n1WriteTheCentre")}
+        </Button>
+        <Button
+          variant={stage === "centre" ? "contained" : "outlined"}
+          disabled={stop || stage === "begin"}
+          onClick={() => void put("range")}
+        >
+          {say("n2WriteTheRange")}
+        </Button>
+        <Button
+          variant={stage === "range" ? "contained" : "outlined"}
+          disabled={stop || (stage !== "range" && stage !== "centre")}
+          onClick={() => void save()}
+        >
+          {say("n3SaveOffAndOnRead")}
+        </Button>
+        <Button
+          component={Link}
+          href={`/units/${unit.tag}/test/run`}
+          variant={stage === "kept" ? "contained" : "outlined"}
+        >
+          {say("n4TestAgain")}
+        </Button>
+        <span>{!ready ? say("tickWhatIsToBeReady") : say("throughThePort", { port: port.name })}</span>
+      </Box>
+    )
   );
 }

@@ -50,22 +50,17 @@ const GOES_TO = {
   again: { deed: "work.do", name: "event.why" },
 } as const satisfies Record<Kind, { deed: string; name: string }>;
 
-/** What goes wrong, or is worth knowing, at a step: each kind goes where it belongs. */
-export function ProblemDialog({
-  open,
-  onClose,
-  unit,
-  order,
-  step,
-  item,
-}: {
+type ProblemDialogProps = {
   open: boolean;
   onClose: () => void;
   unit: { id: string; tag: string; modelKey: string };
   order: OrderView;
   step: OrderView["line"][number];
   item: Item | null;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of ProblemDialog. */
+function useProblem({ open, onClose, unit, order, step, item }: ProblemDialogProps) {
   const work = useDeed("work.do");
   const damage = useDeed("damage.add");
   const fragment = useDeed("fragment.add");
@@ -118,52 +113,66 @@ export function ProblemDialog({
     }
   };
   const needsItem = kind === "item" || kind === "away";
+  return {
+    open,
+    onClose,
+    order,
+    step,
+    work,
+    damage,
+    fragment,
+    tip,
+    kind,
+    setKind,
+    words,
+    setWords,
+    clip,
+    setClip,
+    setChosen,
+    fate,
+    setFate,
+    tasks,
+    task,
+    setTask,
+    itemId,
+    busy,
+    save,
+    needsItem,
+  };
+}
+type ProblemState = ReturnType<typeof useProblem>;
+
+/** What goes wrong, or is worth knowing, at a step: each kind goes where it belongs. */
+export function ProblemDialog(props: ProblemDialogProps) {
+  const s = useProblem(props);
+  const {
+    open,
+    onClose,
+    step,
+    work,
+    damage,
+    fragment,
+    tip,
+    kind,
+    words,
+    setWords,
+    clip,
+    setClip,
+    tasks,
+    task,
+    setTask,
+    busy,
+    save,
+  } = s;
+
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{say("problemAtTitle", { title: stepTitle(step) })}</DialogTitle>
       <DialogContent>
         <Form id="step-problem" onSend={save} sx={{ display: "grid", gap: 2, pt: 1 }}>
-          <NativeSelect
-            label={say("whatIsIt")}
-            value={kind}
-            onChange={(e) => setKind(e.target.value as Kind)}
-            autoFocus
-          >
-            {(Object.keys(KINDS) as Kind[])
-              .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
-              .filter((k) => k !== "again" || tasks.length > 0)
-              .map((k) => (
-                <option key={k} value={k}>
-                  {KINDS[k]}
-                </option>
-              ))}
-          </NativeSelect>
-          {needsItem && (
-            <NativeSelect
-              label={say("whichPiece")}
-              value={itemId}
-              onChange={(e) => setChosen(e.target.value)}
-            >
-              {step.items.map((i) => (
-                <option key={i} value={i}>
-                  {order.names[i]}
-                </option>
-              ))}
-            </NativeSelect>
-          )}
-          {kind === "item" && (
-            <NativeSelect
-              label={say("whatBecameOfIt")}
-              value={fate}
-              onChange={(e) => setFate(e.target.value as Fate)}
-            >
-              {FATES.map((f) => (
-                <option key={f} value={f}>
-                  {FATE_WORDS[f]}
-                </option>
-              ))}
-            </NativeSelect>
-          )}
+          <ProblemKind {...s} />
+          <ProblemItem {...s} />
+          <ItemFate {...s} />
           {kind === "again" && (
             <NativeSelect label={say("whichTask")} value={task} onChange={(e) => setTask(e.target.value)}>
               {tasks.map((t) => (
@@ -203,5 +212,57 @@ export function ProblemDialog({
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+function ProblemKind({ kind, setKind, step, tasks }: ProblemState) {
+  return (
+    <NativeSelect
+      label={say("whatIsIt")}
+      value={kind}
+      onChange={(e) => setKind(e.target.value as Kind)}
+      autoFocus
+    >
+      {(Object.keys(KINDS) as Kind[])
+        .filter((k) => (k !== "item" && k !== "away") || step.items.length > 0)
+        .filter((k) => k !== "again" || tasks.length > 0)
+        .map((k) => (
+          <option key={k} value={k}>
+            {KINDS[k]}
+          </option>
+        ))}
+    </NativeSelect>
+  );
+}
+
+function ProblemItem({ needsItem, itemId, setChosen, step, order }: ProblemState) {
+  return (
+    needsItem && (
+      <NativeSelect label={say("whichPiece")} value={itemId} onChange={(e) => setChosen(e.target.value)}>
+        {step.items.map((i) => (
+          <option key={i} value={i}>
+            {order.names[i]}
+          </option>
+        ))}
+      </NativeSelect>
+    )
+  );
+}
+
+function ItemFate({ kind, fate, setFate }: ProblemState) {
+  return (
+    kind === "item" && (
+      <NativeSelect
+        label={say("whatBecameOfIt")}
+        value={fate}
+        onChange={(e) => setFate(e.target.value as Fate)}
+      >
+        {FATES.map((f) => (
+          <option key={f} value={f}>
+            {FATE_WORDS[f]}
+          </option>
+        ))}
+      </NativeSelect>
+    )
   );
 }

@@ -67,19 +67,16 @@ export function WorkCard({
   return null;
 }
 
-function Running({
-  view,
-  order,
-  proposal,
-  routes,
-  canWork,
-}: {
+type RunningProps = {
   view: UnitView;
   order: OrderView;
   proposal: Proposal;
   routes: MendRoute[];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Running. */
+function useRunning({ view, order, proposal, routes, canWork }: RunningProps) {
   const [changing, setChanging] = useState(false);
   const drop = useDeed("work.drop");
   const [why, setWhy] = useState("");
@@ -88,39 +85,38 @@ function Running({
   const next = order.line.find((s) => !s.done);
   const missing = order.tools.filter((t) => t.state === "missing");
   const standIns = order.tools.filter((t) => t.state === "stand-in");
+  return {
+    view,
+    order,
+    proposal,
+    routes,
+    canWork,
+    changing,
+    setChanging,
+    drop,
+    why,
+    setWhy,
+    dropping,
+    setDropping,
+    done,
+    next,
+    missing,
+    standIns,
+  };
+}
+type RunningState = ReturnType<typeof useRunning>;
+
+function Running(props: RunningProps) {
+  const s = useRunning(props);
+  const { view, order, missing } = s;
+
   return (
     <Box
       component="section"
       aria-label={say("workOrder")}
       sx={{ border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper", p: 2, mb: 2 }}
     >
-      <Box
-        sx={{
-          display: "grid",
-          gap: 2,
-          gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" },
-          alignItems: "center",
-        }}
-      >
-        <BigFigure value={`${done}/${order.line.length}`} label={say("steps")} />
-        <BigFigure value={Math.round(order.minutesLeft)} label={say("minutesLeft")} />
-        <BigFigure value={order.leftOut.length} label={say("piecesOut")} />
-        <Button
-          component={Link}
-          href={`/work/${view.unit.tag}`}
-          variant="contained"
-          size="large"
-          autoFocus
-          sx={{
-            justifySelf: { sm: "end" },
-            fontSize: "1.2rem",
-            gridColumn: { xs: "1 / -1", sm: "auto" },
-            whiteSpace: "normal",
-          }}
-        >
-          {next ? say("goOnTitle", { title: stepTitle(next) }) : say("lookAtIt")}
-        </Button>
-      </Box>
+      <RunningHead {...s} />
       {order.firstOfKind && (
         <Typography sx={{ mt: 1.5 }}>
           {say("theFirstOfItsKindBy")} <Link href={`/units/${view.unit.tag}/mend/notes`}>{say("notes")}</Link>
@@ -136,107 +132,170 @@ function Running({
       )}
       <Box component="details" sx={{ mt: 1.5 }}>
         <summary>{say("toolsConsumablesAndTheWhole")}</summary>
-        <Typography sx={{ mt: 1 }}>
-          <b>{say("tools")}</b>{" "}
-          {order.tools
-            .filter((t) => t.state === "owned")
-            .map((t) => toolName(t.id))
-            .join(", ")}
-          {standIns.map((t) => (
-            <Box key={t.id} component="span" sx={{ display: "block", color: "caution.main" }}>
-              {say("nameStandInInsteadRisk", {
-                name: toolName(t.id),
-                standIn: toolName(t.standIn!.id),
-                risk: t.standIn!.risk && ` (${t.standIn!.risk})`,
-              })}
-            </Box>
-          ))}
-        </Typography>
+        <ToolsNeeded {...s} />
         {order.consumables.length > 0 && (
           <Typography>
             <b>{say("consumables")}</b> {order.consumables.join(", ")}
           </Typography>
         )}
         <Typography>{say("aClearHardBenchWithA")}</Typography>
-        <Box component="ol" sx={{ pl: 3, my: 1, columns: { md: 2 } }}>
-          {order.line.map((s) => (
-            <Box component="li" key={s.key} sx={{ color: s.done ? "text.secondary" : "text.primary" }}>
-              {stepTitle(s)}
-              {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
-              {s.learned.first !== null &&
-                s.learned.later !== null &&
-                say("firstTimeFirstLaterLater", {
-                  first: figure(s.learned.first, 1),
-                  later: figure(s.learned.later, 1),
-                })}
-              {s.difficulty >= 4 && say("hard")}
-              {s.fragility >= 4 && say("fragile")}
-            </Box>
-          ))}
-        </Box>
-        {order.cleaning.length > 0 && (
-          <Table
-            heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]}
-            label={say("cleaningPlan")}
-          >
-            {order.cleaning.map((j) => (
-              <tr key={j.surface}>
-                <td>
-                  {j.name}, {codeWords(j.material)}
-                </td>
-                <td>
-                  {AGENTS[j.agent].name}; {j.tool}
-                </td>
-                <td>{j.never}</td>
-                <td>
-                  {[
-                    j.soakMinutes && say("soakMinutesMinSoak", { soakMinutes: j.soakMinutes }),
-                    j.dryMinutes && say("dryMinutesMinDry", { dryMinutes: j.dryMinutes }),
-                  ]
-                    .filter(Boolean)
-                    .join(", ") || say("none")}
-                </td>
-              </tr>
-            ))}
-          </Table>
-        )}
-        {canWork &&
-          (changing ? (
-            <OrderForm
-              view={view}
-              order={order}
-              proposal={proposal}
-              routes={routes}
-              onDone={() => setChanging(false)}
-            />
-          ) : (
-            <Button size="small" onClick={() => setChanging(true)}>
-              {say("changeTheWorkOrder")}
-            </Button>
-          ))}
-        {canWork && order.apart.length === 0 && (
-          <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-            {dropping ? (
-              <>
-                <BoundField deed="work.drop" name="why" label={say("why")} value={why} onChange={setWhy} />
-                <Button
-                  color="error"
-                  disabled={why.trim() === "" || drop.running}
-                  onClick={() => void drop.run({ orderId: order.id, version: order.version, why })}
-                >
-                  {say("dropIt")}
-                </Button>
-              </>
-            ) : (
-              <Button size="small" color="inherit" onClick={() => setDropping(true)}>
-                {say("dropThisWorkOrder")}
-              </Button>
-            )}
-            <Problem problem={drop.problem} />
-          </Box>
-        )}
+        <StepsOfOrder {...s} />
+        <CleaningTable {...s} />
+        <ChangeOrder {...s} />
+        <DropOrder {...s} />
       </Box>
     </Box>
+  );
+}
+
+function RunningHead({ done, order, view, next }: RunningState) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gap: 2,
+        gridTemplateColumns: { xs: "1fr 1fr", sm: "auto auto auto 1fr" },
+        alignItems: "center",
+      }}
+    >
+      <BigFigure value={`${done}/${order.line.length}`} label={say("steps")} />
+      <BigFigure value={Math.round(order.minutesLeft)} label={say("minutesLeft")} />
+      <BigFigure value={order.leftOut.length} label={say("piecesOut")} />
+      <Button
+        component={Link}
+        href={`/work/${view.unit.tag}`}
+        variant="contained"
+        size="large"
+        autoFocus
+        sx={{
+          justifySelf: { sm: "end" },
+          fontSize: "1.2rem",
+          gridColumn: { xs: "1 / -1", sm: "auto" },
+          whiteSpace: "normal",
+        }}
+      >
+        {next ? say("goOnTitle", { title: stepTitle(next) }) : say("lookAtIt")}
+      </Button>
+    </Box>
+  );
+}
+
+function ToolsNeeded({ order, standIns }: RunningState) {
+  return (
+    <Typography sx={{ mt: 1 }}>
+      <b>{say("tools")}</b>{" "}
+      {order.tools
+        .filter((t) => t.state === "owned")
+        .map((t) => toolName(t.id))
+        .join(", ")}
+      {standIns.map((t) => (
+        <Box key={t.id} component="span" sx={{ display: "block", color: "caution.main" }}>
+          {say("nameStandInInsteadRisk", {
+            name: toolName(t.id),
+            standIn: toolName(t.standIn!.id),
+            risk: t.standIn!.risk && ` (${t.standIn!.risk})`,
+          })}
+        </Box>
+      ))}
+    </Typography>
+  );
+}
+
+function StepsOfOrder({ order }: RunningState) {
+  return (
+    <Box component="ol" sx={{ pl: 3, my: 1, columns: { md: 2 } }}>
+      {order.line.map((s) => (
+        <Box component="li" key={s.key} sx={{ color: s.done ? "text.secondary" : "text.primary" }}>
+          {stepTitle(s)}
+          {s.done ? " ✓" : say("minutesMin", { minutes: s.minutes })}
+          {s.learned.first !== null &&
+            s.learned.later !== null &&
+            say("firstTimeFirstLaterLater", {
+              first: figure(s.learned.first, 1),
+              later: figure(s.learned.later, 1),
+            })}
+          {s.difficulty >= 4 && say("hard")}
+          {s.fragility >= 4 && say("fragile")}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function CleaningTable({ order }: RunningState) {
+  return (
+    order.cleaning.length > 0 && (
+      <Table
+        heads={[say("cleaningLongestWaitFirst"), say("with"), say("never"), say("soakDry")]}
+        label={say("cleaningPlan")}
+      >
+        {order.cleaning.map((j) => (
+          <tr key={j.surface}>
+            <td>
+              {j.name}, {codeWords(j.material)}
+            </td>
+            <td>
+              {AGENTS[j.agent].name}; {j.tool}
+            </td>
+            <td>{j.never}</td>
+            <td>
+              {[
+                j.soakMinutes && say("soakMinutesMinSoak", { soakMinutes: j.soakMinutes }),
+                j.dryMinutes && say("dryMinutesMinDry", { dryMinutes: j.dryMinutes }),
+              ]
+                .filter(Boolean)
+                .join(", ") || say("none")}
+            </td>
+          </tr>
+        ))}
+      </Table>
+    )
+  );
+}
+
+function ChangeOrder({ canWork, changing, view, order, proposal, routes, setChanging }: RunningState) {
+  return (
+    canWork &&
+    (changing ? (
+      <OrderForm
+        view={view}
+        order={order}
+        proposal={proposal}
+        routes={routes}
+        onDone={() => setChanging(false)}
+      />
+    ) : (
+      <Button size="small" onClick={() => setChanging(true)}>
+        {say("changeTheWorkOrder")}
+      </Button>
+    ))
+  );
+}
+
+function DropOrder({ canWork, order, dropping, why, setWhy, drop, setDropping }: RunningState) {
+  return (
+    canWork &&
+    order.apart.length === 0 && (
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        {dropping ? (
+          <>
+            <BoundField deed="work.drop" name="why" label={say("why")} value={why} onChange={setWhy} />
+            <Button
+              color="error"
+              disabled={why.trim() === "" || drop.running}
+              onClick={() => void drop.run({ orderId: order.id, version: order.version, why })}
+            >
+              {say("dropIt")}
+            </Button>
+          </>
+        ) : (
+          <Button size="small" color="inherit" onClick={() => setDropping(true)}>
+            {say("dropThisWorkOrder")}
+          </Button>
+        )}
+        <Problem problem={drop.problem} />
+      </Box>
+    )
   );
 }
 
@@ -281,20 +340,16 @@ function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, rou
   return [...held, ...others];
 }
 
-/** Opens a work order, or changes the open one; what is done already keeps its place in it. */
-function OrderForm({
-  view,
-  order,
-  proposal,
-  routes,
-  onDone,
-}: {
+type OrderFormProps = {
   view: UnitView;
   order: OrderView | null;
   proposal: Proposal;
   routes: MendRoute[];
   onDone?: () => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of OrderForm. */
+function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps) {
   const open = useDeed("work.open");
   const change = useDeed("work.change");
   const [level, setLevel] = useState(order?.body.cleaningLevel ?? proposal.cleaning.level);
@@ -321,6 +376,31 @@ function OrderForm({
     if (done?.ok) onDone?.();
   };
   const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
+  return {
+    order,
+    proposal,
+    routes,
+    onDone,
+    open,
+    change,
+    level,
+    setLevel,
+    rows,
+    calibrate,
+    setCalibrate,
+    sticks,
+    slots,
+    send,
+    set,
+  };
+}
+type OrderFormState = ReturnType<typeof useOrderForm>;
+
+/** Opens a work order, or changes the open one; what is done already keeps its place in it. */
+function OrderForm(props: OrderFormProps) {
+  const s = useOrderForm(props);
+  const { order, onDone, open, change, rows, send } = s;
+
   return (
     <Form
       aria-label={order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
@@ -340,95 +420,12 @@ function OrderForm({
       <Typography component="h3" variant="h2">
         {order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
       </Typography>
-      {rows.map((r, i) => (
-        <Box
-          key={r.faultId ?? i}
-          sx={{
-            display: "grid",
-            gap: 1,
-            gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
-            alignItems: "center",
-          }}
-        >
-          <FormControlLabel
-            control={
-              <Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />
-            }
-            label={r.done ? say("labelDone", { label: r.label }) : r.label}
-          />
-          <NativeSelect
-            label={say("by")}
-            value={r.route}
-            disabled={r.done}
-            onChange={(e) => set(i, { route: e.target.value })}
-          >
-            <option value="">{say("aWayOfMyOwn")}</option>
-            {routes
-              .filter((x) => r.place === null || x.places.includes(r.place))
-              .map((x) => (
-                <option key={x.id} value={x.id}>
-                  {x.name}
-                </option>
-              ))}
-          </NativeSelect>
-          <NativeSelect
-            label={say("at")}
-            value={r.slot}
-            disabled={r.done}
-            onChange={(e) => set(i, { slot: e.target.value })}
-          >
-            <option value="">{say("noPartStaysClosed")}</option>
-            {slots
-              .filter((x) => r.place === null || x.serves.includes(r.place))
-              .map((x) => (
-                <option key={x.id} value={x.id}>
-                  {x.name}
-                </option>
-              ))}
-          </NativeSelect>
-        </Box>
-      ))}
+      <Targets {...s} />
       {rows.length === 0 && (
         <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>
       )}
-      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-        <NativeSelect
-          label={say("cleanToLevel")}
-          value={level}
-          onChange={(e) => setLevel(Number(e.target.value))}
-          sx={{ width: 230 }}
-        >
-          {LEVELS.map((name, i) => (
-            <option key={name} value={i}>
-              {name}
-            </option>
-          ))}
-        </NativeSelect>
-        <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
-          {say("suggestedLevelWhy", {
-            level: proposal.cleaning.level,
-            why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
-          })}
-        </Typography>
-      </Box>
-      {sticks.length > 0 && (
-        <Box>
-          {sticks.map((s) => (
-            <FormControlLabel
-              key={s}
-              control={
-                <Checkbox
-                  checked={calibrate.includes(s)}
-                  onChange={(e) =>
-                    setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))
-                  }
-                />
-              }
-              label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}
-            />
-          ))}
-        </Box>
-      )}
+      <CleaningLevel {...s} />
+      <CalibrateAfter {...s} />
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
           {order ? say("saveTheChange") : say("openTheWorkOrder")}
@@ -437,5 +434,104 @@ function OrderForm({
       </Box>
       <Problem problem={open.problem ?? change.problem} />
     </Form>
+  );
+}
+
+function Targets({ rows, set, routes, slots }: OrderFormState) {
+  return rows.map((r, i) => (
+    <Box
+      key={r.faultId ?? i}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
+        alignItems: "center",
+      }}
+    >
+      <FormControlLabel
+        control={
+          <Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />
+        }
+        label={r.done ? say("labelDone", { label: r.label }) : r.label}
+      />
+      <NativeSelect
+        label={say("by")}
+        value={r.route}
+        disabled={r.done}
+        onChange={(e) => set(i, { route: e.target.value })}
+      >
+        <option value="">{say("aWayOfMyOwn")}</option>
+        {routes
+          .filter((x) => r.place === null || x.places.includes(r.place))
+          .map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.name}
+            </option>
+          ))}
+      </NativeSelect>
+      <NativeSelect
+        label={say("at")}
+        value={r.slot}
+        disabled={r.done}
+        onChange={(e) => set(i, { slot: e.target.value })}
+      >
+        <option value="">{say("noPartStaysClosed")}</option>
+        {slots
+          .filter((x) => r.place === null || x.serves.includes(r.place))
+          .map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.name}
+            </option>
+          ))}
+      </NativeSelect>
+    </Box>
+  ));
+}
+
+function CleaningLevel({ level, setLevel, proposal }: OrderFormState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+      <NativeSelect
+        label={say("cleanToLevel")}
+        value={level}
+        onChange={(e) => setLevel(Number(e.target.value))}
+        sx={{ width: 230 }}
+      >
+        {LEVELS.map((name, i) => (
+          <option key={name} value={i}>
+            {name}
+          </option>
+        ))}
+      </NativeSelect>
+      <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
+        {say("suggestedLevelWhy", {
+          level: proposal.cleaning.level,
+          why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
+        })}
+      </Typography>
+    </Box>
+  );
+}
+
+function CalibrateAfter({ sticks, calibrate, setCalibrate }: OrderFormState) {
+  return (
+    sticks.length > 0 && (
+      <Box>
+        {sticks.map((s) => (
+          <FormControlLabel
+            key={s}
+            control={
+              <Checkbox
+                checked={calibrate.includes(s)}
+                onChange={(e) =>
+                  setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))
+                }
+              />
+            }
+            label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}
+          />
+        ))}
+      </Box>
+    )
   );
 }

@@ -133,8 +133,8 @@ const viewOf = (l: Learner): View => ({
   learned: l.result(),
 });
 
-/** Makes a profile for a controller that the browser reports: press each control when asked. */
-export function Learn() {
+/** What happens at it: state, deeds and keys of Learn. */
+function useLearn() {
   const router = useRouter();
   const add = useDeed("profile.import");
   const [name, setName] = useState("");
@@ -186,6 +186,14 @@ export function Learn() {
     const done = await add.run({ profile: profile.data as ModelProfile });
     if (done?.ok) router.push(`/models/${done.value.key}`);
   };
+  return { add, name, setName, maker, setMaker, has, setHas, pads, view, learner, show, begin, id, save };
+}
+type LearnState = ReturnType<typeof useLearn>;
+
+/** Makes a profile for a controller that the browser reports: press each control when asked. */
+export function Learn() {
+  const s = useLearn();
+  const { name, maker, has, pads, view, learner, show, begin, id } = s;
 
   if (view?.ask)
     return (
@@ -218,73 +226,15 @@ export function Learn() {
       </Box>
     );
   const learned = view?.learned ?? [];
-  if (view)
-    return (
-      <Box sx={{ maxWidth: 760 }}>
-        <Typography component="h1" variant="h1">
-          {say("learnedControlsLearnt", { learned: learned.length })}
-        </Typography>
-        <Typography sx={{ my: 1 }}>
-          {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
-        </Typography>
-        <Box sx={{ display: "flex", gap: 1 }}>
-          <Button
-            variant="contained"
-            size="large"
-            onClick={() => void save()}
-            disabled={learned.length === 0 || add.running}
-          >
-            {say("keepItAsName", { name })}
-          </Button>
-          <Button size="large" onClick={begin}>
-            {say("again")}
-          </Button>
-        </Box>
-        <Problem problem={add.problem} />
-      </Box>
-    );
+  if (view) return <WhatWasLearned {...s} learned={learned} />;
   return (
     <Form onSend={begin} sx={{ maxWidth: 760, display: "grid", gap: 2 }}>
       <Typography component="h1" variant="h1">
         {say("learnAController")}
       </Typography>
       <Typography>{say("plugItInPressAnyButton")}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
-        <BoundField
-          deed="profile.import"
-          name="profile.name"
-          label={say("modelName")}
-          value={name}
-          onChange={setName}
-          required
-          autoFocus
-        />
-        <BoundField
-          deed="profile.import"
-          name="profile.maker"
-          label={say("maker")}
-          value={maker}
-          onChange={setMaker}
-          required
-        />
-      </Box>
-      <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
-        <Typography component="legend" variant="h2">
-          {say("itHas")}
-        </Typography>
-        {PLACES.map((p) => (
-          <FormControlLabel
-            key={p.id}
-            control={
-              <Checkbox
-                checked={has.includes(p.id)}
-                onChange={(e) => setHas(e.target.checked ? [...has, p.id] : has.filter((h) => h !== p.id))}
-              />
-            }
-            label={placeWords(p.id)}
-          />
-        ))}
-      </Box>
+      <ModelFields {...s} />
+      <ItHas {...s} />
       <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
         <Button
           type="submit"
@@ -297,5 +247,78 @@ export function Learn() {
         <Typography>{pads[0] ? pads[0].id : say("theBrowserSeesNoControllerYet")}</Typography>
       </Box>
     </Form>
+  );
+}
+
+function WhatWasLearned({ save, add, name, begin, learned }: LearnState & { learned: Learned[] }) {
+  return (
+    <Box sx={{ maxWidth: 760 }}>
+      <Typography component="h1" variant="h1">
+        {say("learnedControlsLearnt", { learned: learned.length })}
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button
+          variant="contained"
+          size="large"
+          onClick={() => void save()}
+          disabled={learned.length === 0 || add.running}
+        >
+          {say("keepItAsName", { name })}
+        </Button>
+        <Button size="large" onClick={begin}>
+          {say("again")}
+        </Button>
+      </Box>
+      <Problem problem={add.problem} />
+    </Box>
+  );
+}
+
+function ModelFields({ name, setName, maker, setMaker }: LearnState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
+      <BoundField
+        deed="profile.import"
+        name="profile.name"
+        label={say("modelName")}
+        value={name}
+        onChange={setName}
+        required
+        autoFocus
+      />
+      <BoundField
+        deed="profile.import"
+        name="profile.maker"
+        label={say("maker")}
+        value={maker}
+        onChange={setMaker}
+        required
+      />
+    </Box>
+  );
+}
+
+function ItHas({ has, setHas }: LearnState) {
+  return (
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
+      <Typography component="legend" variant="h2">
+        {say("itHas")}
+      </Typography>
+      {PLACES.map((p) => (
+        <FormControlLabel
+          key={p.id}
+          control={
+            <Checkbox
+              checked={has.includes(p.id)}
+              onChange={(e) => setHas(e.target.checked ? [...has, p.id] : has.filter((h) => h !== p.id))}
+            />
+          }
+          label={placeWords(p.id)}
+        />
+      ))}
+    </Box>
   );
 }

@@ -25,8 +25,8 @@ const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   "no-demand": say("nobodyAsksForIt"),
 };
 
-/** What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way. */
-export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: BuyingList }) {
+/** What happens at it: state, deeds and keys of BuyList. */
+function useBuyList({ buy, view, shop, canWork }: PartsProps & { buy: BuyingList }) {
   const [counts, setCounts] = useState<Record<string, string>>(
     Object.fromEntries(buy.lines.map((l) => [l.part, String(l.quantity)])),
   );
@@ -57,121 +57,158 @@ export function BuyList({ buy, view, shop, canWork }: PartsProps & { buy: Buying
   const supplierOf = (id: string) => view.catalogue.suppliers.find((s) => s.id === id)?.name ?? id;
   const bySupplier = new Map<string, Basket["lines"]>();
   for (const l of basket?.lines ?? []) bySupplier.set(l.supplier, [...(bySupplier.get(l.supplier) ?? []), l]);
+  return { buy, shop, canWork, counts, setCounts, basket, failed, wanted, nameOf, supplierOf, bySupplier };
+}
+type BuyListState = ReturnType<typeof useBuyList>;
+
+/** What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way. */
+export function BuyList(props: PartsProps & { buy: BuyingList }) {
+  const s = useBuyList(props);
+  const { buy } = s;
+
   return (
     <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box component="section" aria-label={say("whatToOrder")}>
         {buy.lines.length === 0 ? (
           <Typography color="text.secondary">{say("nothingIsCalledForNoUnit")}</Typography>
         ) : (
-          <Table
-            label={say("whatToOrder")}
-            heads={[
-              say("part2"),
-              say("order"),
-              say("why"),
-              say("there"),
-              say("onItsWay"),
-              say("unitsWaitFor"),
-              say("usedAWeek"),
-              say("orderAt"),
-              say("days"),
-            ]}
-            minWidth={860}
-          >
-            {[...buy.lines]
-              .sort((a, b) => b.quantity - a.quantity)
-              .map((l) => (
-                <tr key={l.part}>
-                  <td>
-                    <Link href={`/parts?tab=catalogue&part=${l.part}`}>{l.part}</Link> {l.name}
-                  </td>
-                  <td>
-                    <TextField
-                      value={counts[l.part] ?? "0"}
-                      onChange={(e) => setCounts({ ...counts, [l.part]: e.target.value.replace(/\D/g, "") })}
-                      slotProps={{ htmlInput: { inputMode: "numeric", "aria-label": `pieces of ${l.part}` } }}
-                      sx={{ width: 80, "& input": { fontWeight: 700, fontSize: "1.1rem", py: 0.6 } }}
-                    />
-                  </td>
-                  <td>{WHY_WORDS[l.why]}</td>
-                  <td>{l.free}</td>
-                  <td>{l.onOrder}</td>
-                  <td>{l.backlog}</td>
-                  <td>
-                    {l.weeks > 0
-                      ? say("perWeekOverWeeksWeeks", {
-                          perWeek: figure(l.perWeek, 2),
-                          weeks: figure(l.weeks),
-                        })
-                      : say("noRecord")}
-                  </td>
-                  <td>{l.point}</td>
-                  <td>{l.leadDays}</td>
-                </tr>
-              ))}
-          </Table>
+          <OrderTable {...s} />
         )}
       </Box>
-      {wanted.length > 0 && (
-        <Box component="section" aria-label={say("theCheapestBasket")}>
-          <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }} role="status">
-            <Typography component="h2" variant="h2">
-              {say("theCheapestBasket")}
-            </Typography>
-            {failed && <span>{say("couldNotBeWorkedOutReload")}</span>}
-            {!basket && !failed && <span>{say("workingItOut")}</span>}
-            {basket && (
-              <span>
-                <Figure big>{money(basket.goodsMinor + basket.carriageMinor, shop)}</Figure>
-                {say("carriageMinorOfItCarriageOneSupplier", {
-                  carriageMinor: money(basket.carriageMinor, shop),
-                  oneSupplier:
-                    basket.oneSupplier && basket.oneSupplier.minor > basket.goodsMinor + basket.carriageMinor
-                      ? say("allFromSupplierItWouldBe", {
-                          supplier: supplierOf(basket.oneSupplier.supplier),
-                          minor: money(basket.oneSupplier.minor, shop),
-                        })
-                      : "",
-                })}
-                {basket.missing.length > 0 &&
-                  say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
-              </span>
-            )}
-          </Box>
-          {[...bySupplier].map(([supplier, lines]) => (
-            <Order
-              key={supplier}
-              supplier={supplier}
-              name={supplierOf(supplier)}
-              lines={lines}
-              buy={buy}
-              nameOf={nameOf}
-              shop={shop}
-              canWork={canWork}
-            />
-          ))}
+      <CheapestBasket {...s} />
+      <OnItsWay {...s} />
+    </Box>
+  );
+}
+
+function OrderTable({ buy, counts, setCounts }: BuyListState) {
+  return (
+    <Table
+      label={say("whatToOrder")}
+      heads={[
+        say("part2"),
+        say("order"),
+        say("why"),
+        say("there"),
+        say("onItsWay"),
+        say("unitsWaitFor"),
+        say("usedAWeek"),
+        say("orderAt"),
+        say("days"),
+      ]}
+      minWidth={860}
+    >
+      {[...buy.lines]
+        .sort((a, b) => b.quantity - a.quantity)
+        .map((l) => (
+          <tr key={l.part}>
+            <td>
+              <Link href={`/parts?tab=catalogue&part=${l.part}`}>{l.part}</Link> {l.name}
+            </td>
+            <td>
+              <TextField
+                value={counts[l.part] ?? "0"}
+                onChange={(e) => setCounts({ ...counts, [l.part]: e.target.value.replace(/\D/g, "") })}
+                slotProps={{ htmlInput: { inputMode: "numeric", "aria-label": `pieces of ${l.part}` } }}
+                sx={{ width: 80, "& input": { fontWeight: 700, fontSize: "1.1rem", py: 0.6 } }}
+              />
+            </td>
+            <td>{WHY_WORDS[l.why]}</td>
+            <td>{l.free}</td>
+            <td>{l.onOrder}</td>
+            <td>{l.backlog}</td>
+            <td>
+              {l.weeks > 0
+                ? say("perWeekOverWeeksWeeks", {
+                    perWeek: figure(l.perWeek, 2),
+                    weeks: figure(l.weeks),
+                  })
+                : say("noRecord")}
+            </td>
+            <td>{l.point}</td>
+            <td>{l.leadDays}</td>
+          </tr>
+        ))}
+    </Table>
+  );
+}
+
+function CheapestBasket({
+  wanted,
+  failed,
+  basket,
+  shop,
+  supplierOf,
+  bySupplier,
+  buy,
+  nameOf,
+  canWork,
+}: BuyListState) {
+  return (
+    wanted.length > 0 && (
+      <Box component="section" aria-label={say("theCheapestBasket")}>
+        <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }} role="status">
+          <Typography component="h2" variant="h2">
+            {say("theCheapestBasket")}
+          </Typography>
+          {failed && <span>{say("couldNotBeWorkedOutReload")}</span>}
+          {!basket && !failed && <span>{say("workingItOut")}</span>}
+          {basket && (
+            <span>
+              <Figure big>{money(basket.goodsMinor + basket.carriageMinor, shop)}</Figure>
+              {say("carriageMinorOfItCarriageOneSupplier", {
+                carriageMinor: money(basket.carriageMinor, shop),
+                oneSupplier:
+                  basket.oneSupplier && basket.oneSupplier.minor > basket.goodsMinor + basket.carriageMinor
+                    ? say("allFromSupplierItWouldBe", {
+                        supplier: supplierOf(basket.oneSupplier.supplier),
+                        minor: money(basket.oneSupplier.minor, shop),
+                      })
+                    : "",
+              })}
+              {basket.missing.length > 0 &&
+                say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
+            </span>
+          )}
         </Box>
-      )}
-      <Box component="section" aria-label={say("onItsWay")}>
-        <Typography component="h2" variant="h2">
-          {say("onItsWay")}
-        </Typography>
-        {buy.orders.filter((o) => o.status === "open").length === 0 && (
-          <Typography color="text.secondary">{say("noOpenOrder")}</Typography>
-        )}
-        {buy.orders
-          .filter((o) => o.status === "open")
-          .map((o) => (
-            <OpenOrder
-              key={o.id}
-              order={o}
-              supplier={supplierOf(o.supplier)}
-              nameOf={nameOf}
-              shop={shop}
-              canWork={canWork}
-            />
-          ))}
+        {[...bySupplier].map(([supplier, lines]) => (
+          <Order
+            key={supplier}
+            supplier={supplier}
+            name={supplierOf(supplier)}
+            lines={lines}
+            buy={buy}
+            nameOf={nameOf}
+            shop={shop}
+            canWork={canWork}
+          />
+        ))}
       </Box>
+    )
+  );
+}
+
+function OnItsWay({ buy, supplierOf, nameOf, shop, canWork }: BuyListState) {
+  return (
+    <Box component="section" aria-label={say("onItsWay")}>
+      <Typography component="h2" variant="h2">
+        {say("onItsWay")}
+      </Typography>
+      {buy.orders.filter((o) => o.status === "open").length === 0 && (
+        <Typography color="text.secondary">{say("noOpenOrder")}</Typography>
+      )}
+      {buy.orders
+        .filter((o) => o.status === "open")
+        .map((o) => (
+          <OpenOrder
+            key={o.id}
+            order={o}
+            supplier={supplierOf(o.supplier)}
+            nameOf={nameOf}
+            shop={shop}
+            canWork={canWork}
+          />
+        ))}
     </Box>
   );
 }

@@ -140,7 +140,8 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
   );
 }
 
-function PartPanel({
+/** What happens at it: state, deeds and keys of PartPanel. */
+function usePartPanel({
   part,
   view,
   needs,
@@ -161,6 +162,33 @@ function PartPanel({
   const [target, setTarget] = useState("");
   const forNeed = fitting.find((n) => `${n.unitId} ${n.slot}` === target) ?? null;
   const open = canWork && part.state !== "gone";
+  return {
+    part,
+    view,
+    shop,
+    judge,
+    take,
+    state,
+    setState,
+    words,
+    setWords,
+    bin,
+    setBin,
+    why,
+    setWhy,
+    fitting,
+    target,
+    setTarget,
+    forNeed,
+    open,
+  };
+}
+type PartPanelState = ReturnType<typeof usePartPanel>;
+
+function PartPanel(props: Omit<Props, "profile" | "names"> & { part: DonorPart }) {
+  const s = usePartPanel(props);
+  const { part, shop, judge, take } = s;
+
   return (
     <Box
       role="region"
@@ -192,97 +220,9 @@ function PartPanel({
           shareMinor: money(part.shareMinor, shop),
         })}
       </Box>
-      {open && (
-        <Form
-          aria-label={say("judgeIt")}
-          onSend={() => void judge.run({ unitId: view.unit.id, slot: part.slot, state, words })}
-          sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
-        >
-          <TextField
-            select
-            label={say("testedInTheDonor")}
-            value={state}
-            onChange={(e) => setState(e.target.value as PartState)}
-            sx={{ width: 150 }}
-          >
-            {PART_STATES.map((s) => (
-              <MenuItem key={s} value={s}>
-                {STATE_WORDS[s]}
-              </MenuItem>
-            ))}
-          </TextField>
-          <BoundField
-            deed="donor.judge"
-            name="words"
-            label={say("whatWasMeasuredOrSeen")}
-            value={words}
-            onChange={setWords}
-            sx={{ flex: 1, minWidth: 180 }}
-          />
-          <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
-            {say("writeItDown")}
-          </Button>
-        </Form>
-      )}
+      <JudgePart {...s} />
       <Problem problem={judge.problem} />
-      {open && part.state !== "bad" && part.parts.length > 0 && (
-        <Form
-          aria-label={say("takeItOut")}
-          onSend={() =>
-            void take.run({
-              unitId: view.unit.id,
-              slot: part.slot,
-              part: part.parts.find((p) => forNeed?.parts.includes(p)) ?? part.parts[0]!,
-              bin: bin.trim(),
-              untestedWhy: why,
-              forUnitId: forNeed?.unitId ?? null,
-              forSlot: forNeed?.slot ?? null,
-            })
-          }
-          sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
-        >
-          {part.promised ? (
-            <Box sx={{ alignSelf: "center" }}>{say("itGoesToPromised", { promised: part.promised })}</Box>
-          ) : (
-            <TextField
-              select
-              label={say("for")}
-              value={target}
-              onChange={(e) => setTarget(e.target.value)}
-              sx={{ minWidth: 210 }}
-            >
-              <MenuItem value="">{say("theShelf")}</MenuItem>
-              {fitting.map((n) => (
-                <MenuItem key={`${n.unitId} ${n.slot}`} value={`${n.unitId} ${n.slot}`}>
-                  {n.tag}, {n.slotName}
-                </MenuItem>
-              ))}
-            </TextField>
-          )}
-          <BoundField
-            deed="donor.take"
-            name="bin"
-            label={say("bin")}
-            value={bin}
-            onChange={setBin}
-            sx={{ width: 90 }}
-          />
-          {part.state === "unknown" && (
-            <BoundField
-              deed="donor.take"
-              name="untestedWhy"
-              label={say("whyUntested")}
-              value={why}
-              onChange={setWhy}
-              helperText={say("betterTestItInTheDonor")}
-              sx={{ flex: 1, minWidth: 160 }}
-            />
-          )}
-          <Button type="submit" variant="contained" disabled={take.running}>
-            {say("takeItOut")}
-          </Button>
-        </Form>
-      )}
+      <TakePart {...s} />
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
@@ -292,5 +232,120 @@ function PartPanel({
         <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>{say("theCatalogueHasNoPartFor")}</Box>
       )}
     </Box>
+  );
+}
+
+function JudgePart({ open, judge, view, part, state, words, setState, setWords }: PartPanelState) {
+  return (
+    open && (
+      <Form
+        aria-label={say("judgeIt")}
+        onSend={() => void judge.run({ unitId: view.unit.id, slot: part.slot, state, words })}
+        sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
+      >
+        <TextField
+          select
+          label={say("testedInTheDonor")}
+          value={state}
+          onChange={(e) => setState(e.target.value as PartState)}
+          sx={{ width: 150 }}
+        >
+          {PART_STATES.map((s) => (
+            <MenuItem key={s} value={s}>
+              {STATE_WORDS[s]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <BoundField
+          deed="donor.judge"
+          name="words"
+          label={say("whatWasMeasuredOrSeen")}
+          value={words}
+          onChange={setWords}
+          sx={{ flex: 1, minWidth: 180 }}
+        />
+        <Button type="submit" variant="outlined" disabled={words.trim() === "" || judge.running}>
+          {say("writeItDown")}
+        </Button>
+      </Form>
+    )
+  );
+}
+
+function TakePart({
+  open,
+  part,
+  take,
+  view,
+  forNeed,
+  bin,
+  why,
+  target,
+  setTarget,
+  fitting,
+  setBin,
+  setWhy,
+}: PartPanelState) {
+  return (
+    open &&
+    part.state !== "bad" &&
+    part.parts.length > 0 && (
+      <Form
+        aria-label={say("takeItOut")}
+        onSend={() =>
+          void take.run({
+            unitId: view.unit.id,
+            slot: part.slot,
+            part: part.parts.find((p) => forNeed?.parts.includes(p)) ?? part.parts[0]!,
+            bin: bin.trim(),
+            untestedWhy: why,
+            forUnitId: forNeed?.unitId ?? null,
+            forSlot: forNeed?.slot ?? null,
+          })
+        }
+        sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}
+      >
+        {part.promised ? (
+          <Box sx={{ alignSelf: "center" }}>{say("itGoesToPromised", { promised: part.promised })}</Box>
+        ) : (
+          <TextField
+            select
+            label={say("for")}
+            value={target}
+            onChange={(e) => setTarget(e.target.value)}
+            sx={{ minWidth: 210 }}
+          >
+            <MenuItem value="">{say("theShelf")}</MenuItem>
+            {fitting.map((n) => (
+              <MenuItem key={`${n.unitId} ${n.slot}`} value={`${n.unitId} ${n.slot}`}>
+                {n.tag}, {n.slotName}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        <BoundField
+          deed="donor.take"
+          name="bin"
+          label={say("bin")}
+          value={bin}
+          onChange={setBin}
+          sx={{ width: 90 }}
+        />
+        {part.state === "unknown" && (
+          <BoundField
+            deed="donor.take"
+            name="untestedWhy"
+            label={say("whyUntested")}
+            value={why}
+            onChange={setWhy}
+            helperText={say("betterTestItInTheDonor")}
+            sx={{ flex: 1, minWidth: 160 }}
+          />
+        )}
+        <Button type="submit" variant="contained" disabled={take.running}>
+          {say("takeItOut")}
+        </Button>
+      </Form>
+    )
   );
 }

@@ -35,18 +35,15 @@ type Proof = {
   by: string;
 };
 
-/** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
-export function ProveStation({
-  view,
-  before,
-  proof,
-  canWork,
-}: {
+type ProveStationProps = {
   view: UnitView;
   before: Proof | null;
   proof: Proof | null;
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of ProveStation. */
+function useProve({ view, before, proof, canWork }: ProveStationProps) {
   const { unit, profile, blocks } = view;
   const controls = controlsOf(profile, unit.revision);
   const earlier = before && before.id !== proof?.id ? before : null;
@@ -64,6 +61,42 @@ export function ProveStation({
     if (proof) return say("proofGrade", { grade: GRADE_WORDS[proof.grade] });
     return say("notProven");
   };
+  return {
+    view,
+    proof,
+    unit,
+    profile,
+    blocks,
+    controls,
+    earlier,
+    gradeOf,
+    setPicked,
+    selected,
+    names,
+    open,
+    heading,
+  };
+}
+type ProveState = ReturnType<typeof useProve>;
+
+/** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
+export function ProveStation(props: ProveStationProps) {
+  const s = useProve(props);
+  const {
+    view,
+    proof,
+    unit,
+    profile,
+    blocks,
+    controls,
+    earlier,
+    gradeOf,
+    setPicked,
+    selected,
+    open,
+    heading,
+  } = s;
+
   return (
     <Station
       plan={
@@ -130,33 +163,7 @@ export function ProveStation({
           {say("proofStepByStep")}
         </Button>
       )}
-      {unit.ending === null && (
-        <Box component="section" aria-label={say("whatBlocksTheRelease")} sx={{ my: 1.5 }}>
-          {blocks.length === 0 ? (
-            <Alert
-              severity="success"
-              action={
-                <Button component={Link} href={`/units/${unit.tag}/release`} color="inherit">
-                  {say("goToRelease")}
-                </Button>
-              }
-            >
-              {say("nothingBlocksTheRelease")}
-            </Alert>
-          ) : (
-            <>
-              <Typography component="h3" variant="h2">
-                {say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
-              </Typography>
-              <Box component="ul" sx={{ m: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
-                {blocks.map((b, i) => (
-                  <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}</li>
-                ))}
-              </Box>
-            </>
-          )}
-        </Box>
-      )}
+      <Blocks {...s} />
       <ProofSheet view={view} canWork={open} />
       {proof && (
         <Compare
@@ -170,5 +177,37 @@ export function ProveStation({
         />
       )}
     </Station>
+  );
+}
+
+function Blocks({ unit, blocks, names, view }: ProveState) {
+  return (
+    unit.ending === null && (
+      <Box component="section" aria-label={say("whatBlocksTheRelease")} sx={{ my: 1.5 }}>
+        {blocks.length === 0 ? (
+          <Alert
+            severity="success"
+            action={
+              <Button component={Link} href={`/units/${unit.tag}/release`} color="inherit">
+                {say("goToRelease")}
+              </Button>
+            }
+          >
+            {say("nothingBlocksTheRelease")}
+          </Alert>
+        ) : (
+          <>
+            <Typography component="h3" variant="h2">
+              {say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
+            </Typography>
+            <Box component="ul" sx={{ m: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
+              {blocks.map((b, i) => (
+                <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}</li>
+              ))}
+            </Box>
+          </>
+        )}
+      </Box>
+    )
   );
 }

@@ -41,8 +41,8 @@ const STAGES = [
   "reference",
 ];
 
-/** All units, filtered, sorted and paged by the address, with a side panel for the row that is looked at. */
-export function UnitList({ units, total, page, models, filter, shop }: Props) {
+/** What happens at it: state, deeds and keys of UnitList. */
+function useUnitList({ units, total, page, models, filter, shop }: Props) {
   const router = useRouter();
   const [looked, setLooked] = useState<string | null>(null);
   const go = (to: UnitFilter, at: UnitPage) => {
@@ -84,6 +84,15 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
     { field: "claim", sortable: false, headerName: say("claim"), flex: 1, minWidth: 160 },
   ];
   const panel = units.find((u) => u.id === looked);
+  return { units, total, page, models, filter, shop, router, setLooked, go, set, columns, panel };
+}
+type UnitListState = ReturnType<typeof useUnitList>;
+
+/** All units, filtered, sorted and paged by the address, with a side panel for the row that is looked at. */
+export function UnitList(props: Props) {
+  const s = useUnitList(props);
+  const { units, total, page, filter, router, setLooked, go, columns, panel } = s;
+
   return (
     <Box
       sx={{
@@ -93,37 +102,7 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
       }}
     >
       <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
-          <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-            {count(total)} {total === 1 ? say("unit") : say("units")}
-          </Typography>
-          <Choice
-            label={say("station")}
-            value={filter.stage}
-            options={STAGES.map((s) => {
-              const filterWords = () => {
-                if (s === "open") return say("allOpen");
-                if (s === "reference") return say("referenceUnits");
-                return STAGE_NAMES[s]!;
-              };
-              return [s, filterWords()];
-            })}
-            onChange={(stage) => set({ stage })}
-          />
-          <Choice
-            label={say("model")}
-            value={filter.model}
-            options={models.map((m) => [m.key, m.name])}
-            onChange={(model) => set({ model })}
-          />
-          <Choice
-            label={say("source")}
-            value={filter.source}
-            options={Object.entries(SOURCE_NAMES)}
-            onChange={(source) => set({ source })}
-          />
-          <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
-        </Box>
+        <UnitFilters {...s} />
         <RowGrid
           rows={units}
           columns={columns}
@@ -157,35 +136,77 @@ export function UnitList({ units, total, page, models, filter, shop }: Props) {
           }}
         />
       </Box>
-      {panel && (
-        <Box
-          component="aside"
-          aria-label={say("unitTag", { tag: panel.tag })}
-          sx={{
-            bgcolor: "background.paper",
-            border: 1,
-            borderColor: "divider",
-            borderRadius: 1,
-            p: 2,
-            alignSelf: "start",
-            display: "grid",
-            gap: 1,
-          }}
-        >
-          <Typography variant="h2">{panel.tag}</Typography>
-          <div>{panel.model}</div>
-          <Typography color="text.secondary">
-            {panel.claim ? `“${panel.claim}”` : say("noClaimWasGiven")}
-          </Typography>
-          <div>
-            {SOURCE_NAMES[panel.source]}, {day(panel.receivedAt, shop)}
-          </div>
-          <Button component={Link} href={`/units/${panel.tag}`} variant="contained" sx={{ mt: 1 }}>
-            {panel.ending ? say("open") : NEXT_WORDS[panel.nextAction]}
-          </Button>
-        </Box>
-      )}
+      <UnitPanel {...s} />
     </Box>
+  );
+}
+
+function UnitFilters({ total, filter, set, models }: UnitListState) {
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
+      <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
+        {count(total)} {total === 1 ? say("unit") : say("units")}
+      </Typography>
+      <Choice
+        label={say("station")}
+        value={filter.stage}
+        options={STAGES.map((s) => {
+          const filterWords = () => {
+            if (s === "open") return say("allOpen");
+            if (s === "reference") return say("referenceUnits");
+            return STAGE_NAMES[s]!;
+          };
+          return [s, filterWords()];
+        })}
+        onChange={(stage) => set({ stage })}
+      />
+      <Choice
+        label={say("model")}
+        value={filter.model}
+        options={models.map((m) => [m.key, m.name])}
+        onChange={(model) => set({ model })}
+      />
+      <Choice
+        label={say("source")}
+        value={filter.source}
+        options={Object.entries(SOURCE_NAMES)}
+        onChange={(source) => set({ source })}
+      />
+      <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
+    </Box>
+  );
+}
+
+function UnitPanel({ panel, shop }: UnitListState) {
+  return (
+    panel && (
+      <Box
+        component="aside"
+        aria-label={say("unitTag", { tag: panel.tag })}
+        sx={{
+          bgcolor: "background.paper",
+          border: 1,
+          borderColor: "divider",
+          borderRadius: 1,
+          p: 2,
+          alignSelf: "start",
+          display: "grid",
+          gap: 1,
+        }}
+      >
+        <Typography variant="h2">{panel.tag}</Typography>
+        <div>{panel.model}</div>
+        <Typography color="text.secondary">
+          {panel.claim ? `“${panel.claim}”` : say("noClaimWasGiven")}
+        </Typography>
+        <div>
+          {SOURCE_NAMES[panel.source]}, {day(panel.receivedAt, shop)}
+        </div>
+        <Button component={Link} href={`/units/${panel.tag}`} variant="contained" sx={{ mt: 1 }}>
+          {panel.ending ? say("open") : NEXT_WORDS[panel.nextAction]}
+        </Button>
+      </Box>
+    )
   );
 }
 
