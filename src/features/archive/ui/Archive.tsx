@@ -21,8 +21,10 @@ const PART_WORDS: Record<ArchiveStep["part"], string> = {
   compare: say("comparingBoth"),
 };
 
-/** The whole workshop as one file of open formats, and reading one into an empty workshop. */
-export function Archive({ empty }: { empty: boolean }) {
+type ArchiveProps = { empty: boolean };
+
+/** What happens at it: state, deeds and keys of Archive. */
+function useArchive({ empty }: ArchiveProps) {
   const [file, setFile] = useState<File | null>(null);
   const sending = useLongWork();
   const [done, setDone] = useState<{ units: number; people: number } | null>(null);
@@ -82,38 +84,21 @@ export function Archive({ empty }: { empty: boolean }) {
       );
     return <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>;
   };
+  return { sending, making, made, make, body };
+}
+type ArchiveState = ReturnType<typeof useArchive>;
+
+/** The whole workshop as one file of open formats, and reading one into an empty workshop. */
+export function Archive(props: ArchiveProps) {
+  const s = useArchive(props);
+  const { sending, body } = s;
+
   return (
     <Box sx={{ maxWidth: 760, display: "grid", gap: 2, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Typography component="h1" variant="h1">
         {say("archive")}
       </Typography>
-      <section aria-label={say("takeItOut")}>
-        <Typography component="h2" variant="h2">
-          {say("takeTheWholeWorkshopOut")}
-        </Typography>
-        <Typography sx={{ my: 1 }}>{say("aZipOfCSVTablesWith")}</Typography>
-        {made ? (
-          <Alert
-            severity="success"
-            action={
-              <Button color="inherit" component="a" href={`/api/archive?key=${made.key}`}>
-                {say("downloadTheArchive")}
-              </Button>
-            }
-          >
-            {say("writtenReadBackAndFoundThe", {
-              units: made.units,
-              people: made.people,
-              bytes: figure(made.bytes / 1024 / 1024, 1),
-            })}
-          </Alert>
-        ) : (
-          <Button variant="contained" size="large" disabled={making.running} onClick={() => void make()}>
-            {say("makeTheArchive")}
-          </Button>
-        )}
-        <LongWork work={making} />
-      </section>
+      <TakeOut {...s} />
       <section aria-label={say("readItIn")}>
         <Typography component="h2" variant="h2">
           {say("readOneIn")}
@@ -122,5 +107,37 @@ export function Archive({ empty }: { empty: boolean }) {
         <LongWork work={sending} />
       </section>
     </Box>
+  );
+}
+
+function TakeOut({ made, making, make }: ArchiveState) {
+  return (
+    <section aria-label={say("takeItOut")}>
+      <Typography component="h2" variant="h2">
+        {say("takeTheWholeWorkshopOut")}
+      </Typography>
+      <Typography sx={{ my: 1 }}>{say("aZipOfCSVTablesWith")}</Typography>
+      {made ? (
+        <Alert
+          severity="success"
+          action={
+            <Button color="inherit" component="a" href={`/api/archive?key=${made.key}`}>
+              {say("downloadTheArchive")}
+            </Button>
+          }
+        >
+          {say("writtenReadBackAndFoundThe", {
+            units: made.units,
+            people: made.people,
+            bytes: figure(made.bytes / 1024 / 1024, 1),
+          })}
+        </Alert>
+      ) : (
+        <Button variant="contained" size="large" disabled={making.running} onClick={() => void make()}>
+          {say("makeTheArchive")}
+        </Button>
+      )}
+      <LongWork work={making} />
+    </section>
   );
 }

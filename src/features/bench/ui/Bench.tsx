@@ -19,15 +19,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/bench/words/words";
 
-/** The bench in the middle of a day: the trays, and beside them what to do next. */
-export function Bench({
-  view,
-  mine,
-  answers,
-  wakes,
-  overdue,
-  shop,
-}: {
+type BenchProps = {
   view: BenchView;
   mine: PlanTask | null;
   answers: Awaited[];
@@ -35,7 +27,19 @@ export function Bench({
   /** for a lead: there is no good backup of the last day */
   overdue: { last: string | null } | null;
   shop: Settings;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Bench. */
+function useBench({ view, mine, answers, wakes, overdue, shop }: BenchProps) {
+  return { view, mine, answers, wakes, overdue, shop };
+}
+type BenchState = ReturnType<typeof useBench>;
+
+/** The bench in the middle of a day: the trays, and beside them what to do next. */
+export function Bench(props: BenchProps) {
+  const s = useBench(props);
+  const { view, mine, answers, overdue, shop } = s;
+
   return (
     <Box
       sx={{
@@ -44,22 +48,7 @@ export function Bench({
         gap: 3,
       }}
     >
-      <Box>
-        <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
-          {say("onTheBench")}
-        </Typography>
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: { xs: "repeat(2, minmax(0,1fr))", sm: "repeat(3, minmax(0,1fr))" },
-            gap: 1.5,
-          }}
-        >
-          {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
-            <Tray key={n} n={n} view={view} />
-          ))}
-        </Box>
-      </Box>
+      <BenchHead {...s} />
       <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
         {overdue && (
           <Alert severity="warning" role="status">
@@ -84,34 +73,8 @@ export function Bench({
             ))}
           </Column>
         )}
-        {wakes.length > 0 && (
-          <Column title={say("canGoOnThePartIs")} empty="">
-            {wakes.map((w) => (
-              <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
-                <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
-                {say("waitedForItsSlotPartIs", {
-                  slot: w.slot,
-                  part: w.part,
-                  from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
-                })}
-              </Box>
-            ))}
-          </Column>
-        )}
-        {view.reviews.length > 0 && (
-          <Column title={say("goodForNowLookAgain")} empty="">
-            {view.reviews.map((r) => (
-              <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
-                <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
-                {say("byReviewOnWhatFallsBackOn", {
-                  reviewOn: r.reviewOn,
-                  what: r.what,
-                  fallback: r.fallback,
-                })}
-              </Box>
-            ))}
-          </Column>
-        )}
+        <CanGoOn {...s} />
+        <LookAgain {...s} />
         <Column title={say("arrivedWithoutATray")} empty={say("everythingThatArrivedHasATray")}>
           {view.arrivals.map((u) => (
             <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
@@ -126,6 +89,65 @@ export function Bench({
         )}
       </Box>
     </Box>
+  );
+}
+
+function BenchHead({ view }: BenchState) {
+  return (
+    <Box>
+      <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+        {say("onTheBench")}
+      </Typography>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "repeat(2, minmax(0,1fr))", sm: "repeat(3, minmax(0,1fr))" },
+          gap: 1.5,
+        }}
+      >
+        {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => (
+          <Tray key={n} n={n} view={view} />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function CanGoOn({ wakes }: BenchState) {
+  return (
+    wakes.length > 0 && (
+      <Column title={say("canGoOnThePartIs")} empty="">
+        {wakes.map((w) => (
+          <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+            <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
+            {say("waitedForItsSlotPartIs", {
+              slot: w.slot,
+              part: w.part,
+              from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
+            })}
+          </Box>
+        ))}
+      </Column>
+    )
+  );
+}
+
+function LookAgain({ view }: BenchState) {
+  return (
+    view.reviews.length > 0 && (
+      <Column title={say("goodForNowLookAgain")} empty="">
+        {view.reviews.map((r) => (
+          <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
+            <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
+            {say("byReviewOnWhatFallsBackOn", {
+              reviewOn: r.reviewOn,
+              what: r.what,
+              fallback: r.fallback,
+            })}
+          </Box>
+        ))}
+      </Column>
+    )
   );
 }
 

@@ -35,17 +35,15 @@ export function Ladder({
   );
 }
 
-function Rungs({
-  node,
-  advice,
-  shop,
-  first = false,
-}: {
+type RungsProps = {
   node: TreeNode;
   advice: Advice;
   shop: Settings;
   first?: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Rungs. */
+function useRungs({ node, advice, shop, first = false }: RungsProps) {
   const [open, setOpen] = useState(false);
   const endOf = () => {
     if (node.do === "sell")
@@ -56,6 +54,16 @@ function Rungs({
     if (node.do === "give-up") return say("stopThereSellAsItIs");
     return say("andSoOn");
   };
+  return { node, advice, shop, first, open, setOpen, endOf };
+}
+type RungsState = ReturnType<typeof useRungs>;
+type Tried = Advice["options"][number];
+type TryNode = Extract<TreeNode, { do: "try" }>;
+
+function Rungs(props: RungsProps) {
+  const s = useRungs(props);
+  const { node, advice, shop, first, endOf } = s;
+
   if (node.do !== "try")
     return (
       <Box
@@ -100,21 +108,7 @@ function Rungs({
           <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("works")}</Box>
         </Box>
         <Box sx={{ minWidth: 0 }}>
-          <Box
-            component="button"
-            aria-expanded={open}
-            onClick={() => setOpen(!open)}
-            sx={{
-              all: "unset",
-              cursor: "pointer",
-              fontWeight: 700,
-              fontSize: first ? "1.2rem" : "1.05rem",
-              "&:focus-visible": { outline: "3px solid" },
-            }}
-          >
-            {first ? say("first") : ""}
-            {option.route.name}
-          </Box>
+          <RungHead {...s} option={option} />
           <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
             {allOf(option.places.map(nameOf))}
             {option.twin && say("theTwinWhileItIsOpen")}{" "}
@@ -125,50 +119,7 @@ function Rungs({
             {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
             {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
           </Box>
-          {open && (
-            <Box sx={{ mt: 0.5, mb: 1 }}>
-              <TermList terms={option.terms} shop={shop} />
-              <Box sx={{ fontSize: "0.88rem", mt: 0.5 }}>
-                {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
-                <br />
-                {say("worksChance90BetweenLowAnd", {
-                  chance: casesWords(option.chance),
-                  low: Math.round(option.chance.low * 100),
-                  high: Math.round(option.chance.high * 100),
-                })}
-                <br />
-                {say("comesBackMeanComebackBreaks", {
-                  mean: Math.round(option.comeback.mean * 100),
-                  comeback: casesWords(option.comeback),
-                  breaks: Math.round(node.breaks * 100),
-                })}
-                {option.route.tools.length > 0 && (
-                  <>
-                    <br />
-                    {say("needsToolsSkillSkillOf4", {
-                      tools: option.route.tools.join(", "),
-                      skill: option.route.skill,
-                    })}
-                    {option.route.waitMinutes > 0 &&
-                      say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}
-                    .
-                  </>
-                )}
-                {option.route.discloses && (
-                  <>
-                    <br />
-                    {say("aBuyerIsToldDiscloses", { discloses: option.route.discloses })}
-                  </>
-                )}
-                {option.route.changesCharacter && (
-                  <>
-                    <br />
-                    {say("changesTheUnitSCharacterSome")}
-                  </>
-                )}
-              </Box>
-            </Box>
-          )}
+          <RungDetail {...s} node={node} option={option} />
           {!simple && (
             <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
               <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
@@ -187,6 +138,75 @@ function Rungs({
       </Box>
       <Rungs node={node.failed} advice={advice} shop={shop} />
     </>
+  );
+}
+
+function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; option: Tried }) {
+  return (
+    open && (
+      <Box sx={{ mt: 0.5, mb: 1 }}>
+        <TermList terms={option.terms} shop={shop} />
+        <Box sx={{ fontSize: "0.88rem", mt: 0.5 }}>
+          {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
+          <br />
+          {say("worksChance90BetweenLowAnd", {
+            chance: casesWords(option.chance),
+            low: Math.round(option.chance.low * 100),
+            high: Math.round(option.chance.high * 100),
+          })}
+          <br />
+          {say("comesBackMeanComebackBreaks", {
+            mean: Math.round(option.comeback.mean * 100),
+            comeback: casesWords(option.comeback),
+            breaks: Math.round(node.breaks * 100),
+          })}
+          {option.route.tools.length > 0 && (
+            <>
+              <br />
+              {say("needsToolsSkillSkillOf4", {
+                tools: option.route.tools.join(", "),
+                skill: option.route.skill,
+              })}
+              {option.route.waitMinutes > 0 &&
+                say("waitMinutesMinOfWaiting", { waitMinutes: option.route.waitMinutes })}
+              .
+            </>
+          )}
+          {option.route.discloses && (
+            <>
+              <br />
+              {say("aBuyerIsToldDiscloses", { discloses: option.route.discloses })}
+            </>
+          )}
+          {option.route.changesCharacter && (
+            <>
+              <br />
+              {say("changesTheUnitSCharacterSome")}
+            </>
+          )}
+        </Box>
+      </Box>
+    )
+  );
+}
+
+function RungHead({ open, setOpen, first, option }: RungsState & { option: Tried }) {
+  return (
+    <Box
+      component="button"
+      aria-expanded={open}
+      onClick={() => setOpen(!open)}
+      sx={{
+        all: "unset",
+        cursor: "pointer",
+        fontWeight: 700,
+        fontSize: first ? "1.2rem" : "1.05rem",
+        "&:focus-visible": { outline: "3px solid" },
+      }}
+    >
+      {first ? say("first") : ""}
+      {option.route.name}
+    </Box>
   );
 }
 

@@ -3,17 +3,7 @@ import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/find/words/words";
 
-/** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
-export function BoardView({
-  wiring,
-  board,
-  face,
-  states,
-  suspicion,
-  readings,
-  selected,
-  onPick,
-}: {
+type BoardViewProps = {
   wiring: Wiring;
   board: string;
   face: "top" | "bottom";
@@ -24,12 +14,24 @@ export function BoardView({
   readings: Record<string, boolean | null>;
   selected: string | null;
   onPick: (node: string) => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of BoardView. */
+function useBoard({ wiring, board, face, states, suspicion, readings, selected, onPick }: BoardViewProps) {
   const b = wiring.boards.find((x) => x.id === board)!;
   // turned over, left and right change sides as they do in the hand
   const place = (at: { x: number; y: number }) => ({ x: face === "top" ? at.x : b.width - at.x, y: at.y });
   const parts = wiring.nodes.filter((n) => n.board === board && (n.face ?? "top") === face && n.at);
   const points = wiring.points.filter((p) => p.board === board && p.face === face);
+  return { face, states, suspicion, readings, selected, onPick, b, place, parts, points };
+}
+type BoardState = ReturnType<typeof useBoard>;
+
+/** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
+export function BoardView(props: BoardViewProps) {
+  const s = useBoard(props);
+  const { face, b } = s;
+
   return (
     <svg
       viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
@@ -45,79 +47,8 @@ export function BoardView({
         stroke="var(--mui-palette-text-secondary)"
         strokeWidth={0.5}
       />
-      {parts.map((n) => {
-        const { x, y } = place(n.at!);
-        const p = suspicion[n.id] ?? 0;
-        const state = states[n.id] ?? "untested";
-        const words = `${n.name}: ${STATE_WORDS[state]}${p > 0.01 ? say("suspectedP", { p: Math.round(p * 100) }) : ""}`;
-        return (
-          <g
-            key={n.id}
-            role="button"
-            tabIndex={0}
-            aria-label={words}
-            aria-pressed={selected === n.id}
-            onClick={() => onPick(n.id)}
-            onKeyDown={(e) => {
-              if (e.key !== "Enter" && e.key !== " ") return;
-              e.preventDefault();
-              onPick(n.id);
-            }}
-            style={{ cursor: "pointer" }}
-          >
-            <title>{words}</title>
-            <rect
-              x={x - 4}
-              y={y - 3}
-              width={8}
-              height={6}
-              rx={1}
-              fill="var(--mui-palette-background-paper)"
-              stroke={
-                selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"
-              }
-              strokeWidth={selected === n.id ? 1 : 0.35}
-            />
-            <rect
-              x={x - 4}
-              y={y - 3}
-              width={8}
-              height={6}
-              rx={1}
-              fill="var(--mui-palette-fail-main)"
-              opacity={Math.min(0.85, p)}
-            />
-            <StateShape state={state} x={x} y={y} r={1.4} />
-          </g>
-        );
-      })}
-      {points.map((p) => {
-        const { x, y } = place(p.at);
-        const off = readings[p.id];
-        const offWords = () => {
-          if (off === undefined || off === null) return say("notRead");
-          if (off) return say("off");
-          return say("right");
-        };
-        const fillOf = () => {
-          if (off) return "var(--mui-palette-fail-main)";
-          if (off === false) return "var(--mui-palette-pass-main)";
-          return "none";
-        };
-        return (
-          <g key={p.id}>
-            <title>{`${p.name}: ${offWords()}`}</title>
-            <circle
-              cx={x}
-              cy={y}
-              r={1.6}
-              fill={fillOf()}
-              stroke="var(--mui-palette-primary-main)"
-              strokeWidth={0.6}
-            />
-          </g>
-        );
-      })}
+      <BoardParts {...s} />
+      <BoardPoints {...s} />
       <text
         x={b.width / 2}
         y={b.height + 4}
@@ -130,4 +61,81 @@ export function BoardView({
       </text>
     </svg>
   );
+}
+
+function BoardParts({ parts, place, suspicion, states, selected, onPick }: BoardState) {
+  return parts.map((n) => {
+    const { x, y } = place(n.at!);
+    const p = suspicion[n.id] ?? 0;
+    const state = states[n.id] ?? "untested";
+    const words = `${n.name}: ${STATE_WORDS[state]}${p > 0.01 ? say("suspectedP", { p: Math.round(p * 100) }) : ""}`;
+    return (
+      <g
+        key={n.id}
+        role="button"
+        tabIndex={0}
+        aria-label={words}
+        aria-pressed={selected === n.id}
+        onClick={() => onPick(n.id)}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter" && e.key !== " ") return;
+          e.preventDefault();
+          onPick(n.id);
+        }}
+        style={{ cursor: "pointer" }}
+      >
+        <title>{words}</title>
+        <rect
+          x={x - 4}
+          y={y - 3}
+          width={8}
+          height={6}
+          rx={1}
+          fill="var(--mui-palette-background-paper)"
+          stroke={selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"}
+          strokeWidth={selected === n.id ? 1 : 0.35}
+        />
+        <rect
+          x={x - 4}
+          y={y - 3}
+          width={8}
+          height={6}
+          rx={1}
+          fill="var(--mui-palette-fail-main)"
+          opacity={Math.min(0.85, p)}
+        />
+        <StateShape state={state} x={x} y={y} r={1.4} />
+      </g>
+    );
+  });
+}
+
+function BoardPoints({ points, place, readings }: BoardState) {
+  return points.map((p) => {
+    const { x, y } = place(p.at);
+    const off = readings[p.id];
+    const offWords = () => {
+      if (off === undefined || off === null) return say("notRead");
+      if (off) return say("off");
+      return say("right");
+    };
+    const fillOf = () => {
+      if (off) return "var(--mui-palette-fail-main)";
+      if (off === false) return "var(--mui-palette-pass-main)";
+      return "none";
+    };
+    return (
+      <g key={p.id}>
+        <title>{`${p.name}: ${offWords()}`}</title>
+        <circle
+          cx={x}
+          cy={y}
+          r={1.6}
+          fill={fillOf()}
+          stroke="var(--mui-palette-primary-main)"
+          strokeWidth={0.6}
+        />
+      </g>
+    );
+  });
 }

@@ -192,17 +192,15 @@ function Boards({
   );
 }
 
-function Fault({
-  fault,
-  view,
-  role,
-  canWork,
-}: {
+type FaultProps = {
   fault: FaultView;
   view: UnitView;
   role: Role;
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Fault. */
+function useFault({ fault, view, role, canWork }: FaultProps) {
   const settle = useDeed("fault.settle");
   const [why, setWhy] = useState("");
   const [asking, setAsking] = useState<"accepted" | "withdrawn" | "mended" | null>(null);
@@ -218,6 +216,29 @@ function Fault({
     if (asking === "mended") return say("itIsCured");
     return say("withdraw");
   };
+  return {
+    fault,
+    view,
+    role,
+    canWork,
+    settle,
+    why,
+    setWhy,
+    asking,
+    setAsking,
+    byHand,
+    word,
+    state,
+    set,
+    askedWords,
+  };
+}
+type FaultState = ReturnType<typeof useFault>;
+
+function Fault(props: FaultProps) {
+  const s = useFault(props);
+  const { fault, settle, word, state } = s;
+
   return (
     <Box sx={{ py: 1.2, borderBottom: 1, borderColor: "divider" }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
@@ -227,69 +248,87 @@ function Fault({
         </Box>
         <Box sx={{ ml: "auto", fontWeight: 700 }}>{word}</Box>
       </Box>
-      <Box sx={{ color: "text.secondary" }}>
-        {say("faultFoundFoundWhenClaimedBy", {
-          fault: fault.words && `${fault.words}. `,
-          foundWhen: FOUND[fault.foundWhen],
-          claimed: fault.claimed ? say("asClaimed") : say("notInTheClaim"),
-          by: fault.by,
-          at: dayAndTime(fault.at, view.settings),
-          statusWhy: fault.statusWhy && `. ${fault.statusWhy}`,
-        })}
-        {fault.recordingId && (
-          <>
-            {" · "}
-            <Link href={`/units/${view.unit.tag}/test?r=${fault.recordingId}`}>{say("evidence")}</Link>
-          </>
-        )}
-      </Box>
-      {canWork && (
-        <Box sx={{ display: "flex", gap: 1, mt: 0.5, flexWrap: "wrap" }}>
-          {fault.status === "open" && (
-            <>
-              <Button size="small" component={Link} href={`/units/${view.unit.tag}/mend?fault=${fault.id}`}>
-                {say("mendIt")}
-              </Button>
-              {byHand && (
-                <Button size="small" onClick={() => setAsking("mended")}>
-                  {say("curedLookedAtAgain")}
-                </Button>
-              )}
-              {role === "lead" && (
-                <Button size="small" onClick={() => setAsking("accepted")}>
-                  {say("acceptAsALimit")}
-                </Button>
-              )}
-              <Button size="small" onClick={() => setAsking("withdrawn")}>
-                {say("withdraw")}
-              </Button>
-            </>
-          )}
-          {fault.status !== "open" && (
-            <Button size="small" onClick={() => void set("open")}>
-              {say("openItAgain")}
-            </Button>
-          )}
-        </Box>
-      )}
-      {asking && (
-        <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <BoundField
-            deed="fault.settle"
-            name="why"
-            label={asking === "mended" ? say("whatShowsIt") : say("why")}
-            value={why}
-            onChange={setWhy}
-            autoFocus
-            required
-          />
-          <Button type="submit" variant="contained" disabled={settle.running}>
-            {askedWords()}
-          </Button>
-        </Form>
-      )}
+      <FaultWords {...s} />
+      <FaultKeys {...s} />
+      <WhyAsked {...s} />
       <Problem problem={settle.problem} />
     </Box>
+  );
+}
+
+function FaultWords({ fault, view }: FaultState) {
+  return (
+    <Box sx={{ color: "text.secondary" }}>
+      {say("faultFoundFoundWhenClaimedBy", {
+        fault: fault.words && `${fault.words}. `,
+        foundWhen: FOUND[fault.foundWhen],
+        claimed: fault.claimed ? say("asClaimed") : say("notInTheClaim"),
+        by: fault.by,
+        at: dayAndTime(fault.at, view.settings),
+        statusWhy: fault.statusWhy && `. ${fault.statusWhy}`,
+      })}
+      {fault.recordingId && (
+        <>
+          {" · "}
+          <Link href={`/units/${view.unit.tag}/test?r=${fault.recordingId}`}>{say("evidence")}</Link>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: FaultState) {
+  return (
+    canWork && (
+      <Box sx={{ display: "flex", gap: 1, mt: 0.5, flexWrap: "wrap" }}>
+        {fault.status === "open" && (
+          <>
+            <Button size="small" component={Link} href={`/units/${view.unit.tag}/mend?fault=${fault.id}`}>
+              {say("mendIt")}
+            </Button>
+            {byHand && (
+              <Button size="small" onClick={() => setAsking("mended")}>
+                {say("curedLookedAtAgain")}
+              </Button>
+            )}
+            {role === "lead" && (
+              <Button size="small" onClick={() => setAsking("accepted")}>
+                {say("acceptAsALimit")}
+              </Button>
+            )}
+            <Button size="small" onClick={() => setAsking("withdrawn")}>
+              {say("withdraw")}
+            </Button>
+          </>
+        )}
+        {fault.status !== "open" && (
+          <Button size="small" onClick={() => void set("open")}>
+            {say("openItAgain")}
+          </Button>
+        )}
+      </Box>
+    )
+  );
+}
+
+function WhyAsked({ asking, set, why, setWhy, settle, askedWords }: FaultState) {
+  return (
+    asking && (
+      <Form onSend={() => void set(asking, why)} sx={{ display: "flex", gap: 1, mt: 1 }}>
+        <BoundField
+          deed="fault.settle"
+          name="why"
+          label={asking === "mended" ? say("whatShowsIt") : say("why")}
+          value={why}
+          onChange={setWhy}
+          autoFocus
+          required
+        />
+        <Button type="submit" variant="contained" disabled={settle.running}>
+          {askedWords()}
+        </Button>
+      </Form>
+    )
   );
 }
 

@@ -7,16 +7,14 @@ const COLUMN = 118;
 const ROW = 26;
 const short = (s: string) => (s.length > 19 ? `${s.slice(0, 18)}…` : s);
 
-/** What the failing things rest on, drawn from them to the supply; suspects shaded by how likely they are. */
-export function GraphView({
-  wiring,
-  seen,
-  causes,
-}: {
+type GraphViewProps = {
   wiring: Wiring;
   seen: readonly Seen[];
   causes: readonly Cause[];
-}) {
+};
+
+/** What happens at it: state, deeds and keys of GraphView. */
+function useGraph({ wiring, seen, causes }: GraphViewProps) {
   const failing = seen.filter((s) => s.outcome !== "works" && wiring.serves[s.id]).slice(0, 6);
   const byId = new Map(wiring.nodes.map((n) => [n.id, n]));
   const depth = new Map<string, number>();
@@ -43,6 +41,15 @@ export function GraphView({
     .slice(0, 3)
     .map((c) => `${c.name} ${Math.round(c.probability * 100)} %`)
     .join(", ");
+  return { failing, byId, at, probability, edges, width, height, nameOf, words };
+}
+type GraphState = ReturnType<typeof useGraph>;
+
+/** What the failing things rest on, drawn from them to the supply; suspects shaded by how likely they are. */
+export function GraphView(props: GraphViewProps) {
+  const s = useGraph(props);
+  const { failing, width, height, words } = s;
+
   return (
     <svg
       viewBox={`-4 -4 ${width + 8} ${height + 8}`}
@@ -53,49 +60,57 @@ export function GraphView({
       })}
       style={{ width: "100%", maxHeight: 420 }}
     >
-      {edges.map(([a, b]) => {
-        const p = at.get(a);
-        const q = at.get(b);
-        return p && q ? (
-          <path
-            key={`${a} ${b}`}
-            d={`M${p.x + 104} ${p.y + 9}C${p.x + 114} ${p.y + 9} ${q.x - 8} ${q.y + 9} ${q.x} ${q.y + 9}`}
-            fill="none"
-            stroke="var(--mui-palette-divider)"
-            strokeWidth={1.4}
-          />
-        ) : null;
-      })}
-      {[...at].map(([id, { x, y }]) => {
-        const p = probability.get(id) ?? 0;
-        return (
-          <g key={id}>
-            <title>{`${nameOf(id)}${p ? ` ${Math.round(p * 100)} %` : ""}`}</title>
-            <rect
-              x={x}
-              y={y}
-              width={104}
-              height={18}
-              rx={3}
-              fill="var(--mui-palette-background-paper)"
-              stroke={byId.has(id) ? "var(--mui-palette-text-secondary)" : stateColour("fail")}
-              strokeWidth={byId.has(id) ? 0.6 : 1.6}
-            />
-            <rect
-              x={x}
-              y={y}
-              width={104}
-              height={18}
-              rx={3}
-              fill="var(--mui-palette-fail-main)"
-              opacity={Math.min(0.75, p)}
-            />
-            <text x={x + 5} y={y + 12.5} fontSize={9.5} fill="var(--mui-palette-text-primary)">
-              {short(nameOf(id))}
-            </text>
-          </g>
-        );
-      })}
+      <Edges {...s} />
+      <Nodes {...s} />
     </svg>
   );
+}
+
+function Edges({ edges, at }: GraphState) {
+  return edges.map(([a, b]) => {
+    const p = at.get(a);
+    const q = at.get(b);
+    return p && q ? (
+      <path
+        key={`${a} ${b}`}
+        d={`M${p.x + 104} ${p.y + 9}C${p.x + 114} ${p.y + 9} ${q.x - 8} ${q.y + 9} ${q.x} ${q.y + 9}`}
+        fill="none"
+        stroke="var(--mui-palette-divider)"
+        strokeWidth={1.4}
+      />
+    ) : null;
+  });
+}
+
+function Nodes({ at, probability, nameOf, byId }: GraphState) {
+  return [...at].map(([id, { x, y }]) => {
+    const p = probability.get(id) ?? 0;
+    return (
+      <g key={id}>
+        <title>{`${nameOf(id)}${p ? ` ${Math.round(p * 100)} %` : ""}`}</title>
+        <rect
+          x={x}
+          y={y}
+          width={104}
+          height={18}
+          rx={3}
+          fill="var(--mui-palette-background-paper)"
+          stroke={byId.has(id) ? "var(--mui-palette-text-secondary)" : stateColour("fail")}
+          strokeWidth={byId.has(id) ? 0.6 : 1.6}
+        />
+        <rect
+          x={x}
+          y={y}
+          width={104}
+          height={18}
+          rx={3}
+          fill="var(--mui-palette-fail-main)"
+          opacity={Math.min(0.75, p)}
+        />
+        <text x={x + 5} y={y + 12.5} fontSize={9.5} fill="var(--mui-palette-text-primary)">
+          {short(nameOf(id))}
+        </text>
+      </g>
+    );
+  });
 }

@@ -71,7 +71,8 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
   );
 }
 
-function OneCheck({
+/** What happens at it: state, deeds and keys of OneCheck. */
+function useOneCheck({
   unitId,
   wiring,
   nameOf,
@@ -101,6 +102,28 @@ function OneCheck({
       note: "",
     });
   };
+  return {
+    wiring,
+    nameOf,
+    canWork,
+    proposal,
+    lead,
+    observe,
+    value,
+    setValue,
+    check,
+    point,
+    partName,
+    saving,
+    record,
+  };
+}
+type OneCheckState = ReturnType<typeof useOneCheck>;
+
+function OneCheck(props: Omit<Props, "find"> & { proposal: Proposal; lead?: boolean }) {
+  const s = useOneCheck(props);
+  const { wiring, nameOf, proposal, lead, observe, check, point, saving } = s;
+
   return (
     <>
       <Typography
@@ -125,53 +148,8 @@ function OneCheck({
           bitsPerMinute: figure(proposal.bitsPerMinute, 2),
         })}
       </Typography>
-      {point && canWork && (
-        <Form
-          sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}
-          onSend={() => {
-            const figure = readFigure(value);
-            if (figure !== null) record("read", figure);
-          }}
-        >
-          <NumberField
-            label={point.name}
-            unit={point.quantity === "volts" ? "V" : "Ω"}
-            value={value}
-            onChange={setValue}
-          />
-          <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
-            {say("keepTheFigure")}
-          </Button>
-        </Form>
-      )}
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-        {proposal.outcomes.map((o) => (
-          <Box key={o.code} sx={{ minWidth: 190 }}>
-            {canWork && !point && (
-              <Button
-                variant={lead ? "contained" : "outlined"}
-                onClick={() => record(o.code)}
-                aria-label={`${checkWords(check, wiring, nameOf)}: ${outcomeWords(o.code)}`}
-              >
-                {outcomeWords(o.code)}
-              </Button>
-            )}
-            {point && <b>{outcomeWords(o.code)}</b>}
-            <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
-              {say("chanceLikelyThenLeadsProbability", {
-                chance: percent(o.chance),
-                leads: partName(o.leads),
-                probability: percent(o.probability),
-              })}
-            </Box>
-          </Box>
-        ))}
-        {check.kind === "test" && canWork && (
-          <Button variant="outlined" onClick={() => record("intermittent")}>
-            {OUTCOME_WORDS.intermittent}
-          </Button>
-        )}
-      </Box>
+      <FigureOfPoint {...s} />
+      <OutcomeKeys {...s} />
       {saving && (
         <Typography role="status" color="text.secondary">
           {say("outcomeSaving", { outcome: outcomeWords(saving.outcome) })}
@@ -179,5 +157,73 @@ function OneCheck({
       )}
       <Refusals refusals={observe.refusals} />
     </>
+  );
+}
+
+function FigureOfPoint({ point, canWork, value, record, setValue }: OneCheckState) {
+  return (
+    point &&
+    canWork && (
+      <Form
+        sx={{ display: "flex", gap: 1, alignItems: "center", mb: 1 }}
+        onSend={() => {
+          const figure = readFigure(value);
+          if (figure !== null) record("read", figure);
+        }}
+      >
+        <NumberField
+          label={point.name}
+          unit={point.quantity === "volts" ? "V" : "Ω"}
+          value={value}
+          onChange={setValue}
+        />
+        <Button type="submit" variant="contained" disabled={readFigure(value) === null}>
+          {say("keepTheFigure")}
+        </Button>
+      </Form>
+    )
+  );
+}
+
+function OutcomeKeys({
+  proposal,
+  canWork,
+  point,
+  lead,
+  record,
+  check,
+  wiring,
+  nameOf,
+  partName,
+}: OneCheckState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      {proposal.outcomes.map((o) => (
+        <Box key={o.code} sx={{ minWidth: 190 }}>
+          {canWork && !point && (
+            <Button
+              variant={lead ? "contained" : "outlined"}
+              onClick={() => record(o.code)}
+              aria-label={`${checkWords(check, wiring, nameOf)}: ${outcomeWords(o.code)}`}
+            >
+              {outcomeWords(o.code)}
+            </Button>
+          )}
+          {point && <b>{outcomeWords(o.code)}</b>}
+          <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+            {say("chanceLikelyThenLeadsProbability", {
+              chance: percent(o.chance),
+              leads: partName(o.leads),
+              probability: percent(o.probability),
+            })}
+          </Box>
+        </Box>
+      ))}
+      {check.kind === "test" && canWork && (
+        <Button variant="outlined" onClick={() => record("intermittent")}>
+          {OUTCOME_WORDS.intermittent}
+        </Button>
+      )}
+    </Box>
   );
 }

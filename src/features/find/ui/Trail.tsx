@@ -70,8 +70,8 @@ export function PartSelect({
   );
 }
 
-/** What was seen at places and by checks, and one more to write down. */
-export function Observations({
+/** What happens at it: state, deeds and keys of Observations. */
+function useObservations({
   unitId,
   find,
   wiring,
@@ -84,85 +84,112 @@ export function Observations({
   const [part, setPart] = useState<string | null>(null);
   const [finding, setFinding] = useState<PlaceFinding>("corrosion-slight");
   const at = part ?? picked ?? "";
+  return { unitId, find, wiring, shop, canWork, observe, withdraw, setPart, finding, setFinding, at };
+}
+type ObservationsState = ReturnType<typeof useObservations>;
+
+/** What was seen at places and by checks, and one more to write down. */
+export function Observations(props: Common & { picked: string | null }) {
+  const s = useObservations(props);
+  const { find, observe, withdraw } = s;
+
   return (
     <Box component="section" aria-label={say("whatWasSeenInside")}>
-      {find.observations.map((o) => (
-        <Box
-          key={o.id}
-          sx={{
-            display: "flex",
-            gap: 1,
-            alignItems: "center",
-            borderBottom: 1,
-            borderColor: "divider",
-            py: 0.4,
-          }}
-        >
-          <span>
-            <b>
-              {partName(
-                wiring,
-                o.target.replace(
-                  /^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./,
-                  "",
-                ),
-              )}
-            </b>
-            {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}:{" "}
-            {o.value !== null && `${o.value}, `}
-            {o.outcome in PLACE_WORDS
-              ? PLACE_WORDS[o.outcome as PlaceFinding]
-              : outcomeWords(o.outcome)}. {o.by}, {dayAndTime(o.at, shop)}
-          </span>
-          {canWork && (
-            <Button
-              size="small"
-              sx={{ ml: "auto", flexShrink: 0 }}
-              onClick={() => void withdraw.run({ observationId: o.id })}
-            >
-              {say("withdraw")}
-            </Button>
-          )}
-        </Box>
-      ))}
+      <Observed {...s} />
       {find.observations.length === 0 && (
         <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>
       )}
-      {canWork && (
-        <Form
-          sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
-          onSend={() => {
-            if (at)
-              void observe.run({
-                unitId,
-                kind: "place",
-                target: at,
-                outcome: finding,
-                value: null,
-                note: "",
-              });
-          }}
-        >
-          <PartSelect wiring={wiring} label={say("seenAt")} value={at} onChange={setPart} />
-          <NativeSelect
-            label={say("what")}
-            value={finding}
-            onChange={(e) => setFinding(e.target.value as PlaceFinding)}
-            sx={{ minWidth: 190 }}
-          >
-            {(Object.keys(PLACE_FINDINGS) as PlaceFinding[]).map((f) => (
-              <option key={f} value={f}>
-                {PLACE_WORDS[f]}
-              </option>
-            ))}
-          </NativeSelect>
-          <Button type="submit" variant="outlined" disabled={!at}>
-            {say("writeItDown")}
-          </Button>
-        </Form>
-      )}
+      <SeenInside {...s} />
       <Refusals refusals={[...observe.refusals, ...withdraw.refusals]} />
     </Box>
+  );
+}
+
+function Observed({ find, wiring, shop, canWork, withdraw }: ObservationsState) {
+  return find.observations.map((o) => (
+    <Box
+      key={o.id}
+      sx={{
+        display: "flex",
+        gap: 1,
+        alignItems: "center",
+        borderBottom: 1,
+        borderColor: "divider",
+        py: 0.4,
+      }}
+    >
+      <span>
+        <b>
+          {partName(
+            wiring,
+            o.target.replace(
+              /^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./,
+              "",
+            ),
+          )}
+        </b>
+        {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}:{" "}
+        {o.value !== null && `${o.value}, `}
+        {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
+        {dayAndTime(o.at, shop)}
+      </span>
+      {canWork && (
+        <Button
+          size="small"
+          sx={{ ml: "auto", flexShrink: 0 }}
+          onClick={() => void withdraw.run({ observationId: o.id })}
+        >
+          {say("withdraw")}
+        </Button>
+      )}
+    </Box>
+  ));
+}
+
+function SeenInside({
+  canWork,
+  at,
+  observe,
+  unitId,
+  finding,
+  wiring,
+  setPart,
+  setFinding,
+}: ObservationsState) {
+  return (
+    canWork && (
+      <Form
+        sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
+        onSend={() => {
+          if (at)
+            void observe.run({
+              unitId,
+              kind: "place",
+              target: at,
+              outcome: finding,
+              value: null,
+              note: "",
+            });
+        }}
+      >
+        <PartSelect wiring={wiring} label={say("seenAt")} value={at} onChange={setPart} />
+        <NativeSelect
+          label={say("what")}
+          value={finding}
+          onChange={(e) => setFinding(e.target.value as PlaceFinding)}
+          sx={{ minWidth: 190 }}
+        >
+          {(Object.keys(PLACE_FINDINGS) as PlaceFinding[]).map((f) => (
+            <option key={f} value={f}>
+              {PLACE_WORDS[f]}
+            </option>
+          ))}
+        </NativeSelect>
+        <Button type="submit" variant="outlined" disabled={!at}>
+          {say("writeItDown")}
+        </Button>
+      </Form>
+    )
   );
 }
 

@@ -141,19 +141,26 @@ function OnShelf({
   );
 }
 
-function Fitted({
-  fitted: f,
-  view,
-  canWork,
-}: {
+type FittedProps = {
   fitted: Parts["fitted"][number];
   view: UnitView;
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Fitted. */
+function useFitted({ fitted: f, view, canWork }: FittedProps) {
   const feel = useDeed("fitted.feel");
   const remove = useDeed("fitted.remove");
   const [taking, setTaking] = useState(false);
   const [why, setWhy] = useState("");
+  return { f, view, canWork, feel, remove, taking, setTaking, why, setWhy };
+}
+type FittedState = ReturnType<typeof useFitted>;
+
+function Fitted(props: FittedProps) {
+  const s = useFitted(props);
+  const { f, view, canWork, feel, remove, taking, setTaking } = s;
+
   return (
     <Box sx={line}>
       <span>
@@ -172,56 +179,69 @@ function Fitted({
         {f.deviation && say("toBeToldDeviation", { deviation: f.deviation })}
         {f.removed !== null && say("takenOutRemoved", { removed: f.removed })}
       </span>
-      {canWork && f.removed === null && (
-        <TextField
-          select
-          label={say("feels")}
-          value={f.feel ?? ""}
-          onChange={(e) => void feel.run({ fittedId: f.id, feel: Number(e.target.value), words: "" })}
-          sx={{ width: 150 }}
-          size="small"
-        >
-          {[say("feelsLoose"), "2", say("feelsUsable"), "4", say("feelsOriginal")].map((t, i) => (
-            <MenuItem key={t} value={i + 1}>
-              {t}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
+      <Feels {...s} />
       {canWork && f.removed === null && view.unit.ending === null && !taking && (
         <Button size="small" onClick={() => setTaking(true)}>
           {say("takeItOut")}
         </Button>
       )}
-      {taking && (
-        <>
-          <BoundField
-            deed="fitted.remove"
-            name="why"
-            label={say("why")}
-            value={why}
-            onChange={setWhy}
-            autoFocus
-            size="small"
-          />
-          <Button
-            size="small"
-            disabled={why.trim() === "" || remove.running}
-            onClick={() => remove.run({ fittedId: f.id, to: "stock", bin: null, why })}
-          >
-            {say("backOnTheShelf")}
-          </Button>
-          <Button
-            size="small"
-            disabled={why.trim() === "" || remove.running}
-            onClick={() => remove.run({ fittedId: f.id, to: "scrap", bin: null, why })}
-          >
-            {say("thrownAway")}
-          </Button>
-        </>
-      )}
+      <TakingOut {...s} />
       <Problem problem={feel.problem ?? remove.problem} />
     </Box>
+  );
+}
+
+function Feels({ canWork, f, feel }: FittedState) {
+  return (
+    canWork &&
+    f.removed === null && (
+      <TextField
+        select
+        label={say("feels")}
+        value={f.feel ?? ""}
+        onChange={(e) => void feel.run({ fittedId: f.id, feel: Number(e.target.value), words: "" })}
+        sx={{ width: 150 }}
+        size="small"
+      >
+        {[say("feelsLoose"), "2", say("feelsUsable"), "4", say("feelsOriginal")].map((t, i) => (
+          <MenuItem key={t} value={i + 1}>
+            {t}
+          </MenuItem>
+        ))}
+      </TextField>
+    )
+  );
+}
+
+function TakingOut({ taking, why, setWhy, remove, f }: FittedState) {
+  return (
+    taking && (
+      <>
+        <BoundField
+          deed="fitted.remove"
+          name="why"
+          label={say("why")}
+          value={why}
+          onChange={setWhy}
+          autoFocus
+          size="small"
+        />
+        <Button
+          size="small"
+          disabled={why.trim() === "" || remove.running}
+          onClick={() => remove.run({ fittedId: f.id, to: "stock", bin: null, why })}
+        >
+          {say("backOnTheShelf")}
+        </Button>
+        <Button
+          size="small"
+          disabled={why.trim() === "" || remove.running}
+          onClick={() => remove.run({ fittedId: f.id, to: "scrap", bin: null, why })}
+        >
+          {say("thrownAway")}
+        </Button>
+      </>
+    )
   );
 }
 

@@ -15,14 +15,13 @@ import { say } from "@/features/models/words/words";
 import { placesOf } from "@/core/base/finding";
 import { foundWords } from "@/text/findings";
 
-/** The models that the shop knows. */
-export function ModelList({
-  models,
-  canWork,
-}: {
+type ModelListProps = {
   models: { key: string; version: number; body: ModelProfile }[];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of ModelList. */
+function useModelList({ models, canWork }: ModelListProps) {
   const add = useDeed("profile.import");
   const [said, setSaid] = useState<{ ok: boolean; words: string[] } | null>(null);
 
@@ -58,6 +57,14 @@ export function ModelList({
         ],
       });
   }
+  return { models, canWork, add, said, take };
+}
+type ModelListState = ReturnType<typeof useModelList>;
+
+/** The models that the shop knows. */
+export function ModelList(props: ModelListProps) {
+  const s = useModelList(props);
+  const { models, add, said } = s;
 
   return (
     <>
@@ -65,23 +72,7 @@ export function ModelList({
         <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
           {say("modelsModels", { models: models.length })}
         </Typography>
-        {canWork && (
-          <>
-            <Button component="label" variant="outlined">
-              {say("importAProfile")}
-              <input
-                type="file"
-                accept=".json,application/json"
-                hidden
-                aria-label={say("importAProfile")}
-                onChange={(e) => void take(e.target.files?.[0], e.target)}
-              />
-            </Button>
-            <Button component={Link} href="/models/learn" variant="outlined">
-              {say("learnAController")}
-            </Button>
-          </>
-        )}
+        <ImportProfile {...s} />
         <Button component="a" href="/api/profile-schema" target="_blank">
           {say("theFormatSSchema")}
         </Button>
@@ -95,38 +86,66 @@ export function ModelList({
         </Alert>
       )}
       <Problem problem={add.problem} />
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(250px, 1fr))", gap: 2 }}>
-        {models.map((m) => (
-          <Box
-            key={m.key}
-            component={Link}
-            href={`/models/${m.key}`}
-            sx={{
-              display: "block",
-              bgcolor: "background.paper",
-              border: 1,
-              borderColor: "divider",
-              borderRadius: 1,
-              p: 2,
-              color: "text.primary",
-              textDecoration: "none",
-              "&:hover": { borderColor: "primary.main" },
-            }}
-          >
-            <Box sx={{ height: 130, mb: 1 }}>
-              <PlanView profile={m.body} revision={null} plain />
-            </Box>
-            <Box sx={{ fontWeight: 700, fontSize: "1.15rem" }}>{m.body.name}</Box>
-            <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
-              {say("makerVersionVersionSummary", {
-                maker: m.body.maker,
-                version: m.version,
-                summary: m.body.summary,
-              })}
-            </Box>
-          </Box>
-        ))}
-      </Box>
+      <ModelRows {...s} />
     </>
+  );
+}
+
+function ImportProfile({ canWork, take }: ModelListState) {
+  return (
+    canWork && (
+      <>
+        <Button component="label" variant="outlined">
+          {say("importAProfile")}
+          <input
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label={say("importAProfile")}
+            onChange={(e) => void take(e.target.files?.[0], e.target)}
+          />
+        </Button>
+        <Button component={Link} href="/models/learn" variant="outlined">
+          {say("learnAController")}
+        </Button>
+      </>
+    )
+  );
+}
+
+function ModelRows({ models }: ModelListState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(250px, 1fr))", gap: 2 }}>
+      {models.map((m) => (
+        <Box
+          key={m.key}
+          component={Link}
+          href={`/models/${m.key}`}
+          sx={{
+            display: "block",
+            bgcolor: "background.paper",
+            border: 1,
+            borderColor: "divider",
+            borderRadius: 1,
+            p: 2,
+            color: "text.primary",
+            textDecoration: "none",
+            "&:hover": { borderColor: "primary.main" },
+          }}
+        >
+          <Box sx={{ height: 130, mb: 1 }}>
+            <PlanView profile={m.body} revision={null} plain />
+          </Box>
+          <Box sx={{ fontWeight: 700, fontSize: "1.15rem" }}>{m.body.name}</Box>
+          <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+            {say("makerVersionVersionSummary", {
+              maker: m.body.maker,
+              version: m.version,
+              summary: m.body.summary,
+            })}
+          </Box>
+        </Box>
+      ))}
+    </Box>
   );
 }

@@ -18,16 +18,14 @@ import { mark } from "@/words/figures";
 import { say } from "@/features/models/words/words";
 import { allOf } from "@/text/lists";
 
-/** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
-export function ModelView({
-  profile,
-  version,
-  shop,
-}: {
+type ModelViewProps = {
   profile: ModelProfile;
   version: number;
   shop: Settings;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of ModelView. */
+function useModelView({ profile, version, shop }: ModelViewProps) {
   const [picked, setPicked] = useState<string | null>(null);
   const control = profile.controls.find((c) => c.id === picked);
   const rules = rulesOf(profile, shop.limits);
@@ -35,6 +33,15 @@ export function ModelView({
     ...Object.keys(profile.limits?.stick ?? {}),
     ...Object.keys(profile.limits?.trigger ?? {}),
   ];
+  return { profile, version, shop, picked, setPicked, control, rules, changed };
+}
+type ModelViewState = ReturnType<typeof useModelView>;
+
+/** A model's profile, to be read: controls on the plan, functions, power, revisions, accessories, limits. */
+export function ModelView(props: ModelViewProps) {
+  const s = useModelView(props);
+  const { profile, version, picked, setPicked } = s;
+
   return (
     <Station
       plan={
@@ -58,84 +65,94 @@ export function ModelView({
         </Button>
       </Box>
       <Typography sx={{ my: 1 }}>{profile.summary}</Typography>
-      {control ? (
-        <Box
-          sx={{
-            my: 2,
-            p: 2,
-            bgcolor: "background.paper",
-            border: 1,
-            borderColor: "divider",
-            borderRadius: 1,
-          }}
-        >
-          <Typography component="h2" variant="h2">
-            {placeName(control)}
-          </Typography>
-          <div>
-            {say("kindSideXMmFromThe", {
-              kind: codeWords(control.kind),
-              side: codeWords(control.side),
-              x: control.at.x,
-              y: control.at.y,
-              input: inputWords(control.input),
-            })}
-            {control.kind === "stick" && say("sensorSensor", { sensor: codeWords(control.sensor) })}
-            {control.kind === "button" &&
-              say("contactContactRim", {
-                contact: codeWords(control.contact),
-                rim: control.rim ? say("theRimIsTestedToo") : "",
-              })}
-          </div>
-          {control.kind !== "button" && (
-            <div>
-              {say("limitsForGradeAKind", {
-                kind: Object.entries(rules.limitsFor(control.id)[control.kind])
-                  .map(([m, l]) => `${measureName(m)} ${percent(l.A)}`)
-                  .join(", "),
-              })}
-            </div>
-          )}
-        </Box>
-      ) : (
-        <Typography color="text.secondary" sx={{ my: 2 }}>
-          {say("pickAControlOnThePlan")}
-        </Typography>
-      )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 2 }}>
-        <Fact label={say("revisions")}>
-          {profile.revisions.map((r) => (
-            <div key={r.id}>
-              {say("nameOutsideOutsideInsideInside", { name: r.name, outside: r.outside, inside: r.inside })}
-            </div>
-          ))}
-        </Fact>
-        <Fact label={say("power")}>
-          {profile.power.map((p, i) => (
-            <div key={i}>
-              {p.half && `${p.half}: `}
-              {p.kind === "cord"
-                ? say("byCord")
-                : `${p.cells} × ${p.chemistry}, ${mark(p.nominalVolts)} V${p.capacityMah ? say("capacityMahMAh", { capacityMah: p.capacityMah }) : ""}`}
-            </div>
-          ))}
-        </Fact>
-        <Fact
-          label={say("controlsControlsFunctionsFunctions", {
-            controls: profile.controls.length,
-            functions: profile.functions.length,
-          })}
-        >
-          {profile.functions.map((f) => f.name).join(", ")}
-        </Fact>
-        <Fact label={say("accessories")}>
-          {profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || say("none")}
-        </Fact>
-        <Fact label={say("limitsOfItsOwn")}>
-          {changed.length ? changed.map(measureName).join(", ") : say("noneTheShopSHold")}
-        </Fact>
-      </Box>
+      <ControlDetail {...s} />
+      <WhatItHas {...s} />
     </Station>
+  );
+}
+
+function ControlDetail({ control, rules }: ModelViewState) {
+  return control ? (
+    <Box
+      sx={{
+        my: 2,
+        p: 2,
+        bgcolor: "background.paper",
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+      }}
+    >
+      <Typography component="h2" variant="h2">
+        {placeName(control)}
+      </Typography>
+      <div>
+        {say("kindSideXMmFromThe", {
+          kind: codeWords(control.kind),
+          side: codeWords(control.side),
+          x: control.at.x,
+          y: control.at.y,
+          input: inputWords(control.input),
+        })}
+        {control.kind === "stick" && say("sensorSensor", { sensor: codeWords(control.sensor) })}
+        {control.kind === "button" &&
+          say("contactContactRim", {
+            contact: codeWords(control.contact),
+            rim: control.rim ? say("theRimIsTestedToo") : "",
+          })}
+      </div>
+      {control.kind !== "button" && (
+        <div>
+          {say("limitsForGradeAKind", {
+            kind: Object.entries(rules.limitsFor(control.id)[control.kind])
+              .map(([m, l]) => `${measureName(m)} ${percent(l.A)}`)
+              .join(", "),
+          })}
+        </div>
+      )}
+    </Box>
+  ) : (
+    <Typography color="text.secondary" sx={{ my: 2 }}>
+      {say("pickAControlOnThePlan")}
+    </Typography>
+  );
+}
+
+function WhatItHas({ profile, shop, changed }: ModelViewState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { sm: "1fr 1fr" }, gap: 2 }}>
+      <Fact label={say("revisions")}>
+        {profile.revisions.map((r) => (
+          <div key={r.id}>
+            {say("nameOutsideOutsideInsideInside", { name: r.name, outside: r.outside, inside: r.inside })}
+          </div>
+        ))}
+      </Fact>
+      <Fact label={say("power")}>
+        {profile.power.map((p, i) => (
+          <div key={i}>
+            {p.half && `${p.half}: `}
+            {p.kind === "cord"
+              ? say("byCord")
+              : `${p.cells} × ${p.chemistry}, ${mark(p.nominalVolts)} V${p.capacityMah ? say("capacityMahMAh", { capacityMah: p.capacityMah }) : ""}`}
+          </div>
+        ))}
+      </Fact>
+      <Fact
+        label={say("controlsControlsFunctionsFunctions", {
+          controls: profile.controls.length,
+          functions: profile.functions.length,
+        })}
+      >
+        {profile.functions.map((f) => f.name).join(", ")}
+      </Fact>
+      <Fact label={say("accessories")}>
+        {profile.accessories.map((a) => `${a.name} ${money(a.costMinor, shop)}`).join(", ") || say("none")}
+      </Fact>
+      <Fact label={say("limitsOfItsOwn")}>
+        {changed.length ? changed.map(measureName).join(", ") : say("noneTheShopSHold")}
+      </Fact>
+    </Box>
   );
 }
 

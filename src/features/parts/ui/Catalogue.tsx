@@ -113,11 +113,20 @@ export function Catalogue(props: PartsProps) {
   );
 }
 
-function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
+/** What happens at it: state, deeds and keys of PartPanel. */
+function usePartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
   const save = useDeed("catalogue.save");
   const { catalogue } = view;
   const [use, setUse] = useState<Use>(picked.use);
   const offers = catalogue.offers.filter((o) => o.part === picked.code);
+  return { view, shop, picked, canEdit, save, catalogue, use, setUse, offers };
+}
+type PartPanelState = ReturnType<typeof usePartPanel>;
+
+function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }) {
+  const s = usePartPanel(props);
+  const { view, picked, canEdit, save } = s;
+
   return (
     <Box
       component="aside"
@@ -147,64 +156,76 @@ function PartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part;
           ))}
         </Box>
       )}
-      {canEdit && (
-        <Box sx={{ display: "flex", gap: 1 }}>
-          <TextField
-            select
-            label={say("mayBeUsed")}
-            value={use}
-            onChange={(e) => setUse(e.target.value as Use)}
-            sx={{ width: 250 }}
-          >
-            {PART_USES.map((u) => (
-              <MenuItem key={u} value={u}>
-                {USE_WORDS[u]}
-              </MenuItem>
-            ))}
-          </TextField>
-          <Button
-            variant="outlined"
-            disabled={use === picked.use || save.running}
-            onClick={() =>
-              save.run({
-                version: view.version,
-                catalogue: {
-                  ...catalogue,
-                  parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)),
-                },
-              })
-            }
-          >
-            {say("save")}
-          </Button>
-        </Box>
-      )}
+      <ChangePart {...s} />
       <Problem problem={save.problem} />
-      {offers.length > 0 && (
-        <Table
-          label={say("offers")}
-          heads={[say("from"), say("pack"), say("price"), say("days")]}
-          minWidth={320}
-        >
-          {offers.map((o) => (
-            <tr key={`${o.supplier} ${o.pack}`}>
-              <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
-              <td>{o.pack}</td>
-              <td>
-                {o.breaks.map((b) => (
-                  <div key={b.packs}>
-                    <Figure>{money(b.priceMinor, shop)}</Figure>
-                    {b.packs > 1 && say("fromPacks", { packs: b.packs })}
-                  </div>
-                ))}
-              </td>
-              <td>{o.leadDays}</td>
-            </tr>
-          ))}
-        </Table>
-      )}
+      <Offers {...s} />
       {picked.class === "part" && <FitCheck view={view} picked={picked} canEdit={canEdit} />}
     </Box>
+  );
+}
+
+function ChangePart({ canEdit, use, setUse, picked, save, view, catalogue }: PartPanelState) {
+  return (
+    canEdit && (
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <TextField
+          select
+          label={say("mayBeUsed")}
+          value={use}
+          onChange={(e) => setUse(e.target.value as Use)}
+          sx={{ width: 250 }}
+        >
+          {PART_USES.map((u) => (
+            <MenuItem key={u} value={u}>
+              {USE_WORDS[u]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button
+          variant="outlined"
+          disabled={use === picked.use || save.running}
+          onClick={() =>
+            save.run({
+              version: view.version,
+              catalogue: {
+                ...catalogue,
+                parts: catalogue.parts.map((p) => (p.code === picked.code ? { ...p, use } : p)),
+              },
+            })
+          }
+        >
+          {say("save")}
+        </Button>
+      </Box>
+    )
+  );
+}
+
+function Offers({ offers, catalogue, shop }: PartPanelState) {
+  return (
+    offers.length > 0 && (
+      <Table
+        label={say("offers")}
+        heads={[say("from"), say("pack"), say("price"), say("days")]}
+        minWidth={320}
+      >
+        {offers.map((o) => (
+          <tr key={`${o.supplier} ${o.pack}`}>
+            <td>{catalogue.suppliers.find((s) => s.id === o.supplier)?.name}</td>
+            <td>{o.pack}</td>
+            <td>
+              {o.breaks.map((b) => (
+                <div key={b.packs}>
+                  <Figure>{money(b.priceMinor, shop)}</Figure>
+                  {b.packs > 1 && say("fromPacks", { packs: b.packs })}
+                </div>
+              ))}
+            </td>
+            <td>{o.leadDays}</td>
+          </tr>
+        ))}
+      </Table>
+    )
   );
 }
 

@@ -43,8 +43,8 @@ const SHOWN: Record<PartState, ShownState> = {
 };
 const WORST: PartState[] = ["bad", "gone", "unknown", "worn", "good"];
 
-/** A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence and what it is worth. */
-export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
+/** What happens at it: state, deeds and keys of DonorMap. */
+function useDonorMap({ view, profile, needs, shop, canWork }: Props) {
   const [slot, setSlot] = useState<string | null>(null);
   const states: Record<string, ShownState> = {};
   for (const state of [...WORST].reverse())
@@ -52,6 +52,15 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
       for (const place of p.serves) states[place] = SHOWN[state];
   const picked = view.parts.find((p) => p.slot === slot) ?? null;
   const n = (s: PartState) => view.parts.filter((p) => p.state === s).length;
+  return { view, profile, needs, shop, canWork, slot, setSlot, states, picked, n };
+}
+type DonorMapState = ReturnType<typeof useDonorMap>;
+
+/** A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence and what it is worth. */
+export function DonorMap(props: Props) {
+  const s = useDonorMap(props);
+  const { n } = s;
+
   return (
     <Box
       sx={{
@@ -61,28 +70,7 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
         alignItems: "start",
       }}
     >
-      <Box>
-        <Typography component="h1" variant="h1">
-          {say("donorTag", { tag: view.unit.tag })}
-        </Typography>
-        <Box sx={{ mb: 1 }}>
-          {say("modelCostCostMinor", { model: view.unit.model, costMinor: money(view.costMinor, shop) })}{" "}
-          <Link href={`/units/${view.unit.tag}/record`}>{say("itsRecord")}</Link>
-        </Box>
-        <PlanView
-          profile={profile}
-          revision={view.unit.revision}
-          states={states}
-          selected={picked?.serves[0] ?? null}
-          onPick={(place) =>
-            setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)
-          }
-          label={say("partsOfDonorTag", { tag: view.unit.tag })}
-        />
-        <Alert severity="warning" role="note" sx={{ mt: 1 }}>
-          {say("beforeOpeningUnplugTheCellFirst")}
-        </Alert>
-      </Box>
+      <DonorFigures {...s} />
       <Box>
         <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", mb: 1 }}>
           <span>
@@ -98,44 +86,77 @@ export function DonorMap({ view, profile, needs, shop, canWork }: Props) {
             <Figure big>{n("gone")}</Figure> {say("gone")}
           </span>
         </Box>
-        <Box component="ul" aria-label={say("itsParts")} sx={{ listStyle: "none", p: 0, m: 0 }}>
-          {view.parts.map((p) => (
-            <Box component="li" key={p.slot} sx={{ borderTop: 1, borderColor: "divider" }}>
-              <Box
-                component="button"
-                onClick={() => setSlot(slot === p.slot ? null : p.slot)}
-                aria-expanded={slot === p.slot}
-                sx={{
-                  display: "grid",
-                  gridTemplateColumns: "24px minmax(0,1fr) auto auto",
-                  gap: 1.2,
-                  width: "100%",
-                  py: 0.9,
-                  alignItems: "center",
-                  font: "inherit",
-                  color: "inherit",
-                  textAlign: "left",
-                  bgcolor: slot === p.slot ? "background.paper" : "transparent",
-                  border: 0,
-                  cursor: "pointer",
-                }}
-              >
-                <StateMark state={SHOWN[p.state]} />
-                <span>
-                  <b>{p.name}</b>
-                  {p.promised && say("promisedToPromised", { promised: p.promised })}
-                  {p.taken && say("takenAsBatch", { batch: p.taken.batch })}
-                </span>
-                <span>{STATE_WORDS[p.state]}</span>
-                <Figure>{money(p.shareMinor, shop)}</Figure>
-              </Box>
-              {slot === p.slot && (
-                <PartPanel key={p.slot} part={p} view={view} needs={needs} shop={shop} canWork={canWork} />
-              )}
-            </Box>
-          ))}
-        </Box>
+        <PartsOfDonor {...s} />
       </Box>
+    </Box>
+  );
+}
+
+function DonorFigures({ view, shop, profile, states, picked, setSlot }: DonorMapState) {
+  return (
+    <Box>
+      <Typography component="h1" variant="h1">
+        {say("donorTag", { tag: view.unit.tag })}
+      </Typography>
+      <Box sx={{ mb: 1 }}>
+        {say("modelCostCostMinor", { model: view.unit.model, costMinor: money(view.costMinor, shop) })}{" "}
+        <Link href={`/units/${view.unit.tag}/record`}>{say("itsRecord")}</Link>
+      </Box>
+      <PlanView
+        profile={profile}
+        revision={view.unit.revision}
+        states={states}
+        selected={picked?.serves[0] ?? null}
+        onPick={(place) =>
+          setSlot(view.parts.find((p) => p.serves[0] === place || p.serves.includes(place))?.slot ?? null)
+        }
+        label={say("partsOfDonorTag", { tag: view.unit.tag })}
+      />
+      <Alert severity="warning" role="note" sx={{ mt: 1 }}>
+        {say("beforeOpeningUnplugTheCellFirst")}
+      </Alert>
+    </Box>
+  );
+}
+
+function PartsOfDonor({ view, setSlot, slot, shop, needs, canWork }: DonorMapState) {
+  return (
+    <Box component="ul" aria-label={say("itsParts")} sx={{ listStyle: "none", p: 0, m: 0 }}>
+      {view.parts.map((p) => (
+        <Box component="li" key={p.slot} sx={{ borderTop: 1, borderColor: "divider" }}>
+          <Box
+            component="button"
+            onClick={() => setSlot(slot === p.slot ? null : p.slot)}
+            aria-expanded={slot === p.slot}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "24px minmax(0,1fr) auto auto",
+              gap: 1.2,
+              width: "100%",
+              py: 0.9,
+              alignItems: "center",
+              font: "inherit",
+              color: "inherit",
+              textAlign: "left",
+              bgcolor: slot === p.slot ? "background.paper" : "transparent",
+              border: 0,
+              cursor: "pointer",
+            }}
+          >
+            <StateMark state={SHOWN[p.state]} />
+            <span>
+              <b>{p.name}</b>
+              {p.promised && say("promisedToPromised", { promised: p.promised })}
+              {p.taken && say("takenAsBatch", { batch: p.taken.batch })}
+            </span>
+            <span>{STATE_WORDS[p.state]}</span>
+            <Figure>{money(p.shareMinor, shop)}</Figure>
+          </Box>
+          {slot === p.slot && (
+            <PartPanel key={p.slot} part={p} view={view} needs={needs} shop={shop} canWork={canWork} />
+          )}
+        </Box>
+      ))}
     </Box>
   );
 }
