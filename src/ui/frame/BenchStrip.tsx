@@ -14,16 +14,14 @@ import { say } from "@/words/frame";
 
 const REFRESH_MS = 20_000;
 
-/** The numbered trays of the bench, always in view at its near edge. */
-export function BenchStrip({
-  initial,
-  waits: initialWaits,
-  canWork,
-}: {
+type BenchStripProps = {
   initial: TrayCard[];
   waits: WaitView[];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of BenchStrip. */
+function useBenchStrip({ initial, waits: initialWaits, canWork }: BenchStripProps) {
   const path = usePathname();
   const [polled, setPolled] = useState<{ from: TrayCard[]; trays: TrayCard[]; waits: WaitView[] } | null>(
     null,
@@ -59,6 +57,15 @@ export function BenchStrip({
     if (edge.current) watch.observe(edge.current);
     return () => watch.disconnect();
   }, []);
+  return { canWork, path, cards, waits, now, edge };
+}
+type BenchStripState = ReturnType<typeof useBenchStrip>;
+
+/** The numbered trays of the bench, always in view at its near edge. */
+export function BenchStrip(props: BenchStripProps) {
+  const s = useBenchStrip(props);
+  const { canWork, waits, now, edge } = s;
+
   return (
     <Box
       ref={edge}
@@ -68,40 +75,46 @@ export function BenchStrip({
       sx={{ position: "sticky", bottom: 0, zIndex: 5 }}
     >
       {waits.length > 0 && <WaitsBar waits={waits} now={now} canWork={canWork} />}
-      <Box sx={STRIP}>
-        {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => {
-          const card = cards.find((c) => c.tray === n);
-          if (!card)
-            return (
-              <div key={n}>
-                <b>{n}</b>
-                <span>{say("free")}</span>
-              </div>
-            );
-          const waiting = waits.find((w) => w.unitId === card.unitId);
+      <Trays {...s} />
+    </Box>
+  );
+}
+
+function Trays({ cards, waits, path, now }: BenchStripState) {
+  return (
+    <Box sx={STRIP}>
+      {[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => {
+        const card = cards.find((c) => c.tray === n);
+        if (!card)
           return (
-            <Link
-              key={n}
-              href={`/units/${card.tag}`}
-              aria-label={say("trayNTagModelNextAction", {
-                n,
-                tag: card.tag,
-                model: card.model,
-                nextAction: NEXT_WORDS[card.nextAction],
-              })}
-              data-here={path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`) || undefined}
-            >
+            <div key={n}>
               <b>{n}</b>
-              <span>
-                <strong>{card.tag}</strong>
-                <small>
-                  {waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}
-                </small>
-              </span>
-            </Link>
+              <span>{say("free")}</span>
+            </div>
           );
-        })}
-      </Box>
+        const waiting = waits.find((w) => w.unitId === card.unitId);
+        return (
+          <Link
+            key={n}
+            href={`/units/${card.tag}`}
+            aria-label={say("trayNTagModelNextAction", {
+              n,
+              tag: card.tag,
+              model: card.model,
+              nextAction: NEXT_WORDS[card.nextAction],
+            })}
+            data-here={path.toLowerCase().startsWith(`/units/${card.tag.toLowerCase()}`) || undefined}
+          >
+            <b>{n}</b>
+            <span>
+              <strong>{card.tag}</strong>
+              <small>
+                {waiting ? `${clockText(waiting, now)} ${waiting.what}` : NEXT_WORDS[card.nextAction]}
+              </small>
+            </span>
+          </Link>
+        );
+      })}
     </Box>
   );
 }

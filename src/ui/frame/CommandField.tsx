@@ -122,8 +122,10 @@ export const tagOf = (text: string): string | null => {
   return digits ? `B-${digits.padStart(4, "0")}` : null;
 };
 
-/** One field for tags, words and actions; reached with "/". A scan comes here too. */
-export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray: (tray: number) => void }) {
+type CommandFieldProps = { ref: Ref<CommandHandle>; onTray: (tray: number) => void };
+
+/** What happens at it: state, deeds and keys of CommandField. */
+function useCommandField({ ref, onTray }: CommandFieldProps) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState("");
@@ -177,6 +179,14 @@ export function CommandField({ ref, onTray }: { ref: Ref<CommandHandle>; onTray:
 
   const actions = query ? ACTIONS.filter((a) => a.words.includes(query.toLowerCase())) : ACTIONS;
   const options: Option[] = query.length < 2 ? actions : [...units, ...actions];
+  return { input, text, setText, go, submit, options };
+}
+
+/** One field for tags, words and actions; reached with "/". A scan comes here too. */
+export function CommandField(props: CommandFieldProps) {
+  const s = useCommandField(props);
+  const { input, text, setText, go, submit, options } = s;
+
   return (
     <Autocomplete<Option, false, false, true>
       freeSolo

@@ -53,8 +53,8 @@ const PLACES = [
   { href: "/models", name: say("models") },
 ] as const;
 
-/** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
-export function Frame({ person, trays, waits, practice, drawn, children }: Props) {
+/** What happens at it: state, deeds and keys of Frame. */
+function useFrame({ person, trays, waits, practice, drawn, children }: Props) {
   const router = useRouter();
   const path = usePathname();
   const command = useRef<CommandHandle>(null);
@@ -82,6 +82,14 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
     j: () => void toNext(),
   });
   useScanner((text) => command.current?.scan(text));
+  return { person, trays, waits, practice, drawn, children, path, command, help, setHelp, toTray };
+}
+type FrameState = ReturnType<typeof useFrame>;
+
+/** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
+export function Frame(props: Props) {
+  const s = useFrame(props);
+  const { person, trays, waits, practice, drawn, children, help, setHelp } = s;
 
   return (
     <Box
@@ -92,60 +100,7 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
         gridTemplateColumns: "minmax(0, 1fr)",
       }}
     >
-      <Box component="header">
-        {practice && <PracticeBar />}
-        <Box
-          sx={{
-            display: "flex",
-            alignItems: "center",
-            gap: { xs: 0.5, md: 2 },
-            px: { xs: 1, md: 2.5 },
-            minHeight: 56,
-            borderBottom: 1,
-            borderColor: "divider",
-            flexWrap: "wrap",
-          }}
-        >
-          <Box
-            component={Link}
-            href="/"
-            sx={{
-              fontWeight: 800,
-              fontSize: "1.25rem",
-              textDecoration: "none",
-              color: "text.primary",
-              mr: 1,
-            }}
-          >
-            {say("birdcage")}
-          </Box>
-          <Box component="nav" aria-label={say("main")} sx={PLACES_ROW}>
-            {PLACES.map((p) => (
-              <Link key={p.href} href={p.href} aria-current={isHere(path, p.href) ? "page" : undefined}>
-                {p.name}
-              </Link>
-            ))}
-          </Box>
-          <Box
-            sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}
-          >
-            <CommandField ref={command} onTray={toTray} />
-          </Box>
-          {person.role !== "viewer" && (
-            <Button component={Link} href="/units/new" variant="contained" size="small">
-              {say("takeIn")}
-            </Button>
-          )}
-          <Saving />
-          <SchemeToggle />
-          <Tooltip title={say("keysAndHelp")}>
-            <IconButton aria-label={say("keysAndHelp2")} onClick={() => setHelp(true)}>
-              <HelpOutline />
-            </IconButton>
-          </Tooltip>
-          <PersonMenu person={person} />
-        </Box>
-      </Box>
+      <FrameHead {...s} />
       <Box component="main" sx={{ px: { xs: 1.5, md: 2.5 }, py: 2, minWidth: 0 }}>
         <ReachNotice />
         <OutboxNotice person={person} practice={practice} />
@@ -155,6 +110,65 @@ export function Frame({ person, trays, waits, practice, drawn, children }: Props
       <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />
       <ConfirmPassword />
       <Help open={help} onClose={() => setHelp(false)} />
+    </Box>
+  );
+}
+
+function FrameHead({ practice, path, command, toTray, person, setHelp }: FrameState) {
+  return (
+    <Box component="header">
+      {practice && <PracticeBar />}
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: { xs: 0.5, md: 2 },
+          px: { xs: 1, md: 2.5 },
+          minHeight: 56,
+          borderBottom: 1,
+          borderColor: "divider",
+          flexWrap: "wrap",
+        }}
+      >
+        <Box
+          component={Link}
+          href="/"
+          sx={{
+            fontWeight: 800,
+            fontSize: "1.25rem",
+            textDecoration: "none",
+            color: "text.primary",
+            mr: 1,
+          }}
+        >
+          {say("birdcage")}
+        </Box>
+        <Box component="nav" aria-label={say("main")} sx={PLACES_ROW}>
+          {PLACES.map((p) => (
+            <Link key={p.href} href={p.href} aria-current={isHere(path, p.href) ? "page" : undefined}>
+              {p.name}
+            </Link>
+          ))}
+        </Box>
+        <Box
+          sx={{ flex: 1, minWidth: { xs: "100%", sm: 220 }, order: { xs: 9, sm: 0 }, pb: { xs: 1, sm: 0 } }}
+        >
+          <CommandField ref={command} onTray={toTray} />
+        </Box>
+        {person.role !== "viewer" && (
+          <Button component={Link} href="/units/new" variant="contained" size="small">
+            {say("takeIn")}
+          </Button>
+        )}
+        <Saving />
+        <SchemeToggle />
+        <Tooltip title={say("keysAndHelp")}>
+          <IconButton aria-label={say("keysAndHelp2")} onClick={() => setHelp(true)}>
+            <HelpOutline />
+          </IconButton>
+        </Tooltip>
+        <PersonMenu person={person} />
+      </Box>
     </Box>
   );
 }

@@ -77,17 +77,15 @@ const STATE: Record<QuestionView["state"], string> = {
   withdrawn: say("takenBack"),
 };
 
-function Asked({
-  question: q,
-  view,
-  canWork,
-  publicUrl,
-}: {
+type AskedProps = {
   question: QuestionView;
   view: UnitView;
   canWork: boolean;
   publicUrl: string;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Asked. */
+function useOneAsked({ question: q, view, canWork, publicUrl }: AskedProps) {
   const withdraw = useDeed("question.withdraw");
   const [copied, setCopied] = useState(false);
   const shop = view.settings;
@@ -99,6 +97,14 @@ function Asked({
   );
   const long = q.state === "waiting" && now - Date.parse(q.sentAt) > WAITS_LONG_MS;
   const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
+  return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, long, mail };
+}
+type OneAskedState = ReturnType<typeof useOneAsked>;
+
+function Asked(props: AskedProps) {
+  const s = useOneAsked(props);
+  const { q, withdraw, shop, isOpen, long } = s;
+
   return (
     <Box sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
       <b>{say("questionNumber", { number: q.number })}</b>{" "}
@@ -127,35 +133,41 @@ function Asked({
           </Box>
         );
       })}
-      {(q.state === "waiting" || q.state === "answered") && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5, alignItems: "center" }}>
-          <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
-            {say("theirPage")}
-          </Button>
-          <Button
-            size="small"
-            onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}
-          >
-            {copied ? say("copied") : say("copyTheAddress")}
-          </Button>
-          <Button size="small" component="a" href={mail}>
-            {q.state === "waiting" && long ? say("remindByMail") : say("writeAMail")}
-          </Button>
-          {canWork && <Told question={q} />}
-          {canWork && (
-            <Button
-              size="small"
-              color="inherit"
-              disabled={withdraw.running}
-              onClick={() => withdraw.run({ questionId: q.id })}
-            >
-              {say("takeItBack")}
-            </Button>
-          )}
-        </Box>
-      )}
+      <AskedKeys {...s} />
       <Problem problem={withdraw.problem} />
     </Box>
+  );
+}
+
+function AskedKeys({ q, url, setCopied, copied, mail, long, canWork, withdraw }: OneAskedState) {
+  return (
+    (q.state === "waiting" || q.state === "answered") && (
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5, alignItems: "center" }}>
+        <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
+          {say("theirPage")}
+        </Button>
+        <Button
+          size="small"
+          onClick={() => void navigator.clipboard?.writeText(url).then(() => setCopied(true))}
+        >
+          {copied ? say("copied") : say("copyTheAddress")}
+        </Button>
+        <Button size="small" component="a" href={mail}>
+          {q.state === "waiting" && long ? say("remindByMail") : say("writeAMail")}
+        </Button>
+        {canWork && <Told question={q} />}
+        {canWork && (
+          <Button
+            size="small"
+            color="inherit"
+            disabled={withdraw.running}
+            onClick={() => withdraw.run({ questionId: q.id })}
+          >
+            {say("takeItBack")}
+          </Button>
+        )}
+      </Box>
+    )
   );
 }
 

@@ -352,15 +352,14 @@ function SavingFaults({ view }: { view: UnitView }) {
     ));
 }
 
-function NameFault({
-  view,
-  place,
-  onPlace,
-}: {
+type NameFaultProps = {
   view: UnitView;
   place: string;
   onPlace: (id: string) => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of NameFault. */
+function useNameFault({ view, place, onPlace }: NameFaultProps) {
   const { unit, profile } = view;
   const add = useDeed("fault.add");
   const [kind, setKind] = useState("");
@@ -388,6 +387,29 @@ function NameFault({
     setKind((now) => now || kind);
     setWords((now) => now || words);
   };
+  return {
+    place,
+    onPlace,
+    unit,
+    profile,
+    add,
+    kind,
+    setKind,
+    words,
+    setWords,
+    claimed,
+    setClaimed,
+    when,
+    setWhen,
+    save,
+  };
+}
+type NameFaultState = ReturnType<typeof useNameFault>;
+
+function NameFault(props: NameFaultProps) {
+  const s = useNameFault(props);
+  const { add, kind, setKind, words, setWords, claimed, setClaimed, when, setWhen, save } = s;
+
   return (
     <Form
       onSend={save}
@@ -396,26 +418,7 @@ function NameFault({
       <Typography component="h2" variant="h2" sx={{ gridColumn: "1 / -1" }}>
         {say("nameAFaultByHand")}
       </Typography>
-      <NativeSelect
-        label={say("placeOrPickItOnThe")}
-        required
-        value={place}
-        onChange={(e) => onPlace(e.target.value)}
-      >
-        <option value="">{say("choose")}</option>
-        {controlsOf(profile, unit.revision).map((c) => (
-          <option key={c.id} value={c.id}>
-            {placeName(c)}
-          </option>
-        ))}
-        {functionsOf(profile, unit.revision).map((f) => (
-          <option key={f.id} value={f.id}>
-            {f.name}
-          </option>
-        ))}
-        <option value="shell">{say("shell")}</option>
-        <option value="board">{say("board")}</option>
-      </NativeSelect>
+      <PlaceOfFault {...s} />
       <BoundField
         deed="fault.add"
         name="kind"
@@ -455,5 +458,30 @@ function NameFault({
         <Refusals refusals={add.refusals} />
       </Box>
     </Form>
+  );
+}
+
+function PlaceOfFault({ place, onPlace, profile, unit }: NameFaultState) {
+  return (
+    <NativeSelect
+      label={say("placeOrPickItOnThe")}
+      required
+      value={place}
+      onChange={(e) => onPlace(e.target.value)}
+    >
+      <option value="">{say("choose")}</option>
+      {controlsOf(profile, unit.revision).map((c) => (
+        <option key={c.id} value={c.id}>
+          {placeName(c)}
+        </option>
+      ))}
+      {functionsOf(profile, unit.revision).map((f) => (
+        <option key={f.id} value={f.id}>
+          {f.name}
+        </option>
+      ))}
+      <option value="shell">{say("shell")}</option>
+      <option value="board">{say("board")}</option>
+    </NativeSelect>
   );
 }

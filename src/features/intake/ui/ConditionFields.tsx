@@ -114,20 +114,26 @@ function Pick({
   );
 }
 
-/** Marks by place: tap the plan, or choose a control by keyboard. */
-function Marks({
-  profile,
-  revision,
-  marks,
-  onChange,
-}: {
+type MarksProps = {
   profile: ModelProfile | null;
   revision: string | null;
   marks: Mark[];
   onChange: (m: Mark[]) => void;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Marks. */
+function useMarks({ profile, revision, marks, onChange }: MarksProps) {
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const [at, setAt] = useState("");
+  return { profile, revision, marks, onChange, kind, setKind, at, setAt };
+}
+type MarksState = ReturnType<typeof useMarks>;
+
+/** Marks by place: tap the plan, or choose a control by keyboard. */
+function Marks(props: MarksProps) {
+  const s = useMarks(props);
+  const { profile, revision, marks, onChange, kind, at } = s;
+
   if (!profile)
     return (
       <Box
@@ -164,39 +170,54 @@ function Marks({
           label={say("tapWhereAMarkIs")}
         />
       </Box>
-      <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-        <NativeSelect
-          label={say("mark")}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as Mark["kind"])}
-          sx={{ maxWidth: 150 }}
-        >
-          {MARK_KINDS.map((k) => (
-            <option key={k} value={k}>
-              {codeWords(k)}
-            </option>
-          ))}
-        </NativeSelect>
-        <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
-          <option value="">{say("chooseAPlace")}</option>
-          {profile.controls.map((c) => (
-            <option key={c.id} value={c.id}>
-              {placeName(c)}
-            </option>
-          ))}
-        </NativeSelect>
-        <Button onClick={byKeyboard} disabled={!at}>
-          {say("mark")}
-        </Button>
-        <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
-          {say("undo")}
-        </Button>
-      </Box>
+      <MarkKeys {...s} profile={profile} byKeyboard={byKeyboard} />
       {marks.length > 0 && (
         <Typography variant="body2" color="text.secondary">
           {marks.map((m, i) => `${i + 1} ${codeWords(m.kind)}`).join(", ")}
         </Typography>
       )}
+    </Box>
+  );
+}
+
+function MarkKeys({
+  kind,
+  setKind,
+  at,
+  setAt,
+  profile,
+  onChange,
+  marks,
+  byKeyboard,
+}: MarksState & { byKeyboard: () => void } & { profile: NonNullable<MarksState["profile"]> }) {
+  return (
+    <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
+      <NativeSelect
+        label={say("mark")}
+        value={kind}
+        onChange={(e) => setKind(e.target.value as Mark["kind"])}
+        sx={{ maxWidth: 150 }}
+      >
+        {MARK_KINDS.map((k) => (
+          <option key={k} value={k}>
+            {codeWords(k)}
+          </option>
+        ))}
+      </NativeSelect>
+      <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
+        <option value="">{say("chooseAPlace")}</option>
+        {profile.controls.map((c) => (
+          <option key={c.id} value={c.id}>
+            {placeName(c)}
+          </option>
+        ))}
+      </NativeSelect>
+      <Button onClick={byKeyboard} disabled={!at}>
+        {say("mark")}
+      </Button>
+      <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
+        {say("undo")}
+      </Button>
     </Box>
   );
 }

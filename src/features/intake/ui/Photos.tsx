@@ -13,16 +13,14 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/intake/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** Photographs of the unit: from a file, or straight from a phone's camera. */
-export function Photos({
-  unitId,
-  photos,
-  canWork,
-}: {
+type PhotosProps = {
   unitId: Id<"unit">;
   photos: PhotoHead[];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Photos. */
+function usePhotos({ unitId, photos, canWork }: PhotosProps) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [sending, setSending] = useState(0);
@@ -46,56 +44,76 @@ export function Photos({
     if (input.current) input.current.value = "";
     router.refresh();
   }
+  return { photos, canWork, input, sending, problem, remove, add };
+}
+type PhotosState = ReturnType<typeof usePhotos>;
+
+/** Photographs of the unit: from a file, or straight from a phone's camera. */
+export function Photos(props: PhotosProps) {
+  const s = usePhotos(props);
+  const { photos, problem, remove } = s;
 
   return (
     <Box sx={{ mt: 3 }}>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
-        <Typography component="h2" variant="h2">
-          {say("photographs")}
-        </Typography>
-        {canWork && (
-          <Button variant="outlined" component="label" disabled={sending > 0}>
-            {sending > 0 ? say("sendingSending", { sending }) : say("addPhotographs")}
-            <input
-              ref={input}
-              type="file"
-              accept="image/*"
-              capture="environment"
-              multiple
-              hidden
-              aria-label={say("addPhotographs")}
-              onChange={(e) => void add(e.target.files)}
-            />
-          </Button>
-        )}
-      </Box>
+      <PhotosHead {...s} />
       <Problem problem={problem ?? remove.problem} />
       {photos.length === 0 && <Typography color="text.secondary">{say("noneYetOpenThisPageOn")}</Typography>}
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}>
-        {photos.map((p, i) => (
-          <Box key={p.id} sx={{ position: "relative" }}>
-            <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
-              {/* eslint-disable-next-line @next/next/no-img-element -- kept in the database, already cut to size */}
-              <img
-                src={`/api/photos/${p.id}?small`}
-                alt={p.caption || say("photographI", { i: i + 1 })}
-                style={{
-                  width: "100%",
-                  aspectRatio: "1",
-                  objectFit: "cover",
-                  borderRadius: 4,
-                  display: "block",
-                }}
-              />
-            </a>
-            {canWork && (
-              <Button size="small" onClick={() => void remove.run({ photoId: p.id })} sx={{ minHeight: 32 }}>
-                {say("remove")}
-              </Button>
-            )}
-          </Box>
-        ))}
-      </Box>
+      <PhotoList {...s} />
+    </Box>
+  );
+}
+
+function PhotosHead({ canWork, sending, input, add }: PhotosState) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
+      <Typography component="h2" variant="h2">
+        {say("photographs")}
+      </Typography>
+      {canWork && (
+        <Button variant="outlined" component="label" disabled={sending > 0}>
+          {sending > 0 ? say("sendingSending", { sending }) : say("addPhotographs")}
+          <input
+            ref={input}
+            type="file"
+            accept="image/*"
+            capture="environment"
+            multiple
+            hidden
+            aria-label={say("addPhotographs")}
+            onChange={(e) => void add(e.target.files)}
+          />
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function PhotoList({ photos, canWork, remove }: PhotosState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}>
+      {photos.map((p, i) => (
+        <Box key={p.id} sx={{ position: "relative" }}>
+          <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
+            {/* eslint-disable-next-line @next/next/no-img-element -- kept in the database, already cut to size */}
+            <img
+              src={`/api/photos/${p.id}?small`}
+              alt={p.caption || say("photographI", { i: i + 1 })}
+              style={{
+                width: "100%",
+                aspectRatio: "1",
+                objectFit: "cover",
+                borderRadius: 4,
+                display: "block",
+              }}
+            />
+          </a>
+          {canWork && (
+            <Button size="small" onClick={() => void remove.run({ photoId: p.id })} sx={{ minHeight: 32 }}>
+              {say("remove")}
+            </Button>
+          )}
+        </Box>
+      ))}
     </Box>
   );
 }

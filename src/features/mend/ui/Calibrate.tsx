@@ -57,23 +57,7 @@ export function Calibrate({
               {say("dueAPartWasFittedAfter")}
             </Alert>
           )}
-          <Box role="group" aria-label={say("beforeCalibrating")}>
-            {view.prerequisites.map((p, i) => (
-              <FormControlLabel
-                key={p}
-                sx={{ display: "flex" }}
-                control={
-                  <Checkbox
-                    checked={ready.includes(i)}
-                    onChange={(e) =>
-                      setReady(e.target.checked ? [...ready, i] : ready.filter((x) => x !== i))
-                    }
-                  />
-                }
-                label={p}
-              />
-            ))}
-          </Box>
+          <Prerequisites view={view} ready={ready} setReady={setReady} />
           {view.sticks.map((s) => (
             <Stick
               key={s.stick}
@@ -85,39 +69,153 @@ export function Calibrate({
             />
           ))}
           <Typography color="text.secondary">{say("whatItCannotCureNoiseLeaps")}</Typography>
-          {view.lines.length > 0 && (
-            <Table
-              heads={[
-                say("when"),
-                say("stick"),
-                say("part"),
-                say("centreBefore"),
-                say("centreAfter"),
-                say("endsAfterLowHigh"),
-                say("kept"),
-              ]}
-              label={say("whatWasWritten")}
-            >
-              {view.lines.map((l) => (
-                <tr key={l.id}>
-                  <td>
-                    {dayAndTime(l.at, shop)}, {l.by}
-                  </td>
-                  <td>{placeWords(l.stick)}</td>
-                  <td>{codeWords(l.part)}</td>
-                  <td>{vector(l.before.centre)}</td>
-                  <td>{vector(l.after.centre)}</td>
-                  <td>
-                    {vector(l.after.low)}; {vector(l.after.high)}
-                  </td>
-                  <td>{l.kept ? say("yesReadBack") : say("notYet")}</td>
-                </tr>
-              ))}
-            </Table>
-          )}
+          <CalibrationsBefore view={view} shop={shop} />
         </Box>
       )}
     </>
+  );
+}
+
+function Prerequisites({
+  view,
+  ready,
+  setReady,
+}: {
+  view: CalibrateView;
+  ready: number[];
+  setReady: React.Dispatch<React.SetStateAction<number[]>>;
+}) {
+  return (
+    <Box role="group" aria-label={say("beforeCalibrating")}>
+      {view.prerequisites.map((p, i) => (
+        <FormControlLabel
+          key={p}
+          sx={{ display: "flex" }}
+          control={
+            <Checkbox
+              checked={ready.includes(i)}
+              onChange={(e) => setReady(e.target.checked ? [...ready, i] : ready.filter((x) => x !== i))}
+            />
+          }
+          label={p}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function CalibrationsBefore({
+  view,
+  shop,
+}: {
+  view: CalibrateView;
+  shop: {
+    shopName: string;
+    town: string;
+    currency: string;
+    locale: string;
+    timeZone: string;
+    floor: "A" | "B" | "C";
+    warrantyDays: number;
+    idleHours: number;
+    labelWidthMm: number;
+    labelHeightMm: number;
+    limits: {
+      stick: {
+        restOffset: { A: number; B: number; C: number };
+        restNoise: { A: number; B: number; C: number };
+        safeDeadZone: { A: number; B: number; C: number };
+        reachMin: { A: number; B: number; C: number };
+        circularityError: { A: number; B: number; C: number };
+      };
+      trigger: {
+        restValue: { A: number; B: number; C: number };
+        fullPull: { A: number; B: number; C: number };
+        backtrack: { A: number; B: number; C: number };
+        largestStep: { A: number; B: number; C: number };
+      };
+      button: { goodRate: number; badRate: number; error: number };
+      bench: {
+        startShareOfNominal: number;
+        internalOhmsPerCell: number;
+        capacityShare: number;
+        leakMillivoltsPerDay: number;
+        dropoutMs: number;
+        radioMetres: number;
+        secondsPerPlace: number;
+        latchSlipRate: number;
+        phraseOverFloorDb: number;
+        rubOverFloorDb: number;
+        belowReferenceDb: number;
+        toneOverSilenceDb: number;
+        triggerDragGrams: number;
+        triggerDragDifference: number;
+        sensorGain: number;
+        trackTolerance: number;
+      };
+    };
+    rates: {
+      labourPerHour: number;
+      feeShare: number;
+      feeFixed: number;
+      carriageOut: number;
+      returnCarriage: number;
+      returnMinutes: number;
+      returnBase: number;
+      twinReturn: number;
+      shelfPerDay: number;
+      retestMinutes: number;
+      stripHours: number;
+      tax: "none" | "full" | "margin";
+      taxRate: number;
+      priceSpread: number;
+      partsYield: number;
+      skill: number;
+      claimDays: number;
+    };
+    risk: { goodShare: number; refuseGood: number; badShare: number; takeBad: number };
+    prove: {
+      secondTestDays: number;
+      storageFrom: number;
+      storageTo: number;
+      otherHand: boolean;
+      referenceHours: number;
+      partWarrantyDays: number;
+      usedPartWarrantyDays: number;
+    };
+  };
+}) {
+  return (
+    view.lines.length > 0 && (
+      <Table
+        heads={[
+          say("when"),
+          say("stick"),
+          say("part"),
+          say("centreBefore"),
+          say("centreAfter"),
+          say("endsAfterLowHigh"),
+          say("kept"),
+        ]}
+        label={say("whatWasWritten")}
+      >
+        {view.lines.map((l) => (
+          <tr key={l.id}>
+            <td>
+              {dayAndTime(l.at, shop)}, {l.by}
+            </td>
+            <td>{placeWords(l.stick)}</td>
+            <td>{codeWords(l.part)}</td>
+            <td>{vector(l.before.centre)}</td>
+            <td>{vector(l.after.centre)}</td>
+            <td>
+              {vector(l.after.low)}; {vector(l.after.high)}
+            </td>
+            <td>{l.kept ? say("yesReadBack") : say("notYet")}</td>
+          </tr>
+        ))}
+      </Table>
+    )
   );
 }
 

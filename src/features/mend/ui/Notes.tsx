@@ -129,23 +129,29 @@ function Tip({
   );
 }
 
-function AddTip({
-  model,
-  unitId,
-  steps,
-  step,
-}: {
+type AddTipProps = {
   model: string;
   unitId: Id<"unit"> | null;
   steps: Props["steps"];
   step: string;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of AddTip. */
+function useAddTip({ model, unitId, steps, step }: AddTipProps) {
   const add = useDeed("tip.add");
   const [kind, setKind] = useState<TipKind>("tip");
   const [at, setAt] = useState("");
   const [words, setWords] = useState("");
   const [source, setSource] = useState("");
   const where = at || step;
+  return { model, unitId, steps, add, kind, setKind, setAt, words, setWords, source, setSource, where };
+}
+type AddTipState = ReturnType<typeof useAddTip>;
+
+function AddTip(props: AddTipProps) {
+  const s = useAddTip(props);
+  const { model, unitId, add, kind, setKind, words, setWords, source, setSource, where } = s;
+
   return (
     <Form
       aria-label={say("writeANote")}
@@ -175,18 +181,7 @@ function AddTip({
           </option>
         ))}
       </NativeSelect>
-      <NativeSelect
-        label={kind === "step" ? say("afterStep") : say("atStep")}
-        value={where}
-        onChange={(e) => setAt(e.target.value)}
-      >
-        <option value="">{say("theModelAsAWhole")}</option>
-        {steps.map((s) => (
-          <option key={s.id} value={s.id}>
-            {s.title}
-          </option>
-        ))}
-      </NativeSelect>
+      <StepOfTip {...s} />
       <BoundField
         deed="tip.add"
         name="source"
@@ -211,5 +206,22 @@ function AddTip({
       </Box>
       <Problem problem={add.problem} />
     </Form>
+  );
+}
+
+function StepOfTip({ kind, where, setAt, steps }: AddTipState) {
+  return (
+    <NativeSelect
+      label={kind === "step" ? say("afterStep") : say("atStep")}
+      value={where}
+      onChange={(e) => setAt(e.target.value)}
+    >
+      <option value="">{say("theModelAsAWhole")}</option>
+      {steps.map((s) => (
+        <option key={s.id} value={s.id}>
+          {s.title}
+        </option>
+      ))}
+    </NativeSelect>
   );
 }

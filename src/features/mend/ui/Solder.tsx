@@ -46,10 +46,19 @@ type Props = {
   canWork: boolean;
 };
 
-/** Solder work: the setting of each operation under its ceiling, the holes, the joints, and what each chip has been through. */
-export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }: Props) {
+/** What happens at it: state, deeds and keys of Solder. */
+function useSolder({ unit, jobs, chips, owned, heat, leads, shop, canWork }: Props) {
   const [jobId, setJobId] = useState(jobs[0]?.id ?? "");
   const job = jobs.find((j) => j.id === jobId);
+  return { unit, jobs, chips, owned, heat, leads, shop, canWork, jobId, setJobId, job };
+}
+type SolderState = ReturnType<typeof useSolder>;
+
+/** Solder work: the setting of each operation under its ceiling, the holes, the joints, and what each chip has been through. */
+export function Solder(props: Props) {
+  const s = useSolder(props);
+  const { unit, jobs } = s;
+
   return (
     <>
       <MendTabs tag={unit.tag} />
@@ -61,87 +70,92 @@ export function Solder({ unit, jobs, chips, owned, heat, leads, shop, canWork }:
           gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
         }}
       >
-        <Box>
-          {job && (
-            <>
-              <NativeSelect
-                label={say("operation")}
-                value={jobId}
-                onChange={(e) => setJobId(e.target.value)}
-                sx={{ maxWidth: 360, mb: 2 }}
-              >
-                {jobs.map((j) => (
-                  <option key={j.id} value={j.id}>
-                    {j.name}
-                  </option>
-                ))}
-              </NativeSelect>
-              <Alert severity="warning" role="note" sx={{ mb: 2 }}>
-                {CAUTIONS.iron} {CAUTIONS.fumes}
-              </Alert>
-              <Operation
-                key={job.id}
-                unitId={unit.id}
-                job={job}
-                chips={chips}
-                owned={owned}
-                canWork={canWork}
-              />
-            </>
-          )}
-        </Box>
-        <Box>
-          <Typography component="h2" variant="h2">
-            {say("heatTakenByEachChip")}
-          </Typography>
-          {heat.chips.length === 0 && <Typography color="text.secondary">{say("noneLogged")}</Typography>}
-          {heat.chips.map((c) => (
-            <Box
-              key={c.chip}
-              sx={{
-                py: 0.5,
-                color: c.state === "good" ? "text.primary" : "caution.main",
-                fontWeight: c.state === "good" ? 400 : 700,
-              }}
-            >
-              {say("chipCyclesOfHEATCYCLES", { chip: c.chip, cycles: c.cycles, hEATCYCLES: HEAT_CYCLES })}
-              {c.state === "last" && say("noMoreHeatHere")}
-              {c.state === "beyond" && say("beyondMoreLikelyHurtThanHelped")}
-            </Box>
-          ))}
-          <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-            {say("leadColours")}
-          </Typography>
-          {leads.map((l) => (
-            <div key={l.name}>
-              <b>{l.name}</b>: {l.leads.map(([p, c]) => `${p} ${c}`).join(", ")}
-            </div>
-          ))}
-          <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
-            {say("log")}
-          </Typography>
-          {heat.entries.length === 0 && (
-            <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>
-          )}
-          {heat.entries.map((e) => (
-            <Box key={e.id} sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
-              <b>
-                {jobs.find((j) => j.id === e.job)?.name ?? e.job}, {e.celsius} °C
-              </b>
-              , {e.method}
-              {e.holes > 0 && say("holesHolesGauged", { holes: e.holes })}
-              {e.joints.length > 0 &&
-                say("jointsJointsOfJOINTCHECKSChecks", {
-                  joints: e.joints.length,
-                  jOINTCHECKS: JOINT_CHECKS.length,
-                })}
-              {e.exception && say("hotterBecauseException", { exception: e.exception })}
-              {e.shielded && say("shieldedWhat", { shielded: e.shielded })}. {e.by}, {dayAndTime(e.at, shop)}
-            </Box>
-          ))}
-        </Box>
+        <ChooseOperation {...s} />
+        <HeatTaken {...s} />
       </Box>
     </>
+  );
+}
+
+function ChooseOperation({ job, jobId, setJobId, jobs, unit, chips, owned, canWork }: SolderState) {
+  return (
+    <Box>
+      {job && (
+        <>
+          <NativeSelect
+            label={say("operation")}
+            value={jobId}
+            onChange={(e) => setJobId(e.target.value)}
+            sx={{ maxWidth: 360, mb: 2 }}
+          >
+            {jobs.map((j) => (
+              <option key={j.id} value={j.id}>
+                {j.name}
+              </option>
+            ))}
+          </NativeSelect>
+          <Alert severity="warning" role="note" sx={{ mb: 2 }}>
+            {CAUTIONS.iron} {CAUTIONS.fumes}
+          </Alert>
+          <Operation key={job.id} unitId={unit.id} job={job} chips={chips} owned={owned} canWork={canWork} />
+        </>
+      )}
+    </Box>
+  );
+}
+
+function HeatTaken({ heat, leads, jobs, shop }: SolderState) {
+  return (
+    <Box>
+      <Typography component="h2" variant="h2">
+        {say("heatTakenByEachChip")}
+      </Typography>
+      {heat.chips.length === 0 && <Typography color="text.secondary">{say("noneLogged")}</Typography>}
+      {heat.chips.map((c) => (
+        <Box
+          key={c.chip}
+          sx={{
+            py: 0.5,
+            color: c.state === "good" ? "text.primary" : "caution.main",
+            fontWeight: c.state === "good" ? 400 : 700,
+          }}
+        >
+          {say("chipCyclesOfHEATCYCLES", { chip: c.chip, cycles: c.cycles, hEATCYCLES: HEAT_CYCLES })}
+          {c.state === "last" && say("noMoreHeatHere")}
+          {c.state === "beyond" && say("beyondMoreLikelyHurtThanHelped")}
+        </Box>
+      ))}
+      <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+        {say("leadColours")}
+      </Typography>
+      {leads.map((l) => (
+        <div key={l.name}>
+          <b>{l.name}</b>: {l.leads.map(([p, c]) => `${p} ${c}`).join(", ")}
+        </div>
+      ))}
+      <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+        {say("log")}
+      </Typography>
+      {heat.entries.length === 0 && (
+        <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>
+      )}
+      {heat.entries.map((e) => (
+        <Box key={e.id} sx={{ py: 0.6, borderTop: 1, borderColor: "divider" }}>
+          <b>
+            {jobs.find((j) => j.id === e.job)?.name ?? e.job}, {e.celsius} °C
+          </b>
+          , {e.method}
+          {e.holes > 0 && say("holesHolesGauged", { holes: e.holes })}
+          {e.joints.length > 0 &&
+            say("jointsJointsOfJOINTCHECKSChecks", {
+              joints: e.joints.length,
+              jOINTCHECKS: JOINT_CHECKS.length,
+            })}
+          {e.exception && say("hotterBecauseException", { exception: e.exception })}
+          {e.shielded && say("shieldedWhat", { shielded: e.shielded })}. {e.by}, {dayAndTime(e.at, shop)}
+        </Box>
+      ))}
+    </Box>
   );
 }
 

@@ -245,8 +245,10 @@ function TakingOut({ taking, why, setWhy, remove, f }: FittedState) {
   );
 }
 
-/** Two like parts change places between units: each history says what came and what went. */
-function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
+type SwapProps = { parts: Parts; view: UnitView };
+
+/** What happens at it: state, deeds and keys of Swap. */
+function useSwap({ parts, view }: SwapProps) {
   const swap = useDeed("part.swap");
   const [open, setOpen] = useState(false);
   const [slot, setSlot] = useState(parts.slots[0]?.id ?? "");
@@ -276,6 +278,32 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
     });
     if (done?.ok) setOpen(false);
   };
+  return {
+    parts,
+    swap,
+    open,
+    setOpen,
+    slot,
+    setSlot,
+    tag,
+    setTag,
+    otherSlot,
+    setOtherSlot,
+    part,
+    setPart,
+    why,
+    setWhy,
+    missing,
+    send,
+  };
+}
+type SwapState = ReturnType<typeof useSwap>;
+
+/** Two like parts change places between units: each history says what came and what went. */
+function Swap(props: SwapProps) {
+  const s = useSwap(props);
+  const { swap, open, setOpen, tag, setTag, part, setPart, why, setWhy, missing, send } = s;
+
   if (!open)
     return (
       <Button size="small" sx={{ mt: 1 }} onClick={() => setOpen(true)}>
@@ -288,19 +316,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
       onSend={send}
       sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5, alignItems: "start" }}
     >
-      <TextField
-        select
-        label={say("its")}
-        value={slot}
-        onChange={(e) => setSlot(e.target.value)}
-        sx={{ width: 190 }}
-      >
-        {parts.slots.map((s) => (
-          <MenuItem key={s.id} value={s.id}>
-            {s.name}
-          </MenuItem>
-        ))}
-      </TextField>
+      <OwnSlot {...s} />
       <TextField
         label={say("withUnit")}
         value={tag}
@@ -308,19 +324,7 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         placeholder="B-0116"
         sx={{ width: 120 }}
       />
-      <TextField
-        select
-        label={say("andThatOneS")}
-        value={otherSlot || slot}
-        onChange={(e) => setOtherSlot(e.target.value)}
-        sx={{ width: 190 }}
-      >
-        {parts.slots.map((s) => (
-          <MenuItem key={s.id} value={s.id}>
-            {s.name}
-          </MenuItem>
-        ))}
-      </TextField>
+      <OtherSlot {...s} />
       <BoundField
         deed="part.swap"
         name="part"
@@ -350,5 +354,41 @@ function Swap({ parts, view }: { parts: Parts; view: UnitView }) {
         <Problem problem={swap.problem} />
       </Box>
     </Form>
+  );
+}
+
+function OwnSlot({ slot, setSlot, parts }: SwapState) {
+  return (
+    <TextField
+      select
+      label={say("its")}
+      value={slot}
+      onChange={(e) => setSlot(e.target.value)}
+      sx={{ width: 190 }}
+    >
+      {parts.slots.map((s) => (
+        <MenuItem key={s.id} value={s.id}>
+          {s.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function OtherSlot({ otherSlot, slot, setOtherSlot, parts }: SwapState) {
+  return (
+    <TextField
+      select
+      label={say("andThatOneS")}
+      value={otherSlot || slot}
+      onChange={(e) => setOtherSlot(e.target.value)}
+      sx={{ width: 190 }}
+    >
+      {parts.slots.map((s) => (
+        <MenuItem key={s.id} value={s.id}>
+          {s.name}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }

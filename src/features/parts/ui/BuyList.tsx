@@ -283,19 +283,16 @@ function Order({
   );
 }
 
-function OpenOrder({
-  order,
-  supplier,
-  nameOf,
-  shop,
-  canWork,
-}: {
+type OpenOrderProps = {
   order: OrderView;
   supplier: string;
   nameOf: (code: string) => string;
   shop: PartsProps["shop"];
   canWork: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of OpenOrder. */
+function useOpenOrder({ order, supplier, nameOf, shop, canWork }: OpenOrderProps) {
   const arrive = useDeed("stock.receive");
   const cancel = useDeed("order.cancel");
   const [bin, setBin] = useState("N1");
@@ -310,66 +307,84 @@ function OpenOrder({
         : 0;
     return upTo(i + 1) - upTo(i);
   };
+  return { order, supplier, nameOf, shop, canWork, arrive, cancel, bin, setBin, shareOf };
+}
+type OpenOrderState = ReturnType<typeof useOpenOrder>;
+
+function OpenOrder(props: OpenOrderProps) {
+  const s = useOpenOrder(props);
+  const { arrive, cancel } = s;
+
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-        <b>{order.code}</b>{" "}
-        {say("supplierExpectedExpectedOnBy", {
-          supplier,
-          expectedOn: day(order.expectedOn, shop),
-          by: order.by,
-        })}
-        {canWork && (
-          <BoundField
-            deed="stock.receive"
-            name="bin"
-            label={say("intoBin")}
-            value={bin}
-            onChange={setBin}
-            sx={{ width: 100 }}
-          />
-        )}
-        {canWork && order.lines.every((l) => !l.batch) && (
-          <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>
-            {say("cancelled")}
-          </Button>
-        )}
-      </Box>
-      {order.lines.map((l, i) => (
-        <Box key={l.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-          {say("piecesPartCostMinorWithCarriage", {
-            pieces: l.pieces,
-            part: nameOf(l.part),
-            costMinor: money(l.costMinor + shareOf(i), shop),
-          })}
-          {l.batch ? (
-            <>
-              {say("arrivedAs")} <Link href={`/parts/${l.batch}`}>{l.batch}</Link>
-            </>
-          ) : (
-            canWork && (
-              <Button
-                size="small"
-                variant="outlined"
-                disabled={arrive.running}
-                onClick={() =>
-                  arrive.run({
-                    part: l.part,
-                    supplier: order.supplier,
-                    pieces: l.pieces,
-                    costMinor: l.costMinor + shareOf(i),
-                    bin: bin.trim(),
-                    orderLineId: l.id,
-                  })
-                }
-              >
-                {say("itIsHere")}
-              </Button>
-            )
-          )}
-        </Box>
-      ))}
+      <OrderHead {...s} />
+      <OrderLines {...s} />
       <Problem problem={arrive.problem ?? cancel.problem} />
     </Box>
   );
+}
+
+function OrderHead({ order, supplier, shop, canWork, bin, setBin, cancel }: OpenOrderState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+      <b>{order.code}</b>{" "}
+      {say("supplierExpectedExpectedOnBy", {
+        supplier,
+        expectedOn: day(order.expectedOn, shop),
+        by: order.by,
+      })}
+      {canWork && (
+        <BoundField
+          deed="stock.receive"
+          name="bin"
+          label={say("intoBin")}
+          value={bin}
+          onChange={setBin}
+          sx={{ width: 100 }}
+        />
+      )}
+      {canWork && order.lines.every((l) => !l.batch) && (
+        <Button size="small" onClick={() => cancel.run({ orderId: order.id })}>
+          {say("cancelled")}
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function OrderLines({ order, nameOf, shareOf, shop, canWork, arrive, bin }: OpenOrderState) {
+  return order.lines.map((l, i) => (
+    <Box key={l.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+      {say("piecesPartCostMinorWithCarriage", {
+        pieces: l.pieces,
+        part: nameOf(l.part),
+        costMinor: money(l.costMinor + shareOf(i), shop),
+      })}
+      {l.batch ? (
+        <>
+          {say("arrivedAs")} <Link href={`/parts/${l.batch}`}>{l.batch}</Link>
+        </>
+      ) : (
+        canWork && (
+          <Button
+            size="small"
+            variant="outlined"
+            disabled={arrive.running}
+            onClick={() =>
+              arrive.run({
+                part: l.part,
+                supplier: order.supplier,
+                pieces: l.pieces,
+                costMinor: l.costMinor + shareOf(i),
+                bin: bin.trim(),
+                orderLineId: l.id,
+              })
+            }
+          >
+            {say("itIsHere")}
+          </Button>
+        )
+      )}
+    </Box>
+  ));
 }

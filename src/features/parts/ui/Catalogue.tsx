@@ -324,20 +324,16 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
   );
 }
 
-/** What a try at the bench showed: it stands before what traits say. */
-function FoundOut({
-  view,
-  part,
-  model,
-  revision,
-  slot,
-}: {
+type FoundOutProps = {
   view: PartsProps["view"];
   part: string;
   model: string;
   revision: string | null;
   slot: string;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of FoundOut. */
+function useFoundOut({ view, part, model, revision, slot }: FoundOutProps) {
   const save = useDeed("catalogue.save");
   const [open, setOpen] = useState(false);
   const [side, setSide] = useState<"mechanical" | "electrical">("mechanical");
@@ -364,6 +360,29 @@ function FoundOut({
     });
     if (done?.ok) setOpen(false);
   };
+  return {
+    slot,
+    save,
+    open,
+    setOpen,
+    side,
+    setSide,
+    fits,
+    setFits,
+    why,
+    setWhy,
+    deviation,
+    setDeviation,
+    write,
+  };
+}
+type FoundOutState = ReturnType<typeof useFoundOut>;
+
+/** What a try at the bench showed: it stands before what traits say. */
+function FoundOut(props: FoundOutProps) {
+  const s = useFoundOut(props);
+  const { slot, open, setOpen } = s;
+
   if (!open)
     return (
       <Button
@@ -374,6 +393,21 @@ function FoundOut({
         {say("foundOutByTrying")}
       </Button>
     );
+  return <FoundOutForm {...s} />;
+}
+
+function FoundOutForm({
+  write,
+  side,
+  setSide,
+  fits,
+  setFits,
+  why,
+  setWhy,
+  deviation,
+  setDeviation,
+  save,
+}: FoundOutState) {
   return (
     <Form
       aria-label={say("foundOutByTrying")}
@@ -424,7 +458,8 @@ function FoundOut({
   );
 }
 
-function Files({ view, canLead }: PartsProps) {
+/** What happens at it: state, deeds and keys of Files. */
+function useFiles({ view, canLead }: PartsProps) {
   const save = useDeed("catalogue.save");
   const load = useDeed("stock.import");
   const [why, setWhy] = useState("");
@@ -483,66 +518,86 @@ function Files({ view, canLead }: PartsProps) {
     if (does.length === 0) return say("theFileChangesNothing");
     return say("theFileWouldChangeDoesRow", { does: does.length });
   };
+  return { view, canLead, save, load, why, dry, setDry, exported, take, apply, does, whatTheFileDoes };
+}
+type FilesState = ReturnType<typeof useFiles>;
+
+function Files(props: PartsProps) {
+  const s = useFiles(props);
+  const { save, load, why } = s;
+
   return (
     <Box sx={{ mb: 1.5 }}>
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-        <span>
-          <Figure big>{view.catalogue.parts.length}</Figure>{" "}
-          {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
-        </span>
-        <Button variant="outlined" onClick={exported}>
-          {say("export")}
-        </Button>
-        {CSV_KINDS.map((k) => (
-          <a key={k} href={`/api/parts-csv?kind=${k}`}>
-            {say("kAsCSV", { k: codeWords(k) })}
-          </a>
-        ))}
-        {canLead && (
-          <Button variant="outlined" component="label">
-            {say("import")}
-            <input
-              type="file"
-              accept=".json,.csv,application/json,text/csv"
-              hidden
-              aria-label={say("importACatalogueOffersOrStock")}
-              onChange={(e) => {
-                void take(e.target.files?.[0]);
-                e.target.value = "";
-              }}
-            />
-          </Button>
-        )}
-      </Box>
+      <FileKeys {...s} />
       {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
       <Problem problem={save.problem ?? load.problem} />
-      {dry && (
-        <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
-          <Typography component="h2" variant="h2">
-            {whatTheFileDoes(dry.good)}
-          </Typography>
-          {does.length > 0 && (
-            <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>
-              {does.slice(0, 200).map((r) => (
-                <tr key={`${r.row} ${r.about.join(" ")}`}>
-                  <td>{r.row}</td>
-                  <td>{rowAbout(r)}</td>
-                  <td>{EFFECT_WORDS[r.effect]}</td>
-                  <td>{rowWords(r)}</td>
-                </tr>
-              ))}
-            </Table>
-          )}
-          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-            {dry.good && does.length > 0 && (
-              <Button variant="contained" disabled={load.running} onClick={apply}>
-                {say("doIt")}
-              </Button>
-            )}
-            <Button onClick={() => setDry(null)}>{say("putItAway")}</Button>
-          </Box>
-        </Box>
+      <DryRun {...s} />
+    </Box>
+  );
+}
+
+function FileKeys({ view, exported, canLead, take }: FilesState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+      <span>
+        <Figure big>{view.catalogue.parts.length}</Figure>{" "}
+        {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
+      </span>
+      <Button variant="outlined" onClick={exported}>
+        {say("export")}
+      </Button>
+      {CSV_KINDS.map((k) => (
+        <a key={k} href={`/api/parts-csv?kind=${k}`}>
+          {say("kAsCSV", { k: codeWords(k) })}
+        </a>
+      ))}
+      {canLead && (
+        <Button variant="outlined" component="label">
+          {say("import")}
+          <input
+            type="file"
+            accept=".json,.csv,application/json,text/csv"
+            hidden
+            aria-label={say("importACatalogueOffersOrStock")}
+            onChange={(e) => {
+              void take(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+        </Button>
       )}
     </Box>
+  );
+}
+
+function DryRun({ dry, whatTheFileDoes, does, load, apply, setDry }: FilesState) {
+  return (
+    dry && (
+      <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
+        <Typography component="h2" variant="h2">
+          {whatTheFileDoes(dry.good)}
+        </Typography>
+        {does.length > 0 && (
+          <Table label={say("rows")} heads={[say("row"), say("about"), say("effect"), say("what")]}>
+            {does.slice(0, 200).map((r) => (
+              <tr key={`${r.row} ${r.about.join(" ")}`}>
+                <td>{r.row}</td>
+                <td>{rowAbout(r)}</td>
+                <td>{EFFECT_WORDS[r.effect]}</td>
+                <td>{rowWords(r)}</td>
+              </tr>
+            ))}
+          </Table>
+        )}
+        <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          {dry.good && does.length > 0 && (
+            <Button variant="contained" disabled={load.running} onClick={apply}>
+              {say("doIt")}
+            </Button>
+          )}
+          <Button onClick={() => setDry(null)}>{say("putItAway")}</Button>
+        </Box>
+      </Box>
+    )
   );
 }

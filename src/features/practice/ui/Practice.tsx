@@ -26,22 +26,28 @@ const LEVEL_WORDS: Record<Level, string> = {
   3: say("threeFaultsUntested"),
 };
 
-/** Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and reviewed. */
-export function Practice({
-  models,
-  cases,
-  exercises,
-  shop,
-}: {
+type PracticeProps = {
   models: { key: string; name: string }[];
   cases: Case[];
   exercises: ExerciseView[];
   shop: Settings;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of Practice. */
+function useOwnPractice({ models, cases, exercises, shop }: PracticeProps) {
   const { go, running, problem } = usePractice();
   const [level, setLevel] = useState<Level>(1);
   const [model, setModel] = useState(models[0]?.key ?? "");
   const open = exercises.filter((e) => !e.ended);
+  return { models, cases, exercises, shop, go, running, problem, level, setLevel, model, setModel, open };
+}
+type OwnPracticeState = ReturnType<typeof useOwnPractice>;
+
+/** Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and reviewed. */
+export function Practice(props: PracticeProps) {
+  const s = useOwnPractice(props);
+  const { exercises, shop } = s;
+
   return (
     <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0,1fr)" }}>
       <Box>
@@ -52,94 +58,9 @@ export function Practice({
           {say("aSimulatedUnitWithHiddenFaults")}
         </Typography>
       </Box>
-      <Box
-        component="section"
-        aria-label={say("begin")}
-        sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}
-      >
-        <Choice
-          label={say("howHard")}
-          value={String(level)}
-          onChange={(v) => setLevel(Number(v) as Level)}
-          options={LEVELS.map((l) => [String(l), LEVEL_WORDS[l]] as const)}
-        />
-        <NativeSelect
-          label={say("model")}
-          value={model}
-          onChange={(e) => setModel(e.target.value)}
-          sx={{ width: 260 }}
-        >
-          {models.map((m) => (
-            <option key={m.key} value={m.key}>
-              {m.name}
-            </option>
-          ))}
-        </NativeSelect>
-        <Button
-          variant="contained"
-          size="large"
-          disabled={running}
-          onClick={() => void go({ do: "begin", level, model, after: null })}
-        >
-          {say("takeOne")}
-        </Button>
-        <Problem problem={problem} />
-      </Box>
-      {open.length > 0 && (
-        <section aria-label={say("underWay")}>
-          <Typography component="h2" variant="h2">
-            {say("underWay")}
-          </Typography>
-          {open.map((e) => (
-            <Box
-              key={e.id}
-              sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", py: 0.5 }}
-            >
-              <b>{e.tag}</b>{" "}
-              {say("modelSinceBeganAt", { model: e.model, beganAt: dayAndTime(e.beganAt, shop) })}
-              <Button size="small" disabled={running} onClick={() => void go({ do: "go-on" })}>
-                {say("goOnAtThePracticeBench")}
-              </Button>
-              <Button
-                size="small"
-                disabled={running}
-                onClick={() => void go({ do: "end", exerciseId: e.id })}
-              >
-                {say("endAndScoreTag", { tag: e.tag })}
-              </Button>
-            </Box>
-          ))}
-        </section>
-      )}
-      {cases.length > 0 && (
-        <section aria-label={say("fromOurOwnHardCases")}>
-          <Typography component="h2" variant="h2">
-            {say("fromOurOwnHardCases")}
-          </Typography>
-          <Table
-            label={say("hardCases")}
-            heads={[say("case"), say("model"), say("whatWasSaid"), say("faults"), ""]}
-          >
-            {cases.map((c) => (
-              <tr key={c.tag}>
-                <td>{c.tag}</td>
-                <td>{c.model}</td>
-                <td>{c.claim || say("nothing")}</td>
-                <td>{c.faults}</td>
-                <td>
-                  <Button
-                    size="small"
-                    disabled={running}
-                    onClick={() => void go({ do: "begin", level: 3, model: "", after: c.tag })}
-                  >
-                    {say("takeTag", { tag: c.tag })}
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </Table>
-        </section>
-      )}
+      <BeginPractice {...s} />
+      <UnderWay {...s} />
+      <HardCases {...s} />
       <section aria-label={say("scores")}>
         <Typography component="h2" variant="h2">
           {say("scores")}
@@ -151,6 +72,102 @@ export function Practice({
         )}
       </section>
     </Box>
+  );
+}
+
+function BeginPractice({ level, setLevel, model, setModel, models, running, go, problem }: OwnPracticeState) {
+  return (
+    <Box
+      component="section"
+      aria-label={say("begin")}
+      sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}
+    >
+      <Choice
+        label={say("howHard")}
+        value={String(level)}
+        onChange={(v) => setLevel(Number(v) as Level)}
+        options={LEVELS.map((l) => [String(l), LEVEL_WORDS[l]] as const)}
+      />
+      <NativeSelect
+        label={say("model")}
+        value={model}
+        onChange={(e) => setModel(e.target.value)}
+        sx={{ width: 260 }}
+      >
+        {models.map((m) => (
+          <option key={m.key} value={m.key}>
+            {m.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <Button
+        variant="contained"
+        size="large"
+        disabled={running}
+        onClick={() => void go({ do: "begin", level, model, after: null })}
+      >
+        {say("takeOne")}
+      </Button>
+      <Problem problem={problem} />
+    </Box>
+  );
+}
+
+function UnderWay({ open, shop, running, go }: OwnPracticeState) {
+  return (
+    open.length > 0 && (
+      <section aria-label={say("underWay")}>
+        <Typography component="h2" variant="h2">
+          {say("underWay")}
+        </Typography>
+        {open.map((e) => (
+          <Box key={e.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", py: 0.5 }}>
+            <b>{e.tag}</b>{" "}
+            {say("modelSinceBeganAt", { model: e.model, beganAt: dayAndTime(e.beganAt, shop) })}
+            <Button size="small" disabled={running} onClick={() => void go({ do: "go-on" })}>
+              {say("goOnAtThePracticeBench")}
+            </Button>
+            <Button size="small" disabled={running} onClick={() => void go({ do: "end", exerciseId: e.id })}>
+              {say("endAndScoreTag", { tag: e.tag })}
+            </Button>
+          </Box>
+        ))}
+      </section>
+    )
+  );
+}
+
+function HardCases({ cases, running, go }: OwnPracticeState) {
+  return (
+    cases.length > 0 && (
+      <section aria-label={say("fromOurOwnHardCases")}>
+        <Typography component="h2" variant="h2">
+          {say("fromOurOwnHardCases")}
+        </Typography>
+        <Table
+          label={say("hardCases")}
+          heads={[say("case"), say("model"), say("whatWasSaid"), say("faults"), ""]}
+        >
+          {cases.map((c) => (
+            <tr key={c.tag}>
+              <td>{c.tag}</td>
+              <td>{c.model}</td>
+              <td>{c.claim || say("nothing")}</td>
+              <td>{c.faults}</td>
+              <td>
+                <Button
+                  size="small"
+                  disabled={running}
+                  onClick={() => void go({ do: "begin", level: 3, model: "", after: c.tag })}
+                >
+                  {say("takeTag", { tag: c.tag })}
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </Table>
+      </section>
+    )
   );
 }
 

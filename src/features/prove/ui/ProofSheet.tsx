@@ -33,8 +33,10 @@ const ANSWERS = KEYS.map(([key, answer]) => ({
 const stateOf = (l: ProofLine): ShownState =>
   l.answer && !l.answer.stale ? STATE[l.answer.result] : "untested";
 
-/** What the proof asks beside the test, each with why it is asked; answered by a key on its row. */
-export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean }) {
+type ProofSheetProps = { view: UnitView; canWork: boolean };
+
+/** What happens at it: state, deeds and keys of ProofSheet. */
+function useProofSheet({ view, canWork }: ProofSheetProps) {
   const { unit, settings } = view;
   const deed = useDeed("proof.answer");
   const list = useRef<HTMLDivElement>(null);
@@ -45,22 +47,18 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
   };
   const savingOf = (key: string) =>
     deed.pending.findLast((p) => p.unitId === unit.id && p.key === key) ?? null;
+  return { view, canWork, settings, deed, list, done, answer, savingOf };
+}
+type ProofSheetState = ReturnType<typeof useProofSheet>;
+
+/** What the proof asks beside the test, each with why it is asked; answered by a key on its row. */
+export function ProofSheet(props: ProofSheetProps) {
+  const s = useProofSheet(props);
+  const { view, canWork, settings, deed, list, answer, savingOf } = s;
+
   return (
     <Box component="section" aria-label={say("proofSheet")} sx={{ my: 2 }}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
-        <Typography component="h3" variant="h2">
-          {say("proofSheet")}
-        </Typography>
-        <Typography color="text.secondary">
-          {say("doneOfProofSheetPassed", { done, proofSheet: view.proofSheet.length })}
-        </Typography>
-        {canWork && (
-          <Typography variant="body2" color="text.secondary">
-            {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>n</Kbd>{" "}
-            {say("cannotBeDone")}
-          </Typography>
-        )}
-      </Box>
+      <SheetHead {...s} />
       <Refusals refusals={deed.refusals} />
       <div ref={list}>
         {view.proofSheet.map((l, i) => {
@@ -138,6 +136,25 @@ export function ProofSheet({ view, canWork }: { view: UnitView; canWork: boolean
           );
         })}
       </div>
+    </Box>
+  );
+}
+
+function SheetHead({ done, view, canWork }: ProofSheetState) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
+      <Typography component="h3" variant="h2">
+        {say("proofSheet")}
+      </Typography>
+      <Typography color="text.secondary">
+        {say("doneOfProofSheetPassed", { done, proofSheet: view.proofSheet.length })}
+      </Typography>
+      {canWork && (
+        <Typography variant="body2" color="text.secondary">
+          {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>n</Kbd>{" "}
+          {say("cannotBeDone")}
+        </Typography>
+      )}
     </Box>
   );
 }

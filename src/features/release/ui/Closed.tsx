@@ -20,8 +20,8 @@ import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";
 
-/** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
-export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) {
+/** What happens at it: state, deeds and keys of Closed. */
+function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
   const { unit, settings } = view;
   const reopen = useDeed("unit.reopen");
   const revoke = useDeed("certificate.revoke");
@@ -29,6 +29,30 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
   const last = view.endings[0];
   const certificate = view.certificates.find((c) => c.revokedAt === null);
   const address = certificate && `/c/${certificate.token}`;
+  return {
+    view,
+    release,
+    role,
+    publicUrl,
+    today,
+    unit,
+    settings,
+    reopen,
+    revoke,
+    why,
+    setWhy,
+    last,
+    certificate,
+    address,
+  };
+}
+type ClosedState = ReturnType<typeof useClosed>;
+
+/** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
+export function Closed(props: ReleaseProps) {
+  const s = useClosed(props);
+  const { view, release, role, today, unit, settings, last } = s;
+
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1 }}>
@@ -46,25 +70,7 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
         </Alert>
       )}
       {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
-      {certificate && address && (
-        <Box sx={{ my: 2 }}>
-          <Typography component="h3" variant="h2">
-            {say("certificateOfReleasedAt", { releasedAt: day(certificate.releasedAt, settings) })}
-          </Typography>
-          <Typography sx={{ overflowWrap: "anywhere", mb: 1 }}>
-            {publicUrl ?? ""}
-            {address}
-          </Typography>
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button component="a" href={address} target="_blank" variant="contained" size="large">
-              {say("openTheCertificate")}
-            </Button>
-            <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
-              {say("asPDF")}
-            </Button>
-          </Box>
-        </Box>
-      )}
+      <TheCertificate {...s} />
       {view.certificates
         .filter((c) => c.revokedAt)
         .map((c) => (
@@ -80,40 +86,71 @@ export function Closed({ view, release, role, publicUrl, today }: ReleaseProps) 
       {role !== "viewer" && unit.ending === "released" && (
         <CameBack view={view} release={release} today={today} />
       )}
-      {role === "lead" && (
-        <Box
-          component="section"
-          aria-label={say("forALead")}
-          sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
-        >
-          <BoundField
-            deed="unit.reopen"
-            name="why"
-            label={say("whyForOpeningAgainOrRevoking")}
-            value={why}
-            onChange={setWhy}
-          />
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <ForALead {...s} />
+    </>
+  );
+}
+
+function TheCertificate({ certificate, address, settings, publicUrl }: ClosedState) {
+  return (
+    certificate &&
+    address && (
+      <Box sx={{ my: 2 }}>
+        <Typography component="h3" variant="h2">
+          {say("certificateOfReleasedAt", { releasedAt: day(certificate.releasedAt, settings) })}
+        </Typography>
+        <Typography sx={{ overflowWrap: "anywhere", mb: 1 }}>
+          {publicUrl ?? ""}
+          {address}
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Button component="a" href={address} target="_blank" variant="contained" size="large">
+            {say("openTheCertificate")}
+          </Button>
+          <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
+            {say("asPDF")}
+          </Button>
+        </Box>
+      </Box>
+    )
+  );
+}
+
+function ForALead({ role, why, setWhy, reopen, unit, certificate, revoke }: ClosedState) {
+  return (
+    role === "lead" && (
+      <Box
+        component="section"
+        aria-label={say("forALead")}
+        sx={{ mt: 3, display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 1, maxWidth: 620 }}
+      >
+        <BoundField
+          deed="unit.reopen"
+          name="why"
+          label={say("whyForOpeningAgainOrRevoking")}
+          value={why}
+          onChange={setWhy}
+        />
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Button
+            variant="outlined"
+            disabled={fieldWrong("unit.reopen", "why", why) !== null || reopen.running}
+            onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
+          >
+            {say("openTheUnitAgain")}
+          </Button>
+          {certificate && (
             <Button
               variant="outlined"
-              disabled={fieldWrong("unit.reopen", "why", why) !== null || reopen.running}
-              onClick={() => void reopen.run({ unitId: unit.id, version: unit.version, why })}
+              disabled={fieldWrong("certificate.revoke", "why", why) !== null || revoke.running}
+              onClick={() => void revoke.run({ certificateId: certificate.id, why })}
             >
-              {say("openTheUnitAgain")}
+              {say("revokeTheCertificate")}
             </Button>
-            {certificate && (
-              <Button
-                variant="outlined"
-                disabled={fieldWrong("certificate.revoke", "why", why) !== null || revoke.running}
-                onClick={() => void revoke.run({ certificateId: certificate.id, why })}
-              >
-                {say("revokeTheCertificate")}
-              </Button>
-            )}
-          </Box>
-          <Problem problem={reopen.problem ?? revoke.problem} />
+          )}
         </Box>
-      )}
-    </>
+        <Problem problem={reopen.problem ?? revoke.problem} />
+      </Box>
+    )
   );
 }

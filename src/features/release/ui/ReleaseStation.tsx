@@ -76,7 +76,8 @@ function Told({ release }: { release: ReleaseView }) {
   );
 }
 
-function Open({ view, release: found, role }: ReleaseProps) {
+/** What happens at it: state, deeds and keys of Open. */
+function useOpen({ view, release: found, role }: ReleaseProps) {
   const { unit, profile, blocks, settings } = view;
   const names = new Map(
     [...controlsOf(profile, unit.revision), ...functionsOf(profile, unit.revision)].map((x) => [
@@ -128,6 +129,35 @@ function Open({ view, release: found, role }: ReleaseProps) {
       return say("whatGradeGradeGoesForCases", { grade: String(grade), cases: hint.cases });
     return say("noSaleAndNoGoingPrice");
   };
+  return {
+    view,
+    found,
+    role,
+    unit,
+    blocks,
+    settings,
+    names,
+    grade,
+    hint,
+    condition,
+    typed,
+    setTyped,
+    daysOf,
+    form,
+    firm,
+    canWork,
+    isDays,
+    belowFloor,
+    save,
+    fromOf,
+  };
+}
+type OpenState = ReturnType<typeof useOpen>;
+
+function Open(props: ReleaseProps) {
+  const s = useOpen(props);
+  const { view, role, blocks, names, form, firm, canWork } = s;
+
   return (
     <>
       <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
@@ -142,123 +172,159 @@ function Open({ view, release: found, role }: ReleaseProps) {
           ))}
         </Box>
       )}
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" },
-          gap: 3,
-          my: 1.5,
-        }}
-      >
-        <BigFigure
-          value={grade ? GRADE_WORDS[grade] : say("notProven")}
-          label={say("function")}
-          detail={say("theWorstOfItsControlsAnd")}
-        />
-        <BigFigure
-          value={CONDITION_WORDS[condition.condition]}
-          label={say("outside")}
-          detail={
-            condition.reasons.length
-              ? condition.reasons.map(conditionRule).join("; ")
-              : say("oneOrTwoMarksAreLight")
-          }
-        />
-        {unit.source !== "customer" && (
-          <BigFigure
-            value={money(hint.priceMinor, settings)}
-            label={say("suggestedPrice")}
-            detail={say("fromFloorFloorMinorItCostCostsMinor", {
-              from: fromOf(),
-              floorMinor: money(hint.floorMinor, settings),
-              costsMinor: money(hint.costsMinor, settings),
-            })}
-          />
-        )}
-      </Box>
-      {canWork && firm.length === 0 && (blocks.length === 0 || role === "lead") && (
-        <Form
-          noValidate
-          onSend={save}
-          sx={{
-            display: "grid",
-            gap: 1.5,
-            gridTemplateColumns: "repeat(auto-fit, minmax(min(100%, 230px), 1fr))",
-            alignItems: "start",
-            maxWidth: 760,
-            my: 2,
-          }}
-        >
-          {blocks.length > 0 && (
-            <>
-              <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
-              <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} />
-              <TypedField form={form} name="reason" label={say("reason")} />
-            </>
-          )}
-          <TypedField
-            form={form}
-            name="priceMinor"
-            label={say("priceCurrencyMayStayEmpty", { currency: settings.currency })}
-            helperText={
-              belowFloor
-                ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) })
-                : undefined
-            }
-          />
-          <TypedField form={form} name="warrantyDays" label={say("warrantyDays")} />
-          {found.parts.map((p) => (
-            <TextField
-              key={p.id}
-              label={say("warrantyPlaceDays", { place: p.place })}
-              value={daysOf(p)}
-              onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
-              error={!isDays(daysOf(p))}
-              helperText={
-                isDays(daysOf(p))
-                  ? `${p.name}, ${p.used ? say("used") : say("new")}`
-                  : say("wholeDaysAtMost3650")
-              }
-            />
-          ))}
-          <TypedField form={form} name="seal" label={say("sealMayStayEmpty")} />
-          <TypedField
-            form={form}
-            name="known"
-            label={say("worthKnowingPrinted")}
-            sx={{ gridColumn: "1 / -1" }}
-            multiline
-          />
-          <Box>
-            <Button type="submit" variant="contained" size="large" disabled={form.running}>
-              {blocks.length > 0 ? say("releaseWithThisLimit") : say("release")}
-            </Button>
-          </Box>
-        </Form>
-      )}
+      <WhatIsReleased {...s} />
+      <ReleaseForm {...s} />
       {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && (
         <Alert severity="info">{say("settleWhatBlocksItALead")}</Alert>
       )}
-      {firm.length > 0 && !unit.swollen && (
-        <Alert
-          severity="info"
-          action={
-            <Button
-              component={Link}
-              href={`/units/${unit.tag}/${firm.some((b) => b.code === "no-proof") ? "prove" : "mend"}`}
-              color="inherit"
-            >
-              {firm.some((b) => b.code === "no-proof") ? say("goToProve") : say("goToMend")}
-            </Button>
-          }
-        >
-          {firm.some((b) => b.code === "no-proof")
-            ? say("withoutAProofNothingIsReleased")
-            : refusalText({ code: "firm-block", block: firmOf(firm)[0]! })}
-        </Alert>
-      )}
+      <FirmBlocks {...s} />
       <Problem problem={form.problem} />
       {canWork && <OtherEnding view={view} />}
     </>
+  );
+}
+
+function WhatIsReleased({ grade, condition, unit, hint, settings, fromOf }: OpenState) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "1fr 1fr minmax(0,1.7fr)" },
+        gap: 3,
+        my: 1.5,
+      }}
+    >
+      <BigFigure
+        value={grade ? GRADE_WORDS[grade] : say("notProven")}
+        label={say("function")}
+        detail={say("theWorstOfItsControlsAnd")}
+      />
+      <BigFigure
+        value={CONDITION_WORDS[condition.condition]}
+        label={say("outside")}
+        detail={
+          condition.reasons.length
+            ? condition.reasons.map(conditionRule).join("; ")
+            : say("oneOrTwoMarksAreLight")
+        }
+      />
+      {unit.source !== "customer" && (
+        <BigFigure
+          value={money(hint.priceMinor, settings)}
+          label={say("suggestedPrice")}
+          detail={say("fromFloorFloorMinorItCostCostsMinor", {
+            from: fromOf(),
+            floorMinor: money(hint.floorMinor, settings),
+            costsMinor: money(hint.costsMinor, settings),
+          })}
+        />
+      )}
+    </Box>
+  );
+}
+
+function ReleaseForm({
+  canWork,
+  firm,
+  blocks,
+  role,
+  save,
+  form,
+  settings,
+  belowFloor,
+  hint,
+  found,
+  daysOf,
+  setTyped,
+  typed,
+  isDays,
+}: OpenState) {
+  return (
+    canWork &&
+    firm.length === 0 &&
+    (blocks.length === 0 || role === "lead") && (
+      <Form
+        noValidate
+        onSend={save}
+        sx={{
+          display: "grid",
+          gap: 1.5,
+          gridTemplateColumns: "repeat(auto-fit, minmax(min(100%, 230px), 1fr))",
+          alignItems: "start",
+          maxWidth: 760,
+          my: 2,
+        }}
+      >
+        {blocks.length > 0 && (
+          <>
+            <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
+            <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} />
+            <TypedField form={form} name="reason" label={say("reason")} />
+          </>
+        )}
+        <TypedField
+          form={form}
+          name="priceMinor"
+          label={say("priceCurrencyMayStayEmpty", { currency: settings.currency })}
+          helperText={
+            belowFloor
+              ? say("belowTheFloorOfFloorMinorIt", { floorMinor: money(hint.floorMinor, settings) })
+              : undefined
+          }
+        />
+        <TypedField form={form} name="warrantyDays" label={say("warrantyDays")} />
+        {found.parts.map((p) => (
+          <TextField
+            key={p.id}
+            label={say("warrantyPlaceDays", { place: p.place })}
+            value={daysOf(p)}
+            onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
+            error={!isDays(daysOf(p))}
+            helperText={
+              isDays(daysOf(p))
+                ? `${p.name}, ${p.used ? say("used") : say("new")}`
+                : say("wholeDaysAtMost3650")
+            }
+          />
+        ))}
+        <TypedField form={form} name="seal" label={say("sealMayStayEmpty")} />
+        <TypedField
+          form={form}
+          name="known"
+          label={say("worthKnowingPrinted")}
+          sx={{ gridColumn: "1 / -1" }}
+          multiline
+        />
+        <Box>
+          <Button type="submit" variant="contained" size="large" disabled={form.running}>
+            {blocks.length > 0 ? say("releaseWithThisLimit") : say("release")}
+          </Button>
+        </Box>
+      </Form>
+    )
+  );
+}
+
+function FirmBlocks({ firm, unit }: OpenState) {
+  return (
+    firm.length > 0 &&
+    !unit.swollen && (
+      <Alert
+        severity="info"
+        action={
+          <Button
+            component={Link}
+            href={`/units/${unit.tag}/${firm.some((b) => b.code === "no-proof") ? "prove" : "mend"}`}
+            color="inherit"
+          >
+            {firm.some((b) => b.code === "no-proof") ? say("goToProve") : say("goToMend")}
+          </Button>
+        }
+      >
+        {firm.some((b) => b.code === "no-proof")
+          ? say("withoutAProofNothingIsReleased")
+          : refusalText({ code: "firm-block", block: firmOf(firm)[0]! })}
+      </Alert>
+    )
   );
 }

@@ -13,22 +13,17 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/results/words/words";
 
-/** Filters of a report. They live in the address: a link to it shows the same again. */
-export function ReportBar({
-  from,
-  to,
-  models,
-  shop,
-  groups = false,
-  children,
-}: {
+type ReportBarProps = {
   from: string;
   to: string;
   models: { key: string; name: string }[];
   shop: Settings;
   groups?: boolean;
   children?: ReactNode;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of ReportBar. */
+function useReportBar({ from, to, models, shop, groups = false, children }: ReportBarProps) {
   const router = useRouter();
   const path = usePathname();
   const query = useSearchParams();
@@ -39,6 +34,15 @@ export function ReportBar({
     router.replace(`${path}?${next.toString()}`, { scroll: false });
   };
   const field = { size: "small" as const, sx: { width: { xs: "100%", sm: 168 } } };
+  return { from, to, models, shop, groups, children, router, path, query, set, field };
+}
+type ReportBarState = ReturnType<typeof useReportBar>;
+
+/** Filters of a report. They live in the address: a link to it shows the same again. */
+export function ReportBar(props: ReportBarProps) {
+  const s = useReportBar(props);
+  const { from, to, shop, children, router, path, query, set } = s;
+
   return (
     <Box
       role="search"
@@ -55,46 +59,9 @@ export function ReportBar({
           onChange={(day) => (day === "" || isDay(day)) && set(name, day)}
         />
       ))}
-      <NativeSelect
-        {...field}
-        label={say("model")}
-        value={query.get("model") ?? ""}
-        onChange={(e) => set("model", e.target.value)}
-      >
-        <option value="">{say("everyModel")}</option>
-        {models.map((m) => (
-          <option key={m.key} value={m.key}>
-            {m.name}
-          </option>
-        ))}
-      </NativeSelect>
-      <NativeSelect
-        {...field}
-        label={say("origin")}
-        value={query.get("source") ?? ""}
-        onChange={(e) => set("source", e.target.value)}
-      >
-        <option value="">{say("everyOrigin")}</option>
-        {Object.entries(SOURCE_NAMES).map(([id, name]) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </NativeSelect>
-      {groups && (
-        <NativeSelect
-          {...field}
-          label={say("groupBy")}
-          value={query.get("by") ?? "model"}
-          onChange={(e) => set("by", e.target.value)}
-        >
-          {GROUPS.map((g) => (
-            <option key={g} value={g}>
-              {g === "make" ? say("partMake") : codeWords(g)}
-            </option>
-          ))}
-        </NativeSelect>
-      )}
+      <ModelFilter {...s} />
+      <OriginFilter {...s} />
+      <GroupBy {...s} />
       {query.size > 0 && (
         <Button onClick={() => router.replace(path, { scroll: false })} color="inherit">
           {say("clear")}
@@ -102,5 +69,60 @@ export function ReportBar({
       )}
       {children}
     </Box>
+  );
+}
+
+function ModelFilter({ field, query, set, models }: ReportBarState) {
+  return (
+    <NativeSelect
+      {...field}
+      label={say("model")}
+      value={query.get("model") ?? ""}
+      onChange={(e) => set("model", e.target.value)}
+    >
+      <option value="">{say("everyModel")}</option>
+      {models.map((m) => (
+        <option key={m.key} value={m.key}>
+          {m.name}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function OriginFilter({ field, query, set }: ReportBarState) {
+  return (
+    <NativeSelect
+      {...field}
+      label={say("origin")}
+      value={query.get("source") ?? ""}
+      onChange={(e) => set("source", e.target.value)}
+    >
+      <option value="">{say("everyOrigin")}</option>
+      {Object.entries(SOURCE_NAMES).map(([id, name]) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+}
+
+function GroupBy({ groups, field, query, set }: ReportBarState) {
+  return (
+    groups && (
+      <NativeSelect
+        {...field}
+        label={say("groupBy")}
+        value={query.get("by") ?? "model"}
+        onChange={(e) => set("by", e.target.value)}
+      >
+        {GROUPS.map((g) => (
+          <option key={g} value={g}>
+            {g === "make" ? say("partMake") : codeWords(g)}
+          </option>
+        ))}
+      </NativeSelect>
+    )
   );
 }

@@ -68,17 +68,15 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
   );
 }
 
-function OneModel({
-  model,
-  routes,
-  shop,
-  canEdit,
-}: {
+type OneModelProps = {
   model: Line;
   routes: Route[];
   shop: Settings;
   canEdit: boolean;
-}) {
+};
+
+/** What happens at it: state, deeds and keys of OneModel. */
+function useOneModel({ model, routes, shop, canEdit }: OneModelProps) {
   const deed = useDeed("model.save-money");
   const [prices, setPrices] = useState(
     Object.fromEntries(PRICES.map(([k]) => [k, typedAmount(model.value.market[k])])),
@@ -93,6 +91,14 @@ function OneModel({
     const done = await deed.run({ key: model.key, version: model.version, market, rules });
     setSaved(done?.ok === true);
   };
+  return { routes, shop, canEdit, deed, prices, setPrices, rules, setRules, saved, bad, change, save };
+}
+type OneModelState = ReturnType<typeof useOneModel>;
+
+function OneModel(props: OneModelProps) {
+  const s = useOneModel(props);
+  const { deed, rules, bad, save } = s;
+
   return (
     <Form
       onSend={() => {
@@ -100,101 +106,117 @@ function OneModel({
       }}
       sx={{ display: "grid", gap: 1.5, maxWidth: 1000 }}
     >
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
-          gap: 1,
-        }}
-      >
-        {PRICES.map(([k, label]) => (
-          <Amount
-            key={k}
-            label={`${label}, ${shop.currency}`}
-            value={prices[k]!}
-            onChange={(v) => setPrices({ ...prices, [k]: v })}
-          />
-        ))}
-      </Box>
-      {rules.map((r, i) => (
-        <Box
-          key={i}
-          sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}
-        >
-          <TextField
-            select
-            label={say("forA")}
-            value={r.family}
-            onChange={(e) => change(i, { family: e.target.value as Family })}
-            disabled={!canEdit}
-          >
-            {FAMILIES.map((f) => (
-              <MenuItem key={f} value={f}>
-                {FAMILY_WORDS[f]}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
-            label={say("whenAlso")}
-            value={r.also ?? ""}
-            onChange={(e) => change(i, { also: (e.target.value || null) as Family | null })}
-            disabled={!canEdit}
-          >
-            <MenuItem value="">{say("always")}</MenuItem>
-            {FAMILIES.map((f) => (
-              <MenuItem key={f} value={f}>
-                {FAMILY_WORDS[f]}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
-            label={say("use")}
-            value={r.route}
-            onChange={(e) => change(i, { route: e.target.value })}
-            disabled={!canEdit}
-          >
-            {routes
-              .filter((x) => x.treats.some((t) => t.family === r.family))
-              .map((x) => (
-                <MenuItem key={x.id} value={x.id}>
-                  {x.name}
-                </MenuItem>
-              ))}
-          </TextField>
-          <BoundField
-            deed="model.save-money"
-            name="rules.*.why"
-            label={say("why")}
-            value={r.why}
-            onChange={(why) => change(i, { why })}
-            disabled={!canEdit}
-          />
-          {canEdit && (
-            <Button color="inherit" onClick={() => setRules(rules.filter((_, k) => k !== i))}>
-              {say("remove")}
-            </Button>
-          )}
-        </Box>
-      ))}
+      <MarketFields {...s} />
+      <RuleFields {...s} />
       {rules.length === 0 && (
         <Typography color="text.secondary">{say("noStandingRuleTheLadderChooses")}</Typography>
       )}
-      {canEdit && (
-        <Box sx={{ display: "flex", gap: 1 }}>
-          <Button type="submit" variant="contained" disabled={bad || deed.running}>
-            {say("save")}
-          </Button>
-          <Button
-            onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}
-          >
-            {say("addARule")}
-          </Button>
-          {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}
-        </Box>
-      )}
+      <SaveMoney {...s} />
       <Problem problem={deed.problem} />
     </Form>
+  );
+}
+
+function MarketFields({ shop, prices, setPrices }: OneModelState) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 230px), 1fr))",
+        gap: 1,
+      }}
+    >
+      {PRICES.map(([k, label]) => (
+        <Amount
+          key={k}
+          label={`${label}, ${shop.currency}`}
+          value={prices[k]!}
+          onChange={(v) => setPrices({ ...prices, [k]: v })}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function RuleFields({ rules, change, canEdit, routes, setRules }: OneModelState) {
+  return rules.map((r, i) => (
+    <Box
+      key={i}
+      sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1.4fr 1.4fr auto" }, gap: 1 }}
+    >
+      <TextField
+        select
+        label={say("forA")}
+        value={r.family}
+        onChange={(e) => change(i, { family: e.target.value as Family })}
+        disabled={!canEdit}
+      >
+        {FAMILIES.map((f) => (
+          <MenuItem key={f} value={f}>
+            {FAMILY_WORDS[f]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label={say("whenAlso")}
+        value={r.also ?? ""}
+        onChange={(e) => change(i, { also: (e.target.value || null) as Family | null })}
+        disabled={!canEdit}
+      >
+        <MenuItem value="">{say("always")}</MenuItem>
+        {FAMILIES.map((f) => (
+          <MenuItem key={f} value={f}>
+            {FAMILY_WORDS[f]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label={say("use")}
+        value={r.route}
+        onChange={(e) => change(i, { route: e.target.value })}
+        disabled={!canEdit}
+      >
+        {routes
+          .filter((x) => x.treats.some((t) => t.family === r.family))
+          .map((x) => (
+            <MenuItem key={x.id} value={x.id}>
+              {x.name}
+            </MenuItem>
+          ))}
+      </TextField>
+      <BoundField
+        deed="model.save-money"
+        name="rules.*.why"
+        label={say("why")}
+        value={r.why}
+        onChange={(why) => change(i, { why })}
+        disabled={!canEdit}
+      />
+      {canEdit && (
+        <Button color="inherit" onClick={() => setRules(rules.filter((_, k) => k !== i))}>
+          {say("remove")}
+        </Button>
+      )}
+    </Box>
+  ));
+}
+
+function SaveMoney({ canEdit, bad, deed, setRules, rules, saved }: OneModelState) {
+  return (
+    canEdit && (
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={bad || deed.running}>
+          {say("save")}
+        </Button>
+        <Button
+          onClick={() => setRules([...rules, { family: "stick-drift", also: null, route: "", why: "" }])}
+        >
+          {say("addARule")}
+        </Button>
+        {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}
+      </Box>
+    )
   );
 }

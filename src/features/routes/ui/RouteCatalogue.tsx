@@ -23,8 +23,8 @@ type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: 
 
 const percentOf = (x: number) => `${Math.round(x * 100)} %`;
 
-/** The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes, imports and exports it. */
-export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
+/** What happens at it: state, deeds and keys of RouteCatalogue. */
+function useRouteCatalogue({ routes, version, record, canEdit }: Props) {
   const save = useDeed("routes.save");
   const [looked, setLooked] = useState<string | null>(null);
   const [why, setWhy] = useState("");
@@ -83,29 +83,18 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
     URL.revokeObjectURL(url);
   };
   const picked = routes.find((r) => r.id === looked);
+  return { routes, version, canEdit, save, setLooked, why, columns, take, exported, picked };
+}
+type RouteCatalogueState = ReturnType<typeof useRouteCatalogue>;
+
+/** The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes, imports and exports it. */
+export function RouteCatalogue(props: Props) {
+  const s = useRouteCatalogue(props);
+  const { routes, version, canEdit, save, setLooked, why, columns, picked } = s;
+
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
-        <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
-          {say("routesRoutes", { routes: routes.length })}
-        </Typography>
-        <Button variant="outlined" onClick={exported}>
-          {say("export")}
-        </Button>
-        {canEdit && (
-          <Button variant="outlined" component="label">
-            {say("import")}
-            <input
-              type="file"
-              accept=".json,application/json"
-              hidden
-              aria-label={say("importRoutes")}
-              onChange={(e) => void take(e.target.files?.[0])}
-            />
-          </Button>
-        )}
-        <Typography color="text.secondary">{say("statedOddsCountAsAFew")}</Typography>
-      </Box>
+      <RouteHead {...s} />
       {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
       <Problem problem={save.problem} />
       <Box
@@ -136,6 +125,32 @@ export function RouteCatalogue({ routes, version, record, canEdit }: Props) {
           />
         )}
       </Box>
+    </Box>
+  );
+}
+
+function RouteHead({ routes, exported, canEdit, take }: RouteCatalogueState) {
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+      <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
+        {say("routesRoutes", { routes: routes.length })}
+      </Typography>
+      <Button variant="outlined" onClick={exported}>
+        {say("export")}
+      </Button>
+      {canEdit && (
+        <Button variant="outlined" component="label">
+          {say("import")}
+          <input
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label={say("importRoutes")}
+            onChange={(e) => void take(e.target.files?.[0])}
+          />
+        </Button>
+      )}
+      <Typography color="text.secondary">{say("statedOddsCountAsAFew")}</Typography>
     </Box>
   );
 }

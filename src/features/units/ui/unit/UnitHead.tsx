@@ -24,8 +24,10 @@ import type { Id } from "@/core/base/ids";
 
 const PRESENT_MS = 30_000;
 
-/** The unit's head: tag, model, the claim in its own words, and the line of stations, each with how it stands. */
-export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
+type UnitHeadProps = { view: UnitView; role: Role };
+
+/** What happens at it: state, deeds and keys of UnitHead. */
+function useUnitHead({ view, role }: UnitHeadProps) {
   const { unit, profile } = view;
   const router = useRouter();
   const path = usePathname();
@@ -33,32 +35,18 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
   useKeys(Object.fromEntries(STATIONS.map((s) => [STATION_KEYS[s], () => router.push(`${base}/${s}`)])));
   usePresence(unit.id, role !== "viewer" && unit.ending === null);
   const revision = profile.revisions.find((r) => r.id === unit.revision)?.name ?? say("revisionNotKnown");
+  return { view, role, unit, profile, path, base, revision };
+}
+type UnitHeadState = ReturnType<typeof useUnitHead>;
+
+/** The unit's head: tag, model, the claim in its own words, and the line of stations, each with how it stands. */
+export function UnitHead(props: UnitHeadProps) {
+  const s = useUnitHead(props);
+  const { view, path, base } = s;
+
   return (
     <Box sx={{ mb: 2 }}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1.2 }}>
-        <Typography component="h1" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1 }}>
-          {unit.tag}
-        </Typography>
-        <Typography sx={{ fontWeight: 700 }}>
-          {profile.maker} {profile.name}
-        </Typography>
-        <Typography color="text.secondary">{revision}</Typography>
-        <Typography
-          sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
-          color={unit.claim ? "text.primary" : "text.secondary"}
-        >
-          {unit.claim ? `“${unit.claim}”` : say("noClaimWasGiven")}
-        </Typography>
-        {role !== "viewer" && unit.ending === null && !unit.swollen && (
-          <TrayMenu unitId={unit.id} tray={unit.tray} />
-        )}
-        {role !== "viewer" && unit.ending === null && (
-          <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
-        )}
-        <Button component={Link} href={`${base}/record`} size="small" color="inherit">
-          {say("record")}
-        </Button>
-      </Box>
+      <UnitWords {...s} />
       <Box
         component="nav"
         aria-label={say("stations")}
@@ -109,6 +97,35 @@ export function UnitHead({ view, role }: { view: UnitView; role: Role }) {
           );
         })}
       </Box>
+    </Box>
+  );
+}
+
+function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1.2 }}>
+      <Typography component="h1" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1 }}>
+        {unit.tag}
+      </Typography>
+      <Typography sx={{ fontWeight: 700 }}>
+        {profile.maker} {profile.name}
+      </Typography>
+      <Typography color="text.secondary">{revision}</Typography>
+      <Typography
+        sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
+        color={unit.claim ? "text.primary" : "text.secondary"}
+      >
+        {unit.claim ? `“${unit.claim}”` : say("noClaimWasGiven")}
+      </Typography>
+      {role !== "viewer" && unit.ending === null && !unit.swollen && (
+        <TrayMenu unitId={unit.id} tray={unit.tray} />
+      )}
+      {role !== "viewer" && unit.ending === null && (
+        <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
+      )}
+      <Button component={Link} href={`${base}/record`} size="small" color="inherit">
+        {say("record")}
+      </Button>
     </Box>
   );
 }
