@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import type { Actor } from "@/platform/deed/base";
-import { coversEnding } from "@/features/after/deeds";
+import { coversEnding } from "@/features/after/view";
 import { buyingList } from "@/features/parts/orders";
 import { doDeed } from "@/features/deeds";
 import { askedOf } from "@/features/results/base";

@@ -4,7 +4,7 @@ import type { DeedInput } from "@/contract/deeds";
 import type { Actor } from "@/platform/deed/base";
 import { planView } from "@/features/parts/plan";
 import { wakeUps } from "@/features/parts/wake-ups";
-import { holdersOf } from "@/features/stock/batches";
+import { holdersOf } from "@/features/stock/batch-view";
 import { donorView } from "@/features/parts/donors";
 import { partsOfUnit } from "@/features/parts/needs";
 import { shippedCatalogue } from "@/features/models/shipped";

@@ -8,7 +8,7 @@ import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { simulateFullTest } from "@/core/simulate/run";
 import type { Actor } from "@/platform/deed/base";
-import { batchView } from "@/features/stock/batches";
+import { batchView } from "@/features/stock/batch-view";
 import { calibrateView } from "@/features/mend/calibrate";
 import { decideInput } from "@/features/decide/input";
 import { decideView, routesFor } from "@/features/decide/view";

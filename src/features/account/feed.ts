@@ -5,7 +5,7 @@ import { createHash, randomBytes } from "node:crypto";
 import ical, { ICalCalendarMethod } from "ical-generator";
 import type { Knex } from "knex";
 
-import { allSales } from "@/features/after/deeds";
+import { allSales } from "@/features/after/view";
 import { nothing, Refused } from "@/platform/deed/base";
 import { mustBeConfirmed } from "./sessions";
 import { loadSettings } from "@/features/settings/settings";

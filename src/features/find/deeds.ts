@@ -8,7 +8,7 @@ import { differencesOf, type Difference, halvingNext, type HalvingStep } from "@
 import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { nothing, overtaken, Refused, stamp } from "@/platform/deed/base";
-import { healthyPoints, seenOf } from "./view";
+import { healthyPoints, seenOf } from "./seen";
 import { modelById } from "@/features/models/deeds";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { nextNumber } from "@/features/case/workable";

@@ -8,7 +8,7 @@ import type { Slot } from "@/core/profile/slots";
 import { type BuyingList, buyingList } from "./orders";
 import { type PlanView, planView } from "./plan";
 import { type WakeUp, wakeUps } from "./wake-ups";
-import { type SupplierPrice, supplierPrices } from "@/features/stock/batches";
+import { type SupplierPrice, supplierPrices } from "@/features/stock/batch-view";
 import { type DonorView, listDonors } from "./donors";
 import { listModels } from "@/features/models/deeds";
 import { loadCatalogue } from "@/features/stock/catalogue";

@@ -8,23 +8,22 @@ import {
   type ChartOptions,
   Filler,
   Legend,
-  LinearScale,
   LineElement,
+  LinearScale,
   PointElement,
   ScatterController,
   Tooltip,
 } from "chart.js";
-import Box from "@mui/material/Box";
-import { useColorScheme } from "@mui/material/styles";
-import { type ComponentType, useEffect, useState } from "react";
 import { Bar as RawBar, Line as RawLine, Scatter as RawScatter } from "react-chartjs-2";
 
 import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
+import { figure, localeOfFigures } from "@/text/format";
 import { percent } from "@/text/measures";
-import { say } from "@/words/charts";
-import { figure, localeOfFigures, mark } from "@/text/format";
 import { FAMILY } from "@/ui/theme";
+import { say } from "@/words/charts";
+import { Frame, type XY, axis, flat, unnamed } from "./frame";
+
 
 Chart.register(
   BarElement,
@@ -37,96 +36,20 @@ Chart.register(
   ScatterController,
   Tooltip,
 );
+
 Chart.defaults.font.family = FAMILY;
+
 Chart.defaults.font.size = 12;
+
 Chart.defaults.locale = localeOfFigures();
+
 Chart.defaults.animation = false;
 
-/** The canvas says nothing of itself: the Frame around it is the image, and carries the name in words. */
-function unnamed<C>(chart: C): C {
-  const Raw = chart as ComponentType<{ role: string }>;
-  return ((props: object) => <Raw {...props} role="presentation" />) as C;
-}
 export const Bar = unnamed(RawBar);
+
 export const Line = unnamed(RawLine);
+
 export const Scatter = unnamed(RawScatter);
-
-type Colours = {
-  text: string;
-  line: string;
-  signal: string;
-  pass: string;
-  caution: string;
-  fail: string;
-  band: string;
-};
-
-/** The theme's colours as a canvas needs them, and again when the scheme changes. */
-function useColours(): Colours | null {
-  const { mode, systemMode } = useColorScheme();
-  const [colours, setColours] = useState<Colours | null>(null);
-  useEffect(() => {
-    const frame = requestAnimationFrame(() => {
-      const style = getComputedStyle(document.documentElement);
-      const of = (name: string) => style.getPropertyValue(`--mui-palette-${name}`).trim();
-      setColours({
-        text: of("text-secondary"),
-        line: of("divider"),
-        signal: of("primary-main"),
-        pass: of("pass-main"),
-        caution: of("caution-main"),
-        fail: of("fail-main"),
-        band: `${of("pass-main")}22`,
-      });
-    });
-    return () => cancelAnimationFrame(frame);
-  }, [mode, systemMode]);
-  return colours;
-}
-
-export const axis = (
-  c: Colours,
-  title: string,
-  min: number,
-  max: number,
-  tick?: (v: number) => string,
-  step?: number,
-) => ({
-  type: "linear" as const,
-  min,
-  max,
-  title: { display: true, text: title, color: c.text },
-  ticks: { color: c.text, stepSize: step, callback: (v: number | string) => (tick ?? mark)(Number(v)) },
-  grid: { color: c.line },
-});
-
-export function Frame({
-  label,
-  height = 200,
-  children,
-}: {
-  label: string;
-  height?: number;
-  children: (c: Colours) => React.ReactNode;
-}) {
-  const colours = useColours();
-  return (
-    <Box
-      role="img"
-      aria-label={label}
-      // the drawing takes no room of its own: what it is as wide as now must not keep its box from getting narrower
-      sx={{ height, position: "relative", "& canvas": { position: "absolute", inset: 0 } }}
-    >
-      {colours && children(colours)}
-    </Box>
-  );
-}
-
-type XY = { x: number; y: number };
-const flat = (y: number, width = 360): XY[] => [
-  { x: 0, y },
-  { x: width, y },
-];
 
 /** The stick's edge unrolled over the angle, with the limits as a band. `before` is laid under it. */
 export function EdgePlot({

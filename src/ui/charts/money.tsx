@@ -1,7 +1,8 @@
 "use client";
 
 import type { SurvivalStep } from "@/core/decide/survival";
-import { axis, Frame, Line, Scatter } from "./charts";
+import { axis, Frame } from "./frame";
+import { Line, Scatter } from "./charts";
 import { say } from "@/words/charts";
 
 type Format = (minor: number) => string;

@@ -3,7 +3,8 @@
 import type { ChartDataset } from "chart.js";
 
 import type { ColumnKind, ReportChart } from "@/contract/reports";
-import { Bar, Frame, Line } from "./charts";
+import { Bar, Line } from "./charts";
+import { Frame } from "./frame";
 import { ForecastPlot, HoldingPlot } from "./money";
 import { say } from "@/words/charts";
 

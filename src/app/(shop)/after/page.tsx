@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 
 import { database } from "@/platform/db/connection";
 import { pagePerson } from "@/platform/http/page";
-import { afterCounts, coversEnding, readyToGo, recentSales, returnsOf } from "@/features/after/deeds";
+import { afterCounts, coversEnding, readyToGo, recentSales, returnsOf } from "@/features/after/view";
 import { loadSettings } from "@/features/settings/settings";
 import { After } from "@/features/after/ui/After";
 import { say } from "@/words/frame";

@@ -2,7 +2,7 @@ import { spreadsheetCsv } from "@/core/export/spreadsheet";
 import { database } from "@/platform/db/connection";
 import { publicAddress } from "@/platform/http/address";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
-import { allSales, listings } from "@/features/after/deeds";
+import { allSales, listings } from "@/features/after/view";
 import { say } from "@/words/frame";
 import { typedAmount } from "@/text/format";
 

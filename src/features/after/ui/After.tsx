@@ -5,7 +5,7 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { ReadyLine, ReturnView, SaleLine } from "@/features/after/deeds";
+import type { ReadyLine, ReturnView, SaleLine } from "@/features/after/view";
 import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/features/release/words/text";
 import { Figure, Table } from "@/ui/kit/Table";

@@ -1,5 +1,6 @@
 import type { Wiring } from "@/core/profile/wiring";
-import type { Cause, Seen } from "@/features/find/view";
+import type { Cause } from "@/features/find/view";
+import type { Seen } from "@/features/find/seen";
 import { stateColour } from "@/ui/state/StateMark";
 import { say } from "@/features/find/words/words";
 

@@ -3,195 +3,23 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { Form } from "@/ui/fields/Form";
 import type { Settings } from "@/contract/deeds";
-import { PLACE_FINDINGS, type PlaceFinding } from "@/core/diagnosis/places";
 import { TRY_ACTIONS, TRY_OUTCOMES, type TryAction } from "@/core/diagnosis/tries";
-import { STATE_PAIRS, type StatePair } from "@/core/diagnosis/halving";
 import type { Wiring } from "@/core/profile/wiring";
-import type { FindView, FragmentView, HalvingView, TryView } from "@/features/find/view";
-import {
-  ACTION_WORDS,
-  CURE_WORDS,
-  differenceText,
-  outcomeWords,
-  PAIR_WORDS,
-  PLACE_WORDS,
-  TRY_WORDS,
-} from "@/features/find/words/text";
+import type { FragmentView, TryView } from "@/features/find/view";
+import { ACTION_WORDS, CURE_WORDS, TRY_WORDS } from "@/features/find/words/text";
+import { say } from "@/features/find/words/words";
 import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
-import { FIGURES } from "@/ui/figures";
-import { say } from "@/features/find/words/words";
-import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
-import type { Id } from "@/core/base/ids";
-
-type Common = { unitId: Id<"unit">; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
-
-const partName = (wiring: Wiring, id: string) =>
-  wiring.nodes.find((n) => n.id === id)?.name ?? wiring.points.find((p) => p.id === id)?.name ?? id;
-
-export function PartSelect({
-  wiring,
-  label,
-  value,
-  onChange,
-  empty,
-}: {
-  wiring: Wiring;
-  label: string;
-  value: string;
-  onChange: (id: string) => void;
-  empty?: string;
-}) {
-  return (
-    <NativeSelect
-      label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      sx={{ minWidth: 230 }}
-    >
-      <option value="">{empty ?? say("pickAPart")}</option>
-      {wiring.nodes.map((n) => (
-        <option key={n.id} value={n.id}>
-          {n.name}
-        </option>
-      ))}
-    </NativeSelect>
-  );
-}
-
-/** What happens at it: state, deeds and keys of Observations. */
-function useObservations({
-  unitId,
-  find,
-  wiring,
-  shop,
-  canWork,
-  picked,
-}: Common & { picked: string | null }) {
-  const observe = useDeed("find.observe");
-  const withdraw = useDeed("find.withdraw");
-  const [part, setPart] = useState<string | null>(null);
-  const [finding, setFinding] = useState<PlaceFinding>("corrosion-slight");
-  const at = part ?? picked ?? "";
-  return { unitId, find, wiring, shop, canWork, observe, withdraw, setPart, finding, setFinding, at };
-}
-type ObservationsState = ReturnType<typeof useObservations>;
-
-/** What was seen at places and by checks, and one more to write down. */
-export function Observations(props: Common & { picked: string | null }) {
-  const s = useObservations(props);
-  const { find, observe, withdraw } = s;
-
-  return (
-    <Box component="section" aria-label={say("whatWasSeenInside")}>
-      <Observed {...s} />
-      {find.observations.length === 0 && (
-        <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>
-      )}
-      <SeenInside {...s} />
-      <Refusals refusals={[...observe.refusals, ...withdraw.refusals]} />
-    </Box>
-  );
-}
-
-function Observed({ find, wiring, shop, canWork, withdraw }: ObservationsState) {
-  return find.observations.map((o) => (
-    <Box
-      key={o.id}
-      sx={{
-        display: "flex",
-        gap: 1,
-        alignItems: "center",
-        borderBottom: 1,
-        borderColor: "divider",
-        py: 0.4,
-      }}
-    >
-      <span>
-        <b>
-          {partName(
-            wiring,
-            o.target.replace(
-              /^(look|probe|measure|compare|swap-twin|swap-donor|reseat|disconnect|flex|cool)\./,
-              "",
-            ),
-          )}
-        </b>
-        {o.kind === "check" && ` (${codeWords(o.target.split(".")[0]!)})`}:{" "}
-        {o.value !== null && `${o.value}, `}
-        {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
-        {dayAndTime(o.at, shop)}
-      </span>
-      {canWork && (
-        <Button
-          size="small"
-          sx={{ ml: "auto", flexShrink: 0 }}
-          onClick={() => void withdraw.run({ observationId: o.id })}
-        >
-          {say("withdraw")}
-        </Button>
-      )}
-    </Box>
-  ));
-}
-
-function SeenInside({
-  canWork,
-  at,
-  observe,
-  unitId,
-  finding,
-  wiring,
-  setPart,
-  setFinding,
-}: ObservationsState) {
-  return (
-    canWork && (
-      <Form
-        sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1.5 }}
-        onSend={() => {
-          if (at)
-            void observe.run({
-              unitId,
-              kind: "place",
-              target: at,
-              outcome: finding,
-              value: null,
-              note: "",
-            });
-        }}
-      >
-        <PartSelect wiring={wiring} label={say("seenAt")} value={at} onChange={setPart} />
-        <NativeSelect
-          label={say("what")}
-          value={finding}
-          onChange={(e) => setFinding(e.target.value as PlaceFinding)}
-          sx={{ minWidth: 190 }}
-        >
-          {(Object.keys(PLACE_FINDINGS) as PlaceFinding[]).map((f) => (
-            <option key={f} value={f}>
-              {PLACE_WORDS[f]}
-            </option>
-          ))}
-        </NativeSelect>
-        <Button type="submit" variant="outlined" disabled={!at}>
-          {say("writeItDown")}
-        </Button>
-      </Form>
-    )
-  );
-}
+import { type Common, PartSelect, partName } from "./Observations";
 
 /** Each try: suspect, what was expected, the one action, the retest and what it showed. */
 export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & { picked: string | null }) {
@@ -445,103 +273,6 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
         </Box>
       )}
       <Problem problem={match.problem} />
-    </Box>
-  );
-}
-
-/** It works in one state and fails in the other: what differs, halved step by step. */
-export function Halvings({ unitId, find, canWork }: Common) {
-  const start = useDeed("halving.start");
-  const [pair, setPair] = useState<StatePair>("open-closed");
-  const running = find.halvings.some((h) => !h.closed);
-  return (
-    <Box component="section" aria-label={say("worksHereFailsThere")}>
-      {find.halvings.map((h) => (
-        <OneHalving key={h.id} h={h} canWork={canWork} />
-      ))}
-      {canWork && !running && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
-          <TextField
-            select
-            label={say("itWorksAndFails")}
-            value={pair}
-            onChange={(e) => setPair(e.target.value as StatePair)}
-            sx={{ minWidth: 240 }}
-          >
-            {STATE_PAIRS.map((p) => (
-              <MenuItem key={p} value={p}>
-                {say("worksPFailsP2", { p: PAIR_WORDS[p][0], p2: PAIR_WORDS[p][1] })}
-              </MenuItem>
-            ))}
-          </TextField>
-          <Button
-            variant="outlined"
-            onClick={() => void start.run({ unitId, pair })}
-            disabled={start.running}
-          >
-            {say("listWhatDiffers")}
-          </Button>
-        </Box>
-      )}
-      <Problem problem={start.problem} />
-    </Box>
-  );
-}
-
-function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
-  const step = useDeed("halving.step");
-  const name = (id: string) =>
-    differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
-  const [works, fails] = PAIR_WORDS[h.pair];
-  const tell = (result: "works" | "fails" | "give-up") =>
-    void step.run({ halvingId: h.id, version: h.version, result });
-  return (
-    <Box sx={{ mb: 1.5 }}>
-      <Typography sx={{ fontWeight: 700 }}>
-        {say("worksWorksFailsFailsItemsThings", {
-          works,
-          fails,
-          items: h.items.length,
-          steps: h.steps.length,
-        })}
-      </Typography>
-      {h.now.state === "found" && (
-        <Alert role="status" severity="success">
-          {say("itComesDownToItem", { item: name(h.now.item) })}
-        </Alert>
-      )}
-      {h.now.state === "contradiction" && (
-        <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>
-      )}
-      {h.now.state === "ask" && !h.closed && (
-        <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
-          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>
-            {say("bringOnlyTheseIntoTheState", { fails })}
-          </Box>
-          <ul style={{ margin: "4px 0" }}>
-            {h.now.switch.map((id) => (
-              <li key={id}>{name(id)}</li>
-            ))}
-          </ul>
-          <Box sx={{ color: "text.secondary", mb: 1, fontFamily: FIGURES }}>
-            {say("leftLeftAtMostStepsLeftMore", { left: h.now.left.length, stepsLeft: h.now.stepsLeft })}
-          </Box>
-          {canWork && (
-            <Box sx={{ display: "flex", gap: 1 }}>
-              <Button variant="contained" onClick={() => tell("fails")} disabled={step.running}>
-                {say("itFails")}
-              </Button>
-              <Button variant="contained" onClick={() => tell("works")} disabled={step.running}>
-                {say("itWorks")}
-              </Button>
-              <Button onClick={() => tell("give-up")} disabled={step.running}>
-                {say("giveUp")}
-              </Button>
-            </Box>
-          )}
-        </Box>
-      )}
-      <Problem problem={step.problem} />
     </Box>
   );
 }

@@ -3,46 +3,20 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
-import { type MendGuide } from "@/core/profile/guide";
+import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import type { TipView } from "@/features/mend/tips";
+import { say } from "@/features/models/words/words";
+import { findingWords } from "@/text/findings";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Choice } from "@/ui/fields/Choice";
-import {
-  EMPTY_GUIDE,
-  type Field,
-  FIELDS,
-  FRESH,
-  type ListName,
-  LISTS,
-  valueAt,
-  withValue,
-} from "./guide-fields";
-import { say } from "@/features/models/words/words";
-import { codeWords } from "@/words/codes";
-import { findingWords } from "@/text/findings";
-import { BoundField } from "@/ui/form/BoundField";
-
-const NAMES: Record<ListName | "other", string> = {
-  steps: say("steps"),
-  fasteners: say("fasteners"),
-  clips: say("clips"),
-  cables: say("cables"),
-  pieces: say("pieces"),
-  surfaces: say("cleaning"),
-  solder: say("solder"),
-  other: say("testAndCalibration"),
-};
-type Row = Record<string, unknown> & { id: string };
+import { FieldInput, NAMES, Other, type Row } from "./GuideFields";
+import { EMPTY_GUIDE, FIELDS, FRESH, LISTS, type ListName } from "./guide-fields";
 
 type Props = { profile: ModelProfile; version: number; proposals: TipView[]; canEdit: boolean };
 
@@ -129,6 +103,7 @@ function useEditing({
     savedWords,
   };
 }
+
 type EditingState = ReturnType<typeof useEditing>;
 
 function Editing(props: Omit<Props, "version"> & { saved: boolean; setSaved: (saved: boolean) => void }) {
@@ -338,186 +313,3 @@ const moved = (rows: Row[], at: number, by: number): Row[] => {
   to.splice(at + by, 0, row!);
   return to;
 };
-
-function FieldInput({
-  field: f,
-  row,
-  disabled,
-  onChange,
-}: {
-  field: Field;
-  row: Record<string, unknown>;
-  disabled: boolean;
-  onChange: (row: Record<string, unknown>) => void;
-}) {
-  const value = valueAt(row, f.path);
-  const asText = () => {
-    if (f.kind === "words") return ((value as string[] | undefined) ?? []).join(", ");
-    if (f.kind === "pairs")
-      return ((value as [string, string][] | undefined) ?? []).map(([p, c]) => `${p}: ${c}`).join("; ");
-    return String(value ?? "");
-  };
-  const [text, setText] = useState(asText());
-  const set = (v: unknown) => onChange(withValue(row, f.path, v));
-  if (f.kind === "check")
-    return (
-      <FormControlLabel
-        control={
-          <Checkbox checked={value === true} disabled={disabled} onChange={(e) => set(e.target.checked)} />
-        }
-        label={f.label}
-      />
-    );
-  if (f.kind === "choices") {
-    const chosen = (value as string[] | undefined) ?? [];
-    return (
-      <Box role="group" aria-label={f.label} sx={{ gridColumn: "1 / -1" }}>
-        <b>{f.label}</b>
-        <Box sx={{ display: "flex", flexWrap: "wrap" }}>
-          {f.options!.map((o) => (
-            <FormControlLabel
-              key={o}
-              control={
-                <Checkbox
-                  size="small"
-                  checked={chosen.includes(o)}
-                  disabled={disabled}
-                  onChange={(e) => set(e.target.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
-                />
-              }
-              label={codeWords(o)}
-            />
-          ))}
-        </Box>
-      </Box>
-    );
-  }
-  const change = (t: string) => {
-    setText(t);
-    const typedNumber = () => {
-      if (t.trim() === "") {
-        if (f.optional) return undefined;
-        return 0;
-      }
-      return Number(t.replace(",", "."));
-    };
-    if (f.kind === "number") set(typedNumber());
-    else if (f.kind === "words") {
-      const list = t
-        .split(",")
-        .map((x) => x.trim())
-        .filter(Boolean);
-      set(f.optional && list.length === 0 ? undefined : list);
-    } else if (f.kind === "pairs") {
-      const pairs = t
-        .split(";")
-        .map((x) => x.split(":").map((y) => y.trim()))
-        .filter((p) => p[0]);
-      set(pairs.length ? pairs.map((p) => [p[0], p[1] ?? ""]) : undefined);
-    } else set(f.optional && t.trim() === "" ? undefined : t);
-  };
-  if (f.kind === "choice")
-    return (
-      <NativeSelect
-        label={f.label}
-        disabled={disabled}
-        value={String(value)}
-        onChange={(e) => set(e.target.value)}
-      >
-        {f.options!.map((o) => (
-          <option key={o} value={o}>
-            {codeWords(o)}
-          </option>
-        ))}
-      </NativeSelect>
-    );
-  return (
-    <TextField
-      label={f.label}
-      value={text}
-      disabled={disabled}
-      multiline={f.kind === "long" || f.kind === "words"}
-      onChange={(e) => change(e.target.value)}
-      slotProps={{ htmlInput: { inputMode: f.kind === "number" ? "decimal" : undefined } }}
-      sx={f.kind === "long" ? { gridColumn: "1 / -1" } : undefined}
-    />
-  );
-}
-
-function Other({
-  guide,
-  canEdit,
-  onChange,
-}: {
-  guide: MendGuide;
-  canEdit: boolean;
-  onChange: (g: MendGuide) => void;
-}) {
-  const c = guide.calibration;
-  return (
-    <Box sx={{ display: "grid", gap: 2, maxWidth: 760 }}>
-      <BoundField
-        deed="profile.import"
-        name="profile.guide.enoughToTest"
-        label={say("enoughToTestWhatMustBe")}
-        multiline
-        value={guide.enoughToTest}
-        disabled={!canEdit}
-        onChange={(enoughToTest) => onChange({ ...guide, enoughToTest })}
-      />
-      <FormControlLabel
-        control={
-          <Checkbox
-            checked={c !== null}
-            disabled={!canEdit}
-            onChange={(e) =>
-              onChange({
-                ...guide,
-                calibration: e.target.checked
-                  ? { dueAfter: [], before: [], sticks: ["stick.left"], stepsPerUnit: 1024 }
-                  : null,
-              })
-            }
-          />
-        }
-        label={say("itsElectronicsKeepACalibration")}
-      />
-      {c && (
-        <>
-          {(
-            [
-              ["dueAfter", say("dueAfterAChangeOfThese")],
-              ["sticks", say("sticks")],
-            ] as const
-          ).map(([key, label]) => (
-            <FieldInput
-              key={key}
-              field={{ path: key, label, kind: "words" }}
-              row={c}
-              disabled={!canEdit}
-              onChange={(r) => onChange({ ...guide, calibration: r as MendGuide["calibration"] })}
-            />
-          ))}
-          <TextField
-            label={say("madeReadyBeforeOneALine")}
-            multiline
-            value={c.before.join("\n")}
-            disabled={!canEdit}
-            onChange={(e) =>
-              onChange({
-                ...guide,
-                calibration: { ...c, before: e.target.value.split("\n").filter((l) => l.trim() !== "") },
-              })
-            }
-          />
-          <FieldInput
-            field={{ path: "stepsPerUnit", label: say("stepsOfItsMemoryAUnit"), kind: "number" }}
-            row={c}
-            disabled={!canEdit}
-            onChange={(r) => onChange({ ...guide, calibration: r as MendGuide["calibration"] })}
-          />
-        </>
-      )}
-    </Box>
-  );
-}

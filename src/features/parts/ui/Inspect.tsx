@@ -13,7 +13,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Part } from "@/core/parts/catalogue";
 import type { Instrument, Quantity } from "@/core/instrument/instrument";
 import { SimulatedPiece } from "@/core/simulate/pieces";
-import type { BatchView } from "@/features/stock/batches";
+import type { BatchView } from "@/features/stock/batch-view";
 import { instrumentProblemText } from "@/features/test/words/text";
 import { findingText, TELL_WORDS } from "@/features/parts/words/text";
 import { Refusals } from "@/ui/deed/Refusals";

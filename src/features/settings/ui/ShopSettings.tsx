@@ -8,235 +8,28 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { Limits } from "@/core/grade/limits";
 import type { Rates } from "@/core/money/rates";
-import type { Risk } from "@/core/parts/sampling";
-import type { ProveRules } from "@/core/prove/proof";
+import { say } from "@/features/people/words/words";
 import { measureName } from "@/text/measures";
 import { Problem } from "@/ui/deed/Problem";
-import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
-import { codeWords } from "@/words/codes";
-import { say } from "@/features/people/words/words";
 import { BoundField } from "@/ui/form/BoundField";
-import { readFigure } from "@/ui/fields/NumberField";
-
-const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "locale" | "timeZone"), string][] = [
-  ["shopName", say("shop")],
-  ["town", say("town")],
-  ["currency", say("currency")],
-  ["locale", say("locale")],
-  ["timeZone", say("timeZone")],
-];
-const NUMBERS: [
-  keyof Settings & ("warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"),
-  string,
-][] = [
-  ["warrantyDays", say("warrantyDays")],
-  ["idleHours", say("signedOutWhenIdleForHours")],
-  ["labelWidthMm", say("labelWidthMm")],
-  ["labelHeightMm", say("labelHeightMm")],
-];
-
-const THREE = {
-  display: "grid",
-  gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))",
-  gap: 1.5,
-};
-
-type Texts = Record<string, string>;
-const limitTexts = (l: Limits): Texts =>
-  Object.fromEntries(
-    (["stick", "trigger"] as const).flatMap((kind) =>
-      Object.entries(l[kind]).flatMap(([m, ladder]) =>
-        (["A", "B", "C"] as const).map((g) => [
-          `${kind}.${m}.${g}`,
-          String(Math.round(ladder[g] * 10_000) / 100),
-        ]),
-      ),
-    ),
-  );
-
-/** Limits that are one figure each: the sequential test of presses, and what the bench measures. */
-const SINGLES: [group: "button" | "bench", key: string, label: string, unit: string, times: number][] = [
-  ["button", "goodRate", say("aGoodButtonMissesAtMost"), "%", 100],
-  ["button", "badRate", say("aBadOneMissesAtLeast"), "%", 100],
-  ["button", "error", say("chanceOfErrorEitherWay"), "%", 100],
-  ["bench", "startShareOfNominal", say("openVoltageAtLeastOfNominal"), "%", 100],
-  ["bench", "internalOhmsPerCell", say("internalResistanceAtMostACell"), "Ω", 1],
-  ["bench", "capacityShare", say("capacityAtLeastOfRated"), "%", 100],
-  ["bench", "leakMillivoltsPerDay", say("leakAtMostACell"), say("mVADay"), 1],
-  ["bench", "dropoutMs", say("aGapCountsAsADropout"), "ms", 1],
-  ["bench", "radioMetres", say("radioReachAtLeast"), "m", 1],
-  ["bench", "secondsPerPlace", say("flexOrPushEachPlaceFor"), "s", 1],
-  ["bench", "latchSlipRate", say("latchSlipRateRuledOut"), "%", 100],
-  ["bench", "phraseOverFloorDb", say("phraseOverTheNoiseFloor"), "dB", 1],
-  ["bench", "rubOverFloorDb", say("rubOverTheNoiseFloor"), "dB", 1],
-  ["bench", "belowReferenceDb", say("quieterThanTheReferenceByAt"), "dB", 1],
-  ["bench", "toneOverSilenceDb", say("toneOverSilence"), "dB", 1],
-  ["bench", "triggerDragGrams", say("poweredTriggerAtLeast"), "g", 1],
-  ["bench", "triggerDragDifference", say("leftAndRightDifferAtMost"), "%", 100],
-  ["bench", "sensorGain", say("offsetFromASensorsImbalance"), "", 1],
-  ["bench", "trackTolerance", say("sensorTotalOffNominalAtMost"), "%", 100],
-];
-const singleTexts = (l: Limits): Texts =>
-  Object.fromEntries(
-    SINGLES.map(([group, key, , , times]) => [
-      `${group}.${key}`,
-      String(Math.round((l[group] as Record<string, number>)[key]! * times * 100) / 100),
-    ]),
-  );
-
-/** Money and time of the trade: the label, what it is typed in, and how often the stored figure goes into that. */
-const RATES: [key: Exclude<keyof Rates, "tax">, label: string, unit: string, times: number][] = [
-  ["labourPerHour", say("anHourAtTheBench"), "money", 0.01],
-  ["feeShare", say("sellingFeeShareOfThePrice"), "%", 100],
-  ["feeFixed", say("sellingFeeFixed"), "money", 0.01],
-  ["carriageOut", say("carriageToTheBuyer"), "money", 0.01],
-  ["returnCarriage", say("carriageOfAReturnBothWays"), "money", 0.01],
-  ["returnMinutes", say("minutesOfAReturn"), "min", 1],
-  ["returnBase", say("returnsForNoFaultOfThe"), "%", 100],
-  ["twinReturn", say("likePartWearsOutWithinThe"), "%", 100],
-  ["shelfPerDay", say("aDayOnTheShelf"), "money", 0.01],
-  ["retestMinutes", say("aRetest"), "min", 1],
-  ["stripHours", say("strippingAUnit"), "h", 1],
-  ["partsYield", say("partsValueThatStrippingReally"), "%", 100],
-  ["taxRate", say("taxRate"), "%", 100],
-  ["priceSpread", say("aSalePriceVariesBy"), "%", 100],
-  ["skill", say("hardestRouteDoneHere1To"), "", 1],
-  ["claimDays", say("aSellerCanBeAskedFor"), "days", 1],
-];
-const rateTexts = (r: Rates): Texts =>
-  Object.fromEntries(RATES.map(([k, , , times]) => [k, String(Math.round(r[k] * times * 100) / 100)]));
-const TAXES: Record<Rates["tax"], string> = {
-  none: say("notRegistered"),
-  full: say("onTheWholePrice"),
-  margin: say("onPriceLessPurchase"),
-};
-
-const RISKS: [key: keyof Risk, label: string][] = [
-  ["goodShare", say("badPiecesThatAreGoodEnough")],
-  ["refuseGood", say("riskOfRefusingSuchABatch")],
-  ["badShare", say("badPiecesThatAreTooMany")],
-  ["takeBad", say("riskOfTakingSuchABatch")],
-];
-
-const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string, times: number][] = [
-  ["secondTestDays", say("secondTestAfterAnUnsureMend"), 1],
-  ["storageFrom", say("chargeForStorageAtLeast"), 100],
-  ["storageTo", say("chargeForStorageAtMost"), 100],
-  ["referenceHours", say("aReferenceUnitVouchesForHours"), 1],
-  ["partWarrantyDays", say("warrantyOnNewPartsFittedDays"), 1],
-  ["usedPartWarrantyDays", say("warrantyOnUsedPartsFittedDays"), 1],
-];
-
-type ShopSettingsProps = { settings: Settings; version: number };
-
-/** What happens at it: state, deeds and keys of ShopSettings. */
-function useShopSettings({ settings, version }: ShopSettingsProps) {
-  const deed = useDeed("settings.save");
-  const [v, setV] = useState(settings);
-  const [numbers, setNumbers] = useState<Texts>(
-    Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])),
-  );
-  const [limits, setLimits] = useState(limitTexts(settings.limits));
-  const [singles, setSingles] = useState(singleTexts(settings.limits));
-  const [rates, setRates] = useState(rateTexts(settings.rates));
-  const [risks, setRisks] = useState<Texts>(
-    Object.fromEntries(RISKS.map(([k]) => [k, String(Math.round(settings.risk[k] * 10_000) / 100)])),
-  );
-  const [proves, setProves] = useState<Texts>(
-    Object.fromEntries(
-      PROVES.map(([k, , times]) => [k, String(Math.round(settings.prove[k] * times * 100) / 100)]),
-    ),
-  );
-  const [saved, setSaved] = useState(false);
-  const bad = [
-    ...Object.entries(rates),
-    ...Object.entries(risks),
-    ...Object.entries(proves),
-    ...Object.entries(numbers),
-    ...Object.entries(limits),
-    ...Object.entries(singles),
-  ].find(([, t]) => (readFigure(t) ?? -1) < 0);
-  const number = (t: string) => readFigure(t)!;
-
-  const save = async () => {
-    if (bad) return;
-    const kindLimits = (kind: "stick" | "trigger") =>
-      Object.fromEntries(
-        Object.keys(settings.limits[kind]).map((m) => [
-          m,
-          Object.fromEntries(
-            (["A", "B", "C"] as const).map((g) => [
-              g,
-              Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000,
-            ]),
-          ),
-        ]),
-      );
-    const singleLimits = (wanted: "button" | "bench") =>
-      Object.fromEntries(
-        SINGLES.filter(([group]) => group === wanted).map(([group, key, , , times]) => [
-          key,
-          Math.round((number(singles[`${group}.${key}`]!) / times) * 1e6) / 1e6,
-        ]),
-      );
-    const next = {
-      ...v,
-      ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<
-        Settings,
-        "warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"
-      >),
-      rates: {
-        tax: v.rates.tax,
-        ...Object.fromEntries(
-          RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4]),
-        ),
-      } as Rates,
-      risk: Object.fromEntries(RISKS.map(([k]) => [k, Math.round(number(risks[k]!) * 100) / 10_000])) as Risk,
-      prove: {
-        otherHand: v.prove.otherHand,
-        ...Object.fromEntries(
-          PROVES.map(([k, , times]) => [k, Math.round((number(proves[k]!) / times) * 1e4) / 1e4]),
-        ),
-      } as ProveRules,
-      limits: {
-        stick: kindLimits("stick"),
-        trigger: kindLimits("trigger"),
-        button: singleLimits("button"),
-        bench: singleLimits("bench"),
-      } as Limits,
-    };
-    const done = await deed.run({ version, settings: next });
-    setSaved(done?.ok === true);
-  };
-  return {
-    settings,
-    deed,
-    v,
-    setV,
-    numbers,
-    setNumbers,
-    limits,
-    setLimits,
-    singles,
-    setSingles,
-    rates,
-    setRates,
-    risks,
-    setRisks,
-    proves,
-    setProves,
-    saved,
-    bad,
-    save,
-  };
-}
-type ShopSettingsState = ReturnType<typeof useShopSettings>;
+import { codeWords } from "@/words/codes";
+import {
+  NUMBERS,
+  PROVES,
+  RATES,
+  RISKS,
+  SINGLES,
+  type ShopSettingsProps,
+  type ShopSettingsState,
+  TAXES,
+  THREE,
+  WORDS,
+  useShopSettings,
+} from "./useShopSettings";
 
 /** The shop's own names, money, floor and limits; for leads. Limits are typed in percent of travel. */
 export function ShopSettings(props: ShopSettingsProps) {

@@ -4,7 +4,7 @@ import { notFound } from "next/navigation";
 import { database } from "@/platform/db/connection";
 import { typed } from "@/platform/http/http";
 import { pagePerson } from "@/platform/http/page";
-import { batchView } from "@/features/stock/batches";
+import { batchView } from "@/features/stock/batch-view";
 import { loadSettings } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { Batch } from "@/features/parts/ui/Batch";

@@ -2,7 +2,7 @@ import { leftTheHouse } from "@/core/parts/recall";
 import { database } from "@/platform/db/connection";
 import { publicAddress } from "@/platform/http/address";
 import { pdfFile, reader, refusal, route, typed } from "@/platform/http/http";
-import { batchView } from "@/features/stock/batches";
+import { batchView } from "@/features/stock/batch-view";
 import { onPaper } from "@/platform/http/paper";
 import { loadSettings } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";

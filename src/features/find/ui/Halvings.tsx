@@ -1,0 +1,115 @@
+"use client";
+
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { STATE_PAIRS, type StatePair } from "@/core/diagnosis/halving";
+import type { HalvingView } from "@/features/find/view";
+import { PAIR_WORDS, differenceText } from "@/features/find/words/text";
+import { say } from "@/features/find/words/words";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { FIGURES } from "@/ui/figures";
+import type { Common } from "./Observations";
+
+/** It works in one state and fails in the other: what differs, halved step by step. */
+export function Halvings({ unitId, find, canWork }: Common) {
+  const start = useDeed("halving.start");
+  const [pair, setPair] = useState<StatePair>("open-closed");
+  const running = find.halvings.some((h) => !h.closed);
+  return (
+    <Box component="section" aria-label={say("worksHereFailsThere")}>
+      {find.halvings.map((h) => (
+        <OneHalving key={h.id} h={h} canWork={canWork} />
+      ))}
+      {canWork && !running && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
+          <TextField
+            select
+            label={say("itWorksAndFails")}
+            value={pair}
+            onChange={(e) => setPair(e.target.value as StatePair)}
+            sx={{ minWidth: 240 }}
+          >
+            {STATE_PAIRS.map((p) => (
+              <MenuItem key={p} value={p}>
+                {say("worksPFailsP2", { p: PAIR_WORDS[p][0], p2: PAIR_WORDS[p][1] })}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button
+            variant="outlined"
+            onClick={() => void start.run({ unitId, pair })}
+            disabled={start.running}
+          >
+            {say("listWhatDiffers")}
+          </Button>
+        </Box>
+      )}
+      <Problem problem={start.problem} />
+    </Box>
+  );
+}
+
+function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
+  const step = useDeed("halving.step");
+  const name = (id: string) =>
+    differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
+  const [works, fails] = PAIR_WORDS[h.pair];
+  const tell = (result: "works" | "fails" | "give-up") =>
+    void step.run({ halvingId: h.id, version: h.version, result });
+  return (
+    <Box sx={{ mb: 1.5 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        {say("worksWorksFailsFailsItemsThings", {
+          works,
+          fails,
+          items: h.items.length,
+          steps: h.steps.length,
+        })}
+      </Typography>
+      {h.now.state === "found" && (
+        <Alert role="status" severity="success">
+          {say("itComesDownToItem", { item: name(h.now.item) })}
+        </Alert>
+      )}
+      {h.now.state === "contradiction" && (
+        <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>
+      )}
+      {h.now.state === "ask" && !h.closed && (
+        <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
+          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>
+            {say("bringOnlyTheseIntoTheState", { fails })}
+          </Box>
+          <ul style={{ margin: "4px 0" }}>
+            {h.now.switch.map((id) => (
+              <li key={id}>{name(id)}</li>
+            ))}
+          </ul>
+          <Box sx={{ color: "text.secondary", mb: 1, fontFamily: FIGURES }}>
+            {say("leftLeftAtMostStepsLeftMore", { left: h.now.left.length, stepsLeft: h.now.stepsLeft })}
+          </Box>
+          {canWork && (
+            <Box sx={{ display: "flex", gap: 1 }}>
+              <Button variant="contained" onClick={() => tell("fails")} disabled={step.running}>
+                {say("itFails")}
+              </Button>
+              <Button variant="contained" onClick={() => tell("works")} disabled={step.running}>
+                {say("itWorks")}
+              </Button>
+              <Button onClick={() => tell("give-up")} disabled={step.running}>
+                {say("giveUp")}
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+      <Problem problem={step.problem} />
+    </Box>
+  );
+}

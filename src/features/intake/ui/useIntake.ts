@@ -1,0 +1,225 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
+
+import type { Settings } from "@/contract/deeds";
+import type { Origin } from "@/contract/intake";
+import { parseAmount, parseOptional } from "@/core/money/money";
+import type { ModelProfile } from "@/core/profile/profile";
+import { say } from "@/features/intake/words/words";
+import { typedAmount } from "@/text/format";
+import { useDeed } from "@/ui/deed/useDeed";
+import { slotsOf } from "@/ui/form/slots";
+import { fieldRule, fieldWrong } from "@/ui/form/typed";
+import { modelMeant } from "./ModelField";
+import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./draft";
+import { EMPTY, type IntakeFields } from "./fields";
+
+export type Props = {
+  models: ModelProfile[];
+  lots: { id: string; code: string; seller: string }[];
+  customers: { id: string; name: string }[];
+  nextTag: string;
+  /** how many of the nine trays are free */
+  freeTrays: number;
+  shop: Settings;
+  /** the kept listing that it came from: its words, price and seller are filled in */
+  listing: {
+    id: string;
+    modelKey: string;
+    words: string;
+    seller: string;
+    priceMinor: number;
+    carriageMinor: number;
+  } | null;
+};
+
+export const FORM = "intake";
+
+/** A field that was filled in by us keeps its label out of the way. */
+const labelOver = (value: string) => (value ? { inputLabel: { shrink: true } } : {});
+
+type Way =
+  | "origin.seller"
+  | "origin.priceMinor"
+  | "origin.carriageMinor"
+  | "intake.costLimitMinor"
+  | "intake.differs"
+  | "claim";
+
+/** The deed's own rule for a field, where something is typed. */
+export const fits = (way: Way) => (v: string) =>
+  v.trim() === "" || (fieldWrong("unit.take-in", way, v) ?? true);
+
+export const must = (way: Way) => (v: string) => fieldWrong("unit.take-in", way, v) ?? true;
+
+export const slots = (way: Way, value: string) => ({
+  ...slotsOf(fieldRule("unit.take-in", way), undefined),
+  ...labelOver(value),
+});
+
+function originOf(f: IntakeFields): Origin {
+  if (f.source === "lot") return { source: "lot", lotId: f.lotId };
+  if (f.source === "customer") return { source: "customer", customerId: f.customerId };
+  return {
+    source: "single",
+    seller: f.seller,
+    priceMinor: parseAmount(f.price) ?? 0,
+    carriageMinor: parseOptional(f.carriage) ?? 0,
+  };
+}
+
+/** What comes with a model when nothing is known to be missing. */
+export const ofModel = (
+  model: ModelProfile | null,
+): Pick<IntakeFields, "model" | "modelText" | "revision" | "accessories"> => ({
+  model,
+  modelText: model?.name ?? "",
+  revision: model?.revisions.length === 1 ? model.revisions[0]!.id : "",
+  accessories: model?.accessories.map((a) => a.id) ?? [],
+});
+
+function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): IntakeFields {
+  const model = models.find((m) => m.id === l.modelKey) ?? null;
+  return {
+    ...EMPTY,
+    ...ofModel(model),
+    seller: l.seller,
+    claim: l.words,
+    price: typedAmount(l.priceMinor),
+    carriage: typedAmount(l.carriageMinor),
+  };
+}
+
+/** What happens at it: state, deeds and keys of IntakeForm. */
+export function useIntake({ models, lots, customers, nextTag, freeTrays, shop, listing }: Props) {
+  const router = useRouter();
+  const [seenEarly] = useState(() => typedBefore(FORM));
+  const [restored, setRestored] = useState(false);
+  const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({
+    defaultValues: listing ? fromListing(listing, models) : EMPTY,
+  });
+  const takeIn = useDeed("unit.take-in");
+  const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
+  const [taken, setTaken] = useState<string | null>(null);
+  const f = useWatch({ control }) as IntakeFields;
+  const listingId = listing?.id ?? null;
+  /** The fields as they were left, and over them what was typed before the page was alive. */
+  useEffect(() => {
+    const typedEarly = typedUntilNow(FORM, seenEarly);
+    const draft = readDraft(listingId);
+    const { modelId = null, ...kept } = draft ?? {};
+    const early = Object.fromEntries(
+      Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"),
+    );
+    if (!draft && Object.keys(typedEarly).length === 0) return;
+    const start = listing ? fromListing(listing, models) : EMPTY;
+    // words that are still being typed are read when the field is left, as ever
+    const typing = document.activeElement?.getAttribute("name") === "model";
+    const meant = typedEarly.model && !typing ? modelMeant(typedEarly.model, models) : null;
+    const known = typedEarly.model ? meant : (models.find((m) => m.id === modelId) ?? start.model);
+    reset(
+      {
+        ...start,
+        ...kept,
+        ...(meant ? ofModel(meant) : {}),
+        ...early,
+        model: known,
+        modelText: meant?.name ?? typedEarly.model ?? draft?.modelText ?? start.modelText,
+      },
+      { keepDefaultValues: true },
+    );
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- this window's own store is there only after hydration
+    setRestored(draft !== null);
+  }, [reset, listing, listingId, models, seenEarly]);
+  const changed = formState.isDirty || restored;
+  useEffect(() => {
+    if (changed) keepDraft(listingId, f);
+  }, [changed, listingId, f]);
+  const startAnew = () => {
+    dropDraft();
+    setRestored(false);
+    reset(listing ? fromListing(listing, models) : EMPTY);
+  };
+  const { errors } = formState;
+  const model = f.model;
+  const missing = model?.accessories.filter((a) => !f.accessories.includes(a.id)) ?? [];
+
+  const save = (another: boolean) =>
+    handleSubmit(async (v) => {
+      const done = await takeIn.run({
+        profileKey: v.model!.id,
+        revision: v.revision || null,
+        origin: originOf(v),
+        claim: v.claim,
+        swollen: v.swollen,
+        liquid: v.liquid,
+        intake: {
+          v: 1,
+          smell: v.smell,
+          grime: v.grime,
+          rattle: v.rattle,
+          openedBefore: v.openedBefore,
+          history: v.history,
+          remark: v.remark,
+          marks: v.marks,
+          accessories: v.accessories,
+          parcel: v.parcel,
+          differs: v.differs,
+          costLimitMinor: v.source === "customer" && v.costLimit.trim() ? parseAmount(v.costLimit) : null,
+          use: v.use,
+        },
+        toTray: !another,
+        listingId: listing?.id ?? null,
+      });
+      if (!done?.ok) return;
+      dropDraft();
+      setRestored(false);
+      if (another) {
+        setTaken(done.value.tag);
+        // the next one out of a lot is most often another of the same
+        const same = v.source === "lot" ? ofModel(v.model) : {};
+        reset({
+          ...EMPTY,
+          ...same,
+          source: v.source,
+          lotId: v.lotId,
+          customerId: v.customerId,
+          seller: v.seller,
+        });
+      } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
+    });
+
+  const takeInWords = () => {
+    if (f.swollen) return say("takeInToQuarantine");
+    if (freeTrays > 0) return say("takeInToATray");
+    return say("takeInWithoutATray");
+  };
+  return {
+    models,
+    lots,
+    customers,
+    nextTag,
+    freeTrays,
+    shop,
+    restored,
+    control,
+    register,
+    setValue,
+    takeIn,
+    dialog,
+    setDialog,
+    taken,
+    f,
+    startAnew,
+    errors,
+    model,
+    missing,
+    save,
+    takeInWords,
+  };
+}
+
+export type IntakeState = ReturnType<typeof useIntake>;

@@ -1,0 +1,113 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+
+import { CAUSE_WORDS } from "@/features/case/words/text";
+import { say } from "@/features/mend/words/words";
+import type { MendView, UnitView } from "@/features/units/view";
+import { day, dayAndTime } from "@/text/format";
+import { placeWords } from "@/text/names";
+import { Problem } from "@/ui/deed/Problem";
+import { Form } from "@/ui/fields/Form";
+import { FIGURES } from "@/ui/figures";
+import { TypedField } from "@/ui/form/TypedField";
+import { useDeedForm } from "@/ui/form/useDeedForm";
+
+function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
+  const form = useDeedForm("mend.edit", {
+    start: { what: mend.what, part: mend.part, minutes: String(mend.minutes), remark: mend.remark },
+    rest: () => ({ mendId: mend.id, version: mend.version }),
+    onDone,
+  });
+  return (
+    <Form
+      noValidate
+      onSend={form.send}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { sm: "2fr 1fr 0.6fr" },
+        py: 1.5,
+        borderTop: 1,
+        borderColor: "divider",
+      }}
+    >
+      <TypedField form={form} name="what" label={say("whatWasDone")} autoFocus />
+      <TypedField form={form} name="part" label={say("partUsed")} />
+      <TypedField form={form} name="minutes" label={say("minutes")} />
+      <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: "1 / -1" }} />
+      <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
+        <Button type="submit" variant="contained" disabled={form.running}>
+          {say("save")}
+        </Button>
+        <Button onClick={onDone}>{say("cancel")}</Button>
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Problem problem={form.problem} />
+      </Box>
+    </Form>
+  );
+}
+
+export function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView; canEdit: boolean }) {
+  const [editing, setEditing] = useState(false);
+  const fault = view.faults.find((f) => f.id === mend.faultId);
+  const after = view.recordings.find((r) => r.id === mend.afterRecordingId);
+  if (editing) return <EditEntry mend={mend} onDone={() => setEditing(false)} />;
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "84px minmax(0,1fr) auto",
+        gap: 2,
+        py: 1.2,
+        borderTop: 1,
+        borderColor: "divider",
+        alignItems: "start",
+      }}
+    >
+      <Box>
+        <Box
+          sx={{
+            fontFamily: FIGURES,
+            fontSize: "1.5rem",
+            fontWeight: 700,
+            lineHeight: 1,
+          }}
+        >
+          {mend.minutes}
+        </Box>
+        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("minutes2")}</Box>
+      </Box>
+      <Box>
+        <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
+        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          {fault && say("faultNumberPlace", { number: fault.number, place: placeWords(fault.place) })}
+          {mend.part && say("partPart", { part: mend.part })}
+          {mend.remark && `${mend.remark}. `}
+          {fault && fault.cause !== "not-known" && say("causeCause", { cause: CAUSE_WORDS[fault.cause] })}
+          {mend.provisional &&
+            say("goodForNowFallsBackOn2", {
+              fallback: mend.provisional.fallback,
+              reviewOn: day(mend.provisional.reviewOn, view.settings),
+            })}
+          {mend.opened ? say("open") : say("closed")}
+          {mend.by}, {dayAndTime(mend.at, view.settings)}
+          {after
+            ? say("afterThePurposeOfStartedAt", {
+                purpose: after.purpose === "full" ? say("fullTest") : say("quickLook"),
+                startedAt: dayAndTime(after.startedAt, view.settings),
+              })
+            : say("beforeAnyTest")}
+        </Box>
+      </Box>
+      {canEdit && (
+        <Button size="small" onClick={() => setEditing(true)}>
+          {say("edit")}
+        </Button>
+      )}
+    </Box>
+  );
+}

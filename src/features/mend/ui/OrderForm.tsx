@@ -1,0 +1,261 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Id } from "@/core/base/ids";
+import { refTo } from "@/core/mend/ref";
+import type { OrderView, Proposal } from "@/features/mend/view";
+import { SOILING_WORDS } from "@/features/mend/words/text";
+import { say } from "@/features/mend/words/words";
+import type { UnitView } from "@/features/units/view";
+import { placeWords } from "@/text/names";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Form } from "@/ui/fields/Form";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
+
+const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
+import type { MendRoute } from "./route";
+
+type Row = {
+  faultId: Id<"fault"> | null;
+  label: string;
+  place: string | null;
+  on: boolean;
+  route: string;
+  slot: string;
+  done: boolean;
+  what: string;
+};
+
+/** The rows of the form: what the order holds already, then open faults that it does not. */
+function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, routes: MendRoute[]): Row[] {
+  const held = (order?.body.targets ?? []).map((t): Row => {
+    const fault = view.faults.find((f) => f.id === t.faultId);
+    return {
+      faultId: t.faultId,
+      label: fault ? `${fault.number}. ${placeWords(fault.place)}` : t.what,
+      place: fault?.place ?? null,
+      on: true,
+      route: t.route ?? "",
+      slot: t.slot ?? "",
+      done: order!.line.some((s) => s.key === refTo("mend", t.key) && s.done),
+      what: t.what,
+    };
+  });
+  const others = proposal.targets
+    .filter((t) => !held.some((h) => h.faultId === t.faultId || h.place === t.place))
+    .map((t): Row => ({
+      faultId: t.faultId,
+      label: `${t.number}. ${placeWords(t.place)}`,
+      place: t.place,
+      on: order === null,
+      route: routes.find((r) => r.id === t.route && r.places.includes(t.place))?.id ?? "",
+      slot: t.slot ?? "",
+      done: false,
+      what: "",
+    }));
+  return [...held, ...others];
+}
+
+type OrderFormProps = {
+  view: UnitView;
+  order: OrderView | null;
+  proposal: Proposal;
+  routes: MendRoute[];
+  onDone?: () => void;
+};
+
+/** What happens at it: state, deeds and keys of OrderForm. */
+function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps) {
+  const open = useDeed("work.open");
+  const change = useDeed("work.change");
+  const [level, setLevel] = useState(order?.body.cleaningLevel ?? proposal.cleaning.level);
+  const [rows, setRows] = useState(() => rowsOf(view, order, proposal, routes));
+  const [calibrate, setCalibrate] = useState(order?.body.calibrate ?? proposal.calibrate);
+  const sticks = view.profile.guide?.calibration?.sticks ?? [];
+  const slots = view.profile.slots ?? [];
+  const send = async () => {
+    const targets = rows
+      .filter((r) => r.on)
+      .map((r) => {
+        const route = routes.find((x) => x.id === r.route);
+        const kept = order?.body.targets.find((t) => t.faultId === r.faultId && (t.route ?? "") === r.route);
+        const what =
+          r.done || kept
+            ? r.what
+            : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
+        return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
+      });
+    const body = { cleaningLevel: level, calibrate, targets };
+    const done = order
+      ? await change.run({ orderId: order.id, version: order.version, ...body })
+      : await open.run({ unitId: view.unit.id, ...body });
+    if (done?.ok) onDone?.();
+  };
+  const set = (i: number, to: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...to } : r)));
+  return {
+    order,
+    proposal,
+    routes,
+    onDone,
+    open,
+    change,
+    level,
+    setLevel,
+    rows,
+    calibrate,
+    setCalibrate,
+    sticks,
+    slots,
+    send,
+    set,
+  };
+}
+
+type OrderFormState = ReturnType<typeof useOrderForm>;
+
+/** Opens a work order, or changes the open one; what is done already keeps its place in it. */
+export function OrderForm(props: OrderFormProps) {
+  const s = useOrderForm(props);
+  const { order, onDone, open, change, rows, send } = s;
+
+  return (
+    <Form
+      aria-label={order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
+      onSend={send}
+      sx={{
+        border: 1,
+        borderColor: "divider",
+        borderRadius: 1,
+        bgcolor: "background.paper",
+        p: 2,
+        my: order ? 1 : 0,
+        mb: 2,
+        display: "grid",
+        gap: 1.5,
+      }}
+    >
+      <Typography component="h3" variant="h2">
+        {order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
+      </Typography>
+      <Targets {...s} />
+      {rows.length === 0 && (
+        <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>
+      )}
+      <CleaningLevel {...s} />
+      <CalibrateAfter {...s} />
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
+          {order ? say("saveTheChange") : say("openTheWorkOrder")}
+        </Button>
+        {onDone && <Button onClick={onDone}>{say("cancel")}</Button>}
+      </Box>
+      <Problem problem={open.problem ?? change.problem} />
+    </Form>
+  );
+}
+
+function Targets({ rows, set, routes, slots }: OrderFormState) {
+  return rows.map((r, i) => (
+    <Box
+      key={r.faultId ?? i}
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { xs: "1fr", sm: "minmax(0,1.2fr) minmax(0,1.5fr) minmax(0,1.3fr)" },
+        alignItems: "center",
+      }}
+    >
+      <FormControlLabel
+        control={
+          <Checkbox checked={r.on} disabled={r.done} onChange={(e) => set(i, { on: e.target.checked })} />
+        }
+        label={r.done ? say("labelDone", { label: r.label }) : r.label}
+      />
+      <NativeSelect
+        label={say("by")}
+        value={r.route}
+        disabled={r.done}
+        onChange={(e) => set(i, { route: e.target.value })}
+      >
+        <option value="">{say("aWayOfMyOwn")}</option>
+        {routes
+          .filter((x) => r.place === null || x.places.includes(r.place))
+          .map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.name}
+            </option>
+          ))}
+      </NativeSelect>
+      <NativeSelect
+        label={say("at")}
+        value={r.slot}
+        disabled={r.done}
+        onChange={(e) => set(i, { slot: e.target.value })}
+      >
+        <option value="">{say("noPartStaysClosed")}</option>
+        {slots
+          .filter((x) => r.place === null || x.serves.includes(r.place))
+          .map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.name}
+            </option>
+          ))}
+      </NativeSelect>
+    </Box>
+  ));
+}
+
+function CleaningLevel({ level, setLevel, proposal }: OrderFormState) {
+  return (
+    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+      <NativeSelect
+        label={say("cleanToLevel")}
+        value={level}
+        onChange={(e) => setLevel(Number(e.target.value))}
+        sx={{ width: 230 }}
+      >
+        {LEVELS.map((name, i) => (
+          <option key={name} value={i}>
+            {name}
+          </option>
+        ))}
+      </NativeSelect>
+      <Typography color="text.secondary" sx={{ flex: 1, minWidth: 200 }}>
+        {say("suggestedLevelWhy", {
+          level: proposal.cleaning.level,
+          why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
+        })}
+      </Typography>
+    </Box>
+  );
+}
+
+function CalibrateAfter({ sticks, calibrate, setCalibrate }: OrderFormState) {
+  return (
+    sticks.length > 0 && (
+      <Box>
+        {sticks.map((s) => (
+          <FormControlLabel
+            key={s}
+            control={
+              <Checkbox
+                checked={calibrate.includes(s)}
+                onChange={(e) =>
+                  setCalibrate(e.target.checked ? [...calibrate, s] : calibrate.filter((x) => x !== s))
+                }
+              />
+            }
+            label={say("calibrateThePlaceWordsAfter", { placeWords: placeWords(s) })}
+          />
+        ))}
+      </Box>
+    )
+  );
+}

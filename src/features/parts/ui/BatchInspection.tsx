@@ -1,0 +1,190 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import { operatingCurve } from "@/core/parts/sampling";
+import { findingText, verdictText } from "@/features/parts/words/text";
+import { say } from "@/features/parts/words/words";
+import type { BatchView } from "@/features/stock/batch-view";
+import { money } from "@/text/format";
+import { OperatingPlot } from "@/ui/charts/money";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { BoundField } from "@/ui/form/BoundField";
+import { Figure } from "@/ui/kit/Table";
+import { StateMark } from "@/ui/state/StateMark";
+import { codeWords } from "@/words/codes";
+import { Inspect } from "./Inspect";
+import type { BatchState, Props } from "./useBatch";
+
+export const percent = (x: number) => `${Math.round(100 * x)} %`;
+
+export function Inspection({ part, batch, view, canWork, props, shop }: BatchState) {
+  return (
+    part?.check && (
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,3fr) minmax(0,2fr)" },
+          gap: 3,
+        }}
+      >
+        <Box>
+          <Box
+            sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
+            role="status"
+            aria-label={say("verdict")}
+          >
+            <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
+              {batch.status === "open" && view.verdict.verdict === "accept"
+                ? say("goodEnough")
+                : verdictText(view.verdict)}
+            </Typography>
+            <span>
+              <Figure big>
+                {say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}
+              </Figure>{" "}
+              {say("bad")}
+            </span>
+          </Box>
+          <Box sx={{ color: "text.secondary", mb: 1 }}>
+            {say("ruleFor")} {view.plan.pieces}{" "}
+            {say("piecesMeasureSampleBearAccept", {
+              sample: view.plan.sample,
+              accept: view.plan.accept,
+              x: say("itRefusesABatchWithGoodShare", {
+                goodShare: percent(view.risk.goodShare),
+                refusesGood: percent(view.plan.refusesGood),
+                badShare: percent(view.risk.badShare),
+                takesBad: percent(view.plan.takesBad),
+              }),
+            })}
+            {view.plan.all && say("thereAreTooFewToTell")}
+          </Box>
+          {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
+            <Inspect view={view} part={part} />
+          )}
+          {canWork && <Judge {...props} />}
+          <Readings view={view} />
+        </Box>
+        <Box>
+          <OperatingPlot
+            points={operatingCurve(view.plan)}
+            seen={
+              view.price.share.seen === null
+                ? null
+                : { share: view.price.share.seen, low: view.share.low, high: view.share.high }
+            }
+          />
+          <Box sx={{ mt: 1 }}>
+            {say("ofTheWholeBatch")}{" "}
+            <Figure>
+              {say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}
+            </Figure>{" "}
+            {say("areBadNineTimesOfTen")}
+          </Box>
+          <Box>
+            {say("aUsablePieceCosts")}{" "}
+            <Figure>
+              {view.price.each === null ? say("notKnownYet") : money(Math.round(view.price.each), shop)}
+            </Figure>
+            {view.price.each !== null &&
+              say("goodsGoodsInspectionInspection2", {
+                goods: money(view.price.goods, shop),
+                inspection: money(view.price.inspection, shop),
+                slips: money(view.price.slips, shop),
+              })}
+          </Box>
+        </Box>
+      </Box>
+    )
+  );
+}
+
+function Readings({ view }: { view: BatchView }) {
+  if (view.readings.length === 0) return null;
+  return (
+    <Box component="ol" aria-label={say("measuredPieces")} sx={{ listStyle: "none", p: 0, mt: 2 }}>
+      {[...view.readings].reverse().map((r) => (
+        <Box component="li" key={r.number} sx={{ display: "flex", gap: 1.2, alignItems: "center", py: 0.3 }}>
+          <StateMark state={r.verdict === "good" ? "pass" : "fail"} />
+          <span>
+            {r.number}: {codeWords(r.verdict)}
+            {r.body.ohms?.[0] &&
+              r.body.ohms[1] &&
+              say("ohmsAndOhms2", { ohms: Math.round(r.body.ohms[0]), ohms2: Math.round(r.body.ohms[1]) })}
+            {r.body.thicknessMm !== null && say("thicknessMmMm", { thicknessMm: r.body.thicknessMm })}
+            {r.body.feel !== null && say("feelFeel", { feel: r.body.feel })}
+            {r.findings.length > 0 && `: ${r.findings.map(findingText).join("; ")}`}
+          </span>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function Judge({ view, canLead }: Props) {
+  const deed = useDeed("batch.judge");
+  const dispose = useDeed("batch.dispose");
+  const [why, setWhy] = useState("");
+  const { batch, verdict } = view;
+  const send = (v: "accept" | "reject") =>
+    deed.run({ batchId: batch.id, version: batch.version, verdict: v, why });
+  if (batch.status === "disposed") return null;
+  if (batch.status === "rejected")
+    return (
+      <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "start", flexWrap: "wrap" }}>
+        <BoundField
+          deed="batch.dispose"
+          name="how"
+          label={say("whereItWent")}
+          value={why}
+          onChange={setWhy}
+          helperText={say("cellsSolderWasteAndScrapBy")}
+        />
+        <Button
+          variant="outlined"
+          disabled={why.trim() === "" || dispose.running}
+          onClick={() => dispose.run({ batchId: batch.id, version: batch.version, how: why })}
+        >
+          {say("disposedOf3")}
+        </Button>
+        <Problem problem={dispose.problem} />
+      </Box>
+    );
+  return (
+    <Box sx={{ display: "flex", gap: 1, mt: 1.5, alignItems: "start", flexWrap: "wrap" }}>
+      <BoundField
+        deed="batch.judge"
+        name="why"
+        label={say("why")}
+        value={why}
+        onChange={setWhy}
+        sx={{ flex: 1, minWidth: 200 }}
+      />
+      {batch.status === "waiting" && (
+        <Button
+          variant={verdict.verdict === "accept" ? "contained" : "outlined"}
+          disabled={deed.running || verdict.verdict === "more" || (verdict.verdict === "reject" && !canLead)}
+          onClick={() => send("accept")}
+        >
+          {say("accept")}
+        </Button>
+      )}
+      <Button
+        color="error"
+        variant={verdict.verdict === "reject" ? "contained" : "outlined"}
+        disabled={deed.running || why.trim() === ""}
+        onClick={() => send("reject")}
+      >
+        {say("rejectAndLock")}
+      </Button>
+      <Box sx={{ flexBasis: "100%" }}>
+        <Problem problem={deed.problem} />
+      </Box>
+    </Box>
+  );
+}
