@@ -24,7 +24,6 @@ import { FAMILY } from "@/ui/theme";
 import { say } from "@/words/charts";
 import { Frame, type XY, axis, flat, unnamed } from "./frame";
 
-
 Chart.register(
   BarElement,
   CategoryScale,
