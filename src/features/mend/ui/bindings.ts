@@ -10,7 +10,7 @@ import { say } from "@/features/mend/words/words";
 export const ACTS = ["done", "next", "back", "problem", "tick", "picture", "aloud", "undo"] as const;
 export type Act = (typeof ACTS)[number];
 export const ACT_WORDS: Record<Act, string> = {
-  done: "done",
+  done: say("done3"),
   next: say("lookAtTheNext"),
   back: say("lookBack"),
   problem: "problem",

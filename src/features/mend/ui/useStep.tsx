@@ -38,61 +38,132 @@ export const PHASES: Record<Step["phase"], string> = {
 };
 
 /** What happens at it: state, deeds and keys of StepView. */
-export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) {
-  const router = useRouter();
+/** Where one is in the order: the step that is asked for, or the first that is open, or the last. */
+function usePlace(order: Props["order"]) {
   const work = useDeed("work.do");
-  const undo = useDeed("work.undo");
   const now = shownOrder(order, work.pending);
   const { line } = now;
   const current = line.findIndex((s) => !s.done);
   const [looking, setLooking] = useState<string | null>(null);
+  const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
+  const openOrLast = current >= 0 ? current : line.length - 1;
+  const at = found >= 0 ? found : openOrLast;
+  const step = line[at]!;
+  const items = now.items.filter((i) => step.items.includes(i.id));
+  return { work, line, at, step, items, isCurrent: at === current, setLooking };
+}
+
+const NOTHING_TYPED = { why: "", piece: "", part: "", cost: "" };
+/** What is typed at a step; empty for the next one, and back again where the step was refused. */
+function useTyped() {
+  const [typed, setTyped] = useState(NOTHING_TYPED);
+  const setter = (key: keyof typeof NOTHING_TYPED) => (value: string) =>
+    setTyped((t) => ({ ...t, [key]: value }));
+  return {
+    typed,
+    setTyped,
+    setWhy: setter("why"),
+    setPiece: setter("piece"),
+    setPart: setter("part"),
+    setCost: setter("cost"),
+  };
+}
+
+/** A picture of a step: by the camera, or chosen where there is none. */
+function usePicture(unitId: string, step: Step) {
+  const router = useRouter();
+  const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
+  const file = useRef<HTMLInputElement>(null);
+  const keep = async (blob: Blob) => {
+    const query = new URLSearchParams({
+      unit: unitId,
+      caption: stepTitle(step).slice(0, 120),
+      step: step.key,
+    });
+    const sent = await fetch(`/api/photos?${query}`, { method: "POST", body: blob }).catch(() => null);
+    setPicture(sent?.ok ? "kept" : "none");
+    router.refresh();
+  };
+  const photograph = async () => {
+    setPicture("taking");
+    const blob = await takePicture().catch(() => null);
+    if (blob) return keep(blob);
+    setPicture("no-camera");
+    file.current?.click();
+  };
+  const pictureWords = () => {
+    if (picture === "kept") return say("thePictureIsKeptWithThis");
+    if (picture === "no-camera") return say("noCameraHereChooseAPicture");
+    return "";
+  };
+  return { picture, setPicture, file, keep, photograph, pictureWords };
+}
+
+/** What a step that is done sends. */
+function eventOf(step: Step, why: string) {
+  if (step.phase === "apart") return { kind: "apart", step: step.step!.id } as const;
+  if (step.phase === "back") return { kind: "back", step: step.step!.id } as const;
+  if (step.phase === "gate")
+    return { kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const;
+  return { kind: "task", task: step.key } as const;
+}
+
+const aloud = (step: Step) =>
+  speak(
+    [stepTitle(step), ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", stepDoes(step)].join(
+      ". ",
+    ),
+  );
+
+/** What the step is shown with, out of the order, the notes and the pictures. */
+function besideStep(order: Props["order"], tips: Props["tips"], step: Step) {
+  const own = step.step?.id ?? null;
+  return {
+    job: order.cleaning.find((j) => refTo("clean", j.surface) === step.key),
+    mine: tips.filter(
+      (t) => own !== null && t.step === own && t.state !== "refuted" && t.state !== "adopted",
+    ),
+    photos: order.photos.filter(
+      (p) => p.step === step.key || (own !== null && p.step === refTo("apart", own)),
+    ),
+  };
+}
+
+/** The longest time for one step that is believed: four hours. */
+const LONGEST_MS = 14_400_000;
+
+/** What happens at a step: it is done, its pieces go out and back, it is taken back, read aloud, photographed. */
+export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) {
+  const router = useRouter();
+  const undo = useDeed("work.undo");
+  const { work, line, at, step, items, isCurrent, setLooking } = usePlace(order);
+  const { typed, setTyped, ...setters } = useTyped();
+  const pictures = usePicture(unit.id, step);
   const [marked, setMarked] = useState(0);
   const [asking, setAsking] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
-  const [why, setWhy] = useState("");
-  const [piece, setPiece] = useState("");
-  const [part, setPart] = useState("");
-  const [cost, setCost] = useState("");
-  const [picture, setPicture] = useState<"none" | "taking" | "kept" | "no-camera">("none");
-  const file = useRef<HTMLInputElement>(null);
   const heading = useRef<HTMLHeadingElement>(null);
-  const found = looking === null ? -1 : line.findIndex((s) => s.key === looking);
-  const atOf = () => {
-    if (found >= 0) return found;
-    if (current >= 0) return current;
-    return line.length - 1;
-  };
-  const at = atOf();
-  const step = line[at]!;
-  const isCurrent = at === current;
   useEffect(() => hush, [step.key]);
   const took = useStopwatch(step.key);
 
-  const items = now.items.filter((i) => step.items.includes(i.id));
-  const look = (to: number) => {
-    setLooking(line[Math.min(line.length - 1, Math.max(0, to))]!.key);
+  const goTo = (key: string | null) => {
+    setLooking(key);
     setMarked(0);
-    setPicture("none");
+    pictures.setPicture("none");
+  };
+  const look = (to: number) => {
+    goTo(line[Math.min(line.length - 1, Math.max(0, to))]!.key);
     work.clear();
   };
   const target = order.body.targets.find((t) => refTo("mend", t.key) === step.key);
   const finish = async () => {
+    const { why, piece, part, cost } = typed;
     if (!canWork || step.done || (cost !== "" && parseAmount(cost) === null)) return;
-    const tookMs = Math.min(14_400_000, took());
-    const eventOf = () => {
-      if (step.phase === "apart") return { kind: "apart", step: step.step!.id } as const;
-      if (step.phase === "back") return { kind: "back", step: step.step!.id } as const;
-      if (step.phase === "gate")
-        return { kind: "gate", gate: step.key === "gate:open" ? "open" : "closed", why } as const;
-      return { kind: "task", task: step.key } as const;
-    };
-    const event = eventOf();
     const taken = shelf.find((s) => s.batchId === piece && s.slot === target?.slot);
-    const typed = { why, piece, part, cost };
     const asked = work.run({
       orderId: order.id,
-      event,
-      tookMs,
+      event: eventOf(step, why),
+      tookMs: Math.min(LONGEST_MS, took()),
       fromStock: taken ? { batchId: taken.batchId, slot: taken.slot } : null,
       part: piece ? "" : part,
       partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
@@ -100,21 +171,13 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
     // a button that was pressed by key lets go: the next Space or Enter is about the next step
     heading.current?.focus({ preventScroll: true });
     // the next step stands there at once; what is refused leads back to its step with what was typed
-    setLooking(null);
-    setMarked(0);
-    setWhy("");
-    setPiece("");
-    setPart("");
-    setCost("");
-    setPicture("none");
+    goTo(null);
+    setTyped(NOTHING_TYPED);
     const done = await asked;
     if (done === null) return;
     if (!done.ok) {
       setLooking(step.key);
-      setWhy(typed.why);
-      setPiece(typed.piece);
-      setPart(typed.part);
-      setCost(typed.cost);
+      setTyped(typed);
     } else if (done.value.done) router.push(`/units/${unit.tag}`);
   };
   const mark = (id: string, state: "in" | "out" | "explained") =>
@@ -132,119 +195,43 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
     mark(next.i.id, "out");
     setMarked(still.find(({ n }) => n > next.n)?.n ?? next.n);
   };
-  const keep = async (blob: Blob) => {
-    const query = new URLSearchParams({
-      unit: unit.id,
-      caption: stepTitle(step).slice(0, 120),
-      step: step.key,
-    });
-    const sent = await fetch(`/api/photos?${query}`, { method: "POST", body: blob }).catch(() => null);
-    setPicture(sent?.ok ? "kept" : "none");
-    router.refresh();
-  };
   const photograph = async () => {
-    if (!canWork) return;
-    setPicture("taking");
-    const blob = await takePicture().catch(() => null);
-    if (blob) await keep(blob);
-    else {
-      setPicture("no-camera");
-      file.current?.click();
-    }
+    if (canWork) await pictures.photograph();
   };
   const takeBack = async () => {
     if (!canWork || (order.begun === 0 && work.pending.length === 0)) return;
     work.clear();
     if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
   };
-  const aloud = () =>
-    speak(
-      [stepTitle(step), ...step.hazards.map((h) => CAUTIONS[h]), step.step?.mind ?? "", stepDoes(step)].join(
-        ". ",
-      ),
-    );
-  const run = (act: Act) => {
-    if (asking) return;
-    if (act === "done") void finish();
-    else if (act === "next") look(at + 1);
-    else if (act === "back") look(at - 1);
-    else if (act === "problem") setAsking(canWork);
-    else if (act === "tick") tick();
-    else if (act === "undo") void takeBack();
-    else if (act === "picture") void photograph();
-    else aloud();
+  const acts: Record<Act, () => void> = {
+    done: () => void finish(),
+    next: () => look(at + 1),
+    back: () => look(at - 1),
+    problem: () => setAsking(canWork),
+    tick,
+    undo: () => void takeBack(),
+    picture: () => void photograph(),
+    aloud: () => aloud(step),
   };
-  const { bound, binding, bind, reset } = useActs(run);
-  const job = order.cleaning.find((j) => refTo("clean", j.surface) === step.key);
-  const mine = tips.filter(
-    (t) =>
-      t.step !== null &&
-      step.step !== null &&
-      t.step === step.step.id &&
-      t.state !== "refuted" &&
-      t.state !== "adopted",
-  );
-  const photos = order.photos.filter(
-    (p) => p.step === step.key || (step.step !== null && p.step === refTo("apart", step.step.id)),
-  );
+  const keys = useActs((act) => {
+    if (!asking) acts[act]();
+  });
   const left = items.filter((i) => i.state === "out").length;
   const doneWords = () => {
     if (step.done) return say("doneAlready");
     if (step.phase === "back" && left > 0) return say("doneLeftStillOut", { left });
     return say("done2");
   };
-  const pictureWords = () => {
-    if (picture === "kept") return say("thePictureIsKeptWithThis");
-    if (picture === "no-camera") return say("noCameraHereChooseAPicture");
-    return "";
-  };
   return {
-    unit,
-    order,
-    shelf,
-    currency,
-    canWork,
-    work,
-    undo,
-    line,
-    marked,
-    setMarked,
-    asking,
-    setAsking,
-    keysOpen,
-    setKeysOpen,
-    why,
-    setWhy,
-    piece,
-    setPiece,
-    part,
-    setPart,
-    cost,
-    setCost,
-    picture,
-    file,
-    heading,
-    at,
-    step,
-    isCurrent,
-    items,
-    look,
-    target,
-    finish,
-    mark,
-    keep,
-    photograph,
-    takeBack,
-    aloud,
-    bound,
-    binding,
-    bind,
-    reset,
-    job,
-    mine,
-    photos,
-    doneWords,
-    pictureWords,
+    ...{ unit, order, shelf, currency, canWork },
+    ...{ work, undo, line, at, step, items, isCurrent, target },
+    ...typed,
+    ...setters,
+    ...pictures,
+    ...keys,
+    ...besideStep(order, tips, step),
+    ...{ marked, setMarked, asking, setAsking, keysOpen, setKeysOpen, heading },
+    ...{ look, finish, mark, photograph, takeBack, doneWords, aloud: () => aloud(step) },
   };
 }
 

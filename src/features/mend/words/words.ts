@@ -466,6 +466,7 @@ export const say = catalogue("mend", {
   doneAlready: "Done already",
   doneLeftStillOut: "Done ({left} still out)",
   done2: "Done",
+  done3: "done",
   back: "Back",
   next: "Next",
   undo: "Undo",
