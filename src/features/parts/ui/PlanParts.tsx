@@ -11,6 +11,7 @@ import { say } from "@/features/parts/words/words";
 import { figure, money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
 import { Figure, Table } from "@/ui/kit/Table";
+import { CHOICE_ORDER, subjectOf, wayName, whyWords } from "./plan-words";
 import { LEFT_WORDS, type PlanTabState } from "./usePlanTab";
 
 export function PlanHead({
@@ -114,13 +115,10 @@ export function PlanFigures({
 }
 
 export function PlanTable({
+  view,
   plan,
-  order,
   result,
-  subject,
-  wayName,
   shop,
-  words,
   start,
   locks,
   set,
@@ -134,10 +132,10 @@ export function PlanTable({
       minWidth={760}
     >
       {[...plan.chosen]
-        .sort((a, b) => order[a.option.choice] - order[b.option.choice])
+        .sort((a, b) => CHOICE_ORDER[a.option.choice] - CHOICE_ORDER[b.option.choice])
         .map((c) => {
           const w = result.why.find((x) => x.unit === c.unit)!;
-          const s = subject(c.unit);
+          const s = subjectOf(view, c.unit);
           const kept = result.locks.some((l) => l.unit === c.unit && l.as === "keep");
           const barred = result.locks.filter((l) => l.unit === c.unit && l.as === "not").length;
           return (
@@ -155,7 +153,7 @@ export function PlanTable({
               <td>
                 <Figure>{money(w.inPlan, shop)}</Figure>
               </td>
-              <td>{words(c, w)}</td>
+              <td>{whyWords(view, shop, c, w)}</td>
               <td>
                 <Box sx={{ display: "flex", gap: 0.5, whiteSpace: "nowrap" }}>
                   {kept || barred > 0 ? (
