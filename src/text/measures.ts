@@ -1,4 +1,5 @@
 import type { Grade, Reason } from "@/core/grade/grade";
+import type { Measure } from "@/core/grade/measures";
 import type { Limits } from "@/core/grade/limits";
 import type { ControlResult } from "@/core/analyse/analyse";
 import { say } from "@/words/measures";
@@ -6,7 +7,22 @@ import { figure } from "./format";
 
 /** Words and figures of the measures: percent of travel with one decimal, counts as they are. */
 
-export const MEASURE_NAMES: Record<string, string> = {
+type Told = Measure | (typeof BESIDE)[number];
+/** Figures that are told beside the measures and grade nothing. */
+const BESIDE = [
+  "returnWorst",
+  "returnSpread",
+  "releases",
+  "coverage",
+  "pulls",
+  "cues",
+  "registered",
+  "missed",
+  "missRateUpper95",
+  "rim.missRateUpper95",
+] as const;
+
+export const MEASURE_NAMES: Record<Told, string> = {
   restOffset: say("restOffset"),
   restNoise: say("restNoise"),
   restSpikes: say("leapsAtRest"),
@@ -40,7 +56,7 @@ export const MEASURE_NAMES: Record<string, string> = {
 };
 /** A measure's name; one without a name of its own in plain words, never as the program writes it. */
 export const measureName = (measure: string): string =>
-  MEASURE_NAMES[measure] ??
+  (MEASURE_NAMES as Partial<Record<string, string>>)[measure] ??
   measure
     .replace(/([a-z0-9])([A-Z])/g, "$1 $2")
     .replaceAll(".", " ")

@@ -2,6 +2,7 @@ import type { ButtonMeasures } from "../signal/button";
 import type { StickEvidence, StickMeasures } from "../signal/stick";
 import type { TriggerMeasures } from "../signal/trigger";
 import type { Ladder, Limits } from "./limits";
+import { MEASURES, type Measure } from "./measures";
 
 /** Best first; `untested` is never a pass. */
 export const GRADES = ["A", "B", "C", "untested", "fail"] as const;
@@ -9,7 +10,7 @@ export type Grade = (typeof GRADES)[number];
 
 /** A measure below A with the limit it did not keep, or a required measure that is missing. `note` is a code or empty. */
 export type Reason = {
-  measure: string;
+  measure: Measure;
   value: number | string | readonly string[] | boolean | null;
   limit: number | string | null;
   grade: Grade;
@@ -23,36 +24,9 @@ const worse = (a: Grade, b: Grade): Grade => (GRADES.indexOf(a) >= GRADES.indexO
 /** The verdict over several: fail if any fails, else untested if any is, else the worst. */
 export const worstGrade = (grades: readonly Grade[]): Grade => grades.reduce<Grade>(worse, "A");
 
-/** What a measure says of the part, gravest first: what no calibration can cure stands before what one may. */
-const GRAVEST = [
-  "noAnswer",
-  "deadHalves",
-  "stuckAtRest",
-  "jumps",
-  "stuckReleases",
-  "decision",
-  "rim.decision",
-  "restSpikes",
-  "restNoise",
-  "fullPull",
-  "largestStep",
-  "backtrack",
-  "chatter",
-  "firesWith",
-  "extra",
-  "reachMin",
-  "circularityError",
-  "safeDeadZone",
-  "restOffset",
-  "restValue",
-] as const;
-
 /** The worst reason first: by grade, then by what the measure says of the part. */
 export function worstFirst(reasons: readonly Reason[]): Reason[] {
-  const grave = (r: Reason) => {
-    const at = (GRAVEST as readonly string[]).indexOf(r.measure);
-    return at < 0 ? GRAVEST.length : at;
-  };
+  const grave = (r: Reason) => MEASURES.indexOf(r.measure);
   return [...reasons].sort(
     (a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade) || grave(a) - grave(b),
   );
@@ -61,26 +35,26 @@ export function worstFirst(reasons: readonly Reason[]): Reason[] {
 class Judge {
   readonly reasons: Reason[] = [];
 
-  atMost(measure: string, value: number | null, ladder: Ladder, note = ""): void {
+  atMost(measure: Measure, value: number | null, ladder: Ladder, note = ""): void {
     this.ladder(measure, value, ladder, note, (v, limit) => v <= limit);
   }
 
-  atLeast(measure: string, value: number | null, ladder: Ladder, note = ""): void {
+  atLeast(measure: Measure, value: number | null, ladder: Ladder, note = ""): void {
     this.ladder(measure, value, ladder, note, (v, limit) => v >= limit);
   }
 
   /** A required measure with no steps between good and fail. */
-  need(measure: string, value: Reason["value"], bad: boolean, limit: Reason["limit"], note = ""): void {
+  need(measure: Measure, value: Reason["value"], bad: boolean, limit: Reason["limit"], note = ""): void {
     if (value === null) this.missing(measure, note);
     else if (bad) this.reasons.push({ measure, value, limit, grade: "fail", note: "" });
   }
 
   /** A measure that fails when bad and is not required. */
-  watch(measure: string, value: Reason["value"], bad: boolean, limit: Reason["limit"]): void {
+  watch(measure: Measure, value: Reason["value"], bad: boolean, limit: Reason["limit"]): void {
     if (value !== null && bad) this.reasons.push({ measure, value, limit, grade: "fail", note: "" });
   }
 
-  missing(measure: string, note: string): void {
+  missing(measure: Measure, note: string): void {
     this.reasons.push({ measure, value: null, limit: null, grade: "untested", note: note || "no-evidence" });
   }
 
@@ -89,7 +63,7 @@ class Judge {
   }
 
   private ladder(
-    measure: string,
+    measure: Measure,
     value: number | null,
     l: Ladder,
     note: string,
@@ -145,7 +119,7 @@ export function gradeTrigger(m: TriggerMeasures, limits: Limits["trigger"]): Ver
 /** Grades a button; a test that has not decided is untested. */
 export function gradeButton(m: ButtonMeasures): Verdict {
   const judge = new Judge();
-  const decide = (measure: string, decision: string | null) => {
+  const decide = (measure: Measure, decision: string | null) => {
     if (decision === "continue")
       judge.reasons.push({ measure, value: decision, limit: "good", grade: "untested", note: "undecided" });
     else judge.need(measure, decision, decision === "bad", "good", "no-cues");

@@ -8,6 +8,7 @@ import { type BenchFigure, type BenchResult, FIGURE_UNITS } from "@/core/bench/r
 import { DISPOSITIONS } from "@/core/decide/advise";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Difference, HalvingStep } from "@/core/diagnosis/halving";
+import { MEASURES } from "@/core/grade/measures";
 import { GRADES } from "@/core/grade/grade";
 import type { OrderBody, Target } from "@/core/mend/order";
 import { EXTRAS, FATES, type WorkEvent } from "@/core/mend/work";
@@ -65,7 +66,7 @@ const verdict = {
   grade: z.enum(GRADES),
   reasons: z.array(
     shape({
-      measure: text,
+      measure: z.enum(MEASURES),
       value: z.union([number, text, texts, z.boolean()]).nullable(),
       limit: z.union([number, text]).nullable(),
       grade: z.enum(GRADES),
