@@ -1,6 +1,6 @@
 /**
  * Every kind of event that the record can hold: whose it is, and what has to be worked out again after it. A kind that is not here
- * does not compile, and neither does one of a unit without its words (src/text/record.ts).
+ * does not compile, and neither does one of a unit without its words (src/words/events.ts).
  */
 
 /** Whose record it stands in: a unit's, the shop's, or either's. */
@@ -126,6 +126,8 @@ export type EventKind = keyof typeof EVENTS;
 export type UnitEventKind = {
   [K in EventKind]: (typeof EVENTS)[K]["of"] extends "shop" ? never : K;
 }[EventKind];
+export const isUnitEvent = (kind: string): kind is UnitEventKind =>
+  Object.hasOwn(EVENTS, kind) && EVENTS[kind as EventKind].of !== "shop";
 /** Whose an event of a kind is: a unit's id, or nobody's. */
 export type SubjectOf<K extends EventKind> = {
   unit: string;

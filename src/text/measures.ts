@@ -7,22 +7,20 @@ import { figure } from "./format";
 
 /** Words and figures of the measures: percent of travel with one decimal, counts as they are. */
 
-type Told = Measure | (typeof BESIDE)[number];
 /** Figures that are told beside the measures and grade nothing. */
-const BESIDE = [
-  "returnWorst",
-  "returnSpread",
-  "releases",
-  "coverage",
-  "pulls",
-  "cues",
-  "registered",
-  "missed",
-  "missRateUpper95",
-  "rim.missRateUpper95",
-] as const;
+type Beside =
+  | "returnWorst"
+  | "returnSpread"
+  | "releases"
+  | "coverage"
+  | "pulls"
+  | "cues"
+  | "registered"
+  | "missed"
+  | "missRateUpper95"
+  | "rim.missRateUpper95";
 
-export const MEASURE_NAMES: Record<Told, string> = {
+export const MEASURE_NAMES: Record<Measure | Beside, string> = {
   restOffset: say("restOffset"),
   restNoise: say("restNoise"),
   restSpikes: say("leapsAtRest"),

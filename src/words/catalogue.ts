@@ -19,7 +19,7 @@ type Given<T extends string> = T extends `${string}{${string}` ? [Values<T>] : [
  * does not get, do not compile.
  */
 export function catalogue<const T extends Record<string, string>>(feature: string, english: T) {
-  const texts = inLanguage(english);
+  const texts = inLanguage(feature, english);
   const parsed = new Map<string, IntlMessageFormat>();
   return <K extends keyof T & string>(key: K, ...[values]: Given<T[K]>): string => {
     const text = texts[key] as string | undefined;

@@ -102,3 +102,6 @@ export async function calendarOf(db: Knex, token: string, at = new Date()): Prom
   }
   return calendar.toString();
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [makeFeed, revokeFeed] as const;

@@ -139,3 +139,6 @@ export const endOwnSession = deed("session.end", {}, async ({ db, actor, note },
   note("session-ended", null, { session: sessionId });
   return nothing;
 });
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [endOwnSession] as const;

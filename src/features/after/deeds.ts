@@ -144,3 +144,6 @@ export const cameBack = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [cameBack, handOver] as const;

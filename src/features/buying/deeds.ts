@@ -143,3 +143,6 @@ export const settleListing = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [keepListing, settleListing] as const;

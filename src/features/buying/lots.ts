@@ -165,3 +165,6 @@ export const spreadLot = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [spreadLot] as const;

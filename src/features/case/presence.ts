@@ -31,3 +31,6 @@ export async function minutesSince(db: Knex, unitId: Id<"unit">, actor: Actor, s
   );
   return Math.round(row.seconds / 60);
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [bePresent] as const;

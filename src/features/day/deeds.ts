@@ -334,3 +334,6 @@ export async function workingHours(db: Knex): Promise<WorkingPerson[]> {
   const rows = await db("person").where({ active: true }).select("id", "skill", "hours");
   return rows.map((r) => ({ id: r.id, skill: r.skill, hours: r.hours ?? USUAL_HOURS }));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [pin, setDue, setHours, unpin] as const;

@@ -106,3 +106,6 @@ export const takeDecision = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [takeDecision] as const;

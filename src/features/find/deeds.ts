@@ -211,3 +211,16 @@ export const saveLexicon = deed("lexicon.save", {}, async ({ db, note }, { versi
   note("lexicon-saved", null, { entries: lexicon.length });
   return nothing;
 });
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [
+  addFragment,
+  addTry,
+  matchFragment,
+  observe,
+  saveLexicon,
+  settleTry,
+  startHalving,
+  stepHalving,
+  withdrawObservation,
+] as const;

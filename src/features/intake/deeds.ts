@@ -262,3 +262,6 @@ export const addLot = deed(
     return { id: one(rows[0]).id };
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [addCustomer, addLot, clearLiquid, editIntake, settleMark, takeIn, toTray] as const;

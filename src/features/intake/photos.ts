@@ -101,3 +101,6 @@ export const photosOf = (db: Knex, unitId: Id<"unit">): Promise<PhotoHead[]> =>
     .where({ unit_id: unitId, removed: false })
     .orderBy("at")
     .select("id", "caption", "width", "height");
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [removePhoto] as const;

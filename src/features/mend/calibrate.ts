@@ -234,3 +234,6 @@ export async function calibrateView(db: Knex, unit: UnitRow): Promise<CalibrateV
     knownModel: calibration !== null,
   };
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [readBack, writeCalibration] as const;

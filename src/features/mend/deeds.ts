@@ -209,3 +209,6 @@ export const editMend = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [addFault, addMend, checkFunction, editMend, settleFault] as const;

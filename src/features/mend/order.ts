@@ -152,3 +152,6 @@ export function nameOf(guide: MendGuide, state: WorkState, id: string): string {
   const list = listOf();
   return list?.find((x) => x.id === own)?.name ?? guide.steps.find((s) => s.id === id)?.title ?? id;
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [saveTools] as const;

@@ -82,3 +82,6 @@ export async function tipsOf(db: Knex, model: string): Promise<TipView[]> {
     at: r.at.toISOString(),
   }));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [addTip, settleTip] as const;

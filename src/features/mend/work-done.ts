@@ -302,3 +302,6 @@ async function closeOrder(
     .where({ id: order.id })
     .update({ status: "closed", closed_at: actor.at ?? db.fn.now(), version: order.version + 1 });
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [doWork, undoWork] as const;

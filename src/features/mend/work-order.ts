@@ -169,3 +169,6 @@ export const dropWork = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [changeWork, dropWork, openWork, setRevision] as const;

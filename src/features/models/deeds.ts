@@ -84,3 +84,6 @@ export const importProfile = deed("profile.import", {}, async ({ db, actor, note
 export async function newestGuide(db: Knex, profile: ModelProfile): Promise<MendGuide | null> {
   return (await modelByKey(db, profile.id))?.body.guide ?? profile.guide ?? null;
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [importProfile] as const;

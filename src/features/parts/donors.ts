@@ -347,3 +347,6 @@ export async function listDonors(db: Knex): Promise<DonorView[]> {
   const ids: string[] = await db("unit").where({ ending: "donor" }).orderBy("tag").pluck("id");
   return Promise.all(ids.map((id) => donorView(db, id)));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [judgeDonorPart, takeDonorPart] as const;

@@ -194,3 +194,6 @@ export const cancelOrder = deed("order.cancel", {}, async ({ db, note }, { order
   note("order-cancelled", null, { order: one(rows[0]).code });
   return nothing;
 });
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [cancelOrder, placeOrder] as const;

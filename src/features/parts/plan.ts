@@ -317,3 +317,6 @@ async function reserveLine(
   if (wanted > 0)
     throw new Refused({ code: "stock-short", wanted: l.count, free: l.count - wanted, reserved: 0 });
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [applyPlan] as const;

@@ -143,3 +143,6 @@ export const changePassword = deed(
 export type Person = { id: string; name: string; role: Role; active: boolean };
 export const listPeople = (db: Knex): Promise<Person[]> =>
   db("person").select("id", "name", "role", "active").orderBy("name");
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [addPerson, changePassword, changePerson] as const;

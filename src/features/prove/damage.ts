@@ -85,3 +85,6 @@ export async function damageOf(db: Knex, unitId: Id<"unit">): Promise<DamageView
     at: r.at.toISOString(),
   }));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [addDamage, makeGood] as const;

@@ -32,3 +32,6 @@ export const answerProof = deed(
     return { result: judged };
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [answerProof] as const;

@@ -266,3 +266,6 @@ export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
     }))
     .sort((a, b) => Number(b.isOpen) - Number(a.isOpen));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [recordAnswer, sendQuestion, withdrawQuestion] as const;

@@ -191,3 +191,6 @@ export const revokeCertificate = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [endUnit, release, reopen, revokeCertificate] as const;

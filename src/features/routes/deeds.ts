@@ -102,3 +102,6 @@ async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
   );
   return rows;
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [saveModelMoney, saveRoutes] as const;

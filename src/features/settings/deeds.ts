@@ -36,3 +36,6 @@ async function unitsUnderRules(next: Settings, db: Knex): Promise<string[]> {
   const { settings: was } = await loadSettings(db);
   return rulesOfRelease(was) === rulesOfRelease(next) ? [] : db("unit").whereNull("ending").pluck("id");
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [saveSettings] as const;

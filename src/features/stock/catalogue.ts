@@ -34,3 +34,6 @@ export async function mustKnow(db: Knex, code: string): Promise<Part> {
   if (!part) throw new Refused({ code: "part-unknown", part: code });
   return part;
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [saveCatalogue] as const;

@@ -227,3 +227,6 @@ export const freeStock = sharedRead((db): Promise<{ part: string; count: number;
     ),
   ),
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [count, move, receive] as const;

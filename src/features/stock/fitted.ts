@@ -203,3 +203,6 @@ export const swap = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [rateFeel, removeFitted, swap, take] as const;

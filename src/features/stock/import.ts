@@ -59,3 +59,6 @@ export const importCsv = deed(
     return { changed: read.rows.filter((r) => r.effect !== "same").length };
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [importCsv] as const;

@@ -112,3 +112,6 @@ export const unreserve = deed(
     return nothing;
   },
 );
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [reserve, unreserve] as const;

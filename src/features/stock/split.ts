@@ -131,3 +131,6 @@ export const join = deed("stock.join", { batch: (i) => i.batchId, batches: piece
   note("batch-joined", null, { batch: batch.code, split: last.id, count: last.count, from: last.into });
   return nothing;
 });
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [join, split] as const;

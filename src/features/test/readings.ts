@@ -315,3 +315,6 @@ export async function referenceSheet(
     ),
   };
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [setReference, takeReading] as const;

@@ -349,3 +349,6 @@ export async function comparable(
     reference: r.unit_id !== unitId,
   }));
 }
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [takeAsProof] as const;

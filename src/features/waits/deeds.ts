@@ -111,3 +111,6 @@ export const seeWait = deed("wait.seen", {}, async ({ db, actor, note }, { waitI
   note("wait-ended", wait.unit_id, { kind: wait.kind, what: wait.what, outcome });
   return nothing;
 });
+
+/** The changes of this file, for the list of all (features/deeds.ts). */
+export const deeds = [moveWait, seeWait, startWait] as const;

@@ -1,4 +1,5 @@
-import { eventDetail, EVENT_WORDS, itemWords } from "./text";
+import { EVENTS, isUnitEvent } from "@/contract/events";
+import { eventDetail, itemWords } from "./text";
 
 /** The record is read by people: no id of the program, no data as it is stored. */
 
@@ -44,7 +45,7 @@ test("nothing that is stored as data is printed as data, whatever the kind", () 
     list: [1],
     measure: "missRateUpper95",
   };
-  for (const kind of [...Object.keys(EVENT_WORDS), "some-new-kind"])
+  for (const kind of [...Object.keys(EVENTS).filter(isUnitEvent), "some-new-kind"])
     expect(eventDetail(kind, body)).not.toMatch(/[{}[\]]|undefined|stick\.left|3f/);
 });
 

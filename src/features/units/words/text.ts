@@ -1,4 +1,5 @@
-import type { UnitEventKind } from "@/contract/events";
+import { type UnitEventKind, isUnitEvent } from "@/contract/events";
+import { say as eventName } from "@/words/events";
 import type { Grade } from "@/core/grade/grade";
 import { DISPOSITION_WORDS } from "@/features/decide/words/text";
 import { GRADE_WORDS, measureName } from "@/text/measures";
@@ -11,74 +12,8 @@ import { codeWords } from "@/words/codes";
 
 /** The record of who did what, in words: what was done, and what of. */
 
-export const EVENT_WORDS: Record<UnitEventKind, string> = {
-  "unit-taken-in": say("tookItIn"),
-  "intake-changed": say("changedTheIntake"),
-  "marks-settled": say("settledMarksOutside"),
-  tray: say("movedIt"),
-  "liquid-cleared": say("signedItOffAsDry"),
-  "recording-stored": say("testedIt"),
-  "recording-taken-as-proof": say("tookARecordingAsTheProof"),
-  "reading-taken": say("tookAReading"),
-  "made-reference": say("madeItAReferenceUnit"),
-  "reference-ended": say("endedItAsAReferenceUnit"),
-  "function-checked": say("checkedAFunction"),
-  observed: say("wroteDownWhatWasSeen"),
-  "observation-withdrawn": say("tookBackWhatWasSeen"),
-  tried: say("triedSomething"),
-  "try-settled": say("wroteDownWhatATryShowed"),
-  "fragment-found": say("foundALoosePiece"),
-  "fragment-matched": say("saidWhatALoosePieceFits"),
-  "search-started": say("beganASearchByHalves"),
-  "search-step": say("madeAStepOfTheSearch"),
-  "fault-named": say("namedAFault"),
-  "fault-settled": say("settledAFault"),
-  decided: say("decided"),
-  planned: say("plannedIt"),
-  "question-sent": say("askedTheCustomer"),
-  "question-answered": say("answered"),
-  "question-withdrawn": say("tookAQuestionBack"),
-  "mend-logged": say("loggedAMend"),
-  "mend-changed": say("changedAMendEntry"),
-  "part-reserved": say("putAPartAsideForIt"),
-  "part-released": say("freedAPart"),
-  "part-fitted": say("fittedAPart"),
-  "part-removed": say("tookAPartOut"),
-  "part-swapped": say("swappedAPart"),
-  "part-felt": say("saidHowAPartFeels"),
-  "stock-taken": say("usedSomethingUpForIt"),
-  "donor-judged": say("judgedAPartOfIt"),
-  "donor-part-taken": say("tookAPartFromIt"),
-  "work-opened": say("openedAWorkOrder"),
-  "work-changed": say("changedTheWorkOrder"),
-  "work-dropped": say("droppedTheWorkOrder"),
-  "work-undone": say("tookAStepBack"),
-  "work-step": say("workedOnIt"),
-  "revision-seen": say("sawTheRevisionInside"),
-  "damage-noted": say("notedDamageOnTheWay"),
-  "damage-made-good": say("madeDamageGood"),
-  "wait-started": say("startedAWait"),
-  "wait-moved": say("movedTheEndOfAWait"),
-  "wait-ended": say("sawAWaitEnd"),
-  soldered: say("soldered"),
-  "calibration-written": say("wroteACalibration"),
-  "calibration-kept": say("sawTheCalibrationKept"),
-  "tip-written": say("wroteANoteForNextTime"),
-  "proof-answered": say("answeredTheProofSheet"),
-  "due-set": say("setWhenItIsDue"),
-  "photo-kept": say("addedAPhotograph"),
-  "photo-removed": say("removedAPhotograph"),
-  "unit-ended": say("closedIt"),
-  "unit-handed-over": say("handedItOver"),
-  "unit-came-back": say("tookItBack"),
-  "unit-reopened": say("openedItAgain"),
-  "certificate-revoked": say("revokedTheCertificate"),
-  "batch-recalled": say("calledAFittedPartBack"),
-  "share-changed": say("spreadTheLotSCostAnew"),
-};
-
 /** What somebody did; a kind of an earlier version by its own name. */
-export const eventWords = (kind: string): string => EVENT_WORDS[kind as UnitEventKind] ?? idWords(kind);
+export const eventWords = (kind: string): string => (isUnitEvent(kind) ? eventName(kind) : idWords(kind));
 
 type Body = Record<string, unknown>;
 const text = (v: unknown): string => {
