@@ -22,6 +22,11 @@ const SYNTAX = [
   },
 ];
 
+const SIZES = {
+  selector: "Property[key.name='fontSize'] Literal[value=/rem$/]",
+  message: "take a size of type from ui/tokens",
+};
+
 const FIGURES = {
   selector: "CallExpression[callee.property.name=/^(toFixed|toLocaleString)$/]",
   message: "figures are written by the shop's locale, in words/figures",
@@ -107,6 +112,7 @@ export default tseslint.config(
           message: "say it out of a catalogue of words",
         },
         FIGURES,
+        SIZES,
         ...SYNTAX,
       ],
     },

@@ -79,3 +79,15 @@ describe("what was forgotten does not compile", () => {
     expect(saidIn("src/features/case/words/text.ts", "src/core/record/standing.ts", add)).toMatch(/weigh/);
   });
 });
+
+test.each(["docs/architecture.md", "CONTRIBUTING.md", "README.md", "CHANGELOG.md"])(
+  "%s names no file that is not there",
+  (doc) => {
+    const named = [
+      ...readFileSync(join(root, doc), "utf8").matchAll(/`([\w./()[\]-]+\/[\w./()[\]-]*)`/g),
+    ].map(([, f]) => f!);
+    const isThere = (f: string) =>
+      ["", "src/"].some((base) => ["", ".ts", ".tsx"].some((end) => existsSync(join(root, base + f + end))));
+    expect(named.filter((f) => !isThere(f))).toEqual([]);
+  },
+);

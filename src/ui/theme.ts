@@ -3,6 +3,8 @@
 import type {} from "@mui/x-date-pickers/themeAugmentation";
 import { createTheme } from "@mui/material/styles";
 
+import { SIZE } from "./tokens";
+
 export const FAMILY = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
 
 declare module "@mui/material/styles" {
@@ -54,10 +56,10 @@ export const theme = createTheme({
   typography: {
     fontFamily: FAMILY,
     fontSize: 15,
-    h1: { fontSize: "1.75rem", fontWeight: 700, lineHeight: 1.2 },
-    h2: { fontSize: "1.2rem", fontWeight: 700, lineHeight: 1.3 },
-    h3: { fontSize: "1rem", fontWeight: 700, lineHeight: 1.3 },
-    button: { textTransform: "none", fontWeight: 700, fontSize: "1rem" },
+    h1: { fontSize: SIZE.head, fontWeight: 700, lineHeight: 1.2 },
+    h2: { fontSize: SIZE.lead, fontWeight: 700, lineHeight: 1.3 },
+    h3: { fontSize: SIZE.body, fontWeight: 700, lineHeight: 1.3 },
+    button: { textTransform: "none", fontWeight: 700, fontSize: SIZE.body },
   },
   shape: { borderRadius: 6 },
   components: {

@@ -3,6 +3,7 @@
 import InputAdornment from "@mui/material/InputAdornment";
 import TextField from "@mui/material/TextField";
 import { say } from "@/words/kit";
+import { SIZE } from "@/ui/tokens";
 
 /** A figure typed by hand, with its unit; a decimal comma is read too. */
 export const readFigure = (text: string): number | null => {
@@ -41,7 +42,7 @@ export function NumberField({
       error={bad}
       helperText={bad ? say("digitsOnlySuchAs371") : undefined}
       onChange={(e) => onChange(e.target.value)}
-      sx={{ maxWidth: 220, "& input": { fontSize: "1.5rem", fontWeight: 700, py: 1 } }}
+      sx={{ maxWidth: 220, "& input": { fontSize: SIZE.head, fontWeight: 700, py: 1 } }}
       slotProps={{
         htmlInput: { inputMode: "decimal", autoComplete: "off" },
         input: { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> },

@@ -11,6 +11,7 @@ import { NEXT_WORDS } from "@/features/case/words/text";
 import { clockText, useCallOuts, useNow } from "./waits";
 import { WaitsBar } from "./WaitsBar";
 import { say } from "@/words/frame";
+import { SIZE } from "@/ui/tokens";
 
 const REFRESH_MS = 20_000;
 
@@ -142,14 +143,14 @@ const STRIP = {
   },
   "& > a:hover": { bgcolor: "rgba(255,255,255,.08)" },
   "& > [data-here]": { borderColor: "#bcaef2", bgcolor: "rgba(255,255,255,.1)" },
-  "& b": { fontSize: "1.35rem", fontWeight: 800, lineHeight: 1 },
-  "& > div > *": { opacity: 0.78, fontSize: "0.9rem" },
-  "& > div > b": { fontSize: "1.35rem" },
+  "& b": { fontSize: SIZE.title, fontWeight: 800, lineHeight: 1 },
+  "& > div > *": { opacity: 0.78, fontSize: SIZE.small },
+  "& > div > b": { fontSize: SIZE.title },
   "& > a > span": { minWidth: 0, lineHeight: 1.25 },
-  "& strong": { display: "block", fontWeight: 700, fontSize: "0.9rem", whiteSpace: "nowrap" },
+  "& strong": { display: "block", fontWeight: 700, fontSize: SIZE.small, whiteSpace: "nowrap" },
   "& small": {
     display: "block",
-    fontSize: "0.78rem",
+    fontSize: SIZE.fine,
     lineHeight: 1.1,
     overflowWrap: "anywhere",
     opacity: 0.85,

@@ -30,6 +30,7 @@ import { OutboxNotice } from "./OutboxNotice";
 import { ReachNotice } from "./ReachNotice";
 import { QueueNotice, Saving } from "./QueueNotice";
 import { say } from "@/words/frame";
+import { SIZE } from "@/ui/tokens";
 
 type Props = {
   person: { id: string; name: string; role: Role };
@@ -135,7 +136,7 @@ function FrameHead({ practice, path, command, toTray, person, setHelp }: FrameSt
           href="/"
           sx={{
             fontWeight: 800,
-            fontSize: "1.25rem",
+            fontSize: SIZE.title,
             textDecoration: "none",
             color: "text.primary",
             mr: 1,
@@ -185,7 +186,7 @@ const PLACES_ROW = {
     minHeight: 44,
     px: 1.2,
     fontWeight: 700,
-    fontSize: "0.87rem",
+    fontSize: SIZE.small,
     whiteSpace: "nowrap",
     color: "inherit",
     textDecoration: "none",

@@ -11,6 +11,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
 import { clockText, isOver } from "./waits";
 import { say } from "@/words/frame";
+import { SIZE } from "@/ui/tokens";
 
 /** What soaks, dries, cures and charges, with its time left; what is over stands first and calls until somebody has seen it. */
 export function WaitsBar({
@@ -70,7 +71,7 @@ function Wait({ wait, now, canWork }: { wait: WaitView; now: number | null; canW
         sx={{
           fontFamily: FIGURES,
           fontWeight: 700,
-          fontSize: "1.25rem",
+          fontSize: SIZE.title,
           color: over ? "caution.main" : "text.primary",
         }}
         suppressHydrationWarning

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 
 import { FIGURES } from "@/ui/figures";
+import { SIZE } from "@/ui/tokens";
 
 /** A plain table that scrolls sideways on a narrow page. */
 export function Table({
@@ -31,7 +32,7 @@ export function Table({
             borderColor: "divider",
             verticalAlign: "top",
           },
-          "& th": { borderTop: 0, color: "text.secondary", fontWeight: 600, fontSize: "0.85rem" },
+          "& th": { borderTop: 0, color: "text.secondary", fontWeight: 600, fontSize: SIZE.small },
         }}
       >
         <thead>
@@ -51,7 +52,7 @@ export function Figure({ children, big = false }: { children: ReactNode; big?: b
   return (
     <Box
       component="span"
-      sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: big ? "2rem" : "1.05rem", lineHeight: 1.1 }}
+      sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: big ? SIZE.figure : SIZE.body, lineHeight: 1.1 }}
     >
       {children}
     </Box>

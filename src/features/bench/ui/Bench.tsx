@@ -18,6 +18,7 @@ import { NEXT_WORDS, SOURCE_NAMES } from "@/features/case/words/text";
 import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/bench/words/words";
+import { SIZE } from "@/ui/tokens";
 
 type BenchProps = {
   view: BenchView;
@@ -165,7 +166,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
           color: "text.secondary",
         }}
       >
-        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1 }}>{n}</Box>
+        <Box sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1 }}>{n}</Box>
         {say("free")}
       </Box>
     );
@@ -190,9 +191,9 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
       }}
     >
       <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 1.2, flexWrap: "wrap" }}>
-        <Box sx={{ fontSize: "1.8rem", fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
+        <Box sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
         <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
-        <Box sx={{ color: "text.secondary", ml: "auto", fontSize: "0.9rem" }}>{card.model}</Box>
+        <Box sx={{ color: "text.secondary", ml: "auto", fontSize: SIZE.small }}>{card.model}</Box>
       </Box>
       <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>
         {profile && <PlanView profile={profile} revision={null} plain label={card.model} />}
@@ -200,14 +201,14 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
       <Box>
         <Box
           sx={{
-            fontSize: "0.85rem",
+            fontSize: SIZE.small,
             color: "text.secondary",
             overflowWrap: "anywhere",
           }}
         >
           {card.claim ? `“${card.claim}”` : say("noClaim")}
         </Box>
-        <Box sx={{ fontWeight: 700, fontSize: "1.05rem" }}>{NEXT_WORDS[card.nextAction]}</Box>
+        <Box sx={{ fontWeight: 700, fontSize: SIZE.body }}>{NEXT_WORDS[card.nextAction]}</Box>
       </Box>
     </Box>
   );
@@ -241,7 +242,7 @@ function Mine({ task }: { task: PlanTask }) {
         variant="contained"
         size="large"
         fullWidth
-        sx={{ whiteSpace: "normal", fontSize: "1.15rem" }}
+        sx={{ whiteSpace: "normal", fontSize: SIZE.lead }}
       >
         {task.tag}: {task.title}
       </Button>
@@ -295,7 +296,7 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
         {standOf()}
       </Box>
       <Box
-        sx={{ color: "text.secondary", fontSize: "0.88rem", gridColumn: "1 / -1" }}
+        sx={{ color: "text.secondary", fontSize: SIZE.small, gridColumn: "1 / -1" }}
         suppressHydrationWarning
       >
         {say("customerAskedHoursAgo", {
@@ -332,7 +333,7 @@ function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: bo
       <Box
         sx={{
           color: "text.secondary",
-          fontSize: "0.88rem",
+          fontSize: SIZE.small,
           gridColumn: "1 / -1",
           overflowWrap: "anywhere",
         }}

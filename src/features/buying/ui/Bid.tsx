@@ -27,6 +27,7 @@ import type { BaseOf } from "./base";
 import { say } from "@/features/buying/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { oneOf } from "@/text/lists";
+import { SIZE } from "@/ui/tokens";
 
 type Props = {
   view: BuyingView;
@@ -366,7 +367,7 @@ function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
           )}
         </Box>
       ))}
-      <Typography color="text.secondary" sx={{ fontSize: "0.88rem" }}>
+      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
         {say("scenariosSetsOfFaultsWorked", {
           scenarios: prospect.scenarios.length,
           covered: Math.round(prospect.covered * 100),

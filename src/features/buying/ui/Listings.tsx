@@ -12,6 +12,7 @@ import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/buying/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** Listings that were kept: what is on its way, watched, and let pass. */
 export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
@@ -53,7 +54,7 @@ function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Setti
     >
       <Box sx={{ flex: 1, minWidth: 240 }}>
         <b>{l.model}</b>, {STATUS[l.status]}: “{l.words}”
-        <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+        <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
           {say("sellerAtPriceMinorAndCarriageMinor", {
             seller: l.seller && `${l.seller}, `,
             at: day(l.at, shop),

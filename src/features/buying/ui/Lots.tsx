@@ -22,6 +22,7 @@ import { FIGURES } from "@/ui/figures";
 import { Amount } from "./Bid";
 import { say } from "@/features/buying/words/words";
 import { codeWords } from "@/words/codes";
+import { SIZE } from "@/ui/tokens";
 
 /** Lots in house: each unit's share of the one price, always adding up to the cent. */
 export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
@@ -110,7 +111,7 @@ function LotFigures({ lot, shop }: LotState) {
         {lot.code}
       </Typography>
       <span>{lot.seller}</span>
-      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.title }}>
         {money(lot.costMinor, shop)}
       </Box>
       <Typography color="text.secondary">
@@ -229,7 +230,7 @@ function SpreadHistory({ lot, shop }: LotState) {
           })}
         </summary>
         {lot.history.map((h, i) => (
-          <Box key={i} sx={{ fontSize: "0.9rem", py: 0.3 }}>
+          <Box key={i} sx={{ fontSize: SIZE.small, py: 0.3 }}>
             {dayAndTime(h.at, shop)}, {h.by}: {h.why}, {SPREAD_WORDS[h.way as SpreadWay]}:{" "}
             {h.shares.map((s) => `${s.unit} ${money(s.minor, shop)}`).join(", ")}
           </Box>

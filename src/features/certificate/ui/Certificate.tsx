@@ -30,6 +30,7 @@ import { FIGURES } from "@/ui/figures";
 import { CurvePlot } from "@/features/release/ui/CurvePlot";
 import { daysLater } from "@/core/days/days";
 import { say } from "@/features/release/words/words";
+import { SIZE } from "@/ui/tokens";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 
@@ -196,7 +197,7 @@ function FunctionsTested({ body, shop }: CertificateState) {
                 <b>{CHECK_NAMES[f.result]}</b>
               </Box>
               {f.at && (
-                <Box sx={{ fontSize: "0.8rem", color: "text.secondary", pl: 2.8 }}>
+                <Box sx={{ fontSize: SIZE.fine, color: "text.secondary", pl: 2.8 }}>
                   {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
                 </Box>
               )}
@@ -216,7 +217,7 @@ function ProofBeside({ body, shop }: CertificateState) {
           <Box key={p.key} sx={{ py: 0.2 }}>
             {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
             {p.value !== null && `, ${chargeText(p.value)}`}{" "}
-            <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+            <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
               {personName(p.by)}, {dayAndTime(p.at, shop)}
             </Box>
           </Box>
@@ -234,7 +235,7 @@ function SignaturePart({ stateOf, signature, address }: CertificateState) {
         {SIGNATURE_WORDS[signature.state]}
       </Box>
       {signature.state !== "unsigned" && (
-        <Typography sx={{ fontSize: "0.82rem", color: "text.secondary", overflowWrap: "anywhere" }}>
+        <Typography sx={{ fontSize: SIZE.fine, color: "text.secondary", overflowWrap: "anywhere" }}>
           {say("digestSHA256Sha256KeyKid", { sha256: signature.sha256, kid: signature.kid })}
           {signature.state === "good" && signature.retired && say("noLongerUsedForNewOnes")}
           {say("toCheckItYourself")} <a href={`${address}/signed`}>{say("theSignedContent")}</a>{" "}
@@ -259,7 +260,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
   return (
     <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
       <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
-        <Typography component="h1" sx={{ fontSize: "2.4rem", fontWeight: 800, lineHeight: 1.1 }}>
+        <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1 }}>
           {body.model}
         </Typography>
         <Typography sx={{ fontWeight: 600 }}>
@@ -270,7 +271,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
       <Box sx={{ flex: "1 1 320px", textAlign: { sm: "right" } }}>
         <Box
           sx={{
-            fontSize: "2.4rem",
+            fontSize: SIZE.big,
             fontWeight: 800,
             lineHeight: 1.1,
             display: "flex",
@@ -285,7 +286,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
           <Typography>
             {say("outside2")} <b>{CONDITION_WORDS[body.condition.grade]}</b>
             {body.condition.reasons.length > 0 && (
-              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+              <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
                 {" "}
                 ({body.condition.reasons.map(conditionRule).join("; ")})
               </Box>
@@ -327,20 +328,20 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
             display: "grid",
             gridTemplateColumns: "1.3fr 1fr",
             columnGap: 1,
-            fontSize: "0.92rem",
+            fontSize: SIZE.small,
             py: 0.2,
           }}
         >
           <Box>
             {measureName(f.measure)}{" "}
-            <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+            <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
               {f.limit}
             </Box>
           </Box>
           <Box sx={{ textAlign: "right" }}>
             <b style={{ fontFamily: FIGURES }}>{f.value}</b>
             {f.before && f.before !== f.value && (
-              <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>
+              <Box sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
                 {say("beforeBefore", { before: f.before })}
               </Box>
             )}

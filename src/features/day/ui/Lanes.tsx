@@ -7,6 +7,7 @@ import type { ReactNode } from "react";
 import type { PlanTask } from "@/features/day/deeds";
 import { say } from "@/features/day/words/words";
 import { type Segment, xOf } from "./axis";
+import { SIZE } from "@/ui/tokens";
 
 export const HORIZON = 2 * 1440;
 
@@ -25,7 +26,7 @@ export function Hours({
 }) {
   return (
     <Box
-      sx={{ position: "relative", height: 26, ml: `${HEAD}px`, fontSize: "0.82rem", color: "text.secondary" }}
+      sx={{ position: "relative", height: 26, ml: `${HEAD}px`, fontSize: SIZE.fine, color: "text.secondary" }}
     >
       {segments.flatMap((s) => {
         const marks: number[] = [s.from];
@@ -79,7 +80,7 @@ export function Lane({
           left: 0,
           bgcolor: "background.paper",
           zIndex: 2,
-          fontSize: thin ? "0.85rem" : "1rem",
+          fontSize: thin ? SIZE.small : SIZE.body,
         }}
       >
         {name}
@@ -163,7 +164,7 @@ export function Block({
         overflow: "hidden",
         textAlign: "left",
         font: "inherit",
-        fontSize: "0.78rem",
+        fontSize: SIZE.fine,
         lineHeight: 1.15,
         color: "text.primary",
         p: 0.5,
@@ -202,7 +203,7 @@ export function Bar({ task, segments }: { task: PlanTask; segments: Segment[] })
         border: 1,
         borderColor: "bench.line",
         borderRadius: 0.6,
-        fontSize: "0.75rem",
+        fontSize: SIZE.fine,
         px: 0.4,
         overflow: "hidden",
         whiteSpace: "nowrap",

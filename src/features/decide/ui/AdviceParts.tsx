@@ -23,6 +23,7 @@ import { placeWords } from "@/text/names";
 import { FIGURES } from "@/ui/figures";
 import { StateMark } from "@/ui/state/StateMark";
 import { Terms } from "./Terms";
+import { SIZE } from "@/ui/tokens";
 
 /** What nobody tested: it is named, and the figures below hold only if it is sound. */
 export function Untested({
@@ -98,7 +99,7 @@ export function Spent({
 }) {
   const { purchase, parts, minutes } = input.spent;
   return (
-    <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
+    <Box sx={{ mt: 1.5, fontSize: SIZE.small }}>
       <b>{say("alreadySpentLeftOutOfThe")}</b>
       <div>
         {say("customerPartsPartsMinutesMinutes", {
@@ -149,7 +150,7 @@ export function Spent({
 
 export function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
   return (
-    <Box sx={{ mt: 1.5, fontSize: "0.92rem" }}>
+    <Box sx={{ mt: 1.5, fontSize: SIZE.small }}>
       <b>{say("theLikePartWhileItIs")}</b>
       {advice.twins.map((t) => (
         <div key={t.place}>
@@ -203,7 +204,7 @@ export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
                   {say("best2")}
                 </Box>
               )}
-              <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
                 {whyWords(e.why, cash)}
                 {e.spread &&
                   say("lossInLossOf100Minutes", {
@@ -232,7 +233,7 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
           <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
             <span>
               <b>{SCHOOL_WORDS[s.school]}</b>
-              <Box component="span" sx={{ color: "text.secondary", fontSize: "0.88rem" }}>
+              <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
                 {s.first ? ` ${s.first}` : say("wouldNotBegin")}
               </Box>
             </span>
@@ -256,7 +257,7 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
         </Box>
       ))}
       {decide.input.rules.length > 0 && (
-        <Typography sx={{ fontSize: "0.88rem" }} color="text.secondary">
+        <Typography sx={{ fontSize: SIZE.small }} color="text.secondary">
           {advice.policy
             ? say("theShopsRulesGivePolicy", { policy: money(Math.round(advice.policy.value), shop) })
             : say("noRuleOfTheShopFits")}
@@ -277,7 +278,7 @@ export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings })
         const value = (x: number) =>
           f.kind === "chance" ? `${Math.round(x * 100)} %` : money(Math.round(x), shop);
         return (
-          <Box key={f.kind} sx={{ py: 0.3, fontSize: "0.95rem" }}>
+          <Box key={f.kind} sx={{ py: 0.3, fontSize: SIZE.body }}>
             {FLIP_WORDS[f.kind]} <b>{value(f.now)}</b>:{" "}
             {f.at === null
               ? say("nothingInReachChangesIt")
@@ -340,7 +341,7 @@ export function Past({
               margin: money(d.forecast.margin, shop),
             })}
           {d.why && say("whyOfDecision", { why: d.why })}
-          <Box sx={{ fontSize: "0.88rem", color: "text.secondary" }}>
+          <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
             {say("byAtAdvisedWasBest", {
               by: d.by,
               at: dayAndTime(d.at, shop),

@@ -18,6 +18,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { readWhole } from "@/ui/fields/NumberField";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 const DAYS = 10;
 
@@ -137,7 +138,7 @@ export function Ask(props: AskProps) {
         onChange={setFindings}
       />
       <FaultsAsked {...s} />
-      <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
+      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
       </Typography>
       <Box sx={{ display: "flex", gap: 1 }}>

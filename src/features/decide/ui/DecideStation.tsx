@@ -17,6 +17,7 @@ import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
 import { useAsked } from "./useAsked";
+import { SIZE } from "@/ui/tokens";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
@@ -34,7 +35,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
     if (failed) return <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>;
     if (!advice)
       return (
-        <Typography role="status" color="text.secondary" sx={{ fontSize: "1.2rem" }}>
+        <Typography role="status" color="text.secondary" sx={{ fontSize: SIZE.lead }}>
           {say("workingOutTheLadder")}
         </Typography>
       );

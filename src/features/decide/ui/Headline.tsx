@@ -19,6 +19,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 type HeadlineProps = {
   view: UnitView;
@@ -131,10 +132,10 @@ function Advised({ advice, standing, reason, rules, shop, advised }: HeadlineSta
   return (
     <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "flex-start" }}>
       <Box sx={{ flex: 1, minWidth: 260 }}>
-        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
+        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1 }}>
           {advice.testFirst ? say("testItFirst") : DISPOSITION_WORDS[standing]}
         </Typography>
-        <Typography sx={{ fontSize: "1.1rem" }}>{reason()}</Typography>
+        <Typography sx={{ fontSize: SIZE.lead }}>{reason()}</Typography>
       </Box>
       {!advice.testFirst && (
         <Box

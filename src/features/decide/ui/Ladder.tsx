@@ -13,6 +13,7 @@ import { FIGURES } from "@/ui/figures";
 import { TermList } from "./Terms";
 import { say } from "@/features/decide/words/words";
 import { allOf } from "@/text/lists";
+import { SIZE } from "@/ui/tokens";
 
 const GRADE = ["A", "B", "C"] as const;
 
@@ -99,17 +100,17 @@ function Rungs(props: RungsProps) {
             sx={{
               fontFamily: FIGURES,
               fontWeight: 700,
-              fontSize: first ? "1.6rem" : "1.25rem",
+              fontSize: first ? SIZE.head : SIZE.title,
               lineHeight: 1.1,
             }}
           >
             {Math.round(node.success * 100)} %
           </Box>
-          <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("works")}</Box>
+          <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{say("works")}</Box>
         </Box>
         <Box sx={{ minWidth: 0 }}>
           <RungHead {...s} option={option} />
-          <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+          <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
             {allOf(option.places.map(nameOf))}
             {option.twin && say("theTwinWhileItIsOpen")}{" "}
             {say("minutesMinCost", {
@@ -122,18 +123,18 @@ function Rungs(props: RungsProps) {
           <RungDetail {...s} node={node} option={option} />
           {!simple && (
             <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
-              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
+              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
               <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
                 <Rungs node={node.worked} advice={advice} shop={shop} />
               </Box>
             </Box>
           )}
           {simple && (
-            <Box sx={{ fontSize: "0.88rem", color: "pass.main", fontWeight: 600 }}>
+            <Box sx={{ fontSize: SIZE.small, color: "pass.main", fontWeight: 600 }}>
               {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
             </Box>
           )}
-          <Box sx={{ fontSize: "0.85rem", color: "text.secondary", mt: 0.3 }}>{say("ifTheRetestFails")}</Box>
+          <Box sx={{ fontSize: SIZE.small, color: "text.secondary", mt: 0.3 }}>{say("ifTheRetestFails")}</Box>
         </Box>
       </Box>
       <Rungs node={node.failed} advice={advice} shop={shop} />
@@ -146,7 +147,7 @@ function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; 
     open && (
       <Box sx={{ mt: 0.5, mb: 1 }}>
         <TermList terms={option.terms} shop={shop} />
-        <Box sx={{ fontSize: "0.88rem", mt: 0.5 }}>
+        <Box sx={{ fontSize: SIZE.small, mt: 0.5 }}>
           {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
           <br />
           {say("worksChance90BetweenLowAnd", {
@@ -200,7 +201,7 @@ function RungHead({ open, setOpen, first, option }: RungsState & { option: Tried
         all: "unset",
         cursor: "pointer",
         fontWeight: 700,
-        fontSize: first ? "1.2rem" : "1.05rem",
+        fontSize: first ? SIZE.lead : SIZE.body,
         "&:focus-visible": { outline: "3px solid" },
       }}
     >

@@ -6,6 +6,7 @@ import { money } from "@/text/format";
 import { TERM_WORDS } from "@/features/decide/words/text";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/features/decide/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** A sum that opens to its terms. */
 export function Terms({
@@ -45,7 +46,7 @@ export function TermList({ terms, shop }: { terms: readonly Term[]; shop: Settin
         display: "grid",
         gridTemplateColumns: "1fr auto",
         columnGap: 2,
-        fontSize: "0.88rem",
+        fontSize: SIZE.small,
         maxWidth: 340,
       }}
     >

@@ -23,6 +23,7 @@ import { say } from "@/features/find/words/words";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { allOf, oneOf } from "@/text/lists";
+import { SIZE } from "@/ui/tokens";
 
 type CausesProps = {
   unitId: Id<"unit">;
@@ -88,13 +89,13 @@ export function Causes(props: CausesProps) {
 function Explanation({ top, failing, both, find, partName }: CausesState) {
   return top ? (
     <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-      <Box sx={{ fontFamily: FIGURES, fontSize: "3rem", fontWeight: 700, lineHeight: 1 }}>
+      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.huge, fontWeight: 700, lineHeight: 1 }}>
         {Math.round(top.probability * 100)} %
       </Box>
       <Typography
         component="h2"
         sx={{
-          fontSize: "1.9rem",
+          fontSize: SIZE.figure,
           fontWeight: 800,
           lineHeight: 1.1,
           "&::first-letter": { textTransform: "uppercase" },
@@ -108,7 +109,7 @@ function Explanation({ top, failing, both, find, partName }: CausesState) {
       </Typography>
     </Box>
   ) : (
-    <Typography color="text.secondary" sx={{ fontSize: "1.1rem" }}>
+    <Typography color="text.secondary" sx={{ fontSize: SIZE.lead }}>
       {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
     </Typography>
   );
@@ -129,7 +130,7 @@ function CauseList({ find, onPick, picked }: CausesState) {
             py: 0.4,
           }}
         >
-          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>
+          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>
             {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
           </Box>
           <Box>
@@ -152,7 +153,7 @@ function CauseList({ find, onPick, picked }: CausesState) {
                 sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }}
               />
             </Box>
-            <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+            <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
               {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
                 say("byItsStartingOddsAlone")}
             </Box>
@@ -167,10 +168,10 @@ function CauseList({ find, onPick, picked }: CausesState) {
             role="listitem"
             sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}
           >
-            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.15rem" }}>?</Box>
+            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>?</Box>
             <Box>
               <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
-              <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
                 {say("whatFitsNothingSoFarAnother", { what: f.what })}
               </Box>
             </Box>

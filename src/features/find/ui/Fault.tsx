@@ -16,6 +16,7 @@ import { Form } from "@/ui/fields/Form";
 import { BoundField } from "@/ui/form/BoundField";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
+import { SIZE } from "@/ui/tokens";
 
 export const FOUND: Record<FaultView["foundWhen"], string> = {
   intake: say("atIntake"),
@@ -83,7 +84,7 @@ export function Fault(props: FaultProps) {
     <Box sx={{ py: 1.2, borderBottom: 1, borderColor: "divider" }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
         <StateMark state={state} />
-        <Box sx={{ fontWeight: 700, fontSize: "1.1rem" }}>
+        <Box sx={{ fontWeight: 700, fontSize: SIZE.lead }}>
           {fault.number}. {placeWords(fault.place)}: {fault.kind}
         </Box>
         <Box sx={{ ml: "auto", fontWeight: 700 }}>{word}</Box>

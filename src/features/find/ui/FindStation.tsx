@@ -19,6 +19,7 @@ import { BoardView } from "./BoardView";
 import { Causes } from "./Causes";
 import { Fault, STATUS, SavingFaults } from "./Fault";
 import { NameFault } from "./NameFault";
+import { SIZE } from "@/ui/tokens";
 
 /** What was claimed and what was found, side by side. */
 export function FindStation({ view, find, role }: { view: UnitView; find: FindView | null; role: Role }) {
@@ -80,7 +81,7 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
           <Typography component="h2" variant="h2">
             {say("claimed")}
           </Typography>
-          <Typography sx={{ fontSize: "1.25rem", fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
+          <Typography sx={{ fontSize: SIZE.title, fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
             {unit.claim ? `“${unit.claim}”` : say("nothingWasClaimed")}
           </Typography>
           {unit.intake.history && <Typography color="text.secondary">{unit.intake.history}</Typography>}

@@ -16,6 +16,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
 import type { Common } from "./Observations";
+import { SIZE } from "@/ui/tokens";
 
 /** It works in one state and fails in the other: what differs, halved step by step. */
 export function Halvings({ unitId, find, canWork }: Common) {
@@ -83,7 +84,7 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
       )}
       {h.now.state === "ask" && !h.closed && (
         <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
-          <Box sx={{ fontSize: "1.15rem", fontWeight: 700 }}>
+          <Box sx={{ fontSize: SIZE.lead, fontWeight: 700 }}>
             {say("bringOnlyTheseIntoTheState", { fails })}
           </Box>
           <ul style={{ margin: "4px 0" }}>

@@ -18,6 +18,7 @@ import { NumberField, readFigure } from "@/ui/fields/NumberField";
 import { say } from "@/features/find/words/words";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 type Props = {
   unitId: Id<"unit">;
@@ -128,7 +129,7 @@ function OneCheck(props: Omit<Props, "find"> & { proposal: Proposal; lead?: bool
     <>
       <Typography
         component={lead ? "h3" : "div"}
-        sx={{ fontSize: lead ? "1.5rem" : "1.05rem", fontWeight: 700, lineHeight: 1.2 }}
+        sx={{ fontSize: lead ? SIZE.head : SIZE.body, fontWeight: 700, lineHeight: 1.2 }}
       >
         {checkWords(check, wiring, nameOf)}
         {point?.expects != null &&
@@ -210,7 +211,7 @@ function OutcomeKeys({
             </Button>
           )}
           {point && <b>{outcomeWords(o.code)}</b>}
-          <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>
+          <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
             {say("chanceLikelyThenLeadsProbability", {
               chance: percent(o.chance),
               leads: partName(o.leads),

@@ -19,11 +19,12 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ModelField, modelProblem } from "./ModelField";
 import type { IntakeFields } from "./fields";
 import { type IntakeState, fits, must, ofModel, slots } from "./useIntake";
+import { SIZE } from "@/ui/tokens";
 
 export function NextTag({ nextTag, restored, startAnew, taken }: IntakeState) {
   return (
     <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "baseline", gap: 2 }}>
-      <Typography component="h1" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1 }}>
+      <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1 }}>
         {nextTag}
       </Typography>
       <Typography color="text.secondary">{say("theNextTag")}</Typography>

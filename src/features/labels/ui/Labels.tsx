@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { TabLinks } from "@/ui/fields/TabLinks";
 import { say } from "@/features/labels/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 const KIND_NAMES: Record<LabelKind, string> = {
   unit: say("units"),
@@ -119,7 +120,7 @@ export function Labels(props: LabelsProps) {
     >
       <LabelChoices {...s} />
       <Box component="section" aria-label={say("print")}>
-        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
           {codes.length} {codes.length === 1 ? say("label") : say("labels2")}
         </Typography>
         <LabelSize {...s} />

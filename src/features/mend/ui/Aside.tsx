@@ -20,6 +20,7 @@ import { say } from "@/features/mend/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -125,7 +126,7 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
           suppressHydrationWarning
           sx={{
             fontFamily: FIGURES,
-            fontSize: "1.8rem",
+            fontSize: SIZE.figure,
             fontWeight: 700,
             lineHeight: 1,
             color: over ? "caution.main" : "text.primary",

@@ -3,11 +3,12 @@ import Box from "@mui/material/Box";
 import { AGENTS, type CleaningJob } from "@/core/mend/cleaning";
 import { CLEANING_NOTES } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** How a surface is cleaned: agent, tool, what never, and what soaks and dries afterwards. */
 export function CleanDetail({ job }: { job: CleaningJob }) {
   return (
-    <Box sx={{ fontSize: { xs: "1.15rem", md: "1.5rem" }, display: "grid", gap: 0.5 }}>
+    <Box sx={{ fontSize: { xs: SIZE.lead, md: SIZE.head }, display: "grid", gap: 0.5 }}>
       <div>
         <b>{AGENTS[job.agent].name}</b>, {job.tool}.
       </div>

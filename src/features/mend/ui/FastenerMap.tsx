@@ -18,6 +18,7 @@ import { say } from "@/features/mend/words/words";
 import { codeWords } from "@/words/codes";
 import { fastenerName } from "@/text/names";
 import { isRefTo, refTo } from "@/core/mend/ref";
+import { SIZE } from "@/ui/tokens";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -267,7 +268,7 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
 function FastenerDetail({ fastenersOut, fasteners, f, lengths, outList, items, guide }: FastenerMapState) {
   return (
     <Box>
-      <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1.1 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1 }}>
         {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
       </Typography>
       {f ? (

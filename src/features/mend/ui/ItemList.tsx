@@ -11,6 +11,7 @@ import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
 import { fastenerName } from "@/text/names";
 import { isRefTo, refOf } from "@/core/mend/ref";
+import { SIZE } from "@/ui/tokens";
 
 /** What a fastener, clip, cable or piece of the guide is like, in a line. */
 export function itemDetail(guide: MendGuide, id: string): { name: string; detail: string; warn: string } {
@@ -92,7 +93,7 @@ export function ItemList({
   return (
     <Box>
       {fasteners.length > 0 && (
-        <Box sx={{ fontSize: "1.5rem", fontWeight: 800, mb: 0.5 }} role="status">
+        <Box sx={{ fontSize: SIZE.head, fontWeight: 800, mb: 0.5 }} role="status">
           {phase === "back"
             ? say("fastenersOfFasteners2Fasteners", {
                 fasteners: fasteners.length - out,
@@ -128,10 +129,10 @@ export function ItemList({
                 {stateOf()}
               </Box>
               <Box component="span" sx={{ minWidth: 0 }}>
-                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: "1.1rem" }}>
+                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: SIZE.lead }}>
                   {d.name}
                 </Box>
-                <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: "0.95rem" }}>
+                <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: SIZE.body }}>
                   {d.detail}
                   {i.away && say("atAway", { away: i.away })}
                   {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
@@ -139,7 +140,7 @@ export function ItemList({
                 {d.warn && (
                   <Box
                     component="span"
-                    sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: "0.95rem" }}
+                    sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: SIZE.body }}
                   >
                     {d.warn}
                   </Box>

@@ -14,6 +14,7 @@ import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
+import { SIZE } from "@/ui/tokens";
 
 function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
   const form = useDeedForm("mend.edit", {
@@ -72,18 +73,18 @@ export function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView;
         <Box
           sx={{
             fontFamily: FIGURES,
-            fontSize: "1.5rem",
+            fontSize: SIZE.head,
             fontWeight: 700,
             lineHeight: 1,
           }}
         >
           {mend.minutes}
         </Box>
-        <Box sx={{ fontSize: "0.8rem", color: "text.secondary" }}>{say("minutes2")}</Box>
+        <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{say("minutes2")}</Box>
       </Box>
       <Box>
         <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
-        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
           {fault && say("faultNumberPlace", { number: fault.number, place: placeWords(fault.place) })}
           {mend.part && say("partPart", { part: mend.part })}
           {mend.remark && `${mend.remark}. `}

@@ -20,6 +20,7 @@ import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
 import type { MendRoute } from "./route";
+import { SIZE } from "@/ui/tokens";
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
 export function MendStation({
@@ -61,7 +62,7 @@ export function MendStation({
       <MendTabs tag={unit.tag} />
       {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
-        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800 }}>
+        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
           {faults.length ? say("faultsOpenFault", { faults: faults.length }) : say("noOpenFault")}
         </Typography>
         <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>

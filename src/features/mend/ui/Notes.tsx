@@ -16,6 +16,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/mend/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: say("surprise"),
@@ -91,7 +92,7 @@ function Tip({
     <Box sx={{ py: 1, borderTop: 1, borderColor: "divider", opacity: tip.state === "refuted" ? 0.75 : 1 }}>
       <Box
         sx={{
-          fontSize: "1.1rem",
+          fontSize: SIZE.lead,
           fontWeight: 600,
           textDecoration: tip.state === "refuted" ? "line-through" : "none",
         }}

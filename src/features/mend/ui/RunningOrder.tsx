@@ -21,6 +21,7 @@ import { Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import { OrderForm } from "./OrderForm";
 import type { MendRoute } from "./route";
+import { SIZE } from "@/ui/tokens";
 
 type RunningProps = {
   view: UnitView;
@@ -125,7 +126,7 @@ function RunningHead({ done, order, view, next }: RunningState) {
         autoFocus
         sx={{
           justifySelf: { sm: "end" },
-          fontSize: "1.2rem",
+          fontSize: SIZE.lead,
           gridColumn: { xs: "1 / -1", sm: "auto" },
           whiteSpace: "normal",
         }}

@@ -18,14 +18,15 @@ import { BoundField } from "@/ui/form/BoundField";
 import { Kbd } from "@/ui/kit/Kbd";
 import { ACTS, ACT_WORDS, keyName } from "./bindings";
 import { GAP, PHASES, type StepState } from "./useStep";
+import { SIZE } from "@/ui/tokens";
 
 export function StepHead({ unit, at, line, step, order, setKeysOpen, heading, keysOpen }: StepState) {
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-      <Typography component="div" sx={{ fontWeight: 800, fontSize: "1.3rem" }}>
+      <Typography component="div" sx={{ fontWeight: 800, fontSize: SIZE.title }}>
         <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
       </Typography>
-      <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: "1.3rem" }}>
+      <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.title }}>
         {at + 1}/{line.length}
       </Box>
       <Typography color="text.secondary">
@@ -143,7 +144,7 @@ export function DelicateNow({ order, step, isCurrent }: StepState) {
       <Box
         role="note"
         sx={{
-          fontSize: "1.15rem",
+          fontSize: SIZE.lead,
           fontWeight: 600,
           borderLeft: 5,
           borderColor: "primary.main",
@@ -165,7 +166,7 @@ export function Hazards({ step }: StepState) {
         display: "flex",
         gap: 1.2,
         alignItems: "center",
-        fontSize: "1.15rem",
+        fontSize: SIZE.lead,
         fontWeight: 600,
         color: "caution.main",
         borderLeft: 5,
@@ -180,7 +181,7 @@ export function Hazards({ step }: StepState) {
 
 export function ToolsOfStep({ step }: StepState) {
   return (
-    <Typography color="text.secondary" sx={{ fontSize: "1.05rem" }}>
+    <Typography color="text.secondary" sx={{ fontSize: SIZE.body }}>
       {[
         step.tools.length > 0 && say("toolsTools", { tools: step.tools.map(toolName).join(", ") }),
         step.phase === "apart" && step.step?.hands === 2 && say("aSecondPairOfHandsHelps"),
@@ -362,7 +363,7 @@ export function StepActions({
         size="large"
         disabled={!canWork || step.done}
         onClick={() => void finish()}
-        sx={{ fontSize: "1.4rem", minHeight: 64, px: 4 }}
+        sx={{ fontSize: SIZE.title, minHeight: 64, px: 4 }}
       >
         {doneWords()}
         &nbsp;

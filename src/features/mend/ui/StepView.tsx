@@ -28,6 +28,7 @@ import {
   WhichInside,
 } from "./StepParts";
 import { type Props, useStep } from "./useStep";
+import { SIZE } from "@/ui/tokens";
 
 /** One step a screen, to be read at arm's length and done without touching the screen. */
 export function StepView(props: Props) {
@@ -72,23 +73,28 @@ export function StepView(props: Props) {
             component="h1"
             ref={heading}
             tabIndex={-1}
-            sx={{ fontSize: { xs: "2rem", md: "3rem" }, fontWeight: 800, lineHeight: 1.08, outline: "none" }}
+            sx={{
+              fontSize: { xs: SIZE.figure, md: SIZE.huge },
+              fontWeight: 800,
+              lineHeight: 1.08,
+              outline: "none",
+            }}
           >
             {stepTitle(step)}
           </Typography>
           {stepDoes(step) && (
-            <Typography sx={{ fontSize: { xs: "1.2rem", md: "1.65rem" }, lineHeight: 1.35 }}>
+            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.lead }, lineHeight: 1.35 }}>
               {stepDoes(step)}
             </Typography>
           )}
           {step.phase === "apart" && step.step?.mind && (
-            <Typography sx={{ fontSize: { xs: "1.1rem", md: "1.4rem" }, fontWeight: 700 }}>
+            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.title }, fontWeight: 700 }}>
               {step.step.mind}
             </Typography>
           )}
           {job && <CleanDetail job={job} />}
           {step.phase === "back" && step.step!.back.checks.length > 0 && (
-            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: "1.2rem" }} aria-label={say("toCheck")}>
+            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: SIZE.lead }} aria-label={say("toCheck")}>
               {step.step!.back.checks.map((c) => (
                 <li key={c}>{CHECK_WORDS[c]}</li>
               ))}

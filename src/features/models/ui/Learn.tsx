@@ -18,6 +18,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/models/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -204,7 +205,7 @@ export function Learn() {
         <Typography
           component="h1"
           aria-live="polite"
-          sx={{ fontSize: "2.6rem", fontWeight: 800, lineHeight: 1.15, my: 1 }}
+          sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.15, my: 1 }}
         >
           {view.rest ? say("handsOff") : ASK[view.ask.move](placeWords(view.ask.wish.id))}
         </Typography>

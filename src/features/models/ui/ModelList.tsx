@@ -14,6 +14,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/models/words/words";
 import { placesOf } from "@/core/base/finding";
 import { foundWords } from "@/text/findings";
+import { SIZE } from "@/ui/tokens";
 
 type ModelListProps = {
   models: { key: string; version: number; body: ModelProfile }[];
@@ -136,8 +137,8 @@ function ModelRows({ models }: ModelListState) {
           <Box sx={{ height: 130, mb: 1 }}>
             <PlanView profile={m.body} revision={null} plain />
           </Box>
-          <Box sx={{ fontWeight: 700, fontSize: "1.15rem" }}>{m.body.name}</Box>
-          <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+          <Box sx={{ fontWeight: 700, fontSize: SIZE.lead }}>{m.body.name}</Box>
+          <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
             {say("makerVersionVersionSummary", {
               maker: m.body.maker,
               version: m.version,

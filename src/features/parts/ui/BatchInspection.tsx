@@ -19,6 +19,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { Inspect } from "./Inspect";
 import type { BatchState, Props } from "./useBatch";
+import { SIZE } from "@/ui/tokens";
 
 export const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -38,7 +39,7 @@ export function Inspection({ part, batch, view, canWork, props, shop }: BatchSta
             role="status"
             aria-label={say("verdict")}
           >
-            <Typography component="h2" sx={{ fontSize: "1.8rem", fontWeight: 800 }}>
+            <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
               {batch.status === "open" && view.verdict.verdict === "accept"
                 ? say("goodEnough")
                 : verdictText(view.verdict)}

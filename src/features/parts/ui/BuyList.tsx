@@ -17,6 +17,7 @@ import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   backlog: say("unitsWaitForIt"),
@@ -110,7 +111,7 @@ function OrderTable({ buy, counts, setCounts }: BuyListState) {
                 value={counts[l.part] ?? "0"}
                 onChange={(e) => setCounts({ ...counts, [l.part]: e.target.value.replace(/\D/g, "") })}
                 slotProps={{ htmlInput: { inputMode: "numeric", "aria-label": `pieces of ${l.part}` } }}
-                sx={{ width: 80, "& input": { fontWeight: 700, fontSize: "1.1rem", py: 0.6 } }}
+                sx={{ width: 80, "& input": { fontWeight: 700, fontSize: SIZE.lead, py: 0.6 } }}
               />
             </td>
             <td>{WHY_WORDS[l.why]}</td>

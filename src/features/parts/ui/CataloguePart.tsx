@@ -22,6 +22,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { TellDrawing } from "./TellDrawing";
 import type { PartsProps } from "./props";
+import { SIZE } from "@/ui/tokens";
 
 /** What happens at it: state, deeds and keys of PartPanel. */
 function usePartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
@@ -59,7 +60,7 @@ export function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }
       {picked.tells.length > 0 && (
         <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
           {picked.tells.map((t) => (
-            <Box key={t.kind} sx={{ width: 180, fontSize: "0.88rem" }}>
+            <Box key={t.kind} sx={{ width: 180, fontSize: SIZE.small }}>
               <TellDrawing kind={t.kind} />
               <b>{TELL_WORDS[t.kind]}</b>
               {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
@@ -209,7 +210,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
       {rows.map((r) => (
         <Box key={r.slot} sx={{ borderTop: 1, borderColor: "divider", py: 0.8 }}>
           <b>{r.name}</b>{" "}
-          <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+          <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
             {r.sits}
           </Box>
           <SideLine name={say("mechanical")} side={r.fit.mechanical} />

@@ -25,6 +25,7 @@ import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { Figure } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { SIZE } from "@/ui/tokens";
 
 type Props = {
   view: DonorView;
@@ -229,13 +230,13 @@ function PartPanel(props: Omit<Props, "profile" | "names"> & { part: DonorPart }
           })}
       </div>
       {part.figures.length > 0 && (
-        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
           {part.figures
             .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
             .join(", ")}
         </Box>
       )}
-      <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+      <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
         {say("aloneItGoesForWorthMinorIts", {
           worthMinor: money(part.worthMinor, shop),
           shareMinor: money(part.shareMinor, shop),
@@ -246,11 +247,11 @@ function PartPanel(props: Omit<Props, "profile" | "names"> & { part: DonorPart }
       <TakePart {...s} />
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (
-        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>
+        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
           {say("goesOnTheShelfAs")} {part.parts[0]}, {part.goesAs}.
         </Box>
       ) : (
-        <Box sx={{ color: "text.secondary", fontSize: "0.92rem" }}>{say("theCatalogueHasNoPartFor")}</Box>
+        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{say("theCatalogueHasNoPartFor")}</Box>
       )}
     </Box>
   );

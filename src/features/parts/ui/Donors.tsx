@@ -10,6 +10,7 @@ import { STATE_WORDS } from "@/features/parts/words/text";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** Donors, each with what can still be had from it. */
 export function Donors({ view, shop }: PartsProps) {
@@ -38,7 +39,7 @@ export function Donors({ view, shop }: PartsProps) {
             </td>
             <td>
               {d.unit.model}
-              <Box sx={{ color: "text.secondary", fontSize: "0.9rem" }}>{d.unit.claim}</Box>
+              <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{d.unit.claim}</Box>
             </td>
             {(["good", "unknown", "worn", "bad", "gone"] as const).map((s) => (
               <td key={s} aria-label={`${STATE_WORDS[s]}: ${n(s)}`}>

@@ -24,6 +24,7 @@ import { useBenchTools, useStopwatch } from "@/features/test/ui/protocol/useBenc
 import { TellDrawing } from "./TellDrawing";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const PEDAL = "birdcage-pedal";
 const keyName = (key: string) => (key === " " ? say("space") : key.toLowerCase());
@@ -219,7 +220,7 @@ export function Inspect(props: InspectProps) {
 function PieceHead({ next, saving, last }: InspectState) {
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-      <Typography component="h3" sx={{ fontSize: "1.4rem", fontWeight: 800 }}>
+      <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 800 }}>
         {say("pieceNext", { next })}
       </Typography>
       {saving.length > 0 && (
@@ -307,7 +308,7 @@ function TellsOfPiece({ check, part, v, setV }: InspectState) {
     part.tells.length > 0 && (
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
         {part.tells.map((t) => (
-          <Box key={t.kind} sx={{ width: 190, fontSize: "0.88rem" }}>
+          <Box key={t.kind} sx={{ width: 190, fontSize: SIZE.small }}>
             <TellDrawing kind={t.kind} />
             <div>
               <b>{TELL_WORDS[t.kind]}</b>

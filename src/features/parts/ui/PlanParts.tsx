@@ -13,6 +13,7 @@ import { Form } from "@/ui/fields/Form";
 import { Figure, Table } from "@/ui/kit/Table";
 import { CHOICE_ORDER, subjectOf, wayName, whyWords } from "./plan-words";
 import { LEFT_WORDS, type PlanTabState } from "./usePlanTab";
+import { SIZE } from "@/ui/tokens";
 
 export function PlanHead({
   asked,
@@ -142,12 +143,12 @@ export function PlanTable({
             <tr key={c.unit}>
               <td>
                 <Link href={`/units/${s.tag}`}>{s.tag}</Link>
-                <Box sx={{ color: "text.secondary", fontSize: "0.88rem" }}>{s.model}</Box>
+                <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{s.model}</Box>
               </td>
               <td>
                 <b>{CHOICE_WORDS[c.option.choice]}</b>
                 {c.option.choice === "mend" && (
-                  <Box sx={{ fontSize: "0.9rem" }}>{wayName(s, c.option.routes ?? [])}</Box>
+                  <Box sx={{ fontSize: SIZE.small }}>{wayName(s, c.option.routes ?? [])}</Box>
                 )}
               </td>
               <td>

@@ -7,6 +7,7 @@ import { money, figure } from "@/text/format";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -53,7 +54,7 @@ export function Suppliers({ view, shop }: PartsProps) {
                   {r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}
                 </Figure>
                 {r.price.each !== null && (
-                  <Box component="span" sx={{ color: "text.secondary", fontSize: "0.9rem" }}>
+                  <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
                     {" "}
                     {r.price.low !== null && r.price.high !== null
                       ? say("lowToHigh", {
@@ -64,7 +65,7 @@ export function Suppliers({ view, shop }: PartsProps) {
                     {rows.length > 1 && r.price.each === cheapest(rows) && say("theCheapest")}
                   </Box>
                 )}
-                <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>
+                <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
                   {say("goodsGoodsInspectionInspection", {
                     goods: money(r.price.goods, shop),
                     inspection: money(r.price.inspection, shop),

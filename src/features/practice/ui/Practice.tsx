@@ -18,6 +18,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Figure, Table } from "@/ui/kit/Table";
 import { usePractice } from "./usePractice";
 import { say } from "@/features/practice/words/words";
+import { SIZE } from "@/ui/tokens";
 
 type Case = { tag: string; model: string; claim: string; faults: number };
 const LEVEL_WORDS: Record<Level, string> = {
@@ -190,7 +191,7 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
     >
       <Box>
         <Figure big>{s.points}</Figure>
-        <Box sx={{ color: "text.secondary", fontSize: "0.85rem" }}>{say("of100")}</Box>
+        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{say("of100")}</Box>
       </Box>
       <Box>
         <b>

@@ -17,6 +17,7 @@ import { readFigure } from "@/ui/fields/NumberField";
 import { Kbd } from "@/ui/kit/Kbd";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { say } from "@/features/prove/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const KEYS: [string, ProofResult][] = [
   ["y", "pass"],
@@ -113,7 +114,7 @@ export function ProofSheet(props: ProofSheetProps) {
               <StateMark state={state} />
               <Box sx={{ lineHeight: 1.25 }}>
                 <b>{words.ask}</b>
-                <Box sx={{ fontSize: "0.82rem", color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
+                <Box sx={{ fontSize: SIZE.fine, color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
                   {say("saidWhyWhy", { said, why: proofWhyText(l.why) })}
                 </Box>
               </Box>

@@ -24,6 +24,7 @@ import { Compare } from "@/features/test/ui/result/Compare";
 import { ProofSheet } from "./ProofSheet";
 import { say } from "@/features/prove/words/words";
 import { codeWords } from "@/words/codes";
+import { SIZE } from "@/ui/tokens";
 
 type Proof = {
   id: string;
@@ -118,7 +119,7 @@ export function ProveStation(props: ProveStationProps) {
         <Typography
           component="h2"
           sx={{
-            fontSize: "2.4rem",
+            fontSize: SIZE.big,
             fontWeight: 800,
             lineHeight: 1.1,
             color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined,

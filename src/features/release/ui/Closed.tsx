@@ -19,6 +19,7 @@ import type { ReleaseProps } from "./props";
 import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";
+import { SIZE } from "@/ui/tokens";
 
 /** What happens at it: state, deeds and keys of Closed. */
 function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
@@ -55,7 +56,7 @@ export function Closed(props: ReleaseProps) {
 
   return (
     <>
-      <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1 }}>
         {ENDING_NAMES[unit.ending!].charAt(0).toUpperCase() + ENDING_NAMES[unit.ending!].slice(1)}
         {last?.grade && `, ${GRADE_WORDS[last.grade]}`}
       </Typography>

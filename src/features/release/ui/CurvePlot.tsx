@@ -4,6 +4,7 @@ import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/
 import { percent } from "@/text/measures";
 import { curveNote, curveText } from "@/features/release/words/text";
 import { say } from "@/features/release/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const [W, H] = [300, 84];
 
@@ -60,7 +61,7 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
         )}
         <path d={path(curve.now)} fill="none" stroke="var(--mui-palette-primary-main)" strokeWidth="2.2" />
       </svg>
-      <Box sx={{ fontSize: "0.78rem", color: "text.secondary" }}>{curveNote(kind, curve)}</Box>
+      <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{curveNote(kind, curve)}</Box>
     </Box>
   );
 }

@@ -31,6 +31,7 @@ import { LabelOf } from "./LabelOf";
 import { OtherEnding } from "./OtherEnding";
 import { say } from "@/features/release/words/words";
 import type { ReleaseProps } from "./props";
+import { SIZE } from "@/ui/tokens";
 
 /** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way; and what came after. */
 export function ReleaseStation(props: ReleaseProps) {
@@ -160,7 +161,7 @@ function Open(props: ReleaseProps) {
 
   return (
     <>
-      <Typography component="h2" sx={{ fontSize: "2.2rem", fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
         {blocks.length === 0
           ? say("readyToRelease")
           : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}

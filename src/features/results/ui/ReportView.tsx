@@ -14,6 +14,7 @@ import { Table } from "@/ui/kit/Table";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
 import { say } from "@/features/results/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const ReportPlot = dynamic(() => import("@/ui/charts/report").then((m) => m.ReportPlot), { ssr: false });
 
@@ -49,7 +50,7 @@ export function ReportView({
           {say("asCSV")}
         </Button>
       </ReportBar>
-      <Typography component="h2" sx={{ fontSize: "1.5rem", fontWeight: 700, mb: 1 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.head, fontWeight: 700, mb: 1 }}>
         {question}
       </Typography>
       {empty ? (
@@ -83,7 +84,7 @@ export function ReportView({
         </>
       )}
       {report.notes.map((n) => (
-        <Typography key={n} color="text.secondary" sx={{ fontSize: "0.9rem", mt: 1 }}>
+        <Typography key={n} color="text.secondary" sx={{ fontSize: SIZE.small, mt: 1 }}>
           {n}
         </Typography>
       ))}

@@ -18,6 +18,7 @@ import { readFigure, readWhole } from "@/ui/fields/NumberField";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/decide/words/words";
 import { foundWords } from "@/text/findings";
+import { SIZE } from "@/ui/tokens";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
 
@@ -223,7 +224,7 @@ function Edit({
       {field(say("comesBackWithinTheWarranty"), back, setBack)}
       {field(say("breaksSomething"), breaks, setBreaks)}
       {field("minutes", minutes, setMinutes)}
-      <Typography color="text.secondary" sx={{ fontSize: "0.9rem" }}>
+      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
         {route.tools.length ? say("needsTools", { tools: route.tools.join(", ") }) : ""}
         {route.discloses
           ? say("aBuyerIsToldDiscloses", { discloses: route.discloses })

@@ -23,6 +23,7 @@ import { FIGURES } from "@/ui/figures";
 import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -102,7 +103,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
         <Typography
           component="h2"
           sx={{
-            fontSize: { xs: "1.7rem", md: "2.3rem" },
+            fontSize: { xs: SIZE.head, md: SIZE.big },
             fontWeight: 800,
             lineHeight: 1.15,
             mb: 2,
@@ -117,7 +118,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
       </Box>
       {state.phase === "asking" ? (
         <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
-          <Typography sx={{ fontSize: "1.4rem", fontWeight: 700, mb: 1.5 }}>
+          <Typography sx={{ fontSize: SIZE.title, fontWeight: 700, mb: 1.5 }}>
             {say("nothingCameFromTheControlWas", {
               control: control ? placeName(control) : say("controller2"),
               step: current?.step === "press" ? say("pressed") : say("moved"),
@@ -151,7 +152,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             <Box
               sx={{
                 fontFamily: FIGURES,
-                fontSize: "5rem",
+                fontSize: SIZE.giant,
                 fontWeight: 700,
                 lineHeight: 1,
               }}
@@ -169,7 +170,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             <Typography
               sx={{
                 mt: 1,
-                fontSize: "1.15rem",
+                fontSize: SIZE.lead,
                 fontWeight: 600,
                 minHeight: "1.8em",
                 color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined,

@@ -15,6 +15,7 @@ import { AnswerKeys } from "@/ui/fields/AnswerKeys";
 import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -103,7 +104,7 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
               <StateMark state={result ? stateOfCheck(result) : "untested"} />
               <Box sx={{ lineHeight: 1.2 }}>
                 {f.name}
-                <Box sx={{ fontSize: "0.78rem", color: stale ? "caution.main" : "text.secondary" }}>
+                <Box sx={{ fontSize: SIZE.fine, color: stale ? "caution.main" : "text.secondary" }}>
                   {checkWords()}
                 </Box>
               </Box>

@@ -10,6 +10,7 @@ import { FIGURES } from "@/ui/figures";
 import { RimMap } from "@/features/test/ui/result/RimMap";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
@@ -49,7 +50,7 @@ const Number_ = ({ children }: { children: string }) => (
   <Box
     sx={{
       fontFamily: FIGURES,
-      fontSize: "2.6rem",
+      fontSize: SIZE.big,
       fontWeight: 700,
       lineHeight: 1,
       whiteSpace: "pre",
@@ -145,7 +146,7 @@ function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; sid
           color: pressed ? "primary.contrastText" : "text.primary",
           display: "grid",
           placeItems: "center",
-          fontSize: "1.7rem",
+          fontSize: SIZE.head,
           fontWeight: 800,
         }}
       >

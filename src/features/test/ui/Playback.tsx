@@ -14,6 +14,7 @@ import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 /** A recording played back through the same gauges as a live controller. */
 export function Playback({
@@ -48,7 +49,7 @@ export function Playback({
       <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
         {say("playingBack")}
       </Typography>
-      <Typography component="h2" sx={{ fontSize: "2.3rem", fontWeight: 800, mb: 2 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, mb: 2 }}>
         {STEP_NAMES[step as Step]} {control && placeName(control)}
       </Typography>
       {control && <Gauge control={control} latest={latest} trail={[]} cue={false} />}

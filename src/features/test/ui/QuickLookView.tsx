@@ -12,6 +12,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/features/test/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** Whatever moves is ticked, faults show at once. */
 export function QuickLookView({
@@ -50,7 +51,7 @@ export function QuickLookView({
         </PlanFrame>
       }
     >
-      <Typography component="h2" sx={{ fontSize: "2.3rem", fontWeight: 800, lineHeight: 1.15 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.15 }}>
         {say("moveEverythingOnce2")}
       </Typography>
       <Box sx={{ display: "flex", gap: 5, my: 2 }}>
@@ -69,7 +70,7 @@ export function QuickLookView({
                 display: "flex",
                 gap: 1,
                 alignItems: "center",
-                fontSize: "1.25rem",
+                fontSize: SIZE.title,
                 fontWeight: 700,
                 color: "fail.main",
               }}
@@ -90,7 +91,7 @@ export function QuickLookView({
 
 const Count = ({ value, label }: { value: string; label: string }) => (
   <Box>
-    <Box sx={{ fontFamily: FIGURES, fontSize: "3.4rem", fontWeight: 700, lineHeight: 1 }}>{value}</Box>
+    <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.huge, fontWeight: 700, lineHeight: 1 }}>{value}</Box>
     {label}
   </Box>
 );

@@ -15,6 +15,7 @@ import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
+import { SIZE } from "@/ui/tokens";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
@@ -80,7 +81,7 @@ export function SourcePicker({
   };
   return (
     <Box sx={{ maxWidth: 900 }}>
-      <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 0.5 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 0.5 }}>
         {KIND_WORDS[kind][0]}
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 2.5 }}>

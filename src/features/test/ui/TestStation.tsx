@@ -32,6 +32,7 @@ import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -71,7 +72,7 @@ export function TestStation({
           </PlanFrame>
         }
       >
-        <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 1 }}>
+        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 1 }}>
           {say("notTested2")}
         </Typography>
         {actions}

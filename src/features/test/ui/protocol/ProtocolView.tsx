@@ -57,6 +57,7 @@ import {
 import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
+import { SIZE } from "@/ui/tokens";
 
 const LogPlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.LogPlot), { ssr: false });
 
@@ -133,7 +134,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
             ))}
           </Box>
           <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1 }}>
-            <Box sx={{ fontFamily: FIGURES, fontSize: "2.1rem", fontWeight: 700 }}>
+            <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.figure, fontWeight: 700 }}>
               {wanted.length - left.length} / {wanted.length}
             </Box>
             <span>{say("stepsDoneAboutMinutesLeftMin", { minutesLeft: Math.ceil(minutesLeft) })}</span>
@@ -181,7 +182,7 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
     <Box
       component="section"
       aria-label={say("powerAndLinksFourResults")}
-      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.5, mb: 1.5, fontSize: "0.9rem" }}
+      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.5, mb: 1.5, fontSize: SIZE.small }}
     >
       {results.map(({ link, state }) => (
         <Box key={link} sx={{ display: "flex", gap: 0.7, alignItems: "center" }}>
@@ -257,7 +258,7 @@ function StepList({
                   <span>
                     {protocolStepName(s, profile)}
                     {s.optional && (
-                      <Box component="span" sx={{ color: "text.secondary", fontSize: "0.8rem" }}>
+                      <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
                         {" "}
                         {say("ifCalledFor")}
                       </Box>
@@ -265,7 +266,7 @@ function StepList({
                   </span>
                   <Box
                     component="span"
-                    sx={{ fontSize: "0.8rem", color: "text.secondary", fontFamily: FIGURES }}
+                    sx={{ fontSize: SIZE.fine, color: "text.secondary", fontFamily: FIGURES }}
                   >
                     {say("expectedMin", { expected: figure(minutes[s.id]!.expected, 1) })}
                   </Box>
@@ -355,7 +356,7 @@ function StepWork({
         <StateMark state={stateOfCheck(state)} size={26} />
         <Typography
           component="h2"
-          sx={{ fontSize: { xs: "1.7rem", md: "2.3rem" }, fontWeight: 800, lineHeight: 1.15 }}
+          sx={{ fontSize: { xs: SIZE.head, md: SIZE.big }, fontWeight: 800, lineHeight: 1.15 }}
         >
           {capital(protocolStepName(step, profile))}
         </Typography>

@@ -17,6 +17,7 @@ import { CHECK_NAMES } from "@/features/case/words/text";
 import { stateColour, StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
+import { SIZE } from "@/ui/tokens";
 
 /** What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the reference units. */
 export function ReadingResult({
@@ -38,7 +39,7 @@ export function ReadingResult({
     >
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1, flexWrap: "wrap" }}>
         <StateMark state={state} size={22} />
-        <Typography sx={{ fontSize: "1.5rem", fontWeight: 800, color: stateColour(state) }}>
+        <Typography sx={{ fontSize: SIZE.head, fontWeight: 800, color: stateColour(state) }}>
           {CHECK_NAMES[result.verdict]}
         </Typography>
         <Typography color="text.secondary" variant="body2">
@@ -56,7 +57,7 @@ export function ReadingResult({
             <BigFigure
               key={f.name}
               value={
-                <Box component="span" sx={{ fontSize: figureValue(f).length > 9 ? "1.4rem" : undefined }}>
+                <Box component="span" sx={{ fontSize: figureValue(f).length > 9 ? SIZE.title : undefined }}>
                   {figureValue(f)}
                 </Box>
               }

@@ -25,6 +25,7 @@ import { usePads } from "./useBenchTools";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
 
@@ -198,7 +199,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
         </Alert>
       )}
       {running && (
-        <Box aria-live="polite" sx={{ fontFamily: FIGURES, fontSize: "2.4rem", fontWeight: 700 }}>
+        <Box aria-live="polite" sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
           {what === "radio" ? `${places[at]} m` : placeWord(places[at]!)}, {figure(seconds)} s
         </Box>
       )}
@@ -323,7 +324,7 @@ function useListening({ tools }: PanelProps) {
       )}
       {level !== null && (
         <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label={say("level")}>
-          <Box sx={{ fontFamily: FIGURES, fontSize: "2.6rem", fontWeight: 700 }}>
+          <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
             {say("levelDBFS", { level: figure(dbfs(level)) })}
           </Box>
           <LinearProgress
@@ -367,7 +368,7 @@ export function MicrophonePanel(props: PanelProps) {
       >
         {action}
       </Button>
-      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: "1.2rem" }}>{levelWords(levels)}</Box>
+      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>{levelWords(levels)}</Box>
       <span>{words}</span>
     </Box>
   );
@@ -431,7 +432,7 @@ export function TonePanel(props: PanelProps) {
       <Button variant="outlined" size="large" disabled={sound.listening} onClick={() => void listen()}>
         {say("playTheToneAndListen")}
       </Button>
-      <Box sx={{ fontFamily: FIGURES, fontSize: "1.4rem", fontWeight: 700 }}>
+      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.title, fontWeight: 700 }}>
         {say("silenceSilentToneSounding", { silent: levelWords(silent), sounding: levelWords(sounding) })}
       </Box>
     </PanelForm>

@@ -24,6 +24,7 @@ import type { BenchTools } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
 import { figure, typedFigure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 /** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
 
@@ -353,7 +354,7 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
         </Button>
         <Button onClick={() => setN({ tugs: 0, held: 0, releases: 0, letGo: 0 })}>{say("startOver")}</Button>
       </Box>
-      <Box sx={{ fontFamily: FIGURES, fontSize: "2.2rem", fontWeight: 700 }}>
+      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
         {say("heldOfTugsHeldLetGoOf", { held: n.held, tugs: n.tugs, letGo: n.letGo, releases: n.releases })}
       </Box>
     </PanelForm>
@@ -428,7 +429,7 @@ export function DragPanel(props: PanelProps) {
           })}
         </Button>
       </Box>
-      <Box sx={{ fontFamily: FIGURES, fontSize: "1.6rem", fontWeight: 700 }}>
+      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.head, fontWeight: 700 }}>
         {say("leftLeftGRightRightG", {
           left: left.join(", ") || say("none"),
           right: right.join(", ") || say("none"),
@@ -502,7 +503,7 @@ export function ContactSensorPanel(props: PanelProps) {
           {meter.there ? say("readThePair") : say("takeThePair")}
         </Button>
       </Box>
-      <Box component="ol" sx={{ m: 0, pl: 3, fontFamily: FIGURES, fontSize: "1.2rem" }}>
+      <Box component="ol" sx={{ m: 0, pl: 3, fontFamily: FIGURES, fontSize: SIZE.lead }}>
         {readings.map((r, i) => (
           <li key={i}>
             {r.a ?? say("open")} / {r.b ?? say("open")} Ω{r.finger ? say("fingerOnIt") : ""}

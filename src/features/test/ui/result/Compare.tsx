@@ -14,6 +14,7 @@ import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
+import { SIZE } from "@/ui/tokens";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -59,7 +60,12 @@ export function Compare({
     >
       <Typography
         component="h3"
-        sx={{ fontSize: "1.3rem", fontWeight: 700, mb: 1, "&::first-letter": { textTransform: "uppercase" } }}
+        sx={{
+          fontSize: SIZE.title,
+          fontWeight: 700,
+          mb: 1,
+          "&::first-letter": { textTransform: "uppercase" },
+        }}
       >
         {name}
       </Typography>
@@ -70,7 +76,7 @@ export function Compare({
             width: "100%",
             borderCollapse: "collapse",
             "& td, & th": { py: 0.6, pr: 2, borderBottom: 1, borderColor: "divider", textAlign: "left" },
-            "& th": { fontWeight: 600, color: "text.secondary", fontSize: "0.85rem" },
+            "& th": { fontWeight: 600, color: "text.secondary", fontSize: SIZE.small },
           }}
         >
           <thead>
@@ -152,7 +158,7 @@ function Figure({ grade, big, children }: { grade: Grade | null; big?: boolean; 
           alignItems: "center",
           fontFamily: FIGURES,
           fontWeight: 700,
-          fontSize: big ? "1.25rem" : "1rem",
+          fontSize: big ? SIZE.title : SIZE.body,
         }}
       >
         {grade && <StateMark state={stateOfGrade(grade)} size={12} />}

@@ -16,6 +16,7 @@ import { stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Compare, type Side } from "./Compare";
 import { say } from "@/features/test/words/words";
+import { SIZE } from "@/ui/tokens";
 
 type Choice = {
   id: string;
@@ -80,7 +81,7 @@ export function CompareView({
         </PlanFrame>
       }
     >
-      <Typography component="h2" sx={{ fontSize: "2rem", fontWeight: 800, mb: 1.5 }}>
+      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 1.5 }}>
         {say("twoRecordingsOneOverTheOther")}
       </Typography>
       {!left || !right ? (

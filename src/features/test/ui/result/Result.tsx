@@ -33,6 +33,7 @@ import { STATE_WORDS, stateColour, StateMark, stateOfGrade } from "@/ui/state/St
 import { BigFigure, PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -162,7 +163,7 @@ export function Result(props: Props) {
               flexWrap: "wrap",
               columnGap: 2,
               rowGap: 0.4,
-              fontSize: "0.85rem",
+              fontSize: SIZE.small,
               color: "text.secondary",
             }}
           >
@@ -181,7 +182,7 @@ export function Result(props: Props) {
         <Typography
           component="h2"
           sx={{
-            fontSize: "2.4rem",
+            fontSize: SIZE.big,
             fontWeight: 800,
             lineHeight: 1.1,
             color: stateColour(stateOfGrade(recording.grade)),
@@ -217,7 +218,7 @@ export function Result(props: Props) {
                 bgcolor: "background.paper",
                 color: "text.primary",
                 font: "inherit",
-                fontSize: "0.85rem",
+                fontSize: SIZE.small,
                 px: 0.9,
                 minHeight: 34,
                 cursor: "pointer",
@@ -236,7 +237,7 @@ export function Result(props: Props) {
       >
         <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
           <StateMark state={states[selected.id]!} size={22} />
-          <Typography component="h3" sx={{ fontSize: "1.3rem", fontWeight: 700 }}>
+          <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 700 }}>
             {capital(placeName(selected))}
           </Typography>
           <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
@@ -315,7 +316,7 @@ function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
   if (!seen) return <Typography>{say("notLookedAt")}</Typography>;
   if (seen.faults.length)
     return (
-      <Typography sx={{ fontSize: "1.2rem", fontWeight: 700 }}>
+      <Typography sx={{ fontSize: SIZE.lead, fontWeight: 700 }}>
         {seen.faults.map(quickFaultText).join("; ")}
       </Typography>
     );
@@ -332,7 +333,7 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
         <BigFigure
           key={f.measure}
           value={
-            <Box component="span" sx={{ fontSize: f.value.length > 9 ? "1.25rem" : undefined }}>
+            <Box component="span" sx={{ fontSize: f.value.length > 9 ? SIZE.title : undefined }}>
               {f.value}
             </Box>
           }

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 import { FIGURES } from "@/ui/figures";
+import { SIZE } from "@/ui/tokens";
 
 /** A station's page: the plan on the left (a third), the work on the right. */
 export function Station({ plan, children }: { plan: ReactNode; children: ReactNode }) {
@@ -53,7 +54,7 @@ export function BigFigure({
       <Box
         sx={{
           fontFamily: FIGURES,
-          fontSize: "2.1rem",
+          fontSize: SIZE.figure,
           fontWeight: 700,
           lineHeight: 1.1,
           letterSpacing: "-0.03em",
@@ -62,10 +63,10 @@ export function BigFigure({
       >
         {value}
       </Box>
-      <Box sx={{ fontWeight: 600, fontSize: "0.95rem", display: "flex", gap: 0.7, alignItems: "center" }}>
+      <Box sx={{ fontWeight: 600, fontSize: SIZE.body, display: "flex", gap: 0.7, alignItems: "center" }}>
         {label}
       </Box>
-      {detail && <Box sx={{ fontSize: "0.85rem", color: "text.secondary" }}>{detail}</Box>}
+      {detail && <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>{detail}</Box>}
     </Box>
   );
 }

@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/frame";
 import type { Id } from "@/core/base/ids";
+import { SIZE } from "@/ui/tokens";
 
 const PRESENT_MS = 30_000;
 
@@ -86,7 +87,7 @@ export function UnitHead(props: UnitHeadProps) {
               </Box>
               <Box
                 sx={{
-                  fontSize: "0.85rem",
+                  fontSize: SIZE.small,
                   color: s.state === "stop" ? "fail.main" : "text.secondary",
                   fontWeight: s.state === "stop" ? 700 : 400,
                 }}
@@ -104,7 +105,7 @@ export function UnitHead(props: UnitHeadProps) {
 function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState) {
   return (
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1.2 }}>
-      <Typography component="h1" sx={{ fontSize: "2rem", fontWeight: 800, lineHeight: 1 }}>
+      <Typography component="h1" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1 }}>
         {unit.tag}
       </Typography>
       <Typography sx={{ fontWeight: 700 }}>
