@@ -9,7 +9,7 @@ import type { Forecast } from "@/core/decide/kept";
 import { purchaseOf } from "./purchase";
 import { listModels } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
-import type { UnitRow } from "@/platform/db/tables";
+import type { MendRow, UnitRow } from "@/platform/db/tables";
 import type { Grade } from "@/core/grade/grade";
 import { rowsOf } from "@/platform/db/joined";
 import { say } from "@/features/results/words/words";
@@ -52,13 +52,11 @@ export type ClosedUnit = {
   routes: string[];
 };
 
-/** Closed units with what each brought, term by term, beside what the last decision expected. */
-export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]): Promise<ClosedUnit[]> {
-  const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
-  const rows = await rowsOf(
+/** Closed units, how each ended last, and to whom that ending handed it last. */
+const closedRows = (db: Knex, ids: readonly string[]) =>
+  rowsOf(
     db("unit as u")
       .join("model_profile as p", "p.id", "u.profile_id")
-      // how it ended last, and to whom that ending handed it last
       .joinRaw(
         "left join lateral (select * from ending where unit_id = u.id order by at desc limit 1) e on true",
       )
@@ -78,6 +76,42 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     "h.fees_minor",
     "h.handed_on as sold_on",
   );
+type Closed = Awaited<ReturnType<typeof closedRows>>[number];
+type Mended = Pick<MendRow, "unit_id" | "minutes" | "part_minor" | "part_gift" | "route">;
+
+/** What it was sold for, with what that cost; a customer's unit brings its price less the way back. */
+function salesOf(r: Closed, sold: number, rates: Rates): Term[] {
+  if (sold <= 0) return [];
+  if (r.source !== "customer") return withFees(saleTerms(sold, purchaseOf(r), 0, rates), r.fees_minor ?? 0);
+  return [
+    { code: "price", minor: sold },
+    { code: "carriage-out", minor: -rates.carriageOut },
+  ];
+}
+
+/** What was spent: the unit itself, parts (gifts at what they replace, without cash), work. */
+function costsOf(r: Closed, mends: readonly Mended[], rates: Rates): Term[] {
+  const sum = (list: readonly Mended[], of: (m: Mended) => number) => list.reduce((s, m) => s + of(m), 0);
+  const minutes = sum(mends, (m) => m.minutes);
+  const gifts = mends.filter((m) => m.part_gift !== "");
+  const gifted = sum(gifts, (m) => m.part_minor);
+  const bought = sum(mends, (m) => m.part_minor) - gifted;
+  const givers = [...new Set(gifts.map((m) => m.part_gift))].join(", ");
+  const terms: Term[] = [
+    { code: "purchase", minor: -purchaseOf(r) },
+    { code: "part", minor: -bought },
+    { code: "gift", minor: -gifted, note: say("fromGiversNoCash", { givers }) },
+    { code: "labour", minor: -labourOf(minutes, rates), note: say("minutesMin", { minutes }) },
+  ];
+  return terms.filter((t) => (t.code === "labour" ? minutes > 0 : t.minor !== 0));
+}
+
+const isNamed = <T>(x: T | null): x is T => x !== null;
+
+/** Closed units with what each brought, term by term, beside what the last decision expected. */
+export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]): Promise<ClosedUnit[]> {
+  const profiles = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  const rows = await closedRows(db, ids);
   const mends = await db("mend")
     .whereIn("unit_id", ids)
     .select("unit_id", "minutes", "part_minor", "part_gift", "route");
@@ -85,62 +119,17 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
     .whereIn("unit_id", ids)
     .orderBy("at", "desc")
     .select("unit_id", "forecast");
-  const faults = await db("fault")
+  const allFaults = await db("fault")
     .whereIn("unit_id", ids)
     .whereNot({ status: "withdrawn" })
     .select("unit_id", "place", "measure", "claimed");
   return rows.map((r) => {
     const mine = mends.filter((m) => m.unit_id === r.id);
-    const minutes = mine.reduce((s, m) => s + m.minutes, 0);
-    const parts = mine.reduce((s, m) => s + m.part_minor, 0);
-    const gifts = mine.filter((m) => m.part_gift !== "");
-    const gifted = gifts.reduce((s, m) => s + m.part_minor, 0);
-    const purchase = purchaseOf(r);
+    const faults = allFaults.filter((f) => f.unit_id === r.id);
     const sold = r.handover_minor ?? r.ending_minor ?? 0;
-    const termsOf = () => {
-      if (sold > 0) {
-        if (r.source === "customer")
-          return [
-            { code: "price" as const, minor: sold },
-            { code: "carriage-out" as const, minor: -rates.carriageOut },
-          ];
-        return withFees(saleTerms(sold, purchase, 0, rates), r.fees_minor ?? 0);
-      }
-      return [];
-    };
-    const terms: Term[] = [
-      ...termsOf(),
-      ...(purchase ? [{ code: "purchase" as const, minor: -purchase }] : []),
-      ...(parts - gifted ? [{ code: "part" as const, minor: -(parts - gifted) }] : []),
-      ...(gifted
-        ? [
-            {
-              code: "gift" as const,
-              minor: -gifted,
-              note: say("fromGiversNoCash", {
-                givers: [...new Set(gifts.map((m) => m.part_gift))].join(", "),
-              }),
-            },
-          ]
-        : []),
-      ...(minutes
-        ? [
-            {
-              code: "labour" as const,
-              minor: -labourOf(minutes, rates),
-              note: say("minutesMin", { minutes }),
-            },
-          ]
-        : []),
-    ];
+    const terms = [...salesOf(r, sold, rates), ...costsOf(r, mine, rates)];
     const profile = profiles.get(r.key);
-    const families = profile
-      ? [
-          ...new Set(
-            faults.filter((f) => f.unit_id === r.id).map((f) => familyOf(profile, f.place, f.measure)),
-          ),
-        ].filter((f) => f !== null)
-      : [];
+    const families = profile ? faults.map((f) => familyOf(profile, f.place, f.measure)) : [];
     return {
       unitId: r.id,
       tag: r.tag,
@@ -156,14 +145,14 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
       modelKey: r.key,
       poorParcel: ["poor", "damaged"].includes(r.intake.parcel),
       differed: r.intake.differs !== "",
-      faults: faults.filter((f) => f.unit_id === r.id).length,
-      faultsClaimed: faults.filter((f) => f.unit_id === r.id && f.claimed).length,
+      faults: faults.length,
+      faultsClaimed: faults.filter((f) => f.claimed).length,
       terms,
       marginMinor: totalOf(terms),
-      minutes,
+      minutes: mine.reduce((s, m) => s + m.minutes, 0),
       forecast: decisions.find((d) => d.unit_id === r.id)?.forecast ?? null,
-      families,
-      routes: [...new Set(mine.map((m) => m.route).filter((x): x is string => x !== null))],
+      families: [...new Set(families.filter(isNamed))],
+      routes: [...new Set(mine.map((m) => m.route).filter(isNamed))],
     };
   });
 }

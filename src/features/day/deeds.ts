@@ -128,11 +128,9 @@ async function planned(problem: DayProblem, evaluations: number): Promise<Planne
   return found;
 }
 
-async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayView> {
-  const minute = (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
-  const { settings } = await loadSettings(db);
-  const zone = settings.timeZone;
-  const [units, people, waits, routes, awaited, pins] = await Promise.all([
+/** What the plan is made of, as it lies in the house now. */
+async function readHouse(db: Knex) {
+  const [units, people, waits, routes, awaited, pins, begun] = await Promise.all([
     rowsOf(
       db("unit")
         .join("model_profile as m", "m.id", "unit.profile_id")
@@ -163,45 +161,59 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       .whereNotExists(db("answer").whereRaw("answer.question_id = q.id"))
       .pluck("q.unit_id"),
     db("day_pin").select("task", "person_id", "start_at"),
+    db("work_order").where({ status: "open" }).pluck("unit_id"),
   ]);
   const keys = [...new Set(units.map((u) => u.key))];
   const times = new Map(await Promise.all(keys.map(async (key) => [key, await stepTimes(db, key)] as const)));
+  return { units, people, waits, routes, awaited, pins, begun: new Set<string>(begun), times };
+}
+type House = Awaited<ReturnType<typeof readHouse>>;
 
-  const withOrder = new Set<string>(await db("work_order").where({ status: "open" }).pluck("unit_id"));
-  const held: DayView["held"] = [];
-  const orders: Order[] = [];
-  const tasks: Task[] = [];
-  let later = 0;
-  for (const u of inTurn(units, withOrder)) {
+const minuteFrom = (from: Date) => (d: Date) => Math.round((d.getTime() - from.getTime()) / 60_000);
+
+/** The tasks of one unit, in the words of the page. */
+async function tasksOf(db: Knex, house: House, u: UnitLine, from: Date): Promise<Task[]> {
+  const minute = minuteFrom(from);
+  const order = house.begun.has(u.id) ? await openOrder(db, u.id) : null;
+  const decided = order === null && u.next_action === "mend" ? (await decisionBy(db, u.id))[0] : undefined;
+  const own = dayTasks({
+    tag: u.tag,
+    model: u.key,
+    nextAction: u.next_action,
+    waits: house.waits
+      .filter((w) => w.unitId === u.id && new Date(w.endsAt) > from)
+      .map((w) => ({ id: w.id, what: w.what, endsIn: minute(new Date(w.endsAt)) })),
+    order: order && { ...order, body: order.order.body, minutesOf: minutesBy(one(house.times.get(u.key))) },
+    route: house.routes.value.find((r) => r.id === decided?.route) ?? null,
+    slots: (await modelById(db, u.profile_id)).body.slots ?? [],
+  });
+  return own.map(({ job, ...t }): Task => ({ ...t, title: dayJobWords(job) }));
+}
+
+type Open = { orders: Order[]; tasks: Task[]; held: DayView["held"]; later: number };
+/** What can be worked on, unit by unit, up to what one day is searched for; what waits is told with its reason. */
+async function openWork(db: Knex, house: House, from: Date, zone: string): Promise<Open> {
+  const minute = minuteFrom(from);
+  const open: Open = { orders: [], tasks: [], held: [], later: 0 };
+  for (const u of inTurn(house.units, house.begun)) {
     if (u.next_action === "quarantine" || u.next_action === "closed") continue;
-    if (u.next_action === "wait" || awaited.includes(u.id)) {
-      held.push({
+    const awaited = house.awaited.includes(u.id);
+    if (u.next_action === "wait" || awaited) {
+      open.held.push({
         tag: u.tag,
         model: u.model,
-        why: awaited.includes(u.id) ? say("replyAwaited") : say("heldForAPart"),
+        why: awaited ? say("replyAwaited") : say("heldForAPart"),
       });
       continue;
     }
-    if (orders.length >= MOST_ORDERS) {
-      later++;
+    if (open.orders.length >= MOST_ORDERS) {
+      open.later++;
       continue;
     }
-    const order = withOrder.has(u.id) ? await openOrder(db, u.id) : null;
-    const decided = order === null && u.next_action === "mend" ? (await decisionBy(db, u.id))[0] : undefined;
-    const own = dayTasks({
-      tag: u.tag,
-      model: u.key,
-      nextAction: u.next_action,
-      waits: waits
-        .filter((w) => w.unitId === u.id && new Date(w.endsAt) > from)
-        .map((w) => ({ id: w.id, what: w.what, endsIn: minute(new Date(w.endsAt)) })),
-      order: order && { ...order, body: order.order.body, minutesOf: minutesBy(one(times.get(u.key))) },
-      route: routes.value.find((r) => r.id === decided?.route) ?? null,
-      slots: (await modelById(db, u.profile_id)).body.slots ?? [],
-    });
+    const own = await tasksOf(db, house, u, from);
     if (own.length === 0) continue;
-    tasks.push(...own.map(({ job, ...t }): Task => ({ ...t, title: dayJobWords(job) })));
-    orders.push({
+    open.tasks.push(...own);
+    open.orders.push({
       id: u.tag,
       title: u.tag,
       received: minute(u.received_at),
@@ -209,56 +221,67 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
       due: u.due_day === null ? null : minute(endOfDay(u.due_day, zone)),
     });
   }
-  const workers: Person[] = people.map((w) => ({
+  return open;
+}
+
+/** A task that ends less than this before its promised day's end is shown as late. */
+const LATE_MINUTES = 480;
+
+/** The placed tasks as the page draws them, in the order of the clock. */
+function drawn(plan: DayPlan, { orders, tasks }: Open, house: House, from: Date): PlanTask[] {
+  const byId = new Map(tasks.map((t) => [t.id, t]));
+  const unitOf = new Map(house.units.map((u) => [u.tag, u]));
+  const due = new Map(orders.map((o) => [o.id, o.due]));
+  const iso = (m: number) => new Date(from.getTime() + m * 60_000).toISOString();
+  return plan.placed
+    .map((x): PlanTask => {
+      const t = byId.get(x.task)!;
+      const u = unitOf.get(t.order)!;
+      const limit = due.get(t.order) ?? null;
+      return {
+        ...x,
+        title: t.title,
+        tag: t.order,
+        model: u.model,
+        minutes: t.minutes,
+        kind: t.kind,
+        skill: t.skill,
+        opensWait: tasks.some((k) => k.kind === "wait" && k.after.includes(t.id)),
+        late: limit !== null && limit - x.end < LATE_MINUTES,
+        href: `/units/${u.tag}/${ACTION_PAGE[u.next_action] ?? ""}`,
+        startAt: iso(x.start),
+        endAt: iso(x.end),
+      };
+    })
+    .sort((a, b) => a.start - b.start);
+}
+
+async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayView> {
+  const minute = minuteFrom(from);
+  const { settings } = await loadSettings(db);
+  const zone = settings.timeZone;
+  const house = await readHouse(db);
+  const open = await openWork(db, house, from, zone);
+  const people: Person[] = house.people.map((w) => ({
     id: w.id,
     name: w.name,
     skill: w.skill,
     windows: windowsFrom(w.hours ?? USUAL_HOURS, from, DAYS, zone),
   }));
-  const known = new Set(tasks.map((t) => t.id));
+  const byId = new Map(open.tasks.map((t) => [t.id, t]));
+  const pins = house.pins.filter((p) => byId.has(p.task));
   const problem: DayProblem = {
-    orders,
-    tasks,
-    people: workers,
+    orders: open.orders,
+    tasks: open.tasks,
+    people,
     stations: DAY_STATIONS,
-    pins: pins
-      .filter((p) => known.has(p.task))
-      .map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
+    pins: pins.map((p) => ({ task: p.task, person: p.person_id, start: Math.max(0, minute(p.start_at)) })),
   };
   const { plan, firstCome, bound, evaluations: tried } = await planned(problem, evaluations);
-  const byId = new Map(tasks.map((t) => [t.id, t]));
-  const unitOf = new Map(units.map((u) => [u.tag, u]));
-  const due = new Map(orders.map((o) => [o.id, o.due]));
-  const iso = (m: number) => new Date(from.getTime() + m * 60_000).toISOString();
   return {
     from: from.toISOString(),
-    tasks: plan.placed
-      .map((x): PlanTask => {
-        const t = byId.get(x.task)!;
-        const u = unitOf.get(t.order)!;
-        const limit = due.get(t.order) ?? null;
-        return {
-          ...x,
-          title: t.title,
-          tag: t.order,
-          model: u.model,
-          minutes: t.minutes,
-          kind: t.kind,
-          skill: t.skill,
-          opensWait: tasks.some((k) => k.kind === "wait" && k.after.includes(t.id)),
-          late: limit !== null && limit - x.end < 480,
-          href: `/units/${u.tag}/${ACTION_PAGE[u.next_action] ?? ""}`,
-          startAt: iso(x.start),
-          endAt: iso(x.end),
-        };
-      })
-      .sort((a, b) => a.start - b.start),
-    people: workers.map((w) => ({
-      id: w.id,
-      name: w.name,
-      skill: w.skill,
-      windows: w.windows.map(([a, b]): [number, number] => [a, b]),
-    })),
+    tasks: drawn(plan, open, house, from),
+    people: people.map((w) => ({ ...w, windows: w.windows.map(([a, b]): [number, number] => [a, b]) })),
     stations: DAY_STATIONS,
     makespan: plan.makespan,
     worstLate: plan.worstLate,
@@ -266,15 +289,13 @@ async function planFrom(db: Knex, from: Date, evaluations: number): Promise<DayV
     firstCome: { makespan: firstCome.makespan, worstLate: firstCome.worstLate },
     bound,
     evaluations: tried,
-    held,
-    later,
+    held: open.held,
+    later: open.later,
     impossible: plan.impossible.map((id) => ({
       id,
       title: `${byId.get(id)!.order}: ${byId.get(id)!.title}`,
     })),
-    pins: pins
-      .filter((p) => known.has(p.task))
-      .map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),
+    pins: pins.map((p) => ({ task: p.task, personId: p.person_id, startAt: p.start_at.toISOString() })),
   };
 }
 /** What is begun comes first, then what is promised by its day, then the oldest. */

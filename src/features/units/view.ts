@@ -158,145 +158,174 @@ type EndingRow = {
   person: string;
 };
 
+const endingsOf = (db: Knex, unitId: Id<"unit">): Promise<EndingRow[]> =>
+  rowsOf(
+    db("ending")
+      .join("person", "person.id", "ending.by")
+      .where({ unit_id: unitId })
+      .orderBy("ending.at", "desc"),
+    { ending: "ending", person: "person" },
+    "ending.*",
+    "person.name as person",
+  );
+
+/** A lot or a customer, where it came from one. */
+async function originOf(db: Knex, unit: UnitRow): Promise<UnitView["origin"]> {
+  const [lot, customer] = await together(
+    db,
+    async () => (unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : undefined),
+    async () => (unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : undefined),
+  );
+  return { lot: lot?.code ?? null, customer: customer?.name ?? null };
+}
+
+function headOf(unit: UnitRow): UnitView["unit"] {
+  const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
+  return {
+    ...rest,
+    receivedAt: received_at.toISOString(),
+    changedAt: changed_at.toISOString(),
+    closedAt: closed_at?.toISOString() ?? null,
+    referenceSince: reference_since?.toISOString() ?? null,
+  };
+}
+
+type Facts = Awaited<ReturnType<typeof readFacts>>;
+type Known = Awaited<ReturnType<typeof factsOf>>;
+
+const asRecording = (known: Known, r: Facts["tests"][number]): RecordingLine => ({
+  id: r.id,
+  purpose: r.purpose,
+  spot: r.spot,
+  source: r.source,
+  grade: r.grade,
+  startedAt: r.started_at.toISOString(),
+  durationMs: r.duration_ms,
+  by: r.person,
+  proves: known.tests.find((t) => t.id === r.id)!.proves,
+  repeated: r.repeated,
+  taken: r.taken_why === null ? null : { by: r.taken_person!, why: r.taken_why },
+});
+
+const asCheck = (c: Facts["checks"][number]): CheckView => ({
+  functionId: c.function_id,
+  result: c.result,
+  note: c.note,
+  by: c.person,
+  at: c.at.toISOString(),
+});
+
+const asFault = (f: Facts["faults"][number]): FaultView => ({
+  id: f.id,
+  number: f.number,
+  place: f.place,
+  kind: f.kind,
+  words: f.words,
+  foundWhen: f.found_when,
+  claimed: f.claimed,
+  measure: f.measure,
+  recordingId: f.recording_id,
+  status: f.status,
+  statusWhy: f.status_why,
+  cause: f.cause,
+  version: f.version,
+  by: f.person,
+  at: f.at.toISOString(),
+});
+
+const asMend = (m: Facts["mends"][number]): MendView => ({
+  id: m.id,
+  number: m.number,
+  faultId: m.fault_id,
+  what: m.what,
+  part: m.part,
+  minutes: m.minutes,
+  remark: m.remark,
+  provisional: m.review_on ? { fallback: m.fallback, reviewOn: m.review_on } : null,
+  opened: m.opened,
+  afterRecordingId: m.after_recording_id,
+  version: m.version,
+  by: m.person,
+  at: m.at.toISOString(),
+});
+
+/** The sheet with its answers; one from before the last work on the unit counts no more. */
+function sheetOf(known: Known, answers: Facts["proving"]["answers"]): ProofLine[] {
+  const lastWork = lastMendOf(known);
+  return known.proving.sheet.map((item) => {
+    const answer = answers.find((c) => c.key === item.key);
+    if (!answer) return { ...item, answer: null };
+    return {
+      ...item,
+      answer: { ...answer, stale: lastWork !== null && answer.at <= lastWork.toISOString() },
+    };
+  });
+}
+
+const asCertificate = (
+  c: Awaited<ReturnType<typeof certificatesOf>>[number],
+): UnitView["certificates"][number] => ({
+  id: c.id,
+  token: c.token,
+  revokedAt: c.revokedAt?.toISOString() ?? null,
+  revokedWhy: c.revokedWhy,
+  grade: c.body.grade,
+  releasedAt: c.body.releasedAt,
+});
+
+const asEnding = (e: EndingRow): UnitView["endings"][number] => ({
+  kind: e.kind,
+  grade: e.grade,
+  priceMinor: e.price_minor,
+  known: e.known,
+  limit: e.limit_text,
+  reason: e.reason,
+  by: e.person,
+  at: e.at.toISOString(),
+});
+
+/** Who has not mended yet is asked of the last half day. */
+const FIRST_STRETCH_MS = 12 * 3600_000;
+
 /** Everything about one unit, by its tag. Null when there is none. */
 export async function unitView(db: Knex, tag: string, actor: Actor): Promise<UnitView | null> {
-  const row = await db("unit").whereRaw("tag = upper(?)", [tag]).first();
-  if (!row) return null;
-  const unit = row;
+  const unit = await db("unit").whereRaw("tag = upper(?)", [tag]).first();
+  if (!unit) return null;
   const [profile, { settings }] = await together(
     db,
     () => modelById(db, unit.profile_id),
     () => loadSettings(db),
   );
-  const [rows, photos, certificates, endings, lot, customer] = await together(
+  const [rows, photos, certificates, endings, origin] = await together(
     db,
     () => readFacts(db, unit),
     () => photosOf(db, unit.id),
     () => certificatesOf(db, unit.id),
-    (): Promise<EndingRow[]> =>
-      rowsOf(
-        db("ending")
-          .join("person", "person.id", "ending.by")
-          .where({ unit_id: unit.id })
-          .orderBy("ending.at", "desc"),
-        { ending: "ending", person: "person" },
-        "ending.*",
-        "person.name as person",
-      ),
-    async (): Promise<{ code: string } | undefined> =>
-      unit.lot_id ? db("lot").where({ id: unit.lot_id }).first("code") : undefined,
-    async (): Promise<{ name: string } | undefined> =>
-      unit.customer_id ? db("customer").where({ id: unit.customer_id }).first("name") : undefined,
+    () => endingsOf(db, unit.id),
+    () => originOf(db, unit),
   );
-  const { checks, faults, mends } = rows;
-  const facts = await factsOf(db, unit, profile.body, settings.floor, rows);
-  const { answers } = rows.proving;
-  const lastMend = mends.filter((m) => m.by === actor.id).at(-1);
-  const lastWork = lastMendOf(facts);
-  const minutesNow = await minutesSince(
-    db,
-    unit.id,
-    actor,
-    lastMend?.at ?? new Date(Date.now() - 12 * 3600_000),
-  );
-  const { received_at, changed_at, closed_at, reference_since, ...rest } = unit;
+  const known = await factsOf(db, unit, profile.body, settings.floor, rows);
+  const lastOwn = rows.mends.filter((m) => m.by === actor.id).at(-1);
+  const since = lastOwn?.at ?? new Date(Date.now() - FIRST_STRETCH_MS);
   return {
-    unit: {
-      ...rest,
-      receivedAt: received_at.toISOString(),
-      changedAt: changed_at.toISOString(),
-      closedAt: closed_at?.toISOString() ?? null,
-      referenceSince: reference_since?.toISOString() ?? null,
-    },
-    origin: { lot: lot?.code ?? null, customer: customer?.name ?? null },
+    unit: headOf(unit),
+    origin,
     profile: profile.body,
     profileVersion: profile.version,
-    line: lineOf(facts),
-    nextAction: nextActionOf(facts),
-    blocks: unit.ending === null ? blocksOf(facts) : [],
-    proofId: proofOf(facts)?.id ?? null,
-    baselineId: baselineOf(facts)?.id ?? null,
-    recordings: rows.tests.toReversed().map((r) => ({
-      id: r.id,
-      purpose: r.purpose,
-      spot: r.spot,
-      source: r.source,
-      grade: r.grade,
-      startedAt: r.started_at.toISOString(),
-      durationMs: r.duration_ms,
-      by: r.person,
-      proves: facts.tests.find((t) => t.id === r.id)!.proves,
-      repeated: r.repeated,
-      taken: r.taken_why === null ? null : { by: r.taken_person!, why: r.taken_why },
-    })),
-    checks: checks.map((c) => ({
-      functionId: c.function_id,
-      result: c.result,
-      note: c.note,
-      by: c.person,
-      at: c.at.toISOString(),
-    })),
-    faults: faults.map((f) => ({
-      id: f.id,
-      number: f.number,
-      place: f.place,
-      kind: f.kind,
-      words: f.words,
-      foundWhen: f.found_when,
-      claimed: f.claimed,
-      measure: f.measure,
-      recordingId: f.recording_id,
-      status: f.status,
-      statusWhy: f.status_why,
-      cause: f.cause,
-      version: f.version,
-      by: f.person,
-      at: f.at.toISOString(),
-    })),
-    mends: mends.map((m) => ({
-      id: m.id,
-      number: m.number,
-      faultId: m.fault_id,
-      what: m.what,
-      part: m.part,
-      minutes: m.minutes,
-      remark: m.remark,
-      provisional: m.review_on ? { fallback: m.fallback, reviewOn: m.review_on } : null,
-      opened: m.opened,
-      afterRecordingId: m.after_recording_id,
-      version: m.version,
-      by: m.person,
-      at: m.at.toISOString(),
-    })),
-    proofSheet: facts.proving.sheet.map((item) => {
-      const answer = answers.find((c) => c.key === item.key);
-      return {
-        ...item,
-        answer: answer
-          ? { ...answer, stale: lastWork !== null && answer.at <= lastWork.toISOString() }
-          : null,
-      };
-    }),
-    minutesNow,
+    line: lineOf(known),
+    nextAction: nextActionOf(known),
+    blocks: unit.ending === null ? blocksOf(known) : [],
+    proofId: proofOf(known)?.id ?? null,
+    baselineId: baselineOf(known)?.id ?? null,
+    recordings: rows.tests.toReversed().map((r) => asRecording(known, r)),
+    checks: rows.checks.map(asCheck),
+    faults: rows.faults.map(asFault),
+    mends: rows.mends.map(asMend),
+    proofSheet: sheetOf(known, rows.proving.answers),
+    minutesNow: await minutesSince(db, unit.id, actor, since),
     photos,
-    certificates: certificates.map((c) => ({
-      id: c.id,
-      token: c.token,
-      revokedAt: c.revokedAt?.toISOString() ?? null,
-      revokedWhy: c.revokedWhy,
-      grade: c.body.grade,
-      releasedAt: c.body.releasedAt,
-    })),
-    endings: endings.map((e) => ({
-      kind: e.kind,
-      grade: e.grade,
-      priceMinor: e.price_minor,
-      known: e.known,
-      limit: e.limit_text,
-      reason: e.reason,
-      by: e.person,
-      at: e.at.toISOString(),
-    })),
+    certificates: certificates.map(asCertificate),
+    endings: endings.map(asEnding),
     settings,
   };
 }

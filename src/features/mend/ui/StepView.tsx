@@ -83,7 +83,7 @@ export function StepView(props: Props) {
             {stepTitle(step)}
           </Typography>
           {stepDoes(step) && (
-            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.lead }, lineHeight: 1.35 }}>
+            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.head }, lineHeight: 1.35 }}>
               {stepDoes(step)}
             </Typography>
           )}
