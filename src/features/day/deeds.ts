@@ -13,6 +13,7 @@ import {
   type Placed,
   type PlanStation,
   type Task,
+  type DayPlan,
 } from "@/core/dayplan/problem";
 import type { Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
