@@ -25,14 +25,7 @@ import {
 } from "@/core/diagnosis/halving";
 import { pointIsOff } from "@/core/diagnosis/places";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
-import {
-  type Cure,
-  type Try,
-  cureOf,
-  secondTestDue,
-  spentTreatments,
-  untestedChanges,
-} from "@/core/diagnosis/tries";
+import { type Cure, cureOf, secondTestDue, spentTreatments, untestedChanges } from "@/core/diagnosis/tries";
 import { thingsOf } from "@/core/profile/profile";
 import { basisWords } from "@/features/find/words/text";
 import { loadLexicon } from "@/features/settings/lexicon";
@@ -122,31 +115,111 @@ export type FindView = {
 
 const SHOWN_CAUSES = 8;
 
+/** What was written down on the way to the cause, with who wrote it. */
+async function readTrail(db: Knex, unitId: Id<"unit">) {
+  const by = (table: "observation" | "attempt" | "fragment" | "halving") =>
+    db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unitId).orderBy("t.at");
+  const [observations, attempts, fragments, halvings] = await Promise.all([
+    rowsOf(
+      by("observation").where({ withdrawn: false }),
+      { t: "observation", p: "person" },
+      "t.*",
+      "p.name as person",
+    ),
+    rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
+    rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
+  ]);
+  return { observations, attempts, fragments, halvings };
+}
+type Trail = Awaited<ReturnType<typeof readTrail>>;
+
+/** Checks that need not be proposed: answered already, or spent by a try. */
+function doneChecks({ observations, attempts }: Trail, seen: readonly Seen[]): Set<string> {
+  const answered = observations.flatMap((o) => {
+    if (o.kind === "check") return [o.target];
+    if (o.kind === "point") return [`measure.${o.target}`, `compare.${o.target}`];
+    if (o.kind === "place") return [`look.${o.target}`];
+    return [];
+  });
+  const spent = spentTreatments(
+    attempts,
+    observations.map((o) => o.at),
+  ).flatMap((s) =>
+    s.action === "reseat" ? [`reseat.${s.suspect}`] : [`swap-twin.${s.suspect}`, `swap-donor.${s.suspect}`],
+  );
+  return new Set([...answered, ...seen.map((s) => `test.${s.id}`), ...spent]);
+}
+
+/** Each point of the board as it was read last, beside healthy units and the profile. */
+function asPoint(
+  p: NonNullable<UnitView["profile"]["wiring"]>["points"][number],
+  { observations }: Trail,
+  healthy: ReadonlyMap<string, number[]>,
+): PointView {
+  const value = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1)?.value ?? null;
+  const others = healthy.get(p.id) ?? [];
+  const judged = pointIsOff(value ?? NaN, p.expects, others);
+  return { id: p.id, value, healthy: others, middle: judged.middle, off: value === null ? null : judged.off };
+}
+
+const asObservation = (o: Trail["observations"][number]): ObservationView => ({
+  id: o.id,
+  kind: o.kind,
+  target: o.target,
+  outcome: o.outcome,
+  value: o.value,
+  note: o.note,
+  by: o.person,
+  at: o.at.toISOString(),
+});
+
+const asTry = (t: Trail["attempts"][number], retests: Parameters<typeof cureOf>[1]): TryView => ({
+  id: t.id,
+  number: t.number,
+  suspect: t.suspect,
+  action: t.action,
+  expects: t.expects,
+  what: t.what,
+  outcome: t.outcome,
+  undone: t.undone,
+  version: t.version,
+  by: t.person,
+  at: t.at.toISOString(),
+  cure: cureOf(t, retests),
+  secondTestDue: secondTestDue(t, retests)?.toISOString() ?? null,
+});
+
+const asFragment = (f: Trail["fragments"][number]): FragmentView => ({
+  id: f.id,
+  number: f.number,
+  foundAt: f.found_at,
+  what: f.what,
+  matchedTo: f.matched_to,
+  explained: f.explained,
+  version: f.version,
+  by: f.person,
+});
+
+const asHalving = ({ id, pair, items, steps, closed, version }: Trail["halvings"][number]): HalvingView => {
+  const ids = items.map((x) => x.id);
+  return { id, pair, items, steps, now: halvingNext(ids, steps), closed, version };
+};
+
 /** Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen yet. */
 export async function findView(db: Knex, view: UnitView): Promise<FindView | null> {
   const { unit, profile } = view;
   if (!profile.wiring) return null;
   const graph = graphOf(profile.wiring, unit.revision);
   const named = thingsOf(profile, unit.revision);
-  const by = (table: "observation" | "attempt" | "fragment" | "halving") =>
-    db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unit.id).orderBy("t.at");
-  const [seen, observations, attempts, fragments, halvings, record, { lexicon }, similar] = await Promise.all(
-    [
-      seenOf(db, unit.id, profile, unit.revision),
-      rowsOf(
-        by("observation").where({ withdrawn: false }),
-        { t: "observation", p: "person" },
-        "t.*",
-        "p.name as person",
-      ),
-      rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
-      rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
-      rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
-      shopRecord(db),
-      loadLexicon(db),
-      similarTo(db, view),
-    ],
-  );
+  const [seen, trail, record, { lexicon }, similar] = await Promise.all([
+    seenOf(db, unit.id, profile, unit.revision),
+    readTrail(db, unit.id),
+    shopRecord(db),
+    loadLexicon(db),
+    similarTo(db, view),
+  ]);
+  const { observations, attempts, fragments, halvings } = trail;
   const library = checkLibrary(graph, profile.wiring);
   const b = startBelief(graph, record);
   const evidence = evidenceFrom(graph, library, {
@@ -156,104 +229,28 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
     searches: halvings,
   });
-  const nameOf = (id: string) =>
-    graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
   learn(
     b,
     evidence.map((e) => e.evidence),
   );
-  const tries: Try[] = attempts;
-  const spent = spentTreatments(
-    tries,
-    observations.map((o) => o.at),
-  );
-  const done = new Set<string>([
-    ...observations.flatMap((o) => {
-      if (o.kind === "check") return [o.target];
-      if (o.kind === "point") return [`measure.${o.target}`, `compare.${o.target}`];
-      if (o.kind === "place") return [`look.${o.target}`];
-      return [];
-    }),
-    ...seen.map((s) => `test.${s.id}`),
-    ...spent.flatMap((s) =>
-      s.action === "reseat" ? [`reseat.${s.suspect}`] : [`swap-twin.${s.suspect}`, `swap-donor.${s.suspect}`],
-    ),
-  ]);
-  const isOpen = view.mends.some((m) => m.opened) || observations.some((o) => o.kind !== "function");
-  const failing = seen.filter((s) => s.outcome !== "works");
+  const nameOf = (id: string) =>
+    graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
+  const wasOpened = view.mends.some((m) => m.opened) || observations.some((o) => o.kind !== "function");
+  const hasSigns = seen.some((s) => s.outcome !== "works") || observations.some((o) => o.kind !== "function");
   const retests = await retestsOf(db, unit.id);
   const healthy = await healthyPoints(db, profile.id, unit.revision, unit.id);
-  const points = profile.wiring.points.map((p): PointView => {
-    const value = observations.filter((o) => o.kind === "point" && o.target === p.id).at(-1)?.value ?? null;
-    const judged = pointIsOff(value ?? NaN, p.expects, healthy.get(p.id) ?? []);
-    return {
-      id: p.id,
-      value,
-      healthy: healthy.get(p.id) ?? [],
-      middle: judged.middle,
-      off: value === null ? null : judged.off,
-    };
-  });
   return {
     complaints: readClaim(unit.claim, named, lexicon),
     seen,
-    causes:
-      failing.length || observations.some((o) => o.kind !== "function")
-        ? causesOf(b, graph, evidence, nameOf)
-        : [],
+    causes: hasSigns ? causesOf(b, graph, evidence, nameOf) : [],
     best: bestExplanation(b),
-    advice: advise(b, library, { ...USUAL_ADVICE, isOpen, done }),
-    observations: observations.map(({ id, kind, target, outcome, value, note, person, at }) => ({
-      id,
-      kind,
-      target,
-      outcome,
-      value,
-      note,
-      by: person,
-      at: at.toISOString(),
-    })),
-    tries: attempts.map(
-      ({ id, number, suspect, action, expects, what, outcome, undone, version, person, at }, i) => ({
-        id,
-        number,
-        suspect,
-        action,
-        expects,
-        what,
-        outcome,
-        undone,
-        version,
-        by: person,
-        at: at.toISOString(),
-        cure: cureOf(tries[i]!, retests),
-        secondTestDue: secondTestDue(tries[i]!, retests)?.toISOString() ?? null,
-      }),
-    ),
-    untested: untestedChanges(tries).length,
-    fragments: fragments.map((f) => ({
-      id: f.id,
-      number: f.number,
-      foundAt: f.found_at,
-      what: f.what,
-      matchedTo: f.matched_to,
-      explained: f.explained,
-      version: f.version,
-      by: f.person,
-    })),
-    halvings: halvings.map(({ id, pair, items, steps, closed, version }) => ({
-      id,
-      pair,
-      items,
-      steps,
-      now: halvingNext(
-        items.map((x) => x.id),
-        steps,
-      ),
-      closed,
-      version,
-    })),
-    points,
+    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: doneChecks(trail, seen) }),
+    observations: observations.map(asObservation),
+    tries: attempts.map((t) => asTry(t, retests)),
+    untested: untestedChanges(attempts).length,
+    fragments: fragments.map(asFragment),
+    halvings: halvings.map(asHalving),
+    points: profile.wiring.points.map((p) => asPoint(p, trail, healthy)),
     similar,
     shopCases: Object.values(record).reduce((n, r) => n + (r?.faults ?? 0), 0),
   };
