@@ -111,6 +111,10 @@ export default tseslint.config(
             "JSXAttribute[name.name=/^(label|title|aria-label|alt|placeholder|helperText|detail|heading)$/] > Literal[value=/[a-z]{3}/]",
           message: "say it out of a catalogue of words",
         },
+        {
+          selector: "ConditionalExpression > Literal[value=/^[A-Za-z0-9]+ [a-z]{3}[a-z ]*$/]",
+          message: "say it out of a catalogue of words",
+        },
         FIGURES,
         SIZES,
         ...SYNTAX,

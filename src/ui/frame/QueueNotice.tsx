@@ -106,10 +106,7 @@ export function QueueNotice({
           }
         >
           {say("waitingInThisBrowserHeld", {
-            waiting:
-              waiting.length === 1
-                ? "1 change waits"
-                : say("waitingChangesWait", { waiting: waiting.length }),
+            waiting: say("waitingChangesWait", { waiting: waiting.length }),
             held: held === "away" ? say("theWorkshopIsOutOfReach3") : say("signInAgainAsYourselfAnd"),
           })}
         </Alert>
@@ -117,7 +114,7 @@ export function QueueNotice({
       {others.length > 0 && (
         <Alert severity="info" role="status">
           {say("othersOfNamesWaitInThis", {
-            others: others.length === 1 ? "1 change" : say("othersChanges", { others: others.length }),
+            others: say("othersChanges", { others: others.length }),
             names: allOf(names),
             names2: names.length,
           })}

@@ -42,13 +42,7 @@ export function Untested({
   const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
   return (
     <Alert severity="warning" role="note" sx={{ mb: 1.5 }} icon={<StateMark state="untested" />}>
-      <b>
-        {untested.length === 1
-          ? "1 thing is not tested"
-          : say("untestedThingsAreNotTested", { untested: untested.length })}
-        :
-      </b>{" "}
-      {shown}
+      <b>{say("untestedThingsAreNotTested", { untested: untested.length })}:</b> {shown}
       {names.length > SHOWN_UNTESTED && say("andNamesMore", { names: names.length - SHOWN_UNTESTED })}.{" "}
       {testFirst ? "" : say("onlyIfAllOfThatIs")}
       <Link href={`/units/${view.unit.tag}/test`}>{say("testIt")}</Link>
@@ -301,11 +295,7 @@ export function Skipped({ advice, decide }: { advice: Advice; decide: DecideView
   if (advice.skipped.length === 0) return null;
   return (
     <Box component="details" sx={{ mt: 2, "& summary": { cursor: "pointer", fontWeight: 600 } }}>
-      <summary>
-        {advice.skipped.length === 1
-          ? "1 route is left out"
-          : say("skippedRoutesAreLeftOut", { skipped: advice.skipped.length })}
-      </summary>
+      <summary>{say("skippedRoutesAreLeftOut", { skipped: advice.skipped.length })}</summary>
       {advice.skipped.map((s) => (
         <div key={`${s.route} ${s.place}`}>
           {decide.routeNames[s.route]}{" "}

@@ -228,7 +228,7 @@ export const say = catalogue("decide", {
   whyNotAsAdvised: "Why not as advised",
   bothAreKeptWhatWasAdvised: "Both are kept: what was advised and what was chosen.",
   decideSo: "Decide so",
-  untestedThingsAreNotTested: "{untested} things are not tested",
+  untestedThingsAreNotTested: "{untested} {untested, plural, one {thing is} other {things are}} not tested",
   andNamesMore: " and {names} more",
   onlyIfAllOfThatIs:
     "Only if all of that is sound do the figures below hold; what it may hide is not in them. ",
@@ -275,7 +275,7 @@ export const say = catalogue("decide", {
   atAt2ItIsBecomesFirstRoute: "{at} {at2} it is {becomes}{firstRoute}.",
   downTo: "down to",
   firstRouteFirst: ", {firstRoute} first",
-  skippedRoutesAreLeftOut: "{skipped} routes are left out",
+  skippedRoutesAreLeftOut: "{skipped} {skipped, plural, one {route is} other {routes are}} left out",
   atThePlaceWhy: "at the {place}: {why}",
   decisions: "Decisions",
   decidedSoFar: "Decided so far",
