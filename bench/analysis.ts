@@ -4,7 +4,10 @@ import { RecordingBuilder, type Recording } from "@/core/recording/recording";
 import { analyse } from "@/core/analyse/analyse";
 import { simulateFullTest } from "@/core/simulate/run";
 
-/** The recording's rows with the time between them scaled so that a full test of all controls lasts 60 s at 250 Hz. */
+/**
+ * The recording's rows with the time between them scaled so that a full test of all controls lasts 60 s at
+ * 250 Hz.
+ */
 function sixtySeconds(): Recording {
   const full = simulateFullTest(STANDARD_MAP.controls, { seed: 7, rateHz: 250, bits: 12, faults: {} });
   const wanted = 15_000;

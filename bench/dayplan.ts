@@ -3,7 +3,10 @@ import { faultsOf } from "../src/core/dayplan/problem";
 import { randomDay } from "../src/core/dayplan/random-day";
 import { planDay } from "../src/core/dayplan/schedule";
 
-/** The day plan on random days: feasible, makespan and worst lateness against first-come and the lower bound, and time. */
+/**
+ * The day plan on random days: feasible, makespan and worst lateness against first-come and the lower bound,
+ * and time.
+ */
 
 const DAYS = Number(process.argv[2] ?? 200);
 const EVALUATIONS = Number(process.argv[3] ?? 400);

@@ -1,6 +1,7 @@
 /**
- * The ladder against trying every order, its time on large units, itself against each school as a standing policy, and draws of a lot.
- * npm run bench:decide [-- N]   N random units (2000)
+ * The ladder against trying every order, its time on large units, itself against each school as a standing
+ * policy, and draws of a lot.
+ * npm run bench:decide [-- N] N random units (2000)
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";

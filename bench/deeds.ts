@@ -1,6 +1,7 @@
 /**
- * What each deed costs the database while the demonstration is told: questions, time of the database, time under lock; medians. It
- * wants the address of an empty, migrated database. DEED=name,name prints one of each such deed question by question.
+ * What each deed costs the database while the demonstration is told: questions, time of the database, time
+ * under lock; medians. It wants the address of an empty, migrated database. DEED=name,name prints one of each
+ * such deed question by question.
  */
 import { subscribe } from "node:diagnostics_channel";
 

@@ -1,6 +1,7 @@
 /**
- * Units with one or two faults injected in each model's wiring are diagnosed by following the advice against an oracle.
- * npm run bench:diagnosis [-- N]   N units a model (300)
+ * Units with one or two faults injected in each model's wiring are diagnosed by following the advice against
+ * an oracle.
+ * npm run bench:diagnosis [-- N] N units a model (300)
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
@@ -245,7 +246,10 @@ function table(title: string, noise: Noise): void {
       );
 }
 
-/** Expected minutes to be sure, exactly: the best policy by trying every order, and the advice, over the outcomes of few checks. */
+/**
+ * Expected minutes to be sure, exactly: the best policy by trying every order, and the advice, over the
+ * outcomes of few checks.
+ */
 function againstBest(): void {
   const ratios: number[] = [];
   for (let seed = 1; seed <= 60; seed++) {

@@ -1,6 +1,6 @@
 /**
- * How long other people's pages take while one heavy job runs: a recording of 100 MB is read, an archive is written and read back.
- * Aim: the 95th percentile stays under twice its usual plus 20 ms.
+ * How long other people's pages take while one heavy job runs: a recording of 100 MB is read, an archive is
+ * written and read back. Aim: the 95th percentile stays under twice its usual plus 20 ms.
  */
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";

@@ -1,6 +1,7 @@
 /**
- * For each measure its error against the injected truth, over simulated controllers with random faults and rates from 60 Hz
- * to 1 kHz; the confusion table of grades; and how long a practised hand's full test of a two-stick pad takes.
+ * For each measure its error against the injected truth, over simulated controllers with random faults and
+ * rates from 60 Hz to 1 kHz; the confusion table of grades; and how long a practised hand's full test of a
+ * two-stick pad takes.
  * npm run bench:measures [-- N]
  */
 import { GRADES, type Grade } from "@/core/grade/grade";

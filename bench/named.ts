@@ -1,4 +1,6 @@
-/** What questions that are prepared by name save: the same views with and without, in turn, within one run. */
+/**
+ * What questions that are prepared by name save: the same views with and without, in turn, within one run.
+ */
 import { connect } from "@/platform/db/connection";
 import { one } from "@/core/base/one";
 import { benchView } from "@/features/bench/view";

@@ -1,4 +1,7 @@
-/** Server time of each page with the demo data, beside the time of its queries alone, and the JavaScript of its first load. */
+/**
+ * Server time of each page with the demo data, beside the time of its queries alone, and the JavaScript of
+ * its first load.
+ */
 import { gzipSync } from "node:zlib";
 
 import { connect } from "@/platform/db/connection";

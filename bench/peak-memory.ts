@@ -1,4 +1,7 @@
-/** Runs the analysis command line in this process and tells the time and the peak of its memory on standard error. */
+/**
+ * Runs the analysis command line in this process and tells the time and the peak of its memory on standard
+ * error.
+ */
 const began = performance.now();
 process.stdout.write = (() => true) as typeof process.stdout.write;
 process.on("exit", () => {

@@ -5,7 +5,9 @@ import { worthOfPlan } from "../src/core/allocate/explain";
 import { randomPlan } from "../src/core/allocate/random-plan";
 import { solvePlan } from "../src/core/allocate/solve";
 
-/** The allocation plan: time to proven optimum, gap when stopped, and margin against what a person would do. */
+/**
+ * The allocation plan: time to proven optimum, gap when stopped, and margin against what a person would do.
+ */
 
 const RUNS = Number(process.argv[2] ?? 5);
 const STOP = 10; // seconds

@@ -1,6 +1,8 @@
 /**
- * npm run bench:shop [-- UNITS HISTORY ROUNDS]: fills a workshop of 100,000 units with 2,000,000 rows of history and measures, page by
- * page and one request at a time once the server is warm, the server's time to the last byte beside the time of its queries alone.
+ * npm run bench:shop [-- UNITS HISTORY ROUNDS]: fills a workshop of 100,000 units with 2,000,000 rows of
+ * history and measures, page by
+ * page and one request at a time once the server is warm, the server's time to the last byte beside the time
+ * of its queries alone.
  */
 import { readFileSync } from "node:fs";
 import { join } from "node:path";

@@ -1,4 +1,7 @@
-/** npm run backup: a backup of the workshop into its folder of backups, read back before it counts (docs/operations.md). */
+/**
+ * npm run backup: a backup of the workshop into its folder of backups, read back before it counts
+ * (docs/operations.md).
+ */
 import { backUp } from "./lib/backups.mjs";
 import { ensurePackages } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";

@@ -1,4 +1,6 @@
-/** npm run demo [-- --reset]: installs what is missing, starts everything with the demo data, and serves it. */
+/**
+ * npm run demo [-- --reset]: installs what is missing, starts everything with the demo data, and serves it.
+ */
 import { cli, serve } from "./lib/workshop.mjs";
 
 await serve({

@@ -1,6 +1,7 @@
 /**
- * node scripts/folder-rings.mjs: says whether folders of src import each other in a ring, types included. The import rules' own
- * check counts a folder's children as its own, so that a feature and its components would always be one ring; here each is itself.
+ * node scripts/folder-rings.mjs: says whether folders of src import each other in a ring, types included. The
+ * import rules' own check counts a folder's children as its own, so that a feature and its components would
+ * always be one ring; here each is itself.
  */
 import { dirname, join } from "node:path";
 import { createRequire } from "node:module";

@@ -1,4 +1,7 @@
-/** npm run restore -- FILE: puts the workshop of a backup in the place of the one that is here, which is kept beside it. */
+/**
+ * npm run restore -- FILE: puts the workshop of a backup in the place of the one that is here, which is kept
+ * beside it.
+ */
 import { resolve } from "node:path";
 
 import { restore } from "./lib/backups.mjs";

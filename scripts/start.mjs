@@ -1,4 +1,7 @@
-/** npm start: the same without demo data, with a backup each day. The first lead is made with npm run user:add. */
+/**
+ * npm start: the same without demo data, with a backup each day. The first lead is made with npm run
+ * user:add.
+ */
 import { backUpByDay } from "./lib/backups.mjs";
 import { serve } from "./lib/workshop.mjs";
 

@@ -1,6 +1,8 @@
 /**
- * npm run tables [-- --check]: writes src/platform/db/tables.ts, the row types of every table, from a database that was just migrated. What a
- * CHECK or src/platform/db/columns.ts says of a column narrows it. With --check it only says whether the file is current.
+ * npm run tables [-- --check]: writes src/platform/db/tables.ts, the row types of every table, from a
+ * database that was just migrated. What a
+ * CHECK or src/platform/db/columns.ts says of a column narrows it. With --check it only says whether the file
+ * is current.
  */
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";

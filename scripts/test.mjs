@@ -1,5 +1,6 @@
 /**
- * npm test [-- --only NAME]: everything. Installs what is missing, checks the sources, then runs the unit tests, the tests
+ * npm test [-- --only NAME]: everything. Installs what is missing, checks the sources, then runs the unit
+ * tests, the tests
  * on a throwaway PostgreSQL, and the browser tests on the built application. NAME: checks, unit, db or e2e.
  */
 import { spawn } from "node:child_process";
@@ -21,7 +22,9 @@ const bin = (path) => join(ROOT, "node_modules", path);
 const totals = { passed: 0, failed: 0, skipped: 0 };
 let undo = () => {};
 
-/** What runs beside something else says its words at its end, or each line at once with its mark before it. */
+/**
+ * What runs beside something else says its words at its end, or each line at once with its mark before it.
+ */
 async function run(title, args, env = {}, mark = null) {
   const began = Date.now();
   const child = spawn(process.execPath, args, {
@@ -91,10 +94,14 @@ async function databaseTests(postgres) {
   return done.every(Boolean);
 }
 
-// Two halves of the browser tests of about the same length; a file that is named in neither goes with the second.
+// Two halves of the browser tests of about the same length; a file that is named in neither goes with the
+// second.
 const FIRST_HALF = ["access", "decide", "find", "forms", "input", "keyboard", "live", "mend", "readable"];
 
-/** The browser tests in two halves side by side, each on a workshop of its own, so that neither meets what the other wrote. */
+/**
+ * The browser tests in two halves side by side, each on a workshop of its own, so that neither meets what the
+ * other wrote.
+ */
 async function browserTests(postgres) {
   if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
   const loading = demoDatabase(postgres, "birdcage_e2e"); // beside the build: neither keeps two cores busy alone

@@ -1,6 +1,6 @@
 /**
- * What every address answers while the database is away: 503 in words, as the asker reads it. The page comes back by itself.
- * Asked for before each request that needs the database, so that nobody gets half a page.
+ * What every address answers while the database is away: 503 in words, as the asker reads it. The page comes
+ * back by itself. Asked for before each request that needs the database, so that nobody gets half a page.
  */
 import { randomBytes } from "node:crypto";
 import { readFileSync } from "node:fs";

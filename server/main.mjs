@@ -28,15 +28,19 @@ const {
 const dir = join(dirname(fileURLToPath(import.meta.url)), "..");
 const log = pino({ name: "birdcage", level: process.env.LOG_LEVEL ?? "info", base: null });
 
-// only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the parent
+// only for npm run bench:shop, which asks one page at a time: what each request's queries took goes to the
+// parent
 if (process.env.BENCH_SQL === "1") globalThis.birdcageSqlTimes = [];
 
-/** The request that is answered now: src/platform/db/connection.ts chooses the records by it, once src/platform/http/session.ts knows whose it is. */
+/**
+ * The request that is answered now: src/platform/db/connection.ts chooses the records by it, once
+ * src/platform/http/session.ts knows whose it is.
+ */
 globalThis.birdcageRequest = new AsyncLocalStorage();
 
 /**
- * The sender's address. Only what a trusted proxy says is believed (TRUSTED_PROXIES: addresses and networks, by commas; also
- * "loopback"): then it is the nearest one that is not itself a trusted proxy.
+ * The sender's address. Only what a trusted proxy says is believed (TRUSTED_PROXIES: addresses and networks,
+ * by commas; also "loopback"): then it is the nearest one that is not itself a trusted proxy.
  */
 const trusted = proxyAddr.compile(
   TRUSTED_PROXIES.split(",")
@@ -63,7 +67,10 @@ const readable = (path) => {
   }
 };
 
-/** Threads for what takes long (src/platform/work/pool.ts); one stands ready, since loading what it needs takes a moment. */
+/**
+ * Threads for what takes long (src/platform/work/pool.ts); one stands ready, since loading what it needs
+ * takes a moment.
+ */
 globalThis.birdcageWorkers = new Piscina({
   filename: new URL("./worker.mjs", import.meta.url).href,
   execArgv: ["--conditions=react-server", "--import", "tsx"],

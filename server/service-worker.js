@@ -1,6 +1,7 @@
 /**
- * Stands between the pages and the workshop while it is out of reach: a page that is asked for gets our words instead of the browser's
- * own error, and a page that is open waits for its answer instead of being torn down with what was typed in it.
+ * Stands between the pages and the workshop while it is out of reach: a page that is asked for gets our words
+ * instead of the browser's own error, and a page that is open waits for its answer instead of being torn down
+ * with what was typed in it.
  */
 const WAIT_MS = 1000;
 const MOST_TRIES = 240; // a browser ends a worker that answers later than that anyway

@@ -14,7 +14,9 @@ const HEADERS: Record<string, string> = {
   "Permissions-Policy": "gamepad=(self), camera=(self), microphone=(self), serial=(self), geolocation=()",
 };
 
-/** What puts changed sources into an open page (npm run dev) evaluates them; the built application never does. */
+/**
+ * What puts changed sources into an open page (npm run dev) evaluates them; the built application never does.
+ */
 const EVAL = process.env.NODE_ENV === "development" ? " 'unsafe-eval'" : "";
 
 function contentPolicy(nonce: string): string {

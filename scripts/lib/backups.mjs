@@ -6,7 +6,10 @@ import { dataFolder, ROOT } from "./paths.mjs";
 import { binFolder } from "./postgres.mjs";
 import { sessionSecret } from "./workshop.mjs";
 
-/** Backups by the workshop's own programs: where they lie, when one is due, and running one beside the open workshop. */
+/**
+ * Backups by the workshop's own programs: where they lie, when one is due, and running one beside the open
+ * workshop.
+ */
 
 export const backupFolder = () => process.env.BIRDCAGE_BACKUPS ?? join(dataFolder(), "backups");
 
@@ -27,7 +30,10 @@ function run(url, args, heard = () => {}) {
 
 export const backUp = (url) => run(url, ["backup", backupFolder()]);
 
-/** Restores; the secret that sealed the signing key comes back with the workshop, and the one that was here is kept beside it. */
+/**
+ * Restores; the secret that sealed the signing key comes back with the workshop, and the one that was here is
+ * kept beside it.
+ */
 export async function restore(url, file) {
   let secret = null;
   const database = new URL(url).pathname.slice(1);
@@ -49,8 +55,9 @@ function newest(folder) {
 }
 
 /**
- * Takes a backup each day at BACKUP_AT (hours and minutes of this machine's clock; 03:00), and ten minutes after a start when the
- * machine was off at that time. "never" leaves it to somebody else. Answers a function that ends it.
+ * Takes a backup each day at BACKUP_AT (hours and minutes of this machine's clock; 03:00), and ten minutes
+ * after a start when the machine was off at that time. "never" leaves it to somebody else. Answers a function
+ * that ends it.
  */
 export function backUpByDay(urlNow) {
   const at = process.env.BACKUP_AT ?? "03:00";

@@ -5,7 +5,10 @@ import { join } from "node:path";
 
 import { ROOT } from "./paths.mjs";
 
-/** Installs the packages of the lock file when they are missing or the lock file has changed. Talks on standard error. */
+/**
+ * Installs the packages of the lock file when they are missing or the lock file has changed. Talks on
+ * standard error.
+ */
 export function ensurePackages() {
   const stamp = join(ROOT, "node_modules", ".birdcage-lock");
   const hash = createHash("sha256")

@@ -75,7 +75,10 @@ export async function throwawayServer(postgres, url, wishedPort, env = {}) {
   return { url, base: `http://127.0.0.1:${port}`, server };
 }
 
-/** The built application with the demo data, served from a throwaway database; `fill` adds to the data before it is served. */
+/**
+ * The built application with the demo data, served from a throwaway database; `fill` adds to the data before
+ * it is served.
+ */
 export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () => {}, env = {} } = {}) {
   const loading = demoDatabase(postgres, name); // beside the build: neither keeps two cores busy alone
   ensureBuild();

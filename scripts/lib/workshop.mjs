@@ -86,8 +86,9 @@ const MOST_QUICK = 3; // starts in a row that ended before they served
 const QUICK_WAIT_MS = 3000;
 
 /**
- * Everything from nothing to a served application, which is kept running: when it ends by itself it is started again, and so is the
- * database. Resolves never: it ends with the signal that stops it. `dev`: from the sources, which may change meanwhile.
+ * Everything from nothing to a served application, which is kept running: when it ends by itself it is
+ * started again, and so is the database. Resolves never: it ends with the signal that stops it. `dev`: from
+ * the sources, which may change meanwhile.
  */
 export async function serve({
   database,
@@ -193,7 +194,10 @@ export async function serve({
     );
 }
 
-/** The database's life does not hang on the application's, nor the other way: whoever of them ends is started again. */
+/**
+ * The database's life does not hang on the application's, nor the other way: whoever of them ends is started
+ * again.
+ */
 function keepDatabase(server, isStopping, onBack) {
   let starting = false;
   setInterval(async () => {

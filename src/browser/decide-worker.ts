@@ -17,7 +17,10 @@ import { worthOdds } from "@/core/decide/buying";
 import { seeded } from "@/core/math/random";
 import type { ModelProfile } from "@/core/profile/profile";
 
-/** Deciding off the page's main thread: ladders, what would change them, and what a listing or a lot may bring. */
+/**
+ * Deciding off the page's main thread: ladders, what would change them, and what a listing or a lot may
+ * bring.
+ */
 
 type Base = Omit<ProspectBase, "profile"> & { profile: ModelProfile };
 export type ListingAsked = { base: Base; families: FamilyRecord; lexicon: Lexicon; words: string };

@@ -3,9 +3,9 @@ import type { Refusal, Reply } from "@/contract/refusals";
 import { say } from "@/words/frame";
 
 /**
- * Everything that a person changes goes through one queue of the page: done in the order of the hands, kept in the browser until
- * the server has answered, sent again by itself after a reload or while the workshop is out of reach. The request's id makes
- * repeats harmless. What the server refuses is told, never dropped.
+ * Everything that a person changes goes through one queue of the page: done in the order of the hands, kept
+ * in the browser until the server has answered, sent again by itself after a reload or while the workshop is
+ * out of reach. The request's id makes repeats harmless. What the server refuses is told, never dropped.
  */
 
 export type QueuedDeed = {
@@ -81,8 +81,9 @@ export class DeedQueue {
   }
 
   /**
-   * Queues a deed; answers what the server says of it in the end. Null when the very same stands last in the queue: a finger that
-   * hit twice. `alive` says whether the asker is still there to show a refusal; if not, the queue keeps it to be shown.
+   * Queues a deed; answers what the server says of it in the end. Null when the very same stands last in the
+   * queue: a finger that hit twice. `alive` says whether the asker is still there to show a refusal; if not,
+   * the queue keeps it to be shown.
    */
   add(deed: DeedName, input: unknown, alive: () => boolean): Promise<Outcome> | null {
     if (!this.me) throw new Error(say("aDeedBeforeAnybodyIsSigned"));
@@ -113,7 +114,10 @@ export class DeedQueue {
     void this.pump();
   }
 
-  /** The page shows the new state: what was done no longer has to be shown as saving, not even by the page after a reload. */
+  /**
+   * The page shows the new state: what was done no longer has to be shown as saving, not even by the page
+   * after a reload.
+   */
   shown(ids: readonly string[]): void {
     for (const id of ids) this.forget(id);
     this.set({
@@ -158,7 +162,8 @@ export class DeedQueue {
       const next = this.state.deeds.find((d) => d.state === "waiting" && this.isMine(d));
       if (!next || this.state.held === "signed-out") break;
       const sent = await this.doors.alone(async (): Promise<Sent | "elsewhere"> => {
-        // another page of this browser sent it meanwhile; whoever waits for its answer asks once more and gets the first one
+        // another page of this browser sent it meanwhile; whoever waits for its answer asks once more and
+        // gets the first one
         if (!this.live.has(next.id) && !SECRET.has(next.deed) && this.wentOut(next.id)) return "elsewhere";
         return this.doors.post(next);
       });
@@ -188,7 +193,8 @@ export class DeedQueue {
       return told ? [] : [{ ...deed, state: "refused", problem: reply.problem }];
     };
     const after = left();
-    // what was done stays written down until a page shows it: a reload in between may have been drawn before it
+    // what was done stays written down until a page shows it: a reload in between may have been drawn before
+    // it
     if (after[0]) this.keep(after[0]);
     else this.forget(deed.id);
     this.set({ held: null, deeds: this.state.deeds.flatMap((d) => (d.id === deed.id ? after : [d])) });

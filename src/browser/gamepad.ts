@@ -53,7 +53,10 @@ export class PadReader {
     clearInterval(this.timer);
   }
 
-  /** This very controller: in its slot, or, once it went, the only like one that came into a slot that was free before. */
+  /**
+   * This very controller: in its slot, or, once it went, the only like one that came into a slot that was
+   * free before.
+   */
   private find(): Gamepad | null {
     const all = [...navigator.getGamepads()];
     const isLike = (p: Gamepad | null | undefined): p is Gamepad =>

@@ -1,8 +1,9 @@
 import { say } from "@/words/frame";
 
 /**
- * Label printers behind one interface. A printer takes dots (one PNG a label, eight dots a millimetre) or pages (PDF); the
- * simulated one prints dots onto a roll that is shown, and runs out of labels as a real one does.
+ * Label printers behind one interface. A printer takes dots (one PNG a label, eight dots a millimetre) or
+ * pages (PDF); the simulated one prints dots onto a roll that is shown, and runs out of labels as a real one
+ * does.
  */
 
 export type LabelJob = {

@@ -3,7 +3,9 @@ import type { Pad } from "./gamepad";
 const LOOK_MS = 4;
 const STALL_MS = 40;
 
-/** Notes when fresh data came from a controller: a gap is a dropout. A repeat of an old state is not fresh. */
+/**
+ * Notes when fresh data came from a controller: a gap is a dropout. A repeat of an old state is not fresh.
+ */
 export class LinkWatch {
   readonly times: number[] = [0];
   private readonly began = performance.now();

@@ -1,6 +1,9 @@
 import type { Reply } from "@/contract/refusals";
 
-/** Work at the server for which somebody waits: how far it is, and stopped when its signal says so (then it throws an AbortError). */
+/**
+ * Work at the server for which somebody waits: how far it is, and stopped when its signal says so (then it
+ * throws an AbortError).
+ */
 
 const AWAY: Reply = { ok: false, problem: { code: "away" } };
 const BROKEN_OFF: Reply = { ok: false, problem: { code: "busy" } };
@@ -33,7 +36,10 @@ export async function askLong<S>(
   }
 }
 
-/** Sends a file; `onSent` says which share of it is at the server (0 to 1), where reading it begins once all of it is. */
+/**
+ * Sends a file; `onSent` says which share of it is at the server (0 to 1), where reading it begins once all
+ * of it is.
+ */
 export function sendFile(
   url: string,
   body: Blob,

@@ -66,7 +66,9 @@ export class Microphone {
   }
 }
 
-/** Plays a steady tone to the output that the system has chosen, for as long as the returned call is not made. */
+/**
+ * Plays a steady tone to the output that the system has chosen, for as long as the returned call is not made.
+ */
 export function playTone(hz: number): () => void {
   const context = new AudioContext();
   const oscillator = context.createOscillator();

@@ -4,8 +4,9 @@ import type { Refusal } from "@/contract/refusals";
 import type { Id } from "@/core/base/ids";
 
 /**
- * Recordings that wait in this browser until the server has them. Sent once: the id makes repeats harmless. They are their maker's:
- * nobody else's session sends or throws them away, and what the server refuses stays until its maker says otherwise.
+ * Recordings that wait in this browser until the server has them. Sent once: the id makes repeats harmless.
+ * They are their maker's: nobody else's session sends or throws them away, and what the server refuses stays
+ * until its maker says otherwise.
  */
 
 export type Maker = { id: string; name: string };
@@ -24,7 +25,10 @@ export type Waiting = {
   };
   spot?: { controls: string[]; force: "normal" | "light" | "hard" } | null;
   startedAt: number;
-  /** who measured it and at which bench; those of an older version have neither, and are whoever's is signed in */
+  /**
+   * who measured it and at which bench; those of an older version have neither, and are whoever's is signed
+   * in
+   */
   by?: Maker;
   practice?: boolean;
   csvGz: Blob;

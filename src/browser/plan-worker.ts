@@ -7,7 +7,10 @@ import type { Progress } from "@/core/allocate/model";
 import type { Plan, PlanOffer, PlanProblem } from "@/core/allocate/problem";
 import { nextPiece, solvePlan } from "@/core/allocate/solve";
 
-/** Plans and baskets off the page's main thread; leaving the page or cancelling ends the worker and with it the search. */
+/**
+ * Plans and baskets off the page's main thread; leaving the page or cancelling ends the worker and with it
+ * the search.
+ */
 
 const solver = loadHighs({ locateFile: () => new URL("highs/runtime", import.meta.url).href });
 const SECONDS = 30;

@@ -1,6 +1,7 @@
 /**
- * Whether the workshop can be reached from this page. The service worker says when a page's answer is overdue; the page itself asks
- * now and then, since it may be at an address that may have no worker (plain http in the house's network).
+ * Whether the workshop can be reached from this page. The service worker says when a page's answer is
+ * overdue; the page itself asks now and then, since it may be at an address that may have no worker (plain
+ * http in the house's network).
  */
 
 const QUIET_MS = 10_000;

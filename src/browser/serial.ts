@@ -1,6 +1,9 @@
 import type { LinePort } from "@/core/instrument/scpi";
 
-/** A serial line of the browser (Web Serial) as lines of text. Needs a secure address and a browser that has it. */
+/**
+ * A serial line of the browser (Web Serial) as lines of text. Needs a secure address and a browser that has
+ * it.
+ */
 
 type Port = {
   open(options: { baudRate: number }): Promise<void>;

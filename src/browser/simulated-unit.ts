@@ -1,7 +1,10 @@
 import { type CalibrationPort, PLAIN_TABLE, type StickTable } from "@/core/calibrate/calibrate";
 import { say } from "@/words/frame";
 
-/** The memory of the made-up unit on this bench, by its tag: what was saved outlives its power, what was only written does not. */
+/**
+ * The memory of the made-up unit on this bench, by its tag: what was saved outlives its power, what was only
+ * written does not.
+ */
 
 const key = (tag: string) => `birdcage-simulated-unit ${tag}`;
 type Memory = { saved: Record<string, StickTable>; written: Record<string, StickTable> };

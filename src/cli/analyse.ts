@@ -1,4 +1,7 @@
-/** npm run --silent analyse -- FILE.csv [--profile FILE.json]: prints the analysis as JSON; exit 2 for a bad file. */
+/**
+ * npm run --silent analyse -- FILE.csv [--profile FILE.json]: prints the analysis as JSON; exit 2 for a bad
+ * file.
+ */
 import { createReadStream, readFileSync } from "node:fs";
 import { parseArgs } from "node:util";
 

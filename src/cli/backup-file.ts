@@ -1,6 +1,6 @@
 /**
- * A backup is one file: a line of JSON that says how to open it, then the manifest and PostgreSQL's own custom dump, sealed with
- * AES-256-GCM under a passphrase where one is set (scrypt, N = 2^15).
+ * A backup is one file: a line of JSON that says how to open it, then the manifest and PostgreSQL's own
+ * custom dump, sealed with AES-256-GCM under a passphrase where one is set (scrypt, N = 2^15).
  */
 import { createCipheriv, createDecipheriv, randomBytes, scryptSync } from "node:crypto";
 import { createReadStream, createWriteStream, openSync, readSync, closeSync, statSync } from "node:fs";
@@ -47,7 +47,9 @@ export async function writeSealed(path: string, body: Readable, passphrase: stri
 
 export class BackupProblem extends Error {}
 
-/** The body of a backup, to a file; a wrong passphrase and a changed byte are told before anything is used. */
+/**
+ * The body of a backup, to a file; a wrong passphrase and a changed byte are told before anything is used.
+ */
 export async function openSealed(path: string, to: string, passphrase: string | null): Promise<void> {
   const start = Buffer.alloc(MOST_HEAD);
   const fd = openSync(path, "r");

@@ -1,6 +1,7 @@
 /**
- * backup FOLDER | restore FILE DATABASE: both on the server of DATABASE_URL. A backup counts only once it was read into a scratch
- * database and found the same: rows and contents of every table, and every certificate verifies. A restore is held against the same.
+ * backup FOLDER | restore FILE DATABASE: both on the server of DATABASE_URL. A backup counts only once it was
+ * read into a scratch database and found the same: rows and contents of every table, and every certificate
+ * verifies. A restore is held against the same.
  */
 import { spawn } from "node:child_process";
 import { once } from "node:events";
@@ -107,7 +108,10 @@ async function write(path: string): Promise<Manifest> {
   }
 }
 
-/** Reads a backup into a database that must not be there yet; answers what differs from the moment that it was taken. */
+/**
+ * Reads a backup into a database that must not be there yet; answers what differs from the moment that it was
+ * taken.
+ */
 async function readInto(
   path: string,
   database: string,
@@ -191,7 +195,10 @@ async function backup(folder: string): Promise<void> {
 }
 
 const LEFT_OVER_MS = 3600_000;
-/** What a run left that was killed goes: half a backup, and one that lay open while it was read back, also where it was sealed. */
+/**
+ * What a run left that was killed goes: half a backup, and one that lay open while it was read back, also
+ * where it was sealed.
+ */
 function forgetLeftOver(folder: string): void {
   for (const name of readdirSync(folder)) {
     const path = join(folder, name);

@@ -1,4 +1,6 @@
-/** Loads the demonstration workshop once: people, models, lots, customers and about 40 units at every stage. */
+/**
+ * Loads the demonstration workshop once: people, models, lots, customers and about 40 units at every stage.
+ */
 import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
@@ -151,7 +153,10 @@ class Demo {
     });
   }
 
-  /** Takes one unit as far as its story goes; `hoursAgo` falls from step to step, so that the record reads as it would have. */
+  /**
+   * Takes one unit as far as its story goes; `hoursAgo` falls from step to step, so that the record reads as
+   * it would have.
+   */
   async unit(u: DemoUnit, index: number): Promise<void> {
     const reach = LAST_STEP[u.story];
     const profile = this.models.find((m) => m.key === u.model)!;

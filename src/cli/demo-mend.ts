@@ -18,8 +18,8 @@ import { orderView } from "@/features/mend/view";
 import { loadSettings } from "@/features/settings/settings";
 
 /**
- * The demonstration's open benches (demo/benches.json): units half taken apart or waiting for their test, waits that run, notes, hours
- * and due days. What a deed takes has the deed's own schema.
+ * The demonstration's open benches (demo/benches.json): units half taken apart or waiting for their test,
+ * waits that run, notes, hours and due days. What a deed takes has the deed's own schema.
  */
 
 const hoursAgo = z.number().min(0);

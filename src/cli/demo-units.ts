@@ -7,9 +7,15 @@ import { z } from "@/core/base/schema";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { HALVES } from "@/core/signal/dead-halves";
 
-/** The demonstration workshop as data: who and what there is (demo/shop.json), and its units, each with how far its story goes (demo/units.json). */
+/**
+ * The demonstration workshop as data: who and what there is (demo/shop.json), and its units, each with how
+ * far its story goes (demo/units.json).
+ */
 
-/** 0 taken in, 1 quick look, 2 full test, 3 faults named, 4 mended, 5 proven with functions open, 6 everything answered. */
+/**
+ * 0 taken in, 1 quick look, 2 full test, 3 faults named, 4 mended, 5 proven with functions open, 6 everything
+ * answered.
+ */
 export const LAST_STEP = {
   arrived: 0,
   quarantine: 0,
@@ -100,7 +106,10 @@ const unit = z.strictObject({
   marks: z.array(z.tuple([z.enum(MARK_KINDS), z.number(), z.number()])).exactOptional(),
   picture: z.boolean().exactOptional(),
   quick: z.boolean().exactOptional(),
-  /** name of a made-up bench (src/core/simulate/instruments.ts) with which the readings are taken; none when left out */
+  /**
+   * name of a made-up bench (src/core/simulate/instruments.ts) with which the readings are taken; none when
+   * left out
+   */
   bench: text.exactOptional(),
   /** only these ways of measuring */
   benchOnly: z.array(text).exactOptional(),

@@ -7,8 +7,9 @@ import { MAKES } from "@/core/profile/slots";
 import { type Disclosure, disclosureSchema } from "@/core/prove/disclosures";
 
 /**
- * What a certificate says, as it stood on the day of release. Plain text and numbers: it must read the same in ten years. Nothing
- * of a customer and no cost. Version 2 added condition, parts, disclosures, care, plots and the proof sheet, and is signed.
+ * What a certificate says, as it stood on the day of release. Plain text and numbers: it must read the same
+ * in ten years. Nothing of a customer and no cost. Version 2 added condition, parts, disclosures, care, plots
+ * and the proof sheet, and is signed.
  */
 
 const grade = z.enum(["A", "B", "C", "untested", "fail"]);
@@ -19,7 +20,9 @@ const figure = z.strictObject({
   before: z.string().nullable(),
 });
 const points = z.array(z.tuple([z.number(), z.number()])).max(400);
-/** a stick's path along its edge, or a trigger's slowest pull over time, with what grade A reaches at least */
+/**
+ * a stick's path along its edge, or a trigger's slowest pull over time, with what grade A reaches at least
+ */
 const curve = z.strictObject({ now: points, before: points, limit: z.number().nullable().default(null) });
 
 export type { Disclosure };

@@ -20,7 +20,10 @@ import { PEOPLE_DEEDS } from "./people";
 import { SETTINGS_DEEDS } from "./settings";
 import type { Deeds } from "./roles";
 
-/** Every change that a person can make, by name: who may, and what it takes. The one list that server and interface share. */
+/**
+ * Every change that a person can make, by name: who may, and what it takes. The one list that server and
+ * interface share.
+ */
 
 export const DEEDS = {
   ...INTAKE_DEEDS,

@@ -1,11 +1,15 @@
 /**
- * Every kind of event that the record can hold: whose it is, and what has to be worked out again after it. A kind that is not here
- * does not compile, and neither does one of a unit without its words (src/words/events.ts).
+ * Every kind of event that the record can hold: whose it is, and what has to be worked out again after it. A
+ * kind that is not here does not compile, and neither does one of a unit without its words
+ * (src/words/events.ts).
  */
 
 /** Whose record it stands in: a unit's, the shop's, or either's. */
 type Of = "unit" | "shop" | "either";
-/** `standing`: the unit's stage and next action; `outcome`: what came of a closed unit; `open-units`: the standing of all in house. */
+/**
+ * `standing`: the unit's stage and next action; `outcome`: what came of a closed unit; `open-units`: the
+ * standing of all in house.
+ */
 type Then = "standing" | "outcome" | "open-units";
 type Rule = { of: Of; then: readonly Then[] };
 

@@ -26,7 +26,9 @@ export const markSchema = z.strictObject({
   x: z.number().min(-20).max(600),
   y: z.number().min(-20).max(600),
   words: text(120).default(""),
-  /** why it is not there any more: replaced, cleaned, polished; it stays in the record as how the unit came */
+  /**
+   * why it is not there any more: replaced, cleaned, polished; it stays in the record as how the unit came
+   */
   gone: text(120).nullable().default(null),
 });
 

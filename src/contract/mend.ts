@@ -98,7 +98,10 @@ export const MEND_DEEDS = {
       route: z.string().max(40).nullable().default(null),
       outcome: z.enum(["worked", "failed"]).nullable().default(null),
       partMinor: minor.default(0),
-      /** from whom, when the part was a gift or a sample: its replacement value counts for the job, and it costs no cash */
+      /**
+       * from whom, when the part was a gift or a sample: its replacement value counts for the job, and it
+       * costs no cash
+       */
       partGift: text(80).default(""),
       /** a piece taken from the shelf for this: its cost and name are the batch's */
       fromStock: z

@@ -2,7 +2,10 @@ import { idOf, z } from "@/core/base/schema";
 
 import { LEVELS } from "@/core/practice/hidden";
 
-/** What the practice bench is asked: begin with a unit of a level or after a hard case of the shop, end and score, go on, or leave. */
+/**
+ * What the practice bench is asked: begin with a unit of a level or after a hard case of the shop, end and
+ * score, go on, or leave.
+ */
 export const practiceSchema = z.discriminatedUnion("do", [
   z.strictObject({
     do: z.literal("begin"),

@@ -1,6 +1,6 @@
 /**
- * Everything that answers without signing in. Nothing else does: src/proxy.ts turns every other address away, and
- * test/e2e/access.spec.ts holds this list against the routes that exist.
+ * Everything that answers without signing in. Nothing else does: src/proxy.ts turns every other address away,
+ * and test/e2e/access.spec.ts holds this list against the routes that exist.
  */
 export const PUBLIC_ROUTES = [
   { route: "/sign-in", why: "the way in" },

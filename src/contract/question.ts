@@ -49,7 +49,10 @@ export const answerSchema = z.strictObject({
 
 export type Answer = z.infer<typeof answerSchema>;
 
-/** How often a customer's page may change what was answered; after that they talk to the workshop, which can record it. */
+/**
+ * How often a customer's page may change what was answered; after that they talk to the workshop, which can
+ * record it.
+ */
 export const MOST_CHANGES = 3;
 
 /** What the customer's page posts: confirmed, and with an id so that sending twice is one answer. */

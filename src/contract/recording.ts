@@ -4,7 +4,9 @@ import { FORCES } from "@/core/simulate/controller";
 
 const MAX_AGE_MS = 10 * 365 * 24 * 3600_000; // a file may be older than the shop
 
-/** Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit. */
+/**
+ * Who measured: the tester and its version, the machine and browser it ran on, the slot and link of the unit.
+ */
 export const testerSchema = z.strictObject({
   label: z.string().max(200),
   host: z.string().max(300),

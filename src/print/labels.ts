@@ -52,7 +52,10 @@ const loadFonts = () =>
 
 export const DOTS_PER_MM = 8;
 
-/** A label as black and white dots, eight a millimetre, the way a label printer takes it: PNG of one bit a dot. */
+/**
+ * A label as black and white dots, eight a millimetre, the way a label printer takes it: PNG of one bit a
+ * dot.
+ */
 export async function labelRaster(label: Label, size: Size): Promise<Buffer> {
   const { plain, bold } = await loadFonts();
   const widthOf = (font: Font, text: string) => font.layout(text).advanceWidth / font.unitsPerEm;

@@ -8,7 +8,10 @@ import { drawCode, newDocument } from "./documents";
 import { say } from "@/words/print";
 import { codeWords } from "@/words/codes";
 
-/** A mat to lay under the tray: the unit to scale, back up, with a ring for each fastener; and the codes for the scanner. Millimetres. */
+/**
+ * A mat to lay under the tray: the unit to scale, back up, with a ring for each fastener; and the codes for
+ * the scanner. Millimetres.
+ */
 
 const MM = 72 / 25.4;
 const [WIDTH, HEIGHT] = [297, 210];

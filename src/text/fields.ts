@@ -31,7 +31,9 @@ const NAMED: Record<string, string> = {
   why: say("reason"),
 };
 
-/** The field at the end of a path, with the number of its line where it is one of a list: "Lines 2, price". */
+/**
+ * The field at the end of a path, with the number of its line where it is one of a list: "Lines 2, price".
+ */
 export function fieldWords(path: string): string {
   const steps = path.split(".").filter((s) => s !== "");
   const last = steps.findLastIndex((s) => !/^\d+$/.test(s));

@@ -3,7 +3,10 @@ import { say } from "@/words/kit";
 
 export { count, figure, figuresAsIn, localeOfFigures, mark } from "@/words/figures";
 
-/** Dates and money by the shop's locale: the only place that formats them. Figures are written in words/figures. */
+/**
+ * Dates and money by the shop's locale: the only place that formats them. Figures are written in
+ * words/figures.
+ */
 
 export type Shop = Pick<Settings, "locale" | "timeZone" | "currency">;
 

@@ -15,7 +15,10 @@ import {
   valueText,
 } from "./measures";
 
-/** What stands on a result: figures with their unit and limit, and never a "not tested" that reads like a pass. */
+/**
+ * What stands on a result: figures with their unit and limit, and never a "not tested" that reads like a
+ * pass.
+ */
 
 const CONTROLS: MappedControl[] = [
   { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },

@@ -1,6 +1,7 @@
 /**
- * The sizes of type, from the finest print to a figure that is read across the bench. A page takes one of these and no other: the
- * linter refuses a size of its own. Space comes in steps of the theme (8 px), colour by its role from the theme's palette.
+ * The sizes of type, from the finest print to a figure that is read across the bench. A page takes one of
+ * these and no other: the linter refuses a size of its own. Space comes in steps of the theme (8 px), colour
+ * by its role from the theme's palette.
  */
 export const SIZE = {
   fine: "0.8rem",

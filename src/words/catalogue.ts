@@ -3,7 +3,10 @@ import { IntlMessageFormat } from "intl-messageformat";
 import { mark } from "./figures";
 import { inLanguage, LANGUAGE } from "./language";
 
-/** The values that a message wants: a number for a plural, whose forms hold none themselves; a text or a number else. */
+/**
+ * The values that a message wants: a number for a plural, whose forms hold none themselves; a text or a
+ * number else.
+ */
 type Values<T extends string> = T extends `${string}{${infer Rest}`
   ? Rest extends `${infer Head}}${infer Tail}`
     ? Head extends `${infer Name}, plural,${string}`
@@ -14,9 +17,9 @@ type Values<T extends string> = T extends `${string}{${infer Rest}`
 type Given<T extends string> = T extends `${string}{${string}` ? [Values<T>] : [];
 
 /**
- * What people read of one feature, in English: a key and its text in ICU message syntax ({name}, {n, plural, one {...} other {...}}).
- * Returns the way to say them in the language of this installation; a key that is not there, and a value that a text wants and
- * does not get, do not compile.
+ * What people read of one feature, in English: a key and its text in ICU message syntax ({name}, {n, plural,
+ * one {...} other {...}}). Returns the way to say them in the language of this installation; a key that is
+ * not there, and a value that a text wants and does not get, do not compile.
  */
 export function catalogue<const T extends Record<string, string>>(feature: string, english: T) {
   const texts = inLanguage(feature, english);

@@ -403,6 +403,9 @@ const CODES = {
 } as const;
 const say = catalogue("codes", CODES);
 
-/** What a code of the core is called where it has no sentence of its own; what is no code is said as it stands. */
+/**
+ * What a code of the core is called where it has no sentence of its own; what is no code is said as it
+ * stands.
+ */
 export const codeWords = (code: string): string =>
   Object.hasOwn(CODES, code) ? say(code as keyof typeof CODES) : code.replaceAll("-", " ");

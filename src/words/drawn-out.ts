@@ -25,7 +25,10 @@ function drawnOutWord(word: string): string {
     .join("");
 }
 
-/** An ICU message of which only what a person reads is drawn out: its arguments, their kinds and its quotations stay. */
+/**
+ * An ICU message of which only what a person reads is drawn out: its arguments, their kinds and its
+ * quotations stay.
+ */
 export function drawnOut(message: string): string {
   let out = "";
   let depth = 0; // inside an argument its name and kind stay; the text of a plural's forms is two deep

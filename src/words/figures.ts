@@ -4,7 +4,10 @@
 const KEPT = Symbol.for("birdcage.locale");
 type Kept = { [KEPT]?: string };
 
-/** From now on figures are written as this locale writes them; a page in the browser is told by its own mark instead. */
+/**
+ * From now on figures are written as this locale writes them; a page in the browser is told by its own mark
+ * instead.
+ */
 export function figuresAsIn(locale: string): void {
   (globalThis as Kept)[KEPT] = locale;
 }
@@ -28,7 +31,9 @@ function written(value: number, least: number, most: number, useGrouping: boolea
   return writer.format(value);
 }
 
-/** A measured or computed figure with so many decimal places (0 to 20), ungrouped as an instrument shows it. */
+/**
+ * A measured or computed figure with so many decimal places (0 to 20), ungrouped as an instrument shows it.
+ */
 export const figure = (value: number, places = 0): string => written(value, places, places, false);
 /** How many there are, in groups of thousands. */
 export const count = (value: number): string => written(value, 0, 0, true);

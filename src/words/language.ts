@@ -1,11 +1,14 @@
 import { drawnOut } from "./drawn-out";
 
-/** How a language says a text: by its catalogue and key, or out of the English where it has none of its own. */
+/**
+ * How a language says a text: by its catalogue and key, or out of the English where it has none of its own.
+ */
 type Says = (feature: string, key: string, english: string) => string;
 
 /**
- * The languages of an installation: English, and the drawn-out English that shows where a text is not taken from a catalogue and
- * where a longer one would be cut off. The server is told by LANGUAGE_OF_SHOP, a page by its own lang.
+ * The languages of an installation: English, and the drawn-out English that shows where a text is not taken
+ * from a catalogue and where a longer one would be cut off. The server is told by LANGUAGE_OF_SHOP, a page by
+ * its own lang.
  */
 const LANGUAGES = {
   en: (_feature, _key, english) => english,

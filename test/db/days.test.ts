@@ -13,8 +13,9 @@ import { shippedCatalogue } from "@/features/models/shipped";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 
 /**
- * The shop's days on the shop's clock. These tests run on a machine far east of UTC (scripts/test.mjs), for shops east and west of it:
- * what reads a day by the machine's clock, by UTC or by the database's session is a day off here.
+ * The shop's days on the shop's clock. These tests run on a machine far east of UTC (scripts/test.mjs), for
+ * shops east and west of it: what reads a day by the machine's clock, by UTC or by the database's session is
+ * a day off here.
  */
 
 let db: Knex;

@@ -27,9 +27,9 @@ import { one } from "@/core/base/one";
 import { countOf } from "@/platform/db/joined";
 
 /**
- * Every deed with an input that goes through, and with many that somebody bent: whatever comes is done or refused in words, never a
- * defect, and what is refused changed nothing. The order of the deeds is the contract's; one that is added here without a valid input
- * does not compile.
+ * Every deed with an input that goes through, and with many that somebody bent: whatever comes is done or
+ * refused in words, never a defect, and what is refused changed nothing. The order of the deeds is the
+ * contract's; one that is added here without a valid input does not compile.
  */
 
 const BENT = 30;

@@ -136,7 +136,10 @@ type Gate = {
   block: string;
   make?: () => Promise<Unit>;
   raise: (u: Unit) => Promise<Reply>;
-  /** whether raising it at the moment of release may come second and still be done: the gate is then told of the released unit */
+  /**
+   * whether raising it at the moment of release may come second and still be done: the gate is then told of
+   * the released unit
+   */
   mayFollow?: boolean;
 };
 const GATES: [string, Gate][] = [
@@ -662,7 +665,8 @@ describe("after the sale", () => {
     const { price } = await releaseView(db, u.unitId);
     expect(price.from).toBe("own-sales");
     expect(price.interval![0]).toBeLessThanOrEqual(price.priceMinor!);
-    // fees 11 % and 0.35, carriage 4.90, and one in fifty comes back at 16.05: what is left of it is what it cost
+    // fees 11 % and 0.35, carriage 4.90, and one in fifty comes back at 16.05: what is left of it is what it
+    // cost
     const left = (p: number) => p - Math.round(0.11 * p) - 35 - 490 - Math.round(0.02 * 1605);
     expect(left(price.floorMinor)).toBe(100);
     expect(left(price.floorMinor - 1)).toBe(99);

@@ -1,4 +1,7 @@
-/** Rows as they come from the database: current types, stored JSON lifted at the door, and few questions for what is asked. */
+/**
+ * Rows as they come from the database: current types, stored JSON lifted at the door, and few questions for
+ * what is asked.
+ */
 import { spawnSync } from "node:child_process";
 import { subscribe, unsubscribe } from "node:diagnostics_channel";
 import { join } from "node:path";

@@ -112,7 +112,8 @@ test("a batch is rejected while pieces of it are fitted: whoever holds one is to
         bin: "A1",
       }),
     );
-    // pieces that came out of it and lie in a batch of their own: nobody who takes one changes the batch that is judged
+    // pieces that came out of it and lie in a batch of their own: nobody who takes one changes the batch that
+    // is judged
     const kin = await valueOf(
       await act("stock.receive", {
         part: "SM-DUN-O",

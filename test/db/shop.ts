@@ -45,8 +45,8 @@ export async function openShop(connections: number): Promise<{ db: Knex; lead: A
 }
 
 /**
- * What is kept beside the record (where each unit stands, what came of the closed ones) is what the record says: every fact of every
- * unit is read, where a deed reads no more than its answer needs.
+ * What is kept beside the record (where each unit stands, what came of the closed ones) is what the record
+ * says: every fact of every unit is read, where a deed reads no more than its answer needs.
  */
 export async function mustFollowTheRecord(db: Knex): Promise<void> {
   const { settings } = await loadSettings(db);

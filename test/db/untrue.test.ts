@@ -28,7 +28,10 @@ import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 import { countOf } from "@/platform/db/joined";
 
-/** Nothing taken in wrong, nothing dropped, nothing untrue: the lazy way is tried first, and must be stopped in words. */
+/**
+ * Nothing taken in wrong, nothing dropped, nothing untrue: the lazy way is tried first, and must be stopped
+ * in words.
+ */
 
 let db: Knex;
 let lead: Actor;

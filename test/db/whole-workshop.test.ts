@@ -14,8 +14,8 @@ import { mustFollowTheRecord } from "./shop";
 import { countOf } from "@/platform/db/joined";
 
 /**
- * The whole demonstration goes out and comes back, as an archive and as a backup; then as an archive with every column that may be
- * empty both empty and filled.
+ * The whole demonstration goes out and comes back, as an archive and as a backup; then as an archive with
+ * every column that may be empty both empty and filled.
  */
 
 let db: Knex;
@@ -189,7 +189,9 @@ describe("a backup", () => {
   });
 });
 
-/** Something of each type that is hard to write and read back; what a rule of the column asks goes before it. */
+/**
+ * Something of each type that is hard to write and read back; what a rule of the column asks goes before it.
+ */
 const SAMPLE: Record<string, string> = {
   text: "'\\N, \"quoted\"\nsecond line ÿ'",
   jsonb: `'{"a": [1, null, "x"], "b": 12345678901234567890}'`,
@@ -218,7 +220,10 @@ const TOGETHER: [string, string][] = [
 
 describe("every table", () => {
   let columns: Column[];
-  /** A value that the column's own rules take: of the list that it is held to, or of the table that it points to. */
+  /**
+   * A value that the column's own rules take: of the list that it is held to, or of the table that it points
+   * to.
+   */
   let valueFor: (c: Column) => string;
   const any = async (table: string, what: string) =>
     (await db(table).whereRaw(what).first(db.raw("1"))) !== undefined;

@@ -1,6 +1,9 @@
 import { expect, newUnit, signIn, test } from "./shop";
 
-/** Forms hold what is typed against the schema of their deed: before anything is sent, in words under the field, and nothing is lost. */
+/**
+ * Forms hold what is typed against the schema of their deed: before anything is sent, in words under the
+ * field, and nothing is lost.
+ */
 
 test("a lot is noted: too long cannot be typed, what does not fit is told at its field, and only then is it sent", async ({
   page,

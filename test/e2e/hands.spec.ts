@@ -7,7 +7,10 @@ import { one } from "@/core/base/one";
 import { countOf } from "@/platform/db/joined";
 import { catalogueSchema } from "@/core/parts/catalogue";
 
-/** Quick hands, a slow server, a reload in the middle, the full name typed: nothing is taken in wrong, dropped or untrue. */
+/**
+ * Quick hands, a slow server, a reload in the middle, the full name typed: nothing is taken in wrong, dropped
+ * or untrue.
+ */
 
 const SLOW_MS = 2000;
 /** Every deed takes two seconds to reach the server, as on a bad line. */
@@ -17,7 +20,9 @@ const slowDeeds = (page: Page) =>
     await route.continue().catch(() => undefined); // the page may be gone by then
   });
 
-/** Opens a unit's page and waits until it is alive: it then tells the server that somebody looks at the unit. */
+/**
+ * Opens a unit's page and waits until it is alive: it then tells the server that somebody looks at the unit.
+ */
 async function openAlive(page: Page, address: string): Promise<void> {
   const alive = page.waitForResponse((r) => r.url().endsWith("/bench.present"));
   await page.goto(address);
@@ -447,7 +452,8 @@ test("at a step: the total stays, keys work with the keys panel open, and one Sp
   await expect(heading).toHaveText(/^Back: /);
   const boxes = page.getByRole("checkbox", { name: /: (in|out)$/ });
   const count = await boxes.count();
-  // taken apart a moment ago, perhaps not yet at the server: every piece is out, and none looks as if it were in
+  // taken apart a moment ago, perhaps not yet at the server: every piece is out, and none looks as if it were
+  // in
   expect(count).toBeGreaterThan(0);
   await expect(page.getByRole("checkbox", { name: /: out$/ })).toHaveCount(count, { timeout: 1000 });
   for (let i = 0; i < count + 3; i++) {

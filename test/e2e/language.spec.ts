@@ -10,9 +10,10 @@ import { hasChart, PAGES } from "./pages";
 import { expect, listens, test } from "./shop";
 
 /**
- * The application in a made-up language 40 % longer than English, for a shop that writes a decimal comma: what still reads as English was
- * not taken from a catalogue (unless a person or a profile wrote it), what shows a decimal point was not written by the shop's locale,
- * and what does not fit is cut off. At the widths of a desk and of a phone.
+ * The application in a made-up language 40 % longer than English, for a shop that writes a decimal comma:
+ * what still reads as English was not taken from a catalogue (unless a person or a profile wrote it), what
+ * shows a decimal point was not written by the shop's locale, and what does not fit is cut off. At the widths
+ * of a desk and of a phone.
  */
 const LOCALE = "de-DE";
 
@@ -36,7 +37,10 @@ let kept = "";
 /** What stands between commas and the like in stored texts that are no codes. */
 let pieces = new Set<string>();
 
-/** Everything that a person, a profile or a catalogue file wrote, as one text: data is no part of the interface's language. */
+/**
+ * Everything that a person, a profile or a catalogue file wrote, as one text: data is no part of the
+ * interface's language.
+ */
 async function keptTexts(db: Knex): Promise<string> {
   const tables = await db("information_schema.tables")
     .where({ table_schema: "public", table_type: "BASE TABLE" })
@@ -82,7 +86,9 @@ const texts = (on: Page): Promise<string[]> =>
     return [...new Set(said.map((s) => s.replace(/\s+/g, " ").trim()).filter(Boolean))];
   });
 
-/** Whether a row of words is one of the stored texts, or two of them side by side: "Dunlin" and "First board". */
+/**
+ * Whether a row of words is one of the stored texts, or two of them side by side: "Dunlin" and "First board".
+ */
 function isKept(run: string): boolean {
   if (!run.includes(" ")) return pieces.has(run); // one word may be part of anything
   if (kept.includes(run)) return true;
@@ -131,7 +137,10 @@ async function writeAs(locale: string): Promise<string> {
   return (value as { locale: string }).locale;
 }
 
-/** Until a page has drawn itself at its new width: what listens to a width hears of it with the next frame and draws with the one after. */
+/**
+ * Until a page has drawn itself at its new width: what listens to a width hears of it with the next frame and
+ * draws with the one after.
+ */
 const drawn = (on: Page) =>
   on.evaluate(
     () =>
@@ -155,7 +164,8 @@ const cutOff = (on: Page): Promise<string[]> =>
       )
         continue;
       const style = getComputedStyle(e);
-      // what a person or a profile wrote may be long in any language; a bar as long as its minutes tells its name when asked
+      // what a person or a profile wrote may be long in any language; a bar as long as its minutes tells its
+      // name when asked
       if (!/[à-ỳ]/iu.test(e.textContent ?? "") || e.closest("[title]")) continue;
       const own = [...e.childNodes].some(
         (n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? "").trim(),

@@ -5,7 +5,10 @@ import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, scan, signIn, tabTo, test } from "./shop";
 import { one } from "@/core/base/one";
 
-/** Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder work, guide and notes. */
+/**
+ * Mending: a whole job by keyboard with a forgotten fastener, waits, calibration refused and done, solder
+ * work, guide and notes.
+ */
 
 const title = (page: Page, name: string) =>
   expect(page.getByRole("heading", { level: 1, name, exact: true })).toBeVisible();
@@ -109,7 +112,8 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
       expect(page.getByRole("heading", { level: 1, name: next })).toBeVisible(),
     );
   };
-  // the sheet dries first: closing waits, and the wait is on the strip of this page. The page is ahead of the server: its waits come
+  // the sheet dries first: closing waits, and the wait is on the strip of this page. The page is ahead of the
+  // server: its waits come
   // with the steps.
   await expect.poll(() => db("mend").where({ unit_id: unitId }).pluck("what")).toContain("Mend: face south");
   await db("wait")

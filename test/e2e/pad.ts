@@ -2,7 +2,8 @@ import type { Page } from "@playwright/test";
 
 /**
  * Puts a controller behind the browser's own interface before the page loads: the page's code cannot tell.
- * `name` is what it calls itself: the bench remembers as which model that was tested. `window.pad` moves it: axes, buttons, and whether it is plugged in. `play` names a script that it runs by itself.
+ * `name` is what it calls itself: the bench remembers as which model that was tested. `window.pad` moves it:
+ * axes, buttons, and whether it is plugged in. `play` names a script that it runs by itself.
  */
 export async function injectPad(
   page: Page,

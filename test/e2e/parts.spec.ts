@@ -4,7 +4,10 @@ import { ALERT, deed, expect, newUnit, scan, signIn, tabTo, test } from "./shop"
 import { one } from "@/core/base/one";
 import { catalogueSchema } from "@/core/parts/catalogue";
 
-/** Parts: a batch rejected with its recall, one measured by pedal, a donor harvested, the plan with a lock, what to buy, what fits. */
+/**
+ * Parts: a batch rejected with its recall, one measured by pedal, a donor harvested, the plan with a lock,
+ * what to buy, what fits.
+ */
 
 const pick = async (page: Page, label: string, option: string | RegExp) => {
   await page.getByRole("combobox", { name: label }).click();

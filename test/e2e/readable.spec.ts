@@ -4,7 +4,10 @@ import type { Page } from "@playwright/test";
 import { hasChart, PAGES } from "./pages";
 import { expect, signIn, test } from "./shop";
 
-/** Every kind of page held against the rules for contrast, names and order (WCAG 2 A and AA); contrast in both schemes. */
+/**
+ * Every kind of page held against the rules for contrast, names and order (WCAG 2 A and AA); contrast in both
+ * schemes.
+ */
 
 /** What is in order is not told in full, which takes longer than finding out. */
 const VIOLATIONS: Parameters<AxeBuilder["options"]>[0] = { resultTypes: ["violations"] };

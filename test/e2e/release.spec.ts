@@ -20,7 +20,10 @@ type GateOnPage = [
   heading?: string | RegExp,
 ];
 
-/** On the release page of a unit that is ready: each gate shows, and neither a plain click nor an empty limit gets past it. */
+/**
+ * On the release page of a unit that is ready: each gate shows, and neither a plain click nor an empty limit
+ * gets past it.
+ */
 async function tryEach(page: Page, tag: string, gates: readonly GateOnPage[]): Promise<void> {
   await openPage(page, `/units/${tag}/release`);
   await expect(page.getByRole("heading", { name: "Ready to release" })).toBeVisible();

@@ -11,7 +11,10 @@ const PASSWORDS = {
 } as const;
 export type Name = keyof typeof PASSWORDS;
 
-/** Until a page listens to hands; one that is no page of the application (a file, a notice of the server) has nothing to wait for. */
+/**
+ * Until a page listens to hands; one that is no page of the application (a file, a notice of the server) has
+ * nothing to wait for.
+ */
 export const listens = (page: Page) =>
   page.waitForFunction(
     () =>
@@ -56,7 +59,10 @@ export async function signInByHand(page: Page, name: Name): Promise<void> {
   await listens(page); // signing in loads the page anew
 }
 
-/** Goes on by Tab until the wished control has the focus, as a hand does; fails when the keyboard cannot reach it. */
+/**
+ * Goes on by Tab until the wished control has the focus, as a hand does; fails when the keyboard cannot reach
+ * it.
+ */
 export async function tabTo(page: Page, wished: Locator, most = 30): Promise<void> {
   for (let i = 0; i < most; i++) {
     if (await wished.evaluate((e) => e === document.activeElement)) return;
@@ -115,8 +121,9 @@ export async function deed(
 }
 
 /**
- * Runs the full test that stands open with the stand-in, and waits for its result. A weak button may answer to no press at all: the page
- * asks, and the hand tries again. `fault` is chosen when there is something to choose.
+ * Runs the full test that stands open with the stand-in, and waits for its result. A weak button may answer
+ * to no press at all: the page asks, and the hand tries again. `fault` is chosen when there is something to
+ * choose.
  */
 export async function runFullTest(page: Page, fault: string | null): Promise<void> {
   if (fault !== null) await page.getByLabel("Simulated fault").selectOption(fault);

@@ -3,7 +3,10 @@ import { join } from "node:path";
 
 import { route } from "@/platform/http/http";
 
-/** The service worker with the page that it shows while the workshop is out of reach (server/service-worker.js). */
+/**
+ * The service worker with the page that it shows while the workshop is out of reach
+ * (server/service-worker.js).
+ */
 async function get(): Promise<Response> {
   const read = (name: string) => readFile(join(process.cwd(), "server", name), "utf8");
   const page = JSON.stringify(await read("away.html"));

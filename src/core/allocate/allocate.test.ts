@@ -137,7 +137,8 @@ test("what is ordered is counted on before anything is stripped for it, and said
 
 test("the next piece is worth what the plan gains by it", () => {
   const plan = solvePlan(highs, pair, { seconds: 5 });
-  // with one on the shelf, one unit is still missing its part: stripping stays, and one freed piece is kept at its worth
+  // with one on the shelf, one unit is still missing its part: stripping stays, and one freed piece is kept
+  // at its worth
   expect(nextPiece(highs, pair, plan, ["M"], { seconds: 5 })).toEqual([{ part: "M", adds: 100 }]);
   const alone = { ...pair, units: pair.units.slice(1) };
   expect(nextPiece(highs, alone, solvePlan(highs, alone, { seconds: 5 }), ["M"], { seconds: 5 })).toEqual([

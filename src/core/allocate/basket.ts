@@ -4,7 +4,10 @@ import type { Minor } from "../money/money";
 import type { PlanOffer, PlanProblem } from "./problem";
 import { solvePlan } from "./solve";
 
-/** The cheapest way to get some pieces of several parts over all suppliers: packs whole, breaks and carriage counted. */
+/**
+ * The cheapest way to get some pieces of several parts over all suppliers: packs whole, breaks and carriage
+ * counted.
+ */
 
 export type Wanted = { part: string; count: number };
 export type Basket = {

@@ -2,8 +2,9 @@ import { packPrice } from "../parts/catalogue";
 import type { Chosen, Flow, Order, Plan, PlanProblem, PlanUnit } from "./problem";
 
 /**
- * What a person would do without a plan: the units in the order in which they came, each mended if the parts are on the shelf (or
- * freed by what was stripped) and it pays, else sold as it is or left. Optionally the worst third is stripped first.
+ * What a person would do without a plan: the units in the order in which they came, each mended if the parts
+ * are on the shelf (or freed by what was stripped) and it pays, else sold as it is or left. Optionally the
+ * worst third is stripped first.
  */
 export function planByHand(p: PlanProblem, way: "oldest-first" | "strip-worst-third"): Plan {
   const shelf = new Map<string, { source: Flow["source"]; worth: number; count: number }[]>();
@@ -81,7 +82,9 @@ export function planByHand(p: PlanProblem, way: "oldest-first" | "strip-worst-th
   };
 }
 
-/** The best over every choice and every order up to a few packs, by trying them all: for small problems only. */
+/**
+ * The best over every choice and every order up to a few packs, by trying them all: for small problems only.
+ */
 export function bestByTrying(p: PlanProblem): number {
   let best = -Infinity;
   const orders: number[] = p.offers.map(() => 0);

@@ -1,6 +1,9 @@
 import type { Highs, ModelData } from "highs";
 
-/** A mixed-integer programme put together column by column and row by row, as the solver takes it. It maximises. */
+/**
+ * A mixed-integer programme put together column by column and row by row, as the solver takes it. It
+ * maximises.
+ */
 
 export class ModelBuilder {
   private readonly cost: number[] = [];
@@ -84,7 +87,10 @@ const finite = (x: number | undefined) =>
 
 const MANY = 3000; // columns
 
-/** Solves to proven optimality (money is whole, so a gap under one minor unit proves it) or until the time is over. */
+/**
+ * Solves to proven optimality (money is whole, so a gap under one minor unit proves it) or until the time is
+ * over.
+ */
 export function solveModel(highs: Highs, data: ModelData, options: SolveOptions): Solved {
   const began = performance.now();
   return highs.withModel(data, (model): Solved => {
@@ -94,7 +100,8 @@ export function solveModel(highs: Highs, data: ModelData, options: SolveOptions)
       mip_rel_gap: 0,
       mip_abs_gap: 0.9,
       random_seed: 1,
-      // measured on made-up backlogs (npm run bench:plan): the search for a proof is short, and these cost more than they save;
+      // measured on made-up backlogs (npm run bench:plan): the search for a proof is short, and these cost
+      // more than they save;
       // with many columns the first good plan is what takes long, so neighbourhoods are searched there
       mip_allow_restart: false,
       mip_detect_symmetry: false,

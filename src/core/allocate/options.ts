@@ -4,7 +4,10 @@ import { labourOf, totalOf } from "../money/rates";
 import type { Slot } from "../profile/slots";
 import type { Freed, PlanOption } from "./problem";
 
-/** What can be done with one unit, as a plan takes it: each way to mend with the parts that it needs, and each way to end. */
+/**
+ * What can be done with one unit, as a plan takes it: each way to mend with the parts that it needs, and each
+ * way to end.
+ */
 
 const WAYS_A_PLACE = 4;
 const MOST_WAYS = 12;
@@ -19,8 +22,9 @@ export type OptionsAsked = {
 };
 
 /**
- * Mending: for each way to pair every fault with one route, the ladder of just these routes (with its stops) is solved without the
- * price of their parts, and the parts become needs. Ending: sold as it is, stripped, or kept for a week.
+ * Mending: for each way to pair every fault with one route, the ladder of just these routes (with its stops)
+ * is solved without the price of their parts, and the parts become needs. Ending: sold as it is, stripped, or
+ * kept for a week.
  */
 export function planOptions({ input, fitting, frees }: OptionsAsked): PlanOption[] {
   const built = buildProblem(input);

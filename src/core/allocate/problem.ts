@@ -1,6 +1,9 @@
 import type { Minor } from "../money/money";
 
-/** What a plan is made from: units with what could be done with each, parts on the shelf and in donors, and what can be bought. */
+/**
+ * What a plan is made from: units with what could be done with each, parts on the shelf and in donors, and
+ * what can be bought.
+ */
 
 export const CHOICES = ["mend", "sell", "strip", "keep", "scrap", "hand-back"] as const;
 export type Choice = (typeof CHOICES)[number];
@@ -12,7 +15,10 @@ export type PlanOption = {
   choice: Choice;
   /** what is done, one route a place; of mending only */
   routes?: readonly string[];
-  /** what it brings from now on, without the parts that it takes; of stripping, with all freed parts at their worth */
+  /**
+   * what it brings from now on, without the parts that it takes; of stripping, with all freed parts at their
+   * worth
+   */
   value: Minor;
   /** bench minutes */
   minutes: number;

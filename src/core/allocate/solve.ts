@@ -5,9 +5,10 @@ import { ModelBuilder, solveModel, type Solved, type SolveOptions } from "./mode
 import type { Chosen, Flow, Freed, Order, Plan, PlanOffer, PlanProblem } from "./problem";
 
 /**
- * The allocation plan as a mixed-integer programme. A choice a unit (0 or 1); pieces flow from the shelf, stripped units and
- * bought packs to the needs of what is mended; packs are whole. For fixed choices and packs the flows are a transport problem, whose
- * best solution is whole by itself. Method: docs/parts.md, "The allocation plan".
+ * The allocation plan as a mixed-integer programme. A choice a unit (0 or 1); pieces flow from the shelf,
+ * stripped units and bought packs to the needs of what is mended; packs are whole. For fixed choices and
+ * packs the flows are a transport problem, whose best solution is whole by itself. Method: docs/parts.md,
+ * "The allocation plan".
  */
 
 type Built = {
@@ -39,7 +40,10 @@ function mostWanted(p: PlanProblem): Map<string, number> {
   return wanted;
 }
 
-/** More packs than this cannot pay: what is wanted, what a price break asks, and what would still earn free carriage. */
+/**
+ * More packs than this cannot pay: what is wanted, what a price break asks, and what would still earn free
+ * carriage.
+ */
 function mostPacks(p: PlanProblem, o: PlanOffer, wanted: number): number {
   const supplier = p.suppliers.find((s) => s.id === o.supplier);
   const last = o.breaks.at(-1)!;
@@ -260,7 +264,10 @@ export function solvePlan(highs: Highs, p: PlanProblem, options: SolveOptions): 
   return read(p, built, solveModel(highs, built.model.data(highs), options));
 }
 
-/** What one more piece of a part on the shelf would add to the plan, for each part asked; exact, by solving again. */
+/**
+ * What one more piece of a part on the shelf would add to the plan, for each part asked; exact, by solving
+ * again.
+ */
 export function nextPiece(
   highs: Highs,
   p: PlanProblem,

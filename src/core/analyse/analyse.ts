@@ -58,7 +58,9 @@ function sampling(t: Float64Array): Sampling {
   };
 }
 
-/** A control's columns, mapped: x and y for a stick, a value in 0..1 otherwise; null when a column is absent. */
+/**
+ * A control's columns, mapped: x and y for a stick, a value in 0..1 otherwise; null when a column is absent.
+ */
 export function columnsOf(
   r: Recording,
   c: MappedControl,
@@ -83,8 +85,8 @@ export function columnsOf(
 }
 
 /**
- * Analyses a recording by docs/measures.md: every mapped control whose columns are present, with grade and reasons.
- * Time linear in rows for each control that a step names; memory linear in rows.
+ * Analyses a recording by docs/measures.md: every mapped control whose columns are present, with grade and
+ * reasons. Time linear in rows for each control that a step names; memory linear in rows.
  */
 export function analyse(
   recording: Recording,

@@ -12,8 +12,8 @@ export type CalibrationOutlook =
 const CALIBRATED = ["restOffset", "reachMin", "circularityError", "safeDeadZone"] as const;
 
 /**
- * From the figures that measures.md predicts after calibration, against the limits of grade C: wear (noise, leaps, jumps,
- * scatter after release, dead halves) is out of its reach.
+ * From the figures that measures.md predicts after calibration, against the limits of grade C: wear (noise,
+ * leaps, jumps, scatter after release, dead halves) is out of its reach.
  */
 export function calibrationOutlook(r: StickResult, limits: Limits["stick"]): CalibrationOutlook {
   const failing = r.reasons.filter((x) => x.grade === "fail" || x.grade === "C").map((x) => x.measure);

@@ -1,4 +1,7 @@
-/** Which backups are kept: the newest of each of the last days, weeks and months, by the moment that each was taken (UTC). */
+/**
+ * Which backups are kept: the newest of each of the last days, weeks and months, by the moment that each was
+ * taken (UTC).
+ */
 
 export type Kept = { days: number; weeks: number; months: number };
 export const HOUSE_KEPT: Kept = { days: 7, weeks: 5, months: 12 };

@@ -1,6 +1,6 @@
 /**
- * What a schema found, as a rule and what it says about it; the sentence lives in src/text/findings. A validator's messages are texts, so
- * that a finding travels in one as JSON.
+ * What a schema found, as a rule and what it says about it; the sentence lives in src/text/findings. A
+ * validator's messages are texts, so that a finding travels in one as JSON.
  */
 
 /** What a list's entries are, where each needs an id of its own or one is named that is not there. */

@@ -4,8 +4,9 @@ import { type Finding, found } from "./finding";
 import type { Id } from "./ids";
 
 /**
- * Zod whose messages are findings: what a validator finds is read by people in their language, so its own sentences ("expected number
- * to be <=2000") never are. Every schema is made from here; the linter holds that. A schema's own message goes before these.
+ * Zod whose messages are findings: what a validator finds is read by people in their language, so its own
+ * sentences ("expected number to be <=2000") never are. Every schema is made from here; the linter holds
+ * that. A schema's own message goes before these.
  */
 
 type Issue = Parameters<NonNullable<NonNullable<Parameters<typeof z.config>[0]>["customError"]>>[0];

@@ -13,8 +13,9 @@ export type Supply = {
 };
 
 /**
- * Open voltage of one rested cell against its state of charge. Coarse, as every such table is: some 10 points either way.
- * Source: typical open-circuit curves of each chemistry at room temperature; a shop sets its own against its cells.
+ * Open voltage of one rested cell against its state of charge. Coarse, as every such table is: some 10 points
+ * either way. Source: typical open-circuit curves of each chemistry at room temperature; a shop sets its own
+ * against its cells.
  */
 const CURVES: Record<Exclude<Chemistry, "none">, readonly (readonly [volts: number, share: number])[]> = {
   "lithium-ion": lithium(),
@@ -80,7 +81,9 @@ export function stateOfCharge(chemistry: Chemistry, voltsPerCell: number): numbe
 export const internalResistance = (openVolts: number, loadedVolts: number, loadAmps: number): number =>
   (openVolts - loadedVolts) / loadAmps;
 
-/** Voltages at the contacts against cells times nominal, and the internal resistance from the sag under load. */
+/**
+ * Voltages at the contacts against cells times nominal, and the internal resistance from the sag under load.
+ */
 export function judgeSupply(r: ReadingOf<"supply">, supply: Supply, limits: BenchLimits): BenchResult {
   const cells = Math.max(1, supply.cells);
   const findings: Finding[] = [];
@@ -115,7 +118,10 @@ export function judgeSupply(r: ReadingOf<"supply">, supply: Supply, limits: Benc
 
 const FLOWS_MA = 10;
 
-/** What a charge log says: milliampere-hours taken (trapezoid rule), breaks in the flow, and which of cell, circuit or contacts it points to. */
+/**
+ * What a charge log says: milliampere-hours taken (trapezoid rule), breaks in the flow, and which of cell,
+ * circuit or contacts it points to.
+ */
 export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limits: BenchLimits): BenchResult {
   const { rows } = r;
   let taken = 0;
@@ -161,8 +167,8 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
 }
 
 /**
- * What a discharge log says: the robust slope of the voltage (Theil and Sen), the run time to cut-off with its interval,
- * and with no load how fast the charge leaks away.
+ * What a discharge log says: the robust slope of the voltage (Theil and Sen), the run time to cut-off with
+ * its interval, and with no load how fast the charge leaks away.
  */
 export function judgeDischargeLog(
   r: ReadingOf<"discharge-log">,
@@ -213,7 +219,10 @@ export function judgeDischargeLog(
 
 export type SupplySuspect = "cell" | "charging-circuit" | "contacts" | "none" | "undecided";
 
-/** Which of cell, charging circuit or contacts the latest readings of one supply point to, and from which findings. */
+/**
+ * Which of cell, charging circuit or contacts the latest readings of one supply point to, and from which
+ * findings.
+ */
 export function supplySuspect(results: readonly BenchResult[]): {
   suspect: SupplySuspect;
   because: string[];

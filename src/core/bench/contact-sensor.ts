@@ -7,9 +7,10 @@ const T95 = [12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.2
 const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
 
 /**
- * Imbalance (a - b) / (a + b) of the two half-resistances of a contact sensor at rest; times the gain it predicts the axis
- * offset that this sensor will give. Readings with a finger on the part are left out; repeats give the uncertainty.
- * `offsetLimit` is the stick's rest offset beyond which it fails. Source: docs/measures.md, "Electrical readings".
+ * Imbalance (a - b) / (a + b) of the two half-resistances of a contact sensor at rest; times the gain it
+ * predicts the axis offset that this sensor will give. Readings with a finger on the part are left out;
+ * repeats give the uncertainty. `offsetLimit` is the stick's rest offset beyond which it fails. Source:
+ * docs/measures.md, "Electrical readings".
  */
 export function judgeContactSensor(
   r: ReadingOf<"contact-sensor">,

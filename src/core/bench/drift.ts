@@ -1,7 +1,10 @@
 import type { Analysis } from "../analyse/analyse";
 import { compareWith, numbersOf, TRAVEL_FLOOR } from "./reference";
 
-/** Whether the bench itself has drifted: a reference unit measured again, against its own earlier measurements. */
+/**
+ * Whether the bench itself has drifted: a reference unit measured again, against its own earlier
+ * measurements.
+ */
 export type Drift = {
   verdict: "steady" | "drifted" | "measured-once";
   earlier: number;
@@ -10,7 +13,10 @@ export type Drift = {
 
 const LEAST_ALLOWED = 3 * TRAVEL_FLOOR; // with one earlier measurement no spread is known yet
 
-/** `analyses` oldest first. A change counts beyond three spreads of the earlier measurements, and beyond what a converter step explains. */
+/**
+ * `analyses` oldest first. A change counts beyond three spreads of the earlier measurements, and beyond what
+ * a converter step explains.
+ */
 export function benchDrift(analyses: readonly Analysis[]): Drift {
   const latest = analyses.at(-1);
   const earlier = analyses.slice(0, -1);

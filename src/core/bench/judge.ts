@@ -8,7 +8,10 @@ import type { Reading, ReadingOf } from "./readings";
 import { type BenchResult, type Finding, least, most, plain, verdictOf } from "./result";
 import { judgeMicrophone, judgeTone } from "./sound";
 
-/** What a reading is judged with: the unit's supply, the limits that hold for it, and the same figure of the reference units. */
+/**
+ * What a reading is judged with: the unit's supply, the limits that hold for it, and the same figure of the
+ * reference units.
+ */
 export type JudgeContext = {
   supply: Supply | null;
   limits: Limits;

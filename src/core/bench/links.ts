@@ -5,7 +5,10 @@ import { type BenchFigure, type BenchResult, type Finding, least, most, plain } 
 
 export type Dropout = { atMs: number; ms: number };
 
-/** Gaps in which no fresh data came: longer than `leastMs` and than eight usual intervals, so that a slow pad is not a lost one. */
+/**
+ * Gaps in which no fresh data came: longer than `leastMs` and than eight usual intervals, so that a slow pad
+ * is not a lost one.
+ */
 export function findDropouts(times: readonly number[], leastMs: number): Dropout[] {
   const gaps = times.slice(1).map((t, i) => t - times[i]!);
   const usual = median(gaps.filter((g) => g > 0));
@@ -38,7 +41,10 @@ function timePerPlace(marks: readonly Mark[], end: number): Map<string, number> 
   return out;
 }
 
-/** Judges a watched link: radio by the distance of its first dropout, a cord by place along it, a port by the way it was pushed. */
+/**
+ * Judges a watched link: radio by the distance of its first dropout, a cord by place along it, a port by the
+ * way it was pushed.
+ */
 export function judgeLinkWatch(r: ReadingOf<"link-watch">, limits: BenchLimits): BenchResult {
   const drops = findDropouts(r.times, limits.dropoutMs);
   const lasted = r.times.at(-1)! - r.times[0]!;

@@ -3,7 +3,9 @@ import Papa from "papaparse";
 import { readDecimal } from "../base/decimal";
 import { type Result, ok, refuse } from "../base/result";
 
-/** Logs of a charge meter or of a voltage over time, typed or as a file: minutes and figures, one row a line. */
+/**
+ * Logs of a charge meter or of a voltage over time, typed or as a file: minutes and figures, one row a line.
+ */
 
 export type LogProblem =
   | { code: "log-empty" }
@@ -25,8 +27,8 @@ const MOST_ROWS = 50_000;
 type Row = { minutes: number; milliamps: number | null; volts: number | null };
 
 /**
- * Reads rows of the named columns, in any order with a header ("minutes,milliamps,volts") or in that order without.
- * Separators are commas, semicolons or tabs; a decimal comma is read where the separator is another.
+ * Reads rows of the named columns, in any order with a header ("minutes,milliamps,volts") or in that order
+ * without. Separators are commas, semicolons or tabs; a decimal comma is read where the separator is another.
  */
 export function readLog(
   text: string,

@@ -2,8 +2,9 @@ import { found } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
- * What is measured at the bench beside a recording: one shape per kind of reading, as evidence and never as a verdict.
- * Volts, amperes, ohms, metres, grams and milliseconds as their names say; levels are linear root mean squares (1 is full scale).
+ * What is measured at the bench beside a recording: one shape per kind of reading, as evidence and never as a
+ * verdict. Volts, amperes, ohms, metres, grams and milliseconds as their names say; levels are linear root
+ * mean squares (1 is full scale).
  */
 
 const id = z.string().max(60);

@@ -1,7 +1,10 @@
 import { median } from "../math/quantile";
 import type { ControlResult } from "../analyse/analyse";
 
-/** A unit's figures beside those of known-good units of its model: the difference against the spread that those show. */
+/**
+ * A unit's figures beside those of known-good units of its model: the difference against the spread that
+ * those show.
+ */
 
 export type Compared = {
   name: string;
@@ -20,7 +23,10 @@ const MAD_TO_SIGMA = 1.4826;
 const OUTSIDE_SPREADS = 3;
 const NEEDED = 3;
 
-/** `floor` is the least spread that is believed: references that happen to agree to the last digit are still not identical. */
+/**
+ * `floor` is the least spread that is believed: references that happen to agree to the last digit are still
+ * not identical.
+ */
 export function compareWith(
   name: string,
   value: number | null,

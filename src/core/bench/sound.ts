@@ -14,7 +14,10 @@ export function rms(samples: ArrayLike<number>): number {
   return samples.length ? Math.sqrt(sum / samples.length) : 0;
 }
 
-/** Root mean square of one frequency in the samples (Goertzel 1958), so that a tone is heard below other noise. */
+/**
+ * Root mean square of one frequency in the samples (Goertzel 1958), so that a tone is heard below other
+ * noise.
+ */
 export function toneLevel(samples: ArrayLike<number>, hz: number, sampleRate: number): number {
   const w = (2 * Math.PI * hz) / sampleRate;
   const c = 2 * Math.cos(w);
@@ -31,7 +34,10 @@ export function toneLevel(samples: ArrayLike<number>, hz: number, sampleRate: nu
 
 const LOUD_SHARE = 0.9; // a phrase has pauses, rubbing has strokes: the loud windows tell
 
-/** A microphone by the set phrase, a rubbed surface and silence; `phraseOfReference` in dBFS when a reference unit was measured so. */
+/**
+ * A microphone by the set phrase, a rubbed surface and silence; `phraseOfReference` in dBFS when a reference
+ * unit was measured so.
+ */
 export function judgeMicrophone(
   r: ReadingOf<"microphone">,
   limits: BenchLimits,

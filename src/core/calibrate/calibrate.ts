@@ -9,7 +9,10 @@ import type { Point } from "../signal/rest";
 export type StickTable = { centre: Point; low: Point; high: Point };
 export const PLAIN_TABLE: StickTable = { centre: [0, 0], low: [-1, -1], high: [1, 1] };
 
-/** A unit that can be calibrated. A simulated one and a real one answer alike; each call may fail when the unit is gone. */
+/**
+ * A unit that can be calibrated. A simulated one and a real one answer alike; each call may fail when the
+ * unit is gone.
+ */
 export interface CalibrationPort {
   readonly name: string;
   read(stick: string): Promise<StickTable>;
@@ -35,8 +38,9 @@ export type CalibrationProblem =
   | { code: "not-measured" };
 
 /**
- * Whether a stick may be calibrated from a recording: measured, and noise, leaps, and scatter after release within the limits
- * of grade C. Scatter is the farthest return plus the noise at rest: what a dead zone about the new centre must still hold.
+ * Whether a stick may be calibrated from a recording: measured, and noise, leaps, and scatter after release
+ * within the limits of grade C. Scatter is the farthest return plus the noise at rest: what a dead zone about
+ * the new centre must still hold.
  */
 export function mayCalibrate(
   r: StickResult,
@@ -56,8 +60,8 @@ const rawOf = (v: number, c: number, low: number, high: number): number =>
   v >= 0 ? c + v * (high - c) : c + v * (c - low);
 
 /**
- * The table to write: the recording was made under `now`, so its figures are taken back to raw readings first. Centre alone
- * keeps the old ends; then the range. Rounded to what the unit's memory keeps.
+ * The table to write: the recording was made under `now`, so its figures are taken back to raw readings
+ * first. Centre alone keeps the old ends; then the range. Rounded to what the unit's memory keeps.
  */
 export function nextTable(
   now: StickTable,

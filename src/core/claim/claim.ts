@@ -7,7 +7,10 @@ const RIM_WORDS =
 
 const plainWords = (text: string) => ` ${text.toLowerCase().replace(/[^a-z]+/g, " ")} `;
 
-/** The controls that the words name, by the place's own words in any order ("the south face button", "left bumper"). */
+/**
+ * The controls that the words name, by the place's own words in any order ("the south face button", "left
+ * bumper").
+ */
 export function namedControls<T extends Named>(claim: string, controls: readonly T[]): T[] {
   const words = plainWords(claim);
   return controls.filter((c) =>
@@ -18,7 +21,10 @@ export function namedControls<T extends Named>(claim: string, controls: readonly
   );
 }
 
-/** Buttons whose rim the claim is about: those it names, or all of the face when it speaks of a rim and names none. */
+/**
+ * Buttons whose rim the claim is about: those it names, or all of the face when it speaks of a rim and names
+ * none.
+ */
 export function rimFromClaim(claim: string, controls: readonly Named[]): string[] {
   if (!RIM_WORDS.test(claim)) return [];
   const buttons = controls.filter((c) => c.kind === "button");

@@ -4,7 +4,9 @@ import { ok, refuse, type Result } from "../base/result";
 import { OUTCOMES, type Outcome } from "../diagnosis/priors";
 import { namedControls } from "./claim";
 
-/** The words in which people complain, and what each means on the bench. Small, and the shop's own to change. */
+/**
+ * The words in which people complain, and what each means on the bench. Small, and the shop's own to change.
+ */
 
 export const lexiconSchema = z
   .array(
@@ -78,7 +80,10 @@ export type Complaint = {
 };
 type Named = { id: string; kind: string; name: string };
 
-/** Reads complaints out of free words: part, side, axis and direction as far as they are said. Sentence by sentence. */
+/**
+ * Reads complaints out of free words: part, side, axis and direction as far as they are said. Sentence by
+ * sentence.
+ */
 export function readClaim(
   claim: string,
   things: readonly Named[],

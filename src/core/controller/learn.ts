@@ -1,7 +1,10 @@
 import type { Reading } from "../guide/source";
 import type { AxisTriggerInput, ButtonInput, HatInput, MappedControl, StickInput } from "../input/input";
 
-/** Makes a mapping from a controller in the hand: the person moves each control when asked, and what changed is its input. */
+/**
+ * Makes a mapping from a controller in the hand: the person moves each control when asked, and what changed
+ * is its input.
+ */
 
 export type Wish = { id: string; kind: MappedControl["kind"] };
 export type LearnAsk = { wish: Wish; move: "press" | "pull" | "right" | "down" };
@@ -109,7 +112,10 @@ export class Learner {
     return (kind === "axis" ? this.rest!.axes : this.rest!.buttons)[index] ?? 0;
   }
 
-  /** Whether all is let go; what is learnt already may come back less well, a bad stick is no hand that holds it. */
+  /**
+   * Whether all is let go; what is learnt already may come back less well, a bad stick is no hand that holds
+   * it.
+   */
   private isAtRest({ axes, buttons }: Reading): boolean {
     const rests = (kind: Change["kind"]) => (value: number, index: number) =>
       Math.abs(value - this.restOf({ kind, index, value })) <=

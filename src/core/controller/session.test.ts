@@ -8,7 +8,10 @@ import { PlaybackSource } from "./playback";
 import { type Frame, TestSession } from "./session";
 import { BufferedSource, type Reading } from "../guide/source";
 
-/** A test as it runs, with a hand that obeys, a person whose readings come in heaps, and a recording played back. */
+/**
+ * A test as it runs, with a hand that obeys, a person whose readings come in heaps, and a recording played
+ * back.
+ */
 
 const CONTROLS: MappedControl[] = [
   { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },
@@ -24,7 +27,9 @@ const reading = (t: number, x: number, y = 0, pressed = 0): Reading => ({
   buttons: [pressed],
 });
 
-/** Moves the clock on in steps of a screen's frame until the test is over, or a quarter of an hour has passed. */
+/**
+ * Moves the clock on in steps of a screen's frame until the test is over, or a quarter of an hour has passed.
+ */
 function run(session: TestSession, frameMs = 16): Frame {
   let frame = session.advance(0);
   for (let t = frameMs; t < 15 * 60_000; t += frameMs) {

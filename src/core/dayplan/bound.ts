@@ -1,9 +1,10 @@
 import type { DayProblem, Person, Task } from "./problem";
 
 /**
- * Lower bounds on the time to the last end, and on the worst lateness. Each is the largest of: an order alone with all qualified
- * people's hours (critical path); and, for tasks that cannot start before r and must leave q minutes behind them, the earliest time
- * by which qualified people (or a station) can have worked them off, taken as divisible. Set-ups count once for each kind.
+ * Lower bounds on the time to the last end, and on the worst lateness. Each is the largest of: an order alone
+ * with all qualified people's hours (critical path); and, for tasks that cannot start before r and must leave
+ * q minutes behind them, the earliest time by which qualified people (or a station) can have worked them off,
+ * taken as divisible. Set-ups count once for each kind.
  */
 
 type Window = readonly [number, number];
@@ -20,7 +21,10 @@ function capacity(people: readonly Person[]): { at: number; count: number }[] {
   return [...change].sort((a, b) => a[0] - b[0]).map(([at, d]) => ({ at, count: (count += d) }));
 }
 
-/** When `work` minutes can be done from `from` on by everybody that a capacity counts; at most `most` work at once. */
+/**
+ * When `work` minutes can be done from `from` on by everybody that a capacity counts; at most `most` work at
+ * once.
+ */
 function workedOff(
   steps: readonly { at: number; count: number }[],
   from: number,
@@ -52,7 +56,10 @@ const fits = (windows: readonly Window[], from: number, minutes: number): number
 
 type Timed = { task: Task; head: number; tail: number; due: number | null };
 
-/** Largest of the bounds on (end - due) over all tasks, with each order's due time given; makespan is the case of due 0. */
+/**
+ * Largest of the bounds on (end - due) over all tasks, with each order's due time given; makespan is the case
+ * of due 0.
+ */
 function bound(p: DayProblem, timed: readonly Timed[], dueOf: (t: Timed) => number | null): number {
   let most = -Infinity;
   const usable = timed.filter((t) => dueOf(t) !== null && Number.isFinite(t.head));

@@ -1,7 +1,8 @@
 /**
- * A day's work as a scheduling problem. Times are whole minutes from the plan's start. Work needs a person of some skill, perhaps a
- * station, and is not interrupted; a wait (soak, dry, cure, charge) needs nobody. A station that changes from one set-up to another
- * costs its set-up time. Order: the job of one unit, a graph of tasks.
+ * A day's work as a scheduling problem. Times are whole minutes from the plan's start. Work needs a person of
+ * some skill, perhaps a station, and is not interrupted; a wait (soak, dry, cure, charge) needs nobody. A
+ * station that changes from one set-up to another costs its set-up time. Order: the job of one unit, a graph
+ * of tasks.
  */
 export type Task = {
   id: string;

@@ -1,7 +1,10 @@
 import { type Chance, seeded } from "../math/random";
 import { DAY_STATIONS, type DayProblem, type Order, type Person, type Task } from "./problem";
 
-/** Made-up days for the bench and the tests: units to be cleaned, mended and proven by a few people of differing skill. */
+/**
+ * Made-up days for the bench and the tests: units to be cleaned, mended and proven by a few people of
+ * differing skill.
+ */
 
 const whole = (c: Chance, lo: number, hi: number) => Math.round(c.between(lo, hi));
 

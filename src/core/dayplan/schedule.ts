@@ -3,10 +3,11 @@ import { bounds } from "./bound";
 import type { DayPlan, DayProblem, Placed } from "./problem";
 
 /**
- * Method: a parallel schedule-generation scheme (Kolisch 1996) places, at each moment, the task of highest priority that can start,
- * for each free person; priorities start from rules (longest tail, earliest due, both) and are bettered by a seeded local search over
- * one key an order and a task. First-come is the same scheme with the orders' arrival as priority, and always a candidate, so that
- * the answer is never worse in either figure.
+ * Method: a parallel schedule-generation scheme (Kolisch 1996) places, at each moment, the task of highest
+ * priority that can start, for each free person; priorities start from rules (longest tail, earliest due,
+ * both) and are bettered by a seeded local search over one key an order and a task. First-come is the same
+ * scheme with the orders' arrival as priority, and always a candidate, so that the answer is never worse in
+ * either figure.
  */
 
 type Compiled = {

@@ -8,7 +8,10 @@ import type { NextAction } from "../record/standing";
 import type { Task } from "./problem";
 import { isRefTo, refTo } from "../mend/ref";
 
-/** What an open unit asks of the day: its tasks with their minutes, from its work order or, without one, from its next action. */
+/**
+ * What an open unit asks of the day: its tasks with their minutes, from its work order or, without one, from
+ * its next action.
+ */
 
 export type DayJob =
   | { code: "waiting"; what: string }
@@ -120,7 +123,9 @@ export function dayTasks(unit: DayUnit): DayTask[] {
   return list.tasks;
 }
 
-/** A mend that is decided and not begun: as long as its route says, and opened as deep as its deepest part. */
+/**
+ * A mend that is decided and not begun: as long as its route says, and opened as deep as its deepest part.
+ */
 function fromRoute(list: TaskList, { route, slots, model }: DayUnit, waits: readonly string[]): void {
   const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
   const deep = Math.max(0, ...slots.filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
@@ -142,7 +147,10 @@ function fromRoute(list: TaskList, { route, slots, model }: DayUnit, waits: read
 const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number): number =>
   steps.reduce((total, s) => total + minutes(s), 0);
 
-/** What an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and the proof. */
+/**
+ * What an open work order still holds: opening as one, each cleaning and mend with its waits, closing, and
+ * the proof.
+ */
 function fromOrder(
   list: TaskList,
   order: NonNullable<DayUnit["order"]>,

@@ -2,7 +2,10 @@ import fc from "fast-check";
 
 import { dayOf, daysBetween, daysLater, isZone, momentOf, startOf, weekdayOf } from "./days";
 
-/** Known answers worked out by hand from the zones' rules; three zones, both changes of the clock, and where none is. */
+/**
+ * Known answers worked out by hand from the zones' rules; three zones, both changes of the clock, and where
+ * none is.
+ */
 
 const [DUBLIN, AUCKLAND, LIMA] = ["Europe/Dublin", "Pacific/Auckland", "America/Lima"];
 const at = (iso: string) => new Date(iso);

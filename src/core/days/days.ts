@@ -1,8 +1,9 @@
 import { DateTime, IANAZone } from "luxon";
 
 /**
- * The shop's days and its clock, by the zone rules of the tz database (luxon on the platform's Intl). A moment is a Date; a day is
- * YYYY-MM-DD on the shop's clock, and no moment. The only place that turns one into the other.
+ * The shop's days and its clock, by the zone rules of the tz database (luxon on the platform's Intl). A
+ * moment is a Date; a day is YYYY-MM-DD on the shop's clock, and no moment. The only place that turns one
+ * into the other.
  */
 
 /** YYYY-MM-DD. */
@@ -26,7 +27,10 @@ export const daysBetween = (from: Day, to: Day): number =>
 export const startOf = (day: Day, zone: string): Date =>
   DateTime.fromISO(day, { zone }).startOf("day").toJSDate();
 
-/** The moment at which the shop's clock shows a minute of a day, 0 to 1440; what the clock skips is as much later. */
+/**
+ * The moment at which the shop's clock shows a minute of a day, 0 to 1440; what the clock skips is as much
+ * later.
+ */
 export function momentOf(day: Day, minute: number, zone: string): Date {
   if (minute >= 1440) return startOf(daysLater(day, 1), zone);
   return DateTime.fromISO(day, { zone })

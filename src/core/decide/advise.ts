@@ -12,7 +12,9 @@ import { type Ladder, type LadderProblem, solveLadder } from "./ladder";
 import type { School } from "./routes";
 import { type Leaf, leavesOf, type Spread, spreadOf, type TreeNode, treeOf } from "./walk";
 
-/** What to do with a unit, and why: the ladder, the other schools, the ends, and what would change the answer. */
+/**
+ * What to do with a unit, and why: the ladder, the other schools, the ends, and what would change the answer.
+ */
 
 export const DISPOSITIONS = [
   "mend",
@@ -81,7 +83,10 @@ function only(built: Built, keep: (o: Option, i: number) => boolean): LadderProb
   };
 }
 
-/** Solves with every route, or with the best few of each fault where all of them are too many; says how many were set aside. */
+/**
+ * Solves with every route, or with the best few of each fault where all of them are too many; says how many
+ * were set aside.
+ */
 function solved(built: Built, start = Infinity): { built: Built; ladder: Ladder; setAside: number } {
   for (const most of [Infinity, 6, 5, 4, 3, 2, 1].filter((m) => m <= start)) {
     let now = built;
@@ -109,7 +114,8 @@ function solved(built: Built, start = Infinity): { built: Built; ladder: Ladder;
     if (ladder.ok)
       return { built: now, ladder: ladder.value, setAside: built.options.length - now.options.length };
   }
-  // not even one route a fault fits: there are more faults than a ladder can hold, so ending is all that is left
+  // not even one route a fault fits: there are more faults than a ladder can hold, so ending is all that is
+  // left
   const bare = only(built, () => false);
   const few = { ...bare, faults: bare.faults.slice(0, 1).map((f) => ({ ...f, leave: null })) };
   const ladder = solveLadder(few);
@@ -259,7 +265,10 @@ function endsOf(input: DecideInput, built: Built, ladder: Ladder, sunk: Minor): 
   return ends;
 }
 
-/** What the shop's rules leave of the routes: for a place under a rule only that rule's route, if it is to be had. */
+/**
+ * What the shop's rules leave of the routes: for a place under a rule only that rule's route, if it is to be
+ * had.
+ */
 function underRules(input: DecideInput, built: Built): { keep: Set<number>; rules: number } {
   let rules = 0;
   const keep = new Set(built.options.map((_, i) => i));
@@ -280,7 +289,10 @@ function underRules(input: DecideInput, built: Built): { keep: Set<number>; rule
   return { keep, rules };
 }
 
-/** The whole advice on one unit. Pure and deterministic; some hundred milliseconds at the worst, so keep it off a page's main thread. */
+/**
+ * The whole advice on one unit. Pure and deterministic; some hundred milliseconds at the worst, so keep it
+ * off a page's main thread.
+ */
 export function advise(input: DecideInput): Advice {
   const { built, ladder, setAside } = solved(buildProblem(input));
   const { problem, options, places } = built;
@@ -367,7 +379,9 @@ const renumbered = (node: TreeNode, back: readonly number[]): TreeNode =>
       }
     : node;
 
-/** The like part on the other side: what it costs now while open, and what leaving it costs on average later. */
+/**
+ * The like part on the other side: what it costs now while open, and what leaving it costs on average later.
+ */
 function twinsOf(input: DecideInput, built: Built): Advice["twins"] {
   return built.places
     .filter((p) => p.twin)
@@ -388,7 +402,9 @@ function twinsOf(input: DecideInput, built: Built): Advice["twins"] {
     });
 }
 
-/** What a unit with these faults is worth, by the best three routes of each: for many made-up units at once. */
+/**
+ * What a unit with these faults is worth, by the best three routes of each: for many made-up units at once.
+ */
 export function worthOf(input: DecideInput): {
   value: number;
   leaves: Leaf[];
@@ -413,7 +429,9 @@ export function worthOf(input: DecideInput): {
 
 export const FLIPS = ["price", "chance", "part", "labour"] as const;
 export type FlipKind = (typeof FLIPS)[number];
-/** At which value of one figure the answer changes, and to what; `at` null when no value in reach changes it. */
+/**
+ * At which value of one figure the answer changes, and to what; `at` null when no value in reach changes it.
+ */
 export type Flip = {
   kind: FlipKind;
   now: number;

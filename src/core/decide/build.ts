@@ -7,10 +7,15 @@ import { type Family, familyOf, worstOf } from "./families";
 import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
 import type { Route } from "./routes";
 
-/** From a unit, its faults and the catalogue to a problem that the ladder solves, every figure with its terms. */
+/**
+ * From a unit, its faults and the catalogue to a problem that the ladder solves, every figure with its terms.
+ */
 
 export type OpenFault = { id: string; number: number; place: string; measure: string | null };
-/** What this shop saw of a route on a model: retests after it, and sold units that came back for it within the warranty. */
+/**
+ * What this shop saw of a route on a model: retests after it, and sold units that came back for it within the
+ * warranty.
+ */
 export type RouteTally = {
   route: string;
   model: string;
@@ -37,13 +42,19 @@ export type DecideInput = {
   openMinutes: number;
   /** what is spent and left out: price and carriage, parts, and minutes */
   spent: { purchase: Minor; parts: Minor; minutes: number };
-  /** a customer's unit: what they will pay at most, and whether they aim so precisely that only grade A will do */
+  /**
+   * a customer's unit: what they will pay at most, and whether they aim so precisely that only grade A will
+   * do
+   */
   customer: { limit: Minor | null; precise: boolean } | null;
   /** faults at which the customer turned work down */
   withheld: readonly string[];
   /** what nobody has tested: it is not counted as sound */
   untested: readonly string[];
-  /** the best grade that the rest of the unit leaves room for, whatever is mended: controls that measured B or C, and its outside */
+  /**
+   * the best grade that the rest of the unit leaves room for, whatever is mended: controls that measured B or
+   * C, and its outside
+   */
   caps: readonly { cap: Cap; what: string }[];
 };
 
@@ -78,7 +89,10 @@ export type Built = {
   ends: { strip: Term[]; asFound: Term[] | null; scrap: Term[] };
 };
 
-/** What share of the price is left when a unit is sold with this fault and says so; families not named here are not sold so. */
+/**
+ * What share of the price is left when a unit is sold with this fault and says so; families not named here
+ * are not sold so.
+ */
 export const LEAVE_SHARE: Partial<Record<Family, number>> = {
   radio: 0.55,
   motor: 0.8,
@@ -264,7 +278,9 @@ function optionsOf(
   return { options, skipped };
 }
 
-/** What stripping brings: the good parts' value as far as it is really got, less the time that is still to go. */
+/**
+ * What stripping brings: the good parts' value as far as it is really got, less the time that is still to go.
+ */
 function stripTerms(input: DecideInput, places: readonly LadderPlace[], share = 1): Term[] {
   const bad = new Set(places.filter((p) => !p.twin).map((p) => p.place));
   const parts = (input.profile.slots ?? [])

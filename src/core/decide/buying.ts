@@ -51,7 +51,10 @@ export function readListing(
   return { risk, complaints, contradicts };
 }
 
-/** Chance that a unit has a fault of the family at one place, of those that are sold untested; the house's guess. */
+/**
+ * Chance that a unit has a fault of the family at one place, of those that are sold untested; the house's
+ * guess.
+ */
 const HIDDEN: Record<Family, number> = {
   "stick-drift": 0.16,
   "stick-worn": 0.08,
@@ -94,7 +97,10 @@ const STICK_OUTCOME: Record<string, Family> = {
   "short-reach": "stick-range",
 };
 
-/** Everything that may be wrong, with its chance: what is claimed, and one place of each family for what nobody said. */
+/**
+ * Everything that may be wrong, with its chance: what is claimed, and one place of each family for what
+ * nobody said.
+ */
 export function suspectedOf(profile: ModelProfile, reading: Reading, record: FamilyRecord): Suspected[] {
   const out: Suspected[] = [];
   const name = (id: string) =>
@@ -157,7 +163,10 @@ export type ProspectBase = Omit<
   "faults" | "tried" | "withheld" | "untested" | "caps" | "spent" | "openMinutes" | "customer"
 >;
 
-/** Every likely set of faults with its chance; sets of more than three, and rarer than one in 500, are left over. */
+/**
+ * Every likely set of faults with its chance; sets of more than three, and rarer than one in 500, are left
+ * over.
+ */
 export function faultSets(suspected: readonly Suspected[]): { faults: Suspected[]; chance: number }[] {
   const sets: { faults: Suspected[]; chance: number }[] = [];
   const go = (i: number, faults: Suspected[], chance: number): void => {
@@ -275,7 +284,10 @@ export function bidCurve(
   });
 }
 
-/** The highest bid that keeps the wished margin on average and the chance of a loss within what is accepted; null when none does. */
+/**
+ * The highest bid that keeps the wished margin on average and the chance of a loss within what is accepted;
+ * null when none does.
+ */
 export function highestBid(
   p: Prospect,
   carriage: Minor,

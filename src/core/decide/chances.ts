@@ -1,8 +1,9 @@
 import { incompleteBeta } from "../math/binomial";
 
 /**
- * Chances as Beta posteriors: a stated prior, what this shop saw of the same route on other models (counted as at most
- * eight cases), and what it saw on this model in full. Partial pooling: with few cases of its own a model leans on the others.
+ * Chances as Beta posteriors: a stated prior, what this shop saw of the same route on other models (counted
+ * as at most eight cases), and what it saw on this model in full. Partial pooling: with few cases of its own
+ * a model leans on the others.
  */
 
 export type Stated = { mean: number; cases: number };
@@ -32,7 +33,10 @@ function betaQuantile(p: number, a: number, b: number): number {
   return (lo + hi) / 2;
 }
 
-/** @example chanceOf({ mean: 0.6, cases: 5 }, { yes: 4, no: 1 }, { yes: 0, no: 0 }).mean // (3 + 4) / (5 + 5) = 0.7 */
+/**
+ * @example chanceOf({ mean: 0.6, cases: 5 }, { yes: 4, no: 1 }, { yes: 0, no: 0 }).mean // (3 + 4) / (5 + 5)
+ * = 0.7
+ */
 export function chanceOf(stated: Stated, own: Tally, others: Tally): ChanceView {
   const seen = others.yes + others.no;
   const weight = seen > 0 ? Math.min(1, POOLED_CASES / seen) : 0;

@@ -117,7 +117,8 @@ describe("by hand", () => {
 
   test("the second attempt finds the unit open: it pays no second strip-down", () => {
     const p = { ...PLAIN, attempts: [attempt({}), attempt({ id: "module", cost: 1500, success: 0.9 })] };
-    // module after clean: -1500 + 0.9 * 3300 + 0.1 * 600 = 1530; clean first: -1000 + 0.5 * 3300 + 0.5 * 1530 = 1415
+    // module after clean: -1500 + 0.9 * 3300 + 0.1 * 600 = 1530; clean first: -1000 + 0.5 * 3300 + 0.5 * 1530
+    // = 1415
     // module first: -1900 + 0.9 * 3300 + 0.1 * (-600 + 0.5 * 3300 + 0.5 * 600 = 1350) = 1205
     expect(value(p)).toBeCloseTo(1415, 9);
     const first = root(p);

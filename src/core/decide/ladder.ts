@@ -1,9 +1,10 @@
 import { ok, refuse, type Result } from "../base/result";
 
 /**
- * The order and choice of attempts, with a stop rule, that has the highest expected margin: exact dynamic programming over
- * what is known of each fault (which of its attempts failed, or by which kind of attempt it was cured), how deep the unit is
- * open, and which joint attempts were made. What was spent before is not in it. Money in minor units, as real numbers.
+ * The order and choice of attempts, with a stop rule, that has the highest expected margin: exact dynamic
+ * programming over what is known of each fault (which of its attempts failed, or by which kind of attempt it
+ * was cured), how deep the unit is open, and which joint attempts were made. What was spent before is not in
+ * it. Money in minor units, as real numbers.
  */
 
 /** Grade that a cure leaves room for: 0 is A, 1 is B, 2 is C. */
@@ -29,7 +30,10 @@ export type LadderAttempt = {
 };
 export type LadderFault = {
   id: string;
-  /** if the unit may be sold with it: which share of the price is left, and the chance that it comes back for it */
+  /**
+   * if the unit may be sold with it: which share of the price is left, and the chance that it comes back for
+   * it
+   */
   leave: { share: number; comeback: number } | null;
 };
 
@@ -75,7 +79,10 @@ export type Rung =
 export type Ladder = {
   value: number;
   root: Rung;
-  /** the best that begins with an attempt, also where ending at once brings more; null when that was settled by its bound alone */
+  /**
+   * the best that begins with an attempt, also where ending at once brings more; null when that was settled
+   * by its bound alone
+   */
   trying: number | null;
   states: number;
   looked: number;
@@ -85,7 +92,10 @@ export type LadderRefusal = { code: "too-large"; states: number };
 const MOST_STATES = 12_000_000;
 const EPS = 1e-9;
 
-/** Attempts that can never pay: even the best sale after it, against giving up, does not bring back its cost. Exact. */
+/**
+ * Attempts that can never pay: even the best sale after it, against giving up, does not bring back its cost.
+ * Exact.
+ */
 function worthTrying(p: LadderProblem): boolean[] {
   const least = Math.min(...p.giveUp);
   return p.attempts.map((a) => {
@@ -94,7 +104,10 @@ function worthTrying(p: LadderProblem): boolean[] {
   });
 }
 
-/** What is known of one fault, as digits: below `masks` the set of its own failed attempts, above it the kind of cure. */
+/**
+ * What is known of one fault, as digits: below `masks` the set of its own failed attempts, above it the kind
+ * of cure.
+ */
 type Digits = {
   own: number[];
   stride: number;
@@ -173,8 +186,8 @@ const sold = (p: LadderProblem, cap: number, share: number, kept: number) =>
   taking(p.price[cap as Cap] * share, p.sale) - (1 - kept) * p.comebackCost;
 
 /**
- * What one fault alone would bring if every other were cured for nothing in the best way: an upper bound of every state
- * with that fault so. By (digit, joint mask, depth); infinite where the fault is cured.
+ * What one fault alone would bring if every other were cured for nothing in the best way: an upper bound of
+ * every state with that fault so. By (digit, joint mask, depth); infinite where the fault is cured.
  */
 function soloBound(p: LadderProblem, l: Layout, f: number): Float64Array {
   const d = l.faults[f]!;
@@ -208,7 +221,10 @@ function soloBound(p: LadderProblem, l: Layout, f: number): Float64Array {
   return table;
 }
 
-/** Chance that a fault can be cured at all by what is left to try, by digit; 1 where it is cured, may be left, or a joint attempt could do it. */
+/**
+ * Chance that a fault can be cured at all by what is left to try, by digit; 1 where it is cured, may be left,
+ * or a joint attempt could do it.
+ */
 function curable(p: LadderProblem, l: Layout, f: number): Float64Array {
   const d = l.faults[f]!;
   const free = p.faults[f]!.leave !== null || l.joint.some((a) => p.attempts[a]!.cures.includes(f));
@@ -297,7 +313,10 @@ function flatMoves(p: LadderProblem, l: Layout) {
   };
 }
 
-/** Every state from the last to the first: whatever an attempt leads to has a higher index and is there already. */
+/**
+ * Every state from the last to the first: whatever an attempt leads to has a higher index and is there
+ * already.
+ */
 function fill(p: LadderProblem, l: Layout): { value: Float64Array; looked: number } {
   const n = l.faults.length;
   const depths = l.depths;
@@ -407,8 +426,8 @@ function fill(p: LadderProblem, l: Layout): { value: Float64Array; looked: numbe
 }
 
 /**
- * Two faults alone, exactly, every other one cured; each of `others` still costs its cheapest attempt before a sale. Only
- * without joint attempts, whose bits would not fit.
+ * Two faults alone, exactly, every other one cured; each of `others` still costs its cheapest attempt before
+ * a sale. Only without joint attempts, whose bits would not fit.
  */
 function pairBound(
   p: LadderProblem,
@@ -444,8 +463,8 @@ function pairBound(
 }
 
 /**
- * The same values, looking only where a bound says that looking may pay: for large problems without joint attempts. A state
- * holds its upper bound until its value is known; what was never met stays NaN.
+ * The same values, looking only where a bound says that looking may pay: for large problems without joint
+ * attempts. A state holds its upper bound until its value is known; what was never met stays NaN.
  */
 function search(p: LadderProblem, l: Layout): { value: Float64Array; looked: number } {
   const n = l.faults.length;
@@ -565,8 +584,9 @@ function search(p: LadderProblem, l: Layout): { value: Float64Array; looked: num
 const SMALL = 150_000;
 
 /**
- * Solves the problem exactly. Costs and chances must be non-negative, `success + breaks` at most 1, giving up once broken bring no
- * more than giving up, and opening deeper not raise what giving up brings by more than it costs. Refuses above 12 million states.
+ * Solves the problem exactly. Costs and chances must be non-negative, `success + breaks` at most 1, giving up
+ * once broken bring no more than giving up, and opening deeper not raise what giving up brings by more than
+ * it costs. Refuses above 12 million states.
  */
 export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
   const l = layOut(p);

@@ -16,7 +16,10 @@ export type LotUnit = {
   byHand: Minor | null;
 };
 
-/** Each unit's share of the lot's cost; what is sold keeps its share, and the rest is spread over the others. Adds up to the cent. */
+/**
+ * Each unit's share of the lot's cost; what is sold keeps its share, and the rest is spread over the others.
+ * Adds up to the cent.
+ */
 export function shareLot(cost: Minor, units: readonly LotUnit[], way: SpreadWay): Map<string, Minor> {
   const fixed = units.filter((u) => u.fixed !== null);
   const open = units.filter((u) => u.fixed === null);

@@ -7,7 +7,10 @@ import { quantile } from "../math/quantile";
 
 export type Suggestion = {
   priceMinor: Minor | null;
-  /** own sales: an interval that covers the middle price in nine of ten such samples; null when there are too few */
+  /**
+   * own sales: an interval that covers the middle price in nine of ten such samples; null when there are too
+   * few
+   */
   interval: [Minor, Minor] | null;
   cases: number;
   from: "own-sales" | "going-price" | "none";
@@ -16,8 +19,8 @@ export type Suggestion = {
 const FEWEST = 5;
 
 /**
- * The median of own sales of that model and grade, with a 90 % interval of the median by order statistics (binomial, distribution
- * free); below five sales the going price of the grade stands in.
+ * The median of own sales of that model and grade, with a 90 % interval of the median by order statistics
+ * (binomial, distribution free); below five sales the going price of the grade stands in.
  * @example suggestPrice([3900, 4100, 4200, 4300, 4500], market, "A").priceMinor // 4200
  */
 export function suggestPrice(sales: readonly Minor[], market: Market, grade: string): Suggestion {
@@ -47,7 +50,10 @@ export function suggestPrice(sales: readonly Minor[], market: Market, grade: str
   };
 }
 
-/** The largest number of sales that may be cut off on each side so that the rest covers the median with at least 90 %. */
+/**
+ * The largest number of sales that may be cut off on each side so that the rest covers the median with at
+ * least 90 %.
+ */
 function lowerRank(n: number): number {
   let term = 0.5 ** n;
   let below = term;
@@ -61,8 +67,9 @@ function lowerRank(n: number): number {
 }
 
 /**
- * The least price at which a sale gives back what the unit cost, after all that a sale takes: fees, postage, tax, and returns with
- * their chance. `purchase` is the part of the costs that a margin tax leaves out. Whole minor units, found by the sale's own terms.
+ * The least price at which a sale gives back what the unit cost, after all that a sale takes: fees, postage,
+ * tax, and returns with their chance. `purchase` is the part of the costs that a margin tax leaves out. Whole
+ * minor units, found by the sale's own terms.
  */
 export function priceFloor(
   costs: Minor,

@@ -1,7 +1,10 @@
 import type { Chance } from "../math/random";
 import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
 
-/** Made-up units for tests and benchmarks: prices, minutes and parts in the range of the trade, everything else by chance. */
+/**
+ * Made-up units for tests and benchmarks: prices, minutes and parts in the range of the trade, everything
+ * else by chance.
+ */
 export function randomUnit(c: Chance, faults: number, routes: number, joints: number): LadderProblem {
   const minute = 40;
   const depths = [

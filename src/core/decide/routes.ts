@@ -6,7 +6,10 @@ import { ok, refuse, type Result } from "../base/result";
 import { MAKES, PART_KINDS } from "../profile/slots";
 import { FAMILIES } from "./families";
 
-/** The catalogue of routes: what can be done about each family of fault, with stated odds until the shop's record has its own. */
+/**
+ * The catalogue of routes: what can be done about each family of fault, with stated odds until the shop's
+ * record has its own.
+ */
 
 export const ROUTES_FORMAT = "birdcage-routes";
 
@@ -43,7 +46,9 @@ export const routeSchema = z.strictObject({
   waitMinutes: z.int().min(0).max(10_000),
   skill: z.int().min(1).max(4),
   tools: z.array(z.string().trim().min(1).max(40)).max(12),
-  /** chance that it comes back for this within the warranty, and that the attempt breaks something for good */
+  /**
+   * chance that it comes back for this within the warranty, and that the attempt breaks something for good
+   */
   comeback: stated,
   breaks: chance,
   /** the best grade that it leaves room for */
@@ -99,7 +104,8 @@ export const writeRoutes = (routes: readonly Route[]): string =>
   JSON.stringify({ format: ROUTES_FORMAT, version: 1, routes }, null, 2);
 
 /**
- * The house's starting catalogue (catalogue/routes.json). Stated odds are guesses of six cases each; a shop's own closed jobs move
- * them. Another make of a part is not tried where one failed: what is wrong is then hardly the part.
+ * The house's starting catalogue (catalogue/routes.json). Stated odds are guesses of six cases each; a shop's
+ * own closed jobs move them. Another make of a part is not tried where one failed: what is wrong is then
+ * hardly the part.
  */
 export const HOUSE_ROUTES: Route[] = fileSchema.parse(house).routes;

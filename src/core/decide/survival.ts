@@ -1,4 +1,7 @@
-/** Time to relapse by the product-limit method of Kaplan and Meier (1958): units still holding today count as long as they have held. */
+/**
+ * Time to relapse by the product-limit method of Kaplan and Meier (1958): units still holding today count as
+ * long as they have held.
+ */
 
 export type Held = { days: number; relapsed: boolean };
 export type SurvivalStep = {
@@ -13,7 +16,8 @@ export type SurvivalStep = {
 const Z = 1.6449; // 90 %
 
 /**
- * Share still holding after each day on which something relapsed, with 90 % intervals after Greenwood (1926) on the log-log scale.
+ * Share still holding after each day on which something relapsed, with 90 % intervals after Greenwood (1926)
+ * on the log-log scale.
  * @example survivalOf([{ days: 5, relapsed: true }, { days: 9, relapsed: false }]) // one step: day 5, 0.5
  */
 export function survivalOf(held: readonly Held[]): SurvivalStep[] {
@@ -27,7 +31,8 @@ export function survivalOf(held: readonly Held[]): SurvivalStep[] {
     holding *= 1 - relapses / atRisk;
     variance += atRisk > relapses ? relapses / (atRisk * (atRisk - relapses)) : 0;
     const spread = holding < 1 ? Math.exp((Z * Math.sqrt(variance)) / Math.log(holding)) : 1;
-    // log(holding) is negative: the larger exponent is the lower bound. When the last that were left relapsed, Greenwood's variance
+    // log(holding) is negative: the larger exponent is the lower bound. When the last that were left
+    // relapsed, Greenwood's variance
     // is not defined; the exact binomial bound of that step stands in
     if (holding === 0)
       return { days: day, holding, low: 0, high: before * (1 - 0.05 ** (1 / atRisk)), atRisk, relapses };

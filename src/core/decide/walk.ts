@@ -1,6 +1,8 @@
 import { type LadderProblem, type Rung, taking } from "./ladder";
 
-/** From a solved ladder to what a person looks at: the tree of attempts, and the spread of what it may bring. */
+/**
+ * From a solved ladder to what a person looks at: the tree of attempts, and the spread of what it may bring.
+ */
 
 /** One way that it can end: how likely, what it brings from now on, and the bench minutes until there. */
 export type Leaf = {
@@ -13,7 +15,10 @@ export type Leaf = {
 
 const LEAST = 1e-7; // paths rarer than this are left out of the tally and its loss is far below a cent
 
-/** Every end of a ladder with its chance; the chances add up to 1 but for what is rarer than one in ten million. */
+/**
+ * Every end of a ladder with its chance; the chances add up to 1 but for what is rarer than one in ten
+ * million.
+ */
 export function leavesOf(p: LadderProblem, root: Rung): Leaf[] {
   const leaves: Leaf[] = [];
   const walk = (r: Rung, chance: number, spent: number, minutes: number): void => {
@@ -75,8 +80,9 @@ export type Spread = {
 };
 
 /**
- * The spread over all ends, exactly; a sale price varies by `priceSpread` of itself (standard deviation, normal). `low` and `high`
- * leave out one in ten at each side. `sunk` is what was spent before; money is what comes from now on less that.
+ * The spread over all ends, exactly; a sale price varies by `priceSpread` of itself (standard deviation,
+ * normal). `low` and `high` leave out one in ten at each side. `sunk` is what was spent before; money is what
+ * comes from now on less that.
  */
 export function spreadOf(leaves: readonly Leaf[], keep: number, priceSpread: number, sunk: number): Spread {
   const total = leaves.reduce((s, l) => s + l.chance, 0);

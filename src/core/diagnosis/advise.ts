@@ -1,7 +1,10 @@
 import { type Belief, type Evidence, learn } from "./belief";
 import { type Check, evidenceOf, prospect } from "./checks";
 
-/** The next check worth doing: most information a minute, with risk as minutes, until deciding pays more than knowing. */
+/**
+ * The next check worth doing: most information a minute, with risk as minutes, until deciding pays more than
+ * knowing.
+ */
 
 export type Proposal = {
   check: Check;
@@ -62,7 +65,8 @@ export function rankChecks(b: Belief, library: readonly Check[], s: AdviceSettin
       outcomes: outcomes.map((o) => ({ ...o, leads: "", probability: 0 })),
     });
   }
-  // cool and reversible before heat: a part is not swapped with an iron while a gentler check of it still tells something
+  // cool and reversible before heat: a part is not swapped with an iron while a gentler check of it still
+  // tells something
   const gentle = new Set(
     out.filter((p) => p.check.risk < HARSH && p.check.about.length === 1).map((p) => p.check.target),
   );
@@ -91,7 +95,8 @@ export function advise(b: Belief, library: readonly Check[], s: AdviceSettings):
       after += o.chance * (1 - certainty(then)) * s.wrongMinutes;
       return { ...o, leads: b.graph.nodes[lead]!.id, probability: then.marginal[lead]! };
     });
-    // one check may not pay by itself and still open the way: information above a tenth of a bit a minute goes on
+    // one check may not pay by itself and still open the way: information above a tenth of a bit a minute
+    // goes on
     if (wrongCost - after > p.cost || (p.bitsPerMinute > GOES_ON && wrongCost > p.cost)) worth = true;
     return { ...p, outcomes };
   });

@@ -2,11 +2,15 @@ import type { Graph } from "./graph";
 import { COVERAGE, LEAK, LEAK_SHOWS, oddsOf, type Outcome, type ShopRecord, showsAs } from "./priors";
 
 /**
- * Exact Bayes over every single fault and every pair of faults: P(faults | what was seen), with the model of priors.ts.
- * A control fails if any faulty part that it rests on shows (noisy or), or by the leak; a check answers as its tables say.
+ * Exact Bayes over every single fault and every pair of faults: P(faults | what was seen), with the model of
+ * priors.ts. A control fails if any faulty part that it rests on shows (noisy or), or by the leak; a check
+ * answers as its tables say.
  */
 
-/** Something seen: of a control or function, or the outcome of a check as its chances under "these parts are faulty" or not. */
+/**
+ * Something seen: of a control or function, or the outcome of a check as its chances under "these parts are
+ * faulty" or not.
+ */
 export type Evidence =
   | {
       kind: "function";
@@ -25,8 +29,8 @@ export type Evidence =
   | {
       kind: "cure";
       /**
-       * What was replaced, reseated or swapped: the chance of what was seen if every fault that the failing controls rest on
-       * lies in it, and if not.
+       * What was replaced, reseated or swapped: the chance of what was seen if every fault that the failing
+       * controls rest on lies in it, and if not.
        */
       about: readonly number[];
       ifAll: number;
@@ -97,7 +101,10 @@ export function outcomeChance(graph: Graph, outcome: Outcome, faulty: readonly n
   return outcome === "works" ? works : ((1 - works) * shows) / weight;
 }
 
-/** Adds evidence and settles the posterior. Likelihoods of pieces of evidence multiply: each is a look of its own. */
+/**
+ * Adds evidence and settles the posterior. Likelihoods of pieces of evidence multiply: each is a look of its
+ * own.
+ */
 export function learn(b: Belief, evidence: readonly Evidence[]): void {
   for (const e of evidence)
     if (e.kind === "function" && e.outcome !== "works")
@@ -183,8 +190,8 @@ export function bestExplanation(b: Belief): { nodes: string[]; probability: numb
 }
 
 /**
- * How much each piece of evidence speaks for each of some parts: log of the likelihood ratio between "this part is in it" and "this
- * part sound". One row a part, one figure a piece of evidence.
+ * How much each piece of evidence speaks for each of some parts: log of the likelihood ratio between "this
+ * part is in it" and "this part sound". One row a part, one figure a piece of evidence.
  */
 export function weightOfEvidence(
   b: Belief,

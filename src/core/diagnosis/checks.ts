@@ -3,7 +3,10 @@ import { type Belief, type Evidence, isCured, outcomeChance } from "./belief";
 import type { Graph } from "./graph";
 import type { Outcome } from "./priors";
 
-/** The library of checks: what can be looked at, measured, swapped, reseated or flexed, with minutes, tools, skill and risk. */
+/**
+ * The library of checks: what can be looked at, measured, swapped, reseated or flexed, with minutes, tools,
+ * skill and risk.
+ */
 
 export const CHECK_KINDS = [
   "test",
@@ -32,7 +35,10 @@ export type Check = {
   /** what it is done at: a part, a test point, or a control or function */
   target: string;
   about: readonly number[];
-  /** whether its outcomes speak of "all faults lie in these parts" (a cure) or of "some fault lies in these parts" */
+  /**
+   * whether its outcomes speak of "all faults lie in these parts" (a cure) or of "some fault lies in these
+   * parts"
+   */
   reads: "any" | "all";
   outcomes: readonly CheckOutcome[];
   minutes: number;
@@ -72,7 +78,10 @@ const VISIBLE: Partial<Record<NodeKind, number>> = {
   switch: 0.35,
   sensor: 0.4,
 };
-/** Parts that can be probed by themselves: across them, pressed, or driven directly; and how surely a bad one shows. */
+/**
+ * Parts that can be probed by themselves: across them, pressed, or driven directly; and how surely a bad one
+ * shows.
+ */
 const PROBED: Partial<Record<NodeKind, number>> = {
   contact: 0.92,
   switch: 0.92,
@@ -118,7 +127,10 @@ const two = (bad: string, good: string, ifFaulty: number, ifSound: number): Chec
   { code: good, ifFaulty: 1 - ifFaulty, ifSound: 1 - ifSound },
 ];
 
-/** Every check that the wiring allows; `references` adds comparison with a known-good unit, `donors` the kinds at hand to swap in. */
+/**
+ * Every check that the wiring allows; `references` adds comparison with a known-good unit, `donors` the kinds
+ * at hand to swap in.
+ */
 export function checkLibrary(
   graph: Graph,
   wiring: Wiring,
@@ -182,7 +194,9 @@ const PLANNED: readonly Outcome[] = ["works", "dead"];
 
 type Split = { code: string; chance: number };
 
-/** Chance of each outcome now, and the bits that the check is expected to tell about which parts are at fault. */
+/**
+ * Chance of each outcome now, and the bits that the check is expected to tell about which parts are at fault.
+ */
 export function prospect(b: Belief, check: Check): { bits: number; outcomes: Split[] } {
   if (check.kind === "test") return prospectOfTest(b, check);
   const mine = new Uint8Array(b.n);

@@ -32,7 +32,10 @@ export type Basis =
   | { code: "halved" };
 export type Piece = { basis: Basis; evidence: Evidence };
 
-/** A fault that comes and goes often stays away for a whole test; a sound part nearly always lets it pass. House guesses. */
+/**
+ * A fault that comes and goes often stays away for a whole test; a sound part nearly always lets it pass.
+ * House guesses.
+ */
 const STAYED_AWAY = { ifFaulty: 0.6, ifSound: 0.95 };
 /** A search by halves that ended at a part seldom ends at a sound one. House guesses. */
 const HALVED = { ifFaulty: 0.9, ifSound: 0.05 };
@@ -71,7 +74,8 @@ export function evidenceFrom(
 }
 
 function fromSeen(graph: Graph, seen: readonly SeenThing[]): Piece[] {
-  // while something comes and goes, working says little against the parts that it rests on: the fault may have stayed away
+  // while something comes and goes, working says little against the parts that it rests on: the fault may
+  // have stayed away
   const fickle = new Set(
     seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []),
   );

@@ -1,6 +1,9 @@
 import type { NodeKind, Wiring, WiringNode } from "../profile/wiring";
 
-/** The wiring of one unit, indexed: parts by number, and for each control, function and test point the parts it rests on. */
+/**
+ * The wiring of one unit, indexed: parts by number, and for each control, function and test point the parts
+ * it rests on.
+ */
 export type Graph = {
   nodes: readonly WiringNode[];
   index: ReadonlyMap<string, number>;

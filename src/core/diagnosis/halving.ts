@@ -1,6 +1,9 @@
 import type { NodeKind, Wiring } from "../profile/wiring";
 
-/** It works in one state and fails in the other: what differs, and a search that halves it with one result a step. */
+/**
+ * It works in one state and fails in the other: what differs, and a search that halves it with one result a
+ * step.
+ */
 
 export const STATE_PAIRS = ["open-closed", "cable-radio", "cold-warm"] as const;
 export type StatePair = (typeof STATE_PAIRS)[number];
@@ -21,7 +24,10 @@ const ALWAYS: Record<StatePair, readonly AlwaysDiffers[]> = {
   "cold-warm": ["warmth"],
 };
 
-/** What differs between the two states: from the wiring, from what was touched on the way, and what always does. */
+/**
+ * What differs between the two states: from the wiring, from what was touched on the way, and what always
+ * does.
+ */
 export function differencesOf(
   wiring: Wiring | undefined,
   pair: StatePair,
@@ -47,8 +53,9 @@ export type Halving =
   | { state: "contradiction" };
 
 /**
- * Starting from the state that works: bring half of what is left into the other state and test. It fails: the cause is among
- * those switched; it works: among the rest. What was switched before stays as it was. About log2 of the list in steps.
+ * Starting from the state that works: bring half of what is left into the other state and test. It fails: the
+ * cause is among those switched; it works: among the rest. What was switched before stays as it was. About
+ * log2 of the list in steps.
  */
 export function halvingNext(items: readonly string[], steps: readonly HalvingStep[]): Halving {
   let left = [...items];

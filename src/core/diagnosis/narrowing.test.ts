@@ -15,7 +15,10 @@ import {
 } from "./places";
 import { bestClasses, classesOf } from "./twins";
 
-/** Halving between two states, parts that cannot be told apart, and what a look, a cure or a reading says of one part. */
+/**
+ * Halving between two states, parts that cannot be told apart, and what a look, a cure or a reading says of
+ * one part.
+ */
 
 const WIRING = wiringSchema.parse({
   boards: [{ id: "main", name: "main board", width: 60, height: 40 }],

@@ -1,6 +1,9 @@
 import type { Evidence } from "./belief";
 
-/** What can be seen at a place, and how strongly each speaks for the part there: chance if it is at fault, and if it is sound. */
+/**
+ * What can be seen at a place, and how strongly each speaks for the part there: chance if it is at fault, and
+ * if it is sound.
+ */
 export const PLACE_FINDINGS = {
   sound: { ifFaulty: 0.25, ifSound: 0.9 },
   "corrosion-slight": { ifFaulty: 0.15, ifSound: 0.08 },
@@ -36,7 +39,10 @@ export const treatmentEvidence = (part: number, outcome: "cured" | "better" | "s
   return { kind: "cure", about: [part], ifAll: 0.08, ifNot: 0.9 };
 };
 
-/** A reading at a test point is off when it lies outside what healthy units show, or, without any, more than a tenth from what is expected. */
+/**
+ * A reading at a test point is off when it lies outside what healthy units show, or, without any, more than a
+ * tenth from what is expected.
+ */
 export function pointIsOff(
   value: number,
   expects: number | null,

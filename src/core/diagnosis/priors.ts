@@ -1,11 +1,15 @@
 import type { NodeKind } from "../profile/wiring";
 
 /**
- * The stated model of faults: starting odds by kind of part, how surely a fault of that kind shows, and by which pattern.
- * House guesses, in the order of measures.md "Reading causes from measures"; the shop's record moves the odds (`withRecord`).
+ * The stated model of faults: starting odds by kind of part, how surely a fault of that kind shows, and by
+ * which pattern. House guesses, in the order of measures.md "Reading causes from measures"; the shop's record
+ * moves the odds (`withRecord`).
  */
 
-/** What was seen of a control or function. `works` is evidence too; what was not tested is none and is left out. */
+/**
+ * What was seen of a control or function. `works` is evidence too; what was not tested is none and is left
+ * out.
+ */
 export const OUTCOMES = [
   "works",
   "dead",
@@ -24,7 +28,9 @@ export const OUTCOMES = [
 ] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
-/** Chance that a part of this kind is the fault in a unit that comes to the bench, before anything is known. */
+/**
+ * Chance that a part of this kind is the fault in a unit that comes to the bench, before anything is known.
+ */
 export const KIND_ODDS: Record<NodeKind, number> = {
   contact: 0.02,
   switch: 0.02,
@@ -68,7 +74,10 @@ export const COVERAGE: Record<NodeKind, number> = {
   board: 0.9,
 };
 
-/** Chance that a control or function seems to fail though nothing in the graph is at fault: test noise and causes outside it. */
+/**
+ * Chance that a control or function seems to fail though nothing in the graph is at fault: test noise and
+ * causes outside it.
+ */
 export const LEAK = 0.02;
 
 const even: Partial<Record<Outcome, number>> = { dead: 6, intermittent: 2 };

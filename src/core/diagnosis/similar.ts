@@ -6,7 +6,10 @@ export type Similar = Case & { likeness: number; sameModel: boolean };
 const OTHER_MODEL = 0.5;
 const LEAST = 0.2;
 
-/** Symptoms are "place:measure"; on another model only the measure and the kind of place can match, and count half. */
+/**
+ * Symptoms are "place:measure"; on another model only the measure and the kind of place can match, and count
+ * half.
+ */
 export function similarCases(
   symptoms: readonly string[],
   model: string,

@@ -41,7 +41,9 @@ export const outcomeOfCheck = (result: CheckResult): Outcome | null => {
   return null;
 };
 
-/** What was seen at different times without anything being changed between: if it differs, it comes and goes. */
+/**
+ * What was seen at different times without anything being changed between: if it differs, it comes and goes.
+ */
 export function together(outcomes: readonly Outcome[]): Outcome | null {
   const last = outcomes.at(-1);
   if (last === undefined) return null;

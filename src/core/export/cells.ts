@@ -1,6 +1,7 @@
 /**
- * Cells of the archive's tables. Nothing is a cell of \N, which no text can be mistaken for: a text made only of backslashes and
- * one N at its end gets one more backslash, which reading takes off again. Everything else is written as it is.
+ * Cells of the archive's tables. Nothing is a cell of \N, which no text can be mistaken for: a text made only
+ * of backslashes and one N at its end gets one more backslash, which reading takes off again. Everything else
+ * is written as it is.
  */
 const LIKE_NOTHING = /^\\+N$/;
 
@@ -16,7 +17,10 @@ export const readCell = (cell: string): string | null => {
 };
 
 export type FieldType = "string" | "integer" | "number" | "boolean" | "date" | "datetime" | "any";
-/** The type of a database column in the words of Frictionless Table Schema. JSON and lists are written as JSON text. */
+/**
+ * The type of a database column in the words of Frictionless Table Schema. JSON and lists are written as JSON
+ * text.
+ */
 export function fieldType(column: string): FieldType {
   switch (column) {
     case "int2":
@@ -46,5 +50,8 @@ const PATHS = [
   /^recordings\/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}\.csv$/,
   /^photographs\/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(-small)?\.jpg$/,
 ];
-/** Only these names occur in an archive; anything else is not one of ours, and none of them leads out of its folder. */
+/**
+ * Only these names occur in an archive; anything else is not one of ours, and none of them leads out of its
+ * folder.
+ */
 export const isArchivePath = (path: string): boolean => PATHS.some((p) => p.test(path));

@@ -24,8 +24,8 @@ const RULE_GIVES: Record<ConditionReason["rule"], Condition> = {
 };
 
 /**
- * The worst rule that applies gives the grade; one or two plain marks alone are light use, none is fine. What was cleaned away
- * counts no more.
+ * The worst rule that applies gives the grade; one or two plain marks alone are light use, none is fine. What
+ * was cleaned away counts no more.
  */
 export function conditionOf(unit: {
   marks: readonly { kind: string }[];

@@ -6,7 +6,10 @@ import { simulateFullTest } from "../simulate/run";
 import { type Grade, GRADES, gradeButton, gradeTrigger, worstGrade } from "./grade";
 import { HOUSE_LIMITS } from "./limits";
 
-/** The rules that turn measures into grades: each limit belongs to the better grade, and what is missing is never a pass. */
+/**
+ * The rules that turn measures into grades: each limit belongs to the better grade, and what is missing is
+ * never a pass.
+ */
 
 const CONTROLS: MappedControl[] = [
   { id: "trigger.left", kind: "trigger", input: { button: 6 } },

@@ -8,7 +8,10 @@ import { MEASURES, type Measure } from "./measures";
 export const GRADES = ["A", "B", "C", "untested", "fail"] as const;
 export type Grade = (typeof GRADES)[number];
 
-/** A measure below A with the limit it did not keep, or a required measure that is missing. `note` is a code or empty. */
+/**
+ * A measure below A with the limit it did not keep, or a required measure that is missing. `note` is a code
+ * or empty.
+ */
 export type Reason = {
   measure: Measure;
   value: number | string | readonly string[] | boolean | null;

@@ -13,7 +13,9 @@ const share = z.number().min(0).max(1);
 
 /** Limits of what is measured at the bench beside a recording, each with its unit in its name. */
 const benchLimitsSchema = z.strictObject({
-  /** the open voltage at the contacts, as a share of cells times nominal, below which nothing else is judged */
+  /**
+   * the open voltage at the contacts, as a share of cells times nominal, below which nothing else is judged
+   */
   startShareOfNominal: z.number().min(0.5).max(1.2),
   internalOhmsPerCell: z.number().positive().max(10),
   capacityShare: share,

@@ -1,6 +1,7 @@
 /**
- * Every measure that a grade rests on, by what it says of the part, gravest first: what no calibration can cure stands before what
- * one may. One that is not listed does not compile, nor one without its words (text/measures.ts).
+ * Every measure that a grade rests on, by what it says of the part, gravest first: what no calibration can
+ * cure stands before what one may. One that is not listed does not compile, nor one without its words
+ * (text/measures.ts).
  */
 export const MEASURES = [
   "noAnswer",

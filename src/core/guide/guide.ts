@@ -184,7 +184,8 @@ export class Guide {
   }
 
   private acceptSilence(): void {
-    // the rows stay as they are: a step of 5 s that moved nothing is the evidence. What follows would tell no more.
+    // the rows stay as they are: a step of 5 s that moved nothing is the evidence. What follows would tell no
+    // more.
     const { control } = this.plan[this.index]!;
     let next = this.index + 1;
     while (next < this.plan.length && this.plan[next]!.control === control) this.skipped.add(next++);

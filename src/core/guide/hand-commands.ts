@@ -2,14 +2,17 @@ import { type InputMap, type MappedControl, readValue } from "../input/input";
 import { PRESSED } from "../signal/button";
 import type { Analysis } from "../analyse/analyse";
 
-/** The buttons that command the test when held for a second, so that the hands stay on the controller. Null until one has passed. */
+/**
+ * The buttons that command the test when held for a second, so that the hands stay on the controller. Null
+ * until one has passed.
+ */
 export type CommandButtons = { again: string | null; skip: string | null };
 
 const HOLD_MS = 1000;
 
 /**
- * Listens for a held button. Only one that already passed in this session commands, never the one under test, and never one
- * that fires with another or that another fires.
+ * Listens for a held button. Only one that already passed in this session commands, never the one under test,
+ * and never one that fires with another or that another fires.
  */
 export class HandCommands {
   private readonly since = new Map<string, number>();

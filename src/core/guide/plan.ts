@@ -6,7 +6,10 @@ export type GuideStep = { step: Step; control: string };
 
 type Planned = MappedControl & { rim?: boolean };
 
-/** Where a press on the rim is asked for, cue by cue; the four are pooled for the verdict and kept apart for the drawing. */
+/**
+ * Where a press on the rim is asked for, cue by cue; the four are pooled for the verdict and kept apart for
+ * the drawing.
+ */
 export const RIM_SIDES = ["top", "right", "bottom", "left"] as const;
 export type RimSide = (typeof RIM_SIDES)[number];
 export const rimSideOf = (cue: number): RimSide => RIM_SIDES[cue % RIM_SIDES.length]!;
@@ -16,9 +19,10 @@ const isThumbButton = (c: Planned) =>
   c.kind === "button" && !c.id.endsWith(".click") && !c.id.startsWith("menu") && c.id !== "home";
 
 /**
- * The full test in an order that lessens handling: hands off, two buttons under the thumb (once they pass, holding one
- * repeats or skips a step, so that the hands stay on the controller), each stick, the triggers, then the other buttons.
- * `rimToo` names buttons whose rim is asked for beyond the profile's, as a claim does.
+ * The full test in an order that lessens handling: hands off, two buttons under the thumb (once they pass,
+ * holding one repeats or skips a step, so that the hands stay on the controller), each stick, the triggers,
+ * then the other buttons. `rimToo` names buttons whose rim is asked for beyond the profile's, as a claim
+ * does.
  */
 export function planFullTest(controls: readonly Planned[], rimToo: readonly string[] = []): GuideStep[] {
   const of = (kind: MappedControl["kind"]) => controls.filter((c) => c.kind === kind);
@@ -41,7 +45,10 @@ export function planFullTest(controls: readonly Planned[], rimToo: readonly stri
   ];
 }
 
-/** Some controls only, each with its own steps: a second look at what surprised, or presses with another force. */
+/**
+ * Some controls only, each with its own steps: a second look at what surprised, or presses with another
+ * force.
+ */
 export function planSpotTest(controls: readonly Planned[], ids: readonly string[]): GuideStep[] {
   const wanted = controls.filter((c) => ids.includes(c.id));
   return planFullTest(wanted.map((c) => ({ ...c, rim: c.rim || ids.length === 1 })));

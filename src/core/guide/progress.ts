@@ -108,7 +108,8 @@ function circleProgress(
       restart: Math.min(turns.left, turns.right) >= 2,
       gaps,
     };
-  // a little more than the least, so that the recording still carries its verdict when it is sampled more coarsely
+  // a little more than the least, so that the recording still carries its verdict when it is sampled more
+  // coarsely
   const done = problem === null && (dead || Math.min(turns.left, turns.right) >= TURNS_ASKED);
   return { done, fraction: done ? 1 : Math.min(0.98, fraction), waiting, gaps };
 }

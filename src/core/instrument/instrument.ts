@@ -1,6 +1,9 @@
 import type { Result } from "../base/result";
 
-/** An instrument that gives one figure at a time, whatever stands behind it: the person, a made-up one, or one on a serial line. */
+/**
+ * An instrument that gives one figure at a time, whatever stands behind it: the person, a made-up one, or one
+ * on a serial line.
+ */
 
 export const QUANTITIES = [
   "volts",

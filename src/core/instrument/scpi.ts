@@ -28,7 +28,10 @@ export function readNumber(answer: string): Result<number, InstrumentProblem> {
   return Math.abs(value) >= OVERLOAD ? refuse({ code: "overload" }) : ok(value);
 }
 
-/** Asks a multimeter by SCPI-99 queries over a line, one at a time; leftovers of an earlier query are thrown away. */
+/**
+ * Asks a multimeter by SCPI-99 queries over a line, one at a time; leftovers of an earlier query are thrown
+ * away.
+ */
 export class ScpiMeter implements Instrument {
   private busy: Promise<unknown> = Promise.resolve();
 

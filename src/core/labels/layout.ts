@@ -1,4 +1,7 @@
-/** Labels in millimetres: a code to scan and two lines of words, one by one or on a sheet. Origin top left, y down. */
+/**
+ * Labels in millimetres: a code to scan and two lines of words, one by one or on a sheet. Origin top left, y
+ * down.
+ */
 
 export const LABEL_KINDS = ["unit", "tray", "part", "batch", "donor"] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];

@@ -1,10 +1,10 @@
 /**
  * Weighted quantiles with linear interpolation, by selection instead of sorting (expected linear time).
  *
- * Each value stands at the middle of its own weight: with values in order and C the weight up to and including
- * a value, its place is (C - w/2) / W (for equal weights: Hazen's definition, type 5 of Hyndman and Fan 1996).
- * Between two places the quantile is interpolated linearly; beyond the outer places it is the outer value. Equal values
- * share their weight evenly.
+ * Each value stands at the middle of its own weight: with values in order and C the weight up to and
+ * including a value, its place is (C - w/2) / W (for equal weights: Hazen's definition, type 5 of Hyndman and
+ * Fan 1996). Between two places the quantile is interpolated linearly; beyond the outer places it is the
+ * outer value. Equal values share their weight evenly.
  */
 
 const SMALL = 24; // below this a sorted slice is cheaper than another partition

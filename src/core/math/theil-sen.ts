@@ -13,8 +13,8 @@ const MOST_POINTS = 300; // pairs grow with the square
 const Z95 = 1.959964;
 
 /**
- * The median of the slopes between all pairs of points, with the interval of Sen (1968) from Kendall's statistic;
- * the line goes through the medians. Null with fewer than 4 points or when x never changes.
+ * The median of the slopes between all pairs of points, with the interval of Sen (1968) from Kendall's
+ * statistic; the line goes through the medians. Null with fewer than 4 points or when x never changes.
  * @example theilSen([0, 1, 2, 3], [1, 3, 5, 7])!.slope // 2
  */
 export function theilSen(xs: readonly number[], ys: readonly number[]): RobustLine | null {

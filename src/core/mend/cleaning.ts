@@ -71,7 +71,10 @@ export type Soiling = {
   liquid: boolean;
 };
 
-/** The level that intake suggests, with why: 0 none, 1 outside, 2 buttons and rubber, 3 wells and sensors, 4 boards. */
+/**
+ * The level that intake suggests, with why: 0 none, 1 outside, 2 buttons and rubber, 3 wells and sensors, 4
+ * boards.
+ */
 export function suggestedLevel(s: Soiling, contactFault: boolean): { level: number; why: SoilingWhy[] } {
   const reasons: [number, SoilingWhy][] = [];
   if (s.liquid) reasons.push([4, "liquid"]);

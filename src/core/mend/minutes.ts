@@ -1,4 +1,7 @@
-/** How long a step takes here: the guide's figure until the log says better, for each person, the first time against later ones. */
+/**
+ * How long a step takes here: the guide's figure until the log says better, for each person, the first time
+ * against later ones.
+ */
 
 export type StepTime = { step: string; person: string; minutes: number };
 
@@ -18,8 +21,8 @@ export type LearnedMinutes = {
 export type StepLog = { times: readonly StepTime[]; hands: readonly string[] };
 
 /**
- * Mean of the stated figure (three cases) and the logged ones; a person's own log counts on top of the shop's in the same way.
- * Times are given oldest first; the first time of one of the `hands` was earlier than these.
+ * Mean of the stated figure (three cases) and the logged ones; a person's own log counts on top of the shop's
+ * in the same way. Times are given oldest first; the first time of one of the `hands` was earlier than these.
  */
 export function learnMinutes(
   stated: number,

@@ -3,7 +3,10 @@ import { AGENTS, cleaningPlan, surfacesFor } from "./cleaning";
 import { before, itemsOf, type WorkState } from "./work";
 import { refTo } from "./ref";
 
-/** A work order: what is to be done to which places, and from it the line of steps, in blocking order, with what each needs. */
+/**
+ * A work order: what is to be done to which places, and from it the line of steps, in blocking order, with
+ * what each needs.
+ */
 
 export type Target = {
   /** its number in the order; stays when others come or go */
@@ -29,7 +32,10 @@ export type OrderStep = {
   key: string;
   phase: "apart" | "work" | "gate" | "back";
   step: GuideStep | null;
-  /** what it is about by its own name: the step of the guide, the surface, the target, the stick; empty for a test */
+  /**
+   * what it is about by its own name: the step of the guide, the surface, the target, the stick; empty for a
+   * test
+   */
   subject: string;
   /** what the guide says of it */
   does: string;
@@ -62,7 +68,9 @@ export function stepsFor(guide: MendGuide, body: OrderBody): GuideStep[] {
   return inOrder(guide, wanted);
 }
 
-/** Steps in an order in which each comes after all that block it; among those that can, the guide's own order. */
+/**
+ * Steps in an order in which each comes after all that block it; among those that can, the guide's own order.
+ */
 export function inOrder(guide: MendGuide, ids: ReadonlySet<string>): GuideStep[] {
   const left = guide.steps.filter((s) => ids.has(s.id));
   const line: GuideStep[] = [];
@@ -95,8 +103,9 @@ const plain = {
 } as const;
 
 /**
- * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything back in the
- * reverse of what was really done, calibration, and the test after closing. What is done stays in the line, ticked.
+ * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything
+ * back in the reverse of what was really done, calibration, and the test after closing. What is done stays in
+ * the line, ticked.
  */
 export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): OrderStep[] {
   const tasks = taskKeys(guide, body);
@@ -159,7 +168,8 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       done: state.tasks.has(key),
     });
   }
-  // what is not apart goes back before what is: it comes apart last, or is back already; so the line keeps its length
+  // what is not apart goes back before what is: it comes apart last, or is back already; so the line keeps
+  // its length
   const notApart = planned.filter((s) => !apart.has(s.id)).reverse();
   const backs = [
     ...notApart.map((step) => ({ step, done: allTasks })),

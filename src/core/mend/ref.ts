@@ -1,6 +1,6 @@
 /**
- * What the record calls an item of a guide, or a step of an order: its kind and its own id, "fastener:r.rail", "clean:back". They are made
- * and taken apart here only.
+ * What the record calls an item of a guide, or a step of an order: its kind and its own id,
+ * "fastener:r.rail", "clean:back". They are made and taken apart here only.
  */
 
 export const REF_KINDS = [

@@ -2,7 +2,10 @@ import house from "../../../catalogue/removal.json" with { type: "json" };
 import { z } from "../base/schema";
 import type { SolderJob } from "../profile/guide";
 
-/** Solder work: the setting of an operation under its board's ceiling, heat cycles of a chip, and the checks of holes and joints. */
+/**
+ * Solder work: the setting of an operation under its board's ceiling, heat cycles of a chip, and the checks
+ * of holes and joints.
+ */
 
 export type HeatEntry = {
   job: string;
@@ -15,7 +18,9 @@ export type HeatEntry = {
 export const isTooHot = (job: SolderJob, celsius: number, exception: string): boolean =>
   celsius > job.ceiling && exception.trim() === "";
 
-/** Reflow cycles that a chip is rated for by common practice; beyond them it is more likely hurt than helped. */
+/**
+ * Reflow cycles that a chip is rated for by common practice; beyond them it is more likely hurt than helped.
+ */
 export const HEAT_CYCLES = 3;
 
 export type ChipHeat = { chip: string; cycles: number; state: "good" | "last" | "beyond" };
@@ -74,7 +79,10 @@ const METHODS = z
   .parse(house).methods;
 
 export type RemovalMethod = { id: string; name: string; minutes: number; needs: string; why: string };
-/** Ways to take a part off (catalogue/removal.json) by the tools that there are, quickest first. Minutes for a joint, plus a start. */
+/**
+ * Ways to take a part off (catalogue/removal.json) by the tools that there are, quickest first. Minutes for a
+ * joint, plus a start.
+ */
 export function removalMethods(job: SolderJob, owned: ReadonlySet<string>): RemovalMethod[] {
   const slow = 1 + job.grounded / Math.max(1, job.joints);
   return METHODS.filter((m) => owned.has(m.needs))

@@ -2,7 +2,10 @@ import house from "../../../catalogue/tools.json" with { type: "json" };
 import { z } from "../base/schema";
 import type { GuideStep, MendGuide } from "../profile/guide";
 
-/** Tools of the trade in general words (catalogue/tools.json), what may stand in for each, and what that risks. */
+/**
+ * Tools of the trade in general words (catalogue/tools.json), what may stand in for each, and what that
+ * risks.
+ */
 
 const toolSchema = z.strictObject({
   id: z.string().min(1).max(40),

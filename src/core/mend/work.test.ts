@@ -71,7 +71,8 @@ test("a revision has its own branch, and blocking order goes through what it lac
   expect(a).toContain("trigger.plugs");
   expect(a).not.toContain("trigger.leads");
   expect(b).toContain("trigger.leads");
-  // board comes after the plugs of board A and the leads of board B; on B the plugs' own blocker stands in for them
+  // board comes after the plugs of board A and the leads of board B; on B the plugs' own blocker stands in
+  // for them
   expect(
     guideOf(turnstone, "b")
       .steps.find((s) => s.id === "board")!

@@ -3,9 +3,9 @@ import type { GuideStep, MendGuide } from "../profile/guide";
 import { refTo } from "./ref";
 
 /**
- * What was really done to an open unit, as a list of events that is only added to, and what follows from it: which steps are
- * apart, where every fastener, clip, cable and piece is, and which gate was passed. Nothing that came out can vanish: it goes
- * back, or somebody says what became of it.
+ * What was really done to an open unit, as a list of events that is only added to, and what follows from it:
+ * which steps are apart, where every fastener, clip, cable and piece is, and which gate was passed. Nothing
+ * that came out can vanish: it goes back, or somebody says what became of it.
  */
 
 export const FATES = ["missing-before", "lost", "broken", "replaced", "left-out"] as const;
@@ -108,8 +108,8 @@ export const leftOut = (state: WorkState): Item[] =>
   [...state.items.values()].filter((i) => i.state === "out");
 
 /**
- * The step whose going back drives the last fasteners: of the steps that are apart and have some, the one that goes back last.
- * The unit is tested before it.
+ * The step whose going back drives the last fasteners: of the steps that are apart and have some, the one
+ * that goes back last. The unit is tested before it.
  */
 export function lastFasteners(guide: MendGuide, state: WorkState): string | null {
   const withSome = state.apart.filter(
@@ -118,7 +118,10 @@ export function lastFasteners(guide: MendGuide, state: WorkState): string | null
   return withSome[0] ?? null;
 }
 
-/** One more event; refused with the reason when it cannot be. Tasks that must be done before the last fasteners are named by the caller. */
+/**
+ * One more event; refused with the reason when it cannot be. Tasks that must be done before the last
+ * fasteners are named by the caller.
+ */
 export function add(
   guide: MendGuide,
   state: WorkState,
@@ -232,7 +235,10 @@ export function add(
   }
 }
 
-/** The state after a list of events; an event that the guide no longer allows (it was edited since) still counts where it can. */
+/**
+ * The state after a list of events; an event that the guide no longer allows (it was edited since) still
+ * counts where it can.
+ */
 export function replay(guide: MendGuide, events: readonly WorkEvent[]): WorkState {
   let state = closedUnit(guide);
   for (const e of events) {

@@ -1,10 +1,16 @@
-/** Money is a whole number of minor units of the shop's one currency. This is the only place that reads or adds it. */
+/**
+ * Money is a whole number of minor units of the shop's one currency. This is the only place that reads or
+ * adds it.
+ */
 
 export type Minor = number;
 
 const AMOUNT = /^\s*(\d{1,9})(?:[.,](\d{1,2}))?\s*$/;
 
-/** Reads what a person types ("12", "12.5", "12,50") as minor units of a currency with two decimals; null if it is no amount. */
+/**
+ * Reads what a person types ("12", "12.5", "12,50") as minor units of a currency with two decimals; null if
+ * it is no amount.
+ */
 export function parseAmount(text: string): Minor | null {
   const match = AMOUNT.exec(text);
   return match ? Number(match[1]) * 100 + Number((match[2] ?? "").padEnd(2, "0")) : null;

@@ -2,7 +2,9 @@ import { z } from "../base/schema";
 
 import type { Minor } from "./money";
 
-/** What a sale and an hour cost the shop. Shares are 0 to 1, money in minor units of the one shop currency. */
+/**
+ * What a sale and an hour cost the shop. Shares are 0 to 1, money in minor units of the one shop currency.
+ */
 
 const minor = z.int().min(0).max(1_000_000);
 const share = z.number().min(0).max(1);
@@ -12,7 +14,10 @@ export const ratesSchema = z.strictObject({
   feeShare: share,
   feeFixed: minor,
   carriageOut: minor,
-  /** what a returned unit costs in carriage and minutes, and the share of units that come back for no fault of the mend */
+  /**
+   * what a returned unit costs in carriage and minutes, and the share of units that come back for no fault of
+   * the mend
+   */
   returnCarriage: minor,
   returnMinutes: z.int().min(0).max(600),
   returnBase: share,
@@ -78,7 +83,10 @@ export const totalOf = (terms: readonly Term[]): Minor => terms.reduce((sum, t) 
 export const labourOf = (minutes: number, rates: Rates): Minor =>
   Math.round((minutes * rates.labourPerHour) / 60);
 
-/** Tax that a price bears: in the price, or in what it is above the purchase. Rate r in a price p is p r / (1 + r). */
+/**
+ * Tax that a price bears: in the price, or in what it is above the purchase. Rate r in a price p is p r / (1
+ * + r).
+ */
 export function taxTerms(rates: Rates, purchase: Minor): { share: number; above: Minor } {
   const inPrice = rates.taxRate / (1 + rates.taxRate);
   if (rates.tax === "none") return { share: 0, above: 0 };

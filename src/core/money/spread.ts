@@ -1,8 +1,9 @@
 import type { Minor } from "./money";
 
 /**
- * Spreads whole cents over weights so that they add up exactly: each gets the whole part of its share, and the cents that are left go
- * to the largest remainders, the first of equals first. Equal shares when no weight is above nothing.
+ * Spreads whole cents over weights so that they add up exactly: each gets the whole part of its share, and
+ * the cents that are left go to the largest remainders, the first of equals first. Equal shares when no
+ * weight is above nothing.
  * @example spread(1000, [1, 1, 1]) // [334, 333, 333]
  */
 export function spread(total: Minor, weights: readonly number[]): Minor[] {

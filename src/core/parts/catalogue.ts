@@ -4,7 +4,10 @@ import { z } from "../base/schema";
 import { ok, refuse, type Result } from "../base/result";
 import { MAKES, PART_KINDS } from "../profile/slots";
 
-/** The shop's catalogue: what parts there are, what each is like, where it may go, and who sells it. docs/formats.md. */
+/**
+ * The shop's catalogue: what parts there are, what each is like, where it may go, and who sells it.
+ * docs/formats.md.
+ */
 
 export const CATALOGUE_FORMAT = "birdcage-catalogue";
 
@@ -12,7 +15,10 @@ export const CATALOGUE_FORMAT = "birdcage-catalogue";
 export const PART_CLASSES = ["part", "consumable", "odds", "kit", "assembly", "tool"] as const;
 export type PartClass = (typeof PART_CLASSES)[number];
 
-/** Up to which use a part may be fitted: for somebody who aims precisely, for sale, for play among friends, for own use, never. */
+/**
+ * Up to which use a part may be fitted: for somebody who aims precisely, for sale, for play among friends,
+ * for own use, never.
+ */
 export const PART_USES = ["precise", "sale", "casual", "own", "never"] as const;
 export type Use = (typeof PART_USES)[number];
 
@@ -48,7 +54,10 @@ export const traitsSchema = z.strictObject({
 });
 export type Traits = z.infer<typeof traitsSchema>;
 
-/** How a piece of an incoming batch is judged. `feel` is a mark of 1 to 5; tell-tales are looked at one by one. */
+/**
+ * How a piece of an incoming batch is judged. `feel` is a mark of 1 to 5; tell-tales are looked at one by
+ * one.
+ */
 export const checkSchema = z.strictObject({
   imbalanceMax: z.number().min(0.001).max(1).optional(),
   thicknessMm: z.tuple([millimetres, millimetres]).optional(),
@@ -72,7 +81,10 @@ export const partSchema = z.strictObject({
   lacks: z.array(words(60)).max(8),
   use: z.enum(PART_USES),
   check: checkSchema.nullable(),
-  /** what a kit or an assembly comes apart into; `weight` spreads the cost, a tool already owned is taken out of the price */
+  /**
+   * what a kit or an assembly comes apart into; `weight` spreads the cost, a tool already owned is taken out
+   * of the price
+   */
   contents: z
     .array(
       z.strictObject({ part: code, count: z.int().min(1).max(500), weight: z.number().min(0).max(1000) }),
@@ -214,7 +226,10 @@ export const partOf = (c: Pick<Catalogue, "parts">, wanted: string): Part | null
 export const packPrice = (offer: Offer, packs: number): number =>
   [...offer.breaks].reverse().find((b) => packs >= b.packs)?.priceMinor ?? offer.breaks[0]!.priceMinor;
 
-/** The cheapest way to get one piece of a part now: the price of a piece in one pack. Null when nobody offers it. */
+/**
+ * The cheapest way to get one piece of a part now: the price of a piece in one pack. Null when nobody offers
+ * it.
+ */
 export function piecePrice(
   c: Pick<Catalogue, "offers">,
   wanted: string,

@@ -1,9 +1,14 @@
 import type { Minor } from "../money/money";
 import { spread } from "../money/spread";
 
-/** Packs, kits and assemblies come apart into pieces; what they cost is spread so that it adds up to the cent. */
+/**
+ * Packs, kits and assemblies come apart into pieces; what they cost is spread so that it adds up to the cent.
+ */
 
-/** The cost of taking `count` of `left` pieces that are worth `value` together. The last one takes what is left. */
+/**
+ * The cost of taking `count` of `left` pieces that are worth `value` together. The last one takes what is
+ * left.
+ */
 export const takeCost = (value: Minor, left: number, count: number): Minor =>
   count >= left ? value : Math.round((value * count) / left);
 
@@ -17,8 +22,8 @@ export type KitLine = {
 };
 
 /**
- * What a kit is worth buying: its price with every tool, against its pieces bought one by one without the tools that the shop has
- * already. `each` is null when a piece of it is sold by nobody alone.
+ * What a kit is worth buying: its price with every tool, against its pieces bought one by one without the
+ * tools that the shop has already. `each` is null when a piece of it is sold by nobody alone.
  */
 export function kitAgainstPieces(
   price: Minor,
@@ -38,7 +43,10 @@ export function kitAgainstPieces(
 
 export type SplitLine = { part: string; good: number; bad: number; weight: number };
 
-/** An assembly or kit taken apart: what each line of good pieces costs, and the yield. What came out bad costs nothing and saves nothing. */
+/**
+ * An assembly or kit taken apart: what each line of good pieces costs, and the yield. What came out bad costs
+ * nothing and saves nothing.
+ */
 export function splitCost(cost: Minor, lines: readonly SplitLine[]): { cost: Minor[]; yield: number | null } {
   const good = lines.reduce((s, l) => s + l.good, 0);
   const all = good + lines.reduce((s, l) => s + l.bad, 0);

@@ -13,7 +13,10 @@ import {
   traitsSchema,
 } from "./catalogue";
 
-/** Catalogue, offers and stock as CSV (RFC 4180): written for spreadsheets, read with what each row would do before it does it. */
+/**
+ * Catalogue, offers and stock as CSV (RFC 4180): written for spreadsheets, read with what each row would do
+ * before it does it.
+ */
 
 /** What a row says, does or lacks; the sentences live in src/text/parts. */
 export type RowSaid =
@@ -148,7 +151,10 @@ const foundIn = (error: Parameters<typeof placesOf>[0]): RowSaid[] =>
 
 const NUMERIC_TRAITS = new Set(["heightMm", "thicknessMm"]);
 
-/** Parts: a known code is changed in what its row says, an unknown one is new. Nothing is taken if a row is wrong. */
+/**
+ * Parts: a known code is changed in what its row says, an unknown one is new. Nothing is taken if a row is
+ * wrong.
+ */
 export function readPartsCsv(text: string, c: Catalogue): CatalogueImport {
   const { rows, problem } = table(text, PART_COLUMNS);
   if (problem) return { rows: [problem], catalogue: null };
@@ -233,7 +239,10 @@ function finish(rows: RowEffect[], catalogue: Catalogue): CatalogueImport {
   };
 }
 
-/** Offers: the rows of one supplier, part and pack size replace its breaks; the suppliers must be there already. */
+/**
+ * Offers: the rows of one supplier, part and pack size replace its breaks; the suppliers must be there
+ * already.
+ */
 export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
   const { rows, problem } = table(text, OFFER_COLUMNS);
   if (problem) return { rows: [problem], catalogue: null };
@@ -282,7 +291,10 @@ export type StockChange =
   | { kind: "move"; batch: string; bin: string }
   | { kind: "count"; batch: string; counted: number };
 
-/** Stock: a row without a batch is received, one with a batch is counted and moved. Money of a known batch is never changed here. */
+/**
+ * Stock: a row without a batch is received, one with a batch is counted and moved. Money of a known batch is
+ * never changed here.
+ */
 export function readStockCsv(
   text: string,
   c: Catalogue,

@@ -6,7 +6,9 @@ import { type Catalogue, type FitRule, type Part, partOf } from "./catalogue";
 import { partsThatFit } from "./fit";
 import { spread } from "../money/spread";
 
-/** A donor is a map of its parts. What a part is like is read from the unit's own tests, and never guessed. */
+/**
+ * A donor is a map of its parts. What a part is like is read from the unit's own tests, and never guessed.
+ */
 
 export type DonorEvidence = {
   /** the latest full test's grade of each control */
@@ -22,8 +24,9 @@ export type PartReading = {
 };
 
 /**
- * Bad when anything that the part serves fails, worn when something only just passes (grade C), good when all of it was tested and
- * passes, else unknown. A part that serves what others serve too (a board) is no better known than the worst of it.
+ * Bad when anything that the part serves fails, worn when something only just passes (grade C), good when all
+ * of it was tested and passes, else unknown. A part that serves what others serve too (a board) is no better
+ * known than the worst of it.
  */
 export function partCondition(slot: Pick<Slot, "serves">, e: DonorEvidence): PartReading {
   const why = slot.serves.map((place): PartReading["why"][number] => {
@@ -50,9 +53,9 @@ export function partCondition(slot: Pick<Slot, "serves">, e: DonorEvidence): Par
 }
 
 /**
- * The catalogue's entry for what a donor came with, where the catalogue lists no original for the slot: an original of its own, which
- * fits where it came from; `words` is what a person reads of it. Its code is made of model and slot, so that a second donor of the kind
- * finds the same entry.
+ * The catalogue's entry for what a donor came with, where the catalogue lists no original for the slot: an
+ * original of its own, which fits where it came from; `words` is what a person reads of it. Its code is made
+ * of model and slot, so that a second donor of the kind finds the same entry.
  */
 export function ownPart(
   model: string,
@@ -84,8 +87,9 @@ export function ownPart(
   };
 }
 /**
- * Which parts may sit in a donor's slot, for certain where it was fitted here: that one; else what it came with, which is an original
- * of the catalogue that needs nothing else in its stead, or where the catalogue sells none the donor's own.
+ * Which parts may sit in a donor's slot, for certain where it was fitted here: that one; else what it came
+ * with, which is an original of the catalogue that needs nothing else in its stead, or where the catalogue
+ * sells none the donor's own.
  */
 export function partsInSlot(
   catalogue: Catalogue,
@@ -126,8 +130,8 @@ export const STATE_WEIGHT: Record<PartCondition | "gone", number> = {
 };
 
 /**
- * Spreads what a donor cost over the parts that can be had from it; parts already taken keep the share they left with.
- * Adds up to the cent; all of it stays unspread when nothing can be had.
+ * Spreads what a donor cost over the parts that can be had from it; parts already taken keep the share they
+ * left with. Adds up to the cent; all of it stays unspread when nothing can be had.
  */
 export function donorShares(
   cost: Minor,

@@ -11,8 +11,9 @@ import {
 } from "./catalogue";
 
 /**
- * Fit is two-sided (the slot asks, the part has) and one-way (that a part of B goes into A says nothing of A's in B); mechanical and
- * electrical are judged apart. What is found out and written as a rule goes before what traits say.
+ * Fit is two-sided (the slot asks, the part has) and one-way (that a part of B goes into A says nothing of
+ * A's in B); mechanical and electrical are judged apart. What is found out and written as a rule goes before
+ * what traits say.
  */
 
 export type FitVerdict = "fits" | "no" | "not-known";
@@ -30,7 +31,10 @@ export type Fit = {
   mechanical: FitSide;
   electrical: FitSide;
   deviation: string;
-  /** the parts that this one stands in for, from what the slot takes by itself on; empty when it fits by itself */
+  /**
+   * the parts that this one stands in for, from what the slot takes by itself on; empty when it fits by
+   * itself
+   */
   instead: { of: string; why: string }[];
 };
 
@@ -80,7 +84,10 @@ export function needOf(place: FitPlace): { mechanical: MechanicalNeed; electrica
   };
 }
 
-/** A revision that is not known yet could be any: a part is then sure to fit only if it fits each that differs. */
+/**
+ * A revision that is not known yet could be any: a part is then sure to fit only if it fits each that
+ * differs.
+ */
 const unsure = (place: FitPlace): boolean =>
   place.revision === null && Object.keys(place.slot.fit?.byRevision ?? {}).length > 0;
 
@@ -165,7 +172,10 @@ function judged(
   );
 }
 
-/** Every part that may go into a slot, by itself or instead of one that does. Refused and unknown ones are not among them. */
+/**
+ * Every part that may go into a slot, by itself or instead of one that does. Refused and unknown ones are not
+ * among them.
+ */
 export function partsThatFit(c: Catalogue, place: FitPlace): Fit[] {
   const found = new Map<string, Fit>();
   for (const part of c.parts) {

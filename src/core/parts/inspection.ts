@@ -75,7 +75,9 @@ export type UsablePrice = {
   measured: number;
   bad: number;
   share: { seen: number | null; low: number; high: number };
-  /** goods and carriage, inspection, and what pieces that slip through cost; over the pieces that can be used */
+  /**
+   * goods and carriage, inspection, and what pieces that slip through cost; over the pieces that can be used
+   */
   goods: Minor;
   inspection: Minor;
   slips: Minor;
@@ -95,7 +97,10 @@ export type PriceAsked = {
   slipMinor: Minor;
 };
 
-/** The price of a usable piece. Measured pieces that are bad are out; of those not measured the batch's share is bad and slips through. */
+/**
+ * The price of a usable piece. Measured pieces that are bad are out; of those not measured the batch's share
+ * is bad and slips through.
+ */
 export function usablePrice(a: PriceAsked, rates: Pick<Rates, "labourPerHour">): UsablePrice {
   const share = badShare(a.pieces, a.measured, a.bad);
   const inspection = labourOf(a.minutes, rates as Rates);

@@ -1,8 +1,9 @@
 import type { Minor } from "../money/money";
 
 /**
- * When to order a part again and how much: a reorder point from the demand over the lead time and what a waiting unit costs, and a
- * quantity from what ordering and keeping cost. Demand is taken as Poisson. Method: docs/parts.md, "The buying list".
+ * When to order a part again and how much: a reorder point from the demand over the lead time and what a
+ * waiting unit costs, and a quantity from what ordering and keeping cost. Demand is taken as Poisson. Method:
+ * docs/parts.md, "The buying list".
  */
 
 export type Demand = {
@@ -55,7 +56,8 @@ export function poissonQuantile(mean: number, p: number): number {
 export function reorder(a: ReorderAsked): Reorder {
   const leadDemand = (a.demand.perWeek * a.leadDays) / 7;
   const position = a.free + a.onOrder - a.backlog;
-  // a piece more saves a unit's wait over the lead time when it is called for, and else lies for one such time
+  // a piece more saves a unit's wait over the lead time when it is called for, and else lies for one such
+  // time
   const missing = a.waitPerDay * Math.max(1, a.leadDays);
   const lying = (a.pieceMinor * KEEPING * Math.max(1, a.leadDays)) / 365;
   const service = missing + lying > 0 ? Math.min(0.995, missing / (missing + lying)) : 0.5;

@@ -4,8 +4,9 @@ import { z } from "../base/schema";
 import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
 
 /**
- * Sampling of an incoming batch by attributes: how many pieces to measure, and how many bad ones are still borne. Exact: hypergeometric
- * for a batch of known size, binomial for one that is as good as endless. Method: docs/parts.md, "Incoming inspection".
+ * Sampling of an incoming batch by attributes: how many pieces to measure, and how many bad ones are still
+ * borne. Exact: hypergeometric for a batch of known size, binomial for one that is as good as endless.
+ * Method: docs/parts.md, "Incoming inspection".
  */
 
 const share = z.number().min(0.001).max(0.9);
@@ -58,7 +59,10 @@ export const binomialAtMost = (c: number, n: number, share: number): number => {
   return 1 - incompleteBeta(share, c + 1, n - c);
 };
 
-/** Bad pieces that a share of a batch means: what is good enough is rounded down, what is too much is rounded up. */
+/**
+ * Bad pieces that a share of a batch means: what is good enough is rounded down, what is too much is rounded
+ * up.
+ */
 const badOf = (share: number, pieces: number, up: boolean) =>
   Math.min(pieces, up ? Math.max(1, Math.ceil(share * pieces - 1e-9)) : Math.floor(share * pieces + 1e-9));
 
@@ -127,7 +131,9 @@ export function operatingCurve(plan: SamplingPlan, points = 41): { share: number
 export type BatchVerdict =
   { verdict: "accept" } | { verdict: "reject" } | { verdict: "more"; measure: number; bearable: number };
 
-/** Where a batch stands after some pieces: decided as soon as nothing that could still come would change it. */
+/**
+ * Where a batch stands after some pieces: decided as soon as nothing that could still come would change it.
+ */
 export function batchVerdict(
   plan: Pick<SamplingPlan, "sample" | "accept">,
   measured: number,
@@ -139,8 +145,9 @@ export function batchVerdict(
 }
 
 /**
- * The batch's share of bad pieces from a sample: the share seen, and a two-sided 90 % interval: exact for a batch of known size
- * (the numbers of bad pieces that a one-sided 5 % test does not rule out), else by Clopper and Pearson.
+ * The batch's share of bad pieces from a sample: the share seen, and a two-sided 90 % interval: exact for a
+ * batch of known size (the numbers of bad pieces that a one-sided 5 % test does not rule out), else by
+ * Clopper and Pearson.
  */
 export function badShare(
   pieces: number | null,

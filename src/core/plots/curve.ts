@@ -12,8 +12,9 @@ export type CurveFrame = {
 };
 
 /**
- * A stick's edge lies over 0 to 360 degrees, a trigger's pull over its milliseconds; heights are shares of full travel. The frame is as
- * high as the curves and lines need, and at least from 75 to 120 % (stick) or -4 to 106 % (trigger).
+ * A stick's edge lies over 0 to 360 degrees, a trigger's pull over its milliseconds; heights are shares of
+ * full travel. The frame is as high as the curves and lines need, and at least from 75 to 120 % (stick) or -4
+ * to 106 % (trigger).
  */
 export function curveFrame(kind: CurveKind, curve: Curve): CurveFrame {
   const all = [...curve.now, ...curve.before];

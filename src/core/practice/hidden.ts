@@ -4,7 +4,10 @@ import type { Chance } from "../math/random";
 import { controlsOf, type ModelProfile, type ProfileControl } from "../profile/profile";
 import type { ControllerFaults } from "../simulate/faults";
 
-/** What a practice unit hides: faults of its controls, each by the measure that shows it, and how the simulated controller has it. */
+/**
+ * What a practice unit hides: faults of its controls, each by the measure that shows it, and how the
+ * simulated controller has it.
+ */
 
 const hiddenSchema = z.strictObject({ place: z.string().max(60), measure: z.string().max(60) });
 export const hiddenFaultsSchema = z.array(hiddenSchema).min(1).max(6);
@@ -32,8 +35,8 @@ export const canHide = (control: Pick<ProfileControl, "kind"> | undefined, measu
 const SHARE_OF_MEASURES: Record<Level, number> = { 1: 0.4, 2: 0.7, 3: 1 };
 
 /**
- * Hides as many faults as the level says, on controls apart from each other; higher levels also draw the measures that are harder
- * to tell from others.
+ * Hides as many faults as the level says, on controls apart from each other; higher levels also draw the
+ * measures that are harder to tell from others.
  */
 export function hideFaults(
   profile: ModelProfile,

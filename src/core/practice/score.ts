@@ -1,7 +1,10 @@
 import type { Disposition } from "../decide/advise";
 import type { Hidden } from "./hidden";
 
-/** How a practice unit was handled, held against what was hidden and against the advice that the shop would have followed. */
+/**
+ * How a practice unit was handled, held against what was hidden and against the advice that the shop would
+ * have followed.
+ */
 
 export type Handled = {
   hidden: readonly Hidden[];
@@ -11,7 +14,10 @@ export type Handled = {
   minutes: number;
   /** minutes of a whole test, which finds all of it */
   bestMinutes: number;
-  /** expected value of what was decided and of the best, by the ladder on the true faults; null while nothing was decided */
+  /**
+   * expected value of what was decided and of the best, by the ladder on the true faults; null while nothing
+   * was decided
+   */
   chosenMinor: number | null;
   bestMinor: number;
 };

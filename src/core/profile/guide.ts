@@ -2,8 +2,8 @@ import { type Finding, found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
- * How a model comes apart and goes back: part of the model profile. Places in millimetres on the plan, origin top left of the
- * front, x right, y down; a place on the back is given as seen through from the front.
+ * How a model comes apart and goes back: part of the model profile. Places in millimetres on the plan, origin
+ * top left of the front, x right, y down; a place on the back is given as seen through from the front.
  */
 
 const slug = z
@@ -321,7 +321,10 @@ function hasCircle(steps: readonly { id: string; after: readonly string[] }[]): 
   return left.size > 0;
 }
 
-/** The guide as it holds for a revision; with an unknown one, everything that some revision has. Blocking order skips what is not there. */
+/**
+ * The guide as it holds for a revision; with an unknown one, everything that some revision has. Blocking
+ * order skips what is not there.
+ */
 export function guideOf(guide: MendGuide, revision: string | null): MendGuide {
   const here = <T extends { revisions?: string[] | undefined }>(items: readonly T[]): T[] =>
     items.filter((i) => !i.revisions || revision === null || i.revisions.includes(revision));

@@ -8,7 +8,10 @@ import { type InputMap, inputMap, type MappedControl } from "../input/input";
 import { marketSchema, slotSchema } from "./slots";
 import { wiringSchema } from "./wiring";
 
-/** The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x right, y down. */
+/**
+ * The open format of a model profile, version 1. Lengths in millimetres on the plan, origin top left, x
+ * right, y down.
+ */
 
 export const PROFILE_FORMAT = "birdcage-profile";
 export const PROFILE_VERSION = 1;
@@ -222,7 +225,10 @@ export function rulesOf(profile: ModelProfile, house: Limits = HOUSE_LIMITS): Ru
   return { limitsFor: (id) => byControl.get(id) ?? model, missTest: house.button };
 }
 
-/** What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click", "pad.up" is "pad up"). */
+/**
+ * What a place is called: its own name, or its id in words ("stick.left.click" is "left stick click",
+ * "pad.up" is "pad up").
+ */
 export const placeName = (item: { id: string; name?: string | undefined }): string =>
   item.name ??
   item.id.replace(/^(stick|bumper|trigger|menu|paddle|touch)\.(left|right)\b/, "$2 $1").replace(/[.-]/g, " ");
@@ -245,7 +251,10 @@ export function placeAt(profile: ModelProfile, at: { x: number; y: number }): st
   return near && near.far <= NEAR_MM ? placeName(near.c) : "shell";
 }
 
-/** A model as a page draws it: its controls, functions and outline, without its inside, its parts and its guide. */
+/**
+ * A model as a page draws it: its controls, functions and outline, without its inside, its parts and its
+ * guide.
+ */
 export function outsideOf(profile: ModelProfile): ModelProfile {
   const { wiring: _wiring, slots: _slots, guide: _guide, ...outside } = profile;
   return outside;

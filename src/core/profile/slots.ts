@@ -39,7 +39,10 @@ const range = z
   .tuple([z.number().min(0).max(500), z.number().min(0).max(500)])
   .refine(([lo, hi]) => lo <= hi, found({ rule: "low-high" }));
 
-/** What a slot asks of a part, mechanical and electrical apart; a trait that is left out does not matter there. */
+/**
+ * What a slot asks of a part, mechanical and electrical apart; a trait that is left out does not matter
+ * there.
+ */
 const mechanicalNeed = z.strictObject({
   /** mirrored: the part must be of the slot's own side */
   mirrored: z.literal(true).optional(),

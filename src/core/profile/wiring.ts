@@ -2,8 +2,9 @@ import { type Finding, found, type Listed } from "../base/finding";
 import { z } from "../base/schema";
 
 /**
- * What depends on what inside a unit: boards with two faces, the parts on the way from a control or function to the supply,
- * and the points where a probe can be put. Part of the model profile. Lengths in millimetres on each board, origin top left.
+ * What depends on what inside a unit: boards with two faces, the parts on the way from a control or function
+ * to the supply, and the points where a probe can be put. Part of the model profile. Lengths in millimetres
+ * on each board, origin top left.
  */
 
 const slug = z

@@ -2,8 +2,9 @@ import type { ReadingKind } from "../bench/readings";
 import { controlsOf, functionsOf, type ModelProfile, type ProfileFunction } from "../profile/profile";
 
 /**
- * The ordered list of steps that tests a unit for a purpose, from its profile: power and links first, then what needs no
- * host, then what does, grouped by host and cable, so that nothing is plugged or picked up twice.
+ * The ordered list of steps that tests a unit for a purpose, from its profile: power and links first, then
+ * what needs no host, then what does, grouped by host and cable, so that nothing is plugged or picked up
+ * twice.
  */
 
 export const PURPOSES = ["triage", "full", "proof"] as const;
@@ -46,7 +47,9 @@ const NO_HOST = new Set<ProfileFunction["kind"]>(["latch"]);
 const byCable = (functions: readonly ProfileFunction[]) =>
   functions.some((f) => f.kind === "cord" || f.kind === "port");
 
-/** The steps of a protocol in order. Triage keeps to what tells most in least time and never counts as proof. */
+/**
+ * The steps of a protocol in order. Triage keeps to what tells most in least time and never counts as proof.
+ */
 export function protocolOf(profile: ModelProfile, revision: string | null, purpose: Purpose): ProtocolStep[] {
   const functions = functionsOf(profile, revision);
   const controls = controlsOf(profile, revision);
@@ -129,7 +132,10 @@ export function expectedMinutes(method: StepMethod, median: number | null, cases
   return { expected: (GUESS_WEIGHT * usual + cases * median) / (GUESS_WEIGHT + cases), cases };
 }
 
-/** The four results that power and links come to, each by the functions of its kind; "not fitted" where the model has none. */
+/**
+ * The four results that power and links come to, each by the functions of its kind; "not fitted" where the
+ * model has none.
+ */
 export const FOUR_LINKS = ["power-on", "charging", "cable", "radio"] as const;
 export type FourLink = (typeof FOUR_LINKS)[number];
 const KINDS_OF: Record<FourLink, readonly ProfileFunction["kind"][]> = {

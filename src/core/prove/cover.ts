@@ -26,6 +26,9 @@ export function coversOf(sale: {
   return covers.sort((a, b) => a.until.localeCompare(b.until));
 }
 
-/** Whether something that came back is covered: by the unit's own cover, or by that of the part that it points to. */
+/**
+ * Whether something that came back is covered: by the unit's own cover, or by that of the part that it points
+ * to.
+ */
 export const isCovered = (covers: readonly Cover[], day: string, fittedId: string | null): boolean =>
   covers.some((c) => day <= c.until && (c.what === "unit" || (fittedId !== null && c.fittedId === fittedId)));

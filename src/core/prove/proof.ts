@@ -3,8 +3,9 @@ import { z } from "../base/schema";
 import type { Grade } from "../grade/grade";
 
 /**
- * What a proof asks beside the full test and the function sheet: the complaint's own trigger once more, silence, a last look,
- * and what must be undone or set before a unit leaves. Worked out from the unit; each item says why it is asked.
+ * What a proof asks beside the full test and the function sheet: the complaint's own trigger once more,
+ * silence, a last look, and what must be undone or set before a unit leaves. Worked out from the unit; each
+ * item says why it is asked.
  */
 
 /** The house's rules of proving and of standing behind it; a shop saves its own. */
@@ -63,8 +64,9 @@ const COMES_AND_GOES =
 const NO_COMPLAINT = /^(?:untested|not tested|unknown|works(?: fine| well)?(?:,.*)?|no complaint|none|)$/i;
 
 /**
- * How a complaint is provoked again: what its words name, and for a fault that comes and goes also angle, tug and tap. A complaint
- * that names nothing of the kind is repeated as it was told; no complaint asks for nothing.
+ * How a complaint is provoked again: what its words name, and for a fault that comes and goes also angle, tug
+ * and tap. A complaint that names nothing of the kind is repeated as it was told; no complaint asks for
+ * nothing.
  */
 export function triggersOf(claim: string): Trigger[] {
   if (NO_COMPLAINT.test(claim.trim())) return [];
@@ -118,7 +120,10 @@ export const judgeProof = (
   return "fail";
 };
 
-/** Clearing the bond and setting the charge happen after the tests and outlast no later opening; a look lasts as long as the shell. */
+/**
+ * Clearing the bond and setting the charge happen after the tests and outlast no later opening; a look lasts
+ * as long as the shell.
+ */
 export type Proving = {
   rules: ProveRules;
   sheet: readonly ProofItem[];
@@ -157,8 +162,8 @@ type Tested = { startedAt: Date; tester: string; by: string };
 const DAY_MS = 24 * 3600_000;
 
 /**
- * What the proof sheet, the customer, the waiting period, the tester and the second pair of hands still ask for.
- * `full` are the full tests after the last mend, oldest first; the last of them is the proof.
+ * What the proof sheet, the customer, the waiting period, the tester and the second pair of hands still ask
+ * for. `full` are the full tests after the last mend, oldest first; the last of them is the proof.
  */
 export function proofBlocks(
   p: Proving,

@@ -10,7 +10,10 @@ const LOOKED_AT: Record<MappedControl["kind"], { seen: number; required: number 
 
 export type TriageConfidence = { looked: number; required: number; share: number };
 
-/** How much of a full test's evidence a quick look holds: a share of required measures, never a chance of being good. */
+/**
+ * How much of a full test's evidence a quick look holds: a share of required measures, never a chance of
+ * being good.
+ */
 export function triageConfidence(
   controls: readonly { id: string; kind: MappedControl["kind"] }[],
   quick: readonly QuickControl[],

@@ -3,7 +3,9 @@ import type { Disposition } from "../decide/advise";
 import type { Grade } from "../grade/grade";
 import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
 
-/** Where a unit stands in the line of work, worked out from what is recorded about it and from nothing else. */
+/**
+ * Where a unit stands in the line of work, worked out from what is recorded about it and from nothing else.
+ */
 
 export const STATIONS = ["intake", "test", "find", "decide", "mend", "prove", "release"] as const;
 export type Station = (typeof STATIONS)[number];
@@ -39,7 +41,9 @@ export type RecordedTest = {
   controls: Record<string, Grade>;
   /** what it was tested with: the source and its host, as far as they are known */
   tester: string;
-  /** whether it may prove the unit: made here, or taken by a lead, and not a recording that was there before */
+  /**
+   * whether it may prove the unit: made here, or taken by a lead, and not a recording that was there before
+   */
   proves: boolean;
   by: string;
 };
@@ -47,10 +51,11 @@ export const RECORDING_SOURCES = ["gamepad", "simulated", "playback", "import"] 
 export type RecordingSource = (typeof RECORDING_SOURCES)[number];
 
 /**
- * Whether a recording may be a proof of the unit as it is now. What a live controller gave counts when the server opened the test for
- * this unit before its first sample. A file, or a recording played back, is a reading with a source: it proves only when a lead has
- * taken it, with a reason that is printed. The same content twice is no second test, whoever takes it; only the stand-in, which is
- * made by a seed, may give the same again.
+ * Whether a recording may be a proof of the unit as it is now. What a live controller gave counts when the
+ * server opened the test for this unit before its first sample. A file, or a recording played back, is a
+ * reading with a source: it proves only when a lead has taken it, with a reason that is printed. The same
+ * content twice is no second test, whoever takes it; only the stand-in, which is made by a seed, may give the
+ * same again.
  */
 export const mayProve = (r: {
   source: RecordingSource;
@@ -77,7 +82,10 @@ export type UnitFacts = {
   mends: readonly { at: Date; opened: boolean }[];
   /** the last step of a work order that took apart, mended or put back */
   lastStep: Date | null;
-  /** an open work order: what lies out and is neither back nor explained, its steps that are apart, and whether anything was done */
+  /**
+   * an open work order: what lies out and is neither back nor explained, its steps that are apart, and
+   * whether anything was done
+   */
   apart: { items: number; steps: number; begun: boolean };
   /** the latest decision, and the faults that were open when it was taken */
   decided: { disposition: Disposition; faults: readonly number[] } | null;
@@ -157,7 +165,10 @@ function allFullSince(facts: ProofFacts): RecordedTest[] {
   return facts.tests.filter((t) => t.purpose === "full" && (lastMend === null || t.startedAt > lastMend));
 }
 
-/** The full test that proves the unit: the latest one after the last opening or mend; without any, the first full test counts too. */
+/**
+ * The full test that proves the unit: the latest one after the last opening or mend; without any, the first
+ * full test counts too.
+ */
 export const proofOf = (facts: ProofFacts): RecordedTest | null => fullSince(facts).at(-1) ?? null;
 
 /** The full test as the unit came: the first that was made here, else the first. */

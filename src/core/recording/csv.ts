@@ -65,8 +65,8 @@ function readHeader(names: readonly string[], map: InputMap): Result<Header, Csv
 }
 
 /**
- * Reads the interchange format row by row (push rows as arrays of text, header first), so that a caller can stream.
- * The first problem ends it: nothing is taken in part.
+ * Reads the interchange format row by row (push rows as arrays of text, header first), so that a caller can
+ * stream. The first problem ends it: nothing is taken in part.
  */
 export class RecordingReader {
   private header: Header | undefined;
@@ -151,7 +151,9 @@ const notANumber = (row: number, column: string, text: string): CsvProblem => ({
 
 type RowSink = { push(cells: readonly string[]): CsvProblem | undefined };
 
-/** Feeds chunks of parsed rows to a reader; a lone empty cell is a blank line, allowed only at the very end. */
+/**
+ * Feeds chunks of parsed rows to a reader; a lone empty cell is a blank line, allowed only at the very end.
+ */
 export class RowFeeder {
   private pendingBlank = false;
   private seen = 0;
@@ -190,8 +192,9 @@ export const CSV_OPTIONS = {
 } as const;
 
 /**
- * Whether every line is as short as a row can be and closes its quotes. A parser that looks for a line's end, or for a closing quote,
- * reads what it has again with each piece of the file; so that is settled before it begins. Rows count as the other problems do.
+ * Whether every line is as short as a row can be and closes its quotes. A parser that looks for a line's end,
+ * or for a closing quote, reads what it has again with each piece of the file; so that is settled before it
+ * begins. Rows count as the other problems do.
  */
 function lineProblem(text: string): CsvProblem | undefined {
   let row = 0; // the header
@@ -212,7 +215,10 @@ function lineProblem(text: string): CsvProblem | undefined {
   return undefined;
 }
 
-/** Reads a whole interchange file held as text. For files that may be large, stream through RecordingReader instead. */
+/**
+ * Reads a whole interchange file held as text. For files that may be large, stream through RecordingReader
+ * instead.
+ */
 export function readRecordingCsv(
   text: string,
   map: InputMap,
@@ -236,7 +242,10 @@ export function readRecordingCsv(
 const quoted = (text: string) => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 const round = (v: number, digits: number) => Number(v.toFixed(digits));
 
-/** Writes rows [from, to) of a recording, without the header. Channel values keep six decimals, times a tenth of a microsecond. */
+/**
+ * Writes rows [from, to) of a recording, without the header. Channel values keep six decimals, times a tenth
+ * of a microsecond.
+ */
 function rowsAsCsv(r: Recording, from: number, to: number): string {
   const channels = [...r.axes, ...r.buttons].filter((c) => c !== undefined);
   const lines: string[] = [];

@@ -4,7 +4,10 @@ export const STEPS = ["rest", "circle", "sweep", "flick", "pull", "press", "pres
 export type Step = (typeof STEPS)[number];
 export const stepCode = (step: Step): number => STEPS.indexOf(step);
 
-/** `control` 0 means all controls; k > 0 means controlNames[k - 1]. A column that the recording lacks is undefined. */
+/**
+ * `control` 0 means all controls; k > 0 means controlNames[k - 1]. A column that the recording lacks is
+ * undefined.
+ */
 export type Recording = {
   readonly length: number;
   readonly t: Float64Array;
@@ -16,7 +19,9 @@ export type Recording = {
   readonly buttons: readonly (Float64Array | undefined)[];
 };
 
-/** One reading of a controller as the W3C Gamepad API gives it, with what the person was asked at that moment. */
+/**
+ * One reading of a controller as the W3C Gamepad API gives it, with what the person was asked at that moment.
+ */
 export type Sample = {
   t: number;
   step: Step;
@@ -93,7 +98,9 @@ export class RecordingBuilder {
     this.buttons.forEach((column, k) => column && (column[i] = sample.buttons[k] ?? 0));
   }
 
-  /** Marks rows from `first` on as `free`: they are kept, and no measure uses them (a step that is repeated). */
+  /**
+   * Marks rows from `first` on as `free`: they are kept, and no measure uses them (a step that is repeated).
+   */
   setAside(first: number): void {
     this.step.fill(stepCode("free"), first, this.n);
     this.cue.fill(0, first, this.n);

@@ -53,10 +53,15 @@ export function findPresses(t: Float64Array, v: Float64Array): Press[] {
 
 type Sorted = { cued: CuedPress[]; extra: number };
 
-/** The presses that rim cues asked for, in their order within each run: a full test goes round the four sides. */
+/**
+ * The presses that rim cues asked for, in their order within each run: a full test goes round the four sides.
+ */
 export type RimPress = { side: number; answered: boolean };
 
-/** Gives each press to its cue. Cues with under 450 ms of recording left are dropped, and so are their presses. */
+/**
+ * Gives each press to its cue. Cues with under 450 ms of recording left are dropped, and so are their
+ * presses.
+ */
 function answerCues(
   t: Float64Array,
   cues: readonly number[],

@@ -2,7 +2,10 @@ import type { Prepared, Run } from "./rows";
 
 const BEYOND = 0.3;
 
-/** Lean of a line through weighted points, by total least squares: degrees from the first axis. Null without points. */
+/**
+ * Lean of a line through weighted points, by total least squares: degrees from the first axis. Null without
+ * points.
+ */
 function lean(points: {
   sx: number;
   sy: number;

@@ -17,7 +17,9 @@ const excursion = (half: Half, x: number, y: number) => {
   return y;
 };
 
-/** Halves that were asked for and did not answer; null when the circles cannot tell. Source: docs/measures.md. */
+/**
+ * Halves that were asked for and did not answer; null when the circles cannot tell. Source: docs/measures.md.
+ */
 export function deadHalves(
   p: Prepared,
   x: Float64Array,
@@ -57,7 +59,9 @@ function timesBeyond(half: Half, x: Float64Array, y: Float64Array, runs: readonl
   return times;
 }
 
-/** Whether a run of at least 5 s moved its control nowhere; null when no run was that long and nothing moved. */
+/**
+ * Whether a run of at least 5 s moved its control nowhere; null when no run was that long and nothing moved.
+ */
 export function noAnswer(p: Prepared, runs: readonly Run[], amount: (i: number) => number): boolean | null {
   let judged: boolean | null = null;
   for (const run of runs) {

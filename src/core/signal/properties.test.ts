@@ -3,7 +3,10 @@ import { inputMap, type MappedControl } from "../input/input";
 import { simulateFullTest } from "../simulate/run";
 import { analyse, type StickResult, type TriggerResult, type ButtonResult } from "../analyse/analyse";
 
-/** Laws that the measures keep whatever the sampling: the same hand and pad, recorded in another way, read the same. */
+/**
+ * Laws that the measures keep whatever the sampling: the same hand and pad, recorded in another way, read the
+ * same.
+ */
 
 const CONTROLS: MappedControl[] = [
   { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },

@@ -19,7 +19,10 @@ export type ReleaseFigures = { releases: number; worst: number; spread: number; 
 type Track = { t: Float64Array; w: Float64Array; x: Float64Array; y: Float64Array; run: Run };
 const radius = ({ x, y }: Track, i: number) => Math.hypot(x[i]!, y[i]!);
 
-/** Finds each release of the `flick` runs and where the stick settled after it. Source: docs/measures.md, "Releases". */
+/**
+ * Finds each release of the `flick` runs and where the stick settled after it. Source: docs/measures.md,
+ * "Releases".
+ */
 export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): Releases {
   const settled: Point[] = [];
   let neverLetGo = 0;
@@ -64,8 +67,8 @@ function settledPlace(track: Track, held: number, gone: number): Point | null {
 }
 
 /**
- * Whether the stick, once below 0.8, stays put at 0.5 or more: it was never let go, or it hangs.
- * A hold that merely trembles about 0.8 is not a fall: the place must lie clearly below the push that led to it.
+ * Whether the stick, once below 0.8, stays put at 0.5 or more: it was never let go, or it hangs. A hold that
+ * merely trembles about 0.8 is not a fall: the place must lie clearly below the push that led to it.
  */
 function staysAway(track: Track, held: number): boolean {
   const { t, x, y, run } = track;

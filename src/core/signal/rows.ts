@@ -80,7 +80,9 @@ export function sum(values: Float64Array): number {
 const REST_START_MS = 300;
 const REST_NEEDED_MS = 2000;
 
-/** The rest rows that count, or null when they last less than 2 s together (a sampling interval is forgiven). */
+/**
+ * The rest rows that count, or null when they last less than 2 s together (a sampling interval is forgiven).
+ */
 export function restRuns(p: Prepared, control: string): Run[] | null {
   const runs = withoutStart(p, runsFor(p, control, "rest"), REST_START_MS);
   return sum(gather(p.weights, runs)) >= REST_NEEDED_MS - Math.min(50, p.medianInterval) ? runs : null;

@@ -16,7 +16,9 @@ import { findReleases, releaseFigures } from "./releases";
 import { type Point, measureRest } from "./rest";
 import { type Prepared, gather, restRuns, runsFor } from "./rows";
 
-/** Every measure of a stick; null where the recording holds no evidence. Lengths are shares of full travel. */
+/**
+ * Every measure of a stick; null where the recording holds no evidence. Lengths are shares of full travel.
+ */
 export type StickMeasures = {
   restOffset: number | null;
   restCentre: Point | null;

@@ -42,7 +42,10 @@ export class Synthetic {
 
 const TURN_MS = 1000;
 
-/** A stick on a circle: `turns` counter-clockwise (up is up) after `s` ms at one turn a second, on an edge of radius `edge(angle)`. */
+/**
+ * A stick on a circle: `turns` counter-clockwise (up is up) after `s` ms at one turn a second, on an edge of
+ * radius `edge(angle)`.
+ */
 export const onCircle = (
   s: number,
   edge: (angle: number) => number,

@@ -42,7 +42,8 @@ test("full pull is the median of the highest values; a pull that stays above 0.0
 
 test("a value that leaps leaves a hole in the travel", () => {
   const r = measure(pulls(3, 800, (u) => (u > 0.4 && u < 0.6 ? 0.4 : u)));
-  // held at 0.4 for the time of 0.2 of travel, then it leaps: no extra speed is needed, so the leap is explained by time
+  // held at 0.4 for the time of 0.2 of travel, then it leaps: no extra speed is needed, so the leap is
+  // explained by time
   expect(r.largestStep).toBeLessThan(0.02);
   const leap = measure(pulls(3, 800, (u) => (u < 0.5 ? u * 0.8 : 0.6 + (u - 0.5) * 0.8)));
   expect(leap.largestStep).toBeCloseTo(0.2, 2);

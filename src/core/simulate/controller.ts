@@ -34,7 +34,10 @@ class SimulatedStick {
   private spikeUntil = -1;
   private spike: Point = [0, 0];
   private settled: Point = [0, 0];
-  /** where it settled after each release, before anything electrical: the truth that a bench of the measures compares with */
+  /**
+   * where it settled after each release, before anything electrical: the truth that a bench of the measures
+   * compares with
+   */
   readonly settledAt: Point[] = [];
   private lastLetGo = -Infinity;
   private from: Point = [0, 0];
@@ -217,7 +220,10 @@ export class SimulatedController implements ReadingSource {
     });
   }
 
-  /** What the test asks for from now on. `free` with control "*" lets the hand go through everything in its own order. */
+  /**
+   * What the test asks for from now on. `free` with control "*" lets the hand go through everything in its
+   * own order.
+   */
   obey(command: SourceCommand): void {
     if (command.kind === "cue") {
       this.rimSide = command.side ?? "top";

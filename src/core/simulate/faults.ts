@@ -1,7 +1,10 @@
 import type { Half } from "../signal/dead-halves";
 import type { Point } from "../signal/rest";
 
-/** Faults that the simulated controller can be given, one for every measure of docs/measures.md. All shares of travel. */
+/**
+ * Faults that the simulated controller can be given, one for every measure of docs/measures.md. All shares of
+ * travel.
+ */
 export type StickFaults = {
   offset?: Point;
   /** standard deviation of each axis */

@@ -5,7 +5,10 @@ import type { Instrument, InstrumentProblem, Quantity } from "../instrument/inst
 import { type LinePort } from "../instrument/scpi";
 import { type Chance, seeded } from "../math/random";
 
-/** Made-up instruments and what they hang on: the same seed reads the same. They ship with the application and stand behind the same interfaces as the real ones. */
+/**
+ * Made-up instruments and what they hang on: the same seed reads the same. They ship with the application and
+ * stand behind the same interfaces as the real ones.
+ */
 
 export type BenchFaults = {
   /** share of the supply's nominal voltage */
@@ -202,7 +205,10 @@ export class SimulatedSerialMeter implements LinePort {
 
 const round = (v: number, digits: number) => Number(v.toFixed(digits));
 
-/** What a made-up bench would measure for one step of a protocol; null for steps that are recordings or are looked at. */
+/**
+ * What a made-up bench would measure for one step of a protocol; null for steps that are recordings or are
+ * looked at.
+ */
 export function simulatedReading(
   step: { method: string; subject: string; functionKind?: string | undefined },
   supply: Supply | null,

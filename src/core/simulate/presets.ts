@@ -1,7 +1,9 @@
 import type { MappedControl } from "../input/input";
 import type { ControllerFaults } from "./faults";
 
-/** Ready-made faults for the simulated controller, each for the first control of its kind that the model has. */
+/**
+ * Ready-made faults for the simulated controller, each for the first control of its kind that the model has.
+ */
 export const PRESETS = [
   "healthy",
   "drifts",

@@ -16,7 +16,10 @@ import { one } from "@/core/base/one";
 import { say } from "@/features/people/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by tag and nobody. */
+/**
+ * A calendar of due days and ends of cover (RFC 5545) by an address that can be taken back. It names units by
+ * tag and nobody.
+ */
 
 const TOKEN_BYTES = 20; // 160 random bits
 const digest = (token: string) => createHash("sha256").update(token).digest("hex");
@@ -50,7 +53,10 @@ export async function feedsOf(db: Knex, personId: Id<"person">): Promise<FeedVie
 
 const KEPT_DAYS = 30; // what is long over does not fill a calendar
 
-/** The calendar behind an address; null when it was taken back, its person may not come in any more, or it never was. */
+/**
+ * The calendar behind an address; null when it was taken back, its person may not come in any more, or it
+ * never was.
+ */
 export async function calendarOf(db: Knex, token: string, at = new Date()): Promise<string | null> {
   if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;
   const feed = await rowOf(

@@ -23,7 +23,10 @@ const LEAST_SCORE = 3; // of 0 to 4: 10^8 guesses and more, by zxcvbn's estimate
 const JUDGED = 64; // its time grows with the length; what is longer does not depend on its end
 let judge: ZxcvbnFactory | undefined;
 
-/** Refuses a password that stands in lists, is a name of the house, or a pattern of the keyboard. `about`: words that others know. */
+/**
+ * Refuses a password that stands in lists, is a name of the house, or a pattern of the keyboard. `about`:
+ * words that others know.
+ */
 export function mustBeHard(password: string, about: readonly string[]): void {
   judge ??= new ZxcvbnFactory({
     dictionary: { ...common.dictionary, ...english.dictionary },

@@ -10,8 +10,8 @@ import { computed, rowOf, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
 /**
- * Sessions are rows: signing out ends one for good, a person sees and ends their own, and one that nobody used for the shop's idle
- * time is over. The browser holds a random token; the row holds its digest.
+ * Sessions are rows: signing out ends one for good, a person sees and ends their own, and one that nobody
+ * used for the shop's idle time is over. The browser holds a random token; the row holds its digest.
  */
 
 export const MOST_DAYS = 14;
@@ -45,7 +45,10 @@ export async function openSession(
 const LIVE = `s.ended_at is null and s.at > now() - interval '${MOST_DAYS} days'
   and s.seen_at > now() - make_interval(mins => (60 * coalesce((select (value->>'idleHours')::numeric from setting where key = 'shop'), ${IDLE_HOURS}))::int)`;
 
-/** The person of a token while its session lives, and whether they practise. `seen`: a person's own act, not a page that asks by itself. */
+/**
+ * The person of a token while its session lives, and whether they practise. `seen`: a person's own act, not a
+ * page that asks by itself.
+ */
 export async function personOfToken(
   db: Knex,
   token: string,

@@ -69,7 +69,10 @@ export type Standing = {
   covers: Cover[];
 };
 
-/** How a unit was handed over after its last ending, and what is covered until when. Null while it is still here. */
+/**
+ * How a unit was handed over after its last ending, and what is covered until when. Null while it is still
+ * here.
+ */
 export async function standingAfter(db: Knex, unitId: Id<"unit">): Promise<Standing | null> {
   const ending = await db("ending").where({ unit_id: unitId }).orderBy("at", "desc").first();
   if (!ending) return null;
@@ -103,8 +106,9 @@ export async function standingAfter(db: Knex, unitId: Id<"unit">): Promise<Stand
 }
 
 /**
- * A unit comes back: it is opened again, tied to the mend, its route and person, and to the fitted part and its batch; whether it is
- * covered is worked out. The route's odds follow at once, since they are read from this record.
+ * A unit comes back: it is opened again, tied to the mend, its route and person, and to the fitted part and
+ * its batch; whether it is covered is worked out. The route's odds follow at once, since they are read from
+ * this record.
  */
 export const cameBack = deed(
   "unit.came-back",

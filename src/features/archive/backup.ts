@@ -11,7 +11,9 @@ import { one } from "@/core/base/one";
 /** Of each table how many rows, and a sum over their contents. */
 export type Figures = Record<string, { rows: number; sum: string }>;
 
-/** Reads the figures of all tables of the workshop's schema, in one moment when called inside a transaction. */
+/**
+ * Reads the figures of all tables of the workshop's schema, in one moment when called inside a transaction.
+ */
 export async function figuresOf(db: Knex): Promise<Figures> {
   const tables = await asked<{ name: string }>(
     db,
@@ -50,8 +52,8 @@ export const noteBackup = (db: Knex, b: { file: string; bytes: number; takenAt: 
 const DAY_MS = 24 * 3600_000;
 
 /**
- * When the last good backup was taken, where it is missing or older than a day; null when all is well. The demonstration holds nothing
- * that anybody would miss, and is only told of backups that were once made.
+ * When the last good backup was taken, where it is missing or older than a day; null when all is well. The
+ * demonstration holds nothing that anybody would miss, and is only told of backups that were once made.
  */
 export async function backupOverdue(db: Knex, now = new Date()): Promise<{ last: string | null } | null> {
   const newest = await db("backup").orderBy("taken_at", "desc").first("taken_at");

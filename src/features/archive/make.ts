@@ -14,7 +14,10 @@ import { archiveChunks } from "./write";
 import type { ArchiveStep } from "@/contract/archive";
 import { say } from "@/features/people/words/words";
 
-/** Makes an archive that is known to be readable: it is read into a scratch schema, and what that would write is the same. */
+/**
+ * Makes an archive that is known to be readable: it is read into a scratch schema, and what that would write
+ * is the same.
+ */
 
 /** `digest`: of the description of all that is in it */
 export type MadeArchive = { bytes: number; digest: string; units: number; people: number };
@@ -51,7 +54,10 @@ async function write(db: Knex, to: Writable | null, tell: Tell): Promise<{ bytes
   return { bytes, digest };
 }
 
-/** Reads an archive on disk into a schema of its own, and holds what that would write against the archive. The schema goes again. */
+/**
+ * Reads an archive on disk into a schema of its own, and holds what that would write against the archive. The
+ * schema goes again.
+ */
 export async function checkArchive(
   db: Knex,
   path: string,

@@ -18,8 +18,9 @@ import type { PersonRow } from "@/platform/db/tables";
 import { say } from "@/features/people/words/words";
 
 /**
- * Reads an archive into an empty workshop: all or nothing. Names, counts, sizes and how far an entry may unfold are limited before
- * anything is unpacked, and every table and file is held against its size and digest.
+ * Reads an archive into an empty workshop: all or nothing. Names, counts, sizes and how far an entry may
+ * unfold are limited before anything is unpacked, and every table and file is held against its size and
+ * digest.
  */
 
 export const MAX_ARCHIVE_BYTES = 512 * 1024 * 1024;
@@ -180,7 +181,10 @@ async function* rowsOf(
     throw bad(say("theTableNameIsNotWhat", { name: r.name }));
 }
 
-/** Passes a table on while each of its rows is of a bearable length: a parser holds a row whole, and a quote may never close. */
+/**
+ * Passes a table on while each of its rows is of a bearable length: a parser holds a row whole, and a quote
+ * may never close.
+ */
 function shortRows(table: string): Transform {
   let length = 0;
   let quoted = false;
@@ -200,8 +204,8 @@ function shortRows(table: string): Transform {
 const isJson = (column: ArchiveColumn): boolean => column.udt === "jsonb" || column.udt === "json";
 
 /**
- * A cell as the database takes it: lists unfold, everything else stays text and is read by the column. JSON stays text too, so that its
- * own null is not the database's.
+ * A cell as the database takes it: lists unfold, everything else stays text and is read by the column. JSON
+ * stays text too, so that its own null is not the database's.
  */
 const valueOf = (column: ArchiveColumn, cell: string | null): unknown => {
   if (cell === null) return null;
@@ -224,7 +228,10 @@ export async function isEmptyWorkshop(db: Knex): Promise<boolean> {
   return true;
 }
 
-/** Fills an empty workshop from an archive on disk; `tell`: entries done of all. People keep the password that they have here; others get one from a lead. */
+/**
+ * Fills an empty workshop from an archive on disk; `tell`: entries done of all. People keep the password that
+ * they have here; others get one from a lead.
+ */
 export async function readArchive(
   db: Knex,
   path: string,
@@ -402,7 +409,10 @@ async function extrasOf(
   }
 }
 
-/** Inserts rows by the columns' own types; rows that point to others of the same table come in the same statement or later. */
+/**
+ * Inserts rows by the columns' own types; rows that point to others of the same table come in the same
+ * statement or later.
+ */
 async function insert(
   trx: Knex,
   table: string,

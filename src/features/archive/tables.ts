@@ -5,7 +5,10 @@ import type { Knex } from "knex";
 import { type FieldType, fieldType } from "@/core/export/cells";
 import { asked } from "@/platform/db/joined";
 
-/** The tables of a workshop's archive, in the order in which they can be filled again, and what never leaves the house. */
+/**
+ * The tables of a workshop's archive, in the order in which they can be filled again, and what never leaves
+ * the house.
+ */
 
 export const ARCHIVE_VERSION = "1";
 
@@ -70,7 +73,10 @@ export const TABLES: Readonly<Record<string, Spec>> = {
   outcome: { order: ["unit_id"] },
 };
 
-/** What is not in an archive at all: sessions, tokens, passwords' attempts, receipts of requests, and practice. */
+/**
+ * What is not in an archive at all: sessions, tokens, passwords' attempts, receipts of requests, and
+ * practice.
+ */
 export const KEPT_BACK = [
   "sign_in_attempt",
   "session",

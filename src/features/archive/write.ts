@@ -14,8 +14,8 @@ import { asked } from "@/platform/db/joined";
 import { one } from "@/core/base/one";
 
 /**
- * The whole workshop as a zip of CSV tables with a Frictionless data package, recordings and photographs. The same workshop gives
- * the same bytes. No password, session, token or private key is in it.
+ * The whole workshop as a zip of CSV tables with a Frictionless data package, recordings and photographs. The
+ * same workshop gives the same bytes. No password, session, token or private key is in it.
  */
 
 const AT_ONCE = 2000;
@@ -71,8 +71,9 @@ function entryOf(zip: Zip, path: string, deflate: boolean): Entry {
 const UNWRITTEN: Entry = { push: async () => {}, end: async () => {} };
 
 /**
- * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests of everything in it; call
- * it inside a transaction, so that all of it is one moment. `dry`: only the digest, and no byte. `tell`: entries done of all.
+ * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests
+ * of everything in it; call it inside a transaction, so that all of it is one moment. `dry`: only the digest,
+ * and no byte. `tell`: entries done of all.
  */
 export async function* archiveChunks(
   trx: Knex.Transaction,

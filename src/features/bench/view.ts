@@ -75,7 +75,10 @@ const ORDER: NextAction[] = [
 /** How long before its day a mend that is good for now is shown. */
 const REVIEW_DAYS = 7;
 
-/** The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and has no tray. */
+/**
+ * The bench: trays with their plan, what to do next (what is nearest to release first), and what arrived and
+ * has no tray.
+ */
 export async function benchView(db: Knex): Promise<BenchView> {
   const open = (narrow: Narrow) =>
     unitLines(db, (q) => narrow(q.whereNull("ending").whereNull("reference_since")));

@@ -14,7 +14,10 @@ import { deed, Stale, type Work } from "@/platform/deed/declare";
 
 /** What units of a lot carry of its cost. */
 
-/** What may come of a unit before anything is known of it, by model and claim: worked out before anything is locked. */
+/**
+ * What may come of a unit before anything is known of it, by model and claim: worked out before anything is
+ * locked.
+ */
 export type Worths = ReadonlyMap<string, number>;
 const worthKey = (model: string, claim: string): string => JSON.stringify([model, claim]);
 export type Claimed = { model: string; claim: string };
@@ -81,8 +84,8 @@ const ROLE_SHARE: Record<string, "fixed" | "strip" | "none"> = {
 };
 
 /**
- * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a share too, so that the
- * first to arrive do not carry the whole lot. Always adds up to the cent.
+ * Spreads a lot's cost over its units again and keeps the spread with its reason. Units still to come hold a
+ * share too, so that the first to arrive do not carry the whole lot. Always adds up to the cent.
  */
 export async function respread(
   { db, actor, note }: Work,

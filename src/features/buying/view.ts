@@ -95,7 +95,10 @@ export async function buyingView(db: Knex, lotCode: string | null): Promise<Buyi
 
 const MOST_LOTS = 12;
 
-/** Lots with units in house or still to come, then the newest; and the one that somebody asks for, before all others. */
+/**
+ * Lots with units in house or still to come, then the newest; and the one that somebody asks for, before all
+ * others.
+ */
 async function lotsView(
   db: Knex,
   code: string | null,

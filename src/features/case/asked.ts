@@ -107,7 +107,10 @@ const placesBy = rowsBy((db, unitIds) =>
 
 export type FaultYes = { faultId: Id<"fault">; state: "waiting" | "no" | "yes" };
 
-/** How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once it has run out. */
+/**
+ * How each asked fault stands: the newest answer counts; one that was asked and not answered waits, also once
+ * it has run out.
+ */
 export async function standingsOf(db: Knex, unitId: Id<"unit">): Promise<FaultYes[]> {
   const questions = await questionsOf(db, unitId);
   const out = new Map<string, FaultYes>();

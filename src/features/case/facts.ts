@@ -28,7 +28,10 @@ export async function unitById(db: Knex, id: string): Promise<UnitRow> {
   return row;
 }
 
-/** Open faults of a unit, and the latest answer of each of its functions: one question for all who ask at the same moment. */
+/**
+ * Open faults of a unit, and the latest answer of each of its functions: one question for all who ask at the
+ * same moment.
+ */
 export const openFaultsBy = rowsBy((db, unitIds) =>
   rowsOf(
     db("fault as f").whereIn("f.unit_id", unitIds).where("f.status", "open").orderBy("f.number"),
@@ -56,7 +59,9 @@ export const answersBy = rowsBy((db, unitIds) =>
 /** A unit with what settles most next actions, and where it was until now. */
 export type UnitEarly = Awaited<ReturnType<typeof readEarly>>[number];
 
-/** Asked in one go, so that a change costs few questions; of several units at once, in the order of their ids. */
+/**
+ * Asked in one go, so that a change costs few questions; of several units at once, in the order of their ids.
+ */
 export const readEarly = (db: Knex, ids: readonly string[]) =>
   rowsOf(
     db("unit as u")

@@ -157,7 +157,9 @@ export async function closedUnits(db: Knex, rates: Rates, ids: readonly string[]
   });
 }
 
-/** Adds up again what came of these units and keeps it for the reports; a unit that is open has no outcome. */
+/**
+ * Adds up again what came of these units and keeps it for the reports; a unit that is open has no outcome.
+ */
 export async function refreshOutcomes(db: Knex, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
   const { settings } = await loadSettings(db);

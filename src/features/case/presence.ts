@@ -11,7 +11,10 @@ import { deed } from "@/platform/deed/declare";
 
 const PRESENT_GAP = "90 seconds";
 
-/** Counts the time that a unit's page is open: the last stretch is made longer, or a new one begins after a pause. */
+/**
+ * Counts the time that a unit's page is open: the last stretch is made longer, or a new one begins after a
+ * pause.
+ */
 export const bePresent = deed("bench.present", {}, async ({ db, actor }, { unitId }) => {
   const longer = await db("bench_time")
     .where({ unit_id: unitId, person_id: actor.id })

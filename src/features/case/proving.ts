@@ -16,11 +16,14 @@ import { rowsBy } from "@/platform/db/batched";
 import type { Id } from "@/core/base/ids";
 import { isRefTo } from "@/core/mend/ref";
 
-/** What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about it. */
+/**
+ * What a unit's proof asks beside the full test: the sheet and its answers, and what is still unsure about
+ * it.
+ */
 
 /**
- * What a test was made with. A host that nobody wrote down says nothing, and a browser that brought itself up to date is no other
- * tester: its version numbers do not count.
+ * What a test was made with. A host that nobody wrote down says nothing, and a browser that brought itself up
+ * to date is no other tester: its version numbers do not count.
  */
 export const testerOf = (source: string, host: string): string =>
   `${source} ${host.replace(/\/[\d.]+/g, "")}`.trim();
@@ -129,8 +132,8 @@ export function provingOf(
 }
 
 /**
- * A customer's unit: faults at which nobody asked, or whose answer is still awaited. A limit of cost that was agreed at the door
- * is a yes to whatever keeps within it, unless something was asked all the same.
+ * A customer's unit: faults at which nobody asked, or whose answer is still awaited. A limit of cost that was
+ * agreed at the door is a yes to whatever keeps within it, unless something was asked all the same.
  */
 async function unaskedOf(db: Knex, unit: OfUnit): Promise<number[]> {
   if (unit.source !== "customer") return [];

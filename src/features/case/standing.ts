@@ -31,8 +31,9 @@ import type { UnitRow } from "@/platform/db/tables";
 /** Where a unit stands, kept beside its record for lists and counts. */
 
 /**
- * Works out again where units stand and writes it beside the record, for lists, and where they were day by day. The deed runner does
- * it after every change that bears on them, once its events are written: a stay begins with the latest one.
+ * Works out again where units stand and writes it beside the record, for lists, and where they were day by
+ * day. The deed runner does it after every change that bears on them, once its events are written: a stay
+ * begins with the latest one.
  */
 export async function refreshStandings(db: Knex, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
@@ -62,7 +63,10 @@ async function actionOf(db: Knex, unit: UnitEarly, profile: ModelProfile, floor:
   return nextActionOf(await loadFacts(db, unit, profile, floor));
 }
 
-/** Ends the stay at the last stage and begins the next; the counts of the day follow. Two questions for the four rows. */
+/**
+ * Ends the stay at the last stage and begins the next; the counts of the day follow. Two questions for the
+ * four rows.
+ */
 async function moveStay(
   db: Knex,
   unit: UnitEarly,
@@ -77,7 +81,8 @@ async function moveStay(
     ...(unit.stay_stage === null ? [] : [{ stage: unit.stay_stage, delta: -1 }]),
     { stage, delta: 1 },
   ];
-  // always in the order of the names, so that two moves the other way round wait for each other and never lock up
+  // always in the order of the names, so that two moves the other way round wait for each other and never
+  // lock up
   counts.sort((a, b) => (a.stage < b.stage ? -1 : 1));
   await db
     .with("standing", standing)

@@ -19,8 +19,9 @@ import type { Knex } from "knex";
 import type { SignatureState } from "@/contract/certificate";
 
 /**
- * Certificates are signed with Ed25519 as a compact JSON Web Signature (RFC 7515, RFC 8037) over their content in canonical form
- * (RFC 8785). Public keys, also retired ones, are published as a key set (RFC 7517) at /.well-known/jwks.json.
+ * Certificates are signed with Ed25519 as a compact JSON Web Signature (RFC 7515, RFC 8037) over their
+ * content in canonical form (RFC 8785). Public keys, also retired ones, are published as a key set (RFC 7517)
+ * at /.well-known/jwks.json.
  */
 
 const ALG = "EdDSA";
@@ -33,7 +34,10 @@ const secret = (): string => {
 
 type KeyRow = { kid: string; public_jwk: JWK; private_sealed: string | null; retired_at: Date | null };
 
-/** The key that signs now. A key that this server cannot unseal, since its secret changed, is retired and a new one is made. */
+/**
+ * The key that signs now. A key that this server cannot unseal, since its secret changed, is retired and a
+ * new one is made.
+ */
 async function signingKey(db: Knex): Promise<{ kid: string; jwk: JWK }> {
   await db.raw("select pg_advisory_xact_lock(hashtext('signing key'))");
   const row: KeyRow | undefined = await db("signing_key")
@@ -64,7 +68,10 @@ async function signingKey(db: Knex): Promise<{ kid: string; jwk: JWK }> {
 const canonical = (body: unknown): string => canonicalize(body) ?? "";
 const digest = (text: string) => createHash("sha256").update(text, "utf8").digest();
 
-/** The address of a certificate is the first 160 bits of its content's digest: a printed address leads to that content only. */
+/**
+ * The address of a certificate is the first 160 bits of its content's digest: a printed address leads to that
+ * content only.
+ */
 export const addressOfContent = (body: unknown): string =>
   digest(canonical(body)).subarray(0, 20).toString("base64url");
 

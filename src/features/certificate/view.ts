@@ -37,7 +37,10 @@ import { disclosuresOf } from "@/core/prove/disclosures";
 import { say } from "@/features/release/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** What a certificate states, worked out from the record on the day of release; and how a stated one is read again. */
+/**
+ * What a certificate states, worked out from the record on the day of release; and how a stated one is read
+ * again.
+ */
 
 type FittedPart = {
   id: string;
@@ -336,12 +339,15 @@ export async function certificatesOf(db: Knex, unitId: Id<"unit">): Promise<Cert
   return (await certificates(db, (q) => q.where({ "c.unit_id": unitId }).orderBy("c.at", "desc"))).map(read);
 }
 
-/** What the public page shows: the content, whether it is what was signed, whether it stands, and until when cover runs. */
+/**
+ * What the public page shows: the content, whether it is what was signed, whether it stands, and until when
+ * cover runs.
+ */
 export type PublicCertificate = Certificate & { signature: SignatureState; handedOn: string | null };
 
 /**
- * A certificate by its address. A content that was changed so that it cannot even be read any more is told as tampered with; the
- * signed content, which travels inside the signature, is shown in its place.
+ * A certificate by its address. A content that was changed so that it cannot even be read any more is told as
+ * tampered with; the signed content, which travels inside the signature, is shown in its place.
  */
 export async function certificateByToken(db: Knex, token: string): Promise<PublicCertificate | null> {
   if (!/^[A-Za-z0-9_-]{20,60}$/.test(token)) return null;

@@ -35,7 +35,10 @@ import { rowsOf } from "@/platform/db/joined";
 import { say } from "@/features/day/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own hours. */
+/**
+ * The day's plan: what is open in the house as tasks, by the scheduler of core/dayplan, on the people's own
+ * hours.
+ */
 
 const DAYS = 21;
 const MOST_ORDERS = 60; // weeks of work for a small shop: what is further off changes before anybody gets to it
@@ -107,7 +110,10 @@ const ACTION_PAGE: Partial<Record<NextAction, string>> = {
   "dry-out": "mend",
 };
 
-/** Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan, until something is noted. */
+/**
+ * Plans from now on. The search is seeded and its length fixed, so that everybody sees the same plan, until
+ * something is noted.
+ */
 export function dayView(db: Knex, evaluations = 300): Promise<DayView> {
   const from = new Date(Math.floor(Date.now() / STEP_MS) * STEP_MS);
   const ages = { renewMs: STEP_MS, longestMs: 2 * STEP_MS };
@@ -118,7 +124,10 @@ const searched: { key: string; evaluations: number; found: Planned }[] = [];
 const MOST_SEARCHED = 8;
 const MOST_SECONDS = 30;
 
-/** The search is the long part, and most of what is noted leaves its question as it was: the same question has the same answer. */
+/**
+ * The search is the long part, and most of what is noted leaves its question as it was: the same question has
+ * the same answer.
+ */
 async function planned(problem: DayProblem, evaluations: number): Promise<Planned> {
   const key = JSON.stringify(problem);
   const had = searched.find((s) => s.key === key && s.evaluations >= evaluations);
@@ -192,7 +201,10 @@ async function tasksOf(db: Knex, house: House, u: UnitLine, from: Date): Promise
 }
 
 type Open = { orders: Order[]; tasks: Task[]; held: DayView["held"]; later: number };
-/** What can be worked on, unit by unit, up to what one day is searched for; what waits is told with its reason. */
+/**
+ * What can be worked on, unit by unit, up to what one day is searched for; what waits is told with its
+ * reason.
+ */
 async function openWork(db: Knex, house: House, from: Date, zone: string): Promise<Open> {
   const minute = minuteFrom(from);
   const open: Open = { orders: [], tasks: [], held: [], later: 0 };

@@ -46,12 +46,17 @@ const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
 
 const isGoing = (d: Disposition): boolean => d === "mend" || d === "hold";
 
-/** What a decision rests on, besides the shop's record of routes, which others' work changes all the while. */
+/**
+ * What a decision rests on, besides the shop's record of routes, which others' work changes all the while.
+ */
 const basisOf = (input: DecideInput): string => JSON.stringify({ ...input, record: null });
 
 type Solved = { basis: string; advice: Advice; chosen: Advice };
 
-/** Solves a unit's decision before anything is locked: as advised, and for the route that was asked for instead. */
+/**
+ * Solves a unit's decision before anything is locked: as advised, and for the route that was asked for
+ * instead.
+ */
 async function solveDecision(
   { unitId, disposition, route }: DeedParsed<"decision.take">,
   db: Knex,

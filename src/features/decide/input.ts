@@ -29,7 +29,10 @@ import { offThread } from "@/platform/work/pool";
 
 type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
 
-/** The model's part slots, with what lies on the shelf: a part that is there has no lead time and costs what it cost. */
+/**
+ * The model's part slots, with what lies on the shelf: a part that is there has no lead time and costs what
+ * it cost.
+ */
 async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string | null): Promise<Slot[]> {
   const [stock, { value: catalogue }] = await together(
     db,
@@ -149,7 +152,10 @@ type Read = {
   full: Awaited<ReturnType<typeof lastFullTestBy>>[number] | undefined;
 };
 
-/** What nobody tested, and what holds the price down whatever is mended: grades measured elsewhere, and the outside. */
+/**
+ * What nobody tested, and what holds the price down whatever is mended: grades measured elsewhere, and the
+ * outside.
+ */
 async function knownOf(
   db: Knex,
   unit: UnitRow,

@@ -101,7 +101,10 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
   };
 }
 
-/** Whether a route can act at a place: one for some kinds of sensor needs a stick that has, or may have, one of them. */
+/**
+ * Whether a route can act at a place: one for some kinds of sensor needs a stick that has, or may have, one
+ * of them.
+ */
 function actsOn(route: Route, profile: ModelProfile, revision: string | null, place: string): boolean {
   if (!route.sensors) return true;
   const stick = profile.controls.find((c) => c.id === place);
@@ -116,7 +119,9 @@ function actsOn(route: Route, profile: ModelProfile, revision: string | null, pl
   return may.some((s) => route.sensors!.includes(s));
 }
 
-/** The routes that treat something of a model, with the places that each is for and what its part costs there. */
+/**
+ * The routes that treat something of a model, with the places that each is for and what its part costs there.
+ */
 export async function routesFor(
   db: Knex,
   profile: ModelProfile,

@@ -15,7 +15,10 @@ import { nextNumber } from "@/features/case/workable";
 import { saveValue } from "@/features/settings/settings";
 import { say } from "@/features/find/words/words";
 
-/** What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the lexicon. */
+/**
+ * What people write down on the way to the cause: observations, tries, loose pieces, searches by halves, the
+ * lexicon.
+ */
 
 async function wiringOf(db: Knex, unit: { profile_id: string; revision: string | null }) {
   const { body } = await modelById(db, unit.profile_id);

@@ -12,7 +12,10 @@ import { untilNoted } from "@/platform/deed/noted";
 
 /** What the Find station shows: from what was seen to ranked causes, the next check, and the trail. */
 
-/** The figures of healthy units at each test point: of the reference units of the model and revision, each unit's latest. */
+/**
+ * The figures of healthy units at each test point: of the reference units of the model and revision, each
+ * unit's latest.
+ */
 export async function healthyPoints(
   db: Knex,
   modelKey: string,
@@ -42,7 +45,10 @@ export type Seen = {
   from: "recording" | "answer" | "observation";
 };
 
-/** What was seen of each control and function since the last mend: the latest counts, and what differs comes and goes. */
+/**
+ * What was seen of each control and function since the last mend: the latest counts, and what differs comes
+ * and goes.
+ */
 export async function seenOf(
   db: Knex,
   unitId: Id<"unit">,
@@ -105,7 +111,10 @@ export async function seenOf(
   return seen;
 }
 
-/** How often each kind of part was at fault in this shop's closed cases: from fault lines settled by a proven try. */
+/**
+ * How often each kind of part was at fault in this shop's closed cases: from fault lines settled by a proven
+ * try.
+ */
 export const shopRecord = (db: Knex): Promise<ShopRecord> =>
   untilNoted(db, "shop record", ["try-settled", "unit-ended", "unit-reopened", "unit-came-back"], () =>
     countCauses(db),

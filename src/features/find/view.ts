@@ -206,7 +206,10 @@ const asHalving = ({ id, pair, items, steps, closed, version }: Trail["halvings"
   return { id, pair, items, steps, now: halvingNext(ids, steps), closed, version };
 };
 
-/** Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen yet. */
+/**
+ * Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen
+ * yet.
+ */
 export async function findView(db: Knex, view: UnitView): Promise<FindView | null> {
   const { unit, profile } = view;
   if (!profile.wiring) return null;

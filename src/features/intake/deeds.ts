@@ -162,7 +162,9 @@ export const settleMark = deed(
   },
 );
 
-/** Marks of the outside that went with something, each with why; the record keeps them as how the unit came. */
+/**
+ * Marks of the outside that went with something, each with why; the record keeps them as how the unit came.
+ */
 export async function setMarks(
   { db, actor, note }: Work,
   unit: UnitRow,

@@ -7,7 +7,10 @@ import { loadCatalogue } from "@/features/stock/catalogue";
 import { rowsOf } from "@/platform/db/joined";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/labels/words/words";
-/** Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for a label printer. */
+/**
+ * Labels for units, trays, parts, batches and donors: which there are, as PDF in millimetres, and as dots for
+ * a label printer.
+ */
 
 export type LabelChoice = Label & { note: string };
 const MOST = 120;

@@ -20,7 +20,10 @@ import { one } from "@/core/base/one";
 import { rowOf, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
-/** Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it reads back is held against them. */
+/**
+ * Calibration: the values are worked out here from a recording, the unit takes and keeps them, and what it
+ * reads back is held against them.
+ */
 
 const DEFAULT_STEPS = 1024;
 

@@ -11,7 +11,10 @@ import { tooHotText } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the joints. */
+/**
+ * Solder work on a unit: each operation with its setting, the chips that took the heat, the holes and the
+ * joints.
+ */
 
 export const addHeat = deed(
   "heat.add",

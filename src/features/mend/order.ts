@@ -61,7 +61,10 @@ export async function openOrder(db: Knex, unitId: Id<"unit">): Promise<Loaded | 
   return row ? load(db, row) : null;
 }
 
-/** Work orders of a model that are looked at for what its steps take: how it is done now counts, not years ago. */
+/**
+ * Work orders of a model that are looked at for what its steps take: how it is done now counts, not years
+ * ago.
+ */
 const LOG_ORDERS = 120;
 
 /** The times that the steps of a model took in its newest work orders. */

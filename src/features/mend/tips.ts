@@ -8,7 +8,10 @@ import { modelByKey } from "@/features/models/deeds";
 import { deed } from "@/platform/deed/declare";
 import { rowsOf } from "@/platform/db/joined";
 
-/** Notes that help next time: what surprised, better ideas, tips with their source, what a picture failed to show, proposed steps. */
+/**
+ * Notes that help next time: what surprised, better ideas, tips with their source, what a picture failed to
+ * show, proposed steps.
+ */
 
 export type TipView = {
   id: string;

@@ -24,7 +24,10 @@ import type { UnitRow } from "@/platform/db/tables";
 import { say } from "@/features/mend/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** What the pages show of a work order: the line of steps with learned minutes, where everything is, tools, cleaning; and what one would hold. */
+/**
+ * What the pages show of a work order: the line of steps with learned minutes, where everything is, tools,
+ * cleaning; and what one would hold.
+ */
 
 export type OrderView = {
   id: string;
@@ -115,7 +118,10 @@ export type Proposal = {
   calibrate: string[];
 };
 
-/** What a work order for the unit would hold: its open faults by their decided or advised first routes, and the cleaning that intake suggests. */
+/**
+ * What a work order for the unit would hold: its open faults by their decided or advised first routes, and
+ * the cleaning that intake suggests.
+ */
 export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
   const [faults, routes, decision] = await together(
     db,

@@ -17,7 +17,10 @@ import { type Work, deed, unitOf } from "@/platform/deed/declare";
 import { logMend } from "./deeds";
 import { type Loaded, heldOrder, nameOf, problem } from "./order";
 
-/** The last test that was made here after a moment, of the purposes that count; a file or one played back is none. */
+/**
+ * The last test that was made here after a moment, of the purposes that count; a file or one played back is
+ * none.
+ */
 const testAfter = (db: Knex, unitId: Id<"unit">, moment: Date | null, purposes: readonly string[]) =>
   db("recording")
     .where({ unit_id: unitId })
@@ -216,7 +219,10 @@ async function logTask(
   return id;
 }
 
-/** What the order did besides its mends, as its events show it; nothing is said to be clean that nobody cleaned. */
+/**
+ * What the order did besides its mends, as its events show it; nothing is said to be clean that nobody
+ * cleaned.
+ */
 function doneWords(events: readonly WorkEvent[]): string {
   const apart = events.some((e) => e.kind === "apart");
   const cleaned = events.some((e) => e.kind === "task" && isRefTo("clean", e.task));
@@ -230,7 +236,10 @@ function doneWords(events: readonly WorkEvent[]): string {
   return `${words.charAt(0).toUpperCase()}${words.slice(1)} by the work order`;
 }
 
-/** The order ends: the test after closing settles each fault that it was for, and the minutes of opening and closing are logged. */
+/**
+ * The order ends: the test after closing settles each fault that it was for, and the minutes of opening and
+ * closing are logged.
+ */
 async function closeOrder(
   work: Work,
   unit: UnitRow,

@@ -80,7 +80,10 @@ export const importProfile = deed("profile.import", {}, async ({ db, actor, note
   return { key: profile.id, version };
 });
 
-/** The newest guide of a model: what was learned since a unit came in counts for it too. Null when it has none. */
+/**
+ * The newest guide of a model: what was learned since a unit came in counts for it too. Null when it has
+ * none.
+ */
 export async function newestGuide(db: Knex, profile: ModelProfile): Promise<MendGuide | null> {
   return (await modelByKey(db, profile.id))?.body.guide ?? profile.guide ?? null;
 }

@@ -16,7 +16,9 @@ const shipped = (): ModelProfile[] =>
     .sort()
     .map((file) => profileSchema.parse(JSON.parse(readFileSync(join(FOLDER, file), "utf8"))));
 
-/** Gives a workshop the model profiles that ship with Birdcage; a model that it has already stays as it is. */
+/**
+ * Gives a workshop the model profiles that ship with Birdcage; a model that it has already stays as it is.
+ */
 export async function importShippedProfiles(db: Knex, by: string): Promise<void> {
   for (const body of shipped())
     await db("model_profile")
@@ -26,8 +28,8 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
 }
 
 /**
- * Gives shipped models that a workshop took before there were part slots, going prices, fit or a guide their newer version. A model that
- * the shop changed in anything else stays as it is.
+ * Gives shipped models that a workshop took before there were part slots, going prices, fit or a guide their
+ * newer version. A model that the shop changed in anything else stays as it is.
  */
 export async function addSlotsToShipped(db: Knex): Promise<void> {
   const withoutGuide = ({ guide: _guide, ...rest }: ModelProfile) => rest;
@@ -58,7 +60,10 @@ export async function addSlotsToShipped(db: Knex): Promise<void> {
   }
 }
 
-/** The catalogue that ships with the demonstration; a workshop of its own begins with an empty one and imports its own. */
+/**
+ * The catalogue that ships with the demonstration; a workshop of its own begins with an empty one and imports
+ * its own.
+ */
 export const shippedCatalogue = (): Catalogue => {
   const read = readCatalogue(readFileSync(join(process.cwd(), "catalogue", "house.json"), "utf8"));
   if (!read.ok) throw new Error(`${read.problem.path}: ${read.problem.message}`);

@@ -26,7 +26,10 @@ import { one } from "@/core/base/one";
 import { say } from "@/features/parts/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by whom. */
+/**
+ * Donors: units that are parts now. Each part with what the unit's own tests say of it, and what was taken by
+ * whom.
+ */
 
 export type DonorPart = {
   slot: string;

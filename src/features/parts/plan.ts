@@ -29,7 +29,10 @@ import { demandOf, offersOf, onTheWay } from "./supply";
 
 /** The allocation plan's input from the whole backlog, and its application as reservations. */
 
-/** A left-over piece is worth this share of its price when the shop used one in the last quarter, else the lower. House guess. */
+/**
+ * A left-over piece is worth this share of its price when the shop used one in the last quarter, else the
+ * lower. House guess.
+ */
 const KEEP_WANTED = 0.8;
 
 const KEEP_OTHER = 0.3;
@@ -227,8 +230,9 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
 }
 
 /**
- * Applies a plan as reservations, all or none: what an earlier plan reserved is let go, then each piece is taken from the open batches
- * that hold it, oldest first. Anything that somebody else took meanwhile refuses the whole.
+ * Applies a plan as reservations, all or none: what an earlier plan reserved is let go, then each piece is
+ * taken from the open batches that hold it, oldest first. Anything that somebody else took meanwhile refuses
+ * the whole.
  */
 export const applyPlan = deed(
   "plan.apply",

@@ -116,7 +116,10 @@ export async function partsView(db: Knex, tab: PartTab, hours: number): Promise<
   };
 }
 
-/** Pieces that the backlog calls for: the needs of each unit's best way to mend, one way a unit, by what is on the shelf, else by the cheapest part that fits. */
+/**
+ * Pieces that the backlog calls for: the needs of each unit's best way to mend, one way a unit, by what is on
+ * the shelf, else by the cheapest part that fits.
+ */
 async function reservedShort(db: Knex, plan: PlanView): Promise<Map<string, number>> {
   const held = await db("reservation").where({ status: "open" }).select("unit_id", "slot");
   const wanted = new Map<string, number>();

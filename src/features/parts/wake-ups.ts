@@ -22,7 +22,10 @@ const NEWEST_DONORS = 12;
 
 // a donor that gave nothing for so many others after it hardly has the part
 
-/** Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its model. */
+/**
+ * Parked units for which a fitting part is free now: on the shelf, or good in one of the newest donors of its
+ * model.
+ */
 export const wakeUps = (db: Knex): Promise<WakeUp[]> => untilNoted(db, "wake-ups", [], () => findWakeUps(db));
 
 const putAsideBy = rowsBy((db, unitIds) =>

@@ -12,7 +12,10 @@ import { one } from "@/core/base/one";
 import { figuresOf } from "@/platform/db/joined";
 
 const WINDOW = "15 minutes";
-/** Wrong passwords in that time: of one name from one address, of many names from one address, and of one name from many. */
+/**
+ * Wrong passwords in that time: of one name from one address, of many names from one address, and of one name
+ * from many.
+ */
 const FAILS_PER_NAME_AND_ADDRESS = 5;
 const FAILS_PER_ADDRESS = 30;
 const FAILS_PER_NAME = 25;
@@ -34,8 +37,8 @@ export async function personByName(db: Knex, name: string): Promise<PersonNamed 
 type SignIn = { ok: true; person: PersonNamed } | { ok: false; why: "wrong" | "too-many" };
 
 /**
- * Counts a try before it is judged, one after another for the same name and for the same address: tries in parallel count as well as
- * tries in a row. Null when there were too many.
+ * Counts a try before it is judged, one after another for the same name and for the same address: tries in
+ * parallel count as well as tries in a row. Null when there were too many.
  */
 async function countTry(db: Knex, name: string, address: string): Promise<string | null> {
   return db.transaction(async (trx) => {
@@ -70,7 +73,10 @@ async function countTry(db: Knex, name: string, address: string): Promise<string
   });
 }
 
-/** Checks name and password; tries are limited by name, by address and by both together, whether they come in a row or at once. */
+/**
+ * Checks name and password; tries are limited by name, by address and by both together, whether they come in
+ * a row or at once.
+ */
 export async function signIn(db: Knex, rawName: string, password: string, address: string): Promise<SignIn> {
   const name = rawName.trim().toLowerCase();
   const attempt = await countTry(db, name, address);

@@ -33,8 +33,9 @@ import { asked, figuresOf, hasTable, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
 /**
- * The practice bench: simulated units with hidden faults, worked on with the real screens. They lie in a schema of their own with
- * copies of the shop's people, models and settings, so that nothing of it can reach the real records.
+ * The practice bench: simulated units with hidden faults, worked on with the real screens. They lie in a
+ * schema of their own with copies of the shop's people, models and settings, so that nothing of it can reach
+ * the real records.
  */
 
 /** Makes the practice bench or brings it up to date with the shop's people, models and settings. */
@@ -42,7 +43,8 @@ export async function preparePractice(): Promise<Knex> {
   const house = houseDatabase();
   const db = practiceDatabase();
   if (await hasTable(house, `${PRACTICE_SCHEMA}.person`)) {
-    // the same name with another id: the workshop was begun anew or read in from an archive, and the old practice is nobody's
+    // the same name with another id: the workshop was begun anew or read in from an archive, and the old
+    // practice is nobody's
     const rows = await asked(
       house,
       `select 1 from ${PRACTICE_SCHEMA}.person p join person h on lower(h.name) = lower(p.name) and h.id <> p.id limit 1`,
@@ -106,7 +108,10 @@ type HardCase = {
   hidden: Hidden[];
 };
 
-/** Closed units that took more than one try or came back, as far as the simulated controller can have their faults. */
+/**
+ * Closed units that took more than one try or came back, as far as the simulated controller can have their
+ * faults.
+ */
 export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
   const rows: { id: string; tag: string; claim: string; revision: string | null; profile_id: string }[] =
     await rowsOf(

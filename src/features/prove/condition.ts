@@ -22,7 +22,10 @@ const cleanedBy = rowsBy((db, unitIds) =>
   ),
 );
 
-/** The outside as it is now: the marks of the intake that are still there, what was cleaned since, and damage of our own. */
+/**
+ * The outside as it is now: the marks of the intake that are still there, what was cleaned since, and damage
+ * of our own.
+ */
 export async function conditionFor(
   db: Knex,
   unit: Pick<UnitRow, "id" | "intake">,

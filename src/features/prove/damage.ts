@@ -9,7 +9,10 @@ import { rowsOf } from "@/platform/db/joined";
 import { rowsBy } from "@/platform/db/batched";
 import type { Id } from "@/core/base/ids";
 
-/** Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a buyer. */
+/**
+ * Damage on the way, kept apart from the faults that a unit came with; what was not made good is told to a
+ * buyer.
+ */
 
 type DamageInput = { place: string; what: string; clipLost: boolean; stillFirm: boolean | null };
 /** Also what becomes of a clip that was lost at a step. */

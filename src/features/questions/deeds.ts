@@ -78,7 +78,9 @@ export async function mustHaveYes(
   if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
 }
 
-/** Writes an answer down; says what is to be noted of it, or null when this very answer stands there already. */
+/**
+ * Writes an answer down; says what is to be noted of it, or null when this very answer stands there already.
+ */
 async function write(
   db: Knex,
   questionId: Id<"question">,
@@ -225,7 +227,10 @@ export type Awaited = {
   isOpen: boolean;
 };
 
-/** Questions of units in house: those that wait, the unit lying open first, and those answered in the last three days. */
+/**
+ * Questions of units in house: those that wait, the unit lying open first, and those answered in the last
+ * three days.
+ */
 export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
   const rows = await rowsOf(
     db("question as q")

@@ -25,8 +25,8 @@ import type { Id } from "@/core/base/ids";
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
 
 /**
- * Releases a unit. The unit is locked first and everything that blocks is worked out again from the record, so that neither a page
- * that is out of date nor a second person at the same moment gets round a gate.
+ * Releases a unit. The unit is locked first and everything that blocks is worked out again from the record,
+ * so that neither a page that is out of date nor a second person at the same moment gets round a gate.
  */
 export const release = deed(
   "unit.release",

@@ -22,7 +22,10 @@ import type { CertificateBody } from "@/contract/certificate";
 import { figuresOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
-/** What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told, and what came after. */
+/**
+ * What the Release station shows: the grades with their rules, a price with its floor, what a buyer is told,
+ * and what came after.
+ */
 
 const SALES_DAYS = 365;
 
@@ -39,7 +42,10 @@ export type ReleaseView = {
   stated: CertificateBody | null;
 };
 
-/** Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its route's record. */
+/**
+ * Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its
+ * route's record.
+ */
 async function returnChanceOf(db: Knex, unitId: Id<"unit">, model: string, rates: Rates): Promise<number> {
   const done = await db("mend")
     .where({ unit_id: unitId, outcome: "worked" })

@@ -9,7 +9,9 @@ import { forecastReport, marginReport, sellersReport, suppliersReport, tiedUpRep
 import { faultsReport, returnsReport, stepsReport, yieldReport } from "./work";
 import { loadSettings } from "@/features/settings/settings";
 
-/** What the shop learns: each report answers one question, and reads sums that were kept as things happened. */
+/**
+ * What the shop learns: each report answers one question, and reads sums that were kept as things happened.
+ */
 
 const MAKE: Record<ReportId, (db: Knex, a: Asked) => Promise<Report>> = {
   flow: flowReport,

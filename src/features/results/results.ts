@@ -7,7 +7,10 @@ import { type ClosedUnit, closedUnits } from "@/features/case/outcome";
 import { type Asked, moments, outcomes } from "./base";
 import { asked, figuresOf, rowsOf } from "@/platform/db/joined";
 
-/** What came of it at a glance: the sums of the asked days, first jobs against later ones, and the latest units term by term. */
+/**
+ * What came of it at a glance: the sums of the asked days, first jobs against later ones, and the latest
+ * units term by term.
+ */
 
 export type ResultsView = {
   from: string;

@@ -57,8 +57,9 @@ export const saveModelMoney = deed(
 );
 
 /**
- * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again after a cure, counts
- * against it. A sold unit counts as staying for the share of its warranty that has passed without a comeback.
+ * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again
+ * after a cure, counts against it. A sold unit counts as staying for the share of its warranty that has
+ * passed without a comeback.
  */
 export const routeRecord = sharedRead((db): Promise<RouteTally[]> =>
   untilNoted(db, "route record", RECORD_KINDS, () => tallyRoutes(db)),

@@ -13,7 +13,10 @@ import type { SettingRow } from "@/platform/db/tables";
 import { rowsBy } from "@/platform/db/batched";
 import { rowsOf } from "@/platform/db/joined";
 
-/** What holds before the shop has said anything of itself: it has no name yet, and nothing is printed under another's. */
+/**
+ * What holds before the shop has said anything of itself: it has no name yet, and nothing is printed under
+ * another's.
+ */
 const DEFAULTS: Settings = {
   shopName: "",
   town: "",

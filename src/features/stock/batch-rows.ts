@@ -7,9 +7,15 @@ import { asked, figuresOf } from "@/platform/db/joined";
 
 /** What batches.ts and its view both ask of the rows. */
 
-/** Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad one. */
+/**
+ * Incoming inspection: readings piece by piece, what they say of the batch, and who holds a piece of a bad
+ * one.
+ */
 
-/** Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest. House guess. */
+/**
+ * Minutes of work again when a bad piece is only found once it is fitted: out, another in, and the retest.
+ * House guess.
+ */
 export const WORK_AGAIN = 25;
 
 export const counted = (

@@ -224,7 +224,10 @@ export type SupplierPrice = {
   felt: number;
 };
 
-/** The price of a usable piece, supplier beside supplier, from every batch that was measured; with how fitted ones felt. */
+/**
+ * The price of a usable piece, supplier beside supplier, from every batch that was measured; with how fitted
+ * ones felt.
+ */
 export async function supplierPrices(db: Knex): Promise<SupplierPrice[]> {
   const { settings } = await loadSettings(db);
   const slipMinor = await slipMinorOf(db);

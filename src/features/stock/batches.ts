@@ -115,7 +115,8 @@ export const judgeBatch = deed(
         .whereNot({ status: "disposed" })
         .update({ status: "rejected", status_why: why, version: db.raw("version + 1") });
     }
-    // nobody releases one of them meanwhile: they were locked with the batch. One that was fitted or split just before it was locked
+    // nobody releases one of them meanwhile: they were locked with the batch. One that was fitted or split
+    // just before it was locked
     // is not among them yet
     const holders = (await holdingUnits(db, batchId)).sort();
     if (holders.some((id) => !units.has(id))) throw new Stale();

@@ -14,7 +14,9 @@ import { Refused, nothing, stamp } from "@/platform/deed/base";
 import { type Work, deed } from "@/platform/deed/declare";
 import { mustKnow } from "./catalogue";
 
-/** The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero. */
+/**
+ * The shelf: batches, and every movement of them. A movement is only ever added, and nothing goes below zero.
+ */
 
 /** A batch that was locked for the deed. */
 export function heldBatch({ batches }: Work, id: string): BatchRow {
@@ -23,7 +25,10 @@ export function heldBatch({ batches }: Work, id: string): BatchRow {
   return row;
 }
 
-/** A batch as it is after what the deed did to it so far; locked also where it came after the deed's own locks. */
+/**
+ * A batch as it is after what the deed did to it so far; locked also where it came after the deed's own
+ * locks.
+ */
 export async function batchNow(db: Knex, id: string): Promise<BatchRow> {
   const row = await db("batch").where({ id }).forUpdate().first();
   if (!row) throw new Refused({ code: "not-found", what: "batch" });
@@ -71,7 +76,10 @@ export async function newBatch(
   return { id: row.id, code };
 }
 
-/** Takes pieces out of a locked batch and writes the movement; answers what they cost. `held` are pieces that are reserved for this. */
+/**
+ * Takes pieces out of a locked batch and writes the movement; answers what they cost. `held` are pieces that
+ * are reserved for this.
+ */
 export async function takeOut(
   { db, actor }: Work,
   batch: BatchRow,

@@ -67,7 +67,10 @@ const splitSchema = z.object({ count: z.number(), cost: z.number(), into: z.arra
 
 export type Split = { id: string; count: number; cost: number; into: string[] };
 
-/** The last taking apart of a batch that still stands, with what it cost; null when there is none, or it is from before costs were noted. */
+/**
+ * The last taking apart of a batch that still stands, with what it cost; null when there is none, or it is
+ * from before costs were noted.
+ */
 export async function lastSplit(db: Knex, code: string): Promise<Split | null> {
   const row = await rowOf(
     db("event as e")

@@ -47,7 +47,9 @@ function mustBeOf(profile: ModelProfile, revision: string | null, reading: Readi
     throw unknown("supply");
 }
 
-/** The figures of reference units of the model for the same kind and subject: the latest reading of each unit. */
+/**
+ * The figures of reference units of the model for the same kind and subject: the latest reading of each unit.
+ */
 async function referenceResults(
   db: Knex,
   unit: UnitRow,
@@ -232,7 +234,10 @@ export type ReferenceSheet = {
 const NOT_COMPARED = new Set(["count", "s", "ms"]); // how long and how often one measured says nothing about the unit
 const READING_FLOOR = 0.02; // two in a hundred of the middle: no instrument at a bench repeats better
 
-/** A recording and the latest readings of a unit beside the reference units of its model. Null when there is none. */
+/**
+ * A recording and the latest readings of a unit beside the reference units of its model. Null when there is
+ * none.
+ */
 export async function referenceSheet(
   db: Knex,
   unit: { id: string },

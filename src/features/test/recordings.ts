@@ -105,8 +105,8 @@ const keepRecording = change(
 );
 
 /**
- * Takes a recording: analyses it here by the core and stores it with that result; figures made elsewhere are not taken.
- * The same id again has no further effect and answers as the first time.
+ * Takes a recording: analyses it here by the core and stores it with that result; figures made elsewhere are
+ * not taken. The same id again has no further effect and answers as the first time.
  */
 export async function storeRecording(
   db: Knex,
@@ -168,7 +168,10 @@ async function openedFor(db: Knex, head: z.output<typeof recordingHeadSchema>): 
 
 export type PadHistory = { own: number; others: { model: string; units: number }[] };
 
-/** Units that a controller of this name was tested as, by model: how the bench notices that the unit was taken in as another. */
+/**
+ * Units that a controller of this name was tested as, by model: how the bench notices that the unit was taken
+ * in as another.
+ */
 export async function padHistory(db: Knex, label: string, modelKey: string): Promise<PadHistory> {
   const rows = await rowsOf(
     db("recording as r")
@@ -190,7 +193,10 @@ export async function padHistory(db: Knex, label: string, modelKey: string): Pro
   };
 }
 
-/** A lead takes a recording that was not made here as a proof; the reason is printed. What was there before stays no proof. */
+/**
+ * A lead takes a recording that was not made here as a proof; the reason is printed. What was there before
+ * stays no proof.
+ */
 export const takeAsProof = deed(
   "recording.take-as-proof",
   { unit: unitOf("recording", (i) => i.recordingId, "recording"), workable: true },
@@ -311,7 +317,10 @@ export async function fullAnalyses(db: Knex, unitId: Id<"unit">): Promise<Analys
   return rows.map((r) => r.analysis);
 }
 
-/** What can be laid beside a unit's recordings: its own, and the latest full test of each reference unit of its model. */
+/**
+ * What can be laid beside a unit's recordings: its own, and the latest full test of each reference unit of
+ * its model.
+ */
 export async function comparable(
   db: Knex,
   unitId: Id<"unit">,

@@ -11,7 +11,10 @@ import { rowsOf } from "@/platform/db/joined";
 import { say } from "@/features/mend/words/words";
 import type { Id } from "@/core/base/ids";
 
-/** Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every restart. */
+/**
+ * Soaks, drying, curing, charging: each has its end on the server, so that it outlives every page and every
+ * restart.
+ */
 
 export type WaitView = {
   id: string;

@@ -2,8 +2,8 @@ import DataLoader from "dataloader";
 import type { Knex } from "knex";
 
 /**
- * Reads that a view makes for each of many units: those asked for at the same moment are one question to the database. Nothing is
- * kept from one moment to the next, so that a read after a change sees it.
+ * Reads that a view makes for each of many units: those asked for at the same moment are one question to the
+ * database. Nothing is kept from one moment to the next, so that a read after a change sees it.
  */
 
 /** Rows by what they are `of`: a unit's id, a key. */

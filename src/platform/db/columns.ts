@@ -31,7 +31,10 @@ import type { Ending, NextAction, Station } from "@/core/record/standing";
 import type { Analysis } from "@/core/analyse/analyse";
 import { type PartFigure, STORED } from "./stored";
 
-/** What a column holds where the database itself says less: JSON, and names that no CHECK lists. tables.ts is made with it. */
+/**
+ * What a column holds where the database itself says less: JSON, and names that no CHECK lists. tables.ts is
+ * made with it.
+ */
 
 type JsonColumns = {
   "allocation.body": Pick<DeedParsed<"plan.apply">, "lines" | "choices">;
@@ -42,7 +45,9 @@ type JsonColumns = {
   "calibration.read_back": StickTable;
   "calibration.table_after": StickTable;
   "calibration.table_before": StickTable;
-  /** read by its own door, which tells what was tampered with instead of refusing it (service/certificate.ts) */
+  /**
+   * read by its own door, which tells what was tampered with instead of refusing it (service/certificate.ts)
+   */
   "certificate.body": CertificateBody;
   "decision.advised": KeptAdvice;
   "decision.faults": number[];
@@ -101,10 +106,11 @@ export type Narrowed = {
 
 type OtherDoor = "certificate.body" | "setting.value";
 /**
- * The door of stored JSON: what was stored by an earlier version is lifted to today's shape, and what is none of them is an error and not
- * a wrong figure. The driver opens it for every column of these names, whoever asks (connection.ts); one without a schema does not
- * compile. Two are not here: "certificate.body" and "setting.value" have doors of their own (service/certificate.ts,
- * service/settings.ts: a schema for each key).
+ * The door of stored JSON: what was stored by an earlier version is lifted to today's shape, and what is none
+ * of them is an error and not a wrong figure. The driver opens it for every column of these names, whoever
+ * asks (connection.ts); one without a schema does not compile. Two are not here: "certificate.body" and
+ * "setting.value" have doors of their own (service/certificate.ts, service/settings.ts: a schema for each
+ * key).
  */
 export const DOORS: {
   readonly [C in Exclude<JsonColumn, OtherDoor>]: { parse(value: unknown): JsonColumns[C] };
@@ -122,7 +128,10 @@ export const DOORS: {
   "unit.intake": intakeSchema,
 };
 
-/** What may be written to a column: JSON lists as text, since the driver takes lists for lists of the database. */
+/**
+ * What may be written to a column: JSON lists as text, since the driver takes lists for lists of the
+ * database.
+ */
 type Written<T> =
   | (T extends Date
       ? Date | string

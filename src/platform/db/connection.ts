@@ -14,8 +14,8 @@ pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 const SESSION = "-c jit=off -c work_mem=32MB";
 
 /**
- * Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal. `named` false: no question
- * is prepared by name (bench/named.ts measures what that is worth).
+ * Connects to the database of DATABASE_URL. Error texts carry no bound values, since those may be personal.
+ * `named` false: no question is prepared by name (bench/named.ts measures what that is worth).
  */
 export function connect(url: string, poolMax = 10, schema: string | null = null, named = true): Knex {
   const names = new Names();
@@ -96,8 +96,9 @@ function openDoor(connection: Asked, json: JsonNames): void {
 }
 
 /**
- * A page asks dozens of small questions, and the server thinks longer about how to answer them than it answers: what was asked some
- * times is prepared on each connection and asked by the driver's own naming of statements. Reads outside transactions only.
+ * A page asks dozens of small questions, and the server thinks longer about how to answer them than it
+ * answers: what was asked some times is prepared on each connection and asked by the driver's own naming of
+ * statements. Reads outside transactions only.
  */
 function prepare(connection: Asked, names: Names | null): void {
   const ask = connection.query.bind(connection);
@@ -117,7 +118,10 @@ function prepare(connection: Asked, names: Names | null): void {
 
 export type SqlTime = { sql: string; bindings: readonly unknown[]; ms: number };
 
-/** For the bench of a large workshop (server/main.mjs sets it up): how long each query took. Nothing is kept otherwise. */
+/**
+ * For the bench of a large workshop (server/main.mjs sets it up): how long each query took. Nothing is kept
+ * otherwise.
+ */
 function timed(db: Knex): Knex {
   const times = (globalThis as { birdcageSqlTimes?: SqlTime[] }).birdcageSqlTimes;
   if (!times) return db;
@@ -165,7 +169,10 @@ export const mustAnswer = async (db: Knex): Promise<void> =>
   void (await db.raw("select 1").timeout(ANSWER_MS));
 
 export const PRACTICE_SCHEMA = "practice";
-/** The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real records. */
+/**
+ * The practice bench: the same tables in a schema of their own, so that nothing of it can meet the real
+ * records.
+ */
 export const practiceDatabase = (): Knex =>
   (held.birdcagePractice ??= connect(address(), 4, PRACTICE_SCHEMA));
 
@@ -173,8 +180,9 @@ export const practiceDatabase = (): Knex =>
 export const scratchDatabase = (schema: string): Knex => connect(address(), 2, schema);
 
 /**
- * The records that a page or a deed is about: the workshop's, or the practice bench's while somebody practises. A request whose person
- * is not known has none; pages for everybody ask the house itself. Command-line tools have no request and work for the house.
+ * The records that a page or a deed is about: the workshop's, or the practice bench's while somebody
+ * practises. A request whose person is not known has none; pages for everybody ask the house itself.
+ * Command-line tools have no request and work for the house.
  */
 export function database(): Knex {
   const bench = requestOf()?.bench ?? "house";

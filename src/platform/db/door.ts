@@ -1,6 +1,9 @@
 import { DOORS } from "./columns";
 
-/** Lifts stored JSON to today's shape on its way from the driver, whoever asked for it and under whatever name (columns.ts). */
+/**
+ * Lifts stored JSON to today's shape on its way from the driver, whoever asked for it and under whatever name
+ * (columns.ts).
+ */
 
 export type Field = { name: string; tableID: number; columnID: number; dataTypeID: number };
 export type Answer = { fields?: readonly Field[]; rows?: Record<string, unknown>[] };
@@ -28,7 +31,10 @@ export class JsonNames {
     );
   }
 
-  /** Lifts every JSON value of an answer that has a door; null stays null. Throws when one is of no known shape. */
+  /**
+   * Lifts every JSON value of an answer that has a door; null stays null. Throws when one is of no known
+   * shape.
+   */
   lift(answer: Answer): void {
     for (const f of answer.fields ?? []) {
       const name = f.dataTypeID === JSONB ? this.known.get(keyOf(f)) : undefined;

@@ -4,8 +4,9 @@ import { one } from "@/core/base/one";
 import type { TableRow } from "./tables";
 
 /**
- * Columns of joined tables with their types, which Knex knows of single tables only. `of` says which table each alias of the query
- * stands for ("person?" when the join may find none); a column that its table lacks does not compile.
+ * Columns of joined tables with their types, which Knex knows of single tables only. `of` says which table
+ * each alias of the query stands for ("person?" when the join may find none); a column that its table lacks
+ * does not compile.
  */
 
 type Name = keyof TableRow;

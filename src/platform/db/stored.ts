@@ -20,8 +20,9 @@ import { HALVES } from "@/core/signal/dead-halves";
 import { DIRECTIONS } from "@/core/signal/outer";
 
 /**
- * The shapes of what our own code computes and stores as JSON. What comes from outside has its schema where it enters (contract, core).
- * What an earlier version kept beside them stays: a column is read to be shown, written to an archive, and signed.
+ * The shapes of what our own code computes and stores as JSON. What comes from outside has its schema where
+ * it enters (contract, core). What an earlier version kept beside them stays: a column is read to be shown,
+ * written to an archive, and signed.
  */
 const shape = z.looseObject;
 

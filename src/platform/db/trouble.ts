@@ -42,8 +42,9 @@ const VALUES = [
 ] as const;
 
 /**
- * The database's errors quote what was typed ("Key (name)=(...) already exists"): the same error without any value, so that neither
- * the log nor a page can show one. What is kept names the rule: its code, table, column and constraint.
+ * The database's errors quote what was typed ("Key (name)=(...) already exists"): the same error without any
+ * value, so that neither the log nor a page can show one. What is kept names the rule: its code, table,
+ * column and constraint.
  */
 export function withoutValues(error: unknown): unknown {
   const e = error as ServerError;

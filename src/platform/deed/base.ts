@@ -20,7 +20,9 @@ export type Actor = {
 /** Who and when, for a row that somebody adds. */
 export const stamp = (db: Knex, actor: Actor) => ({ by: actor.id, at: actor.at ?? db.fn.now() });
 
-/** An expected refusal inside a transaction: thrown so that nothing of the deed stays, answered as a value. */
+/**
+ * An expected refusal inside a transaction: thrown so that nothing of the deed stays, answered as a value.
+ */
 export class Refused extends Error {
   constructor(readonly problem: Refusal) {
     super(problem.code);
@@ -47,7 +49,10 @@ const kept = new WeakMap<Knex, Kept>();
 const WRITES = /^(?:insert into|update|delete from) "(\w+)"/;
 const WRITES_NOTHING = /^\s*(select|savepoint|release|rollback|commit|begin)\b/i;
 
-/** The runner begins it with each change: what a change reads it has until it writes to a table that this rests on. */
+/**
+ * The runner begins it with each change: what a change reads it has until it writes to a table that this
+ * rests on.
+ */
 export function keepIn(trx: Knex): void {
   const reads: Kept = new Map();
   kept.set(trx, reads);

@@ -4,7 +4,9 @@ import { channel } from "node:diagnostics_channel";
 
 import type { Knex } from "knex";
 
-/** What a deed costs the database, told to whoever listens (bench/deeds.ts); nobody counts while nobody does. */
+/**
+ * What a deed costs the database, told to whoever listens (bench/deeds.ts); nobody counts while nobody does.
+ */
 
 export type DeedCost = {
   deed: string;
@@ -20,7 +22,9 @@ export type DeedCost = {
 export const COSTS = "birdcage.deed-cost";
 const costs = channel(COSTS);
 
-/** Counts from now on what a transaction asks; the function that it gives back ends the count and tells it. */
+/**
+ * Counts from now on what a transaction asks; the function that it gives back ends the count and tells it.
+ */
 export function countCost(deed: string, trx: Knex): () => void {
   if (!costs.hasSubscribers) return () => {};
   const began = new Map<string, number>();

@@ -9,9 +9,10 @@ import type { BatchRow, UnitRow } from "@/platform/db/tables";
 import type { Id } from "@/core/base/ids";
 
 /**
- * A deed is a declaration and a body. The declaration says what is locked and looked at before the body begins; the body changes
- * rows and says what happened. The rest is the runner's (run.ts), so that no deed can forget it: role and input, the transaction, the order
- * of locks, the events, what follows from them, the receipt, and what an error becomes.
+ * A deed is a declaration and a body. The declaration says what is locked and looked at before the body
+ * begins; the body changes rows and says what happened. The rest is the runner's (run.ts), so that no deed
+ * can forget it: role and input, the transaction, the order of locks, the events, what follows from them, the
+ * receipt, and what an error becomes.
  */
 
 /** Says what happened; the runner writes it down once the body is through, in this order. */
@@ -27,7 +28,9 @@ export type Work = {
 };
 
 type Named = string | null;
-/** The row of an id that the declaration names: none where it names none, and null where it may name nobody. */
+/**
+ * The row of an id that the declaration names: none where it names none, and null where it may name nobody.
+ */
 type Row<I extends Named, R> = [I] extends [never] ? undefined : null extends I ? R | null : R;
 type Later<T> = T | Promise<T>;
 
@@ -50,10 +53,16 @@ type BodyOf<I, V, U extends Named, B extends Named, P> = (
   input: I,
 ) => Promise<V>;
 
-/** What takes long and holds nobody up: it is done before anything is locked. The body looks whether it still fits. */
+/**
+ * What takes long and holds nobody up: it is done before anything is locked. The body looks whether it still
+ * fits.
+ */
 type Prepare<I, P> = (input: I, db: Knex) => Promise<P>;
 
-/** What was prepared no longer fits, since somebody changed what it rests on: the runner prepares once more and tries again. */
+/**
+ * What was prepared no longer fits, since somebody changed what it rests on: the runner prepares once more
+ * and tries again.
+ */
 export class Stale extends Error {}
 
 /** A change with its locks, for the runner. */

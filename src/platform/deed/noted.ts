@@ -6,9 +6,10 @@ import type { EventKind } from "@/contract/events";
 import { asked } from "@/platform/db/joined";
 
 /**
- * Values that follow from the record and take long to add up: kept until something of the kinds that they depend on was noted. A
- * change that began earlier may be written later, so what was made soon after the newest note is made once more, behind the page's
- * back; so is what has become old, and what is older still is made anew before it is shown.
+ * Values that follow from the record and take long to add up: kept until something of the kinds that they
+ * depend on was noted. A change that began earlier may be written later, so what was made soon after the
+ * newest note is made once more, behind the page's back; so is what has become old, and what is older still
+ * is made anew before it is shown.
  */
 type Kept = { key: string; at: number; settled: boolean; value: unknown; renewing: boolean };
 const kept = new WeakMap<object, Map<string, Kept>>();
@@ -23,7 +24,9 @@ function storeOf(db: Knex): Map<string, Kept> {
   return kept.get(config)!;
 }
 
-/** The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named. */
+/**
+ * The value of a name; made anew when one of the kinds was noted since, or any at all when no kind is named.
+ */
 export async function untilNoted<T>(
   db: Knex,
   name: string,

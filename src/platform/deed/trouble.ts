@@ -9,8 +9,8 @@ import { log } from "@/platform/log";
 import { say } from "@/words/refusals";
 
 /**
- * What an error becomes for whoever asked. Busy is said only where doing it again helps; a defect is said to be one, with a number
- * that stands in the log beside what was asked for and by whom.
+ * What an error becomes for whoever asked. Busy is said only where doing it again helps; a defect is said to
+ * be one, with a number that stands in the log beside what was asked for and by whom.
  */
 export function problemOf(error: unknown, about: { what: string; by?: string; request?: string }): Refusal {
   if (error instanceof Refused) return error.problem;

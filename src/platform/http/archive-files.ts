@@ -5,7 +5,10 @@ import { mkdir, readdir, rm, stat } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-/** Archives that were made and checked wait in a folder of their own to be fetched, for an hour, by names that nobody guesses. */
+/**
+ * Archives that were made and checked wait in a folder of their own to be fetched, for an hour, by names that
+ * nobody guesses.
+ */
 
 const FOLDER = join(tmpdir(), `birdcage-archives-${process.getuid?.() ?? 0}`);
 const KEPT_MS = 3600_000;

@@ -38,8 +38,8 @@ export function answer(reply: Reply): Response {
 export const refusal = (problem: Refusal): Response => answer({ ok: false, problem });
 
 /**
- * Every route handler: what its work throws becomes an answer in words, with the right status and, where it is a defect, a number
- * in the log beside the person.
+ * Every route handler: what its work throws becomes an answer in words, with the right status and, where it
+ * is a defect, a number in the log beside the person.
  */
 export function route<A extends unknown[]>(
   what: string,
@@ -115,7 +115,10 @@ export async function jsonBody(request: Request, limit = 1024 * 1024): Promise<u
   }
 }
 
-/** No text in it ends in half a character (a lone surrogate), which the database would refuse or change without a word. */
+/**
+ * No text in it ends in half a character (a lone surrogate), which the database would refuse or change
+ * without a word.
+ */
 function isWellFormed(value: unknown): boolean {
   if (typeof value === "string") return value.isWellFormed();
   if (Array.isArray(value)) return value.every(isWellFormed);

@@ -7,7 +7,10 @@ import { houseDatabase, requestOf } from "@/platform/db/connection";
 import type { Actor } from "@/platform/deed/base";
 import { endSession, MOST_DAYS, openSession as openRow, personOfToken } from "@/features/account/sessions";
 
-/** The signed-in session: a sealed, http-only cookie around a random token; the session itself is a row that can be ended. */
+/**
+ * The signed-in session: a sealed, http-only cookie around a random token; the session itself is a row that
+ * can be ended.
+ */
 
 export const COOKIE = "birdcage_session";
 const TTL_SECONDS = MOST_DAYS * 24 * 3600;
@@ -42,7 +45,10 @@ export async function isSealed(cookie: string | undefined): Promise<boolean> {
 
 const sealedSession = async () => getIronSession<Sealed>(await cookies(), options());
 
-/** Who asks; it also settles which records the request is about (src/db/connection.ts), which nothing may ask for before. */
+/**
+ * Who asks; it also settles which records the request is about (src/db/connection.ts), which nothing may ask
+ * for before.
+ */
 export async function currentPerson(): Promise<Actor | null> {
   const { token } = await sealedSession();
   if (!token) return null;

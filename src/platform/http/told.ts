@@ -8,8 +8,9 @@ import { problemOf } from "@/platform/deed/trouble";
 class Stopped extends Error {}
 
 /**
- * An answer that takes a while, as lines of JSON (application/x-ndjson): each step when it is made, `{ "step": ... }`, and at the end the
- * `{ "reply": ... }`. Whoever stops reading stops the work at its next step.
+ * An answer that takes a while, as lines of JSON (application/x-ndjson): each step when it is made, `{
+ * "step": ... }`, and at the end the `{ "reply": ... }`. Whoever stops reading stops the work at its next
+ * step.
  */
 export function tellAsItGoes<S>(
   request: Request,

@@ -10,8 +10,8 @@ import { unitView, type UnitView } from "@/features/units/view";
 import { pagePerson } from "./page";
 
 /**
- * The unit of a page with the person who looks, read once per request: `view` knows its model's outside, which most pages draw and a
- * browser loads sooner; `whole` also the inside, its parts and its guide.
+ * The unit of a page with the person who looks, read once per request: `view` knows its model's outside,
+ * which most pages draw and a browser loads sooner; `whole` also the inside, its parts and its guide.
  */
 export const pageUnit = cache(
   async (tag: string): Promise<{ view: UnitView; whole: UnitView; actor: Actor }> => {

@@ -22,8 +22,8 @@ import { say } from "@/words/refusals";
 /** What every change does around its body. */
 
 /**
- * Does a change inside a transaction: takes the locks in one order (units by id, then batches by id; what else a body locks comes
- * after), does the body, writes its events, and works out again what they bear on.
+ * Does a change inside a transaction: takes the locks in one order (units by id, then batches by id; what
+ * else a body locks comes after), does the body, writes its events, and works out again what they bear on.
  */
 export async function runChange<I, V>(
   trx: Knex,
@@ -113,12 +113,15 @@ async function follow(trx: Knex, happenings: readonly Pick<Happening, "kind" | "
 }
 
 class SecondSend extends Error {}
-/** How often a change is done anew that locked up with another, and one whose ground others moved: as many hands as fit one batch. */
+/**
+ * How often a change is done anew that locked up with another, and one whose ground others moved: as many
+ * hands as fit one batch.
+ */
 const TRIES = { busy: 3, stale: 10 };
 
 /**
- * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one transaction.
- * The same request id again has no further effect and gets the first reply.
+ * Does one deed: the role is checked, the input is parsed, and the change, its record and its receipt are one
+ * transaction. The same request id again has no further effect and gets the first reply.
  */
 export async function perform<D extends DeedName>(
   db: Knex,
@@ -168,7 +171,8 @@ async function attempt<D extends DeedName>(
     return reply;
   } catch (error) {
     if (error instanceof SecondSend) return firstReply(db, actor, deed.name, requestId);
-    // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes through.
+    // two that wait for each other: the database ends one, and nothing of it stays. Done again, it goes
+    // through.
     if (error instanceof Stale ? tries < TRIES.stale : troubleOf(error) === "busy" && tries < TRIES.busy)
       return null;
     if (error instanceof Stale) return { ok: false, problem: overtaken().problem };

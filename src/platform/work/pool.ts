@@ -7,7 +7,10 @@ import { TASKS, type TaskName } from "./tasks";
 type Pool = {
   run(task: { name: string; input: unknown }, options: { signal: AbortSignal }): Promise<unknown>;
 };
-/** set by the server (server/main.mjs); command-line tools and tests of the database have one thread and nobody waits for them */
+/**
+ * set by the server (server/main.mjs); command-line tools and tests of the database have one thread and
+ * nobody waits for them
+ */
 const held = globalThis as { birdcageWorkers?: Pool };
 
 /** Whoever asked for it stopped it. Its thread was ended. */

@@ -18,7 +18,10 @@ import { advise, type Advice } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { type Prospect, type ProspectBase, prospectOf, type Suspected } from "@/core/decide/buying";
 
-/** What takes long enough to hold up other people's pages: plain data in, plain data out, so that another thread can do it. */
+/**
+ * What takes long enough to hold up other people's pages: plain data in, plain data out, so that another
+ * thread can do it.
+ */
 
 const MAX_CSV_BYTES = 160 * 1024 * 1024;
 const MAX_ROWS = 1_000_000;
@@ -37,7 +40,9 @@ export type UploadRead =
       plots: Plots;
       grades: Record<string, Grade>;
       quick: QuickControl[] | null;
-      /** controls of the model that the file has no column of, and names in it that the model does not have */
+      /**
+       * controls of the model that the file has no column of, and names in it that the model does not have
+       */
       lacks: string[];
       strange: string[];
       csvGz: Uint8Array;
@@ -45,7 +50,10 @@ export type UploadRead =
     }
   | { ok: false; problem: CsvProblem | { code: "damaged" } | { code: "unfolds-too-far"; limitMb: number } };
 
-/** Unzips a sent recording, reads it and measures it by the core. A small file may unfold into a huge one: there is a limit. */
+/**
+ * Unzips a sent recording, reads it and measures it by the core. A small file may unfold into a huge one:
+ * there is a limit.
+ */
 function readUpload({ sent, profile, revision, limits, quick }: Upload): UploadRead {
   let bytes: Uint8Array = sent;
   if (sent[0] === 0x1f && sent[1] === 0x8b)
@@ -83,7 +91,10 @@ function readUpload({ sent, profile, revision, limits, quick }: Upload): UploadR
   };
 }
 
-/** The plan of the day: a search of fixed length from a fixed seed, so that the same question has the same answer. */
+/**
+ * The plan of the day: a search of fixed length from a fixed seed, so that the same question has the same
+ * answer.
+ */
 const searchDay = ({ problem, evaluations }: { problem: DayProblem; evaluations: number }): Planned =>
   planDay(problem, { evaluations, seed: DAY_SEED });
 const DAY_SEED = 7;

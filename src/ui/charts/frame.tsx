@@ -75,7 +75,8 @@ export function Frame({
     <Box
       role="img"
       aria-label={label}
-      // the drawing takes no room of its own: what it is as wide as now must not keep its box from getting narrower
+      // the drawing takes no room of its own: what it is as wide as now must not keep its box from getting
+      // narrower
       sx={{ height, position: "relative", "& canvas": { position: "absolute", inset: 0 } }}
     >
       {colours && children(colours)}

@@ -12,7 +12,8 @@ import { say } from "@/words/charts";
 type Format = (value: number, kind: ColumnKind) => string;
 type Props = { chart: ReportChart; question: string; format: Format };
 
-// Okabe and Ito's colours, told apart without red and green; each series also has its place in the stack and in the legend
+// Okabe and Ito's colours, told apart without red and green; each series also has its place in the stack and
+// in the legend
 const SERIES = ["#0072B2", "#E69F00", "#009E73", "#CC79A7", "#56B4E9", "#D55E00", "#B8A500", "#777777"];
 
 export function ReportPlot({ chart, question, format }: Props) {

@@ -15,8 +15,8 @@ import { say } from "@/words/kit";
 type Progress = { words: string; share: number | null };
 
 /**
- * Work at the server for which a person waits: how far it is is shown, and it can be stopped; whoever leaves the page stops it too.
- * `run` begins it and gives the reply, or null when it was stopped.
+ * Work at the server for which a person waits: how far it is is shown, and it can be stopped; whoever leaves
+ * the page stops it too. `run` begins it and gives the reply, or null when it was stopped.
  */
 export function useLongWork() {
   const [progress, setProgress] = useState<Progress | null>(null);

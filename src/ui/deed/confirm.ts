@@ -1,4 +1,7 @@
-/** The one door to "type your password again": the frame's dialog opens it, whoever was refused for it waits at it. */
+/**
+ * The one door to "type your password again": the frame's dialog opens it, whoever was refused for it waits
+ * at it.
+ */
 
 type Asker = () => Promise<boolean>;
 let asker: Asker | null = null;

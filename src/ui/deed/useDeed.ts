@@ -14,13 +14,17 @@ export type Refused<D extends DeedName = DeedName> = { deed: D; problem: Refusal
 export const useQueue = () =>
   useSyncExternalStore(deedQueue.subscribe, deedQueue.snapshot, () => NOTHING_QUEUED);
 
-/** Whether nothing of this person is on its way: only then may the address be written to, or a running refresh is dropped. */
+/**
+ * Whether nothing of this person is on its way: only then may the address be written to, or a running refresh
+ * is dropped.
+ */
 export const useQuiet = () => useSyncExternalStore(deedQueue.subscribe, deedQueue.isQuiet, () => true);
 
 /**
- * Does deeds of a kind, one after another in the order of the hands. `pending` are the inputs that the page does not show yet, for
- * rows that say "saving"; `refusals` say which input was refused and why, until the next act after all were answered. `run` answers
- * null for what stands last in the queue already: a finger that hit twice.
+ * Does deeds of a kind, one after another in the order of the hands. `pending` are the inputs that the page
+ * does not show yet, for rows that say "saving"; `refusals` say which input was refused and why, until the
+ * next act after all were answered. `run` answers null for what stands last in the queue already: a finger
+ * that hit twice.
  */
 export function useDeed<D extends DeedName>(deed: D) {
   const { deeds } = useQueue();

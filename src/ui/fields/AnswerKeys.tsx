@@ -2,7 +2,10 @@ import Box from "@mui/material/Box";
 
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 
-/** The answers that a row can be given, each also a key of the row: buttons beside it, out of the Tab order, for mouse and glove. */
+/**
+ * The answers that a row can be given, each also a key of the row: buttons beside it, out of the Tab order,
+ * for mouse and glove.
+ */
 export function AnswerKeys<T extends string>({
   name,
   answers,

@@ -45,7 +45,8 @@ const WORDS = {
 
 /** A day in the shop's own way of writing it, typed or chosen from a calendar. */
 export function DateField({ label, shop, value, onChange, max, autoFocus, ...field }: Props) {
-  // what is half typed stays in the field while the form has no day yet; `before` is the form's value until it took what was said
+  // what is half typed stays in the field while the form has no day yet; `before` is the form's value until
+  // it took what was said
   const [typed, setTyped] = useState<Typed>({ said: value, shown: read(value), before: null });
   if (typed.before !== null && value === typed.said) setTyped({ ...typed, before: null });
   const shown = value === typed.said || value === typed.before ? typed.shown : read(value);

@@ -32,7 +32,10 @@ type Props = OfDeed & {
     | "disabled"
   >;
 
-/** One typed field that several deeds share, or that stands alone: held to the schema of the deed that it is named for. */
+/**
+ * One typed field that several deeds share, or that stands alone: held to the schema of the deed that it is
+ * named for.
+ */
 export function BoundField({
   deed,
   name,

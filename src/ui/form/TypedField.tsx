@@ -21,7 +21,10 @@ type Props<N extends string> = { form: DeedForm<N>; name: NoInfer<N>; unit?: str
   | "size"
 >;
 
-/** A typed field of a deed's form: how long it may be, which keys a phone shows and whether it may be empty are its schema's. */
+/**
+ * A typed field of a deed's form: how long it may be, which keys a phone shows and whether it may be empty
+ * are its schema's.
+ */
 export function TypedField<N extends string>({
   form,
   name,

@@ -9,7 +9,10 @@ import { Problem } from "@/ui/deed/Problem";
 import { Form } from "@/ui/fields/Form";
 import { MadeUpServer } from "../../../test/ui/server";
 
-/** A form of a deed on a made-up page: what it says before anything is sent, and what it does with each kind of answer. */
+/**
+ * A form of a deed on a made-up page: what it says before anything is sent, and what it does with each kind
+ * of answer.
+ */
 
 function LotForm({ onDone = () => {} }: { onDone?: () => void }) {
   const form = useDeedForm("lot.add", {

@@ -5,7 +5,10 @@ import { typedAmount } from "@/text/format";
 import { readFigure } from "@/ui/fields/NumberField";
 import { say } from "@/words/kit";
 
-/** What is typed into the fields of a form, held against the schema of the deed that it does: the one rule that the server has too. */
+/**
+ * What is typed into the fields of a form, held against the schema of the deed that it does: the one rule
+ * that the server has too.
+ */
 
 /** The fields of a deed that a hand types: texts and numbers. */
 export type TypedName<D extends DeedName> = {
@@ -47,7 +50,10 @@ function bare(schema: Inner): { schema: Inner; wraps: string[] } {
   return { schema, wraps };
 }
 
-/** One step on a way into a schema: a field of a group, any entry of a list (a number or "*"), or what one of several forms has there. */
+/**
+ * One step on a way into a schema: a field of a group, any entry of a list (a number or "*"), or what one of
+ * several forms has there.
+ */
 function within(outer: Inner, step: string): Inner | undefined {
   const { schema } = bare(outer);
   if (schema.element && /^(\d+|\*)$/.test(step)) return schema.element;
@@ -59,7 +65,10 @@ function within(outer: Inner, step: string): Inner | undefined {
   return undefined;
 }
 
-/** The schema of a field by its name, or by its way into a group: "settings.shopName". Throws for one that the deed does not have. */
+/**
+ * The schema of a field by its name, or by its way into a group: "settings.shopName". Throws for one that the
+ * deed does not have.
+ */
 function schemaAt(deed: DeedName, name: string): Inner {
   let found = DEEDS[deed].input as unknown as Inner;
   for (const step of name.split(".")) {
@@ -102,13 +111,19 @@ const READ = {
   figure: { read: readFigure, wrong: say("digitsOnlySuchAs371") },
 };
 
-/** What a schema found, as words that stand under a field; money is typed in whole units, and its limits are too. */
+/**
+ * What a schema found, as words that stand under a field; money is typed in whole units, and its limits are
+ * too.
+ */
 const words = (kind: FieldRule["kind"], { code, message, maximum }: Issue): string =>
   kind === "amount" && code === "too_big"
     ? say("atMostAmount", { amount: typedAmount(Number(maximum)) })
     : findingWords(message);
 
-/** A field's text as the value that its schema wants, or what is wrong with it; nothing where an empty one is left out. */
+/**
+ * A field's text as the value that its schema wants, or what is wrong with it; nothing where an empty one is
+ * left out.
+ */
 function readField(deed: DeedName, name: string, text: string): { value?: unknown; wrong?: string } {
   const rule = fieldRule(deed, name);
   const empty = text.trim() === "";
@@ -120,7 +135,10 @@ function readField(deed: DeedName, name: string, text: string): { value?: unknow
   return value === null ? { wrong } : { value };
 }
 
-/** The number that a field holds, or null where it does not fit: one reading for what is shown, allowed and sent. */
+/**
+ * The number that a field holds, or null where it does not fit: one reading for what is shown, allowed and
+ * sent.
+ */
 export function numberIn(deed: DeedName, name: string, text: string): number | null {
   const { value } = readField(deed, name, text);
   return typeof value === "number" && fieldWrong(deed, name, text) === null ? value : null;
@@ -135,9 +153,9 @@ export function fieldWrong(deed: DeedName, name: string, text: string): string |
 }
 
 /**
- * The deed's input: what was typed, read as its schema wants it, and `rest`, which no field holds. An empty field that may be empty is
- * null, or left out where the schema has a value of its own, or what `emptyIs` says. What does not fit is told by field, in words that
- * stand under one.
+ * The deed's input: what was typed, read as its schema wants it, and `rest`, which no field holds. An empty
+ * field that may be empty is null, or left out where the schema has a value of its own, or what `emptyIs`
+ * says. What does not fit is told by field, in words that stand under one.
  */
 export function readTyped<D extends DeedName>(
   deed: D,

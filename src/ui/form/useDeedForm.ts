@@ -12,8 +12,9 @@ import { findingWords } from "@/text/findings";
 type Typed<D extends DeedName> = Partial<Record<TypedName<D>, string>>;
 
 /**
- * A form that does a deed. `start` is what its typed fields begin with; `rest` gives what no field is typed for (ids, choices); the schema
- * says of each field what fits, when it is left and while it is mended, in the words that the server would use. Nothing is sent before.
+ * A form that does a deed. `start` is what its typed fields begin with; `rest` gives what no field is typed
+ * for (ids, choices); the schema says of each field what fits, when it is left and while it is mended, in the
+ * words that the server would use. Nothing is sent before.
  */
 export function useDeedForm<D extends DeedName, F extends Typed<D>>(
   deed: D,
@@ -28,7 +29,10 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     rest: () => Omit<DeedInput<D>, keyof F>;
     /** what a field that is left empty means, where the schema says nothing of it: no fees are fees of 0 */
     emptyIs?: Partial<Pick<DeedInput<D>, keyof F & keyof DeedInput<D>>>;
-    /** fields that must be filled in as things stand, though the schema lets them be empty: a reason for passing a block */
+    /**
+     * fields that must be filled in as things stand, though the schema lets them be empty: a reason for
+     * passing a block
+     */
     needed?: readonly (keyof F & string)[];
     onDone?: (value: ValueOf<D>) => void;
   },
@@ -61,7 +65,10 @@ export function useDeedForm<D extends DeedName, F extends Typed<D>>(
     mayBeEmpty: Object.keys(emptyIs),
     needed: needed as readonly string[],
     control,
-    /** what stands in a field now; a key in it draws that field anew and not the form (useTyped listens to one) */
+    /**
+     * what stands in a field now; a key in it draws that field anew and not the form (useTyped listens to
+     * one)
+     */
     now: (name: keyof F & string): string => getValues(name as string),
     send: () => void send(),
     running: act.running,

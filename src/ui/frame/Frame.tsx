@@ -87,7 +87,10 @@ function useFrame({ person, trays, waits, practice, drawn, children }: Props) {
 }
 type FrameState = ReturnType<typeof useFrame>;
 
-/** What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the near edge. */
+/**
+ * What surrounds every page of the workshop: where one can go, the command field, and the bench strip at the
+ * near edge.
+ */
 export function Frame(props: Props) {
   const s = useFrame(props);
   const { person, trays, waits, practice, drawn, children, help, setHelp } = s;

@@ -24,7 +24,10 @@ import { say } from "@/words/frame";
 
 const RETRY_MS = 10_000;
 
-/** Recordings that this browser still holds: sent as soon as the server takes them, or saved as a file by hand. */
+/**
+ * Recordings that this browser still holds: sent as soon as the server takes them, or saved as a file by
+ * hand.
+ */
 export function OutboxNotice({ person, practice }: { person: Maker & { role: Role }; practice: boolean }) {
   const router = useRouter();
   const [items, setItems] = useState<Waiting[]>([]);

@@ -18,8 +18,9 @@ const LOOK_AGAIN_MS = 4000;
 const REFRESH_LEAST_MS = 1200;
 
 /**
- * Shows the page's new state once what waited is done: when nothing waits any more, and now and then on the way. `drawn` is new with
- * every drawing by the server: where it stayed, another step of the router swallowed the refresh, and it is asked for again.
+ * Shows the page's new state once what waited is done: when nothing waits any more, and now and then on the
+ * way. `drawn` is new with every drawing by the server: where it stayed, another step of the router swallowed
+ * the refresh, and it is asked for again.
  */
 function useNewState(deeds: readonly QueuedDeed[], drawn: string): void {
   const router = useRouter();

@@ -7,7 +7,10 @@ import { useEffect, useRef, useSyncExternalStore } from "react";
 import { onReach, reachNow, startWorker } from "@/browser/reach";
 import { say } from "@/words/frame";
 
-/** Says that the workshop is out of reach, keeps the page where it is meanwhile, and shows the new state when it is back. */
+/**
+ * Says that the workshop is out of reach, keeps the page where it is meanwhile, and shows the new state when
+ * it is back.
+ */
 export function ReachNotice() {
   const router = useRouter();
   const away = useSyncExternalStore(onReach, reachNow, () => "here" as const) === "away";

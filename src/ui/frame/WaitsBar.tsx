@@ -13,7 +13,10 @@ import { clockText, isOver } from "./waits";
 import { say } from "@/words/frame";
 import { SIZE } from "@/ui/tokens";
 
-/** What soaks, dries, cures and charges, with its time left; what is over stands first and calls until somebody has seen it. */
+/**
+ * What soaks, dries, cures and charges, with its time left; what is over stands first and calls until
+ * somebody has seen it.
+ */
 export function WaitsBar({
   waits,
   now,

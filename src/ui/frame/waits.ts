@@ -37,7 +37,10 @@ export function clockText(w: WaitView, now: number | null): string {
 
 const AGAIN_MS = 60_000;
 
-/** Calls out what has run out, and again every minute until somebody has seen it; the page's title says so meanwhile. */
+/**
+ * Calls out what has run out, and again every minute until somebody has seen it; the page's title says so
+ * meanwhile.
+ */
 export function useCallOuts(waits: readonly WaitView[], now: number | null): void {
   const called = useRef(new Map<string, number>());
   const over = waits.filter((w) => isOver(w, now));

@@ -2,7 +2,9 @@ import { act, render, screen } from "@testing-library/react";
 
 import { useKeys, useScanner, useScanTaker } from "./keys";
 
-/** Single keys and scans: a burst is a scan wherever the focus is, a hand's key an action only outside fields. */
+/**
+ * Single keys and scans: a burst is a scan wherever the focus is, a hand's key an action only outside fields.
+ */
 
 const did: string[] = [];
 const scanned: string[] = [];

@@ -50,7 +50,10 @@ function restore(field: HTMLInputElement | HTMLTextAreaElement, value: string): 
 
 /** Single keys that wait whether a scan begins with them; a scan takes them all back, its last digit too. */
 const waiting = new Set<ReturnType<typeof setTimeout>>();
-/** The key press that was seen last: one press reaches every binding, and only the next one takes back what waits. */
+/**
+ * The key press that was seen last: one press reaches every binding, and only the next one takes back what
+ * waits.
+ */
 let pressed = -1;
 const takeBack = () => {
   for (const timer of waiting) clearTimeout(timer);
@@ -64,7 +67,10 @@ type Burst = {
   value: string;
 };
 
-/** Who takes a scan before the command field does: the page that stands open, the newest first. True when it was for them. */
+/**
+ * Who takes a scan before the command field does: the page that stands open, the newest first. True when it
+ * was for them.
+ */
 const takers: ((text: string) => boolean)[] = [];
 export function useScanTaker(take: (text: string) => boolean): void {
   const latest = useRef(take);
@@ -78,7 +84,10 @@ export function useScanTaker(take: (text: string) => boolean): void {
   }, []);
 }
 
-/** Calls `scanned` for each scan, wherever the focus is; the characters of a scan are taken back out of a field. */
+/**
+ * Calls `scanned` for each scan, wherever the focus is; the characters of a scan are taken back out of a
+ * field.
+ */
 export function useScanner(scanned: (text: string) => void): void {
   const latest = useRef(scanned);
   useEffect(() => {
@@ -112,7 +121,10 @@ export function useScanner(scanned: (text: string) => void): void {
   }, []);
 }
 
-/** Binds single keys while no field has focus. A key waits a moment, so that the first letter of a scan is not an action. */
+/**
+ * Binds single keys while no field has focus. A key waits a moment, so that the first letter of a scan is not
+ * an action.
+ */
 export function useKeys(bindings: Record<string, () => void>): void {
   const latest = useRef(bindings);
   const [on] = useSingleKeys();

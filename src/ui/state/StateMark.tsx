@@ -2,7 +2,10 @@ import type { Grade } from "@/core/grade/grade";
 import type { CheckResult } from "@/core/bench/result";
 import { say } from "@/words/kit";
 
-/** State by shape as well as colour: pass a disc, caution a triangle, fail a square, not tested a hollow dashed disc, not fitted a bar. */
+/**
+ * State by shape as well as colour: pass a disc, caution a triangle, fail a square, not tested a hollow
+ * dashed disc, not fitted a bar.
+ */
 export type ShownState = "pass" | "caution" | "fail" | "untested" | "not-fitted";
 
 export const stateOfGrade = (grade: Grade): ShownState => {

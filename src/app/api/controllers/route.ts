@@ -2,7 +2,10 @@ import { database } from "@/platform/db/connection";
 import { answer, reader, route, typed } from "@/platform/http/http";
 import { padHistory } from "@/features/test/recordings";
 
-/** What a controller of this name was tested as until now: asked before a test of a unit of another model begins. */
+/**
+ * What a controller of this name was tested as until now: asked before a test of a unit of another model
+ * begins.
+ */
 async function get(request: Request): Promise<Response> {
   const who = await reader();
   if ("response" in who) return who.response;

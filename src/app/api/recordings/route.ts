@@ -9,7 +9,9 @@ import { say } from "@/words/frame";
 /** Whose recording it is, and of which bench: what waited in a browser goes out as theirs or not at all. */
 const sentSchema = recordingHeadSchema.extend({ by: z.uuid().optional(), practice: z.boolean().optional() });
 
-/** Takes a recording: its head as JSON in the header x-recording, its samples as (gzipped) CSV in the body. */
+/**
+ * Takes a recording: its head as JSON in the header x-recording, its samples as (gzipped) CSV in the body.
+ */
 async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;

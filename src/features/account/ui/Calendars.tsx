@@ -15,7 +15,10 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/people/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 
-/** Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be taken back. */
+/**
+ * Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be
+ * taken back.
+ */
 export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address: string; shop: Settings }) {
   const make = useDeed("feed.make");
   const revoke = useDeed("feed.revoke");

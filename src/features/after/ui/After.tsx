@@ -30,7 +30,10 @@ function afterOf({ counts, ready, ending, returns, sales, soonDays, shop }: Prop
 }
 type AfterState = ReturnType<typeof afterOf>;
 
-/** What left the bench: what waits to go, whose cover ends soon, what came back and what it cost, and what was handed over. */
+/**
+ * What left the bench: what waits to go, whose cover ends soon, what came back and what it cost, and what was
+ * handed over.
+ */
 export function After(props: Props) {
   const s = afterOf(props);
 

@@ -78,7 +78,10 @@ function useLotOffer({ view, shop }: LotOfferProps) {
 }
 type LotOfferState = ReturnType<typeof useLotOffer>;
 
-/** A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by 10,000 seeded draws. */
+/**
+ * A lot that is offered: how many of what, with which words, for how much. Its worth with its spread, by
+ * 10,000 seeded draws.
+ */
 export function LotOffer(props: LotOfferProps) {
   const s = useLotOffer(props);
   const { view, lines, setLines, problem, bad, work } = s;

@@ -62,7 +62,10 @@ function certificateOf({ certificate, address, shop, signedIn }: Props) {
 }
 type CertificateState = ReturnType<typeof certificateOf>;
 
-/** What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is what was signed. */
+/**
+ * What the buyer sees: what was measured, what was not, what is limited and told, and whether all this is
+ * what was signed.
+ */
 export function Certificate(props: Props) {
   const s = certificateOf(props);
   const {

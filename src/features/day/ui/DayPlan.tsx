@@ -71,7 +71,10 @@ function useDayPlan({ view, me, shop, canWork }: DayPlanProps) {
 
 type DayPlanState = ReturnType<typeof useDayPlan>;
 
-/** The day in lanes: by person and by station. A task is pinned by dragging it, or in its panel; the rest plans itself anew. */
+/**
+ * The day in lanes: by person and by station. A task is pinned by dragging it, or in its panel; the rest
+ * plans itself anew.
+ */
 export function DayPlan(props: DayPlanProps) {
   const s = useDayPlan(props);
   const { pin, unpin, segments } = s;

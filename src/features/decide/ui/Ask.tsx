@@ -107,7 +107,10 @@ function useAsk({ view, faults, advice, onSent }: AskProps) {
 
 type AskState = ReturnType<typeof useAsk>;
 
-/** Options come from the ladder's routes with a price worked out from their cost; each can be changed before it is sent. */
+/**
+ * Options come from the ladder's routes with a price worked out from their cost; each can be changed before
+ * it is sent.
+ */
 export function Ask(props: AskProps) {
   const s = useAsk(props);
   const { onSent, deed, shop, findings, setFindings, chosen, bad, send } = s;

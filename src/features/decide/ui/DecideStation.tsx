@@ -21,7 +21,10 @@ import { SIZE } from "@/ui/tokens";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
-/** What it is worth, which route, whose yes: the advice first, then what it is made of and what would change it. */
+/**
+ * What it is worth, which route, whose yes: the advice first, then what it is made of and what would change
+ * it.
+ */
 export function DecideStation({ view, decide, questions, role, publicUrl }: Props) {
   const { unit, profile, settings: shop } = view;
   const { input } = decide;

@@ -3,8 +3,8 @@
 import { useEffect, useState } from "react";
 
 /**
- * Asks something slow whenever its key changes, and gives the newest answer; an answer that comes after a newer question is dropped.
- * Null while the first is awaited; `failed` when it could not be worked out.
+ * Asks something slow whenever its key changes, and gives the newest answer; an answer that comes after a
+ * newer question is dropped. Null while the first is awaited; `failed` when it could not be worked out.
  */
 export function useAsked<T>(
   key: string | null,

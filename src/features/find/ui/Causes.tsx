@@ -245,7 +245,9 @@ function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: Causes
   );
 }
 
-/** What is inside is drawn when it is opened first, and stays from then on with whatever was typed into it. */
+/**
+ * What is inside is drawn when it is opened first, and stays from then on with whatever was typed into it.
+ */
 function Fold({ title, open = false, children }: { title: string; open?: boolean; children: ReactNode }) {
   const [drawn, setDrawn] = useState(open);
   return (

@@ -44,7 +44,8 @@ function useFault({ fault, view, role, canWork }: FaultProps) {
   const settle = useDeed("fault.settle");
   const [why, setWhy] = useState("");
   const [asking, setAsking] = useState<"accepted" | "withdrawn" | "mended" | null>(null);
-  // no test speaks of what was judged by hand: the hand that judged it says that it is cured, once something was done
+  // no test speaks of what was judged by hand: the hand that judged it says that it is cured, once something
+  // was done
   const byHand = fault.measure === null && view.mends.some((m) => m.at > fault.at);
   const [word, state] = STATUS[fault.status];
   const set = async (status: FaultView["status"], reason = "") => {

@@ -33,7 +33,8 @@ function useNameFault({ view, place, onPlace }: NameFaultProps) {
   const [when, setWhen] = useState<FaultView["foundWhen"]>(
     view.mends.some((m) => m.opened) ? "opened" : "test",
   );
-  // the form is free for the next fault at once; what was refused comes back into it as long as nothing new is there
+  // the form is free for the next fault at once; what was refused comes back into it as long as nothing new
+  // is there
   const save = async () => {
     setKind("");
     setWords("");

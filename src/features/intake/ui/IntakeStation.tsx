@@ -42,7 +42,9 @@ function useIntakeStation({ view, models, canWork }: IntakeStationProps) {
 }
 type IntakeStationState = ReturnType<typeof useIntakeStation>;
 
-/** What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile. */
+/**
+ * What was written at the door, with the photographs; can be corrected, and tells who changed it meanwhile.
+ */
 export function IntakeStation(props: IntakeStationProps) {
   const s = useIntakeStation(props);
   const { view, models, canWork, unit, profile, editing, setEditing } = s;
@@ -132,7 +134,10 @@ export function Fact({ label, children }: { label: string; children: React.React
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
-/** What the person typed stands; what they left alone follows the new state. Field by field, also inside the intake. */
+/**
+ * What the person typed stands; what they left alone follows the new state. Field by field, also inside the
+ * intake.
+ */
 function mergeTyped<T extends { intake: Intake }>(base: T, typed: T, stored: T): T {
   const keep = <R extends object>(b: R, t: R, s: R): R =>
     Object.fromEntries(

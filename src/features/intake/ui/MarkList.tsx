@@ -16,7 +16,10 @@ import { BoundField } from "@/ui/form/BoundField";
 
 const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
 
-/** The marks outside, each with its place; one that went with a part or a cleaning counts no more, and stays as how the unit came. */
+/**
+ * The marks outside, each with its place; one that went with a part or a cleaning counts no more, and stays
+ * as how the unit came.
+ */
 export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "profile">; canWork: boolean }) {
   const { unit, profile } = view;
   const settle = useDeed("mark.settle");

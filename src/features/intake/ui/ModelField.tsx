@@ -7,7 +7,10 @@ import { type Ref, useRef } from "react";
 import type { ModelProfile } from "@/core/profile/profile";
 import { say } from "@/features/intake/words/words";
 
-/** The model that typed words mean: its whole name, or the only one that begins with them or holds them. Null when it is unclear. */
+/**
+ * The model that typed words mean: its whole name, or the only one that begins with them or holds them. Null
+ * when it is unclear.
+ */
 export function modelMeant(typed: string, models: readonly ModelProfile[]): ModelProfile | null {
   const words = typed.trim().toLowerCase();
   if (words === "") return null;
@@ -29,7 +32,10 @@ export const modelProblem = (typed: string, models: readonly ModelProfile[]): st
     : say("noModelIsCalledWordsChoose", { words });
 };
 
-/** Chooses only what was picked from the list or typed so that it is clear; anything else stays as typed, and is an error. */
+/**
+ * Chooses only what was picked from the list or typed so that it is clear; anything else stays as typed, and
+ * is an error.
+ */
 export function ModelField({
   models,
   value,

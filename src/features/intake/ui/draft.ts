@@ -1,6 +1,9 @@
 import type { IntakeFields } from "./fields";
 
-/** What stands in the intake form, kept in this window until the unit is taken in, so that a reload loses nothing. */
+/**
+ * What stands in the intake form, kept in this window until the unit is taken in, so that a reload loses
+ * nothing.
+ */
 
 const KEY = "birdcage-intake";
 type Draft = { listing: string | null; fields: Omit<IntakeFields, "model"> & { modelId: string | null } };
@@ -30,8 +33,9 @@ export const dropDraft = (): void => {
 };
 
 /**
- * What was typed up to the moment at which the page is alive: `seen` was read while it woke. Waking empties some fields, and hands do
- * not stop meanwhile, so what stands there now goes on from what was seen, or begins anew behind it.
+ * What was typed up to the moment at which the page is alive: `seen` was read while it woke. Waking empties
+ * some fields, and hands do not stop meanwhile, so what stands there now goes on from what was seen, or
+ * begins anew behind it.
  */
 export function typedUntilNow(form: string, seen: Readonly<Record<string, string>>): Record<string, string> {
   const now = typedBefore(form);
@@ -43,7 +47,10 @@ export function typedUntilNow(form: string, seen: Readonly<Record<string, string
   );
 }
 
-/** What was typed into the form's fields before the page was alive; read while the page wakes, since waking empties them. */
+/**
+ * What was typed into the form's fields before the page was alive; read while the page wakes, since waking
+ * empties them.
+ */
 export function typedBefore(form: string): Record<string, string> {
   if (typeof document === "undefined") return {};
   const fields = document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>(

@@ -17,7 +17,9 @@ import { codeWords } from "@/words/codes";
 import { Stick, vector } from "./CalibrateStick";
 import { MendTabs } from "./MendTabs";
 
-/** Calibration from the last full test: centre, then range, then saved, switched off and on, and read again. */
+/**
+ * Calibration from the last full test: centre, then range, then saved, switched off and on, and read again.
+ */
 export function Calibrate({
   unit,
   model,

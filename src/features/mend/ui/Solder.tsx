@@ -36,7 +36,10 @@ function useSolder({ unit, jobs, chips, owned, heat, leads, shop, canWork }: Pro
 
 type SolderState = ReturnType<typeof useSolder>;
 
-/** Solder work: the setting of each operation under its ceiling, the holes, the joints, and what each chip has been through. */
+/**
+ * Solder work: the setting of each operation under its ceiling, the holes, the joints, and what each chip has
+ * been through.
+ */
 export function Solder(props: Props) {
   const s = useSolder(props);
   const { unit, jobs } = s;

@@ -5,7 +5,10 @@ import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { useKeys, useScanTaker } from "@/ui/kit/keys";
 import { say } from "@/features/mend/words/words";
 
-/** What a person can do at a step without touching the screen: by key, pedal, scanned code, or a button of another controller. */
+/**
+ * What a person can do at a step without touching the screen: by key, pedal, scanned code, or a button of
+ * another controller.
+ */
 
 export const ACTS = ["done", "next", "back", "problem", "tick", "picture", "aloud", "undo"] as const;
 export type Act = (typeof ACTS)[number];

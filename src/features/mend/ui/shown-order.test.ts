@@ -8,7 +8,9 @@ import { guideOf, type MendGuide } from "@/core/profile/guide";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 import { shownOrder } from "./shown-order";
 
-/** What the page shows before the server has answered, against what the core makes of the very same presses. */
+/**
+ * What the page shows before the server has answered, against what the core makes of the very same presses.
+ */
 
 const folder = join(__dirname, "../../../../profiles");
 const models = readdirSync(folder).map((f): ModelProfile =>

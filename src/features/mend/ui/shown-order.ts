@@ -18,7 +18,8 @@ export function shownOrder<Step extends OrderStep>(
       return "";
     }),
   );
-  // what is taken apart lies outside from that press on: quick hands that turn back at once find every piece of it out
+  // what is taken apart lies outside from that press on: quick hands that turn back at once find every piece
+  // of it out
   const items = new Map(order.items.map((i) => [i.id, i]));
   const put = (id: string, state: "in" | "out") => {
     const item = items.get(id);

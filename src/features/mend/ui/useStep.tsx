@@ -132,7 +132,9 @@ function besideStep(order: Props["order"], tips: Props["tips"], step: Step) {
 /** The longest time for one step that is believed: four hours. */
 const LONGEST_MS = 14_400_000;
 
-/** What happens at a step: it is done, its pieces go out and back, it is taken back, read aloud, photographed. */
+/**
+ * What happens at a step: it is done, its pieces go out and back, it is taken back, read aloud, photographed.
+ */
 export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) {
   const router = useRouter();
   const undo = useDeed("work.undo");
@@ -186,7 +188,10 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
       event: state === "out" ? { kind: "in", item: id } : { kind: "out", item: id },
       tookMs: null,
     });
-  /** The marked piece goes back, or the next one that is still out; one press too many takes nothing out again. */
+  /**
+   * The marked piece goes back, or the next one that is still out; one press too many takes nothing out
+   * again.
+   */
   const tick = () => {
     if (!canWork || step.phase !== "back" || step.done) return;
     const still = items.map((i, n) => ({ i, n })).filter(({ i }) => i.state === "out");

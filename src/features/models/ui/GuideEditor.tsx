@@ -20,7 +20,9 @@ import { EMPTY_GUIDE, FIELDS, FRESH, LISTS, type ListName } from "./guide-fields
 
 type Props = { profile: ModelProfile; version: number; proposals: TipView[]; canEdit: boolean };
 
-/** The guide of a model, list by list; saved as a new version of its profile, so that it is exported with it. */
+/**
+ * The guide of a model, list by list; saved as a new version of its profile, so that it is exported with it.
+ */
 export function GuideEditor({ version, ...props }: Props) {
   // a new version begins its editing anew; that it was saved is said all the same
   const [saved, setSaved] = useState(false);

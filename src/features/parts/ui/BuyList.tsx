@@ -62,7 +62,9 @@ function useBuyList({ buy, view, shop, canWork }: PartsProps & { buy: BuyingList
 }
 type BuyListState = ReturnType<typeof useBuyList>;
 
-/** What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way. */
+/**
+ * What to order: by part how much and why, the cheapest basket over all suppliers, and what is on its way.
+ */
 export function BuyList(props: PartsProps & { buy: BuyingList }) {
   const s = useBuyList(props);
   const { buy } = s;

@@ -15,7 +15,10 @@ import { Files } from "./CatalogueFiles";
 import { PartPanel } from "./CataloguePart";
 import type { PartsProps } from "./props";
 
-/** What parts there are, what each is like, and where it goes; read from files with a look at what each row would do. */
+/**
+ * What parts there are, what each is like, and where it goes; read from files with a look at what each row
+ * would do.
+ */
 export function Catalogue(props: PartsProps) {
   const { view, shop, canLead, part } = props;
   const { catalogue } = view;

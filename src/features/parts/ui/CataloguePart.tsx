@@ -157,7 +157,10 @@ function SideLine({ name, side }: { name: string; side: FitSide }) {
   );
 }
 
-/** Does this part go into that slot: the mechanical and the electrical answer apart, for one revision or for one that is not known. */
+/**
+ * Does this part go into that slot: the mechanical and the electrical answer apart, for one revision or for
+ * one that is not known.
+ */
 function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked: Part; canEdit: boolean }) {
   const like = view.models.filter((m) => m.slots.some((s) => s.kind === picked.kind));
   const [modelId, setModelId] = useState(like[0]?.id ?? "");

@@ -57,7 +57,10 @@ function useDonorMap({ view, profile, needs, shop, canWork }: Props) {
 }
 type DonorMapState = ReturnType<typeof useDonorMap>;
 
-/** A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence and what it is worth. */
+/**
+ * A donor as a map of its parts: on the plan what each place is like, beside it each part with its evidence
+ * and what it is worth.
+ */
 export function DonorMap(props: Props) {
   const s = useDonorMap(props);
   const { n } = s;

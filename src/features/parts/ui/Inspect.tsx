@@ -185,7 +185,10 @@ function useInspect({ view, part }: InspectProps) {
 }
 type InspectState = ReturnType<typeof useInspect>;
 
-/** Pieces one after another: the meter is asked by a key or pedal, what eyes and fingers find is marked, and the next piece comes by itself. */
+/**
+ * Pieces one after another: the meter is asked by a key or pedal, what eyes and fingers find is marked, and
+ * the next piece comes by itself.
+ */
 export function Inspect(props: InspectProps) {
   const s = useInspect(props);
   const { view, deed, next, v, trouble, setTrouble, tools, send, lacks } = s;

@@ -23,7 +23,10 @@ const TABS: [PartTab, string][] = [
   ["buy", say("toBuy")],
 ];
 
-/** Parts: what is there, what fits, what it really costs, what donors hold, what to do with the backlog, and what to buy. */
+/**
+ * Parts: what is there, what fits, what it really costs, what donors hold, what to do with the backlog, and
+ * what to buy.
+ */
 export function Parts(props: PartsProps) {
   const { tab } = props;
   return (

@@ -14,7 +14,10 @@ import { NextPiece, PlanFigures, PlanHead, PlanTable, ToBeBought } from "./PlanP
 import type { PartsProps } from "./props";
 import { usePlanTab } from "./usePlanTab";
 
-/** The plan for the backlog: what to mend, strip, buy and keep, with why; locked choices stay, and applying it puts the parts aside. */
+/**
+ * The plan for the backlog: what to mend, strip, buy and keep, with why; locked choices stay, and applying it
+ * puts the parts aside.
+ */
 export function PlanTab(props: Omit<PartsProps, "view"> & { view: PlanView }) {
   const s = usePlanTab(props);
   const { result, view, shop, apply, progress, stopped, applied, failed, start, plan } = s;

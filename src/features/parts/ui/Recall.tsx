@@ -14,7 +14,9 @@ import { Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import type { Props } from "./useBatch";
 
-/** Of a locked batch: what is in house and must be changed, what is gone, and letters to those who have it. */
+/**
+ * Of a locked batch: what is in house and must be changed, what is gone, and letters to those who have it.
+ */
 export function Recall({ view, shop }: Props) {
   const inHouse = view.holders.filter((h) => h.ending === null);
   const gone = view.holders.filter(leftTheHouse);

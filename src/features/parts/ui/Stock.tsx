@@ -91,7 +91,10 @@ function useStock({ view, shop, canWork }: PartsProps) {
 }
 type StockState = ReturnType<typeof useStock>;
 
-/** The shelf by batch, with what just became possible; taking one out and putting it somewhere else without leaving the list. */
+/**
+ * The shelf by batch, with what just became possible; taking one out and putting it somewhere else without
+ * leaving the list.
+ */
 export function Stock(props: PartsProps) {
   const s = useStock(props);
   const { view, canWork, router, setPicked, adding, setAdding, line, low, columns } = s;

@@ -64,7 +64,10 @@ const linesOf = (plan: Plan): Applied["lines"] =>
   );
 
 const WHY_LETTERS = 300;
-/** A plan as what is put aside now: a unit that is to be stripped is still whole, its parts are put aside once it is a donor. */
+/**
+ * A plan as what is put aside now: a unit that is to be stripped is still whole, its parts are put aside once
+ * it is a donor.
+ */
 export function appliedOf(view: PlanView, shop: Settings, plan: Plan, why: readonly PlanWhy[]): Applied {
   const standing = new Set<string>(view.donors.map((d) => d.id));
   const lines = linesOf(plan).filter((l) => l.source.kind === "stock" || standing.has(l.source.donorUnitId));

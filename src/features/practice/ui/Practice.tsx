@@ -44,7 +44,10 @@ function useOwnPractice({ models, cases, exercises, shop }: PracticeProps) {
 }
 type OwnPracticeState = ReturnType<typeof useOwnPractice>;
 
-/** Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and reviewed. */
+/**
+ * Simulated units with hidden faults, tested, diagnosed and decided on with the real screens, then scored and
+ * reviewed.
+ */
 export function Practice(props: PracticeProps) {
   const s = useOwnPractice(props);
   const { exercises, shop } = s;

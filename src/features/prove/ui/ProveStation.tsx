@@ -80,7 +80,9 @@ function useProve({ view, before, proof, canWork }: ProveStationProps) {
 }
 type ProveState = ReturnType<typeof useProve>;
 
-/** Everything again, closed and complete: before and after side by side, and what still blocks the release. */
+/**
+ * Everything again, closed and complete: before and after side by side, and what still blocks the release.
+ */
 export function ProveStation(props: ProveStationProps) {
   const s = useProve(props);
   const {

@@ -182,7 +182,10 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
 }
 type CustomerQuestionState = ReturnType<typeof useCustomerQuestion>;
 
-/** The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed answer. */
+/**
+ * The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed
+ * answer.
+ */
 export function CustomerQuestion(props: CustomerQuestionProps) {
   const s = useCustomerQuestion(props);
 

@@ -15,7 +15,10 @@ import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
 
-/** A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at once. */
+/**
+ * A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at
+ * once.
+ */
 export function CameBack({ view, release, today }: { view: UnitView; release: ReleaseView; today: string }) {
   const [open, setOpen] = useState(false);
   const [mendId, setMendId] = useState("");

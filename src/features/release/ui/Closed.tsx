@@ -49,7 +49,9 @@ function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
 }
 type ClosedState = ReturnType<typeof useClosed>;
 
-/** A unit that left: its certificate, how it was handed over, what is covered until when, and what came back. */
+/**
+ * A unit that left: its certificate, how it was handed over, what is covered until when, and what came back.
+ */
 export function Closed(props: ReleaseProps) {
   const s = useClosed(props);
   const { view, release, role, today, unit, settings, last } = s;

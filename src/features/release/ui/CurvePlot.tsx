@@ -8,7 +8,10 @@ import { SIZE } from "@/ui/tokens";
 
 const [W, H] = [300, 84];
 
-/** A stick's edge unrolled over the angle, or a trigger's travel over time: before dashed, now solid. Drawn on the server. */
+/**
+ * A stick's edge unrolled over the angle, or a trigger's travel over time: before dashed, now solid. Drawn on
+ * the server.
+ */
 export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
   const { place, lines } = curveFrame(kind, curve);
   const at = (p: CurvePoint): [number, number] => {

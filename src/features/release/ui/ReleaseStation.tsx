@@ -33,7 +33,10 @@ import { say } from "@/features/release/words/words";
 import type { ReleaseProps } from "./props";
 import { SIZE } from "@/ui/tokens";
 
-/** The end of a unit's way through the shop: released with its certificate, or closed honestly in another way; and what came after. */
+/**
+ * The end of a unit's way through the shop: released with its certificate, or closed honestly in another way;
+ * and what came after.
+ */
 export function ReleaseStation(props: ReleaseProps) {
   const { unit, profile } = props.view;
   return (

@@ -37,7 +37,10 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
   }
 }
 
-/** A figure as a spreadsheet takes it: money in whole units with two places, shares as fractions, the rest as it is. */
+/**
+ * A figure as a spreadsheet takes it: money in whole units with two places, shares as fractions, the rest as
+ * it is.
+ */
 export const cellFigure = (value: string | number | null, kind: ColumnKind): string | number => {
   if (value === null) return "";
   if (typeof value === "string") return value;

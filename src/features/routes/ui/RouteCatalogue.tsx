@@ -88,7 +88,10 @@ function useRouteCatalogue({ routes, version, record, canEdit }: Props) {
 }
 type RouteCatalogueState = ReturnType<typeof useRouteCatalogue>;
 
-/** The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes, imports and exports it. */
+/**
+ * The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes,
+ * imports and exports it.
+ */
 export function RouteCatalogue(props: Props) {
   const s = useRouteCatalogue(props);
   const { routes, version, canEdit, save, setLooked, why, columns, picked } = s;

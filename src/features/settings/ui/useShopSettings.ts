@@ -82,7 +82,10 @@ const singleTexts = (l: Limits): Texts =>
     ]),
   );
 
-/** Money and time of the trade: the label, what it is typed in, and how often the stored figure goes into that. */
+/**
+ * Money and time of the trade: the label, what it is typed in, and how often the stored figure goes into
+ * that.
+ */
 export const RATES: [key: Exclude<keyof Rates, "tax">, label: string, unit: string, times: number][] = [
   ["labourPerHour", say("anHourAtTheBench"), "money", 0.01],
   ["feeShare", say("sellingFeeShareOfThePrice"), "%", 100],

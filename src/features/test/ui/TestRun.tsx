@@ -72,7 +72,10 @@ async function openTest(unitId: Id<"unit">): Promise<string | null> {
   }
 }
 
-/** Why the controller in the hand may be another model than the unit was taken in as; null when nothing speaks for that. */
+/**
+ * Why the controller in the hand may be another model than the unit was taken in as; null when nothing speaks
+ * for that.
+ */
 async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | null): Promise<string | null> {
   const lacks = lackingControls(
     profileMap(profile, revision),
@@ -97,7 +100,9 @@ async function doubtAbout(pad: Pad, profile: ModelProfile, revision: string | nu
 
 const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCodeAt(0)) % 100_000, 7);
 
-/** Runs a test from picking the controller to the stored result. What was measured is never lost on the way. */
+/**
+ * Runs a test from picking the controller to the stored result. What was measured is never lost on the way.
+ */
 export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
@@ -168,7 +173,8 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     }
     finished.current = false;
     kept.current = Date.now();
-    // opened before the first sample; without the server it is measured all the same, and can be a proof only by a lead's word
+    // opened before the first sample; without the server it is measured all the same, and can be a proof only
+    // by a lead's word
     const opened = picked.kind === "gamepad" ? await openTest(unit.id) : null;
     recordingId.current = opened ?? crypto.randomUUID();
     setUnopened(picked.kind === "gamepad" && opened === null);

@@ -255,7 +255,10 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
   );
 }
 
-/** A file is a reading with a source: it is kept with the time at which it was made, and proves nothing by itself. */
+/**
+ * A file is a reading with a source: it is kept with the time at which it was made, and proves nothing by
+ * itself.
+ */
 function ImportRecording({ unitId, tag }: { unitId: Id<"unit">; tag: string }) {
   const router = useRouter();
   const work = useLongWork();

@@ -1,6 +1,9 @@
 import type { Knex } from "knex";
 
-/** Batches of parts and every movement of them, inspection, reservations, what is fitted where, donors, orders and plans. */
+/**
+ * Batches of parts and every movement of them, inspection, reservations, what is fitted where, donors, orders
+ * and plans.
+ */
 export const name = "005-parts";
 
 export async function up(db: Knex): Promise<void> {

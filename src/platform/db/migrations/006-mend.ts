@@ -1,6 +1,9 @@
 import type { Knex } from "knex";
 
-/** Work orders and what was done under them, damage on the way, waits, solder work, calibration, tips, hours and pins of the day plan. */
+/**
+ * Work orders and what was done under them, damage on the way, waits, solder work, calibration, tips, hours
+ * and pins of the day plan.
+ */
 export const name = "006-mend";
 
 export async function up(db: Knex): Promise<void> {

@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
 
 /**
- * A recording that was not made here proves nothing, unless a lead takes it as the proof: who, why and when. Made here is what the
- * server opened before its first sample.
+ * A recording that was not made here proves nothing, unless a lead takes it as the proof: who, why and when.
+ * Made here is what the server opened before its first sample.
  */
 
 export const name = "010-proof";

@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
 
 /**
- * Sessions are rows, so that signing out ends them and each can be seen and ended. An event may be a customer's own: nobody of the
- * shop stands for them.
+ * Sessions are rows, so that signing out ends them and each can be seen and ended. An event may be a
+ * customer's own: nobody of the shop stands for them.
  */
 
 export const name = "011-sessions";

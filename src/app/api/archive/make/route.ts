@@ -8,7 +8,10 @@ import { tellAsItGoes } from "@/platform/http/told";
 import { makeArchive } from "@/features/archive/make";
 import { mustBeConfirmed } from "@/features/account/sessions";
 
-/** Writes the whole workshop as one file and reads it back before it is offered; for leads who typed their password again. */
+/**
+ * Writes the whole workshop as one file and reads it back before it is offered; for leads who typed their
+ * password again.
+ */
 async function post(request: Request): Promise<Response> {
   const who = await writer(request);
   if ("response" in who) return who.response;

@@ -8,7 +8,10 @@ import { say } from "@/words/frame";
 const envelopeSchema = z.strictObject({
   requestId: z.uuid(),
   input: z.unknown(),
-  /** whose deed it is, and whether it was done at the practice bench: what waited in a browser goes out as theirs or not at all */
+  /**
+   * whose deed it is, and whether it was done at the practice bench: what waited in a browser goes out as
+   * theirs or not at all
+   */
   by: z.uuid().optional(),
   practice: z.boolean().optional(),
 });

@@ -5,7 +5,10 @@ import { answerByToken } from "@/features/questions/deeds";
 
 const MOST_BYTES = 20_000;
 
-/** The customer's answer. Only this posted, confirmed message answers; opening the page, by a person or a mail scanner, never does. */
+/**
+ * The customer's answer. Only this posted, confirmed message answers; opening the page, by a person or a mail
+ * scanner, never does.
+ */
 async function post(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
   if (!fromHere(request)) return refusal({ code: "other-origin" });
   const posted = postedAnswerSchema.safeParse(await jsonBody(request, MOST_BYTES));

@@ -106,7 +106,8 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     if (!step) return;
     setOpened(step.id);
   };
-  // the address follows once nothing is on its way: a push into a running refresh makes the router drop it, or load the page anew
+  // the address follows once nothing is on its way: a push into a running refresh makes the router drop it,
+  // or load the page anew
   const quiet = useQuiet();
   useEffect(() => {
     if (!quiet || opened === null || new URLSearchParams(window.location.search).get("step") === opened)

@@ -19,7 +19,10 @@ import { BigFigure } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
 
-/** What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the reference units. */
+/**
+ * What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the
+ * reference units.
+ */
 export function ReadingResult({
   result,
   head,

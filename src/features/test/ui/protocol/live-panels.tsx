@@ -287,7 +287,10 @@ function useListening({ tools }: PanelProps) {
     }
   };
 
-  /** One listening at a time, from the press on: two at once would hear each other's part. Null: nothing was heard. */
+  /**
+   * One listening at a time, from the press on: two at once would hear each other's part. Null: nothing was
+   * heard.
+   */
   const heard: typeof hear = async (...asked) => {
     if (held.current) return null;
     held.current = true;

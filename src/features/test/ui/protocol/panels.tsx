@@ -26,7 +26,9 @@ import { codeWords } from "@/words/codes";
 import { figure, typedFigure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
 
-/** One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it. */
+/**
+ * One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it.
+ */
 
 export type PanelProps = {
   subject: string;

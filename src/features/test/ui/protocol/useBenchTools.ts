@@ -11,7 +11,10 @@ import { BENCH_PRESETS, SimulatedMeter } from "@/core/simulate/instruments";
 import { instrumentProblemText } from "@/features/test/words/text";
 import { say } from "@/features/test/words/words";
 
-/** Where the figures come from: typed, made up, or a meter on a serial line. The choice lasts while the tab is open. */
+/**
+ * Where the figures come from: typed, made up, or a meter on a serial line. The choice lasts while the tab is
+ * open.
+ */
 export type ToolKind = "typed" | "simulated" | "serial";
 export const SERIAL_TROUBLE = {
   insecure: say("aPlainAddressCannotUseSerial"),

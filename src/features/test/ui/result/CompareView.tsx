@@ -28,7 +28,10 @@ type Choice = {
 };
 type Shown = (Side & { id: string }) | null;
 
-/** Any two recordings over each other: this unit's own, or one of a reference unit. The choice stands in the address. */
+/**
+ * Any two recordings over each other: this unit's own, or one of a reference unit. The choice stands in the
+ * address.
+ */
 export function CompareView({
   view,
   choices,

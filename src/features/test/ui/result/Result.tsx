@@ -71,7 +71,10 @@ type Props = {
 
 const RANK: Record<Grade, number> = { fail: 0, untested: 1, C: 2, B: 3, A: 4 };
 
-/** A recording's result: every control on the plan, and for the one looked at the figures, the reasons and the plots. */
+/**
+ * A recording's result: every control on the plan, and for the one looked at the figures, the reasons and the
+ * plots.
+ */
 export function Result(props: Props) {
   const { profile, revision, house, recording, faults, canName, unitId } = props;
   const all = controlsOf(profile, revision);

@@ -40,7 +40,9 @@ function useUnitHead({ view, role }: UnitHeadProps) {
 }
 type UnitHeadState = ReturnType<typeof useUnitHead>;
 
-/** The unit's head: tag, model, the claim in its own words, and the line of stations, each with how it stands. */
+/**
+ * The unit's head: tag, model, the claim in its own words, and the line of stations, each with how it stands.
+ */
 export function UnitHead(props: UnitHeadProps) {
   const s = useUnitHead(props);
   const { view, path, base } = s;
