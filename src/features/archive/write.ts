@@ -70,43 +70,41 @@ function entryOf(zip: Zip, path: string, deflate: boolean): Entry {
 }
 const UNWRITTEN: Entry = { push: async () => {}, end: async () => {} };
 
-/**
- * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests
- * of everything in it; call it inside a transaction, so that all of it is one moment. `dry`: only the digest,
- * and no byte. `tell`: entries done of all.
- */
-export async function* archiveChunks(
-  trx: Knex.Transaction,
-  dry = false,
-  tell: (done: number, of: number) => void = () => {},
-): AsyncGenerator<Uint8Array, string> {
-  await trx.raw("set transaction isolation level repeatable read, read only");
-  let ready: Uint8Array[] = [];
-  let failed: Error | null = null;
-  const zip = new Zip((error, chunk) => {
-    if (error) failed = error;
-    else ready.push(chunk);
-  });
-  const flush = (): Uint8Array[] => {
-    if (failed) throw failed;
-    const out = ready;
-    ready = [];
-    return out;
-  };
-  const entries = await entryCount(trx);
-  let done = 0;
-  const columns = await archiveColumns(trx);
-  const resources: Resource[] = [];
-  const files: { path: string; bytes: number; sha256: string }[] = [];
+type Field = { name: string; type: string; required: boolean };
+const field = (name: string, type: string): Field => ({ name, type, required: true });
 
-  async function* table(
-    name: string,
-    fields: { name: string; type: string; required: boolean }[],
-    key: string[],
-    rows: AsyncIterable<string[][]>,
-  ) {
+/** An archive while it is written: its zip, what of that waits to go out, and what will describe it. */
+class Packing {
+  readonly resources: Resource[] = [];
+  readonly files: { path: string; bytes: number; sha256: string }[] = [];
+  private ready: Uint8Array[] = [];
+  private failed: Error | null = null;
+  private done = 0;
+  private readonly zip = new Zip((error, chunk) => {
+    if (error) this.failed = error;
+    else this.ready.push(chunk);
+  });
+
+  constructor(
+    private readonly dry: boolean,
+    private readonly tell: (done: number) => void,
+  ) {}
+
+  /** What is ready to go out. */
+  flush(): Uint8Array[] {
+    if (this.failed) throw this.failed;
+    const out = this.ready;
+    this.ready = [];
+    return out;
+  }
+
+  private entry(path: string, deflated: boolean) {
+    return this.dry ? UNWRITTEN : entryOf(this.zip, path, deflated);
+  }
+
+  async *table(name: string, fields: Field[], key: string[], rows: AsyncIterable<string[][]>) {
     const path = `tables/${name}.csv`;
-    const entry = dry ? UNWRITTEN : entryOf(zip, path, true);
+    const entry = this.entry(path, true);
     const hash = createHash("sha256");
     let bytes = 0;
     const put = async (text: string) => {
@@ -118,108 +116,127 @@ export async function* archiveChunks(
     await put(`${Papa.unparse([fields.map((f) => f.name)])}\r\n`);
     for await (const some of rows) {
       if (some.length) await put(`${Papa.unparse(some)}\r\n`);
-      yield* flush();
+      yield* this.flush();
     }
     await entry.end();
-    tell(++done, entries);
-    resources.push({
-      name,
-      path,
-      profile: "tabular-data-resource",
-      format: "csv",
-      mediatype: "text/csv",
-      encoding: "utf-8",
-      bytes,
-      hash: `sha256:${hash.digest("hex")}`,
-      schema: {
-        fields: fields.map((f) => ({
-          name: f.name,
-          type: f.type,
-          ...(f.required ? { constraints: { required: true } } : {}),
-        })),
-        missingValues: ["\\N"],
-        ...(key.length ? { primaryKey: key } : {}),
-      },
-    });
-    yield* flush();
+    this.tell(++this.done);
+    this.resources.push(described(name, path, fields, key, bytes, hash.digest("hex")));
+    yield* this.flush();
   }
-  const file = async (path: string, data: Uint8Array, packed: boolean): Promise<string> => {
-    const entry = dry ? UNWRITTEN : entryOf(zip, path, !packed);
+
+  /** Adds one file; `packed` when it is compressed already. Its digest. */
+  async file(path: string, data: Uint8Array, packed: boolean): Promise<string> {
+    const entry = this.entry(path, !packed);
     await entry.push(data);
     await entry.end();
-    tell(++done, entries);
+    this.tell(++this.done);
     const sha256 = createHash("sha256").update(data).digest("hex");
-    files.push({ path, bytes: data.length, sha256 });
+    this.files.push({ path, bytes: data.length, sha256 });
     return sha256;
-  };
+  }
 
+  end(): Uint8Array[] {
+    if (!this.dry) this.zip.end();
+    return this.flush();
+  }
+}
+
+const described = (
+  name: string,
+  path: string,
+  fields: readonly Field[],
+  key: string[],
+  bytes: number,
+  sha256: string,
+): Resource => ({
+  name,
+  path,
+  profile: "tabular-data-resource",
+  format: "csv",
+  mediatype: "text/csv",
+  encoding: "utf-8",
+  bytes,
+  hash: `sha256:${sha256}`,
+  schema: {
+    fields: fields.map((f) => ({
+      name: f.name,
+      type: f.type,
+      ...(f.required ? { constraints: { required: true } } : {}),
+    })),
+    missingValues: ["\\N"],
+    ...(key.length ? { primaryKey: key } : {}),
+  },
+});
+
+async function* recordingsInto(packing: Packing, trx: Knex.Transaction) {
+  const all = "select id, csv_gz from recording order by started_at, id";
+  for await (const rows of cursor<{ id: string; csv_gz: Buffer }>(trx, all, FILES_AT_ONCE))
+    for (const r of rows) {
+      await packing.file(`recordings/${r.id}.csv`, await unzip(r.csv_gz), false);
+      yield* packing.flush();
+    }
+}
+
+async function* photosInto(packing: Packing, trx: Knex.Transaction) {
+  const all = "select id, image, thumb from photo order by at, id";
+  for await (const rows of cursor<{ id: string; image: Buffer; thumb: Buffer }>(trx, all, FILES_AT_ONCE)) {
+    for (const r of rows) {
+      await packing.file(`photographs/${r.id}.jpg`, r.image, true);
+      await packing.file(`photographs/${r.id}-small.jpg`, r.thumb, true);
+    }
+    yield* packing.flush();
+  }
+}
+
+const FILES_AT_ONCE = 20;
+const DESCRIPTION =
+  "Tables of a workshop; recordings and photographs lie beside them and are listed in the table file. \\N is a missing value; a text of backslashes before one N at its end has one backslash more.";
+
+const packageOf = (resources: readonly Resource[]): Buffer =>
+  Buffer.from(
+    `${JSON.stringify(
+      {
+        profile: "tabular-data-package",
+        name: "birdcage-workshop",
+        title: "A workshop of Birdcage",
+        version: ARCHIVE_VERSION,
+        description: DESCRIPTION,
+        resources,
+      },
+      null,
+      2,
+    )}\n`,
+  );
+
+/**
+ * Yields the zip's bytes as they come, and at its end the digest of its description, which holds the digests
+ * of everything in it; call it inside a transaction, so that all of it is one moment. `dry`: only the digest,
+ * and no byte. `tell`: entries done of all.
+ */
+export async function* archiveChunks(
+  trx: Knex.Transaction,
+  dry = false,
+  tell: (done: number, of: number) => void = () => {},
+): AsyncGenerator<Uint8Array, string> {
+  await trx.raw("set transaction isolation level repeatable read, read only");
+  const entries = await entryCount(trx);
+  const packing = new Packing(dry, (done) => tell(done, entries));
+  const columns = await archiveColumns(trx);
   const keys = await primaryKeys(trx);
   for (const [name, spec] of Object.entries(TABLES)) {
     const own = columns.get(name)!;
-    yield* table(name, own, keys.get(name) ?? [], rowsOf(trx, name, own, spec.order));
+    yield* packing.table(name, own, keys.get(name) ?? [], rowsOf(trx, name, own, spec.order));
   }
   const last = await sequences(trx);
-  yield* table(
-    "sequence",
-    [
-      { name: "name", type: "string", required: true },
-      { name: "last", type: "integer", required: true },
-    ],
-    ["name"],
-    once(last.map((s) => [s.name, String(s.last)])),
-  );
-  for await (const rows of cursor<{ id: string; csv_gz: Buffer }>(
-    trx,
-    "select id, csv_gz from recording order by started_at, id",
-    20,
-  )) {
-    for (const r of rows) {
-      await file(`recordings/${r.id}.csv`, await unzip(r.csv_gz), false);
-      yield* flush();
-    }
-  }
-  for await (const rows of cursor<{ id: string; image: Buffer; thumb: Buffer }>(
-    trx,
-    "select id, image, thumb from photo order by at, id",
-    20,
-  )) {
-    for (const r of rows) {
-      await file(`photographs/${r.id}.jpg`, r.image, true);
-      await file(`photographs/${r.id}-small.jpg`, r.thumb, true);
-    }
-    yield* flush();
-  }
-  yield* table(
-    "file",
-    [
-      { name: "path", type: "string", required: true },
-      { name: "bytes", type: "integer", required: true },
-      { name: "sha256", type: "string", required: true },
-    ],
-    ["path"],
-    once(files.map((f) => [f.path, String(f.bytes), f.sha256])),
-  );
-  const digest = await file(
-    "datapackage.json",
-    Buffer.from(
-      `${JSON.stringify(
-        {
-          profile: "tabular-data-package",
-          name: "birdcage-workshop",
-          title: "A workshop of Birdcage",
-          version: ARCHIVE_VERSION,
-          description:
-            "Tables of a workshop; recordings and photographs lie beside them and are listed in the table file. \\N is a missing value; a text of backslashes before one N at its end has one backslash more.",
-          resources,
-        },
-        null,
-        2,
-      )}\n`,
-    ),
-    false,
-  );
-  if (!dry) zip.end();
-  yield* flush();
+  const counters = once(last.map((s) => [s.name, String(s.last)]));
+  yield* packing.table("sequence", [field("name", "string"), field("last", "integer")], ["name"], counters);
+  yield* recordingsInto(packing, trx);
+  yield* photosInto(packing, trx);
+  const listed = once(packing.files.map((f) => [f.path, String(f.bytes), f.sha256]));
+  const ofFile = [field("path", "string"), field("bytes", "integer"), field("sha256", "string")];
+  yield* packing.table("file", ofFile, ["path"], listed);
+  const digest = await packing.file("datapackage.json", packageOf(packing.resources), false);
+  yield* packing.end();
   return digest;
 }
 
