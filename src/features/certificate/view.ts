@@ -182,18 +182,9 @@ function pointsOf(r: StoredRecording | null, id: string): [number, number][] {
   return thin(r?.plots.triggers[id]?.[0] ?? [], 60);
 }
 
-/** What the certificate says, fixed on the day of release. */
-export async function stateCertificate(db: Knex, s: Statement): Promise<CertificateBody> {
-  const { unit, profile, facts } = s;
-  const rules = rulesOf(profile.body, s.settings.limits);
-  const checks: {
-    function_id: string;
-    result: string;
-    note: string;
-    at: Date;
-    person: string;
-    instrument: string | null;
-  }[] = await rowsOf(
+/** Each function as it was answered last, by hand and eye or by an instrument. */
+async function functionsStated(db: Knex, { unit, profile }: Statement) {
+  const checks = await rowsOf(
     db("function_check as c")
       .join("person as p", "p.id", "c.by")
       .leftJoin("bench_reading as b", "b.id", "c.reading_id")
@@ -208,29 +199,41 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     "p.name as person",
     "b.instrument",
   );
-  const faults: { place: string; measure: string | null; cause: string }[] = await db("fault")
-    .where({ unit_id: unit.id, status: "mended" })
-    .select("place", "measure", "cause");
-  const functions = functionsOf(profile.body, unit.revision).map((f) => {
+  return functionsOf(profile.body, unit.revision).map((f) => {
     const c = checks.find((x) => x.function_id === f.id);
+    if (!c)
+      return {
+        id: f.id,
+        name: f.name,
+        result: "not-tested" as const,
+        measured: "",
+        with: "",
+        by: "",
+        at: null,
+      };
     return {
       id: f.id,
       name: f.name,
-      result: c?.result ?? "not-tested",
-      measured: c?.note ?? "",
-      with: c ? (c.instrument ?? say("byHandAndEye")) : "",
-      by: c?.person ?? "",
-      at: c?.at.toISOString() ?? null,
+      result: c.result,
+      measured: c.note,
+      with: c.instrument ?? say("byHandAndEye"),
+      by: c.person,
+      at: c.at.toISOString(),
     };
   });
-  const controls = controlsOf(profile.body, unit.revision).map((c) => {
-    const result = s.proof.analysis.controls[c.id];
-    const earlier = s.before?.analysis.controls[c.id];
-    const was = earlier ? figuresOf(earlier, rules.limitsFor(c.id)) : [];
-    const figures = result ? figuresOf(result, rules.limitsFor(c.id)) : [];
-    const now = pointsOf(s.proof, c.id);
-    const { stick, trigger } = rules.limitsFor(c.id);
-    const limit = c.kind === "trigger" ? trigger.fullPull.A : stick.reachMin.A;
+}
+
+/** Each control with its figures beside those before the mend, and its curve beside the limit. */
+function controlsStated({ unit, profile, settings, proof, before }: Statement) {
+  const rules = rulesOf(profile.body, settings.limits);
+  return controlsOf(profile.body, unit.revision).map((c) => {
+    const limits = rules.limitsFor(c.id);
+    const result = proof.analysis.controls[c.id];
+    const earlier = before?.analysis.controls[c.id];
+    const was = earlier ? figuresOf(earlier, limits) : [];
+    const figures = result ? figuresOf(result, limits) : [];
+    const now = pointsOf(proof, c.id);
+    const limit = c.kind === "trigger" ? limits.trigger.fullPull.A : limits.stick.reachMin.A;
     return {
       id: c.id,
       name: placeName(c),
@@ -241,13 +244,36 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
         limit: f.limit,
         before: was.find((w) => w.measure === f.measure)?.value ?? null,
       })),
-      curve: now.length ? { now, before: pointsOf(s.before, c.id), limit } : null,
+      curve: now.length ? { now, before: pointsOf(before, c.id), limit } : null,
     };
   });
+}
+
+/** How to treat it, by why its faults came, what was mended and what it runs on. */
+async function careStated(db: Knex, { unit, profile }: Statement) {
+  const faults = await db("fault")
+    .where({ unit_id: unit.id, status: "mended" })
+    .select("place", "measure", "cause");
+  const families = faults.map((f) => familyOf(profile.body, f.place, f.measure));
+  return careFor({
+    causes: faults.map((f) => f.cause),
+    families: families.filter((f): f is Family => f !== null),
+    power: profile.body.power.map((p) => p.kind),
+  });
+}
+
+/** What the certificate says, fixed on the day of release. */
+export async function stateCertificate(db: Knex, s: Statement): Promise<CertificateBody> {
+  const { unit, profile, facts, proof, input } = s;
+  const functions = await functionsStated(db, s);
+  const controls = controlsStated(s);
   const condition = await conditionFor(db, unit);
-  const days = s.input.warrantyDays;
   const zone = s.settings.timeZone;
+  const lastDay = daysLater(dayOf(s.at, zone), input.warrantyDays);
   const parts = await partsIn(db, unit.id);
+  const asked = (await proofChecksOf(db, unit.id)).filter((c) =>
+    facts.proving.sheet.some((i) => i.key === c.key),
+  );
   return certificateSchema.parse({
     v: 2,
     nonce: randomBytes(12).toString("base64url"),
@@ -257,29 +283,27 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
     revision: profile.body.revisions.find((r) => r.id === unit.revision)?.name ?? null,
     grade: unitGrade(
       controls.map((c) => c.grade),
-      functions.map((f) => f.result as "pass"),
+      functions.map((f) => f.result),
     ),
     condition: { grade: condition.condition, reasons: condition.reasons },
     releasedAt: s.at.toISOString(),
-    warrantyUntil: days > 0 ? startOf(daysLater(dayOf(s.at, zone), days), zone).toISOString() : null,
-    warrantyDays: days,
+    warrantyUntil: input.warrantyDays > 0 ? startOf(lastDay, zone).toISOString() : null,
+    warrantyDays: input.warrantyDays,
     partWarrantyDays: Math.max(0, ...parts.map((p) => p.coverDays ?? 0)),
-    seal: s.input.seal,
-    limit: s.input.limit,
-    limitReason: s.input.reason,
-    proofTaken: s.proof.taken,
+    seal: input.seal,
+    limit: input.limit,
+    limitReason: input.reason,
+    proofTaken: proof.taken,
     tester: {
-      person: s.proof.by,
-      label: s.proof.tester.label,
-      host: s.proof.tester.host,
-      source: s.proof.source,
-      at: s.proof.startedAt.toISOString(),
+      person: proof.by,
+      label: proof.tester.label,
+      host: proof.tester.host,
+      source: proof.source,
+      at: proof.startedAt.toISOString(),
     },
     controls,
     functions,
-    proof: (await proofChecksOf(db, unit.id))
-      .filter((c) => facts.proving.sheet.some((i) => i.key === c.key))
-      .map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
+    proof: asked.map(({ key, result, value, by, at }) => ({ key, result, value, by, at })),
     work: await db("mend").where({ unit_id: unit.id }).orderBy("number").select("what", "part"),
     parts: parts.map(({ place, name, make, used, coverDays }) => ({
       place,
@@ -289,14 +313,8 @@ export async function stateCertificate(db: Knex, s: Statement): Promise<Certific
       warrantyDays: coverDays,
     })),
     disclosures: await disclosuresFor(db, unit, profile, facts),
-    care: careFor({
-      causes: faults.map((f) => f.cause),
-      families: faults
-        .map((f) => familyOf(profile.body, f.place, f.measure))
-        .filter((f): f is Family => f !== null),
-      power: profile.body.power.map((p) => p.kind),
-    }),
-    known: s.input.known,
+    care: await careStated(db, s),
+    known: input.known,
   });
 }
 
