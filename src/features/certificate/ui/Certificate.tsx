@@ -68,60 +68,15 @@ type CertificateState = ReturnType<typeof certificateOf>;
  */
 export function Certificate(props: Props) {
   const s = certificateOf(props);
-  const {
-    certificate,
-    address,
-    shop,
-    signedIn,
-    body,
-    revokedAt,
-    revokedWhy,
-    supersededBy,
-    signature,
-    notTested,
-  } = s;
-
+  const { certificate, address, shop, signedIn, body } = s;
   return (
     <Box component="main" sx={{ maxWidth: 920, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
-      {revokedAt && (
-        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
-          {say("thisCertificateWasRevokedOn", { toISOString: day(revokedAt.toISOString(), shop) })}
-          {revokedWhy.startsWith("The unit came back") && say("theUnitWentBackToThe")}
-        </Alert>
-      )}
-      {supersededBy && (
-        <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
-          {say("aLaterCertificateTookThePlace")}{" "}
-          <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
-            {say("openTheLaterOne")}
-          </a>
-        </Alert>
-      )}
-      {signature.state !== "good" && signature.state !== "unsigned" && (
-        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
-          {SIGNATURE_WORDS[signature.state]}.
-        </Alert>
-      )}
+      <Standing {...s} />
       <Typography color="text.secondary">
         {body.shop.name}, {body.shop.town}
       </Typography>
       <Head body={body} shop={shop} handedOn={certificate.handedOn} />
-      {body.limit && (
-        <Alert severity="warning" sx={{ mb: 2 }}>
-          <b>{say("limitLimit", { limit: body.limit })}</b>{" "}
-          {say("reasonLimitReason", { limitReason: body.limitReason })}
-        </Alert>
-      )}
-      {body.proofTaken && (
-        <Alert severity="warning" sx={{ mb: 2 }}>
-          {proofTakenText(body.proofTaken)}.
-        </Alert>
-      )}
-      {notTested.length > 0 && (
-        <Alert severity="warning" icon={<StateMark state="untested" />} sx={{ mb: 2 }}>
-          {say("notTestedNotTested", { notTested: notTested.join(", ") })}
-        </Alert>
-      )}
+      <Limits {...s} />
       {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         {say("measuredByPersonOnAtWith", {
@@ -159,6 +114,66 @@ export function Certificate(props: Props) {
       </Box>
       <FunctionsTested {...s} />
       <ProofBeside {...s} />
+      <WorkAndParts {...s} />
+      <SignaturePart {...s} />
+    </Box>
+  );
+}
+
+/** Whether it still stands, and whether it is what was signed. */
+function Standing({ revokedAt, revokedWhy, supersededBy, signature, shop }: CertificateState) {
+  return (
+    <>
+      {revokedAt && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {say("thisCertificateWasRevokedOn", { toISOString: day(revokedAt.toISOString(), shop) })}
+          {revokedWhy.startsWith("The unit came back") && say("theUnitWentBackToThe")}
+        </Alert>
+      )}
+      {supersededBy && (
+        <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
+          {say("aLaterCertificateTookThePlace")}{" "}
+          <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
+            {say("openTheLaterOne")}
+          </a>
+        </Alert>
+      )}
+      {signature.state !== "good" && signature.state !== "unsigned" && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          {SIGNATURE_WORDS[signature.state]}.
+        </Alert>
+      )}
+    </>
+  );
+}
+
+/** What is limited, taken as the proof from elsewhere, or not tested. */
+function Limits({ body, notTested }: CertificateState) {
+  return (
+    <>
+      {body.limit && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          <b>{say("limitLimit", { limit: body.limit })}</b>{" "}
+          {say("reasonLimitReason", { limitReason: body.limitReason })}
+        </Alert>
+      )}
+      {body.proofTaken && (
+        <Alert severity="warning" sx={{ mb: 2 }}>
+          {proofTakenText(body.proofTaken)}.
+        </Alert>
+      )}
+      {notTested.length > 0 && (
+        <Alert severity="warning" icon={<StateMark state="untested" />} sx={{ mb: 2 }}>
+          {say("notTestedNotTested", { notTested: notTested.join(", ") })}
+        </Alert>
+      )}
+    </>
+  );
+}
+
+function WorkAndParts({ body }: CertificateState) {
+  return (
+    <>
       {body.work.length > 0 && (
         <Part title={say("workDone")}>
           {body.work.map((m, i) => (
@@ -183,8 +198,7 @@ export function Certificate(props: Props) {
           ))}
         </Part>
       )}
-      <SignaturePart {...s} />
-    </Box>
+    </>
   );
 }
 

@@ -70,131 +70,135 @@ const STATE_WORDS: Record<Item["state"], string> = {
   explained: say("settled2"),
 };
 
+type Hands = {
+  marked: number;
+  onMark: (i: number) => void;
+  onToggle: (item: Item) => void;
+  canWork: boolean;
+};
+
 /** The pieces of a step, each with where it is now; ticked one by one when they go back. */
 export function ItemList({
   items,
   order,
   phase,
+  ...hands
+}: Hands & { items: Item[]; order: OrderView; phase: string }) {
+  const fasteners = items.filter((i) => isRefTo("fastener", i.id));
+  const out = fasteners.filter((i) => i.state === "out").length;
+  const count = fasteners.length;
+  return (
+    <Box>
+      {count > 0 && (
+        <Box sx={{ fontSize: SIZE.head, fontWeight: 800, mb: 0.5 }} role="status">
+          {phase === "back"
+            ? say("fastenersOfFasteners2Fasteners", { fasteners: count - out, fasteners2: count })
+            : `${count} ${count === 1 ? say("fastener") : say("fasteners")}`}
+        </Box>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
+        {items.map((i, n) => (
+          <li key={i.id}>
+            <ItemRow item={i} n={n} order={order} {...hands} />
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+const SHOWN: Record<Item["state"], { colour: string; words: string }> = {
+  in: { colour: "pass.main", words: say("in") },
+  out: { colour: "caution.main", words: say("out") },
+  explained: { colour: "text.secondary", words: say("settled") },
+};
+
+const ROW = {
+  display: "flex",
+  width: "100%",
+  textAlign: "left",
+  alignItems: "flex-start",
+  gap: 1,
+  py: 0.8,
+  px: 0.5,
+  minHeight: 52,
+  borderBottom: 1,
+  borderColor: "divider",
+  font: "inherit",
+  color: "inherit",
+} as const;
+const MARKED = {
+  bgcolor: "background.paper",
+  boxShadow: "inset 4px 0 0 var(--mui-palette-primary-main)",
+} as const;
+
+function ItemRow({
+  item,
+  n,
+  order,
   marked,
   onMark,
   onToggle,
   canWork,
-}: {
-  items: Item[];
-  order: OrderView;
-  phase: string;
-  marked: number;
-  onMark: (i: number) => void;
-  onToggle: (item: Item) => void;
-  canWork: boolean;
-}) {
-  const fasteners = items.filter((i) => isRefTo("fastener", i.id));
-  const out = fasteners.filter((i) => i.state === "out").length;
-  return (
-    <Box>
-      {fasteners.length > 0 && (
-        <Box sx={{ fontSize: SIZE.head, fontWeight: 800, mb: 0.5 }} role="status">
-          {phase === "back"
-            ? say("fastenersOfFasteners2Fasteners", {
-                fasteners: fasteners.length - out,
-                fasteners2: fasteners.length,
-              })
-            : `${fasteners.length} ${fasteners.length === 1 ? say("fastener") : say("fasteners")}`}
-        </Box>
-      )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
-        {items.map((i, n) => {
-          const d = itemDetail(order.guide, i.id);
-          const colorOf = () => {
-            if (i.state === "out") return "caution.main";
-            if (i.state === "explained") return "text.secondary";
-            return "pass.main";
-          };
-          const stateOf = () => {
-            if (i.state === "out") return say("out");
-            if (i.state === "in") return say("in");
-            return say("settled");
-          };
-          const body = (
-            <>
-              <Box
-                component="span"
-                sx={{
-                  width: 76,
-                  flexShrink: 0,
-                  fontWeight: 800,
-                  color: colorOf(),
-                }}
-              >
-                {stateOf()}
-              </Box>
-              <Box component="span" sx={{ minWidth: 0 }}>
-                <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: SIZE.lead }}>
-                  {d.name}
-                </Box>
-                <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: SIZE.body }}>
-                  {d.detail}
-                  {i.away && say("atAway", { away: i.away })}
-                  {i.fate && `; ${FATE_WORDS[i.fate]}: ${i.why}`}
-                </Box>
-                {d.warn && (
-                  <Box
-                    component="span"
-                    sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: SIZE.body }}
-                  >
-                    {d.warn}
-                  </Box>
-                )}
-              </Box>
-            </>
-          );
-          const style = {
-            display: "flex",
-            width: "100%",
-            textAlign: "left",
-            alignItems: "flex-start",
-            gap: 1,
-            py: 0.8,
-            px: 0.5,
-            minHeight: 52,
-            borderBottom: 1,
-            borderColor: "divider",
-            bgcolor: canWork && n === marked ? "background.paper" : "transparent",
-            boxShadow: canWork && n === marked ? "inset 4px 0 0 var(--mui-palette-primary-main)" : "none",
-            font: "inherit",
-            color: "inherit",
-          } as const;
-          return (
-            <li key={i.id}>
-              {canWork ? (
-                // Space ticks it; Enter stays what it is everywhere on this page: done
-                <Box
-                  role="checkbox"
-                  tabIndex={0}
-                  sx={{ ...style, cursor: "pointer" }}
-                  aria-checked={i.state === "in"}
-                  aria-label={`${d.name}: ${STATE_WORDS[i.state]}`}
-                  onFocus={() => onMark(n)}
-                  onClick={() => {
-                    onMark(n);
-                    onToggle(i);
-                  }}
-                  onKeyDown={(e) => {
-                    if (e.key !== " ") return;
-                    e.preventDefault();
-                    e.stopPropagation();
-                    onToggle(i);
-                  }}
-                >
-                  {body}
-                </Box>
-              ) : (
-                <Box sx={style}>{body}</Box>
-              )}
-            </li>
-          );
-        })}
+}: Hands & { item: Item; n: number; order: OrderView }) {
+  const detail = itemDetail(order.guide, item.id);
+  const row = { ...ROW, ...(canWork && n === marked ? MARKED : {}) };
+  if (!canWork)
+    return (
+      <Box sx={row}>
+        <ItemWords item={item} detail={detail} />
       </Box>
+    );
+  // Space ticks it; Enter stays what it is everywhere on this page: done
+  return (
+    <Box
+      role="checkbox"
+      tabIndex={0}
+      sx={{ ...row, cursor: "pointer" }}
+      aria-checked={item.state === "in"}
+      aria-label={`${detail.name}: ${STATE_WORDS[item.state]}`}
+      onFocus={() => onMark(n)}
+      onClick={() => {
+        onMark(n);
+        onToggle(item);
+      }}
+      onKeyDown={(e) => {
+        if (e.key !== " ") return;
+        e.preventDefault();
+        e.stopPropagation();
+        onToggle(item);
+      }}
+    >
+      <ItemWords item={item} detail={detail} />
     </Box>
+  );
+}
+
+function ItemWords({ item, detail }: { item: Item; detail: ReturnType<typeof itemDetail> }) {
+  const { colour, words } = SHOWN[item.state];
+  return (
+    <>
+      <Box component="span" sx={{ width: 76, flexShrink: 0, fontWeight: 800, color: colour }}>
+        {words}
+      </Box>
+      <Box component="span" sx={{ minWidth: 0 }}>
+        <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: SIZE.lead }}>
+          {detail.name}
+        </Box>
+        <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: SIZE.body }}>
+          {detail.detail}
+          {item.away && say("atAway", { away: item.away })}
+          {item.fate && `; ${FATE_WORDS[item.fate]}: ${item.why}`}
+        </Box>
+        {detail.warn && (
+          <Box
+            component="span"
+            sx={{ display: "block", color: "caution.main", fontWeight: 600, fontSize: SIZE.body }}
+          >
+            {detail.warn}
+          </Box>
+        )}
+      </Box>
+    </>
   );
 }

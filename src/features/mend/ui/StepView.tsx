@@ -27,29 +27,13 @@ import {
   ToolsOfStep,
   WhichInside,
 } from "./StepParts";
-import { type Props, useStep } from "./useStep";
+import { type Props, type StepState, useStep } from "./useStep";
 import { SIZE } from "@/ui/tokens";
 
 /** One step a screen, to be read at arm's length and done without touching the screen. */
 export function StepView(props: Props) {
   const s = useStep(props);
-  const {
-    unit,
-    order,
-    canWork,
-    work,
-    undo,
-    marked,
-    setMarked,
-    asking,
-    setAsking,
-    heading,
-    step,
-    items,
-    target,
-    mark,
-    job,
-  } = s;
+  const { unit, order, canWork, work, undo, marked, setMarked, asking, setAsking, step, items, mark } = s;
 
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
@@ -66,72 +50,7 @@ export function StepView(props: Props) {
           },
         }}
       >
-        <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
-          <DelicateNow {...s} />
-          <Hazards {...s} />
-          <Typography
-            component="h1"
-            ref={heading}
-            tabIndex={-1}
-            sx={{
-              fontSize: { xs: SIZE.figure, md: SIZE.huge },
-              fontWeight: 800,
-              lineHeight: 1.08,
-              outline: "none",
-            }}
-          >
-            {stepTitle(step)}
-          </Typography>
-          {stepDoes(step) && (
-            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.head }, lineHeight: 1.35 }}>
-              {stepDoes(step)}
-            </Typography>
-          )}
-          {step.phase === "apart" && step.step?.mind && (
-            <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.title }, fontWeight: 700 }}>
-              {step.step.mind}
-            </Typography>
-          )}
-          {job && <CleanDetail job={job} />}
-          {step.phase === "back" && step.step!.back.checks.length > 0 && (
-            <Box component="ul" sx={{ m: 0, pl: 3, fontSize: SIZE.lead }} aria-label={say("toCheck")}>
-              {step.step!.back.checks.map((c) => (
-                <li key={c}>{CHECK_WORDS[c]}</li>
-              ))}
-            </Box>
-          )}
-          <ToolsOfStep {...s} />
-          {step.phase === "apart" && step.step!.otherWays.length > 0 && (
-            <details>
-              <summary>{say("otherWays")}</summary>
-              {step.step!.otherWays.map((w) => (
-                <div key={w.name}>
-                  <b>{w.name}</b>: {w.why}
-                </div>
-              ))}
-            </details>
-          )}
-          <TipsOfStep {...s} />
-          <PieceFromShelf {...s} />
-          <PartByHand {...s} />
-          {target?.slot && (
-            <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
-              {say("solderSettingsAndLog")}
-            </Button>
-          )}
-          {isRefTo("calibrate", step.key) && (
-            <Button
-              component={Link}
-              href={`/units/${unit.tag}/mend/calibrate`}
-              variant="outlined"
-              sx={{ justifySelf: "start" }}
-            >
-              {say("calibrateIt")}
-            </Button>
-          )}
-          <GateTests {...s} />
-          <PicturesOfStep {...s} />
-        </Box>
+        <StepBody {...s} />
         {items.length > 0 && (
           <ItemList
             items={items}
@@ -155,6 +74,78 @@ export function StepView(props: Props) {
         step={step}
         item={items[marked] ?? null}
       />
+    </Box>
+  );
+}
+
+function StepBody(s: StepState) {
+  const { heading, step, job, target, unit } = s;
+  return (
+    <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+      <DelicateNow {...s} />
+      <Hazards {...s} />
+      <Typography
+        component="h1"
+        ref={heading}
+        tabIndex={-1}
+        sx={{
+          fontSize: { xs: SIZE.figure, md: SIZE.huge },
+          fontWeight: 800,
+          lineHeight: 1.08,
+          outline: "none",
+        }}
+      >
+        {stepTitle(step)}
+      </Typography>
+      {stepDoes(step) && (
+        <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.head }, lineHeight: 1.35 }}>
+          {stepDoes(step)}
+        </Typography>
+      )}
+      {step.phase === "apart" && step.step?.mind && (
+        <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.title }, fontWeight: 700 }}>
+          {step.step.mind}
+        </Typography>
+      )}
+      {job && <CleanDetail job={job} />}
+      {step.phase === "back" && step.step!.back.checks.length > 0 && (
+        <Box component="ul" sx={{ m: 0, pl: 3, fontSize: SIZE.lead }} aria-label={say("toCheck")}>
+          {step.step!.back.checks.map((c) => (
+            <li key={c}>{CHECK_WORDS[c]}</li>
+          ))}
+        </Box>
+      )}
+      <ToolsOfStep {...s} />
+      {step.phase === "apart" && step.step!.otherWays.length > 0 && (
+        <details>
+          <summary>{say("otherWays")}</summary>
+          {step.step!.otherWays.map((w) => (
+            <div key={w.name}>
+              <b>{w.name}</b>: {w.why}
+            </div>
+          ))}
+        </details>
+      )}
+      <TipsOfStep {...s} />
+      <PieceFromShelf {...s} />
+      <PartByHand {...s} />
+      {target?.slot && (
+        <Button component={Link} href={`/units/${unit.tag}/mend/solder`} sx={{ justifySelf: "start" }}>
+          {say("solderSettingsAndLog")}
+        </Button>
+      )}
+      {isRefTo("calibrate", step.key) && (
+        <Button
+          component={Link}
+          href={`/units/${unit.tag}/mend/calibrate`}
+          variant="outlined"
+          sx={{ justifySelf: "start" }}
+        >
+          {say("calibrateIt")}
+        </Button>
+      )}
+      <GateTests {...s} />
+      <PicturesOfStep {...s} />
     </Box>
   );
 }

@@ -92,95 +92,124 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
     setSending(false);
   };
 
-  const below = () => {
-    if (answered) {
-      if (question.mayChange)
-        return (
-          <Box>
-            <Button variant="outlined" onClick={() => setChanging(true)}>
-              {say("iHaveChangedMyMind")}
-            </Button>
-          </Box>
-        );
-      return <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>;
-    }
-    return (
-      !over && (
-        <Form onSend={send} sx={{ display: "grid", gap: 2 }}>
-          {body.faults.map((f) => (
-            <Box
-              key={f.faultId}
-              component="fieldset"
-              sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}
-            >
-              <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
-                {say("faultNumberFound", { number: f.number, found: f.found })}
-              </Box>
-              <RadioGroup
-                value={choices[f.faultId] ?? ""}
-                onChange={(_e, v) => setChoices({ ...choices, [f.faultId]: v })}
-                aria-label={say("faultNumber", { number: f.number })}
-              >
-                {f.options.map((o) => (
-                  <FormControlLabel
-                    key={o.key}
-                    value={o.key}
-                    control={<Radio />}
-                    label={say("yesWordsPriceMinorAboutDays", {
-                      words: o.words,
-                      priceMinor: money(o.priceMinor, shop),
-                      days: o.days,
-                      warrantyDays: o.warrantyDays,
-                    })}
-                  />
-                ))}
-                <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
-              </RadioGroup>
-            </Box>
-          ))}
-          <TextField
-            label={say("yourName")}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            autoComplete="name"
-            slotProps={upTo(answerSchema.shape.name)}
-          />
-          <TextField
-            label={say("anythingToAdd")}
-            multiline
-            value={words}
-            onChange={(e) => setWords(e.target.value)}
-            slotProps={upTo(answerSchema.shape.words)}
-          />
-          <FormControlLabel
-            control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
-            label={say("iMeanItTotalInAll", { total: money(total, shop) })}
-          />
-          <Box>
-            <Button
-              type="submit"
-              variant="contained"
-              size="large"
-              disabled={!all || !name.trim() || !sure || sending}
-            >
-              {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
-            </Button>
-          </Box>
-          {problem && (
-            <Alert severity="error" role="alert">
-              {refusalText(problem)}
-            </Alert>
-          )}
-          <Typography color="text.secondary">
-            {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
-          </Typography>
-        </Form>
-      )
-    );
+  return {
+    ...{ question, shop, body, over, answered, changing, setChanging },
+    ...{ choices, setChoices, name, setName, words, setWords, sure, setSure },
+    ...{ all, total, send, sending, problem },
   };
-  return { question, shop, body, choices, setChoices, over, below };
 }
 type CustomerQuestionState = ReturnType<typeof useCustomerQuestion>;
+
+/** What can be done below the findings: answer, say that one has changed one's mind, or nothing more. */
+function Below(s: CustomerQuestionState) {
+  if (s.answered && !s.question.mayChange)
+    return <Typography>{refusalText({ code: "question-over", why: "changed-often" })}</Typography>;
+  if (s.answered)
+    return (
+      <Box>
+        <Button variant="outlined" onClick={() => s.setChanging(true)}>
+          {say("iHaveChangedMyMind")}
+        </Button>
+      </Box>
+    );
+  return s.over ? null : <AnswerForm {...s} />;
+}
+
+function AnswerForm(s: CustomerQuestionState) {
+  const {
+    body,
+    name,
+    setName,
+    words,
+    setWords,
+    sure,
+    setSure,
+    total,
+    shop,
+    all,
+    changing,
+    problem,
+    question,
+  } = s;
+  return (
+    <Form onSend={s.send} sx={{ display: "grid", gap: 2 }}>
+      {body.faults.map((f) => (
+        <FaultChoice key={f.faultId} {...s} fault={f} />
+      ))}
+      <TextField
+        label={say("yourName")}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        autoComplete="name"
+        slotProps={upTo(answerSchema.shape.name)}
+      />
+      <TextField
+        label={say("anythingToAdd")}
+        multiline
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        slotProps={upTo(answerSchema.shape.words)}
+      />
+      <FormControlLabel
+        control={<Checkbox checked={sure} onChange={(e) => setSure(e.target.checked)} />}
+        label={say("iMeanItTotalInAll", { total: money(total, shop) })}
+      />
+      <Box>
+        <Button
+          type="submit"
+          variant="contained"
+          size="large"
+          disabled={!all || !name.trim() || !sure || s.sending}
+        >
+          {changing ? say("sendTheNewAnswer") : say("sendMyAnswer")}
+        </Button>
+      </Box>
+      {problem && (
+        <Alert severity="error" role="alert">
+          {refusalText(problem)}
+        </Alert>
+      )}
+      <Typography color="text.secondary">
+        {say("openUntilExpiresAtUntilYouAnswer", { expiresAt: day(question.expiresAt, shop) })}
+      </Typography>
+    </Form>
+  );
+}
+
+function FaultChoice({
+  fault,
+  choices,
+  setChoices,
+  shop,
+}: CustomerQuestionState & { fault: CustomerQuestionState["body"]["faults"][number] }) {
+  return (
+    <Box component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
+      <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
+        {say("faultNumberFound", { number: fault.number, found: fault.found })}
+      </Box>
+      <RadioGroup
+        value={choices[fault.faultId] ?? ""}
+        onChange={(_e, v) => setChoices({ ...choices, [fault.faultId]: v })}
+        aria-label={say("faultNumber", { number: fault.number })}
+      >
+        {fault.options.map((o) => (
+          <FormControlLabel
+            key={o.key}
+            value={o.key}
+            control={<Radio />}
+            label={say("yesWordsPriceMinorAboutDays", {
+              words: o.words,
+              priceMinor: money(o.priceMinor, shop),
+              days: o.days,
+              warrantyDays: o.warrantyDays,
+            })}
+          />
+        ))}
+        <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
+      </RadioGroup>
+    </Box>
+  );
+}
 
 /**
  * The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed
@@ -192,7 +221,8 @@ export function CustomerQuestion(props: CustomerQuestionProps) {
   return <Answered {...s} />;
 }
 
-function Answered({ shop, question, body, over, below }: CustomerQuestionState) {
+function Answered(s: CustomerQuestionState) {
+  const { shop, question, body, over } = s;
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: 2, py: 3, display: "grid", gap: 2 }}>
       <Box>
@@ -220,7 +250,7 @@ function Answered({ shop, question, body, over, below }: CustomerQuestionState) 
           ))}
         </Alert>
       )}
-      {below()}
+      <Below {...s} />
     </Box>
   );
 }
