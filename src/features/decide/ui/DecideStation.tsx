@@ -4,6 +4,7 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
+import type { Advice, Flip } from "@/core/decide/advise";
 import { decider } from "@/browser/decide";
 import type { Role } from "@/contract/roles";
 import type { QuestionView } from "@/features/case/asked";
@@ -34,64 +35,6 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
   const faults = view.faults.filter((f) => f.status === "open");
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
-  const adviceBody = () => {
-    if (failed) return <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>;
-    if (!advice)
-      return (
-        <Typography role="status" color="text.secondary" sx={{ fontSize: SIZE.lead }}>
-          {say("workingOutTheLadder")}
-        </Typography>
-      );
-    return (
-      <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
-        {(decide.awaiting.length > 0 || decide.refused.length > 0) && (
-          <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
-            {decide.awaiting.length > 0 && (
-              <>
-                <b>{say("waitsForTheCustomerSYes")}</b>{" "}
-                {say("faultAwaitingWorkThereIsLocked", { awaiting: decide.awaiting.join(", ") })}{" "}
-              </>
-            )}
-            {decide.refused.length > 0 &&
-              say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
-          </Alert>
-        )}
-        <Untested view={view} input={input} testFirst={advice.testFirst} />
-        <Headline {...{ view, decide, advice, shop, canWork }} />
-        <StopLoss advice={advice} decide={decide} shop={shop} />
-        {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
-          <Box component="section" aria-label={say("ladder")} sx={{ mt: 2 }}>
-            <Typography component="h2" variant="h2">
-              {say("theLadder")}
-            </Typography>
-            <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
-            {advice.setAside > 0 && (
-              <Typography color="text.secondary">
-                {say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}
-              </Typography>
-            )}
-          </Box>
-        )}
-        {!advice.testFirst && (
-          <Box
-            sx={{
-              display: "grid",
-              gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,1.3fr) minmax(0,1fr)" },
-              gap: 3,
-              mt: 3,
-            }}
-          >
-            <Ends advice={advice} shop={shop} />
-            <Box>
-              <Schools advice={advice} decide={decide} shop={shop} />
-              <Flips flips={flips.value} shop={shop} />
-            </Box>
-          </Box>
-        )}
-        <Skipped advice={advice} decide={decide} />
-      </Box>
-    );
-  };
   return (
     <Station
       plan={
@@ -108,9 +51,77 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
         </>
       }
     >
-      {adviceBody()}
+      {failed && <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>}
+      {!failed && !advice && (
+        <Typography role="status" color="text.secondary" sx={{ fontSize: SIZE.lead }}>
+          {say("workingOutTheLadder")}
+        </Typography>
+      )}
+      {!failed && advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
       <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />
       <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
     </Station>
+  );
+}
+
+type AdviceProps = Pick<Props, "view" | "decide"> & {
+  advice: Advice;
+  flips: Flip[] | null;
+  canWork: boolean;
+  fresh: boolean;
+};
+
+/** The advice with all that it is made of; paler while a newer one is worked out. */
+function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps) {
+  const { settings: shop } = view;
+  const { input } = decide;
+  return (
+    <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
+      {(decide.awaiting.length > 0 || decide.refused.length > 0) && (
+        <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
+          {decide.awaiting.length > 0 && (
+            <>
+              <b>{say("waitsForTheCustomerSYes")}</b>{" "}
+              {say("faultAwaitingWorkThereIsLocked", { awaiting: decide.awaiting.join(", ") })}{" "}
+            </>
+          )}
+          {decide.refused.length > 0 &&
+            say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
+        </Alert>
+      )}
+      <Untested view={view} input={input} testFirst={advice.testFirst} />
+      <Headline {...{ view, decide, advice, shop, canWork }} />
+      <StopLoss advice={advice} decide={decide} shop={shop} />
+      {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
+        <Box component="section" aria-label={say("ladder")} sx={{ mt: 2 }}>
+          <Typography component="h2" variant="h2">
+            {say("theLadder")}
+          </Typography>
+          <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
+          {advice.setAside > 0 && (
+            <Typography color="text.secondary">
+              {say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}
+            </Typography>
+          )}
+        </Box>
+      )}
+      {!advice.testFirst && (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "minmax(0,1.3fr) minmax(0,1fr)" },
+            gap: 3,
+            mt: 3,
+          }}
+        >
+          <Ends advice={advice} shop={shop} />
+          <Box>
+            <Schools advice={advice} decide={decide} shop={shop} />
+            <Flips flips={flips} shop={shop} />
+          </Box>
+        </Box>
+      )}
+      <Skipped advice={advice} decide={decide} />
+    </Box>
   );
 }

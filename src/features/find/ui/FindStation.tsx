@@ -21,8 +21,10 @@ import { Fault, STATUS, SavingFaults } from "./Fault";
 import { NameFault } from "./NameFault";
 import { SIZE } from "@/ui/tokens";
 
-/** What was claimed and what was found, side by side. */
-export function FindStation({ view, find, role }: { view: UnitView; find: FindView | null; role: Role }) {
+type FindStationProps = { view: UnitView; find: FindView | null; role: Role };
+
+/** What happens at it: state, deeds and keys of FindStation. */
+function useFindStation({ view, find, role }: FindStationProps) {
   const { unit, profile } = view;
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   const [place, setPlace] = useState("");
@@ -39,6 +41,15 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
       .filter((f) => f.status !== "withdrawn")
       .map((f): [string, ShownState] => [f.place, STATUS[f.status][1]]),
   ]);
+  return { view, find, role, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states };
+}
+type FindStationState = ReturnType<typeof useFindStation>;
+
+/** What was claimed and what was found, side by side. */
+export function FindStation(props: FindStationProps) {
+  const s = useFindStation(props);
+  const { view, find, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states } = s;
+
   return (
     <Station
       plan={
@@ -76,33 +87,39 @@ export function FindStation({ view, find, role }: { view: UnitView; find: FindVi
           {say("thisModelHasNoWiringIn")}
         </Typography>
       )}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1.6fr" }, gap: 3 }}>
-        <section>
-          <Typography component="h2" variant="h2">
-            {say("claimed")}
-          </Typography>
-          <Typography sx={{ fontSize: SIZE.title, fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
-            {unit.claim ? `“${unit.claim}”` : say("nothingWasClaimed")}
-          </Typography>
-          {unit.intake.history && <Typography color="text.secondary">{unit.intake.history}</Typography>}
-        </section>
-        <section>
-          <Typography component="h2" variant="h2">
-            {say("found")}
-          </Typography>
-          {view.faults.length === 0 && (
-            <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-              {say("noFaultIsNamedYetOn")} <b>n</b> {say("namesTheFailedMeasureOrName")}
-            </Typography>
-          )}
-          {view.faults.map((f) => (
-            <Fault key={f.id} fault={f} view={view} role={role} canWork={canWork} />
-          ))}
-          <SavingFaults view={view} />
-        </section>
-      </Box>
+      <ClaimedAndFound {...s} />
       {canWork && <NameFault view={view} place={place} onPlace={setPlace} />}
     </Station>
+  );
+}
+
+function ClaimedAndFound({ unit, view, role, canWork }: FindStationState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1.6fr" }, gap: 3 }}>
+      <section>
+        <Typography component="h2" variant="h2">
+          {say("claimed")}
+        </Typography>
+        <Typography sx={{ fontSize: SIZE.title, fontStyle: unit.claim ? "italic" : undefined, mt: 0.5 }}>
+          {unit.claim ? `“${unit.claim}”` : say("nothingWasClaimed")}
+        </Typography>
+        {unit.intake.history && <Typography color="text.secondary">{unit.intake.history}</Typography>}
+      </section>
+      <section>
+        <Typography component="h2" variant="h2">
+          {say("found")}
+        </Typography>
+        {view.faults.length === 0 && (
+          <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+            {say("noFaultIsNamedYetOn")} <b>n</b> {say("namesTheFailedMeasureOrName")}
+          </Typography>
+        )}
+        {view.faults.map((f) => (
+          <Fault key={f.id} fault={f} view={view} role={role} canWork={canWork} />
+        ))}
+        <SavingFaults view={view} />
+      </section>
+    </Box>
   );
 }
 

@@ -375,36 +375,76 @@ export function StepActions({
       <Button size="large" sx={GAP} onClick={() => look(at + 1)} disabled={at === line.length - 1}>
         {say("next")} <Kbd>→</Kbd>
       </Button>
-      {canWork && (
-        <>
-          <Button
-            size="large"
-            sx={GAP}
-            onClick={() => void takeBack()}
-            disabled={order.begun === 0 && work.pending.length === 0}
-          >
-            {say("undo")} <Kbd>{keyName(bound.keys.undo)}</Kbd>
-          </Button>
-          <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
-            {say("problem")} <Kbd>{keyName(bound.keys.problem)}</Kbd>
-          </Button>
-          <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
-            {say("picture")} <Kbd>{keyName(bound.keys.picture)}</Kbd>
-          </Button>
-          <input
-            ref={file}
-            type="file"
-            accept="image/*"
-            capture="environment"
-            hidden
-            aria-label={say("aPictureOfThisStep")}
-            onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
-          />
-        </>
-      )}
+      <MoreActions
+        canWork={canWork}
+        takeBack={takeBack}
+        order={order}
+        work={work}
+        bound={bound}
+        setAsking={setAsking}
+        photograph={photograph}
+        picture={picture}
+        file={file}
+        keep={keep}
+      />
       <SpeakButton onSpeak={aloud} label={keyName(bound.keys.aloud)} />
       <span role="status">{pictureWords()}</span>
     </Box>
+  );
+}
+
+function MoreActions({
+  canWork,
+  takeBack,
+  order,
+  work,
+  bound,
+  setAsking,
+  photograph,
+  picture,
+  file,
+  keep,
+}: Pick<
+  StepState,
+  | "canWork"
+  | "takeBack"
+  | "order"
+  | "work"
+  | "bound"
+  | "setAsking"
+  | "photograph"
+  | "picture"
+  | "file"
+  | "keep"
+>) {
+  return (
+    canWork && (
+      <>
+        <Button
+          size="large"
+          sx={GAP}
+          onClick={() => void takeBack()}
+          disabled={order.begun === 0 && work.pending.length === 0}
+        >
+          {say("undo")} <Kbd>{keyName(bound.keys.undo)}</Kbd>
+        </Button>
+        <Button size="large" color="error" sx={GAP} onClick={() => setAsking(true)}>
+          {say("problem")} <Kbd>{keyName(bound.keys.problem)}</Kbd>
+        </Button>
+        <Button size="large" sx={GAP} onClick={() => void photograph()} disabled={picture === "taking"}>
+          {say("picture")} <Kbd>{keyName(bound.keys.picture)}</Kbd>
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          accept="image/*"
+          capture="environment"
+          hidden
+          aria-label={say("aPictureOfThisStep")}
+          onChange={(e) => e.target.files?.[0] && void keep(e.target.files[0])}
+        />
+      </>
+    )
   );
 }
 

@@ -33,44 +33,7 @@ export function Inspection({ part, batch, view, canWork, props, shop }: BatchSta
           gap: 3,
         }}
       >
-        <Box>
-          <Box
-            sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
-            role="status"
-            aria-label={say("verdict")}
-          >
-            <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
-              {batch.status === "open" && view.verdict.verdict === "accept"
-                ? say("goodEnough")
-                : verdictText(view.verdict)}
-            </Typography>
-            <span>
-              <Figure big>
-                {say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}
-              </Figure>{" "}
-              {say("bad")}
-            </span>
-          </Box>
-          <Box sx={{ color: "text.secondary", mb: 1 }}>
-            {say("ruleFor")} {view.plan.pieces}{" "}
-            {say("piecesMeasureSampleBearAccept", {
-              sample: view.plan.sample,
-              accept: view.plan.accept,
-              x: say("itRefusesABatchWithGoodShare", {
-                goodShare: percent(view.risk.goodShare),
-                refusesGood: percent(view.plan.refusesGood),
-                badShare: percent(view.risk.badShare),
-                takesBad: percent(view.plan.takesBad),
-              }),
-            })}
-            {view.plan.all && say("thereAreTooFewToTell")}
-          </Box>
-          {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
-            <Inspect view={view} part={part} />
-          )}
-          {canWork && <Judge {...props} />}
-          <Readings view={view} />
-        </Box>
+        <VerdictOfBatch batch={batch} view={view} canWork={canWork} part={part} props={props} />
         <Box>
           <OperatingPlot
             points={operatingCurve(view.plan)}
@@ -102,6 +65,53 @@ export function Inspection({ part, batch, view, canWork, props, shop }: BatchSta
         </Box>
       </Box>
     )
+  );
+}
+
+function VerdictOfBatch({
+  batch,
+  view,
+  canWork,
+  part,
+  props,
+}: Pick<BatchState, "batch" | "view" | "canWork" | "props"> & { part: NonNullable<BatchState["part"]> }) {
+  return (
+    <Box>
+      <Box
+        sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
+        role="status"
+        aria-label={say("verdict")}
+      >
+        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
+          {batch.status === "open" && view.verdict.verdict === "accept"
+            ? say("goodEnough")
+            : verdictText(view.verdict)}
+        </Typography>
+        <span>
+          <Figure big>{say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}</Figure>{" "}
+          {say("bad")}
+        </span>
+      </Box>
+      <Box sx={{ color: "text.secondary", mb: 1 }}>
+        {say("ruleFor")} {view.plan.pieces}{" "}
+        {say("piecesMeasureSampleBearAccept", {
+          sample: view.plan.sample,
+          accept: view.plan.accept,
+          x: say("itRefusesABatchWithGoodShare", {
+            goodShare: percent(view.risk.goodShare),
+            refusesGood: percent(view.plan.refusesGood),
+            badShare: percent(view.risk.badShare),
+            takesBad: percent(view.plan.takesBad),
+          }),
+        })}
+        {view.plan.all && say("thereAreTooFewToTell")}
+      </Box>
+      {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
+        <Inspect view={view} part={part} />
+      )}
+      {canWork && <Judge {...props} />}
+      <Readings view={view} />
+    </Box>
   );
 }
 

@@ -3,6 +3,8 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
+import type { Settings } from "@/contract/deeds";
+import type { SupplierPrice } from "@/features/stock/batch-view";
 import { money, figure } from "@/text/format";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
@@ -20,8 +22,6 @@ export function Suppliers({ view, shop }: PartsProps) {
     .filter((s) => view.catalogue.parts.find((p) => p.code === s.part)?.class === "part")
     .sort((a, b) => Number(known(b.part)) - Number(known(a.part)));
   for (const s of shown) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
-  const cheapest = (rows: typeof view.suppliers) =>
-    Math.min(...rows.flatMap((r) => (r.price.each === null ? [] : [r.price.each])));
   return (
     <Box>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
@@ -49,30 +49,7 @@ export function Suppliers({ view, shop }: PartsProps) {
                 )}
               </td>
               <td>{view.catalogue.suppliers.find((s) => s.id === r.supplier)?.name ?? say("notKnown")}</td>
-              <td>
-                <Figure>
-                  {r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}
-                </Figure>
-                {r.price.each !== null && (
-                  <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
-                    {" "}
-                    {r.price.low !== null && r.price.high !== null
-                      ? say("lowToHigh", {
-                          low: money(Math.round(r.price.low), shop),
-                          high: money(Math.round(r.price.high), shop),
-                        })
-                      : say("theUpperEndIsOpen")}
-                    {rows.length > 1 && r.price.each === cheapest(rows) && say("theCheapest")}
-                  </Box>
-                )}
-                <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
-                  {say("goodsGoodsInspectionInspection", {
-                    goods: money(r.price.goods, shop),
-                    inspection: money(r.price.inspection, shop),
-                    slips: money(r.price.slips, shop),
-                  })}
-                </Box>
-              </td>
+              <PriceCell r={r} rows={rows} shop={shop} />
               <td>
                 {r.price.measured === 0
                   ? say("noneMeasured")
@@ -97,5 +74,35 @@ export function Suppliers({ view, shop }: PartsProps) {
         )}
       </Table>
     </Box>
+  );
+}
+
+const cheapest = (rows: readonly SupplierPrice[]): number =>
+  Math.min(...rows.flatMap((r) => (r.price.each === null ? [] : [r.price.each])));
+
+function PriceCell({ r, rows, shop }: { r: SupplierPrice; rows: readonly SupplierPrice[]; shop: Settings }) {
+  return (
+    <td>
+      <Figure>{r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}</Figure>
+      {r.price.each !== null && (
+        <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+          {" "}
+          {r.price.low !== null && r.price.high !== null
+            ? say("lowToHigh", {
+                low: money(Math.round(r.price.low), shop),
+                high: money(Math.round(r.price.high), shop),
+              })
+            : say("theUpperEndIsOpen")}
+          {rows.length > 1 && r.price.each === cheapest(rows) && say("theCheapest")}
+        </Box>
+      )}
+      <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+        {say("goodsGoodsInspectionInspection", {
+          goods: money(r.price.goods, shop),
+          inspection: money(r.price.inspection, shop),
+          slips: money(r.price.slips, shop),
+        })}
+      </Box>
+    </td>
   );
 }
