@@ -40,7 +40,7 @@ type CustomerQuestionProps = {
   shop: Shop;
 };
 
-/** What happens at it: state, deeds and keys of CustomerQuestion. */
+/** What is chosen, and how it is sent: once, also when the answer to it was lost. */
 function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const router = useRouter();
   const { body } = question;
@@ -217,11 +217,6 @@ function FaultChoice({
  */
 export function CustomerQuestion(props: CustomerQuestionProps) {
   const s = useCustomerQuestion(props);
-
-  return <Answered {...s} />;
-}
-
-function Answered(s: CustomerQuestionState) {
   const { shop, question, body, over } = s;
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: 2, py: 3, display: "grid", gap: 2 }}>

@@ -1,0 +1,135 @@
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+
+import type { PublicQuestion } from "@/features/questions/deeds";
+import { MadeUpServer } from "../../../../test/ui/server";
+import { CustomerQuestion } from "./CustomerQuestion";
+
+/** The customer's page on a made-up page: what cannot be sent, what is sent once, and what each state shows. */
+
+const shop = {
+  locale: "en-GB",
+  timeZone: "Europe/Berlin",
+  currency: "EUR",
+  shopName: "Reedbank Repairs",
+  town: "Sandhaven",
+};
+const option = (key: string, priceMinor: number) => ({
+  key,
+  words: `way ${key}`,
+  priceMinor,
+  days: 3,
+  warrantyDays: 90,
+});
+const fault = (number: number, ...prices: number[]) => ({
+  faultId: `00000000-0000-4000-8000-00000000000${number}`,
+  number,
+  found: `fault ${number}`,
+  options: prices.map((p, i) => option(String(i), p)),
+});
+const question = (more: Partial<PublicQuestion> = {}) =>
+  ({
+    tag: "B-0042",
+    model: "Dunlin",
+    state: "waiting",
+    mayChange: true,
+    expiresAt: "2026-12-09T10:00:00.000Z",
+    answers: [],
+    body: { v: 1, findings: "The left stick is worn.", faults: [fault(1, 1200, 2000), fault(2, 500)] },
+    ...more,
+  }) as unknown as PublicQuestion;
+const shown = (more?: Partial<PublicQuestion>) =>
+  render(<CustomerQuestion question={question(more)} token="t0" shop={shop} />);
+const answerButton = () => screen.getByRole<HTMLButtonElement>("button", { name: "Send my answer" });
+const choose = async (number: number, which: RegExp) => {
+  const group = screen.getByRole("radiogroup", { name: `Fault ${number}` });
+  const radios = [...group.querySelectorAll("label")];
+  await userEvent.click(radios.find((l) => which.test(l.textContent))!);
+};
+
+test("nothing can be sent before every fault has a choice, there is a name, and the total was meant", async () => {
+  shown();
+  expect(answerButton().disabled).toBe(true);
+  await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "Mara");
+  await userEvent.click(screen.getByRole("checkbox"));
+  await choose(1, /way 1/);
+  expect(answerButton().disabled).toBe(true);
+  await choose(2, /No/);
+  expect(answerButton().disabled).toBe(false);
+  await userEvent.click(screen.getByRole("checkbox"));
+  expect(answerButton().disabled).toBe(true);
+});
+
+test("the total is that of what was chosen, and follows it", async () => {
+  shown();
+  await choose(1, /way 1/);
+  await choose(2, /way 0/);
+  expect(screen.getByRole("checkbox").closest("label")!.textContent).toContain("25.00");
+  await choose(2, /No/);
+  expect(screen.getByRole("checkbox").closest("label")!.textContent).toContain("20.00");
+});
+
+describe("sending", () => {
+  const filled = async () => {
+    const server = new MadeUpServer();
+    shown();
+    await choose(1, /way 0/);
+    await choose(2, /No/);
+    await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "Mara");
+    await userEvent.click(screen.getByRole("checkbox"));
+    await userEvent.click(answerButton());
+    return server;
+  };
+  test("a second press while it is on its way sends nothing more", async () => {
+    const server = await filled();
+    expect(answerButton().disabled).toBe(true);
+    await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "{Enter}");
+    expect(server.asked).toHaveLength(1);
+    await server.answer({ ok: true, value: {} });
+  });
+  test("a lost answer is told, what was chosen stays, and sending again is the same request", async () => {
+    const server = await filled();
+    await server.noLine();
+    expect(screen.getByRole("alert").textContent).toBeTruthy();
+    await userEvent.click(answerButton());
+    await server.answer({ ok: true, value: {} });
+    expect(server.asked.map((a) => a.requestId)).toEqual([
+      server.asked[0]!.requestId,
+      server.asked[0]!.requestId,
+    ]);
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
+  test("a refusal is told in words", async () => {
+    const server = await filled();
+    await server.answer({ ok: false, problem: { code: "question-over", why: "withdrawn" } });
+    expect(screen.getByRole("alert").textContent).toMatch(/took this question back/);
+  });
+});
+
+test.each(["expired", "withdrawn", "closed"] as const)("%s: said, and nothing can be answered", (state) => {
+  shown({ state });
+  expect(screen.getByRole("status").textContent!.length).toBeGreaterThan(10);
+  expect(screen.queryByRole("button")).toBeNull();
+});
+
+describe("answered", () => {
+  const answers = [
+    {
+      faultId: fault(1).faultId,
+      choice: "0",
+      wording: "way 0",
+      name: "Mara",
+      at: "2026-11-28T09:00:00.000Z",
+    },
+  ] as unknown as PublicQuestion["answers"];
+  test("the answer stands there; a changed mind opens the form for a new one", async () => {
+    shown({ state: "answered", answers });
+    expect(screen.getByRole("status").textContent).toMatch(/way 0 \(Mara/);
+    await userEvent.click(screen.getByRole("button", { name: /changed my mind/ }));
+    expect(screen.getByRole("button", { name: "Send the new answer" })).toBeTruthy();
+  });
+  test("changed too often: no way to answer again", () => {
+    shown({ state: "answered", answers, mayChange: false });
+    expect(screen.queryByRole("button")).toBeNull();
+  });
+});
