@@ -21,7 +21,7 @@ type BenchStripProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of BenchStrip. */
+/** What BenchStrip knows and does; the components below only show it. */
 function useBenchStrip({ initial, waits: initialWaits, canWork }: BenchStripProps) {
   const path = usePathname();
   const [polled, setPolled] = useState<{ from: TrayCard[]; trays: TrayCard[]; waits: WaitView[] } | null>(

@@ -125,7 +125,7 @@ export const tagOf = (text: string): string | null => {
 
 type CommandFieldProps = { ref: Ref<CommandHandle>; onTray: (tray: number) => void };
 
-/** What happens at it: state, deeds and keys of CommandField. */
+/** What CommandField knows and does; the components below only show it. */
 function useCommandField({ ref, onTray }: CommandFieldProps) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);

@@ -54,7 +54,7 @@ const PLACES = [
   { href: "/models", name: say("models") },
 ] as const;
 
-/** What happens at it: state, deeds and keys of Frame. */
+/** What Frame knows and does; the components below only show it. */
 function useFrame({ person, trays, waits, practice, drawn, children }: Props) {
   const router = useRouter();
   const path = usePathname();

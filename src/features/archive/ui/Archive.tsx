@@ -23,7 +23,7 @@ const PART_WORDS: Record<ArchiveStep["part"], string> = {
 
 type ArchiveProps = { empty: boolean };
 
-/** What happens at it: state, deeds and keys of Archive. */
+/** What Archive knows and does; the components below only show it. */
 function useArchive({ empty }: ArchiveProps) {
   const [file, setFile] = useState<File | null>(null);
   const sending = useLongWork();

@@ -30,7 +30,7 @@ type BenchProps = {
   shop: Settings;
 };
 
-/** What happens at it: state, deeds and keys of Bench. */
+/** What Bench knows and does; the components below only show it. */
 function useBench({ view, mine, answers, wakes, overdue, shop }: BenchProps) {
   return { view, mine, answers, wakes, overdue, shop };
 }

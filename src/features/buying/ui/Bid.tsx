@@ -38,7 +38,7 @@ type Props = {
   wish: { margin: number; loss: number };
 };
 
-/** What happens at it: state, deeds and keys of Bid. */
+/** What Bid knows and does; the components below only show it. */
 function useBid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const router = useRouter();
   const keep = useDeed("listing.keep");

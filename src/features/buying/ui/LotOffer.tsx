@@ -26,7 +26,7 @@ const countOf = (line: Line): number | null => readWhole(line.count, 1, 999);
 
 type LotOfferProps = { view: BuyingView; shop: Settings };
 
-/** What happens at it: state, deeds and keys of LotOffer. */
+/** What LotOffer knows and does; the components below only show it. */
 function useLotOffer({ view, shop }: LotOfferProps) {
   const [lines, setLines] = useState<Line[]>([
     { id: 1, model: view.models[0]?.key ?? "", count: "10", words: "untested" },

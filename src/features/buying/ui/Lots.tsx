@@ -64,7 +64,7 @@ function OtherLot({ view }: { view: BuyingView }) {
 
 type LotProps = { lot: LotView; shop: Settings; canWork: boolean };
 
-/** What happens at it: state, deeds and keys of Lot. */
+/** What Lot knows and does; the components below only show it. */
 function useLot({ lot, shop, canWork }: LotProps) {
   const deed = useDeed("lot.spread");
   const [way, setWay] = useState<SpreadWay>(lot.way);

@@ -27,7 +27,7 @@ type DayPlanProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of DayPlan. */
+/** What DayPlan knows and does; the components below only show it. */
 function useDayPlan({ view, me, shop, canWork }: DayPlanProps) {
   const pin = useDeed("plan.pin");
   const unpin = useDeed("plan.unpin");

@@ -27,7 +27,7 @@ type PanelProps = {
   onClose: () => void;
 };
 
-/** What happens at it: state, deeds and keys of Panel. */
+/** What Panel knows and does; the components below only show it. */
 function usePanel({ task, view, shop, canWork, pin, unpin, onClose }: PanelProps) {
   const [person, setPerson] = useState(task.person ?? view.people[0]?.id ?? "");
   const [inMinutes, setInMinutes] = useState(String(task.start));

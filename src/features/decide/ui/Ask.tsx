@@ -31,7 +31,7 @@ type AskProps = {
   onSent: () => void;
 };
 
-/** What happens at it: state, deeds and keys of Ask. */
+/** What Ask knows and does; the components below only show it. */
 function useAsk({ view, faults, advice, onSent }: AskProps) {
   const deed = useDeed("question.send");
   const shop = view.settings;

@@ -29,7 +29,7 @@ type HeadlineProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Headline. */
+/** What Headline knows and does; the components below only show it. */
 function useHeadline({ view, decide, advice, shop, canWork }: HeadlineProps) {
   const deed = useDeed("decision.take");
   const [other, setOther] = useState(false);

@@ -43,7 +43,7 @@ type RungsProps = {
   first?: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Rungs. */
+/** What Rungs knows and does; the components below only show it. */
 function useRungs({ node, advice, shop, first = false }: RungsProps) {
   const [open, setOpen] = useState(false);
   const endOf = () => {

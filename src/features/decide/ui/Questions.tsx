@@ -78,7 +78,7 @@ type AskedProps = {
   publicUrl: string;
 };
 
-/** What happens at it: state, deeds and keys of Asked. */
+/** What Asked knows and does; the components below only show it. */
 function useOneAsked({ question: q, view, canWork, publicUrl }: AskedProps) {
   const withdraw = useDeed("question.withdraw");
   const [copied, setCopied] = useState(false);

@@ -16,7 +16,7 @@ type BoardViewProps = {
   onPick: (node: string) => void;
 };
 
-/** What happens at it: state, deeds and keys of BoardView. */
+/** What BoardView knows and does; the components below only show it. */
 function useBoard({ wiring, board, face, states, suspicion, readings, selected, onPick }: BoardViewProps) {
   const b = wiring.boards.find((x) => x.id === board)!;
   // turned over, left and right change sides as they do in the hand

@@ -36,7 +36,7 @@ type CausesProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Causes. */
+/** What Causes knows and does; the components below only show it. */
 function useCauses({ unitId, find, wiring, shop, nameOf, picked, onPick, canWork }: CausesProps) {
   const top = find.causes[0];
   const both = find.best.nodes.length === 2;

@@ -39,7 +39,7 @@ type FaultProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Fault. */
+/** What Fault knows and does; the components below only show it. */
 function useFault({ fault, view, role, canWork }: FaultProps) {
   const settle = useDeed("fault.settle");
   const [why, setWhy] = useState("");

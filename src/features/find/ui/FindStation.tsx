@@ -23,7 +23,7 @@ import { SIZE } from "@/ui/tokens";
 
 type FindStationProps = { view: UnitView; find: FindView | null; role: Role };
 
-/** What happens at it: state, deeds and keys of FindStation. */
+/** What FindStation knows and does; the components below only show it. */
 function useFindStation({ view, find, role }: FindStationProps) {
   const { unit, profile } = view;
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;

@@ -14,7 +14,7 @@ type GraphViewProps = {
   causes: readonly Cause[];
 };
 
-/** What happens at it: state, deeds and keys of GraphView. */
+/** What GraphView knows and does; the components below only show it. */
 function useGraph({ wiring, seen, causes }: GraphViewProps) {
   const failing = seen.filter((s) => s.outcome !== "works" && wiring.serves[s.id]).slice(0, 6);
   const byId = new Map(wiring.nodes.map((n) => [n.id, n]));

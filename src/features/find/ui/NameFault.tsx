@@ -23,7 +23,7 @@ type NameFaultProps = {
   onPlace: (id: string) => void;
 };
 
-/** What happens at it: state, deeds and keys of NameFault. */
+/** What NameFault knows and does; the components below only show it. */
 function useNameFault({ view, place, onPlace }: NameFaultProps) {
   const { unit, profile } = view;
   const add = useDeed("fault.add");

@@ -72,7 +72,7 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
   );
 }
 
-/** What happens at it: state, deeds and keys of OneCheck. */
+/** What OneCheck knows and does; the components below only show it. */
 function useOneCheck({
   unitId,
   wiring,

@@ -54,7 +54,7 @@ export function PartSelect({
   );
 }
 
-/** What happens at it: state, deeds and keys of Observations. */
+/** What Observations knows and does; the components below only show it. */
 function useObservations({
   unitId,
   find,

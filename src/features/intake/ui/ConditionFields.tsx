@@ -121,7 +121,7 @@ type MarksProps = {
   onChange: (m: Mark[]) => void;
 };
 
-/** What happens at it: state, deeds and keys of Marks. */
+/** What Marks knows and does; the components below only show it. */
 function useMarks({ profile, revision, marks, onChange }: MarksProps) {
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const [at, setAt] = useState("");

@@ -33,7 +33,7 @@ type IntakeStationProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of IntakeStation. */
+/** What IntakeStation knows and does; the components below only show it. */
 function useIntakeStation({ view, models, canWork }: IntakeStationProps) {
   const { unit, profile, settings } = view;
   const [editing, setEditing] = useState(false);
@@ -155,7 +155,7 @@ type EditIntakeProps = {
   onDone: () => void;
 };
 
-/** What happens at it: state, deeds and keys of EditIntake. */
+/** What EditIntake knows and does; the components below only show it. */
 function useEditIntake({ view, models, onDone }: EditIntakeProps) {
   const { unit } = view;
   const deed = useDeed("unit.edit-intake");

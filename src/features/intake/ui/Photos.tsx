@@ -19,7 +19,7 @@ type PhotosProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Photos. */
+/** What Photos knows and does; the components below only show it. */
 function usePhotos({ unitId, photos, canWork }: PhotosProps) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);

@@ -93,7 +93,7 @@ function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): 
   };
 }
 
-/** What happens at it: state, deeds and keys of IntakeForm. */
+/** What IntakeForm knows and does; the components below only show it. */
 export function useIntake({ models, lots, customers, nextTag, freeTrays, shop, listing }: Props) {
   const router = useRouter();
   const [seenEarly] = useState(() => typedBefore(FORM));

@@ -40,7 +40,7 @@ type LabelsProps = {
   shop: Settings;
 };
 
-/** What happens at it: state, deeds and keys of Labels. */
+/** What Labels knows and does; the components below only show it. */
 function useLabels({ kind, choices, picked: first, q, shop }: LabelsProps) {
   const router = useRouter();
   const [picked, setPicked] = useState(() => new Set(first));

@@ -31,7 +31,7 @@ const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`
 
 type AddMendProps = { view: UnitView; routes: MendRoute[]; parts: Parts };
 
-/** What happens at it: state, deeds and keys of AddMend. */
+/** What AddMend knows and does; the components below only show it. */
 function useAddMend({ view, routes, parts }: AddMendProps) {
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");

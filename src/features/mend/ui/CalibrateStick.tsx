@@ -32,7 +32,7 @@ type StickProps = {
   ready: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Stick. */
+/** What Stick knows and does; the components below only show it. */
 function useStick({ unit, outlook, shop, canWork, ready }: StickProps) {
   const write = useDeed("calibration.write");
   const keep = useDeed("calibration.saved");

@@ -134,7 +134,7 @@ type FastenerMapProps = {
   items: Item[] | null;
 };
 
-/** What happens at it: state, deeds and keys of FastenerMap. */
+/** What FastenerMap knows and does; the components below only show it. */
 function useFastenerMap({ tag, profile, guide, items }: FastenerMapProps) {
   const faces = (["back", "front", "inside"] as Face[]).filter((f) =>
     guide.fasteners.some((x) => x.face === f),

@@ -137,7 +137,7 @@ type AddTipProps = {
   step: string;
 };
 
-/** What happens at it: state, deeds and keys of AddTip. */
+/** What AddTip knows and does; the components below only show it. */
 function useAddTip({ model, unitId, steps, step }: AddTipProps) {
   const add = useDeed("tip.add");
   const [kind, setKind] = useState<TipKind>("tip");

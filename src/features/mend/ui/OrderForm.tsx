@@ -71,7 +71,7 @@ type OrderFormProps = {
   onDone?: () => void;
 };
 
-/** What happens at it: state, deeds and keys of OrderForm. */
+/** What OrderForm knows and does; the components below only show it. */
 function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps) {
   const open = useDeed("work.open");
   const change = useDeed("work.change");

@@ -59,7 +59,7 @@ type ProblemDialogProps = {
   item: Item | null;
 };
 
-/** What happens at it: state, deeds and keys of ProblemDialog. */
+/** What ProblemDialog knows and does; the components below only show it. */
 function useProblem({ open, onClose, unit, order, step, item }: ProblemDialogProps) {
   const work = useDeed("work.do");
   const damage = useDeed("damage.add");

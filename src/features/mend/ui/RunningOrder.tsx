@@ -31,7 +31,7 @@ type RunningProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Running. */
+/** What Running knows and does; the components below only show it. */
 function useRunning({ view, order, proposal, routes, canWork }: RunningProps) {
   const [changing, setChanging] = useState(false);
   const drop = useDeed("work.drop");

@@ -27,7 +27,7 @@ type Props = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Solder. */
+/** What Solder knows and does; the components below only show it. */
 function useSolder({ unit, jobs, chips, owned, heat, leads, shop, canWork }: Props) {
   const [jobId, setJobId] = useState(jobs[0]?.id ?? "");
   const job = jobs.find((j) => j.id === jobId);

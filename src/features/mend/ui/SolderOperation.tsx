@@ -38,7 +38,7 @@ type OperationProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Operation. */
+/** What Operation knows and does; the components below only show it. */
 function useOperation({ unitId, job, chips, owned, canWork }: OperationProps) {
   const add = useDeed("heat.add");
   const methods = removalMethods(job, new Set(owned));

@@ -147,7 +147,7 @@ type FittedProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Fitted. */
+/** What Fitted knows and does; the components below only show it. */
 function useFitted({ fitted: f, view, canWork }: FittedProps) {
   const feel = useDeed("fitted.feel");
   const remove = useDeed("fitted.remove");
@@ -247,7 +247,7 @@ function TakingOut({ taking, why, setWhy, remove, f }: FittedState) {
 
 type SwapProps = { parts: Parts; view: UnitView };
 
-/** What happens at it: state, deeds and keys of Swap. */
+/** What Swap knows and does; the components below only show it. */
 function useSwap({ parts, view }: SwapProps) {
   const swap = useDeed("part.swap");
   const [open, setOpen] = useState(false);

@@ -37,7 +37,7 @@ export const PHASES: Record<Step["phase"], string> = {
   back: say("putBack"),
 };
 
-/** What happens at it: state, deeds and keys of StepView. */
+/** What StepView knows and does; the components below only show it. */
 /** Where one is in the order: the step that is asked for, or the first that is open, or the last. */
 function usePlace(order: Props["order"]) {
   const work = useDeed("work.do");

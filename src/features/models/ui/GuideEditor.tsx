@@ -29,7 +29,7 @@ export function GuideEditor({ version, ...props }: Props) {
   return <Editing key={version} {...props} saved={saved} setSaved={setSaved} />;
 }
 
-/** What happens at it: state, deeds and keys of Editing. */
+/** What Editing knows and does; the components below only show it. */
 function useEditing({
   profile,
   proposals,

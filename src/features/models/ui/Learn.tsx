@@ -134,7 +134,7 @@ const viewOf = (l: Learner): View => ({
   learned: l.result(),
 });
 
-/** What happens at it: state, deeds and keys of Learn. */
+/** What Learn knows and does; the components below only show it. */
 function useLearn() {
   const router = useRouter();
   const add = useDeed("profile.import");

@@ -21,7 +21,7 @@ type ModelListProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of ModelList. */
+/** What ModelList knows and does; the components below only show it. */
 function useModelList({ models, canWork }: ModelListProps) {
   const add = useDeed("profile.import");
   const [said, setSaid] = useState<{ ok: boolean; words: string[] } | null>(null);

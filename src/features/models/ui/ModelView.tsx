@@ -24,7 +24,7 @@ type ModelViewProps = {
   shop: Settings;
 };
 
-/** What happens at it: state, deeds and keys of ModelView. */
+/** What ModelView knows and does; the components below only show it. */
 function useModelView({ profile, version, shop }: ModelViewProps) {
   const [picked, setPicked] = useState<string | null>(null);
   const control = profile.controls.find((c) => c.id === picked);

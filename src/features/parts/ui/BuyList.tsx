@@ -26,7 +26,7 @@ const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   "no-demand": say("nobodyAsksForIt"),
 };
 
-/** What happens at it: state, deeds and keys of BuyList. */
+/** What BuyList knows and does; the components below only show it. */
 function useBuyList({ buy, view, shop, canWork }: PartsProps & { buy: BuyingList }) {
   const [counts, setCounts] = useState<Record<string, string>>(
     Object.fromEntries(buy.lines.map((l) => [l.part, String(l.quantity)])),
@@ -294,7 +294,7 @@ type OpenOrderProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of OpenOrder. */
+/** What OpenOrder knows and does; the components below only show it. */
 function useOpenOrder({ order, supplier, nameOf, shop, canWork }: OpenOrderProps) {
   const arrive = useDeed("stock.receive");
   const cancel = useDeed("order.cancel");

@@ -18,7 +18,7 @@ import { Figure, Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import type { PartsProps } from "./props";
 
-/** What happens at it: state, deeds and keys of Files. */
+/** What Files knows and does; the components below only show it. */
 function useFiles({ view, canLead }: PartsProps) {
   const save = useDeed("catalogue.save");
   const load = useDeed("stock.import");

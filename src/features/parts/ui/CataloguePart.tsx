@@ -24,7 +24,7 @@ import { TellDrawing } from "./TellDrawing";
 import type { PartsProps } from "./props";
 import { SIZE } from "@/ui/tokens";
 
-/** What happens at it: state, deeds and keys of PartPanel. */
+/** What PartPanel knows and does; the components below only show it. */
 function usePartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
   const save = useDeed("catalogue.save");
   const { catalogue } = view;
@@ -248,7 +248,7 @@ type FoundOutProps = {
   slot: string;
 };
 
-/** What happens at it: state, deeds and keys of FoundOut. */
+/** What FoundOut knows and does; the components below only show it. */
 function useFoundOut({ view, part, model, revision, slot }: FoundOutProps) {
   const save = useDeed("catalogue.save");
   const [open, setOpen] = useState(false);

@@ -44,7 +44,7 @@ const SHOWN: Record<PartState, ShownState> = {
 };
 const WORST: PartState[] = ["bad", "gone", "unknown", "worn", "good"];
 
-/** What happens at it: state, deeds and keys of DonorMap. */
+/** What DonorMap knows and does; the components below only show it. */
 function useDonorMap({ view, profile, needs, shop, canWork }: Props) {
   const [slot, setSlot] = useState<string | null>(null);
   const states: Record<string, ShownState> = {};
@@ -165,7 +165,7 @@ function PartsOfDonor({ view, setSlot, slot, shop, needs, canWork }: DonorMapSta
   );
 }
 
-/** What happens at it: state, deeds and keys of PartPanel. */
+/** What PartPanel knows and does; the components below only show it. */
 function usePartPanel({
   part,
   view,

@@ -17,7 +17,7 @@ type Props = {
   keyed?: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Handle. */
+/** What Handle knows and does; the components below only show it. */
 function useHandle({ batch, keyed = false }: Props) {
   const take = useDeed("stock.take");
   const move = useDeed("stock.move");

@@ -69,7 +69,7 @@ const EMPTY: Fields = { a: "", b: "", thickness: "", feel: "", tells: [], looked
 
 type InspectProps = { view: BatchView; part: Part };
 
-/** What happens at it: state, deeds and keys of Inspect. */
+/** What Inspect knows and does; the components below only show it. */
 function useInspect({ view, part }: InspectProps) {
   const deed = useDeed("batch.read");
   const check = part.check!;

@@ -27,7 +27,7 @@ import { RowGrid } from "@/ui/fields/RowGrid";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
 
-/** What happens at it: state, deeds and keys of Stock. */
+/** What Stock knows and does; the components below only show it. */
 function useStock({ view, shop, canWork }: PartsProps) {
   const router = useRouter();
   const [picked, setPicked] = useState<string | null>(null);

@@ -21,7 +21,7 @@ import { codeWords } from "@/words/codes";
 import { percent } from "./BatchInspection";
 import type { Inside, Props } from "./useBatch";
 
-/** What happens at it: state, deeds and keys of TakeApart. */
+/** What TakeApart knows and does; the components below only show it. */
 function useTakeApart({ view, inside, offers, shop, canWork }: Props) {
   const deed = useDeed("stock.split");
   const join = useDeed("stock.join");

@@ -19,7 +19,7 @@ export type Props = {
   canLead: boolean;
 };
 
-/** What happens at it: state, deeds and keys of Batch. */
+/** What Batch knows and does; the components below only show it. */
 export function useBatch(props: Props) {
   const { view, part, shop, canWork } = props;
   const { batch } = view;

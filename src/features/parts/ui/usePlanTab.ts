@@ -23,7 +23,7 @@ export const LEFT_WORDS: Record<PlanView["left"][number]["why"], string> = {
 
 type Result = { plan: Plan; why: PlanWhy[]; problem: PlanProblem; locks: Lock[] };
 
-/** What happens at it: state, deeds and keys of PlanTab. */
+/** What PlanTab knows and does; the components below only show it. */
 type Worth = { part: string; adds: number };
 
 /** The search itself: in a worker, with how far it is, and what one more piece of each part would add. */

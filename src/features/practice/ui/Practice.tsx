@@ -34,7 +34,7 @@ type PracticeProps = {
   shop: Settings;
 };
 
-/** What happens at it: state, deeds and keys of Practice. */
+/** What Practice knows and does; the components below only show it. */
 function useOwnPractice({ models, cases, exercises, shop }: PracticeProps) {
   const { go, running, problem } = usePractice();
   const [level, setLevel] = useState<Level>(1);

@@ -36,7 +36,7 @@ const stateOf = (l: ProofLine): ShownState =>
 
 type ProofSheetProps = { view: UnitView; canWork: boolean };
 
-/** What happens at it: state, deeds and keys of ProofSheet. */
+/** What ProofSheet knows and does; the components below only show it. */
 function useProofSheet({ view, canWork }: ProofSheetProps) {
   const { unit, settings } = view;
   const deed = useDeed("proof.answer");

@@ -43,7 +43,7 @@ type ProveStationProps = {
   canWork: boolean;
 };
 
-/** What happens at it: state, deeds and keys of ProveStation. */
+/** What ProveStation knows and does; the components below only show it. */
 function useProve({ view, before, proof, canWork }: ProveStationProps) {
   const { unit, profile, blocks } = view;
   const controls = controlsOf(profile, unit.revision);

@@ -21,7 +21,7 @@ import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";
 import { SIZE } from "@/ui/tokens";
 
-/** What happens at it: state, deeds and keys of Closed. */
+/** What Closed knows and does; the components below only show it. */
 function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
   const { unit, settings } = view;
   const reopen = useDeed("unit.reopen");

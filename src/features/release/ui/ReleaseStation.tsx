@@ -80,7 +80,7 @@ function Told({ release }: { release: ReleaseView }) {
   );
 }
 
-/** What happens at it: state, deeds and keys of Open. */
+/** What Open knows and does; the components below only show it. */
 function useOpen({ view, release: found, role }: ReleaseProps) {
   const { unit, profile, blocks, settings } = view;
   const names = new Map(

@@ -22,7 +22,7 @@ type ReportBarProps = {
   children?: ReactNode;
 };
 
-/** What happens at it: state, deeds and keys of ReportBar. */
+/** What ReportBar knows and does; the components below only show it. */
 function useReportBar({ from, to, models, shop, groups = false, children }: ReportBarProps) {
   const router = useRouter();
   const path = usePathname();

@@ -75,7 +75,7 @@ type OneModelProps = {
   canEdit: boolean;
 };
 
-/** What happens at it: state, deeds and keys of OneModel. */
+/** What OneModel knows and does; the components below only show it. */
 function useOneModel({ model, routes, shop, canEdit }: OneModelProps) {
   const deed = useDeed("model.save-money");
   const [prices, setPrices] = useState(

@@ -24,7 +24,7 @@ type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: 
 
 const percentOf = (x: number) => `${Math.round(x * 100)} %`;
 
-/** What happens at it: state, deeds and keys of RouteCatalogue. */
+/** What RouteCatalogue knows and does; the components below only show it. */
 function useRouteCatalogue({ routes, version, record, canEdit }: Props) {
   const save = useDeed("routes.save");
   const [looked, setLooked] = useState<string | null>(null);

@@ -132,7 +132,7 @@ export const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string
 
 export type ShopSettingsProps = { settings: Settings; version: number };
 
-/** What happens at it: state, deeds and keys of ShopSettings. */
+/** What ShopSettings knows and does; the components below only show it. */
 export function useShopSettings({ settings, version }: ShopSettingsProps) {
   const deed = useDeed("settings.save");
   const [v, setV] = useState(settings);

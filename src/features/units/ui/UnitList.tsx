@@ -41,7 +41,7 @@ const STAGES = [
   "reference",
 ];
 
-/** What happens at it: state, deeds and keys of UnitList. */
+/** What UnitList knows and does; the components below only show it. */
 function useUnitList({ units, total, page, models, filter, shop }: Props) {
   const router = useRouter();
   const [looked, setLooked] = useState<string | null>(null);

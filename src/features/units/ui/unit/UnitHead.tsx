@@ -27,7 +27,7 @@ const PRESENT_MS = 30_000;
 
 type UnitHeadProps = { view: UnitView; role: Role };
 
-/** What happens at it: state, deeds and keys of UnitHead. */
+/** What UnitHead knows and does; the components below only show it. */
 function useUnitHead({ view, role }: UnitHeadProps) {
   const { unit, profile } = view;
   const router = useRouter();
