@@ -231,18 +231,17 @@ function prospectOfTest(b: Belief, check: Check): { bits: number; outcomes: Spli
     if (w === undefined) alone?.set(key, (w = outcomeChance(b.graph, "works", faulty)));
     return w!;
   };
+  const worksUnder = (i: number, j: number): number => {
+    if (mine[i]) return chanceOf(i !== j && mine[j] ? [i, j] : [i]);
+    return mine[j] ? chanceOf([j]) : none;
+  };
   let works = 0;
   let entropyGiven = 0;
   for (const h of b.live) {
     const p = b.posterior[h]!;
     const i = b.first[h]!;
     const j = b.second[h]!;
-    const wOf = () => {
-      if (mine[i]) return chanceOf(i !== j && mine[j] ? [i, j] : [i]);
-      if (mine[j]) return chanceOf([j]);
-      return none;
-    };
-    const w = wOf();
+    const w = worksUnder(i, j);
     works += p * w;
     entropyGiven += p * entropy(w);
   }

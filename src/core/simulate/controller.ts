@@ -320,6 +320,13 @@ export class SimulatedController implements ReadingSource {
   }
 }
 
+/** What the hand does of its own with each kind of control, and for how long. */
+const OWN_STEP = {
+  stick: { step: "circle", ms: 3200 },
+  trigger: { step: "pull", ms: 1900 },
+  button: { step: "press", ms: 900 },
+} as const;
+
 /** A hand that goes through all controls without being asked, as in a quick look. */
 class Tour {
   private at = -1;
@@ -342,20 +349,10 @@ class Tour {
       return null;
     }
     const c = this.controls[++this.at]!;
-    const msOf = () => {
-      if (c.kind === "stick") return 3200;
-      if (c.kind === "trigger") return 1900;
-      return 900;
-    };
-    const ms = msOf();
     this.presses = c.kind === "button" ? [t + 50, t + 450] : [];
+    const { step, ms } = OWN_STEP[c.kind];
     this.until = t + ms;
-    const stepOf = () => {
-      if (c.kind === "stick") return "circle";
-      if (c.kind === "trigger") return "pull";
-      return "press";
-    };
-    return { step: stepOf(), control: c.id };
+    return { step, control: c.id };
   }
 
   cueDue(t: number): boolean {

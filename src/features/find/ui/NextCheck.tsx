@@ -198,7 +198,7 @@ function OutcomeKeys({
   partName,
 }: OneCheckState) {
   return (
-    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "flex-start" }}>
       {proposal.outcomes.map((o) => (
         <Box key={o.code} sx={{ minWidth: 190 }}>
           {canWork && !point && (
