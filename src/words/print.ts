@@ -45,6 +45,7 @@ export const say = catalogue("print", {
     "Please bring or send the controller back to us. We change the part at no cost to you and test the whole unit again. Until then, stop using it if it gets warm, swells or smells, and do not charge it without looking at it.",
   done: "done",
   next: "next",
+  back: "back",
   problem: "problem",
   tick: "tick",
   picture: "picture",
