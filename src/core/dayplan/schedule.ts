@@ -78,144 +78,202 @@ function compile(p: DayProblem): Compiled {
 
 type Keys = { order: Float64Array; task: Float64Array; setupBonus: number };
 
-/** One schedule from priorities; higher goes first. */
-function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
-  const left = Int32Array.from(c.after, (a) => a.length);
-  const readyAt = Int32Array.from(c.order, (o) => c.ready[o]!);
-  const startOf = new Int32Array(c.n).fill(-1);
-  const endOf = new Int32Array(c.n).fill(-1);
-  const by = new Int32Array(c.n).fill(-1);
-  const setupOf = new Int32Array(c.n);
-  const freeAt = new Int32Array(p.people.length);
-  const stationFree = new Int32Array(p.stations.length);
-  const stands = new Int32Array(p.stations.length).fill(-1);
-  const events = new Set<number>([0]);
-  const open: number[] = [];
-  let makespan = 0;
+/** A schedule while it is made: who and what is free from when, and what may begin. */
+class Placing {
+  private readonly left: Int32Array;
+  private readonly readyAt: Int32Array;
+  private readonly startOf: Int32Array;
+  private readonly endOf: Int32Array;
+  private readonly by: Int32Array;
+  private readonly setupOf: Int32Array;
+  private readonly freeAt: Int32Array;
+  private readonly stationFree: Int32Array;
+  /** the setup that each station stands in, -1 for none */
+  private readonly stands: Int32Array;
+  private readonly events = new Set<number>([0]);
+  private readonly open: number[] = [];
+  /** the least skilled first: the others are wanted for what only they can do */
+  private readonly people: number[];
+  private makespan = 0;
 
-  const end = (i: number, t: number) => {
-    endOf[i] = t;
-    makespan = Math.max(makespan, t);
-    for (const k of c.next[i]!) {
-      readyAt[k] = Math.max(readyAt[k]!, t);
-      if (--left[k]! === 0) arrive(k);
-    }
-  };
-  const arrive = (i: number) => {
-    if (c.isWait[i]) {
-      startOf[i] = readyAt[i]!;
-      end(i, readyAt[i]! + c.minutes[i]!);
-    } else {
-      open.push(i);
-      events.add(readyAt[i]!);
-    }
-  };
-  for (const w of p.people) for (const [from] of w.windows) events.add(Math.max(0, from));
-  for (const { start } of c.pinAt.values()) events.add(start);
-  for (let i = 0; i < c.n; i++) if (left[i] === 0) arrive(i);
+  constructor(
+    private readonly p: DayProblem,
+    private readonly c: Compiled,
+    private readonly keys: Keys,
+  ) {
+    this.left = Int32Array.from(c.after, (a) => a.length);
+    this.readyAt = Int32Array.from(c.order, (o) => c.ready[o]!);
+    this.startOf = new Int32Array(c.n).fill(-1);
+    this.endOf = new Int32Array(c.n).fill(-1);
+    this.by = new Int32Array(c.n).fill(-1);
+    this.setupOf = new Int32Array(c.n);
+    this.freeAt = new Int32Array(p.people.length);
+    this.stationFree = new Int32Array(p.stations.length);
+    this.stands = new Int32Array(p.stations.length).fill(-1);
+    this.people = p.people.map((_, i) => i).sort((x, y) => p.people[x]!.skill - p.people[y]!.skill);
+    for (const w of p.people) for (const [from] of w.windows) this.events.add(Math.max(0, from));
+    for (const { start } of c.pinAt.values()) this.events.add(start);
+    for (let i = 0; i < c.n; i++) if (this.left[i] === 0) this.arrive(i);
+  }
 
-  const lengthAt = (i: number) => {
+  private end(i: number, t: number): void {
+    this.endOf[i] = t;
+    this.makespan = Math.max(this.makespan, t);
+    for (const k of this.c.next[i]!) {
+      this.readyAt[k] = Math.max(this.readyAt[k]!, t);
+      if (--this.left[k]! === 0) this.arrive(k);
+    }
+  }
+
+  private arrive(i: number): void {
+    const ready = this.readyAt[i]!;
+    if (this.c.isWait[i]) {
+      this.startOf[i] = ready;
+      this.end(i, ready + this.c.minutes[i]!);
+      return;
+    }
+    this.open.push(i);
+    this.events.add(ready);
+  }
+
+  private lengthAt(i: number): number {
+    const { c, p } = this;
     const s = c.station[i]!;
-    const needs = s >= 0 && c.setup[i]! >= 0 && stands[s] !== c.setup[i];
+    const needs = s >= 0 && c.setup[i]! >= 0 && this.stands[s] !== c.setup[i];
     return c.minutes[i]! + (needs ? p.stations[s]!.setupMinutes : 0);
-  };
-  /** a person's or a station's time that a pin holds */
-  const held = (i: number, person: number, t: number, to: number): boolean => {
+  }
+
+  /** Whether a pin of another task holds this person or this task's station in that time. */
+  private held(i: number, person: number, t: number, to: number): boolean {
+    const { c } = this;
     for (const [k, pin] of c.pinAt) {
-      if (k === i || startOf[k]! >= 0) continue;
-      const pinEnd = pin.start + c.minutes[k]!;
-      if (
-        pin.start < to &&
-        t < pinEnd &&
-        (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i]))
-      )
+      if (k === i || this.startOf[k]! >= 0) continue;
+      const meets = pin.start < to && t < pin.start + c.minutes[k]!;
+      if (meets && (pin.person === person || (c.station[k]! >= 0 && c.station[k] === c.station[i])))
         return true;
     }
     return false;
-  };
-  const order = p.people.map((_, i) => i).sort((a, b) => p.people[a]!.skill - p.people[b]!.skill);
-  const windowEnd = (person: number, t: number): number => {
-    for (const [from, to] of p.people[person]!.windows) if (from <= t && t < to) return to;
+  }
+
+  private windowEnd(person: number, t: number): number {
+    for (const [from, to] of this.p.people[person]!.windows) if (from <= t && t < to) return to;
     return -1;
-  };
-  while (open.length && events.size) {
-    let t = Infinity;
-    for (const e of events) if (e < t) t = e;
-    events.delete(t);
-    for (let placedOne = true; placedOne;) {
-      placedOne = false;
-      for (const person of order) {
-        if (freeAt[person]! > t) continue;
-        const until = windowEnd(person, t);
-        if (until < 0) continue;
-        const skill = p.people[person]!.skill;
-        let best = -1;
-        let bestKey = -Infinity;
-        for (let q = 0; q < open.length; q++) {
-          const i = open[q]!;
-          if (readyAt[i]! > t || c.skill[i]! > skill) continue;
-          const s = c.station[i]!;
-          if (s >= 0 && stationFree[s]! > t) continue;
-          const pin = c.pinAt.get(i);
-          if (pin && (pin.person !== person || t < pin.start)) continue;
-          const length = lengthAt(i);
-          if (t + length > until) continue;
-          if (c.pinAt.size && held(i, person, t, t + length)) continue;
-          let key = keys.order[c.order[i]!]! + keys.task[i]!;
-          if (s >= 0 && c.setup[i]! >= 0 && stands[s] === c.setup[i]) key += keys.setupBonus;
-          if (pin) key += 1e9;
-          if (key > bestKey) {
-            bestKey = key;
-            best = q;
-          }
+  }
+
+  /** Whether one can begin a task now and end it before they leave. */
+  private fits(i: number, person: number, t: number, until: number): boolean {
+    const { c } = this;
+    if (this.readyAt[i]! > t || c.skill[i]! > this.p.people[person]!.skill) return false;
+    const s = c.station[i]!;
+    if (s >= 0 && this.stationFree[s]! > t) return false;
+    const pin = c.pinAt.get(i);
+    if (pin && (pin.person !== person || t < pin.start)) return false;
+    const to = t + this.lengthAt(i);
+    return to <= until && !(c.pinAt.size && this.held(i, person, t, to));
+  }
+
+  private keyOf(i: number): number {
+    const { c, keys } = this;
+    const s = c.station[i]!;
+    const stands = s >= 0 && c.setup[i]! >= 0 && this.stands[s] === c.setup[i];
+    const key = keys.order[c.order[i]!]! + keys.task[i]! + (stands ? keys.setupBonus : 0);
+    return c.pinAt.has(i) ? key + PINNED_FIRST : key;
+  }
+
+  /** The open task of the highest key that one can begin now, as its place in the list; -1 for none. */
+  private bestFor(person: number, t: number): number {
+    const until = this.freeAt[person]! > t ? -1 : this.windowEnd(person, t);
+    if (until < 0) return -1;
+    let best = -1;
+    let bestKey = -Infinity;
+    for (let q = 0; q < this.open.length; q++) {
+      const i = this.open[q]!;
+      if (!this.fits(i, person, t, until)) continue;
+      const key = this.keyOf(i);
+      if (key > bestKey) {
+        bestKey = key;
+        best = q;
+      }
+    }
+    return best;
+  }
+
+  private begin(q: number, person: number, t: number): void {
+    const { c, open } = this;
+    const i = open[q]!;
+    open[q] = open[open.length - 1]!;
+    open.pop();
+    const length = this.lengthAt(i);
+    this.startOf[i] = t;
+    this.by[i] = person;
+    this.setupOf[i] = length - c.minutes[i]!;
+    this.freeAt[person] = t + length;
+    const s = c.station[i]!;
+    if (s >= 0) {
+      this.stationFree[s] = t + length;
+      if (c.setup[i]! >= 0) this.stands[s] = c.setup[i]!;
+    }
+    this.events.add(t + length);
+    this.end(i, t + length);
+  }
+
+  run(): void {
+    while (this.open.length && this.events.size) {
+      let t = Infinity;
+      for (const e of this.events) if (e < t) t = e;
+      this.events.delete(t);
+      for (let placedOne = true; placedOne;) {
+        placedOne = false;
+        for (const person of this.people) {
+          const best = this.bestFor(person, t);
+          if (best < 0) continue;
+          this.begin(best, person, t);
+          placedOne = true;
         }
-        if (best < 0) continue;
-        const i = open[best]!;
-        open[best] = open[open.length - 1]!;
-        open.pop();
-        const length = lengthAt(i);
-        startOf[i] = t;
-        by[i] = person;
-        setupOf[i] = length - c.minutes[i]!;
-        freeAt[person] = t + length;
-        const s = c.station[i]!;
-        if (s >= 0) {
-          stationFree[s] = t + length;
-          if (c.setup[i]! >= 0) stands[s] = c.setup[i]!;
-        }
-        events.add(t + length);
-        end(i, t + length);
-        placedOne = true;
       }
     }
   }
-  const placed: Placed[] = [];
-  const impossible: string[] = [];
-  const orderEnd = new Float64Array(p.orders.length);
-  p.tasks.forEach((task, i) => {
-    if (endOf[i]! < 0) {
-      impossible.push(task.id);
-      return;
-    }
-    orderEnd[c.order[i]!] = Math.max(orderEnd[c.order[i]!]!, endOf[i]!);
-    placed.push({
-      task: task.id,
-      person: by[i]! < 0 ? null : p.people[by[i]!]!.id,
-      station: by[i]! < 0 ? null : task.station,
-      start: startOf[i]!,
-      end: endOf[i]!,
-      setup: setupOf[i]!,
-      pinned: c.pinAt.has(i),
+
+  plan(): DayPlan {
+    const { p, c, by, endOf } = this;
+    const placed: Placed[] = [];
+    const impossible: string[] = [];
+    const orderEnd = new Float64Array(p.orders.length);
+    p.tasks.forEach((task, i) => {
+      if (endOf[i]! < 0) {
+        impossible.push(task.id);
+        return;
+      }
+      orderEnd[c.order[i]!] = Math.max(orderEnd[c.order[i]!]!, endOf[i]!);
+      placed.push({
+        task: task.id,
+        person: by[i]! < 0 ? null : p.people[by[i]!]!.id,
+        station: by[i]! < 0 ? null : task.station,
+        start: this.startOf[i]!,
+        end: endOf[i]!,
+        setup: this.setupOf[i]!,
+        pinned: c.pinAt.has(i),
+      });
     });
-  });
-  let worstLate = 0;
-  let totalLate = 0;
-  orderEnd.forEach((e, o) => {
-    const late = Math.max(0, e - c.due[o]!);
-    worstLate = Math.max(worstLate, late);
-    totalLate += late;
-  });
-  return { placed, impossible, makespan, worstLate, totalLate };
+    const late = Array.from(orderEnd, (e, o) => Math.max(0, e - c.due[o]!));
+    return {
+      placed,
+      impossible,
+      makespan: this.makespan,
+      worstLate: Math.max(0, ...late),
+      totalLate: late.reduce((sum, x) => sum + x, 0),
+    };
+  }
+}
+
+/** What a pin says goes before every priority. */
+const PINNED_FIRST = 1e9;
+
+/** One schedule from priorities; higher goes first. */
+function place(p: DayProblem, c: Compiled, keys: Keys): DayPlan {
+  const placing = new Placing(p, c, keys);
+  placing.run();
+  return placing.plan();
 }
 
 const zero = (n: number) => new Float64Array(n);
