@@ -1,7 +1,8 @@
 import { expose } from "comlink";
 
 import type { Lexicon } from "@/core/claim/lexicon";
-import { type Advice, advise, type Flip, flipsOf } from "@/core/decide/advise";
+import { type Advice, advise } from "@/core/decide/advise";
+import { type Flip, flipsOf } from "@/core/decide/flips";
 import type { DecideInput } from "@/core/decide/build";
 import {
   type FamilyRecord,

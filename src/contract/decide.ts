@@ -1,5 +1,5 @@
 import { idOf, z } from "@/core/base/schema";
-import { DISPOSITIONS } from "@/core/decide/advise";
+import { DISPOSITIONS } from "@/core/decide/ends";
 import { text, version } from "./fields";
 import { type Deeds, WORKERS } from "./roles";
 

@@ -4,7 +4,7 @@ import { type ModelProfile, placeName } from "../profile/profile";
 import type { Market, Slot } from "../profile/slots";
 import { chanceOf, type ChanceView, type Tally } from "./chances";
 import { type Family, familyOf, worstOf } from "./families";
-import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
+import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
 import type { Route } from "./routes";
 
 /**

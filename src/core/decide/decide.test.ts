@@ -5,7 +5,8 @@ import { seeded } from "../math/random";
 import { HOUSE_RATES, labourOf, type Rates, saleTerms, taxTerms, totalOf } from "../money/rates";
 import { spread } from "../money/spread";
 import { type ModelProfile, profileSchema } from "../profile/profile";
-import { advise, flipsOf, worthOf } from "./advise";
+import { advise, worthOf } from "./advise";
+import { flipsOf } from "./flips";
 import { buildProblem, type DecideInput } from "./build";
 import {
   bidCurve,

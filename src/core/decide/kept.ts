@@ -1,4 +1,4 @@
-import type { Disposition } from "./advise";
+import type { Disposition } from "./ends";
 
 /** What a decision keeps of the advice that it was taken on: values in minor units. */
 export type KeptAdvice = {

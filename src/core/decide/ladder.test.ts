@@ -1,5 +1,6 @@
 import { seeded } from "../math/random";
-import { type LadderAttempt, type LadderProblem, type Rung, solveLadder, taking } from "./ladder";
+import { type LadderAttempt, type LadderProblem, taking } from "./ladder-problem";
+import { type Rung, solveLadder } from "./ladder";
 import { randomUnit } from "./random-unit";
 
 const value = (p: LadderProblem): number => {

@@ -1,5 +1,5 @@
 import type { Chance } from "../math/random";
-import type { Cap, LadderAttempt, LadderProblem } from "./ladder";
+import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
 
 /**
  * Made-up units for tests and benchmarks: prices, minutes and parts in the range of the trade, everything

@@ -1,4 +1,5 @@
-import { type LadderProblem, type Rung, taking } from "./ladder";
+import { type LadderProblem, taking } from "./ladder-problem";
+import type { Rung } from "./ladder";
 
 /**
  * From a solved ladder to what a person looks at: the tree of attempts, and the spread of what it may bring.

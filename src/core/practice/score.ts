@@ -1,4 +1,4 @@
-import type { Disposition } from "../decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { Hidden } from "./hidden";
 
 /**

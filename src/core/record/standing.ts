@@ -1,5 +1,5 @@
 import type { CheckResult } from "../bench/result";
-import type { Disposition } from "../decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { Grade } from "../grade/grade";
 import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
 

@@ -3,7 +3,8 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
-import type { Advice, Disposition, End } from "@/core/decide/advise";
+import type { Advice } from "@/core/decide/advise";
+import type { Disposition, End } from "@/core/decide/ends";
 import type { DecideInput } from "@/core/decide/build";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Route } from "@/core/decide/routes";

@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
-import type { Disposition } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { DecideInput } from "@/core/decide/build";
 import { familyOf } from "@/core/decide/families";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";

@@ -5,7 +5,7 @@ import { randomInt, randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import { intakeSchema } from "@/contract/intake";
-import type { Disposition } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
 import {

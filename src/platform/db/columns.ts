@@ -14,7 +14,7 @@ import { spotSchema, type Spot, testerSchema, type Tester } from "@/contract/rec
 import { type Reading, readingSchema } from "@/core/bench/readings";
 import type { BenchResult } from "@/core/bench/result";
 import type { StickTable } from "@/core/calibrate/calibrate";
-import type { Disposition } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Difference, HalvingStep, StatePair } from "@/core/diagnosis/halving";
 import type { TryAction } from "@/core/diagnosis/tries";

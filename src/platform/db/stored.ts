@@ -5,7 +5,7 @@ import type { Reply } from "@/contract/refusals";
 import { calibrationTableSchema } from "@/contract/mend";
 import { z } from "@/core/base/schema";
 import { type BenchFigure, type BenchResult, FIGURE_UNITS } from "@/core/bench/result";
-import { DISPOSITIONS } from "@/core/decide/advise";
+import { DISPOSITIONS } from "@/core/decide/ends";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Difference, HalvingStep } from "@/core/diagnosis/halving";
 import { MEASURES } from "@/core/grade/measures";

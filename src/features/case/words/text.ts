@@ -1,4 +1,4 @@
-import type { Disposition } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { Grade } from "@/core/grade/grade";
 import type { CheckResult } from "@/core/bench/result";
 import type { Block, Ending, NextAction, Station, StationSaid } from "@/core/record/standing";

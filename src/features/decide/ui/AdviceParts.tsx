@@ -6,7 +6,9 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 
 import type { Settings } from "@/contract/deeds";
-import type { Advice, End, Flip } from "@/core/decide/advise";
+import type { Advice } from "@/core/decide/advise";
+import type { End } from "@/core/decide/ends";
+import type { Flip } from "@/core/decide/flips";
 import { placeName } from "@/core/profile/profile";
 import type { DecideView, DecisionView } from "@/features/decide/view";
 import {

@@ -4,7 +4,8 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import type { Advice, Flip } from "@/core/decide/advise";
+import type { Advice } from "@/core/decide/advise";
+import type { Flip } from "@/core/decide/flips";
 import { decider } from "@/browser/decide";
 import type { Role } from "@/contract/roles";
 import type { QuestionView } from "@/features/case/asked";

@@ -7,7 +7,8 @@ import Link from "next/link";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
-import type { Advice, Disposition } from "@/core/decide/advise";
+import type { Advice } from "@/core/decide/advise";
+import type { Disposition } from "@/core/decide/ends";
 import type { DecideView } from "@/features/decide/view";
 import { DISPOSITION_WORDS, casesWords } from "@/features/decide/words/text";
 import { say } from "@/features/decide/words/words";

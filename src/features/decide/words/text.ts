@@ -1,4 +1,5 @@
-import type { Disposition, End, FlipKind } from "@/core/decide/advise";
+import type { Disposition, End } from "@/core/decide/ends";
+import type { FlipKind } from "@/core/decide/flips";
 import type { Risk } from "@/core/decide/buying";
 import type { Skipped } from "@/core/decide/build";
 import type { ChanceView } from "@/core/decide/chances";
