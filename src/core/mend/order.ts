@@ -102,42 +102,46 @@ const plain = {
   minutes: 1,
 } as const;
 
-/**
- * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything
- * back in the reverse of what was really done, calibration, and the test after closing. What is done stays in
- * the line, ticked.
- */
-export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): OrderStep[] {
-  const tasks = taskKeys(guide, body);
-  const allTasks = tasks.every((t) => state.tasks.has(t));
-  const apart = new Set(state.apart);
-  const planned = stepsFor(guide, body);
-  const line: OrderStep[] = [];
-  const apartStep = (s: GuideStep, done: boolean): OrderStep => ({
-    key: refTo("apart", s.id),
-    phase: "apart",
-    step: s,
-    movesOver: [],
-    subject: s.title,
-    does: s.does,
-    minutes: s.minutes,
-    difficulty: s.difficulty,
-    fragility: s.fragility,
-    hazards: s.hazards,
-    tools: s.tools,
-    items: itemsOf(s),
-    done,
-  });
-  const extra = state.apart
-    .filter((id) => !planned.some((p) => p.id === id))
-    .map((id) => guide.steps.find((s) => s.id === id)!);
-  // once all work is done a step that went back is not taken apart again
-  for (const s of planned) line.push(apartStep(s, apart.has(s.id) || allTasks));
-  for (const s of extra) line.push(apartStep(s, true));
-  // what soaks longest first, so that the mend fills its wait
-  for (const job of cleaningPlan(guide, body.cleaningLevel)) {
+const apartStep = (s: GuideStep, done: boolean): OrderStep => ({
+  key: refTo("apart", s.id),
+  phase: "apart",
+  step: s,
+  movesOver: [],
+  subject: s.title,
+  does: s.does,
+  minutes: s.minutes,
+  difficulty: s.difficulty,
+  fragility: s.fragility,
+  hazards: s.hazards,
+  tools: s.tools,
+  items: itemsOf(s),
+  done,
+});
+const backStep = (s: GuideStep, done: boolean): OrderStep => ({
+  ...apartStep(s, done),
+  key: refTo("back", s.id),
+  phase: "back",
+  does: s.back.does,
+  minutes: s.back.minutes,
+});
+const stepNamed = (guide: MendGuide, id: string): GuideStep => guide.steps.find((s) => s.id === id)!;
+
+type Line = { guide: MendGuide; body: OrderBody; state: WorkState; planned: GuideStep[]; allTasks: boolean };
+
+/** What comes apart; once all work is done a step that went back is not taken apart again. */
+function apartLine({ guide, state, planned, allTasks }: Line): OrderStep[] {
+  const extra = state.apart.filter((id) => !planned.some((p) => p.id === id));
+  return [
+    ...planned.map((s) => apartStep(s, state.apart.includes(s.id) || allTasks)),
+    ...extra.map((id) => apartStep(stepNamed(guide, id), true)),
+  ];
+}
+
+/** What soaks longest first, so that the mend fills its wait. */
+const cleaningLine = ({ guide, body, state }: Line): OrderStep[] =>
+  cleaningPlan(guide, body.cleaningLevel).map((job) => {
     const key = refTo("clean", job.surface);
-    line.push({
+    return {
       ...plain,
       key,
       phase: "work",
@@ -145,37 +149,44 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
       minutes: job.minutes,
       hazards: AGENTS[job.agent].waters || job.agent === "none" ? [] : ["solvent"],
       done: state.tasks.has(key),
-    });
-  }
-  for (const t of body.targets) {
-    const key = refTo("mend", t.key);
-    const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
-    line.push({
-      ...plain,
-      key,
-      phase: "work",
-      subject: t.what,
-      movesOver: t.movesOver,
-      minutes: t.minutes,
-      difficulty: job ? 3 : 2,
-      fragility: job ? 3 : 2,
-      hazards: [
-        ...(job && t.tools.some((x) => x.includes("iron")) ? (["iron", "fumes"] as const) : []),
-        ...(GLUES.test([t.what, ...t.tools].join(" ")) ? (["glue"] as const) : []),
-        ...(SOLVENTS.test(t.tools.join(" ")) ? (["solvent"] as const) : []),
-      ],
-      tools: t.tools,
-      done: state.tasks.has(key),
-    });
-  }
-  // what is not apart goes back before what is: it comes apart last, or is back already; so the line keeps
-  // its length
-  const notApart = planned.filter((s) => !apart.has(s.id)).reverse();
-  const backs = [
-    ...notApart.map((step) => ({ step, done: allTasks })),
-    ...[...state.apart].reverse().map((id) => ({ step: guide.steps.find((s) => s.id === id)!, done: false })),
+    };
+  });
+
+function mendStep({ guide, state }: Line, t: OrderBody["targets"][number]): OrderStep {
+  const key = refTo("mend", t.key);
+  const job = guide.solder.find((j) => t.slot !== null && j.slots.includes(t.slot));
+  const hazards: OrderStep["hazards"] = [
+    ...(job && t.tools.some((x) => x.includes("iron")) ? (["iron", "fumes"] as const) : []),
+    ...(GLUES.test([t.what, ...t.tools].join(" ")) ? (["glue"] as const) : []),
+    ...(SOLVENTS.test(t.tools.join(" ")) ? (["solvent"] as const) : []),
   ];
-  const last = backs.findLast(({ step }) => step.frees.fasteners.length > 0);
+  return {
+    ...plain,
+    key,
+    phase: "work",
+    subject: t.what,
+    movesOver: t.movesOver,
+    minutes: t.minutes,
+    difficulty: job ? 3 : 2,
+    fragility: job ? 3 : 2,
+    hazards,
+    tools: t.tools,
+    done: state.tasks.has(key),
+  };
+}
+
+/**
+ * Everything back, with the test while open before the last fasteners. What is not apart goes back before
+ * what is: it comes apart last, or is back already; so the line keeps its length.
+ */
+function backLine({ guide, state, planned, allTasks }: Line): OrderStep[] {
+  const backs = [
+    ...planned
+      .filter((s) => !state.apart.includes(s.id))
+      .reverse()
+      .map((step) => ({ step, done: allTasks })),
+    ...[...state.apart].reverse().map((id) => ({ step: stepNamed(guide, id), done: false })),
+  ];
   const gateOpen: OrderStep = {
     ...plain,
     key: "gate:open",
@@ -186,38 +197,43 @@ export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): Ord
     hazards: ["powered"],
     done: state.openGate !== null,
   };
-  const backStep = (s: GuideStep, done: boolean): OrderStep => ({
-    ...apartStep(s, done),
-    key: refTo("back", s.id),
-    phase: "back",
-    does: s.back.does,
-    minutes: s.back.minutes,
-  });
-  for (const back of backs) {
-    if (back === last) line.push(gateOpen);
-    line.push(backStep(back.step, back.done));
-  }
-  if (backs.length && !last) line.push(gateOpen);
-  for (const stick of body.calibrate) {
+  const last = backs.findLast(({ step }) => step.frees.fasteners.length > 0);
+  const line = backs.flatMap((back) => [
+    ...(back === last ? [gateOpen] : []),
+    backStep(back.step, back.done),
+  ]);
+  return backs.length && !last ? [...line, gateOpen] : line;
+}
+
+const calibrationLine = ({ body, state }: Line): OrderStep[] =>
+  body.calibrate.map((stick) => {
     const key = refTo("calibrate", stick);
-    line.push({
-      ...plain,
-      key,
-      phase: "work",
-      subject: stick,
-      minutes: 5,
-      done: state.tasks.has(key),
-    });
-  }
-  line.push({
-    ...plain,
-    key: "gate:closed",
-    phase: "gate",
-    subject: "",
-    minutes: 8,
-    done: state.closedGate !== null,
+    return { ...plain, key, phase: "work", subject: stick, minutes: 5, done: state.tasks.has(key) };
   });
-  return line;
+
+/**
+ * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything
+ * back in the reverse of what was really done, calibration, and the test after closing. What is done stays in
+ * the line, ticked.
+ */
+export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): OrderStep[] {
+  const allTasks = taskKeys(guide, body).every((t) => state.tasks.has(t));
+  const line: Line = { guide, body, state, planned: stepsFor(guide, body), allTasks };
+  return [
+    ...apartLine(line),
+    ...cleaningLine(line),
+    ...body.targets.map((t) => mendStep(line, t)),
+    ...backLine(line),
+    ...calibrationLine(line),
+    {
+      ...plain,
+      key: "gate:closed",
+      phase: "gate",
+      subject: "",
+      minutes: 8,
+      done: state.closedGate !== null,
+    },
+  ];
 }
 
 /** The line in one figure: minutes still to be worked. */

@@ -118,6 +118,123 @@ export function lastFasteners(guide: MendGuide, state: WorkState): string | null
   return withSome[0] ?? null;
 }
 
+type Added = Result<WorkState, WorkProblem>;
+/** Where an event falls: tasks that must be done before the last fasteners are named by the caller. */
+type Where = { guide: MendGuide; state: WorkState; open: string[] };
+type OfKind<K extends WorkEvent["kind"]> = Extract<WorkEvent, { kind: K }>;
+
+const withItem = (state: WorkState, id: string, change: Partial<Item>): Added =>
+  ok({ ...state, items: new Map(state.items).set(id, { ...state.items.get(id)!, ...change }) });
+
+function takeApart({ guide, state }: Where, event: OfKind<"apart">): Added {
+  const step = guide.steps.find((s) => s.id === event.step);
+  if (!step) return refuse({ code: "step-unknown", step: event.step });
+  if (state.apart.includes(step.id)) return refuse({ code: "apart-already", step: step.id });
+  const missing = step.after.filter((a) => !state.apart.includes(a));
+  if (missing.length) return refuse({ code: "blocked-by", steps: missing });
+  const items = new Map(state.items);
+  for (const id of itemsOf(step)) {
+    const item = items.get(id)!;
+    if (item.state === "in") items.set(id, { ...item, state: "out", away: "" });
+  }
+  return ok({ ...state, apart: [...state.apart, step.id], items, openGate: null });
+}
+
+function putBack({ guide, state, open }: Where, event: OfKind<"back">): Added {
+  const step = guide.steps.find((s) => s.id === event.step);
+  if (!step) return refuse({ code: "step-unknown", step: event.step });
+  if (!state.apart.includes(step.id)) return refuse({ code: "not-apart", step: step.id });
+  const above = over(guide, state, step.id);
+  if (above.length) return refuse({ code: "put-back-first", steps: above });
+  const left = lies(state, itemsOf(step));
+  if (left.length) return refuse({ code: "left-out", items: left });
+  if (step.id === lastFasteners(guide, state)) {
+    if (open.length) return refuse({ code: "tasks-open", tasks: open });
+    if (!state.openGate) return refuse({ code: "gate-first" });
+    // what fell out of no known place must be settled before the shell shuts on it
+    const strays = lies(
+      state,
+      state.extras.map((e) => e.id),
+    );
+    if (strays.length) return refuse({ code: "left-out", items: strays });
+  }
+  return ok({ ...state, apart: state.apart.filter((a) => a !== step.id) });
+}
+
+function putIn({ guide, state }: Where, event: OfKind<"in">): Added {
+  const item = state.items.get(event.item);
+  if (!item) return refuse({ code: "item-unknown", item: event.item });
+  if (item.state === "in") return refuse({ code: "not-out", item: item.id });
+  const above = item.step === null ? [] : over(guide, state, item.step);
+  if (above.length) return refuse({ code: "put-back-first", steps: above });
+  return withItem(state, item.id, { state: "in", away: "", fate: null, why: "" });
+}
+
+function takeOut({ state }: Where, event: OfKind<"out">): Added {
+  const item = state.items.get(event.item);
+  if (!item) return refuse({ code: "item-unknown", item: event.item });
+  if (item.step !== null && !state.apart.includes(item.step))
+    return refuse({ code: "not-apart", step: item.step });
+  return withItem(state, item.id, { state: "out", fate: null, why: "" });
+}
+
+function explain({ state }: Where, event: OfKind<"explained">): Added {
+  const item = state.items.get(event.item);
+  if (!item) return refuse({ code: "item-unknown", item: event.item });
+  if (item.state === "in" && event.fate !== "missing-before")
+    return refuse({ code: "not-out", item: item.id });
+  return withItem(state, item.id, { state: "explained", away: "", fate: event.fate, why: event.why });
+}
+
+function layAway({ state }: Where, event: OfKind<"away">): Added {
+  const item = state.items.get(event.item);
+  if (!item) return refuse({ code: "item-unknown", item: event.item });
+  if (item.state !== "out") return refuse({ code: "not-out", item: item.id });
+  return withItem(state, item.id, { away: event.where });
+}
+
+function foundExtra({ state }: Where, event: OfKind<"extra">): Added {
+  const id = refTo("extra", state.extras.length + 1);
+  const item: Item = { id, step: null, state: "out", away: "", fate: null, why: "" };
+  return ok({
+    ...state,
+    extras: [...state.extras, { id, name: event.name, what: event.what }],
+    items: new Map(state.items).set(id, item),
+  });
+}
+
+function passGate({ state, open }: Where, event: OfKind<"gate">): Added {
+  if (event.gate === "open") {
+    if (open.length) return refuse({ code: "tasks-open", tasks: open });
+    if (event.recordingId === null && event.why === "") return refuse({ code: "gate-needs-test" });
+    return ok({ ...state, openGate: { recordingId: event.recordingId, why: event.why } });
+  }
+  if (state.apart.length) return refuse({ code: "still-apart", steps: [...state.apart] });
+  if (open.length) return refuse({ code: "tasks-open", tasks: open });
+  const left = leftOut(state).map((i) => i.id);
+  if (left.length) return refuse({ code: "left-out", items: left });
+  // the test after closing is never skipped: closing itself may break something
+  if (event.recordingId === null) return refuse({ code: "gate-needs-test" });
+  return ok({ ...state, closedGate: { recordingId: event.recordingId } });
+}
+
+const ADDING: { [K in WorkEvent["kind"]]: (where: Where, event: OfKind<K>) => Added } = {
+  apart: takeApart,
+  back: putBack,
+  in: putIn,
+  out: takeOut,
+  explained: explain,
+  away: layAway,
+  extra: foundExtra,
+  task: ({ state }, event) => ok({ ...state, tasks: new Set([...state.tasks, event.task]) }),
+  again: ({ state }, event) => {
+    const tasks = new Set(state.tasks);
+    tasks.delete(event.task);
+    return ok({ ...state, tasks, openGate: null });
+  },
+  gate: passGate,
+};
+
 /**
  * One more event; refused with the reason when it cannot be. Tasks that must be done before the last
  * fasteners are named by the caller.
@@ -127,112 +244,11 @@ export function add(
   state: WorkState,
   event: WorkEvent,
   tasks: readonly string[] = [],
-): Result<WorkState, WorkProblem> {
+): Added {
   if (state.closedGate) return refuse({ code: "over" });
-  const next = (change: Partial<WorkState>): Result<WorkState, WorkProblem> => ok({ ...state, ...change });
-  const withItem = (id: string, change: Partial<Item>) =>
-    new Map(state.items).set(id, { ...state.items.get(id)!, ...change });
-  const stepOf = (id: string) => guide.steps.find((s) => s.id === id);
   const open = tasks.filter((t) => !state.tasks.has(t));
-
-  switch (event.kind) {
-    case "apart": {
-      const step = stepOf(event.step);
-      if (!step) return refuse({ code: "step-unknown", step: event.step });
-      if (state.apart.includes(step.id)) return refuse({ code: "apart-already", step: step.id });
-      const missing = step.after.filter((a) => !state.apart.includes(a));
-      if (missing.length) return refuse({ code: "blocked-by", steps: missing });
-      const items = new Map(state.items);
-      for (const id of itemsOf(step)) {
-        const item = items.get(id)!;
-        if (item.state === "in") items.set(id, { ...item, state: "out", away: "" });
-      }
-      return next({ apart: [...state.apart, step.id], items, openGate: null });
-    }
-    case "back": {
-      const step = stepOf(event.step);
-      if (!step) return refuse({ code: "step-unknown", step: event.step });
-      if (!state.apart.includes(step.id)) return refuse({ code: "not-apart", step: step.id });
-      const above = over(guide, state, step.id);
-      if (above.length) return refuse({ code: "put-back-first", steps: above });
-      const left = lies(state, itemsOf(step));
-      if (left.length) return refuse({ code: "left-out", items: left });
-      if (step.id === lastFasteners(guide, state)) {
-        if (open.length) return refuse({ code: "tasks-open", tasks: open });
-        if (!state.openGate) return refuse({ code: "gate-first" });
-        // what fell out of no known place must be settled before the shell shuts on it
-        const strays = lies(
-          state,
-          state.extras.map((e) => e.id),
-        );
-        if (strays.length) return refuse({ code: "left-out", items: strays });
-      }
-      return next({ apart: state.apart.filter((a) => a !== step.id) });
-    }
-    case "in": {
-      const item = state.items.get(event.item);
-      if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.state === "in") return refuse({ code: "not-out", item: item.id });
-      const above = item.step === null ? [] : over(guide, state, item.step);
-      if (above.length) return refuse({ code: "put-back-first", steps: above });
-      return next({ items: withItem(item.id, { state: "in", away: "", fate: null, why: "" }) });
-    }
-    case "out": {
-      const item = state.items.get(event.item);
-      if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.step !== null && !state.apart.includes(item.step))
-        return refuse({ code: "not-apart", step: item.step });
-      return next({ items: withItem(item.id, { state: "out", fate: null, why: "" }) });
-    }
-    case "explained": {
-      const item = state.items.get(event.item);
-      if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.state === "in" && event.fate !== "missing-before")
-        return refuse({ code: "not-out", item: item.id });
-      return next({
-        items: withItem(item.id, { state: "explained", away: "", fate: event.fate, why: event.why }),
-      });
-    }
-    case "away": {
-      const item = state.items.get(event.item);
-      if (!item) return refuse({ code: "item-unknown", item: event.item });
-      if (item.state !== "out") return refuse({ code: "not-out", item: item.id });
-      return next({ items: withItem(item.id, { away: event.where }) });
-    }
-    case "extra": {
-      const id = refTo("extra", state.extras.length + 1);
-      const items = new Map(state.items).set(id, {
-        id,
-        step: null,
-        state: "out",
-        away: "",
-        fate: null,
-        why: "",
-      });
-      return next({ extras: [...state.extras, { id, name: event.name, what: event.what }], items });
-    }
-    case "task":
-      return next({ tasks: new Set([...state.tasks, event.task]) });
-    case "again": {
-      const tasksLeft = new Set(state.tasks);
-      tasksLeft.delete(event.task);
-      return next({ tasks: tasksLeft, openGate: null });
-    }
-    case "gate": {
-      if (event.gate === "open") {
-        if (open.length) return refuse({ code: "tasks-open", tasks: open });
-        if (event.recordingId === null && event.why === "") return refuse({ code: "gate-needs-test" });
-        return next({ openGate: { recordingId: event.recordingId, why: event.why } });
-      }
-      if (state.apart.length) return refuse({ code: "still-apart", steps: [...state.apart] });
-      if (open.length) return refuse({ code: "tasks-open", tasks: open });
-      const left = leftOut(state).map((i) => i.id);
-      if (left.length) return refuse({ code: "left-out", items: left });
-      // the test after closing is never skipped: closing itself may break something
-      if (event.recordingId === null) return refuse({ code: "gate-needs-test" });
-      return next({ closedGate: { recordingId: event.recordingId } });
-    }
-  }
+  const adding = ADDING[event.kind] as (where: Where, event: WorkEvent) => Added; // the key picks its event
+  return adding({ guide, state, open }, event);
 }
 
 /**

@@ -205,107 +205,136 @@ export class SimulatedSerialMeter implements LinePort {
 
 const round = (v: number, digits: number) => Number(v.toFixed(digits));
 
+type Step = { method: string; subject: string; functionKind?: string | undefined };
+type Bench = { step: Step; power: Supply; seed: number; faults: BenchFaults; meter: SimulatedMeter };
+type Sound = Parameters<typeof simulatedSound>[1];
+
+const soundOf = ({ seed, faults }: Bench, what: Sound) => simulatedSound(seed, what, faults);
+
+function supplyReading({ step, power, meter }: Bench): Reading {
+  const figure = (q: Quantity) => round(valueOf(meter.now(q)) ?? 0, 3);
+  return {
+    kind: "supply",
+    supply: step.subject,
+    openVolts: figure("volts"),
+    loadedVolts: power.cells > 0 ? figure("loaded-volts") : null,
+    loadAmps: power.cells > 0 ? figure("amps") : null,
+  };
+}
+
+const linkOf = (functionKind: string | undefined) =>
+  functionKind === "radio" || functionKind === "port" ? functionKind : "cord";
+
+function linkReading({ step, seed, faults }: Bench): Reading {
+  const what = linkOf(step.functionKind);
+  return {
+    kind: "link-watch",
+    what,
+    functionId: step.subject,
+    ...simulatedLinkWatch(seed, what, placesOf(what), faults),
+    chargingAt: what === "port" ? { up: true, down: true, left: true, right: true } : {},
+    plugHold: what === "port" ? "firm" : null,
+  };
+}
+
+function dragReading({ meter }: Bench): Reading {
+  const grams = () => round(valueOf(meter.now("grams"))!, 0);
+  const pairs = [1, 2, 3].map(() => ({ left: grams(), right: grams() }));
+  return {
+    kind: "trigger-drag",
+    left: pairs.map((p) => p.left),
+    right: pairs.map((p) => p.right),
+    noise: "none",
+  };
+}
+
+function contactReading({ step, meter }: Bench): Reading {
+  const leg = () => {
+    const v = valueOf(meter.now("ohms"));
+    return v === null ? null : round(v, 0);
+  };
+  return {
+    kind: "contact-sensor",
+    controlId: step.subject.slice(0, -2),
+    axis: step.subject.endsWith(".x") ? "x" : "y",
+    nominalOhms: 10_000,
+    readings: [1, 2, 3].map(() => ({ a: leg(), b: leg(), finger: false })),
+  };
+}
+
+const READINGS: Record<string, (bench: Bench) => Reading> = {
+  supply: supplyReading,
+  "charge-log": ({ step, power, seed, faults }) => ({
+    kind: "charge-log",
+    supply: step.subject,
+    rows: simulatedChargeLog(seed, power, faults),
+    signShown: true,
+  }),
+  "discharge-log": ({ step, power, seed, faults }) => ({
+    kind: "discharge-log",
+    supply: step.subject,
+    rows: simulatedDischargeLog(seed, power, faults, 150),
+    loadMilliamps: 150,
+  }),
+  "link-watch": linkReading,
+  motor: ({ step }) => ({
+    kind: "motor",
+    functionId: step.subject,
+    drivenBy: "simulated",
+    strength: "normal",
+    rattle: false,
+  }),
+  microphone: (bench) => ({
+    kind: "microphone",
+    functionId: bench.step.subject,
+    windowMs: 50,
+    quiet: soundOf(bench, "quiet"),
+    phrase: soundOf(bench, "phrase"),
+    rub: soundOf(bench, "rub"),
+  }),
+  tone: (bench) => ({
+    kind: "tone",
+    functionId: bench.step.subject,
+    hz: 1000,
+    heardBy: "bench",
+    silent: soundOf(bench, "silent"),
+    sounding: soundOf(bench, "sounding"),
+  }),
+  latch: ({ step }) => ({
+    kind: "latch",
+    functionId: step.subject,
+    tugs: 15,
+    held: 15,
+    releases: 5,
+    letGo: 5,
+  }),
+  feel: ({ step }) => ({
+    kind: "feel",
+    controlId: step.subject,
+    freePlay: "none",
+    returns: "springs-back",
+    feel: "normal",
+  }),
+  "trigger-drag": dragReading,
+  "contact-sensor": contactReading,
+};
+
+/** A cable's own supply, for what has no cells. */
+const BUS_POWER: Supply = { chemistry: "none", cells: 0, nominalVolts: 5, capacityMah: null };
+
 /**
  * What a made-up bench would measure for one step of a protocol; null for steps that are recordings or are
  * looked at.
  */
 export function simulatedReading(
-  step: { method: string; subject: string; functionKind?: string | undefined },
+  step: Step,
   supply: Supply | null,
   seed: number,
-  f: BenchFaults,
+  faults: BenchFaults,
 ): Reading | null {
-  const power = supply ?? { chemistry: "none" as const, cells: 0, nominalVolts: 5, capacityMah: null };
-  const { subject } = step;
-  const meter = new SimulatedMeter(seed, power, f);
-  const sound = (what: Parameters<typeof simulatedSound>[1]) => simulatedSound(seed, what, f);
-  switch (step.method) {
-    case "supply": {
-      const figure = (q: Quantity) => round(valueOf(meter.now(q)) ?? 0, 3);
-      return {
-        kind: "supply",
-        supply: subject,
-        openVolts: figure("volts"),
-        loadedVolts: power.cells > 0 ? figure("loaded-volts") : null,
-        loadAmps: power.cells > 0 ? figure("amps") : null,
-      };
-    }
-    case "charge-log":
-      return {
-        kind: "charge-log",
-        supply: subject,
-        rows: simulatedChargeLog(seed, power, f),
-        signShown: true,
-      };
-    case "discharge-log":
-      return {
-        kind: "discharge-log",
-        supply: subject,
-        rows: simulatedDischargeLog(seed, power, f, 150),
-        loadMilliamps: 150,
-      };
-    case "link-watch": {
-      const whatOf = () => {
-        if (step.functionKind === "radio") return "radio";
-        if (step.functionKind === "port") return "port";
-        return "cord";
-      };
-      const what = whatOf();
-      const watched = simulatedLinkWatch(seed, what, placesOf(what), f);
-      return {
-        kind: "link-watch",
-        what,
-        functionId: subject,
-        ...watched,
-        chargingAt: what === "port" ? { up: true, down: true, left: true, right: true } : {},
-        plugHold: what === "port" ? "firm" : null,
-      };
-    }
-    case "motor":
-      return { kind: "motor", functionId: subject, drivenBy: "simulated", strength: "normal", rattle: false };
-    case "microphone":
-      return {
-        kind: "microphone",
-        functionId: subject,
-        windowMs: 50,
-        quiet: sound("quiet"),
-        phrase: sound("phrase"),
-        rub: sound("rub"),
-      };
-    case "tone":
-      return {
-        kind: "tone",
-        functionId: subject,
-        hz: 1000,
-        heardBy: "bench",
-        silent: sound("silent"),
-        sounding: sound("sounding"),
-      };
-    case "latch":
-      return { kind: "latch", functionId: subject, tugs: 15, held: 15, releases: 5, letGo: 5 };
-    case "feel":
-      return { kind: "feel", controlId: subject, freePlay: "none", returns: "springs-back", feel: "normal" };
-    case "trigger-drag": {
-      const pairs = [1, 2, 3].map(() => [valueOf(meter.now("grams"))!, valueOf(meter.now("grams"))!]);
-      return {
-        kind: "trigger-drag",
-        left: pairs.map((p) => round(p[0]!, 0)),
-        right: pairs.map((p) => round(p[1]!, 0)),
-        noise: "none",
-      };
-    }
-    case "contact-sensor": {
-      const axis = subject.endsWith(".x") ? "x" : "y";
-      const leg = () => {
-        const v = valueOf(meter.now("ohms"));
-        return v === null ? null : round(v, 0);
-      };
-      const readings = [1, 2, 3].map(() => ({ a: leg(), b: leg(), finger: false }));
-      return { kind: "contact-sensor", controlId: subject.slice(0, -2), axis, nominalOhms: 10_000, readings };
-    }
-    default:
-      return null;
-  }
+  const power = supply ?? BUS_POWER;
+  const meter = new SimulatedMeter(seed, power, faults);
+  return READINGS[step.method]?.({ step, power, seed, faults, meter }) ?? null;
 }
 
 const valueOf = (r: Result<number, InstrumentProblem>): number | null => (r.ok ? r.value : null);
