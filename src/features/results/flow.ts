@@ -14,9 +14,14 @@ import { say } from "@/features/results/words/words";
 
 const ORDER = ["intake", "test", "find", "decide", "mend", "prove", "release", "quarantine"];
 const MOST_DAYS = 90;
+/** a calendar of so many days is a slip of the pen */
+const LONGEST = 5000;
 const HOUR_MS = 3600_000;
 
-export async function flowReport(db: Knex, a: Asked): Promise<Report> {
+type Counted = { x: string[]; series: { name: string; values: number[] }[] };
+
+/** Units at each station at the end of each day, every so many days where they are too many to draw. */
+async function countsByDay(db: Knex, a: Asked): Promise<Counted> {
   const ofModel: Narrow = (q) => (a.model ? q.where({ model: a.model }) : q);
   const sum = computed<{ n: number }>(db.raw("sum(delta)::int as n"));
   const base = await rowsOf(
@@ -32,14 +37,13 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
     "stage_day.stage",
     sum,
   );
-  const days: string[] = [];
   // days before the first unit came show nothing
   const first =
     base.length === 0 && changes[0] && changes[0].day > a.from ? daysLater(changes[0].day, -1) : a.from;
-  for (let d = first; d <= a.to && days.length < 5000; d = daysLater(d, 1)) days.push(d);
+  const days = daysOf(first, a.to);
   const stride = Math.max(1, Math.ceil(days.length / MOST_DAYS));
   const now = new Map(base.map((b) => [b.stage, b.n]));
-  const shown: string[] = [];
+  const x: string[] = [];
   const series = ORDER.map((name) => ({ name, values: [] as number[] }));
   let next = 0;
   for (const [i, d] of days.entries()) {
@@ -48,10 +52,23 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       now.set(c.stage, (now.get(c.stage) ?? 0) + c.n);
     }
     if ((days.length - 1 - i) % stride !== 0) continue;
-    shown.push(d);
+    x.push(d);
     for (const s of series) s.values.push(Math.max(0, now.get(s.name) ?? 0));
   }
+  return { x, series };
+}
 
+function daysOf(first: string, last: string): string[] {
+  const days: string[] = [];
+  for (let d = first; d <= last && days.length < LONGEST; d = daysLater(d, 1)) days.push(d);
+  return days;
+}
+
+type Passed = { stage: string; n: number; mean: number; long: number };
+type There = { stage: string; n: number; oldest: number };
+
+/** Stays that ended in the days asked for. */
+async function passedThrough(db: Knex, a: Asked): Promise<Passed[]> {
   const [from, before] = moments(a);
   const stays = db("stay as s").where("s.left_at", ">=", from).where("s.left_at", "<", before);
   if (a.model || a.source)
@@ -59,7 +76,7 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       stays.join("unit as u", "u.id", "s.unit_id").join("model_profile as p", "p.id", "u.profile_id"),
       a,
     );
-  const spent: { stage: string; n: number; mean: number; long: number }[] = await stays
+  return stays
     .groupBy("s.stage")
     .select(
       "s.stage",
@@ -67,7 +84,11 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       db.raw("avg(extract(epoch from s.left_at - s.came_at))::float8 * 1000 as mean"),
       db.raw("max(extract(epoch from s.left_at - s.came_at))::float8 * 1000 as long"),
     );
-  const there: { stage: string; n: number; oldest: number }[] = await ofAsked(
+}
+
+/** Stays that go on today. */
+const thereNow = async (db: Knex, a: Asked): Promise<There[]> =>
+  ofAsked(
     db("stay as s")
       .join("unit as u", "u.id", "s.unit_id")
       .join("model_profile as p", "p.id", "u.profile_id")
@@ -82,19 +103,26 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
       db.raw("count(*)::int as n"),
       db.raw("max(extract(epoch from now() - s.came_at))::float8 * 1000 as oldest"),
     );
+
+const COLUMNS = columns(
+  ["station", say("station")],
+  ["now", say("thereNow"), "count"],
+  ["oldest", say("longestOfThese"), "hours"],
+  ["passed", say("passedThrough"), "count"],
+  ["mean", say("stayedOnAverage"), "hours"],
+  ["long", say("longestStay"), "hours"],
+);
+
+export async function flowReport(db: Knex, a: Asked): Promise<Report> {
+  const { x, series } = await countsByDay(db, a);
+  const passed = await passedThrough(db, a);
+  const there = await thereNow(db, a);
   return reportOn(a, {
     id: "flow",
-    columns: columns(
-      ["station", say("station")],
-      ["now", say("thereNow"), "count"],
-      ["oldest", say("longestOfThese"), "hours"],
-      ["passed", say("passedThrough"), "count"],
-      ["mean", say("stayedOnAverage"), "hours"],
-      ["long", say("longestStay"), "hours"],
-    ),
+    columns: COLUMNS,
     rows: ORDER.map((stage) => {
-      const s = spent.find((x) => x.stage === stage);
-      const t = there.find((x) => x.stage === stage);
+      const s = passed.find((p) => p.stage === stage);
+      const t = there.find((p) => p.stage === stage);
       return {
         station: codeWords(stage),
         now: t?.n ?? 0,
@@ -106,7 +134,7 @@ export async function flowReport(db: Knex, a: Asked): Promise<Report> {
     }),
     chart: {
       kind: "stacked",
-      x: shown,
+      x,
       series: series
         .filter((s) => s.values.some((v) => v > 0))
         .map((s) => ({ ...s, name: codeWords(s.name) })),

@@ -5,7 +5,8 @@ import type { Knex } from "knex";
 import type { Report, ReportFilter, ReportId } from "@/contract/reports";
 import { type Asked, askedOf } from "./base";
 import { flowReport } from "./flow";
-import { forecastReport, marginReport, sellersReport, suppliersReport, tiedUpReport } from "./money";
+import { forecastReport, marginReport, sellersReport, tiedUpReport } from "./money";
+import { suppliersReport } from "./suppliers";
 import { faultsReport, returnsReport, stepsReport, yieldReport } from "./work";
 import { loadSettings } from "@/features/settings/settings";
 

@@ -4,13 +4,11 @@ import type { Knex } from "knex";
 
 import type { Report } from "@/contract/reports";
 import type { Family } from "@/core/decide/families";
-import { wilson } from "@/core/math/binomial";
 import { FAMILY_WORDS, MAKE_WORDS, SCHOOL_WORDS } from "@/features/decide/words/text";
 import { loadRoutes } from "@/features/routes/deeds";
 import { listModels } from "@/features/models/deeds";
-import { type Asked, barsOf, BOUNDS, columns, moments, ofAsked, outcomes, reportOn } from "./base";
+import { type Asked, barsOf, columns, ofAsked, outcomes, reportOn } from "./base";
 import { dayOf } from "@/core/days/days";
-import { computed, rowsOf } from "@/platform/db/joined";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/results/words/words";
 
@@ -20,8 +18,15 @@ const MOST_POINTS = 400;
 
 type Sums = { key: string; n: number; known: number; margin: number; minutes: number; off: number | null };
 
-/** Margin a unit and an hour, by what one asks for. */
-export async function marginReport(db: Knex, a: Asked): Promise<Report> {
+/** A unit with several routes or faults counts under each of them. */
+const MANY: Partial<Record<Asked["by"], "routes" | "families">> = {
+  route: "routes",
+  way: "routes",
+  make: "routes",
+  fault: "families",
+};
+
+function marginSums(db: Knex, a: Asked): Promise<Sums[]> {
   const sums = [
     db.raw("count(*)::int as n"),
     db.raw("count(o.forecast_minor)::int as known"),
@@ -29,45 +34,49 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
     db.raw("sum(o.minutes)::float8 as minutes"),
     db.raw("avg(o.margin_minor - o.forecast_minor)::float8 as off"),
   ];
-  const manyOf = () => {
-    if (a.by === "route" || a.by === "way" || a.by === "make") return "routes";
-    if (a.by === "fault") return "families";
-    return null;
-  };
-  const many = manyOf();
   const query = outcomes(db, a);
-  const rows: Sums[] = many
-    ? await query
-        .joinRaw(`left join lateral unnest(o.${many}) as k(key) on true`)
-        .groupBy("k.key")
-        .select(db.raw("coalesce(k.key, '') as key"), ...sums)
-    : a.by === "seller"
-      ? await query
-          .groupByRaw("1")
-          .select(
-            db.raw("case when o.source = 'customer' then '-customers' else o.seller end as key"),
-            ...sums,
-          )
-      : await query.groupBy("o.model").select("o.model as key", ...sums);
+  const many = MANY[a.by];
+  if (many)
+    return query
+      .joinRaw(`left join lateral unnest(o.${many}) as k(key) on true`)
+      .groupBy("k.key")
+      .select(db.raw("coalesce(k.key, '') as key"), ...sums);
+  if (a.by === "seller")
+    return query
+      .groupByRaw("1")
+      .select(db.raw("case when o.source = 'customer' then '-customers' else o.seller end as key"), ...sums);
+  return query.groupBy("o.model").select("o.model as key", ...sums);
+}
+
+/** What a group is called, by what one asks for. */
+async function groupNames(db: Knex, by: Asked["by"]): Promise<(key: string) => string> {
   const { value: routes } = await loadRoutes(db);
   const models = new Map((await listModels(db)).map((m) => [m.key, m.body.name]));
-  const nameOf = (key: string): string => {
-    const route = routes.find((r) => r.id === key);
-    switch (a.by) {
-      case "model":
-        return models.get(key) ?? key;
-      case "seller":
-        return key === "-customers" ? codeWords("customers") : key || say("notNamed");
-      case "fault":
-        return key ? FAMILY_WORDS[key as Family] : say("noFaultNamed");
-      case "route":
-        return key ? (route?.name ?? key) : say("noRouteLogged");
-      case "way":
+  const routeOf = (key: string) => routes.find((r) => r.id === key);
+  switch (by) {
+    case "model":
+      return (key) => models.get(key) ?? key;
+    case "seller":
+      return (key) => (key === "-customers" ? codeWords("customers") : key || say("notNamed"));
+    case "fault":
+      return (key) => (key ? FAMILY_WORDS[key as Family] : say("noFaultNamed"));
+    case "route":
+      return (key) => routeOf(key)?.name ?? (key || say("noRouteLogged"));
+    case "way":
+      return (key) => {
+        const route = routeOf(key);
         return route ? SCHOOL_WORDS[route.school] : say("noRouteLogged");
-      case "make":
-        return route?.part ? MAKE_WORDS[route.part.make] : say("noPart");
-    }
-  };
+      };
+    case "make":
+      return (key) => {
+        const part = routeOf(key)?.part;
+        return part ? MAKE_WORDS[part.make] : say("noPart");
+      };
+  }
+}
+
+/** Sums of one name added up: several keys may share it. */
+function groupedByName(rows: readonly Sums[], nameOf: (key: string) => string) {
   const groups = new Map<string, Omit<Sums, "key">>();
   for (const r of rows) {
     const name = nameOf(r.key);
@@ -80,6 +89,12 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       known: g.known + r.known,
     });
   }
+  return groups;
+}
+
+/** Margin a unit and an hour, by what one asks for. */
+export async function marginReport(db: Knex, a: Asked): Promise<Report> {
+  const groups = groupedByName(await marginSums(db, a), await groupNames(db, a.by));
   const lines = [...groups]
     .map(([name, g]) => ({
       name,
@@ -90,13 +105,11 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       off: g.off,
     }))
     .sort((x, y) => (y.hour ?? -1e12) - (x.hour ?? -1e12));
+  const heading = codeWords(a.by).replace(/^./, (first) => first.toUpperCase());
   return reportOn(a, {
     id: "margin",
     columns: columns(
-      [
-        "name",
-        a.by === "make" ? say("partMake2") : codeWords(a.by).replace(/^./, (first) => first.toUpperCase()),
-      ],
+      ["name", a.by === "make" ? say("partMake2") : heading],
       ["units", say("units"), "count"],
       ["each", say("marginEach"), "money"],
       ["minutes", say("minutesEach"), "minutes"],
@@ -114,7 +127,7 @@ export async function marginReport(db: Knex, a: Asked): Promise<Report> {
       unit: "money",
       axis: say("marginAnHourAtTheBench"),
     },
-    notes: [say("benchTimeIsAlreadyPaidIn"), ...(many ? [say("aUnitWithSeveralCountsUnder")] : [])],
+    notes: [say("benchTimeIsAlreadyPaidIn"), ...(MANY[a.by] ? [say("aUnitWithSeveralCountsUnder")] : [])],
   });
 }
 
@@ -218,96 +231,6 @@ export async function sellersReport(db: Knex, a: Asked): Promise<Report> {
       axis: say("marginAUnit"),
     },
     notes: [say("lotsAreNamedByTheirSeller")],
-  });
-}
-
-/** Suppliers of parts by the share of bad pieces, at inspection and in units that came back. */
-export async function suppliersReport(db: Knex, a: Asked): Promise<Report> {
-  const [from, before] = moments(a);
-  const rows: { supplier: string; batches: number; rejected: number; pieces: number; cost: number }[] =
-    await rowsOf(
-      db("batch as b")
-        .where("b.at", ">=", from)
-        .where("b.at", "<", before)
-        .where({ source: "bought" })
-        .groupBy("b.supplier"),
-      { b: "batch" },
-      "b.supplier",
-      computed<{ batches: number }>(db.raw("count(*)::int as batches")),
-      computed<{ rejected: number }>(
-        db.raw("count(*) filter (where b.status in ('rejected', 'disposed'))::int as rejected"),
-      ),
-      computed<{ pieces: number }>(db.raw("sum(b.pieces)::int as pieces")),
-      computed<{ cost: number }>(db.raw("sum(b.cost_minor)::float8 as cost")),
-    );
-  const readings: { supplier: string; n: number; bad: number }[] = await rowsOf(
-    db("piece_reading as r")
-      .join("batch as b", "b.id", "r.batch_id")
-      .where("b.at", ">=", from)
-      .where("b.at", "<", before)
-      .groupBy("b.supplier"),
-    { r: "piece_reading", b: "batch" },
-    "b.supplier",
-    computed<{ n: number }>(db.raw("count(*)::int as n")),
-    computed<{ bad: number }>(db.raw("count(*) filter (where r.verdict = 'bad')::int as bad")),
-  );
-  const fits: { supplier: string; n: number; back: number }[] = await rowsOf(
-    db("fitted as f")
-      .join("batch as b", "b.id", "f.batch_id")
-      .leftJoin("comeback as c", "c.fitted_id", "f.id")
-      .where("f.at", ">=", from)
-      .where("f.at", "<", before)
-      .groupBy("b.supplier"),
-    { f: "fitted", c: "comeback?", b: "batch" },
-    "b.supplier",
-    computed<{ n: number }>(db.raw("count(distinct f.id)::int as n")),
-    computed<{ back: number }>(db.raw("count(distinct c.id)::int as back")),
-  );
-  const lines = rows
-    .filter((r) => r.supplier !== "")
-    .map((r) => {
-      const m = readings.find((x) => x.supplier === r.supplier);
-      const f = fits.find((x) => x.supplier === r.supplier);
-      const [low, high] = wilson(m?.bad ?? 0, m?.n ?? 0);
-      return {
-        supplier: r.supplier.replaceAll("-", " "),
-        batches: r.batches,
-        rejected: r.rejected,
-        spent: r.cost,
-        measured: m?.n ?? 0,
-        bad: m ? m.bad / m.n : null,
-        low: m ? low : null,
-        high: m ? high : null,
-        fitted: f?.n ?? 0,
-        back: f?.back ?? 0,
-      };
-    })
-    .sort((x, y) => (x.bad ?? 2) - (y.bad ?? 2));
-  return reportOn(a, {
-    id: "suppliers",
-    columns: columns(
-      ["supplier", say("supplier")],
-      ["batches", say("batches"), "count"],
-      ["rejected", say("rejected"), "count"],
-      ["spent", say("spent"), "money"],
-      ["measured", say("piecesMeasured"), "count"],
-      ["bad", say("bad"), "share"],
-      ...BOUNDS,
-      ["fitted", say("fitted"), "count"],
-      ["back", say("cameBackForIt"), "count"],
-    ),
-    rows: lines,
-    chart: {
-      kind: "bars",
-      bars: barsOf(
-        lines,
-        (l) => l.supplier,
-        (l) => l.bad,
-      ),
-      unit: "share",
-      axis: say("shareOfBadPiecesAtInspection"),
-    },
-    notes: [say("byTheDayOnWhichBatches"), ...(a.model || a.source ? [say("modelAndOriginDoNotApply")] : [])],
   });
 }
 

@@ -193,27 +193,34 @@ export async function returnsReport(db: Knex, a: Asked): Promise<Report> {
   });
 }
 
-/** Which faults each model and generation comes with. */
-export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
+type Counted = { model: string; revision: string | null; n: number };
+type Found = {
+  model: string;
+  revision: string | null;
+  place: string;
+  measure: string | null;
+  units: number;
+};
+type Group = { model: string; revision: string | null; family: Family; units: number };
+
+function takenIn(db: Knex, a: Asked) {
   const [from, before] = moments(a);
-  const units = () =>
-    ofAsked(
-      db("unit as u")
-        .join("model_profile as p", "p.id", "u.profile_id")
-        .where("u.received_at", ">=", from)
-        .where("u.received_at", "<", before),
-      a,
-    );
-  const totals: { model: string; revision: string | null; n: number }[] = await units()
+  return ofAsked(
+    db("unit as u")
+      .join("model_profile as p", "p.id", "u.profile_id")
+      .where("u.received_at", ">=", from)
+      .where("u.received_at", "<", before),
+    a,
+  );
+}
+
+const countedByModel = async (db: Knex, a: Asked): Promise<Counted[]> =>
+  takenIn(db, a)
     .groupBy("p.key", "u.revision")
     .select("p.key as model", "u.revision", db.raw("count(*)::int as n"));
-  const rows: {
-    model: string;
-    revision: string | null;
-    place: string;
-    measure: string | null;
-    units: number;
-  }[] = await units()
+
+const foundByPlace = async (db: Knex, a: Asked): Promise<Found[]> =>
+  takenIn(db, a)
     .join("fault as f", "f.unit_id", "u.id")
     .whereNot("f.status", "withdrawn")
     .groupBy("p.key", "u.revision", "f.place", "f.measure")
@@ -224,35 +231,38 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
       "f.measure",
       db.raw("count(distinct u.id)::int as units"),
     );
-  const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
-  const family = await familyReader(db);
-  // several symptoms of one place are one fault: the commonest of them counts for the place
-  const byPlace = new Map<
-    string,
-    { model: string; revision: string | null; family: Family; units: number }
-  >();
-  for (const r of rows) {
-    const f = family(r.model, r.place, r.measure);
-    if (!f) continue;
-    const key = `${r.model} ${r.revision} ${r.place} ${f}`;
-    const had = byPlace.get(key);
-    byPlace.set(key, {
-      model: r.model,
-      revision: r.revision,
-      family: f,
-      units: Math.max(had?.units ?? 0, r.units),
-    });
+
+/** Several symptoms of one place are one fault: the commonest of them counts for the place. */
+function groupedByFamily(
+  rows: readonly Found[],
+  familyOf: (model: string, place: string, measure: string | null) => Family | null,
+): Group[] {
+  const byPlace = new Map<string, Group>();
+  for (const { model, revision, place, measure, units } of rows) {
+    const family = familyOf(model, place, measure);
+    if (!family) continue;
+    const key = `${model} ${revision} ${place} ${family}`;
+    byPlace.set(key, { model, revision, family, units: Math.max(byPlace.get(key)?.units ?? 0, units) });
   }
-  const groups = new Map<string, { model: string; revision: string | null; family: Family; units: number }>();
+  const groups = new Map<string, Group>();
   for (const p of byPlace.values()) {
     const key = `${p.model} ${p.revision} ${p.family}`;
     groups.set(key, { ...p, units: (groups.get(key)?.units ?? 0) + p.units });
   }
-  const lines = [...groups.values()]
+  return [...groups.values()];
+}
+
+const MOST_FAULTS = 200;
+
+/** Which faults each model and generation comes with. */
+export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
+  const totals = await countedByModel(db, a);
+  const rows = await foundByPlace(db, a);
+  const models = new Map((await listModels(db)).map((m) => [m.key, m.body]));
+  const lines = groupedByFamily(rows, await familyReader(db))
     .map((g) => {
       const profile = models.get(g.model);
       const of = totals.find((t) => t.model === g.model && t.revision === g.revision)?.n ?? 0;
-      const share = Math.min(1, g.units / Math.max(1, of));
       const [low, high] = wilson(Math.min(g.units, of), of);
       return {
         model: profile?.name ?? g.model,
@@ -260,13 +270,13 @@ export async function faultsReport(db: Knex, a: Asked): Promise<Report> {
         fault: FAMILY_WORDS[g.family],
         faults: g.units,
         units: of,
-        share,
+        share: Math.min(1, g.units / Math.max(1, of)),
         low,
         high,
       };
     })
     .sort((x, y) => y.faults - x.faults)
-    .slice(0, 200);
+    .slice(0, MOST_FAULTS);
   return reportOn(a, {
     id: "faults",
     columns: columns(
