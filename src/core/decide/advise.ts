@@ -38,8 +38,6 @@ export type Advice = {
   twins: { place: string; now: number; later: number; chance: number }[];
 };
 
-export const EPS = 1e-6;
-
 /**
  * What the shop's rules leave of the routes: for a place under a rule only that rule's route, if it is to be
  * had.

@@ -1,6 +1,5 @@
 import type { Minor } from "../money/money";
 import { type Term, saleTerms, totalOf } from "../money/rates";
-import { EPS } from "./advise";
 import type { Built, DecideInput } from "./build";
 import { type Ladder, solveLadder } from "./ladder";
 import type { LadderProblem } from "./ladder-problem";
@@ -12,6 +11,9 @@ import { type Leaf, type Spread, leavesOf, spreadOf } from "./walk";
 /**
  * What to do with a unit, and why: the ladder, the other schools, the ends, and what would change the answer.
  */
+
+/** Two ends that bring the same to so little of a cent are equal. */
+const EPS = 1e-6;
 
 export const DISPOSITIONS = [
   "mend",

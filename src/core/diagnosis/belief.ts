@@ -113,31 +113,39 @@ export function learn(b: Belief, evidence: readonly Evidence[]): void {
   settle(b);
 }
 
+type OfFunction = Extract<Evidence, { kind: "function" }>;
+
+/** How a function answered, as the logarithm of its chance when these two parts are faulty. */
+function answerOf(b: Belief, e: OfFunction, rests: readonly number[]): (i: number, j: number) => number {
+  const mine = new Uint8Array(b.n);
+  rests.forEach((i) => (mine[i] = 1));
+  e.exempt?.forEach((i) => (mine[i] = 0));
+  const none = Math.log(outcomeChance(b.graph, e.outcome, []));
+  const alone = new Float64Array(b.n).fill(none);
+  rests.forEach((i) => {
+    if (mine[i]) alone[i] = Math.log(outcomeChance(b.graph, e.outcome, [i]));
+  });
+  const both = new Map<number, number>(); // by kinds: parts of a kind answer alike
+  const kindNumber = new Map([...new Set(b.graph.kinds)].map((k, i) => [k, i]));
+  return (i, j) => {
+    if (!mine[i] || !mine[j] || i === j) return mine[i] ? alone[i]! : alone[j]!;
+    const key = kindNumber.get(b.graph.kinds[i]!)! * 64 + kindNumber.get(b.graph.kinds[j]!)!;
+    let v = both.get(key);
+    if (v === undefined) both.set(key, (v = Math.log(outcomeChance(b.graph, e.outcome, [i, j]))));
+    return v;
+  };
+}
+
 function addLikelihood(b: Belief, e: Evidence, into: Float64Array): void {
   const { first, second, n } = b;
-  const mine = new Uint8Array(n);
   if (e.kind === "function") {
     const rests = b.graph.restsOn.get(e.id);
     if (!rests) return;
-    rests.forEach((i) => (mine[i] = 1));
-    e.exempt?.forEach((i) => (mine[i] = 0));
-    const none = Math.log(outcomeChance(b.graph, e.outcome, []));
-    const alone = new Float64Array(n);
-    rests.forEach((i) => (alone[i] = Math.log(outcomeChance(b.graph, e.outcome, [i]))));
-    const both = new Map<number, number>(); // by kinds: parts of a kind answer alike
-    const kindNumber = new Map([...new Set(b.graph.kinds)].map((k, i) => [k, i]));
-    for (let h = 0; h < into.length; h++) {
-      const i = first[h]!;
-      const j = second[h]!;
-      if (mine[i] && mine[j] && i !== j) {
-        const key = kindNumber.get(b.graph.kinds[i]!)! * 64 + kindNumber.get(b.graph.kinds[j]!)!;
-        let v = both.get(key);
-        if (v === undefined) both.set(key, (v = Math.log(outcomeChance(b.graph, e.outcome, [i, j]))));
-        into[h]! += v;
-      } else into[h]! += mine[i] ? alone[i]! : mine[j] ? alone[j]! : none;
-    }
+    const answer = answerOf(b, e, rests);
+    for (let h = 0; h < into.length; h++) into[h]! += answer(first[h]!, second[h]!);
     return;
   }
+  const mine = new Uint8Array(n);
   e.about.forEach((i) => (mine[i] = 1));
   const yes = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifFaulty : e.ifAll));
   const no = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifSound : e.ifNot));

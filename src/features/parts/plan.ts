@@ -142,6 +142,45 @@ async function placeOf(
   };
 }
 
+/** Applying a plan lets go of the reservations of an earlier one: their pieces count as free. */
+const heldByPlans = (db: Knex): Promise<StockLine[]> =>
+  rowsOf(
+    db("reservation as r")
+      .join("batch as b", "b.id", "r.batch_id")
+      .where("r.status", "open")
+      .whereNotNull("r.allocation_id")
+      .where("b.status", "open")
+      .groupBy("r.part"),
+    { r: "reservation", b: "batch" },
+    "r.part",
+    computed<{ count: number; worth: number }>(
+      db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"),
+    ),
+  );
+
+function shelfOf(lines: readonly StockLine[]): StockLine[] {
+  const shelf = new Map<string, StockLine>();
+  for (const { part, count, worth } of lines) {
+    const had = shelf.get(part);
+    shelf.set(part, { part, count: (had?.count ?? 0) + count, worth: had?.worth ?? worth });
+  }
+  return [...shelf.values()];
+}
+
+/** What a left-over piece of each part is worth on the shelf; a part without a price has no entry. */
+function keptWorth(
+  catalogue: Catalogue,
+  demand: Awaited<ReturnType<typeof demandOf>>,
+): Record<string, number> {
+  return Object.fromEntries(
+    catalogue.parts.flatMap((p) => {
+      const price = piecePrice(catalogue, p.code);
+      const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
+      return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
+    }),
+  );
+}
+
 export async function planView(db: Knex, hours: number): Promise<PlanView> {
   const [{ value: catalogue }, { settings }, models, stock, demand] = await together(
     db,
@@ -176,39 +215,14 @@ export async function planView(db: Knex, hours: number): Promise<PlanView> {
       frees: await freesOf(db, d.id, settings.rates.partsYield, true),
     })),
   );
-  // applying a plan lets go of the reservations of an earlier one: their pieces are counted as free here
-  const held = await rowsOf(
-    db("reservation as r")
-      .join("batch as b", "b.id", "r.batch_id")
-      .where("r.status", "open")
-      .whereNotNull("r.allocation_id")
-      .where("b.status", "open")
-      .groupBy("r.part"),
-    { r: "reservation", b: "batch" },
-    "r.part",
-    computed<{ count: number; worth: number }>(
-      db.raw("sum(r.count)::int as count, round(avg(b.value_minor::numeric / b.on_hand))::int as worth"),
-    ),
-  );
-  const shelf = new Map<string, StockLine>();
-  for (const s of [...stock, ...held]) {
-    const had = shelf.get(s.part);
-    shelf.set(s.part, { part: s.part, count: (had?.count ?? 0) + s.count, worth: had?.worth ?? s.worth });
-  }
-  // what stays on the shelf is worth what a left-over piece is; without a price, what it cost
-  const keeps = Object.fromEntries(
-    catalogue.parts.flatMap((p) => {
-      const price = piecePrice(catalogue, p.code);
-      const wanted = (demand.get(p.code)?.perWeek ?? 0) * 13 >= 1;
-      return price ? [[p.code, Math.round(price.minor * (wanted ? KEEP_WANTED : KEEP_OTHER))]] : [];
-    }),
-  );
+  const shelf = shelfOf([...stock, ...(await heldByPlans(db))]);
+  const keeps = keptWorth(catalogue, demand);
   const coming = await onTheWay(db);
   return {
     problem: {
       units,
       donors: donors.filter((d) => d.frees.length > 0),
-      stock: [...shelf.values()].map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
+      stock: shelf.map((s) => ({ ...s, worth: Math.min(s.worth, keeps[s.part] ?? s.worth) })),
       ordered: [...coming].map(([part, count]) => ({ part, count, worth: keeps[part] ?? 0 })),
       offers: offersOf(catalogue),
       suppliers: catalogue.suppliers.map((s) => ({

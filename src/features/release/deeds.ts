@@ -6,7 +6,7 @@ import { usualPartDays } from "@/core/prove/cover";
 import type { ProveRules } from "@/core/prove/proof";
 import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
 import { lotMatesOf, lotOf, respread, type Worths, worthsOfLot } from "@/features/buying/lots";
-import { nothing, Refused, stamp, touched } from "@/platform/deed/base";
+import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
 import { partsIn, stateCertificate } from "@/features/certificate/view";
 import { loadFacts } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
@@ -38,19 +38,8 @@ export const release = deed(
     if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
     const facts = await loadFacts(db, unit, profile.body, settings.floor);
     const blocks = blocksOf(facts);
-    const proofTest = proofOf(facts);
-    const firm = firmOf(blocks)[0];
-    if (firm !== undefined || proofTest === null)
-      throw new Refused(
-        firm === undefined || firm === "no-proof"
-          ? { code: "no-proof-to-release" }
-          : { code: "firm-block", block: firm },
-      );
-    if (blocks.length > 0) {
-      if (input.limit === "") throw new Refused({ code: "blocked", count: blocks.length });
-      if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
-      if (input.reason === "") throw new Refused({ code: "limit-needs-reason" });
-    }
+    const proofTest = mustHaveProof(blocks, proofOf(facts));
+    if (blocks.length > 0) mustBeLimited(blocks.length, input, actor);
     const proof = (await recordingById(db, proofTest.id))!;
     const first = baselineOf(facts);
     await coverParts(db, unit.id, input.partDays, settings.prove);
@@ -114,6 +103,21 @@ export const release = deed(
     return { token };
   },
 );
+
+/** Some blocks no limit lifts, and nothing leaves without its proof. */
+function mustHaveProof<T>(blocks: ReturnType<typeof blocksOf>, proof: T | null): T {
+  const firm = firmOf(blocks)[0];
+  if (firm !== undefined && firm !== "no-proof") throw new Refused({ code: "firm-block", block: firm });
+  if (firm === "no-proof" || proof === null) throw new Refused({ code: "no-proof-to-release" });
+  return proof;
+}
+
+/** With blocks a unit leaves only under a limit that a lead states, with the reason. */
+function mustBeLimited(count: number, input: { limit: string; reason: string }, actor: Actor): void {
+  if (input.limit === "") throw new Refused({ code: "blocked", count });
+  if (actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
+  if (input.reason === "") throw new Refused({ code: "limit-needs-reason" });
+}
 
 /** How long the shop stands behind each fitted part: what was said at the release, else the house's days. */
 async function coverParts(

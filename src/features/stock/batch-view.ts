@@ -117,6 +117,74 @@ export async function slipMinorOf(db: Knex): Promise<number> {
   return labourOf(WORK_AGAIN + settings.rates.retestMinutes, settings.rates);
 }
 
+async function readingsOf(db: Knex, batchId: Id<"batch">): Promise<BatchView["readings"]> {
+  const rows = await rowsOf(
+    db("piece_reading as r")
+      .join("person as p", "p.id", "r.by")
+      .where({ batch_id: batchId })
+      .orderBy("number"),
+    { r: "piece_reading", p: "person" },
+    "r.*",
+    "p.name as person",
+  );
+  return rows.map(({ number, verdict, findings, body, person, at }) => ({
+    number,
+    verdict,
+    findings,
+    body,
+    by: person,
+    at: at.toISOString(),
+  }));
+}
+
+async function movementsOf(db: Knex, batchId: Id<"batch">): Promise<BatchView["movements"]> {
+  const rows = await rowsOf(
+    db("movement as m")
+      .join("person as p", "p.id", "m.by")
+      .leftJoin("unit as u", "u.id", "m.unit_id")
+      .where({ batch_id: batchId })
+      .orderBy("m.id", "desc"),
+    { m: "movement", u: "unit?", p: "person" },
+    "m.*",
+    "p.name as person",
+    "u.tag",
+  );
+  return rows.map(({ kind, delta, minor, tag, why, person, at }) => ({
+    kind,
+    delta,
+    minor,
+    unit: tag,
+    why,
+    by: person,
+    at: at.toISOString(),
+  }));
+}
+
+async function reservationsOf(db: Knex, batchId: Id<"batch">): Promise<BatchView["reservations"]> {
+  const rows = await rowsOf(
+    db("reservation as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .where({ batch_id: batchId, status: "open" }),
+    { r: "reservation", u: "unit" },
+    "r.*",
+    "u.tag",
+  );
+  return rows.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count }));
+}
+
+/** Of each taking apart that stands: the share of good pieces. */
+async function yieldsOf(db: Knex, code: string): Promise<number[]> {
+  const splits: { yield?: unknown }[] = await db("event")
+    .where({ kind: "batch-split" })
+    .whereRaw("body->>'batch' = ?", [code])
+    .whereNotExists(
+      db("event as j").where({ "j.kind": "batch-joined" }).whereRaw("(j.body->>'split')::bigint = event.id"),
+    )
+    .orderBy("id")
+    .pluck("body");
+  return splits.flatMap((b) => (typeof b.yield === "number" ? [b.yield] : []));
+}
+
 export async function batchView(db: Knex, code: string): Promise<BatchView | null> {
   const row = await rowOf(
     db("batch as b")
@@ -130,50 +198,16 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
   );
   if (!row) return null;
   const { settings } = await loadSettings(db);
-  const [count, readings, holders, movements, reservations, slipMinor, kin, splits, last] = await Promise.all(
+  const [count, readings, holders, movements, reservations, slipMinor, kin, yields, last] = await Promise.all(
     [
       counted(db, row.id),
-      rowsOf(
-        db("piece_reading as r")
-          .join("person as p", "p.id", "r.by")
-          .where({ batch_id: row.id })
-          .orderBy("number"),
-        { r: "piece_reading", p: "person" },
-        "r.*",
-        "p.name as person",
-      ),
+      readingsOf(db, row.id),
       holdersOf(db, row.id),
-      rowsOf(
-        db("movement as m")
-          .join("person as p", "p.id", "m.by")
-          .leftJoin("unit as u", "u.id", "m.unit_id")
-          .where({ batch_id: row.id })
-          .orderBy("m.id", "desc"),
-        { m: "movement", u: "unit?", p: "person" },
-        "m.*",
-        "p.name as person",
-        "u.tag",
-      ),
-      rowsOf(
-        db("reservation as r")
-          .join("unit as u", "u.id", "r.unit_id")
-          .where({ batch_id: row.id, status: "open" }),
-        { r: "reservation", u: "unit" },
-        "r.*",
-        "u.tag",
-      ),
+      movementsOf(db, row.id),
+      reservationsOf(db, row.id),
       slipMinorOf(db),
       db("batch").where({ from_batch_id: row.id }).orderBy("code").select("code", "status"),
-      db("event")
-        .where({ kind: "batch-split" })
-        .whereRaw("body->>'batch' = ?", [row.code])
-        .whereNotExists(
-          db("event as j")
-            .where({ "j.kind": "batch-joined" })
-            .whereRaw("(j.body->>'split')::bigint = event.id"),
-        )
-        .orderBy("id")
-        .pluck("body"),
+      yieldsOf(db, row.code),
       lastSplit(db, row.code),
     ],
   );
@@ -189,28 +223,13 @@ export async function batchView(db: Knex, code: string): Promise<BatchView | nul
       { pieces: row.pieces, costMinor: row.cost_minor, ...count, slipMinor },
       settings.rates,
     ),
-    readings: readings.map((r) => ({
-      number: r.number,
-      verdict: r.verdict,
-      findings: r.findings,
-      body: r.body,
-      by: r.person,
-      at: r.at.toISOString(),
-    })),
+    readings,
     holders,
-    movements: movements.map((m) => ({
-      kind: m.kind,
-      delta: m.delta,
-      minor: m.minor,
-      unit: m.tag,
-      why: m.why,
-      by: m.person,
-      at: m.at.toISOString(),
-    })),
-    reservations: reservations.map((r) => ({ id: r.id, unit: r.tag, slot: r.slot, count: r.count })),
+    movements,
+    reservations,
     kin,
     lastSplit: last,
-    yields: splits.flatMap((b) => (typeof b.yield === "number" ? [b.yield] : [])),
+    yields,
   };
 }
 

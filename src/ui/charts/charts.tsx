@@ -22,7 +22,7 @@ import { figure, localeOfFigures } from "@/text/format";
 import { percent } from "@/text/measures";
 import { FAMILY } from "@/ui/theme";
 import { say } from "@/words/charts";
-import { Frame, type XY, axis, flat, unnamed } from "./frame";
+import { type Colours, Frame, type XY, axis, flat, unnamed } from "./frame";
 
 Chart.register(
   BarElement,
@@ -50,84 +50,66 @@ export const Line = unnamed(RawLine);
 
 export const Scatter = unnamed(RawScatter);
 
-/** The stick's edge unrolled over the angle, with the limits as a band. `before` is laid under it. */
-export function EdgePlot({
-  profile,
-  before,
-  limits,
-}: {
+type EdgeProps = {
   profile: (number | null)[];
   before?: (number | null)[] | null;
   limits: Limits["stick"];
-}) {
-  const points = (p: (number | null)[]) => p.map((r, k) => ({ x: k * 5 + 2.5, y: r ?? NaN }));
-  const covered = profile.filter((v) => v !== null);
+};
+
+const edgePoints = (p: (number | null)[]) => p.map((r, k) => ({ x: k * 5 + 2.5, y: r ?? NaN }));
+const SIDES: Record<number, string> = {
+  0: say("right"),
+  90: say("up"),
+  180: say("left"),
+  270: say("down"),
+  360: say("right"),
+};
+
+/** The band of grade A, the limit of C, and the edge over the edge as it was. */
+function edgeLines(c: Colours, { profile, before, limits }: EdgeProps): ChartDataset<"line", XY[]>[] {
+  const line = { pointRadius: 0 };
+  const old = { ...line, borderColor: c.text, borderWidth: 1.5, borderDash: [2, 3] };
+  return [
+    { ...line, data: flat(1 + limits.circularityError.A), borderWidth: 0 },
+    {
+      ...line,
+      data: flat(limits.reachMin.A),
+      borderColor: c.pass,
+      borderWidth: 1,
+      fill: "-1",
+      backgroundColor: c.band,
+    },
+    { ...line, data: flat(limits.reachMin.C), borderColor: c.fail, borderDash: [4, 4], borderWidth: 1 },
+    ...(before ? [{ ...old, data: edgePoints(before) }] : []),
+    { ...line, data: edgePoints(profile), borderColor: c.signal, borderWidth: 2.5 },
+  ];
+}
+
+/** The stick's edge unrolled over the angle, with the limits as a band. `before` is laid under it. */
+export function EdgePlot(props: EdgeProps) {
+  const covered = props.profile.filter((v) => v !== null);
   const low = Math.min(...covered);
   const high = Math.max(...covered);
+  const bottom = Math.min(0.8, Math.floor(low * 10) / 10);
+  const top = Math.max(1.2, Math.ceil(high * 10) / 10);
   return (
     <Frame
       label={say("edgeOfTheStickOverThe", {
         low: percent(low),
         high: percent(high),
-        percent: percent(limits.reachMin.A),
+        percent: percent(props.limits.reachMin.A),
       })}
     >
       {(c) => {
-        const datasets: ChartDataset<"line", XY[]>[] = [
-          { data: flat(1 + limits.circularityError.A), borderWidth: 0, pointRadius: 0 },
-          {
-            data: flat(limits.reachMin.A),
-            borderColor: c.pass,
-            borderWidth: 1,
-            pointRadius: 0,
-            fill: "-1",
-            backgroundColor: c.band,
-          },
-          {
-            data: flat(limits.reachMin.C),
-            borderColor: c.fail,
-            borderDash: [4, 4],
-            borderWidth: 1,
-            pointRadius: 0,
-          },
-          ...(before
-            ? [
-                {
-                  data: points(before),
-                  borderColor: c.text,
-                  borderWidth: 1.5,
-                  borderDash: [2, 3],
-                  pointRadius: 0,
-                },
-              ]
-            : []),
-          { data: points(profile), borderColor: c.signal, borderWidth: 2.5, pointRadius: 0 },
-        ];
         const options: ChartOptions<"line"> = {
           maintainAspectRatio: false,
           plugins: { legend: { display: false }, tooltip: { enabled: false } },
           scales: {
-            x: axis(
-              c,
-              say("angle"),
-              0,
-              360,
-              (v) =>
-                ({ 0: say("right"), 90: say("up"), 180: say("left"), 270: say("down"), 360: say("right") })[
-                  v
-                ] ?? "",
-              90,
-            ),
-            y: axis(
-              c,
-              say("reach"),
-              Math.min(0.8, Math.floor(low * 10) / 10),
-              Math.max(1.2, Math.ceil(high * 10) / 10),
-              (v) => `${Math.round(v * 100)} %`,
-            ),
+            x: axis(c, say("angle"), 0, 360, (v) => SIDES[v] ?? "", 90),
+            y: axis(c, say("reach"), bottom, top, (v) => `${Math.round(v * 100)} %`),
           },
         };
-        return <Line data={{ datasets }} options={options} />;
+        return <Line data={{ datasets: edgeLines(c, props) }} options={options} />;
       }}
     </Frame>
   );

@@ -12,7 +12,7 @@ export function unnamed<C>(chart: C): C {
   return ((props: object) => <Raw {...props} role="presentation" />) as C;
 }
 
-type Colours = {
+export type Colours = {
   text: string;
   line: string;
   signal: string;

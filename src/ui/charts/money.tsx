@@ -1,27 +1,19 @@
 "use client";
 
 import type { SurvivalStep } from "@/core/decide/survival";
-import { axis, Frame } from "./frame";
+import { type Colours, axis, Frame } from "./frame";
 import { Line, Scatter } from "./charts";
 import { say } from "@/words/charts";
 
 type Format = (minor: number) => string;
 
-/** Expected margin and chance of a loss along the bid, with the highest bid marked. */
-export function BidPlot({
-  points,
-  bid,
-  format,
-}: {
-  points: { bid: number; margin: number; loss: number }[];
-  bid: number | null;
-  format: Format;
-}) {
+type BidPoint = { bid: number; margin: number; loss: number };
+type BidProps = { points: BidPoint[]; bid: number | null; format: Format };
+
+function bidWords({ points, bid, format }: BidProps): string {
   const last = points.at(-1)!;
-  const low = Math.min(0, last.margin);
-  const high = Math.max(0, points[0]!.margin);
   const at = bid === null ? null : (points.find((p) => p.bid >= bid) ?? last);
-  const label = say("marginFromMarginAtABid", {
+  return say("marginFromMarginAtABid", {
     margin: format(points[0]!.margin),
     margin2: format(last.margin),
     bid: format(last.bid),
@@ -31,44 +23,52 @@ export function BidPlot({
       ? say("atTheHighestBidMarginAnd", { margin: format(at.margin), loss: Math.round(at.loss * 100) })
       : "",
   });
+}
+
+/** Margin and chance of a loss, and an upright line at the highest bid. */
+function bidLines(c: Colours, { points, bid }: BidProps, low: number, high: number) {
+  const upright = (x: number) => ({
+    label: say("highestBid"),
+    data: [
+      { x, y: low },
+      { x, y: high },
+    ],
+    borderColor: c.pass,
+    borderWidth: 2,
+    pointRadius: 0,
+    yAxisID: "y",
+  });
+  return [
+    {
+      label: say("expectedMargin"),
+      data: points.map((p) => ({ x: p.bid, y: p.margin })),
+      borderColor: c.signal,
+      pointRadius: 0,
+      yAxisID: "y",
+    },
+    {
+      label: say("chanceOfALoss"),
+      data: points.map((p) => ({ x: p.bid, y: p.loss * 100 })),
+      borderColor: c.fail,
+      borderDash: [5, 4],
+      pointRadius: 0,
+      yAxisID: "loss",
+    },
+    ...(bid === null ? [] : [upright(bid)]),
+  ];
+}
+
+/** Expected margin and chance of a loss along the bid, with the highest bid marked. */
+export function BidPlot(props: BidProps) {
+  const { points, format } = props;
+  const last = points.at(-1)!;
+  const low = Math.min(0, last.margin);
+  const high = Math.max(0, points[0]!.margin);
   return (
-    <Frame label={label} height={190}>
+    <Frame label={bidWords(props)} height={190}>
       {(c) => (
         <Line
-          data={{
-            datasets: [
-              {
-                label: say("expectedMargin"),
-                data: points.map((p) => ({ x: p.bid, y: p.margin })),
-                borderColor: c.signal,
-                pointRadius: 0,
-                yAxisID: "y",
-              },
-              {
-                label: say("chanceOfALoss"),
-                data: points.map((p) => ({ x: p.bid, y: p.loss * 100 })),
-                borderColor: c.fail,
-                borderDash: [5, 4],
-                pointRadius: 0,
-                yAxisID: "loss",
-              },
-              ...(bid === null
-                ? []
-                : [
-                    {
-                      label: say("highestBid"),
-                      data: [
-                        { x: bid, y: low },
-                        { x: bid, y: high },
-                      ],
-                      borderColor: c.pass,
-                      borderWidth: 2,
-                      pointRadius: 0,
-                      yAxisID: "y",
-                    },
-                  ]),
-            ],
-          }}
+          data={{ datasets: bidLines(c, props, low, high) }}
           options={{
             maintainAspectRatio: false,
             plugins: {

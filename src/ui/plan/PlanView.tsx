@@ -1,6 +1,6 @@
 "use client";
 
-import { memo, type PointerEvent } from "react";
+import { type KeyboardEvent, memo, type PointerEvent } from "react";
 
 import type { Mark } from "@/contract/intake";
 import {
@@ -108,6 +108,97 @@ const markPlace = (c: ProfileControl) =>
     ? { x: c.at.x + c.width * 0.36, y: c.at.y + c.width * 0.36, r: 2.3 }
     : { x: c.at.x, y: c.at.y, r: c.kind === "stick" ? 3.6 : 2.7 };
 
+/** A way to pick a place by hand and by key. */
+const pickable = (id: string, words: string, picked: boolean, onPick?: (id: string) => void) =>
+  onPick && {
+    role: "button",
+    tabIndex: 0,
+    "aria-label": words,
+    "aria-pressed": picked,
+    onClick: () => onPick(id),
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key !== "Enter" && e.key !== " ") return;
+      e.preventDefault();
+      onPick(id);
+    },
+    style: { cursor: "pointer" },
+  };
+
+type FunctionProps = {
+  function: { id: string; name: string; at: { x: number; y: number } };
+  state: ShownState | undefined;
+  picked: boolean;
+  onPick: ((id: string) => void) | undefined;
+};
+
+const FunctionMark = ({ function: f, state, picked, onPick }: FunctionProps) => (
+  <g onClick={onPick && (() => onPick(f.id))} style={{ cursor: onPick ? "pointer" : undefined }}>
+    <title>{`${f.name}: ${STATE_WORDS[state ?? "untested"]}`}</title>
+    <rect
+      x={f.at.x - 2}
+      y={f.at.y - 2}
+      width={4}
+      height={4}
+      transform={`rotate(45 ${f.at.x} ${f.at.y})`}
+      fill={FACE}
+      stroke={picked ? SIGNAL : LINE}
+      strokeWidth={picked ? 1.2 : 0.5}
+    />
+    {state && <StateShape state={state} x={f.at.x} y={f.at.y} r={1.5} />}
+  </g>
+);
+
+type ControlProps = {
+  control: ProfileControl;
+  state: ShownState | undefined;
+  /** how far it is moved or pressed right now, 0..1 */
+  on: number;
+  picked: boolean;
+  /** the line of a control that is not picked */
+  line: number;
+  onPick: ((id: string) => void) | undefined;
+};
+
+function ControlMark({ control: c, state, on, picked, line, onPick }: ControlProps) {
+  const m = markPlace(c);
+  const words = `${placeName(c)}${state ? `: ${STATE_WORDS[state]}` : ""}`;
+  return (
+    <g {...pickable(c.id, words, picked, onPick)}>
+      <title>{words}</title>
+      <ControlShape
+        c={c}
+        fill={on > 0.5 ? SIGNAL : FACE}
+        stroke={picked || on > 0.05 ? SIGNAL : LINE}
+        width={picked ? 1.8 : line}
+      />
+      {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} />}
+    </g>
+  );
+}
+
+const WearMark = ({ mark: m, number }: { mark: Mark; number: number }) => (
+  <g>
+    <title>{`${codeWords(m.kind)} ${m.words}`}</title>
+    <path
+      d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`}
+      stroke="var(--mui-palette-caution-main)"
+      strokeWidth={1.3}
+      strokeLinecap="round"
+    />
+    <text x={m.x + 3} y={m.y - 2} fontSize={5} fontWeight={700} fill="var(--mui-palette-caution-main)">
+      {number}
+    </text>
+  </g>
+);
+
+/** Where on the plan a pointer is, in tenths of a millimetre; null before the drawing is laid out. */
+function placeOf(e: PointerEvent<SVGSVGElement>): { x: number; y: number } | null {
+  const box = e.currentTarget.getScreenCTM();
+  if (!box) return null;
+  const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(box.inverse());
+  return { x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 };
+}
+
 export const PlanView = memo(function PlanView(props: Props) {
   const {
     profile,
@@ -123,14 +214,7 @@ export const PlanView = memo(function PlanView(props: Props) {
   } = props;
   const { width, height, outlines } = profile.plan;
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
-  const functions = functionsOf(profile, revision).filter((f) => f.at);
-  const place = (e: PointerEvent<SVGSVGElement>) => {
-    if (!onPlace) return;
-    const box = e.currentTarget.getScreenCTM();
-    if (!box) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(box.inverse());
-    onPlace(Math.round(p.x * 10) / 10, Math.round(p.y * 10) / 10);
-  };
+  const functions = plain ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
     <svg
       viewBox={`-6 -8 ${width + 12} ${height + 14}`}
@@ -143,88 +227,36 @@ export const PlanView = memo(function PlanView(props: Props) {
         touchAction: "manipulation",
         cursor: onPlace ? "crosshair" : undefined,
       }}
-      onPointerDown={place}
+      onPointerDown={(e) => {
+        const at = onPlace && placeOf(e);
+        if (at) onPlace(at.x, at.y);
+      }}
     >
       {outlines.map((o, i) => (
         <path key={i} d={outlinePath(o.points)} fill={BODY} stroke={LINE} strokeWidth={plain ? 1.6 : 0.9} />
       ))}
-      {!plain &&
-        functions.map((f) => (
-          <g
-            key={f.id}
-            onClick={onPick && (() => onPick(f.id))}
-            style={{ cursor: onPick ? "pointer" : undefined }}
-          >
-            <title>{`${f.name}: ${STATE_WORDS[states[f.id] ?? "untested"]}`}</title>
-            <rect
-              x={f.at!.x - 2}
-              y={f.at!.y - 2}
-              width={4}
-              height={4}
-              transform={`rotate(45 ${f.at!.x} ${f.at!.y})`}
-              fill={FACE}
-              stroke={selected === f.id ? SIGNAL : LINE}
-              strokeWidth={selected === f.id ? 1.2 : 0.5}
-            />
-            {states[f.id] && <StateShape state={states[f.id]!} x={f.at!.x} y={f.at!.y} r={1.5} />}
-          </g>
-        ))}
-      {controls.map((c) => {
-        const on = active[c.id] ?? 0;
-        const isSelected = selected === c.id;
-        const state = states[c.id];
-        const m = markPlace(c);
-        const name = placeName(c);
-        const words = `${name}${state ? `: ${STATE_WORDS[state]}` : ""}`;
-        const widthOf = () => {
-          if (isSelected) return 1.8;
-          if (plain) return 1.2;
-          return 0.7;
-        };
-        return (
-          <g
-            key={c.id}
-            {...(onPick
-              ? {
-                  role: "button",
-                  tabIndex: 0,
-                  "aria-label": words,
-                  "aria-pressed": isSelected,
-                  onClick: () => onPick(c.id),
-                  onKeyDown: (e) => {
-                    if (e.key === "Enter" || e.key === " ") {
-                      e.preventDefault();
-                      onPick(c.id);
-                    }
-                  },
-                  style: { cursor: "pointer" },
-                }
-              : {})}
-          >
-            <title>{words}</title>
-            <ControlShape
-              c={c}
-              fill={on > 0.5 ? SIGNAL : FACE}
-              stroke={isSelected || on > 0.05 ? SIGNAL : LINE}
-              width={widthOf()}
-            />
-            {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} />}
-          </g>
-        );
-      })}
+      {functions.map((f) => (
+        <FunctionMark
+          key={f.id}
+          function={{ id: f.id, name: f.name, at: f.at! }}
+          state={states[f.id]}
+          picked={selected === f.id}
+          onPick={onPick}
+        />
+      ))}
+      {controls.map((c) => (
+        <ControlMark
+          key={c.id}
+          control={c}
+          state={states[c.id]}
+          on={active[c.id] ?? 0}
+          picked={selected === c.id}
+          line={plain ? 1.2 : 0.7}
+          onPick={onPick}
+        />
+      ))}
       {marks.map((m, i) => (
-        <g key={i}>
-          <title>{`${codeWords(m.kind)} ${m.words}`}</title>
-          <path
-            d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`}
-            stroke="var(--mui-palette-caution-main)"
-            strokeWidth={1.3}
-            strokeLinecap="round"
-          />
-          <text x={m.x + 3} y={m.y - 2} fontSize={5} fontWeight={700} fill="var(--mui-palette-caution-main)">
-            {i + 1}
-          </text>
-        </g>
+        <WearMark key={i} mark={m} number={i + 1} />
       ))}
     </svg>
   );

@@ -13,13 +13,12 @@ async function get(request: Request): Promise<Response> {
   const kind = CSV_KINDS.find((k) => k === new URL(request.url).searchParams.get("kind"));
   if (!kind) return refusal({ code: "not-found", what: say("list") });
   const { value: catalogue } = await loadCatalogue(database());
-  const text =
-    kind === "parts"
-      ? partsCsv(catalogue)
-      : kind === "offers"
-        ? offersCsv(catalogue)
-        : stockCsv(await stockRows(database()));
-  return csvFile(text, `${kind}.csv`);
+  const written = {
+    parts: () => partsCsv(catalogue),
+    offers: () => offersCsv(catalogue),
+    stock: async () => stockCsv(await stockRows(database())),
+  };
+  return csvFile(await written[kind](), `${kind}.csv`);
 }
 
 export const GET = route("GET parts-csv", get);

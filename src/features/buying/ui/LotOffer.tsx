@@ -15,7 +15,7 @@ import type { BuyingView } from "@/features/buying/view";
 import { money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/features/units/ui/unit/Station";
-import { Amount } from "./Bid";
+import { Amount } from "./Amount";
 import type { BaseOf } from "./base";
 import { say } from "@/features/buying/words/words";
 import { readWhole } from "@/ui/fields/NumberField";

@@ -19,7 +19,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { FIGURES } from "@/ui/figures";
-import { Amount } from "./Bid";
+import { Amount } from "./Amount";
 import { say } from "@/features/buying/words/words";
 import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";

@@ -93,44 +93,76 @@ function fromListing(l: NonNullable<Props["listing"]>, models: ModelProfile[]): 
   };
 }
 
-/** What IntakeForm knows and does; the components below only show it. */
-export function useIntake({ models, lots, customers, nextTag, freeTrays, shop, listing }: Props) {
-  const router = useRouter();
+/** What is sent of the fields as they were left. */
+const intakeOf = (v: IntakeFields) => ({
+  v: 1 as const,
+  smell: v.smell,
+  grime: v.grime,
+  rattle: v.rattle,
+  openedBefore: v.openedBefore,
+  history: v.history,
+  remark: v.remark,
+  marks: v.marks,
+  accessories: v.accessories,
+  parcel: v.parcel,
+  differs: v.differs,
+  costLimitMinor: v.source === "customer" && v.costLimit.trim() ? parseAmount(v.costLimit) : null,
+  use: v.use,
+});
+
+/** The next one out of a lot is most often another of the same. */
+const nextAfter = (v: IntakeFields): IntakeFields => ({
+  ...EMPTY,
+  ...(v.source === "lot" ? ofModel(v.model) : {}),
+  source: v.source,
+  lotId: v.lotId,
+  customerId: v.customerId,
+  seller: v.seller,
+});
+
+type Early = ReturnType<typeof typedUntilNow>;
+
+/** The fields as they were left, and over them what was typed before the page was alive; null: neither. */
+function fieldsToStart(
+  typedEarly: Early,
+  draft: ReturnType<typeof readDraft>,
+  models: ModelProfile[],
+  start: IntakeFields,
+): IntakeFields | null {
+  if (!draft && Object.keys(typedEarly).length === 0) return null;
+  const { modelId = null, ...kept } = draft ?? {};
+  const early = Object.fromEntries(
+    Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"),
+  );
+  // words that are still being typed are read when the field is left, as ever
+  const typing = document.activeElement?.getAttribute("name") === "model";
+  const meant = typedEarly.model && !typing ? modelMeant(typedEarly.model, models) : null;
+  return {
+    ...start,
+    ...kept,
+    ...(meant ? ofModel(meant) : {}),
+    ...early,
+    model: typedEarly.model ? meant : (models.find((m) => m.id === modelId) ?? start.model),
+    modelText: meant?.name ?? typedEarly.model ?? draft?.modelText ?? start.modelText,
+  };
+}
+
+/** The form, with what was left in it and what was typed too early. */
+function useFields({ models, listing }: Props) {
   const [seenEarly] = useState(() => typedBefore(FORM));
   const [restored, setRestored] = useState(false);
-  const { control, register, handleSubmit, setValue, reset, formState } = useForm<IntakeFields>({
+  const form = useForm<IntakeFields>({
     defaultValues: listing ? fromListing(listing, models) : EMPTY,
   });
-  const takeIn = useDeed("unit.take-in");
-  const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
-  const [taken, setTaken] = useState<string | null>(null);
+  const { control, reset, formState } = form;
   const f = useWatch({ control }) as IntakeFields;
   const listingId = listing?.id ?? null;
-  /** The fields as they were left, and over them what was typed before the page was alive. */
   useEffect(() => {
-    const typedEarly = typedUntilNow(FORM, seenEarly);
     const draft = readDraft(listingId);
-    const { modelId = null, ...kept } = draft ?? {};
-    const early = Object.fromEntries(
-      Object.entries(typedEarly).filter(([name]) => name in EMPTY && name !== "model"),
-    );
-    if (!draft && Object.keys(typedEarly).length === 0) return;
     const start = listing ? fromListing(listing, models) : EMPTY;
-    // words that are still being typed are read when the field is left, as ever
-    const typing = document.activeElement?.getAttribute("name") === "model";
-    const meant = typedEarly.model && !typing ? modelMeant(typedEarly.model, models) : null;
-    const known = typedEarly.model ? meant : (models.find((m) => m.id === modelId) ?? start.model);
-    reset(
-      {
-        ...start,
-        ...kept,
-        ...(meant ? ofModel(meant) : {}),
-        ...early,
-        model: known,
-        modelText: meant?.name ?? typedEarly.model ?? draft?.modelText ?? start.modelText,
-      },
-      { keepDefaultValues: true },
-    );
+    const fields = fieldsToStart(typedUntilNow(FORM, seenEarly), draft, models, start);
+    if (!fields) return;
+    reset(fields, { keepDefaultValues: true });
     // eslint-disable-next-line react-hooks/set-state-in-effect -- this window's own store is there only after hydration
     setRestored(draft !== null);
   }, [reset, listing, listingId, models, seenEarly]);
@@ -138,9 +170,24 @@ export function useIntake({ models, lots, customers, nextTag, freeTrays, shop, l
   useEffect(() => {
     if (changed) keepDraft(listingId, f);
   }, [changed, listingId, f]);
-  const startAnew = () => {
+  const forget = () => {
     dropDraft();
     setRestored(false);
+  };
+  return { ...form, f, restored, forget };
+}
+
+/** What IntakeForm knows and does; the components below only show it. */
+export function useIntake(props: Props) {
+  const { models, lots, customers, nextTag, freeTrays, shop, listing } = props;
+  const router = useRouter();
+  const { control, register, handleSubmit, setValue, reset, formState, f, restored, forget } =
+    useFields(props);
+  const takeIn = useDeed("unit.take-in");
+  const [dialog, setDialog] = useState<"lot" | "customer" | null>(null);
+  const [taken, setTaken] = useState<string | null>(null);
+  const startAnew = () => {
+    forget();
     reset(listing ? fromListing(listing, models) : EMPTY);
   };
   const { errors } = formState;
@@ -156,39 +203,15 @@ export function useIntake({ models, lots, customers, nextTag, freeTrays, shop, l
         claim: v.claim,
         swollen: v.swollen,
         liquid: v.liquid,
-        intake: {
-          v: 1,
-          smell: v.smell,
-          grime: v.grime,
-          rattle: v.rattle,
-          openedBefore: v.openedBefore,
-          history: v.history,
-          remark: v.remark,
-          marks: v.marks,
-          accessories: v.accessories,
-          parcel: v.parcel,
-          differs: v.differs,
-          costLimitMinor: v.source === "customer" && v.costLimit.trim() ? parseAmount(v.costLimit) : null,
-          use: v.use,
-        },
+        intake: intakeOf(v),
         toTray: !another,
         listingId: listing?.id ?? null,
       });
       if (!done?.ok) return;
-      dropDraft();
-      setRestored(false);
+      forget();
       if (another) {
         setTaken(done.value.tag);
-        // the next one out of a lot is most often another of the same
-        const same = v.source === "lot" ? ofModel(v.model) : {};
-        reset({
-          ...EMPTY,
-          ...same,
-          source: v.source,
-          lotId: v.lotId,
-          customerId: v.customerId,
-          seller: v.seller,
-        });
+        reset(nextAfter(v));
       } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
     });
 

@@ -31,19 +31,39 @@ const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`
 
 type AddMendProps = { view: UnitView; routes: MendRoute[]; parts: Parts };
 
+type Chosen = {
+  faultId: string;
+  route: string;
+  cause: Cause;
+  shelf: Parts["shelf"][number] | null;
+  opened: boolean;
+  settles: boolean;
+  fallback: string;
+  reviewOn: string;
+  marksGone: MarkKey[];
+};
+const NOTHING_CHOSEN: Chosen = {
+  faultId: "",
+  route: "",
+  cause: "not-known",
+  shelf: null,
+  opened: true,
+  settles: true,
+  fallback: "",
+  reviewOn: "",
+  marksGone: [],
+};
+
 /** What AddMend knows and does; the components below only show it. */
 function useAddMend({ view, routes, parts }: AddMendProps) {
   const asked = useSearchParams().get("fault");
   const open = view.faults.filter((f) => f.status === "open");
-  const [faultId, setFaultId] = useState(open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "");
-  const [route, setRoute] = useState("");
-  const [cause, setCause] = useState<Cause>("not-known");
-  const [shelf, setShelf] = useState<Parts["shelf"][number] | null>(null);
-  const [opened, setOpened] = useState(true);
-  const [settles, setSettles] = useState(true);
-  const [fallback, setFallback] = useState("");
-  const [reviewOn, setReviewOn] = useState("");
-  const [marksGone, setMarksGone] = useState<MarkKey[]>([]);
+  const [chosen, setChosen] = useState<Chosen>({
+    ...NOTHING_CHOSEN,
+    faultId: open.find((f) => f.id === asked)?.id ?? open[0]?.id ?? "",
+  });
+  const choose = (change: Partial<Chosen>) => setChosen((had) => ({ ...had, ...change }));
+  const { faultId, route, cause, shelf, opened, settles, fallback, reviewOn, marksGone } = chosen;
   const [noDay, setNoDay] = useState(false);
   const form = useDeedForm("mend.add", {
     start: {
@@ -67,15 +87,7 @@ function useAddMend({ view, routes, parts }: AddMendProps) {
     }),
     onDone: () => {
       form.again({ minutes: "0" });
-      setFaultId("");
-      setRoute("");
-      setCause("not-known");
-      setShelf(null);
-      setFallback("");
-      setReviewOn("");
-      setMarksGone([]);
-      setOpened(true);
-      setSettles(true);
+      setChosen(NOTHING_CHOSEN);
     },
   });
   const marks = view.unit.intake.marks.filter((m) => m.gone === null);
@@ -86,15 +98,15 @@ function useAddMend({ view, routes, parts }: AddMendProps) {
   const offered = routes.filter((r) => place && r.places.includes(place));
   /** A route says what is done by it; which part really went in, only who did it knows. */
   const follow = (id: string) => {
-    const route = offered.find((r) => r.id === id);
-    setRoute(id);
-    if (route && !form.now("what")) form.set("what", route.name);
+    const followed = offered.find((r) => r.id === id);
+    choose({ route: id });
+    if (followed && !form.now("what")) form.set("what", followed.name);
   };
-  const chosen = offered.find((r) => r.id === route);
+  const taken = offered.find((r) => r.id === route);
   /** What the route usually takes is offered, and written down only when a hand takes it. */
   const takeUsual = () => {
-    form.set("part", chosen!.part);
-    form.set("partMinor", typedAmount(chosen!.partMinor));
+    form.set("part", taken!.part);
+    form.set("partMinor", typedAmount(taken!.partMinor));
   };
   const send = () => {
     const lacksDay = fallback.trim() !== "" && !isDay(reviewOn);
@@ -102,32 +114,17 @@ function useAddMend({ view, routes, parts }: AddMendProps) {
     if (!lacksDay) form.send();
   };
   return {
+    ...chosen,
+    choose,
     view,
     open,
-    faultId,
-    setFaultId,
-    route,
-    cause,
-    setCause,
-    shelf,
-    setShelf,
-    opened,
-    setOpened,
-    settles,
-    setSettles,
-    fallback,
-    setFallback,
-    reviewOn,
-    setReviewOn,
-    marksGone,
-    setMarksGone,
     noDay,
     form,
     marks,
     onShelf,
     offered,
     follow,
-    chosen,
+    taken,
     takeUsual,
     send,
   };
@@ -137,8 +134,7 @@ type AddMendState = ReturnType<typeof useAddMend>;
 
 export function AddMend(props: AddMendProps) {
   const s = useAddMend(props);
-  const { view, open, faultId, setFaultId, fallback, setFallback, reviewOn, setReviewOn, noDay, form, send } =
-    s;
+  const { view, open, faultId, choose, fallback, reviewOn, noDay, form, send } = s;
 
   return (
     <Form
@@ -152,7 +148,11 @@ export function AddMend(props: AddMendProps) {
         </Alert>
       )}
       <TypedField form={form} name="what" label={say("whatWasDone")} />
-      <NativeSelect label={say("toWhichFault")} value={faultId} onChange={(e) => setFaultId(e.target.value)}>
+      <NativeSelect
+        label={say("toWhichFault")}
+        value={faultId}
+        onChange={(e) => choose({ faultId: e.target.value })}
+      >
         <option value="">{say("noNamedFault")}</option>
         {open.map((f) => (
           <option key={f.id} value={f.id}>
@@ -182,13 +182,13 @@ export function AddMend(props: AddMendProps) {
         name="provisional.fallback"
         label={say("goodForNowFallsBackOn")}
         value={fallback}
-        onChange={setFallback}
+        onChange={(words) => choose({ fallback: words })}
       />
       <DateField
         label={say("lookAgainOn")}
         shop={view.settings}
         value={reviewOn}
-        onChange={setReviewOn}
+        onChange={(day) => choose({ reviewOn: day })}
         error={noDay && !isDay(reviewOn)}
         helperText={noDay && !isDay(reviewOn) ? say("nameTheDay") : undefined}
       />
@@ -219,18 +219,18 @@ function RouteOfMend({ route, follow, faultId, offered }: AddMendState) {
   );
 }
 
-function PartOfMend({ form, chosen, view, takeUsual }: AddMendState) {
+function PartOfMend({ form, taken, view, takeUsual }: AddMendState) {
   return (
     <TypedField
       form={form}
       name="part"
       label={say("partUsed")}
       helperText={
-        chosen?.part ? (
+        taken?.part ? (
           <>
             {say("usualHerePartPartMinor", {
-              part: chosen.part,
-              partMinor: money(chosen.partMinor, view.settings),
+              part: taken.part,
+              partMinor: money(taken.partMinor, view.settings),
             })}{" "}
             <Button size="small" onClick={takeUsual} sx={{ py: 0, minHeight: 0 }}>
               {say("itWasThis")}
@@ -242,13 +242,13 @@ function PartOfMend({ form, chosen, view, takeUsual }: AddMendState) {
   );
 }
 
-function PieceOfMend({ onShelf, shelf, setShelf }: AddMendState) {
+function PieceOfMend({ onShelf, shelf, choose }: AddMendState) {
   return (
     onShelf.length > 0 && (
       <NativeSelect
         label={say("pieceFromTheShelf")}
         value={shelf === null ? "" : pieceKey(shelf)}
-        onChange={(e) => setShelf(onShelf.find((s) => pieceKey(s) === e.target.value) ?? null)}
+        onChange={(e) => choose({ shelf: onShelf.find((s) => pieceKey(s) === e.target.value) ?? null })}
         sx={{ gridColumn: "1 / -1" }}
         helperText={shelf ? say("itsNameAndCostAreThe") : say("noneIsTakenOff")}
       >
@@ -263,12 +263,12 @@ function PieceOfMend({ onShelf, shelf, setShelf }: AddMendState) {
   );
 }
 
-function CauseOfFault({ cause, setCause, faultId }: AddMendState) {
+function CauseOfFault({ cause, choose, faultId }: AddMendState) {
   return (
     <NativeSelect
       label={say("whyTheFaultCame")}
       value={cause}
-      onChange={(e) => setCause(e.target.value as Cause)}
+      onChange={(e) => choose({ cause: e.target.value as Cause })}
       disabled={!faultId}
     >
       {CAUSES.map((c) => (
@@ -280,7 +280,7 @@ function CauseOfFault({ cause, setCause, faultId }: AddMendState) {
   );
 }
 
-function MarksGone({ marks, marksGone, setMarksGone, view }: AddMendState) {
+function MarksGone({ marks, marksGone, choose, view }: AddMendState) {
   return (
     marks.length > 0 && (
       <Box
@@ -298,11 +298,11 @@ function MarksGone({ marks, marksGone, setMarksGone, view }: AddMendState) {
                 <Checkbox
                   checked={on}
                   onChange={() =>
-                    setMarksGone(
-                      on
+                    choose({
+                      marksGone: on
                         ? marksGone.filter((m) => !isMark(m, { kind, x, y }))
                         : [...marksGone, { kind, x, y }],
-                    )
+                    })
                   }
                 />
               }
@@ -315,19 +315,19 @@ function MarksGone({ marks, marksGone, setMarksGone, view }: AddMendState) {
   );
 }
 
-function LogMend({ form, opened, setOpened, faultId, settles, setSettles }: AddMendState) {
+function LogMend({ form, opened, faultId, settles, choose }: AddMendState) {
   return (
     <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
       <Button type="submit" variant="contained" size="large" disabled={form.running}>
         {say("logIt")}
       </Button>
       <FormControlLabel
-        control={<Checkbox checked={opened} onChange={(e) => setOpened(e.target.checked)} />}
+        control={<Checkbox checked={opened} onChange={(e) => choose({ opened: e.target.checked })} />}
         label={say("theUnitWasOpen")}
       />
       {faultId && (
         <FormControlLabel
-          control={<Checkbox checked={settles} onChange={(e) => setSettles(e.target.checked)} />}
+          control={<Checkbox checked={settles} onChange={(e) => choose({ settles: e.target.checked })} />}
           label={say("theRetestIsGoodThisMends")}
         />
       )}

@@ -29,6 +29,60 @@ type Face = "front" | "back" | "inside";
 /** Lengths apart by ring width, so that a long one is seen before it is read. */
 const ringOf = (mm: number) => 1.2 + mm / 8;
 
+type FastenerMarkProps = {
+  fastener: MendGuide["fasteners"][number];
+  /** across the drawing, which may be mirrored */
+  x: number;
+  state: Item["state"];
+  picked: boolean;
+  onPick: () => void;
+};
+
+/** One fastener in its place: dashed while it is out, with its length beneath. */
+function FastenerMark({ fastener: f, x, state, picked, onPick }: FastenerMarkProps) {
+  const out = state === "out";
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={picked}
+      aria-label={say("idLengthMmMmId2", {
+        id: fastenerName(f.id),
+        lengthMm: f.lengthMm,
+        id2: out ? say("out2") : state,
+      })}
+      onClick={onPick}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter" && e.key !== " ") return;
+        e.preventDefault();
+        onPick();
+      }}
+      style={{ cursor: "pointer" }}
+    >
+      <circle
+        cx={x}
+        cy={f.at.y}
+        r={4}
+        fill="var(--mui-palette-background-paper)"
+        stroke={out ? OUT : IN}
+        strokeWidth={picked ? ringOf(f.lengthMm) + 0.8 : ringOf(f.lengthMm)}
+        strokeDasharray={out ? "2 1.6" : undefined}
+      />
+      {f.under && (
+        <path
+          d={`M${x - 6.5} ${f.at.y - 5.5}h13`}
+          stroke={LINE}
+          strokeWidth={1.6}
+          strokeDasharray="2.5 1.5"
+        />
+      )}
+      <text x={x} y={f.at.y + 10} fontSize={5} fontWeight={700} textAnchor="middle" fill={out ? OUT : IN}>
+        {f.lengthMm}
+      </text>
+    </g>
+  );
+}
+
 /** The plan of one face with its fasteners: the back is mirrored, as it lies when the unit is turned over. */
 function FaceView({
   profile,
@@ -46,7 +100,6 @@ function FaceView({
   onPick: (id: string) => void;
 }) {
   const { width, height, outlines } = profile.plan;
-  const x = (v: number) => (face === "back" ? width - v : v);
   return (
     <svg
       viewBox={`-6 -8 ${width + 12} ${height + 16}`}
@@ -72,55 +125,15 @@ function FaceView({
         .filter((f) => f.face === face)
         .map((f) => {
           const id = refTo("fastener", f.id);
-          const out = state(id) === "out";
-          const pick = () => onPick(id);
           return (
-            <g
+            <FastenerMark
               key={f.id}
-              role="button"
-              tabIndex={0}
-              aria-pressed={picked === id}
-              aria-label={say("idLengthMmMmId2", {
-                id: fastenerName(f.id),
-                lengthMm: f.lengthMm,
-                id2: out ? say("out2") : state(id),
-              })}
-              onClick={pick}
-              onKeyDown={(e) => {
-                if (e.key !== "Enter" && e.key !== " ") return;
-                e.preventDefault();
-                pick();
-              }}
-              style={{ cursor: "pointer" }}
-            >
-              <circle
-                cx={x(f.at.x)}
-                cy={f.at.y}
-                r={4}
-                fill="var(--mui-palette-background-paper)"
-                stroke={out ? OUT : IN}
-                strokeWidth={picked === id ? ringOf(f.lengthMm) + 0.8 : ringOf(f.lengthMm)}
-                strokeDasharray={out ? "2 1.6" : undefined}
-              />
-              {f.under && (
-                <path
-                  d={`M${x(f.at.x) - 6.5} ${f.at.y - 5.5}h13`}
-                  stroke={LINE}
-                  strokeWidth={1.6}
-                  strokeDasharray="2.5 1.5"
-                />
-              )}
-              <text
-                x={x(f.at.x)}
-                y={f.at.y + 10}
-                fontSize={5}
-                fontWeight={700}
-                textAnchor="middle"
-                fill={out ? OUT : IN}
-              >
-                {f.lengthMm}
-              </text>
-            </g>
+              fastener={f}
+              x={face === "back" ? width - f.at.x : f.at.x}
+              state={state(id)}
+              picked={picked === id}
+              onPick={() => onPick(id)}
+            />
           );
         })}
     </svg>

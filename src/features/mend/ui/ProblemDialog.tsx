@@ -59,12 +59,59 @@ type ProblemDialogProps = {
   item: Item | null;
 };
 
-/** What ProblemDialog knows and does; the components below only show it. */
-function useProblem({ open, onClose, unit, order, step, item }: ProblemDialogProps) {
+type Told = { kind: Kind; words: string; clip: boolean; itemId: string; fate: Fate; task: string };
+
+/** What was said goes where the next one looks for it: the order's events, the damage, or the model's tips. */
+function useTelling({ unit, order, step }: ProblemDialogProps) {
   const work = useDeed("work.do");
   const damage = useDeed("damage.add");
   const fragment = useDeed("fragment.add");
   const tip = useDeed("tip.add");
+  const note = (kind: "surprise" | "better-idea" | "missed" | "step", words: string) =>
+    tip.run({
+      model: unit.modelKey,
+      step: step.step?.id ?? null,
+      kind,
+      words,
+      source: "",
+      unitId: unit.id,
+      ...(kind === "step" ? { after: step.step?.id ?? null, minutes: 2 } : {}),
+    });
+  const event = (e: Parameters<typeof work.run>[0]["event"]) =>
+    work.run({ orderId: order.id, event: e, tookMs: null });
+  const tell = ({ kind, words, clip, itemId, fate, task }: Told): Promise<{ ok: boolean } | null> => {
+    const place = stepTitle(step);
+    switch (kind) {
+      case "damage":
+        return damage.run({
+          unitId: unit.id,
+          place: place.slice(0, 60),
+          what: words,
+          clipLost: clip,
+          stillFirm: null,
+        });
+      case "fragment":
+        return fragment.run({ unitId: unit.id, foundAt: place, what: words });
+      case "fell-out":
+      case "put-in":
+        return event({ kind: "extra", name: words, what: kind });
+      case "item":
+        return event({ kind: "explained", item: itemId, fate, why: words });
+      case "away":
+        return event({ kind: "away", item: itemId, where: words || say("washing") });
+      case "again":
+        return event({ kind: "again", task, why: words });
+      default:
+        return note(kind, words);
+    }
+  };
+  return { work, damage, fragment, tip, tell };
+}
+
+/** What ProblemDialog knows and does; the components below only show it. */
+function useProblem(props: ProblemDialogProps) {
+  const { open, onClose, order, step, item } = props;
+  const { work, damage, fragment, tip, tell } = useTelling(props);
   const [kind, setKind] = useState<Kind>("damage");
   const [words, setWords] = useState("");
   const [clip, setClip] = useState(false);
@@ -74,43 +121,11 @@ function useProblem({ open, onClose, unit, order, step, item }: ProblemDialogPro
   const [task, setTask] = useState("");
   const itemId = chosen ?? item?.id ?? step.items[0] ?? "";
   const busy = work.running || damage.running || fragment.running || tip.running;
-  const note = (k: "surprise" | "better-idea" | "missed" | "step") =>
-    tip.run({
-      model: unit.modelKey,
-      step: step.step?.id ?? null,
-      kind: k,
-      words,
-      source: "",
-      unitId: unit.id,
-      ...(k === "step" ? { after: step.step?.id ?? null, minutes: 2 } : {}),
-    });
   const save = async () => {
-    const event = (e: Parameters<typeof work.run>[0]["event"]) =>
-      work.run({ orderId: order.id, event: e, tookMs: null });
-    const done =
-      kind === "damage"
-        ? await damage.run({
-            unitId: unit.id,
-            place: stepTitle(step).slice(0, 60),
-            what: words,
-            clipLost: clip,
-            stillFirm: null,
-          })
-        : kind === "fragment"
-          ? await fragment.run({ unitId: unit.id, foundAt: stepTitle(step), what: words })
-          : kind === "fell-out" || kind === "put-in"
-            ? await event({ kind: "extra", name: words, what: kind })
-            : kind === "item"
-              ? await event({ kind: "explained", item: itemId, fate, why: words })
-              : kind === "away"
-                ? await event({ kind: "away", item: itemId, where: words || say("washing") })
-                : kind === "again"
-                  ? await event({ kind: "again", task: task || tasks[0]!.key, why: words })
-                  : await note(kind);
-    if (done?.ok) {
-      setWords("");
-      onClose();
-    }
+    const done = await tell({ kind, words, clip, itemId, fate, task: task || (tasks[0]?.key ?? "") });
+    if (!done?.ok) return;
+    setWords("");
+    onClose();
   };
   const needsItem = kind === "item" || kind === "away";
   return {

@@ -12,21 +12,17 @@ import { Refusals } from "@/ui/deed/Refusals";
 import { CleanDetail } from "./CleanDetail";
 import { ItemList } from "./ItemList";
 import { ProblemDialog } from "./ProblemDialog";
+import { DelicateNow, Hazards, KeyBindings, StepHead, StepLine } from "./StepHead";
 import {
-  DelicateNow,
   GateTests,
-  Hazards,
-  KeyBindings,
   PartByHand,
   PicturesOfStep,
   PieceFromShelf,
-  StepActions,
-  StepHead,
-  StepLine,
   TipsOfStep,
   ToolsOfStep,
   WhichInside,
 } from "./StepParts";
+import { StepActions } from "./StepActions";
 import { type Props, type StepState, useStep } from "./useStep";
 import { SIZE } from "@/ui/tokens";
 

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 
 import { takePicture } from "@/browser/camera";
 import { hush, speak } from "@/browser/speech";
+import type { Item } from "@/core/mend/work";
 import { refTo } from "@/core/mend/ref";
 import { parseAmount } from "@/core/money/money";
 import type { TipView } from "@/features/mend/tips";
@@ -132,6 +133,66 @@ function besideStep(order: Props["order"], tips: Props["tips"], step: Step) {
 /** The longest time for one step that is believed: four hours. */
 const LONGEST_MS = 14_400_000;
 
+/** A cost as it was typed; null where it is no amount. */
+const costOf = (typed: string): number | null => (typed === "" ? 0 : parseAmount(typed));
+
+/** What went in: a piece from the shelf, or a part and its cost by hand. */
+function partOf(
+  { piece, part, cost }: Pick<typeof NOTHING_TYPED, "piece" | "part" | "cost">,
+  shelf: Props["shelf"],
+  slot: string | null,
+) {
+  const taken = shelf.find((s) => s.batchId === piece && s.slot === slot);
+  return {
+    fromStock: taken ? { batchId: taken.batchId, slot: taken.slot } : null,
+    part: piece ? "" : part,
+    partMinor: piece ? 0 : (costOf(cost) ?? 0),
+  };
+}
+
+/**
+ * The marked piece, or the next one that is still out, and the one to mark after it; null once all are back,
+ * so that one press too many takes nothing out again.
+ */
+function nextOut(
+  items: readonly { id: string; state: string }[],
+  marked: number,
+): { id: string; after: number } | null {
+  const still = items.flatMap((i, n) => (i.state === "out" ? [{ id: i.id, n }] : []));
+  const next = still.find(({ n }) => n >= marked) ?? still[0];
+  return next ? { id: next.id, after: still.find(({ n }) => n > next.n)?.n ?? next.n } : null;
+}
+
+function doneWords(step: Step, items: readonly Item[]): string {
+  const left = items.filter((i) => i.state === "out").length;
+  if (step.done) return say("doneAlready");
+  return step.phase === "back" && left > 0 ? say("doneLeftStillOut", { left }) : say("done2");
+}
+
+/** The pieces of a step: each goes out or back, one by one or by the key that takes the next. */
+function usePieces(
+  orderId: string,
+  step: Step,
+  items: readonly Item[],
+  work: ReturnType<typeof usePlace>["work"],
+  canWork: boolean,
+) {
+  const [marked, setMarked] = useState(0);
+  const mark = (id: string, state: Item["state"]) =>
+    void work.run({
+      orderId,
+      event: state === "out" ? { kind: "in", item: id } : { kind: "out", item: id },
+      tookMs: null,
+    });
+  const tick = () => {
+    const next = canWork && step.phase === "back" && !step.done ? nextOut(items, marked) : null;
+    if (!next) return;
+    mark(next.id, "out");
+    setMarked(next.after);
+  };
+  return { marked, setMarked, mark, tick };
+}
+
 /**
  * What happens at a step: it is done, its pieces go out and back, it is taken back, read aloud, photographed.
  */
@@ -141,7 +202,7 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
   const { work, line, at, step, items, isCurrent, setLooking } = usePlace(order);
   const { typed, setTyped, ...setters } = useTyped();
   const pictures = usePicture(unit.id, step);
-  const [marked, setMarked] = useState(0);
+  const pieces = usePieces(order.id, step, items, work, canWork);
   const [asking, setAsking] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
   const heading = useRef<HTMLHeadingElement>(null);
@@ -150,7 +211,7 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
 
   const goTo = (key: string | null) => {
     setLooking(key);
-    setMarked(0);
+    pieces.setMarked(0);
     pictures.setPicture("none");
   };
   const look = (to: number) => {
@@ -159,16 +220,12 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
   };
   const target = order.body.targets.find((t) => refTo("mend", t.key) === step.key);
   const finish = async () => {
-    const { why, piece, part, cost } = typed;
-    if (!canWork || step.done || (cost !== "" && parseAmount(cost) === null)) return;
-    const taken = shelf.find((s) => s.batchId === piece && s.slot === target?.slot);
+    if (!canWork || step.done || costOf(typed.cost) === null) return;
     const asked = work.run({
       orderId: order.id,
-      event: eventOf(step, why),
+      event: eventOf(step, typed.why),
       tookMs: Math.min(LONGEST_MS, took()),
-      fromStock: taken ? { batchId: taken.batchId, slot: taken.slot } : null,
-      part: piece ? "" : part,
-      partMinor: piece ? 0 : (parseAmount(cost) ?? 0),
+      ...partOf(typed, shelf, target?.slot ?? null),
     });
     // a button that was pressed by key lets go: the next Space or Enter is about the next step
     heading.current?.focus({ preventScroll: true });
@@ -182,24 +239,6 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
       setTyped(typed);
     } else if (done.value.done) router.push(`/units/${unit.tag}`);
   };
-  const mark = (id: string, state: "in" | "out" | "explained") =>
-    void work.run({
-      orderId: order.id,
-      event: state === "out" ? { kind: "in", item: id } : { kind: "out", item: id },
-      tookMs: null,
-    });
-  /**
-   * The marked piece goes back, or the next one that is still out; one press too many takes nothing out
-   * again.
-   */
-  const tick = () => {
-    if (!canWork || step.phase !== "back" || step.done) return;
-    const still = items.map((i, n) => ({ i, n })).filter(({ i }) => i.state === "out");
-    const next = still.find(({ n }) => n >= marked) ?? still[0];
-    if (!next) return;
-    mark(next.i.id, "out");
-    setMarked(still.find(({ n }) => n > next.n)?.n ?? next.n);
-  };
   const photograph = async () => {
     if (canWork) await pictures.photograph();
   };
@@ -208,25 +247,21 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
     work.clear();
     if ((await undo.run({ orderId: order.id }))?.ok) setLooking(null);
   };
+  const loud = () => aloud(step);
   const acts: Record<Act, () => void> = {
     done: () => void finish(),
     next: () => look(at + 1),
     back: () => look(at - 1),
     problem: () => setAsking(canWork),
-    tick,
+    tick: pieces.tick,
     undo: () => void takeBack(),
     picture: () => void photograph(),
-    aloud: () => aloud(step),
+    aloud: loud,
   };
   const keys = useActs((act) => {
     if (!asking) acts[act]();
   });
-  const left = items.filter((i) => i.state === "out").length;
-  const doneWords = () => {
-    if (step.done) return say("doneAlready");
-    if (step.phase === "back" && left > 0) return say("doneLeftStillOut", { left });
-    return say("done2");
-  };
+  const words = () => doneWords(step, items);
   return {
     ...{ unit, order, shelf, currency, canWork },
     ...{ work, undo, line, at, step, items, isCurrent, target },
@@ -235,8 +270,9 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
     ...pictures,
     ...keys,
     ...besideStep(order, tips, step),
-    ...{ marked, setMarked, asking, setAsking, keysOpen, setKeysOpen, heading },
-    ...{ look, finish, mark, photograph, takeBack, doneWords, aloud: () => aloud(step) },
+    ...pieces,
+    ...{ asking, setAsking, keysOpen, setKeysOpen, heading },
+    ...{ look, finish, photograph, takeBack, doneWords: words, aloud: loud },
   };
 }
 

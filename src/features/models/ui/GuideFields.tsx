@@ -4,7 +4,7 @@ import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 
 import type { MendGuide } from "@/core/profile/guide";
 import { say } from "@/features/models/words/words";
@@ -26,107 +26,128 @@ export const NAMES: Record<ListName | "other", string> = {
 
 export type Row = Record<string, unknown> & { id: string };
 
-export function FieldInput({
-  field: f,
-  row,
-  disabled,
-  onChange,
-}: {
+type FieldProps = {
   field: Field;
   row: Record<string, unknown>;
   disabled: boolean;
   onChange: (row: Record<string, unknown>) => void;
-}) {
-  const value = valueAt(row, f.path);
-  const asText = () => {
-    if (f.kind === "words") return ((value as string[] | undefined) ?? []).join(", ");
-    if (f.kind === "pairs")
-      return ((value as [string, string][] | undefined) ?? []).map(([p, c]) => `${p}: ${c}`).join("; ");
-    return String(value ?? "");
-  };
-  const [text, setText] = useState(asText());
-  const set = (v: unknown) => onChange(withValue(row, f.path, v));
-  if (f.kind === "check")
-    return (
-      <FormControlLabel
-        control={
-          <Checkbox checked={value === true} disabled={disabled} onChange={(e) => set(e.target.checked)} />
-        }
-        label={f.label}
-      />
-    );
-  if (f.kind === "choices") {
-    const chosen = (value as string[] | undefined) ?? [];
-    return (
-      <Box role="group" aria-label={f.label} sx={{ gridColumn: "1 / -1" }}>
-        <b>{f.label}</b>
-        <Box sx={{ display: "flex", flexWrap: "wrap" }}>
-          {f.options!.map((o) => (
-            <FormControlLabel
-              key={o}
-              control={
-                <Checkbox
-                  size="small"
-                  checked={chosen.includes(o)}
-                  disabled={disabled}
-                  onChange={(e) => set(e.target.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
-                />
-              }
-              label={codeWords(o)}
-            />
-          ))}
-        </Box>
-      </Box>
-    );
-  }
-  const change = (t: string) => {
-    setText(t);
-    const typedNumber = () => {
-      if (t.trim() === "") {
-        if (f.optional) return undefined;
-        return 0;
-      }
-      return Number(t.replace(",", "."));
-    };
-    if (f.kind === "number") set(typedNumber());
-    else if (f.kind === "words") {
-      const list = t
-        .split(",")
-        .map((x) => x.trim())
-        .filter(Boolean);
-      set(f.optional && list.length === 0 ? undefined : list);
-    } else if (f.kind === "pairs") {
-      const pairs = t
-        .split(";")
-        .map((x) => x.split(":").map((y) => y.trim()))
-        .filter((p) => p[0]);
-      set(pairs.length ? pairs.map((p) => [p[0], p[1] ?? ""]) : undefined);
-    } else set(f.optional && t.trim() === "" ? undefined : t);
-  };
-  if (f.kind === "choice")
-    return (
-      <NativeSelect
-        label={f.label}
-        disabled={disabled}
-        value={String(value)}
-        onChange={(e) => set(e.target.value)}
-      >
-        {f.options!.map((o) => (
-          <option key={o} value={o}>
-            {codeWords(o)}
-          </option>
+};
+type InputProps = { field: Field; value: unknown; disabled: boolean; set: (value: unknown) => void };
+
+const CheckField = ({ field, value, disabled, set }: InputProps) => (
+  <FormControlLabel
+    control={
+      <Checkbox checked={value === true} disabled={disabled} onChange={(e) => set(e.target.checked)} />
+    }
+    label={field.label}
+  />
+);
+
+function ChoicesField({ field, value, disabled, set }: InputProps) {
+  const chosen = (value as string[] | undefined) ?? [];
+  return (
+    <Box role="group" aria-label={field.label} sx={{ gridColumn: "1 / -1" }}>
+      <b>{field.label}</b>
+      <Box sx={{ display: "flex", flexWrap: "wrap" }}>
+        {field.options!.map((o) => (
+          <FormControlLabel
+            key={o}
+            control={
+              <Checkbox
+                size="small"
+                checked={chosen.includes(o)}
+                disabled={disabled}
+                onChange={(e) => set(e.target.checked ? [...chosen, o] : chosen.filter((x) => x !== o))}
+              />
+            }
+            label={codeWords(o)}
+          />
         ))}
-      </NativeSelect>
-    );
+      </Box>
+    </Box>
+  );
+}
+
+const ChoiceField = ({ field, value, disabled, set }: InputProps) => (
+  <NativeSelect
+    label={field.label}
+    disabled={disabled}
+    value={String(value)}
+    onChange={(e) => set(e.target.value)}
+  >
+    {field.options!.map((o) => (
+      <option key={o} value={o}>
+        {codeWords(o)}
+      </option>
+    ))}
+  </NativeSelect>
+);
+
+/** A value as it stands in a line of text: lists by commas, pairs by semicolons. */
+function asText({ kind }: Field, value: unknown): string {
+  if (kind === "words") return ((value as string[] | undefined) ?? []).join(", ");
+  if (kind === "pairs")
+    return ((value as [string, string][] | undefined) ?? []).map(([p, c]) => `${p}: ${c}`).join("; ");
+  return String(value ?? "");
+}
+
+const splitAt = (text: string, mark: string) => text.split(mark).map((x) => x.trim());
+
+/** What a line of text says as a value; undefined where the field may be left out and is. */
+function fromText({ kind, optional }: Field, text: string): unknown {
+  const empty = text.trim() === "";
+  switch (kind) {
+    case "number":
+      if (empty) return optional ? undefined : 0;
+      return Number(text.replace(",", "."));
+    case "words": {
+      const list = splitAt(text, ",").filter(Boolean);
+      return optional && list.length === 0 ? undefined : list;
+    }
+    case "pairs": {
+      const pairs = text
+        .split(";")
+        .map((x) => splitAt(x, ":"))
+        .filter((p) => p[0]);
+      return pairs.length ? pairs.map((p) => [p[0], p[1] ?? ""]) : undefined;
+    }
+    default:
+      return optional && empty ? undefined : text;
+  }
+}
+
+function TextInput({ field, value, disabled, set }: InputProps) {
+  const [text, setText] = useState(asText(field, value));
   return (
     <TextField
-      label={f.label}
+      label={field.label}
       value={text}
       disabled={disabled}
-      multiline={f.kind === "long" || f.kind === "words"}
-      onChange={(e) => change(e.target.value)}
-      slotProps={{ htmlInput: { inputMode: f.kind === "number" ? "decimal" : undefined } }}
-      sx={f.kind === "long" ? { gridColumn: "1 / -1" } : undefined}
+      multiline={field.kind === "long" || field.kind === "words"}
+      onChange={(e) => {
+        setText(e.target.value);
+        set(fromText(field, e.target.value));
+      }}
+      slotProps={{ htmlInput: { inputMode: field.kind === "number" ? "decimal" : undefined } }}
+      sx={field.kind === "long" ? { gridColumn: "1 / -1" } : undefined}
+    />
+  );
+}
+
+const OF_KIND: Partial<Record<Field["kind"], (props: InputProps) => ReactNode>> = {
+  check: CheckField,
+  choices: ChoicesField,
+  choice: ChoiceField,
+};
+
+export function FieldInput({ field, row, disabled, onChange }: FieldProps) {
+  const Input = OF_KIND[field.kind] ?? TextInput;
+  return (
+    <Input
+      field={field}
+      value={valueAt(row, field.path)}
+      disabled={disabled}
+      set={(v) => onChange(withValue(row, field.path, v))}
     />
   );
 }

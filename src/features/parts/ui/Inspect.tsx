@@ -69,6 +69,61 @@ const EMPTY: Fields = { a: "", b: "", thickness: "", feel: "", tells: [], looked
 
 type InspectProps = { view: BatchView; part: Part };
 
+type Check = NonNullable<Part["check"]>;
+
+/** What is still to be measured of a piece, or to be looked at; null when it is whole. */
+function lacking(check: Check, f: Fields): Quantity | "eyes" | null {
+  if (check.imbalanceMax !== undefined && (!f.a || !f.b)) return "ohms";
+  if (check.thicknessMm && !f.thickness) return "millimetres";
+  if ((check.feelMin && !f.feel) || (check.tells && !f.looked)) return "eyes";
+  return null;
+}
+
+type Ohms = number | null;
+const ohmsOf = (typed: string): Ohms => (typed === "open" ? null : readFigure(typed));
+const bothOhms = (f: Fields): [Ohms, Ohms] | null => (f.a && f.b ? [ohmsOf(f.a), ohmsOf(f.b)] : null);
+const tellsOf = (check: Check, f: Fields) =>
+  check.tells && (f.looked || f.tells.length > 0) ? f.tells : null;
+
+/** A piece's fields as what the deed takes. */
+const readingOf = (check: Check, f: Fields) => ({
+  ohms: check.imbalanceMax !== undefined ? bothOhms(f) : null,
+  thicknessMm: f.thickness ? readFigure(f.thickness) : null,
+  feel: f.feel ? Number(f.feel) : null,
+  tells: tellsOf(check, f),
+});
+
+/** The fields with one figure more, in the place that is next. */
+function withFigure(f: Fields, quantity: Quantity, figure: string): Fields {
+  if (quantity !== "ohms") return { ...f, thickness: figure };
+  return f.a ? { ...f, b: figure } : { ...f, a: figure };
+}
+
+/** The share of made-up pieces that are off, by what the bench is set to. */
+const OFF_SHARE = { balanced: 0.06, unbalanced: 0.6 };
+
+/** The meter for the piece that lies there: a real one, or a made-up one that stays with its piece. */
+function useMeterFor(check: Check, batch: string, next: number) {
+  const seed = [...batch].reduce((s, c) => s * 31 + c.charCodeAt(0), 7) % 100_000;
+  const tools = useBenchTools(seed);
+  const piece = useRef<{ number: number; meter: SimulatedPiece } | null>(null);
+  const meterFor = (): Instrument | null => {
+    if (tools.kind === "serial") return tools.meterFor(null, "piece");
+    if (tools.kind !== "simulated") return null;
+    if (piece.current?.number !== next)
+      piece.current = {
+        number: next,
+        meter: new SimulatedPiece(
+          seed + next * 977,
+          tools.preset === "sensor off balance" ? OFF_SHARE.unbalanced : OFF_SHARE.balanced,
+          check.thicknessMm ? (check.thicknessMm[0] + check.thicknessMm[1]) / 2 : 2,
+        ),
+      };
+    return piece.current.meter;
+  };
+  return { tools, meterFor };
+}
+
 /** What Inspect knows and does; the components below only show it. */
 function useInspect({ view, part }: InspectProps) {
   const deed = useDeed("batch.read");
@@ -79,53 +134,18 @@ function useInspect({ view, part }: InspectProps) {
   while (taken.has(next)) next++;
   const [v, setV] = useState<Fields>(EMPTY);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const seed = [...view.batch.code].reduce((s, c) => s * 31 + c.charCodeAt(0), 7) % 100_000;
-  const tools = useBenchTools(seed);
+  const { tools, meterFor } = useMeterFor(check, view.batch.code, next);
   const took = useStopwatch(`${view.batch.code} ${next}`);
-  const piece = useRef<{ number: number; meter: SimulatedPiece } | null>(null);
-  const asksOhms = check.imbalanceMax !== undefined;
-  const meterFor = (): Instrument | null => {
-    if (tools.kind === "serial") return tools.meterFor(null, "piece");
-    if (tools.kind !== "simulated") return null;
-    if (piece.current?.number !== next)
-      piece.current = {
-        number: next,
-        meter: new SimulatedPiece(
-          seed + next * 977,
-          tools.preset === "sensor off balance" ? 0.6 : 0.06,
-          check.thicknessMm ? (check.thicknessMm[0] + check.thicknessMm[1]) / 2 : 2,
-        ),
-      };
-    return piece.current.meter;
-  };
+  const lacks = (f: Fields) => lacking(check, f);
   const send = async (f: Fields) => {
-    const ohm = (t: string) => (t === "open" ? null : readFigure(t));
     setV(EMPTY);
-    const tellsOf = () => {
-      if (check.tells) {
-        if (f.looked || f.tells.length > 0) return f.tells;
-        return null;
-      }
-      return null;
-    };
     await deed.run({
       batchId: view.batch.id,
       number: next,
-      reading: {
-        ohms: asksOhms && f.a && f.b ? [ohm(f.a), ohm(f.b)] : null,
-        thicknessMm: f.thickness ? readFigure(f.thickness) : null,
-        feel: f.feel ? Number(f.feel) : null,
-        tells: tellsOf(),
-      },
+      reading: readingOf(check, f),
       instrument: tools.label,
       tookMs: Math.min(3_600_000, took()),
     });
-  };
-  const lacks = (f: Fields): Quantity | "eyes" | null => {
-    if (asksOhms && (!f.a || !f.b)) return "ohms";
-    if (check.thicknessMm && !f.thickness) return "millimetres";
-    if ((check.feelMin && !f.feel) || (check.tells && !f.looked)) return "eyes";
-    return null;
   };
   /** One press: the next figure; when nothing is left to measure, the piece is kept. */
   const press = async () => {
@@ -142,15 +162,7 @@ function useInspect({ view, part }: InspectProps) {
           : instrumentProblemText(got.problem),
       );
     setTrouble(null);
-    const figure = got.ok ? String(got.value) : say("open");
-    const fOf = (): Fields => {
-      if (missing === "ohms") {
-        if (v.a) return { ...v, b: figure };
-        return { ...v, a: figure };
-      }
-      return { ...v, thickness: figure };
-    };
-    const f = fOf();
+    const f = withFigure(v, missing, got.ok ? String(got.value) : say("open"));
     setV(f);
     if (lacks(f) === null) void send(f);
   };
@@ -163,24 +175,10 @@ function useInspect({ view, part }: InspectProps) {
   };
   const pedal = usePedal(() => void once());
   const last = view.readings.at(-1);
+  const asksOhms = check.imbalanceMax !== undefined;
   return {
-    view,
-    part,
-    deed,
-    check,
-    saving,
-    next,
-    v,
-    setV,
-    trouble,
-    setTrouble,
-    tools,
-    asksOhms,
-    send,
-    lacks,
-    once,
-    pedal,
-    last,
+    ...{ view, part, deed, check, saving, next, last },
+    ...{ v, setV, trouble, setTrouble, tools, asksOhms, send, lacks, once, pedal },
   };
 }
 type InspectState = ReturnType<typeof useInspect>;

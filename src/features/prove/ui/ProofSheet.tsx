@@ -62,81 +62,97 @@ export function ProofSheet(props: ProofSheetProps) {
       <SheetHead {...s} />
       <Refusals refusals={deed.refusals} />
       <div ref={list}>
-        {view.proofSheet.map((l, i) => {
-          const words = proofWords(l.key);
-          const saving = savingOf(l.key);
-          // a charge is judged by the server: until then it is read, not passed
-          const judged = saving !== null && l.key !== "storage";
-          const state: ShownState = judged ? STATE[saving.result] : stateOf(l);
-          const saidOf = () => {
-            if (saving)
-              return say("savingSaving", {
-                saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null),
-              });
-            if (l.answer)
-              return `${PROOF_RESULT_WORDS[l.answer.result]}${l.answer.value === null ? "" : `, ${chargeText(l.answer.value)}`}, ${l.answer.by}, ${dayAndTime(l.answer.at, settings)}${l.answer.stale ? say("beforeTheLastWorkDoIt") : ""}`;
-            return say("notDone");
-          };
-          const said = saidOf();
-          const answerWords = () => {
-            if (judged) return say("resultSaving", { result: PROOF_RESULT_WORDS[saving.result] });
-            if (state === "untested") return say("notDone");
-            return PROOF_RESULT_WORDS[l.answer!.result];
-          };
-          const givenOf = () => {
-            if (judged) return saving.result;
-            if (state === "untested") return null;
-            return l.answer?.result ?? null;
-          };
-          return (
-            <Box
-              key={l.key}
-              data-proof={l.key}
-              tabIndex={canWork ? 0 : undefined}
-              aria-label={`${words.name}: ${answerWords()}`}
-              onKeyDown={(e) => {
-                const hit = KEYS.find(([key]) => key === e.key);
-                if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
-                e.preventDefault();
-                e.stopPropagation();
-                answer(l.key, hit[1], null, i);
-              }}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "20px minmax(0,1fr) auto",
-                alignItems: "center",
-                columnGap: 1,
-                py: 0.6,
-                borderBottom: 1,
-                borderColor: "divider",
-              }}
-            >
-              <StateMark state={state} />
-              <Box sx={{ lineHeight: 1.25 }}>
-                <b>{words.ask}</b>
-                <Box sx={{ fontSize: SIZE.fine, color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
-                  {say("saidWhyWhy", { said, why: proofWhyText(l.why) })}
-                </Box>
-              </Box>
-              {canWork &&
-                (l.key === "storage" ? (
-                  <Charge
-                    from={settings.prove.storageFrom}
-                    to={settings.prove.storageTo}
-                    onRead={(share) => answer("storage", "pass", share, i)}
-                  />
-                ) : (
-                  <AnswerKeys
-                    name={words.name}
-                    answers={ANSWERS}
-                    given={givenOf()}
-                    onGive={(result) => answer(l.key, result, null, i)}
-                  />
-                ))}
-            </Box>
-          );
-        })}
+        {view.proofSheet.map((l, i) => (
+          <ProofRow
+            key={l.key}
+            line={l}
+            saving={savingOf(l.key)}
+            settings={settings}
+            canWork={canWork}
+            onAnswer={(result, value) => answer(l.key, result, value, i)}
+          />
+        ))}
       </div>
+    </Box>
+  );
+}
+
+type Saving = ReturnType<ProofSheetState["savingOf"]>;
+
+/** What a line says was answered, by whom and when. */
+function saidOf(l: ProofLine, saving: Saving, judged: boolean, shop: UnitView["settings"]): string {
+  if (saving)
+    return say("savingSaving", {
+      saving: judged ? PROOF_RESULT_WORDS[saving.result] : chargeText(saving.value ?? null),
+    });
+  if (!l.answer) return say("notDone");
+  const { result, value, by, at, stale } = l.answer;
+  const charge = value === null ? "" : `, ${chargeText(value)}`;
+  return `${PROOF_RESULT_WORDS[result]}${charge}, ${by}, ${dayAndTime(at, shop)}${stale ? say("beforeTheLastWorkDoIt") : ""}`;
+}
+
+type ProofRowProps = {
+  line: ProofLine;
+  saving: Saving;
+  settings: UnitView["settings"];
+  canWork: boolean;
+  onAnswer: (result: ProofResult, value: number | null) => void;
+};
+
+function ProofRow({ line: l, saving, settings, canWork, onAnswer }: ProofRowProps) {
+  const words = proofWords(l.key);
+  // a charge is judged by the server: until then it is read, not passed
+  const judged = saving !== null && l.key !== "storage" ? saving.result : null;
+  const state: ShownState = judged ? STATE[judged] : stateOf(l);
+  const given = judged ?? (state === "untested" ? null : l.answer!.result);
+  const answered = given === null ? say("notDone") : PROOF_RESULT_WORDS[given];
+  return (
+    <Box
+      data-proof={l.key}
+      tabIndex={canWork ? 0 : undefined}
+      aria-label={`${words.name}: ${judged ? say("resultSaving", { result: answered }) : answered}`}
+      onKeyDown={(e) => {
+        const hit = KEYS.find(([key]) => key === e.key);
+        if (!hit || !canWork || e.target !== e.currentTarget || l.key === "storage") return;
+        e.preventDefault();
+        e.stopPropagation();
+        onAnswer(hit[1], null);
+      }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "20px minmax(0,1fr) auto",
+        alignItems: "center",
+        columnGap: 1,
+        py: 0.6,
+        borderBottom: 1,
+        borderColor: "divider",
+      }}
+    >
+      <StateMark state={state} />
+      <Box sx={{ lineHeight: 1.25 }}>
+        <b>{words.ask}</b>
+        <Box sx={{ fontSize: SIZE.fine, color: l.answer?.stale ? "caution.main" : "text.secondary" }}>
+          {say("saidWhyWhy", {
+            said: saidOf(l, saving, judged !== null, settings),
+            why: proofWhyText(l.why),
+          })}
+        </Box>
+      </Box>
+      {canWork && l.key === "storage" && (
+        <Charge
+          from={settings.prove.storageFrom}
+          to={settings.prove.storageTo}
+          onRead={(share) => onAnswer("pass", share)}
+        />
+      )}
+      {canWork && l.key !== "storage" && (
+        <AnswerKeys
+          name={words.name}
+          answers={ANSWERS}
+          given={given}
+          onGive={(result) => onAnswer(result, null)}
+        />
+      )}
     </Box>
   );
 }

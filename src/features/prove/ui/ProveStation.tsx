@@ -85,87 +85,12 @@ type ProveState = ReturnType<typeof useProve>;
  */
 export function ProveStation(props: ProveStationProps) {
   const s = useProve(props);
-  const {
-    view,
-    proof,
-    unit,
-    profile,
-    blocks,
-    controls,
-    earlier,
-    gradeOf,
-    setPicked,
-    selected,
-    open,
-    heading,
-  } = s;
-
+  const { view, proof, profile, earlier, selected, open } = s;
   return (
-    <Station
-      plan={
-        <>
-          <PlanFrame>
-            <PlanView
-              profile={profile}
-              revision={unit.revision}
-              states={Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(proof, c.id))]))}
-              selected={selected.id}
-              onPick={setPicked}
-            />
-          </PlanFrame>
-          <Functions view={view} canWork={open} />
-        </>
-      }
-    >
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
-        <Typography
-          component="h2"
-          sx={{
-            fontSize: SIZE.big,
-            fontWeight: 800,
-            lineHeight: 1.1,
-            color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined,
-          }}
-        >
-          {heading()}
-        </Typography>
-        {proof && (
-          <Typography color="text.secondary">
-            {dayAndTime(proof.startedAt, view.settings)}, {proof.by}, {TESTER_NAMES[proof.source]}
-          </Typography>
-        )}
-      </Box>
-      {!proof && blocks.some((b) => b.code === "no-proof" && b.elsewhere) && (
-        <Alert severity="warning" role="note" sx={{ my: 1 }}>
-          {say("aFileThatWasImportedOr")}
-        </Alert>
-      )}
-      {!proof && (
-        <Typography sx={{ my: 1 }}>
-          {view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}
-        </Typography>
-      )}
-      {open && (
-        <Button
-          component={Link}
-          href={`/units/${unit.tag}/test/run?kind=full`}
-          variant={proof ? "outlined" : "contained"}
-          size="large"
-          sx={{ my: 1 }}
-        >
-          {proof ? say("fullTestAgain") : say("fullTestNow")}
-        </Button>
-      )}
-      {open && (
-        <Button
-          component={Link}
-          href={`/units/${unit.tag}/test/bench?for=proof`}
-          size="large"
-          sx={{ my: 1, ml: 1 }}
-        >
-          {say("proofStepByStep")}
-        </Button>
-      )}
+    <Station plan={<ProvePlan {...s} />}>
+      <ProveHead {...s} />
+      <NoProofYet {...s} />
+      <WaysToProve {...s} />
       <Blocks {...s} />
       <ProofSheet view={view} canWork={open} />
       {proof && (
@@ -182,6 +107,89 @@ export function ProveStation(props: ProveStationProps) {
     </Station>
   );
 }
+
+const ProvePlan = ({
+  view,
+  proof,
+  unit,
+  profile,
+  controls,
+  gradeOf,
+  setPicked,
+  selected,
+  open,
+}: ProveState) => (
+  <>
+    <PlanFrame>
+      <PlanView
+        profile={profile}
+        revision={unit.revision}
+        states={Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(proof, c.id))]))}
+        selected={selected.id}
+        onPick={setPicked}
+      />
+    </PlanFrame>
+    <Functions view={view} canWork={open} />
+  </>
+);
+
+const ProveHead = ({ view, proof, heading }: ProveState) => (
+  <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
+    <Typography
+      component="h2"
+      sx={{
+        fontSize: SIZE.big,
+        fontWeight: 800,
+        lineHeight: 1.1,
+        color: proof ? stateColour(stateOfGrade(proof.grade)) : undefined,
+      }}
+    >
+      {heading()}
+    </Typography>
+    {proof && (
+      <Typography color="text.secondary">
+        {dayAndTime(proof.startedAt, view.settings)}, {proof.by}, {TESTER_NAMES[proof.source]}
+      </Typography>
+    )}
+  </Box>
+);
+
+const NoProofYet = ({ view, proof, blocks }: ProveState) =>
+  !proof && (
+    <>
+      {blocks.some((b) => b.code === "no-proof" && b.elsewhere) && (
+        <Alert severity="warning" role="note" sx={{ my: 1 }}>
+          {say("aFileThatWasImportedOr")}
+        </Alert>
+      )}
+      <Typography sx={{ my: 1 }}>
+        {view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}
+      </Typography>
+    </>
+  );
+
+const WaysToProve = ({ unit, proof, open }: ProveState) =>
+  open && (
+    <>
+      <Button
+        component={Link}
+        href={`/units/${unit.tag}/test/run?kind=full`}
+        variant={proof ? "outlined" : "contained"}
+        size="large"
+        sx={{ my: 1 }}
+      >
+        {proof ? say("fullTestAgain") : say("fullTestNow")}
+      </Button>
+      <Button
+        component={Link}
+        href={`/units/${unit.tag}/test/bench?for=proof`}
+        size="large"
+        sx={{ my: 1, ml: 1 }}
+      >
+        {say("proofStepByStep")}
+      </Button>
+    </>
+  );
 
 function Blocks({ unit, blocks, names, view }: ProveState) {
   return (

@@ -227,22 +227,23 @@ function WhatIsReleased({ grade, condition, unit, hint, settings, fromOf }: Open
   );
 }
 
-function ReleaseForm({
-  canWork,
-  firm,
-  blocks,
-  role,
-  save,
-  form,
-  settings,
-  belowFloor,
-  hint,
-  found,
-  daysOf,
-  setTyped,
-  typed,
-  isDays,
-}: OpenState) {
+/** How long the shop stands behind each fitted part. */
+const PartDays = ({ found, daysOf, setTyped, typed, isDays }: OpenState) =>
+  found.parts.map((p) => (
+    <TextField
+      key={p.id}
+      label={say("warrantyPlaceDays", { place: p.place })}
+      value={daysOf(p)}
+      onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
+      error={!isDays(daysOf(p))}
+      helperText={
+        isDays(daysOf(p)) ? `${p.name}, ${p.used ? say("used") : say("new")}` : say("wholeDaysAtMost3650")
+      }
+    />
+  ));
+
+function ReleaseForm(s: OpenState) {
+  const { canWork, firm, blocks, role, save, form, settings, belowFloor, hint } = s;
   return (
     canWork &&
     firm.length === 0 &&
@@ -277,20 +278,7 @@ function ReleaseForm({
           }
         />
         <TypedField form={form} name="warrantyDays" label={say("warrantyDays")} />
-        {found.parts.map((p) => (
-          <TextField
-            key={p.id}
-            label={say("warrantyPlaceDays", { place: p.place })}
-            value={daysOf(p)}
-            onChange={(e) => setTyped({ ...typed, [p.id]: e.target.value })}
-            error={!isDays(daysOf(p))}
-            helperText={
-              isDays(daysOf(p))
-                ? `${p.name}, ${p.used ? say("used") : say("new")}`
-                : say("wholeDaysAtMost3650")
-            }
-          />
-        ))}
+        <PartDays {...s} />
         <TypedField form={form} name="seal" label={say("sealMayStayEmpty")} />
         <TypedField
           form={form}

@@ -14,7 +14,7 @@ import { parseAmount } from "@/core/money/money";
 import type { Market } from "@/core/profile/slots";
 import type { ModelMoney } from "@/features/routes/deeds";
 import { FAMILY_WORDS } from "@/features/decide/words/text";
-import { Amount } from "@/features/buying/ui/Bid";
+import { Amount } from "@/features/buying/ui/Amount";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";

@@ -159,29 +159,40 @@ function RouteHead({ routes, exported, canEdit, take }: RouteCatalogueState) {
   );
 }
 
-function Edit({
-  route,
-  canEdit,
-  busy,
-  onSave,
-}: {
-  route: Route;
-  canEdit: boolean;
-  busy: boolean;
-  onSave: (r: Route) => unknown;
-}) {
+type EditProps = { route: Route; canEdit: boolean; busy: boolean; onSave: (r: Route) => unknown };
+
+/** A share as it was typed in percent; null where it is none. */
+const share = (typed: string): number | null => {
+  const x = readFigure(typed);
+  return x !== null && x >= 0 && x <= 100 ? x / 100 : null;
+};
+
+/** A route's figures as texts, and the route that they say; null while one of them is none. */
+function useRouteFigures(route: Route) {
   const [odds, setOdds] = useState(route.treats.map((t) => String(Math.round(t.success.mean * 100))));
   const [back, setBack] = useState(String(Math.round(route.comeback.mean * 100)));
   const [breaks, setBreaks] = useState(String(Math.round(route.breaks * 100)));
   const [minutes, setMinutes] = useState(String(route.minutes));
-  const share = (t: string) => {
-    const x = readFigure(t);
-    return x !== null && x >= 0 && x <= 100 ? x / 100 : null;
+  const said = (): Route | null => {
+    const [whole, breaking, coming] = [readWhole(minutes, 0, 999), share(breaks), share(back)];
+    const means = odds.map(share);
+    if (whole === null || breaking === null || coming === null) return null;
+    if (means.some((m) => m === null || m + breaking > 1)) return null;
+    return {
+      ...route,
+      minutes: whole,
+      breaks: breaking,
+      comeback: { ...route.comeback, mean: coming },
+      treats: route.treats.map((t, i) => ({ ...t, success: { ...t.success, mean: means[i]! } })),
+    };
   };
-  const bad =
-    [...odds, back, breaks].some((t) => share(t) === null) ||
-    readWhole(minutes, 0, 999) === null ||
-    odds.some((t) => (share(t) ?? 0) + (share(breaks) ?? 0) > 1);
+  const setOddsOf = (i: number, v: string) => setOdds(odds.map((o, k) => (k === i ? v : o)));
+  return { odds, setOddsOf, back, setBack, breaks, setBreaks, minutes, setMinutes, said: said() };
+}
+
+function Edit({ route, canEdit, busy, onSave }: EditProps) {
+  const { odds, setOddsOf, back, setBack, breaks, setBreaks, minutes, setMinutes, said } =
+    useRouteFigures(route);
   const field = (label: string, value: string, set: (v: string) => void) => (
     <TextField
       key={label}
@@ -195,16 +206,7 @@ function Edit({
   return (
     <Form
       aria-label={say("routeRoute", { route: route.name })}
-      onSend={() => {
-        if (bad) return;
-        onSave({
-          ...route,
-          minutes: readWhole(minutes, 0, 999)!,
-          breaks: share(breaks)!,
-          comeback: { ...route.comeback, mean: share(back)! },
-          treats: route.treats.map((t, i) => ({ ...t, success: { ...t.success, mean: share(odds[i]!)! } })),
-        });
-      }}
+      onSend={() => said && onSave(said)}
       sx={{
         display: "grid",
         gap: 1.2,
@@ -220,9 +222,7 @@ function Edit({
         {route.name}
       </Typography>
       {route.treats.map((t, i) =>
-        field(say("familyWorks", { family: FAMILY_WORDS[t.family] }), odds[i]!, (v) =>
-          setOdds(odds.map((o, k) => (k === i ? v : o))),
-        ),
+        field(say("familyWorks", { family: FAMILY_WORDS[t.family] }), odds[i]!, (v) => setOddsOf(i, v)),
       )}
       {field(say("comesBackWithinTheWarranty"), back, setBack)}
       {field(say("breaksSomething"), breaks, setBreaks)}
@@ -233,9 +233,9 @@ function Edit({
           ? say("aBuyerIsToldDiscloses", { discloses: route.discloses })
           : say("nothingHasToBeTold")}
       </Typography>
-      {bad && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
+      {!said && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
       {canEdit && (
-        <Button type="submit" variant="contained" disabled={bad || busy}>
+        <Button type="submit" variant="contained" disabled={!said || busy}>
           {say("save")}
         </Button>
       )}

@@ -132,105 +132,88 @@ export const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string
 
 export type ShopSettingsProps = { settings: Settings; version: number };
 
+const plain = (value: number, times: number) => String(Math.round(value * times * 100) / 100);
+
+/** Every figure of the settings as the text that stands in its field. */
+const textsOf = (settings: Settings) => ({
+  numbers: Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])) as Texts,
+  limits: limitTexts(settings.limits),
+  singles: singleTexts(settings.limits),
+  rates: rateTexts(settings.rates),
+  risks: Object.fromEntries(RISKS.map(([k]) => [k, plain(settings.risk[k], 100)])) as Texts,
+  proves: Object.fromEntries(PROVES.map(([k, , times]) => [k, plain(settings.prove[k], times)])) as Texts,
+});
+type SettingTexts = ReturnType<typeof textsOf>;
+
+const number = (t: string) => readFigure(t)!;
+/** A typed figure in the settings' own measure, to four places. */
+const inMeasure = (t: string, times: number) => Math.round((number(t) / times) * 1e4) / 1e4;
+
+const kindLimits = ({ limits }: SettingTexts, had: Limits, kind: "stick" | "trigger") =>
+  Object.fromEntries(
+    Object.keys(had[kind]).map((m) => [
+      m,
+      Object.fromEntries(
+        (["A", "B", "C"] as const).map((g) => [g, inMeasure(limits[`${kind}.${m}.${g}`]!, 100)]),
+      ),
+    ]),
+  );
+const singleLimits = ({ singles }: SettingTexts, wanted: "button" | "bench") =>
+  Object.fromEntries(
+    SINGLES.filter(([group]) => group === wanted).map(([group, key, , , times]) => [
+      key,
+      Math.round((number(singles[`${group}.${key}`]!) / times) * 1e6) / 1e6,
+    ]),
+  );
+
+/** The settings that the fields say. */
+const settingsOf = (v: Settings, texts: SettingTexts): Settings => ({
+  ...v,
+  ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(texts.numbers[k]!)])) as Pick<
+    Settings,
+    "warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"
+  >),
+  rates: {
+    tax: v.rates.tax,
+    ...Object.fromEntries(RATES.map(([k, , , times]) => [k, inMeasure(texts.rates[k]!, times)])),
+  } as Rates,
+  risk: Object.fromEntries(RISKS.map(([k]) => [k, inMeasure(texts.risks[k]!, 100)])) as Risk,
+  prove: {
+    otherHand: v.prove.otherHand,
+    ...Object.fromEntries(PROVES.map(([k, , times]) => [k, inMeasure(texts.proves[k]!, times)])),
+  } as ProveRules,
+  limits: {
+    stick: kindLimits(texts, v.limits, "stick"),
+    trigger: kindLimits(texts, v.limits, "trigger"),
+    button: singleLimits(texts, "button"),
+    bench: singleLimits(texts, "bench"),
+  } as Limits,
+});
+
 /** What ShopSettings knows and does; the components below only show it. */
 export function useShopSettings({ settings, version }: ShopSettingsProps) {
   const deed = useDeed("settings.save");
   const [v, setV] = useState(settings);
-  const [numbers, setNumbers] = useState<Texts>(
-    Object.fromEntries(NUMBERS.map(([k]) => [k, String(settings[k])])),
-  );
-  const [limits, setLimits] = useState(limitTexts(settings.limits));
-  const [singles, setSingles] = useState(singleTexts(settings.limits));
-  const [rates, setRates] = useState(rateTexts(settings.rates));
-  const [risks, setRisks] = useState<Texts>(
-    Object.fromEntries(RISKS.map(([k]) => [k, String(Math.round(settings.risk[k] * 10_000) / 100)])),
-  );
-  const [proves, setProves] = useState<Texts>(
-    Object.fromEntries(
-      PROVES.map(([k, , times]) => [k, String(Math.round(settings.prove[k] * times * 100) / 100)]),
-    ),
-  );
+  const [texts, setTexts] = useState(() => textsOf(settings));
   const [saved, setSaved] = useState(false);
-  const bad = [
-    ...Object.entries(rates),
-    ...Object.entries(risks),
-    ...Object.entries(proves),
-    ...Object.entries(numbers),
-    ...Object.entries(limits),
-    ...Object.entries(singles),
-  ].find(([, t]) => (readFigure(t) ?? -1) < 0);
-  const number = (t: string) => readFigure(t)!;
-
+  const set = (group: keyof SettingTexts) => (next: Texts) => setTexts((had) => ({ ...had, [group]: next }));
+  const bad = Object.values(texts)
+    .flatMap((group) => Object.entries(group))
+    .find(([, t]) => (readFigure(t) ?? -1) < 0);
   const save = async () => {
     if (bad) return;
-    const kindLimits = (kind: "stick" | "trigger") =>
-      Object.fromEntries(
-        Object.keys(settings.limits[kind]).map((m) => [
-          m,
-          Object.fromEntries(
-            (["A", "B", "C"] as const).map((g) => [
-              g,
-              Math.round(number(limits[`${kind}.${m}.${g}`]!) * 100) / 10_000,
-            ]),
-          ),
-        ]),
-      );
-    const singleLimits = (wanted: "button" | "bench") =>
-      Object.fromEntries(
-        SINGLES.filter(([group]) => group === wanted).map(([group, key, , , times]) => [
-          key,
-          Math.round((number(singles[`${group}.${key}`]!) / times) * 1e6) / 1e6,
-        ]),
-      );
-    const next = {
-      ...v,
-      ...(Object.fromEntries(NUMBERS.map(([k]) => [k, number(numbers[k]!)])) as Pick<
-        Settings,
-        "warrantyDays" | "labelWidthMm" | "labelHeightMm" | "idleHours"
-      >),
-      rates: {
-        tax: v.rates.tax,
-        ...Object.fromEntries(
-          RATES.map(([k, , , times]) => [k, Math.round((number(rates[k]!) / times) * 1e4) / 1e4]),
-        ),
-      } as Rates,
-      risk: Object.fromEntries(RISKS.map(([k]) => [k, Math.round(number(risks[k]!) * 100) / 10_000])) as Risk,
-      prove: {
-        otherHand: v.prove.otherHand,
-        ...Object.fromEntries(
-          PROVES.map(([k, , times]) => [k, Math.round((number(proves[k]!) / times) * 1e4) / 1e4]),
-        ),
-      } as ProveRules,
-      limits: {
-        stick: kindLimits("stick"),
-        trigger: kindLimits("trigger"),
-        button: singleLimits("button"),
-        bench: singleLimits("bench"),
-      } as Limits,
-    };
-    const done = await deed.run({ version, settings: next });
+    const done = await deed.run({ version, settings: settingsOf(v, texts) });
     setSaved(done?.ok === true);
   };
   return {
-    settings,
-    deed,
-    v,
-    setV,
-    numbers,
-    setNumbers,
-    limits,
-    setLimits,
-    singles,
-    setSingles,
-    rates,
-    setRates,
-    risks,
-    setRisks,
-    proves,
-    setProves,
-    saved,
-    bad,
-    save,
+    ...{ settings, deed, v, setV, saved, bad, save },
+    ...texts,
+    setNumbers: set("numbers"),
+    setLimits: set("limits"),
+    setSingles: set("singles"),
+    setRates: set("rates"),
+    setRisks: set("risks"),
+    setProves: set("proves"),
   };
 }
 
