@@ -15,7 +15,6 @@ export type Refusal =
   | { code: "not-found"; what: string }
   | { code: "changed-meanwhile"; by: string; at: string }
   | { code: "tray-taken"; tray: number; tag: string }
-  | { code: "no-free-tray" }
   | { code: "quarantined" }
   | { code: "wet" }
   | { code: "closed" }

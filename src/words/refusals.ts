@@ -50,7 +50,6 @@ export const say = catalogue("refusals", {
   changedMeanwhileByByAtTIME:
     "Changed meanwhile by {by} at {tIME}. What you typed is still here: compare it with the new state, then save again.",
   trayTrayHoldsTagChooseAnother: "Tray {tray} holds {tag}. Choose another, or take that unit off first.",
-  allNineTraysAreTakenTake: "All nine trays are taken. Take a unit off first.",
   thisUnitIsInQuarantineFor:
     "This unit is in quarantine for a swollen cell. Nothing else is done with it here.",
   thisUnitTookLiquidItIs:

@@ -5,6 +5,7 @@ import { gzipSync } from "node:zlib";
 import { DEEDS } from "@/contract/deeds";
 import { PUBLIC_ROUTES } from "@/contract/public";
 import { ALERT, confirm, deed, expect, newUnit, signIn, test } from "./shop";
+import { openPage } from "./pages";
 import { one } from "@/core/base/one";
 
 /** Every page and route of the application, from its files. */
@@ -262,6 +263,52 @@ test("one person's huge recording never delays another person's page", async ({ 
   expect((await sent).status()).toBeLessThan(500);
   expect(took.length).toBeGreaterThan(5); // it took long enough to be in the way
   expect(Math.max(...took)).toBeLessThan(1500);
+});
+
+test("what was done as somebody else, or at the other bench, or by nobody, says so by its code", async ({
+  page,
+  browser,
+  db,
+}) => {
+  await signIn(page, "bram");
+  const { unitId } = await newUnit(page, "knot");
+  const origin = new URL(page.url()).origin;
+  const send = (from: typeof page.request, more: object, headers = { Origin: origin }) =>
+    from.post(`${origin}/api/do/tip.add`, {
+      headers,
+      data: {
+        requestId: crypto.randomUUID(),
+        input: { model: "knot", step: null, kind: "tip", words: "sent as another", source: "", unitId },
+        ...more,
+      },
+    });
+  const said = async (answer: ReturnType<typeof send>) => {
+    const response = await answer;
+    const { problem } = (await response.json()) as { problem: { code: string } };
+    return [response.status(), problem.code];
+  };
+  expect(await said(send(page.request, { by: crypto.randomUUID() }))).toEqual([403, "other-person"]);
+  expect(await said(send(page.request, { practice: true }))).toEqual([403, "other-bench"]);
+  expect(await said(send(page.request, {}, { Origin: "https://elsewhere.invalid" }))).toEqual([
+    403,
+    "other-origin",
+  ]);
+  const stranger = await browser.newContext();
+  expect(await said(send(stranger.request, {}))).toEqual([401, "signed-out"]);
+  await stranger.close();
+  const huge = page.request.post(`${origin}/api/photos?unit=${unitId}&caption=x`, {
+    headers: { Origin: origin },
+    data: Buffer.alloc(16 * 1024 * 1024),
+  });
+  expect(await said(huge)).toEqual([413, "too-large"]);
+  const guess = () =>
+    page.request.post(`${origin}/api/confirm`, { headers: { Origin: origin }, data: { password: "guess" } });
+  await db("sign_in_attempt").where({ name: "bram" }).delete();
+  for (let i = 0; i < 5; i++) expect(await said(guess())).toEqual([expect.any(Number), "wrong-password"]);
+  expect((await said(guess()))[1]).toBe("too-many-tries");
+  await db("sign_in_attempt").where({ name: "bram" }).delete();
+  await openPage(page, "/models/knot");
+  await expect(page.getByText("sent as another")).toHaveCount(0);
 });
 
 test("hostile cells and characters get plain refusals", async ({ page }) => {

@@ -28,6 +28,7 @@ const guides = models.flatMap((m) =>
 );
 const dunlin = guides.find(([n]) => n.startsWith("Dunlin"))![1];
 
+const stepOf = (id: string) => dunlin.steps.find((s) => s.id === id)!;
 const must = (guide: MendGuide, state: WorkState, e: WorkEvent, tasks: string[] = []): WorkState => {
   const done = add(guide, state, e, tasks);
   if (!done.ok) throw new Error(`${JSON.stringify(e)} refused: ${JSON.stringify(done.problem)}`);
@@ -113,6 +114,60 @@ test("reassembly is a valid reverse for any order of doing", () => {
     ),
     { numRuns: 300 },
   );
+});
+
+describe("what cannot be is refused with its reason, and changes nothing", () => {
+  const first = dunlin.steps.find((s) => s.after.length === 0)!;
+  const later = dunlin.steps.find((s) => s.after.length > 0 && itemsOf(s).length > 0)!;
+  const item = itemsOf(later)[0]!;
+  const closed = closedUnit(dunlin);
+  /** Everything before the later step apart, then the step itself. */
+  const opened = inOrder(dunlin, new Set([...before(dunlin, later.id), later.id])).reduce(
+    (s, step) => must(dunlin, s, { kind: "apart", step: step.id }),
+    closed,
+  );
+  const under = [...before(dunlin, later.id)].find((id) => itemsOf(stepOf(id)).length > 0)!;
+  const gate = (which: "open" | "closed"): WorkEvent => ({
+    kind: "gate",
+    gate: which,
+    recordingId: "r",
+    why: "",
+  });
+  const finished = must(dunlin, closed, gate("closed"));
+  const refused: [code: string, state: WorkState, event: WorkEvent][] = [
+    ["step-unknown", closed, { kind: "apart", step: "nowhere" }],
+    ["step-unknown", closed, { kind: "back", step: "nowhere" }],
+    ["apart-already", opened, { kind: "apart", step: later.id }],
+    ["blocked-by", closed, { kind: "apart", step: later.id }],
+    ["not-apart", closed, { kind: "back", step: first.id }],
+    ["not-apart", closed, { kind: "out", item }],
+    ["put-back-first", opened, { kind: "back", step: under }],
+    ["put-back-first", opened, { kind: "in", item: itemsOf(stepOf(under))[0]! }],
+    ["left-out", opened, { kind: "back", step: later.id }],
+    ["item-unknown", opened, { kind: "in", item: "piece:nowhere" }],
+    ["item-unknown", opened, { kind: "out", item: "piece:nowhere" }],
+    ["item-unknown", opened, { kind: "away", item: "piece:nowhere", where: "washing" }],
+    ["item-unknown", opened, { kind: "explained", item: "piece:nowhere", fate: "lost", why: "x" }],
+    ["not-out", closed, { kind: "in", item }],
+    ["not-out", closed, { kind: "away", item, where: "washing" }],
+    ["not-out", closed, { kind: "explained", item, fate: "lost", why: "x" }],
+    ["still-apart", opened, gate("closed")],
+    ["gate-needs-test", closed, { kind: "gate", gate: "closed", recordingId: null, why: "in a hurry" }],
+    ["gate-needs-test", opened, { kind: "gate", gate: "open", recordingId: null, why: "" }],
+    ["over", finished, { kind: "apart", step: first.id }],
+  ];
+  test.each(refused)("%s", (code, state, event) => {
+    const kept = JSON.stringify([state.apart, [...state.items], state.extras]);
+    expect(add(dunlin, state, event)).toMatchObject({ ok: false, problem: { code } });
+    expect(JSON.stringify([state.apart, [...state.items], state.extras])).toBe(kept);
+  });
+  test("tasks-open: neither gate opens before the work is done", () => {
+    for (const which of ["open", "closed"] as const)
+      expect(add(dunlin, closed, gate(which), ["mend:1"])).toMatchObject({
+        ok: false,
+        problem: { code: "tasks-open", tasks: ["mend:1"] },
+      });
+  });
 });
 
 test("a fastener, spring or fragment can never vanish, whatever is tried", () => {

@@ -15,7 +15,6 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "not-found": { code: "not-found", what: "batch" },
   "changed-meanwhile": { code: "changed-meanwhile", by: "oona", at: "2026-03-04T10:11:12Z" },
   "tray-taken": { code: "tray-taken", tray: 3, tag: "B-0104" },
-  "no-free-tray": { code: "no-free-tray" },
   quarantined: { code: "quarantined" },
   wet: { code: "wet" },
   closed: { code: "closed" },

@@ -34,7 +34,6 @@ const WORDS: Words = {
   "changed-meanwhile": (p) =>
     say("changedMeanwhileByByAtTIME", { by: p.by, tIME: TIME.format(new Date(p.at)) }),
   "tray-taken": (p) => say("trayTrayHoldsTagChooseAnother", { tray: p.tray, tag: p.tag }),
-  "no-free-tray": () => say("allNineTraysAreTakenTake"),
   quarantined: () => say("thisUnitIsInQuarantineFor"),
   wet: () => say("thisUnitTookLiquidItIs"),
   closed: () => say("thisUnitIsClosedALead"),
