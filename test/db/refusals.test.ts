@@ -129,7 +129,7 @@ test("shares set by hand that are more than the lot cost are not kept", async ()
   const { version } = (await db("lot").where({ id }).first("version"))!;
   const spread = (minor: number) =>
     act("lot.spread", {
-      lotId: id,
+      lotId: id!,
       version,
       way: "hand",
       hand: units.map((u) => ({ unitId: u.unitId, minor })),

@@ -5,7 +5,6 @@ import { gzipSync } from "node:zlib";
 import { DEEDS } from "@/contract/deeds";
 import { PUBLIC_ROUTES } from "@/contract/public";
 import { ALERT, confirm, deed, expect, newUnit, signIn, test } from "./shop";
-import { openPage } from "./pages";
 import { one } from "@/core/base/one";
 
 /** Every page and route of the application, from its files. */
@@ -307,7 +306,7 @@ test("what was done as somebody else, or at the other bench, or by nobody, says 
   for (let i = 0; i < 5; i++) expect(await said(guess())).toEqual([expect.any(Number), "wrong-password"]);
   expect((await said(guess()))[1]).toBe("too-many-tries");
   await db("sign_in_attempt").where({ name: "bram" }).delete();
-  await openPage(page, "/models/knot");
+  await page.goto("/models/knot");
   await expect(page.getByText("sent as another")).toHaveCount(0);
 });
 
