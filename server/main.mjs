@@ -73,7 +73,7 @@ const readable = (path) => {
  */
 globalThis.birdcageWorkers = new Piscina({
   filename: new URL("./worker.mjs", import.meta.url).href,
-  execArgv: ["--import", "tsx", "--import", new URL("./plain-react.mjs", import.meta.url).href],
+  execArgv: ["--import", new URL("./plain-react.mjs", import.meta.url).href],
   minThreads: 1,
   maxThreads: Math.max(1, Math.min(3, availableParallelism() - 1)),
   maxQueue: 100,

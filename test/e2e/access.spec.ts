@@ -5,6 +5,7 @@ import { gzipSync } from "node:zlib";
 import { DEEDS } from "@/contract/deeds";
 import { PUBLIC_ROUTES } from "@/contract/public";
 import { ALERT, confirm, deed, expect, newUnit, signIn, test } from "./shop";
+import { addressOf, readyUnit } from "./units";
 import { one } from "@/core/base/one";
 
 /** Every page and route of the application, from its files. */
@@ -16,7 +17,7 @@ function routes(folder = "src/app", path = ""): string[] {
     return /^icon\./.test(name) ? [`${path}/${name}`] : [];
   });
 }
-const filled = (route: string) => route.replace("[token]", "x".repeat(27)).replace(/\[\w+\]/g, "B-0101");
+const filled = (route: string) => route.replace("[token]", "x".repeat(27)).replace(/\[\w+\]/g, "X-1");
 
 test("only what the public list names answers without signing in", async ({ page }) => {
   const all = [...new Set(routes())];
@@ -31,8 +32,8 @@ test("only what the public list names answers without signing in", async ({ page
       expect(response.headers().location, route).toMatch(/^\/sign-in/);
     }
   }
-  await page.goto("/units/B-0113/prove?x=1");
-  await expect(page).toHaveURL(/\/sign-in\?next=%2Funits%2FB-0113%2Fprove/);
+  await page.goto("/units/X-1/prove?x=1");
+  await expect(page).toHaveURL(/\/sign-in\?next=%2Funits%2FX-1%2Fprove/);
 });
 
 test("the health address says little, and headers are in place", async ({ page }) => {
@@ -46,9 +47,11 @@ test("the health address says little, and headers are in place", async ({ page }
 });
 
 test("a viewer sees and changes nothing, by interface or by direct request", async ({ page }) => {
+  await signIn(page, "bram");
+  const { tag } = await newUnit(page, "knot");
   await signIn(page, "viktor");
   await expect(page.getByRole("link", { name: "Take in" })).toHaveCount(0);
-  await page.goto("/units/B-0113/test");
+  await page.goto(`/units/${tag}/test`);
   await expect(page.getByRole("link", { name: "Full test", exact: true })).toHaveCount(0);
   for (const name of Object.keys(DEEDS)) {
     if (["person.change-password", "session.end"].includes(name)) continue; // their own
@@ -109,11 +112,14 @@ test("sign-in attempts are limited, and a forged cookie is nobody", async ({ pag
 });
 
 test("after signing in one lands where one wanted to go, and never on another site", async ({ page }) => {
-  await page.goto("/units/B-0116");
+  await signIn(page, "bram");
+  const { tag } = await newUnit(page, "knot");
+  await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
+  await page.goto(`/units/${tag}`);
   await page.getByLabel("Name").fill("bram");
   await page.getByLabel("Password").fill("reed-warbler-2");
   await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(/\/units\/B-0116\/prove/);
+  await expect(page).toHaveURL(new RegExp(`/units/${tag}/test`));
   await page.request.post("/api/sign-out", { headers: { Origin: new URL(page.url()).origin } });
   const here = new URL(page.url()).host;
   for (const next of [
@@ -209,13 +215,14 @@ test("what a stranger writes into a proxy's header buys no further tries", async
 test("a practice cookie that was left over is nothing: every page answers, for strangers and at the bench", async ({
   page,
   context,
+  db,
 }) => {
   await page.goto("/sign-in");
   await context.addCookies([{ name: "birdcage_practice", value: "1", url: new URL(page.url()).origin }]);
   for (const path of ["/sign-in", "/.well-known/jwks.json"])
     expect((await page.request.get(path)).status(), path).toBe(200);
   await signIn(page, "viktor");
-  for (const path of ["/", "/units", "/units/B-0113/test", "/results"])
+  for (const path of ["/", "/units", await addressOf(db, "/units/{proven}/test"), "/results"])
     expect((await page.request.get(path)).status(), path).toBe(200);
   await expect(page.getByText("Practice bench")).toHaveCount(0);
 });
@@ -387,12 +394,16 @@ test("only a lead releases below the floor, and says the limit and the reason", 
     reason: "radio dead",
   };
   expect((await deed(page, "unit.release", release)).body.problem!.code).toBe("no-proof-to-release");
-  // a unit of the demo whose proof is graded C
+  // a proof that is graded C
+  const limited = await readyUnit(page, {
+    model: "dunlin",
+    faults: { sticks: { "stick.right": { offset: [0.1, 0.01] } } },
+  });
   const lead = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
   await signIn(lead, "ida");
-  await page.goto("/units/B-0123/release");
+  await page.goto(`/units/${limited.tag}/release`);
   await expect(page.getByText("A lead can release it with a stated limit and a reason.")).toBeVisible();
-  await lead.goto("/units/B-0123/release");
+  await lead.goto(`/units/${limited.tag}/release`);
   await lead.getByLabel(/^Limit/).fill("not for precise aiming");
   await lead.getByLabel(/^Reason/).fill("right stick rests off centre");
   await lead.getByRole("button", { name: "Release with this limit" }).click();

@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 
 import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+import { fullTest, MODULE_BAD } from "./units";
 import { injectPad } from "./pad";
 import { one } from "@/core/base/one";
 
@@ -320,13 +321,15 @@ test("reference units: their figures stand beside the suspect's, and a retest sa
   page,
 }) => {
   await signIn(page, "ida");
-  await page.goto("/units/B-0123/test");
+  const suspect = await newUnit(page, "dunlin");
+  await fullTest(page, "dunlin", suspect.unitId, { faults: MODULE_BAD });
+  await page.goto(`/units/${suspect.tag}/test`);
   const beside = page.getByRole("region", { name: "Beside the reference units" });
   await expect(beside).toContainText("Beside 3 reference units");
   await expect(beside).toContainText("outside their spread");
   await page.getByRole("link", { name: "Compare" }).click();
   await page.getByLabel("First, dotted").selectOption({ index: 2 });
-  await expect(page.getByRole("columnheader", { name: /^B-014\d/ })).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: /^B-\d{4}/ })).toBeVisible();
   await expect(page.getByRole("region", { name: /^Compared,/ })).toContainText("points");
   const reference = (await page.getByLabel("First, dotted").locator("option:checked").textContent())!.match(
     /B-\d{4}/,

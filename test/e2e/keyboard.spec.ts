@@ -1,4 +1,5 @@
 import { deed, expect, newUnit, signIn, signInByHand, tabTo, test } from "./shop";
+import { addressOf } from "./units";
 
 /** The new stations by keyboard alone, with mistakes, a reload in the middle and a step back. */
 
@@ -75,14 +76,14 @@ test("the cause by keyboard: an outcome of the next check is given with Enter, a
   await expect(first).toHaveAttribute("aria-label", asked);
 });
 
-test("a viewer looks at every new page and can change nothing there", async ({ page }) => {
+test("a viewer looks at every new page and can change nothing there", async ({ page, db }) => {
   await signIn(page, "viktor");
   for (const path of [
-    "/units/B-0119/test/bench?for=full&step=supply.main",
-    "/units/B-0119/find",
-    "/units/B-0113/test/compare",
+    "/units/{measured}/test/bench?for=full&step=supply.main",
+    "/units/{measured}/find",
+    "/units/{proven}/test/compare",
   ]) {
-    await page.goto(path);
+    await page.goto(await addressOf(db, path));
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
     for (const name of [
       "Keep this reading",

@@ -7,6 +7,7 @@ import knex, { type Knex } from "knex";
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { ended, ownServer } from "./own-server";
 import { hasChart, PAGES } from "./pages";
+import { addressOf } from "./units";
 import { expect, listens, test } from "./shop";
 
 /**
@@ -220,7 +221,7 @@ for (const [what, paths] of Object.entries(PAGES))
     const found: string[] = [];
     for (const path of paths) {
       await page.setViewportSize(WIDTHS[0]!);
-      await page.goto(path);
+      await page.goto(await addressOf(db, path));
       await listens(page);
       await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
       if (hasChart(path)) await expect(page.locator("canvas").first()).toBeVisible();

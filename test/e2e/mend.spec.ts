@@ -3,6 +3,7 @@ import type { Page } from "@playwright/test";
 import { ended, ownServer } from "./own-server";
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, scan, signIn, tabTo, test } from "./shop";
+import { readyUnit } from "./units";
 import { one } from "@/core/base/one";
 
 /**
@@ -485,18 +486,18 @@ test("a tool that is missing is named with its stand-in and the risk; hours that
 
 test("damage on the way stands in what a buyer is told, until it is made good", async ({ page, db }) => {
   await signIn(page, "ida");
-  const unit = one(await db("unit").where({ tag: "B-0115" }).first("id"));
-  await page.goto("/units/B-0115/mend");
+  const { tag, unitId } = await readyUnit(page);
+  await page.goto(`/units/${tag}/mend`);
   const damage = page.getByRole("region", { name: "Damage on the way" });
   await damage.getByRole("button", { name: "Note damage" }).click();
   await damage.getByLabel("Where").fill("upper lip");
   await damage.getByLabel("What broke").fill("one clip tore");
   await damage.getByRole("button", { name: "Note it" }).click();
   await expect(damage).toContainText("upper lip: one clip tore. A buyer is told.");
-  await page.goto("/units/B-0115/release");
+  await page.goto(`/units/${tag}/release`);
   const told = page.getByRole("region", { name: "What a buyer is told" });
   await expect(told).toContainText("Damage done in the workshop: upper lip, one clip tore");
-  const { id, version } = one(await db("damage").where({ unit_id: unit.id }).first("id", "version"));
+  const { id, version } = one(await db("damage").where({ unit_id: unitId }).first("id", "version"));
   await deed(page, "damage.make-good", { damageId: id, version, how: "glued, and held a day" });
   await page.reload();
   await expect(told).toBeVisible();

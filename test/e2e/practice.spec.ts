@@ -1,4 +1,5 @@
 import { expect, runFullTest, signIn, test } from "./shop";
+import { one } from "@/core/base/one";
 
 /** The practice bench: hidden faults on the real screens, scored, and apart from the real records. */
 test("a practice unit is tested, its fault named, decided on and scored, and nothing of it reaches the workshop", async ({
@@ -64,7 +65,10 @@ test("a practice unit is tested, its fault named, decided on and scored, and not
   await expect(page.getByRole("region", { name: "Under way" })).toBeVisible();
   await expect(page.getByRole("region", { name: "Practice bench" })).toHaveCount(0);
   await page.goto("/");
-  await expect(page.getByRole("link", { name: /Tray 1: B-0113/ })).toBeVisible();
+  const onTray = one(await db("unit").whereNotNull("tray").orderBy("tray").first("tray", "tag"));
+  await expect(
+    page.getByRole("link", { name: new RegExp(`Tray ${onTray.tray}: ${onTray.tag}`) }),
+  ).toBeVisible();
 });
 
 test("a viewer has no practice bench", async ({ page }) => {

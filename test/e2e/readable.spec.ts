@@ -2,6 +2,7 @@ import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 
 import { hasChart, PAGES } from "./pages";
+import { addressOf } from "./units";
 import { expect, signIn, test } from "./shop";
 
 /**
@@ -27,10 +28,10 @@ const settled = (page: Page) =>
   );
 
 for (const [what, paths] of Object.entries(PAGES))
-  test(`readable by rule: ${what}`, async ({ page }) => {
+  test(`readable by rule: ${what}`, async ({ page, db }) => {
     await signIn(page, "ida");
     for (const path of paths) {
-      await page.goto(path);
+      await page.goto(await addressOf(db, path));
       await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
       if (hasChart(path)) await expect(page.locator("canvas").first()).toBeVisible();
       await expect(page.locator("iframe")).toHaveCount(0);

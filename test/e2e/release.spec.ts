@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 import { unzipSync } from "fflate";
 
 import { deed, expect, newUnit, runFullTest, signIn, test, confirm } from "./shop";
+import { done, fullTest, MODULE_BAD, MODULE_MEND, readyUnit } from "./units";
 import { one } from "@/core/base/one";
 
 /** Proving, releasing and standing behind it, as the people of the shop and a buyer do it. */
@@ -46,9 +47,8 @@ async function tryEach(page: Page, tag: string, gates: readonly GateOnPage[]): P
 
 test("every gate shows on the page, and there is no way to release past it", async ({ page, db }) => {
   await signIn(page, "ida");
-  const tag = "B-0113";
+  const { tag, unitId } = await readyUnit(page, { model: "dunlin", mended: MODULE_MEND });
   const unit = one(await db("unit").where({ tag }).first());
-  const unitId: string = unit.id;
   const intake = async (change: object) => {
     const now = one(await db("unit").where({ id: unitId }).first());
     const done = await deed(page, "unit.edit-intake", {
@@ -197,8 +197,8 @@ test("nor past the customer, the second test, the other bench, the second pair o
   db,
 }) => {
   await signIn(page, "ida");
-  const tag = "B-0113";
-  const { id: unitId, source, customer_id: customerId } = one(await db("unit").where({ tag }).first());
+  const { tag, unitId } = await readyUnit(page, { model: "dunlin", mended: MODULE_MEND });
+  const { source, customer_id: customerId } = one(await db("unit").where({ tag }).first());
   const ok = async (name: string, input: object) => {
     const { body } = await deed(page, name, input);
     expect(body.problem, name).toBeUndefined();
@@ -409,11 +409,28 @@ test("a buyer checks the certificate; what was changed after signing is told, al
 
 test("sold with its cover, and a return that moves the odds of the route at once", async ({ page }) => {
   await signIn(page, "ida");
+  const route = { ...MODULE_MEND, route: "sensors-dear" };
+  const sold = await readyUnit(page, { model: "dunlin", mended: route });
+  const alike = await newUnit(page, "dunlin");
+  await fullTest(page, "dunlin", alike.unitId, { faults: MODULE_BAD });
+  await done(page, "fault.add", {
+    unitId: alike.unitId,
+    place: "stick.left",
+    kind: "rests off centre",
+    words: "",
+    foundWhen: "test",
+    measure: "restOffset",
+    recordingId: null,
+  });
+  await openPage(page, `/units/${sold.tag}/release`);
+  await page.getByLabel(/^Price/).fill("39.00");
+  await page.getByRole("button", { name: "Release", exact: true }).click();
+  await expect(page.getByRole("link", { name: "Open the certificate" })).toBeVisible();
   await openPage(page, "/after");
   await page
     .getByRole("region", { name: "Ready to go" })
     .last()
-    .getByRole("link", { name: "B-0112" })
+    .getByRole("link", { name: sold.tag })
     .click();
   const form = page.getByRole("form", { name: "Hand over" });
   await form.getByLabel("Where it was sold").fill("shop counter");
@@ -427,7 +444,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
   await expect(handing).toContainText("the unit: covered until");
 
   const odds = async () => {
-    await openPage(page, "/units/B-0119/decide");
+    await openPage(page, `/units/${alike.tag}/decide`);
     const rung = page.getByRole("button", { name: /New sensors, dear copy/ }).first();
     if ((await rung.getAttribute("aria-expanded")) !== "true") await rung.click();
     await expect(page.getByText(/Comes back: \d+ %/).first()).toBeVisible();
@@ -438,7 +455,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
     return Number(/Comes back: (\d+) %/.exec(words)![1]);
   };
   const before = await odds();
-  await openPage(page, "/units/B-0112/release");
+  await openPage(page, `/units/${sold.tag}/release`);
   await page.getByRole("button", { name: "It came back" }).click();
   const back = page.getByRole("form", { name: "It came back" });
   await expect(back).toContainText("Within the warranty");
@@ -448,7 +465,9 @@ test("sold with its cover, and a return that moves the odds of the route at once
   await expect(page.getByRole("heading", { name: /blocks? the release/ })).toBeVisible();
   expect(await odds()).toBeGreaterThan(before);
   await openPage(page, "/after");
-  await expect(page.getByRole("row", { name: /B-0112/ }).first()).toContainText("New sensors, dear copy");
+  await expect(page.getByRole("row", { name: new RegExp(sold.tag) }).first()).toContainText(
+    "New sensors, dear copy",
+  );
 });
 
 test("each fitted part has its cover: proposed by new or used, changed at the release, on the certificate and after the sale", async ({
@@ -456,14 +475,14 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
   db,
 }) => {
   await signIn(page, "ida");
-  const unit = one(await db("unit").where({ tag: "B-0115" }).first("id"));
+  const { tag, unitId } = await readyUnit(page, { take: { revision: "r1" } });
   const by = one(await db("person").where({ name: "ida" }).first("id")).id;
-  const piece = { unit_id: unit.id, part: "SW-4L-O", count: 1, cost_minor: 100, by };
+  const piece = { unit_id: unitId, part: "SW-4L-O", count: 1, cost_minor: 100, by };
   await db("fitted").insert([
     { ...piece, slot: "module.left", condition: "new" },
     { ...piece, slot: "module.right", condition: "worn" },
   ]);
-  await openPage(page, "/units/B-0115/release");
+  await openPage(page, `/units/${tag}/release`);
   const left = page.getByLabel("Warranty, module left, days");
   await expect(left).toHaveValue("180");
   await expect(page.getByLabel("Warranty, module right, days")).toHaveValue("90");
@@ -479,7 +498,7 @@ test("each fitted part has its cover: proposed by new or used, changed at the re
   await expect(fitted).toContainText(/module left: .*new, warranty 365 days/);
   await expect(fitted).toContainText(/module right: .*used, warranty 90 days/);
 
-  await openPage(page, "/units/B-0115/release");
+  await openPage(page, `/units/${tag}/release`);
   const form = page.getByRole("form", { name: "Hand over" });
   await form.getByLabel("Where it was sold").fill("shop counter");
   await form.getByLabel(/^Sold for/).fill("31.00");
@@ -493,11 +512,13 @@ test("labels for two units on the simulated printer, which runs out as a real on
   page,
 }) => {
   await signIn(page, "oona");
+  const tags = [(await newUnit(page, "knot")).tag, (await newUnit(page, "knot")).tag];
+  const both = tags[0]!.slice(0, -2);
   await openPage(page, "/labels");
-  await page.getByLabel("Find by tag or code, Enter").fill("B-014");
+  await page.getByLabel("Find by tag or code, Enter").fill(both);
   await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(/q=B-014/);
-  for (const tag of ["B-0147", "B-0146"]) await page.getByRole("checkbox", { name: new RegExp(tag) }).check();
+  await expect(page).toHaveURL(new RegExp(`q=${both}`));
+  for (const tag of tags) await page.getByRole("checkbox", { name: new RegExp(tag) }).check();
   await page.getByRole("button", { name: "Print on the simulated label printer" }).click();
   await expect(page.getByText("2 printed.")).toBeVisible();
   await expect(page.getByRole("img", { name: /printed label/ })).toHaveCount(2);

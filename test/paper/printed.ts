@@ -2,11 +2,11 @@ import { readFileSync } from "node:fs";
 
 import { extractTextItems, getDocumentProxy } from "unpdf";
 
-import { TASKS } from "@/platform/work/tasks";
+import { PAPERS } from "@/print/papers";
 
 /** Prints papers as a thread of the server does, then reads them with a reader that shares nothing with it. */
 
-type Asked = { task: "printCertificate" | "printLetters" | "printLabels" | "printMat"; input: never };
+type Asked = { task: keyof typeof PAPERS; input: never };
 
 async function readPaper(bytes: Uint8Array) {
   const pdf = await getDocumentProxy(new Uint8Array(bytes));
@@ -27,5 +27,5 @@ async function readPaper(bytes: Uint8Array) {
 
 const asked = JSON.parse(readFileSync(0, "utf8")) as Asked[];
 const papers = [];
-for (const { task, input } of asked) papers.push(await readPaper(await TASKS[task](input)));
+for (const { task, input } of asked) papers.push(await readPaper(await PAPERS[task](input)));
 process.stdout.write(JSON.stringify(papers));

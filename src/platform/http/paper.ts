@@ -2,15 +2,14 @@ import "server-only";
 
 import { Refused } from "@/platform/deed/base";
 import { offThread, TooMuchWork } from "@/platform/work/pool";
-import type { TASKS } from "@/platform/work/tasks";
+import type { PAPERS } from "@/print/papers";
 
-type Print = Extract<keyof typeof TASKS, `print${string}`>;
 const MOST_SECONDS = 30;
 
 /** A paper, set on another thread; refused in words where it is more than any paper needs. */
-export async function onPaper<N extends Print>(
+export async function onPaper<N extends keyof typeof PAPERS>(
   name: N,
-  input: Parameters<(typeof TASKS)[N]>[0],
+  input: Parameters<(typeof PAPERS)[N]>[0],
 ): Promise<Uint8Array> {
   try {
     return await offThread(name, input, MOST_SECONDS);

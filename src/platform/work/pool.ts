@@ -1,6 +1,7 @@
 import "server-only";
 
-import { TASKS, type TaskName } from "./tasks";
+import type { PAPERS } from "@/print/papers";
+import { TASKS } from "./tasks";
 
 /** Runs heavy tasks on other threads, so that one person's file never holds up another person's page. */
 
@@ -18,14 +19,23 @@ export class Stopped extends Error {}
 /** The task took longer, or more memory, than any honest input needs. Its thread was ended. */
 export class TooMuchWork extends Error {}
 
+type Tasks = typeof TASKS & typeof PAPERS;
+type TaskName = keyof Tasks;
+
+/** On this thread; what lays out paper is loaded when the first paper is asked for. */
+async function here(name: TaskName, input: unknown): Promise<unknown> {
+  const tasks = name in TASKS ? TASKS : (await import("@/print/papers")).PAPERS;
+  return (tasks as Record<string, (input: unknown) => unknown>)[name]!(input);
+}
+
 export async function offThread<N extends TaskName>(
   name: N,
-  input: Parameters<(typeof TASKS)[N]>[0],
+  input: Parameters<Tasks[N]>[0],
   seconds: number,
   stop?: AbortSignal,
-): Promise<Awaited<ReturnType<(typeof TASKS)[N]>>> {
-  type Out = Awaited<ReturnType<(typeof TASKS)[N]>>;
-  if (!held.birdcageWorkers) return (await (TASKS[name] as (input: unknown) => unknown)(input)) as Out;
+): Promise<Awaited<ReturnType<Tasks[N]>>> {
+  type Out = Awaited<ReturnType<Tasks[N]>>;
+  if (!held.birdcageWorkers) return (await here(name, input)) as Out;
   const late = AbortSignal.timeout(seconds * 1000);
   try {
     return (await held.birdcageWorkers.run(

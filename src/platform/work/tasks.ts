@@ -11,10 +11,6 @@ import { type ModelProfile, profileMap, rulesOf } from "@/core/profile/profile";
 import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
 import { type CsvProblem, readRecordingCsv } from "@/core/recording/csv";
 import { type Analysis, analyse } from "@/core/analyse/analyse";
-import type { certificatePdf } from "@/print/certificate";
-import type { labelsPdf } from "@/print/labels";
-import type { recallLetters } from "@/print/letters";
-import type { trayMatPdf } from "@/print/tray-mat";
 import { advise, type Advice } from "@/core/decide/advise";
 import type { DecideInput } from "@/core/decide/build";
 import { type Prospect, type ProspectBase, prospectOf, type Suspected } from "@/core/decide/buying";
@@ -106,12 +102,4 @@ export const TASKS = {
   advise: (input: DecideInput): Advice => advise(input),
   prospect: ({ base, suspected }: { base: ProspectBase; suspected: readonly Suspected[] }): Prospect =>
     prospectOf(base, suspected),
-  // what lays out paper is loaded when the first paper is asked for
-  printCertificate: async (i: Parameters<typeof certificatePdf>) =>
-    (await import("@/print/certificate")).certificatePdf(...i),
-  printLetters: async (i: Parameters<typeof recallLetters>) =>
-    (await import("@/print/letters")).recallLetters(...i),
-  printLabels: async (i: Parameters<typeof labelsPdf>) => (await import("@/print/labels")).labelsPdf(...i),
-  printMat: async (i: Parameters<typeof trayMatPdf>) => (await import("@/print/tray-mat")).trayMatPdf(...i),
 };
-export type TaskName = keyof typeof TASKS;
