@@ -1,12 +1,9 @@
 import { spawnSync } from "node:child_process";
-import { readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import type { CertificateBody } from "@/contract/certificate";
-import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { guideOf } from "@/core/profile/guide";
-import { profileSchema } from "@/core/profile/profile";
-import { SETTINGS_DEEDS } from "@/contract/settings";
+import { modelOf, SHOP as shop } from "../../test/ui/models";
 
 /** Papers as their reader sees them: every word whole, within the sheet, none over another. */
 
@@ -25,18 +22,6 @@ function printed(asked: { task: string; input: unknown }[]): Sheet[][] {
   return JSON.parse(done.stdout) as Sheet[][];
 }
 
-const shop = SETTINGS_DEEDS["settings.save"].input.shape.settings.parse({
-  shopName: "Weir Street Repairs",
-  town: "Ostermouth",
-  currency: "EUR",
-  locale: "en-IE",
-  timeZone: "Europe/Dublin",
-  floor: "B",
-  warrantyDays: 90,
-  labelWidthMm: 40,
-  labelHeightMm: 20,
-  limits: HOUSE_LIMITS,
-});
 const LONG = "Left stick module with a new wiper, a new cap and the carbon tracks cleaned by hand twice over";
 const control = (i: number, curve: boolean): CertificateBody["controls"][number] => ({
   id: `stick-${i}`,
@@ -107,7 +92,7 @@ const letter = (n: number) => ({
   place: "left stick",
   address: n === 1 ? ADDRESS : null,
 });
-const dunlin = profileSchema.parse(JSON.parse(readFileSync(join(ROOT, "profiles/dunlin.json"), "utf8")));
+const dunlin = modelOf("dunlin");
 const guide = guideOf(dunlin.guide!, dunlin.revisions[0]!.id);
 const SIZE = { widthMm: 40, heightMm: 20 };
 const label = (n: number) => ({ code: `UNIT-${n}`, title: `B-${1000 + n}`, line: LONG });

@@ -4,7 +4,7 @@ import type { Page } from "@playwright/test";
 import { unzipSync } from "fflate";
 
 import { deed, expect, newUnit, runFullTest, signIn, test, confirm } from "./shop";
-import { done, fullTest, MODULE_BAD, MODULE_MEND, readyUnit } from "./units";
+import { done, fullTest, MODULE_BAD, MODULE_MEND, readyUnit, stickFault } from "./units";
 import { one } from "@/core/base/one";
 
 /** Proving, releasing and standing behind it, as the people of the shop and a buyer do it. */
@@ -413,15 +413,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
   const sold = await readyUnit(page, { model: "dunlin", mended: route });
   const alike = await newUnit(page, "dunlin");
   await fullTest(page, "dunlin", alike.unitId, { faults: MODULE_BAD });
-  await done(page, "fault.add", {
-    unitId: alike.unitId,
-    place: "stick.left",
-    kind: "rests off centre",
-    words: "",
-    foundWhen: "test",
-    measure: "restOffset",
-    recordingId: null,
-  });
+  await done(page, "fault.add", stickFault(alike.unitId));
   await openPage(page, `/units/${sold.tag}/release`);
   await page.getByLabel(/^Price/).fill("39.00");
   await page.getByRole("button", { name: "Release", exact: true }).click();

@@ -79,25 +79,30 @@ type Way = {
   mended?: { faults: ControllerFaults; place: string; route: string; partMinor: number } | null;
   /** what the last test still shows */
   faults?: ControllerFaults;
+  /** what is done to it before the last test */
+  before?: (unitId: string) => Promise<void>;
 };
+
+/** A left stick that rests off centre, as a fault to name. */
+export const stickFault = (unitId: string) => ({
+  unitId,
+  place: "stick.left",
+  kind: "rests off centre",
+  words: "",
+  foundWhen: "test",
+  measure: "restOffset",
+  recordingId: null,
+});
 
 /** A unit that nothing blocks but what its last test shows: tested, mended where wished, proven and answered. */
 export async function readyUnit(
   page: Page,
-  { model = "knot", take = {}, mended = null, faults = {} }: Way = {},
+  { model = "knot", take = {}, mended = null, faults = {}, before }: Way = {},
 ): Promise<Made> {
   const unit = await newUnit(page, model, { claim: "", ...take });
   if (mended) {
     await fullTest(page, model, unit.unitId, { faults: mended.faults, seed: 5 });
-    const fault = await done(page, "fault.add", {
-      unitId: unit.unitId,
-      place: mended.place,
-      kind: "rests off centre",
-      words: "",
-      foundWhen: "test",
-      measure: "restOffset",
-      recordingId: null,
-    });
+    const fault = await done(page, "fault.add", { ...stickFault(unit.unitId), place: mended.place });
     await done(page, "mend.add", {
       unitId: unit.unitId,
       faultId: fault.id,
@@ -112,6 +117,7 @@ export async function readyUnit(
       cause: "wear",
     });
   }
+  await before?.(unit.unitId);
   await fullTest(page, model, unit.unitId, { faults });
   await answerAll(page, model, unit);
   return unit;

@@ -1,0 +1,101 @@
+import { fireEvent, render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+
+import { MadeUpServer } from "../../../../test/ui/server";
+import { modelOf, SHOP } from "../../../../test/ui/models";
+import { IntakeForm } from "./IntakeForm";
+
+/** The door on a made-up page: what is missing is named, what is typed stays, what is dangerous comes first. */
+
+const listing = {
+  id: "00000000-0000-4000-8000-000000000009",
+  modelKey: "dunlin",
+  words: "left stick drifts",
+  seller: "quayside market",
+  priceMinor: 900,
+  carriageMinor: 390,
+};
+const shown = (more: Partial<Parameters<typeof IntakeForm>[0]> = {}) =>
+  render(
+    <IntakeForm
+      models={[modelOf("dunlin"), modelOf("knot")]}
+      lots={[]}
+      customers={[]}
+      nextTag="B-0201"
+      freeTrays={3}
+      shop={SHOP}
+      listing={null}
+      {...more}
+    />,
+  );
+const submit = () => userEvent.click(screen.getByRole("button", { name: /^Take in, to a tray/ }));
+const model = () => screen.getByRole<HTMLInputElement>("combobox", { name: /Model/ });
+beforeEach(() => sessionStorage.clear());
+
+test("without a model nothing is sent, and the field says so", async () => {
+  const server = new MadeUpServer();
+  shown();
+  await submit();
+  expect(server.asked).toEqual([]);
+  expect(model().getAttribute("aria-invalid")).toBe("true");
+});
+
+test("a listing's words, price and seller are there already, and one press takes it in", async () => {
+  const server = new MadeUpServer();
+  shown({ listing });
+  await submit();
+  expect(server.asked[0]!.input).toMatchObject({
+    profileKey: "dunlin",
+    claim: "left stick drifts",
+    origin: { source: "single", seller: "quayside market", priceMinor: 900, carriageMinor: 390 },
+    toTray: true,
+    listingId: listing.id,
+    swollen: false,
+  });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u" } });
+});
+
+test("letters in a price are told, never read as nothing", async () => {
+  const server = new MadeUpServer();
+  shown({ listing });
+  fireEvent.change(screen.getByRole("textbox", { name: /^Price/ }), { target: { value: "9o0" } });
+  await submit();
+  expect(server.asked).toEqual([]);
+  expect(screen.getByRole("textbox", { name: /^Price/ }).getAttribute("aria-invalid")).toBe("true");
+});
+
+test("swollen: the caution stands at once, and the way leads into quarantine", async () => {
+  shown({ listing });
+  await userEvent.click(screen.getByRole("checkbox", { name: /swollen/ }));
+  expect(
+    screen
+      .getAllByRole("alert")
+      .map((a) => a.textContent)
+      .join(),
+  ).toMatch(/Stop\. Do not press, puncture/);
+  expect(screen.getByRole("button", { name: "Take in to quarantine" })).toBeTruthy();
+});
+
+test("no tray free: it is said on the button before it is pressed", () => {
+  shown({ freeTrays: 0 });
+  expect(screen.getByRole("button", { name: /without a tray/ })).toBeTruthy();
+});
+
+test("what was typed is there again after the page was left, and can be thrown away", async () => {
+  const first = shown();
+  await userEvent.type(screen.getByRole("textbox", { name: /seller.s words/i }), "drifts");
+  first.unmount();
+  shown();
+  expect(await screen.findByDisplayValue("drifts")).toBeTruthy();
+  await userEvent.click(screen.getByRole("button", { name: /anew|again|away/i }));
+  expect(screen.queryByDisplayValue("drifts")).toBeNull();
+});
+
+test("a refusal keeps everything that was typed", async () => {
+  const server = new MadeUpServer();
+  shown({ listing: { ...listing, words: "sticks when warm" } });
+  await submit();
+  await server.answer({ ok: false, problem: { code: "not-allowed", role: "viewer" } });
+  expect(screen.getByDisplayValue("sticks when warm")).toBeTruthy();
+  expect(screen.getAllByRole("alert").length).toBeGreaterThan(0);
+});
