@@ -10,6 +10,7 @@ import { isStop } from "@/browser/long-work";
 import { Problem } from "@/ui/deed/Problem";
 import { figure } from "@/text/format";
 import { say } from "@/words/kit";
+import { Row } from "@/ui/kit/layout";
 
 /** How far some work is: in words, and its share from 0 to 1, or null where nobody knows. */
 type Progress = { words: string; share: number | null };
@@ -60,12 +61,12 @@ export function LongWork({
           sx={{ display: "flex", gap: 1.5, alignItems: "center", flexBasis: "100%", my: 1, maxWidth: 620 }}
         >
           <Box sx={{ flex: 1 }}>
-            <Box role="status" sx={{ display: "flex", justifyContent: "space-between", mb: 0.5 }}>
+            <Row role="status" after={0.5} oneLine spread>
               <span>{progress.words}</span>
               {progress.share !== null && (
                 <span>{say("percentOf", { percent: figure(progress.share * 100) })}</span>
               )}
-            </Box>
+            </Row>
             <LinearProgress
               aria-label={progress.words}
               {...(progress.share === null

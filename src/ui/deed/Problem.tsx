@@ -1,12 +1,12 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 
 import type { Refusal } from "@/contract/refusals";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/kit";
+import { Notice } from "@/ui/kit/layout";
 
 /** Why a change was refused, in words that say what to do. */
 export function Problem({ problem }: { problem: Refusal | null }) {
@@ -28,8 +28,8 @@ export function Problem({ problem }: { problem: Refusal | null }) {
     return undefined;
   };
   return (
-    <Alert severity="error" role="alert" sx={{ my: 1 }} action={actionOf()}>
+    <Notice severity="error" role="alert" around={1} action={actionOf()}>
       {refusalText(problem)}
-    </Alert>
+    </Notice>
   );
 }

@@ -9,7 +9,7 @@ import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "reac
 import type { UnitLine } from "@/features/units/list";
 import { NEXT_WORDS } from "@/features/case/words/text";
 import { say } from "@/words/frame";
-import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 export type CommandHandle = { focus(): void; scan(text: string): void };
 
@@ -205,9 +205,9 @@ export function CommandField(props: CommandFieldProps) {
       renderOption={({ key, ...props }, o) => (
         <Box component="li" key={key} {...props} sx={{ gap: 1.5 }}>
           <b>{o.title}</b>
-          <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+          <Words component="span" size="small" quiet>
             {o.detail}
-          </Box>
+          </Words>
         </Box>
       )}
       renderInput={(params) => (

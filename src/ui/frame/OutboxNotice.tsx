@@ -21,6 +21,7 @@ import type { Role } from "@/contract/roles";
 import { personName } from "@/text/names";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/words/frame";
+import { Row } from "@/ui/kit/layout";
 
 const RETRY_MS = 10_000;
 
@@ -75,7 +76,7 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
           key={item.id}
           severity={item.state === "refused" && isOurs(item) ? "error" : "info"}
           action={
-            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Row gap={1}>
               {isOurs(item) && (
                 <Button color="inherit" size="small" onClick={() => sendNow(item)}>
                   {item.state === "unfinished" ? say("keepWhatWasMeasured") : say("sendItNow")}
@@ -94,7 +95,7 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
                   {say("signIn")}
                 </Button>
               )}
-            </Box>
+            </Row>
           }
         >
           {noticeOf(item, isOurs(item), signedOut)}

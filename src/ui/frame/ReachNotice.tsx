@@ -1,11 +1,11 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 
 import { onReach, reachNow, startWorker } from "@/browser/reach";
 import { say } from "@/words/frame";
+import { Notice } from "@/ui/kit/layout";
 
 /**
  * Says that the workshop is out of reach, keeps the page where it is meanwhile, and shows the new state when
@@ -33,8 +33,8 @@ export function ReachNotice() {
   }, [away, router]);
   if (!away) return null;
   return (
-    <Alert severity="warning" role="status" sx={{ mb: 2 }}>
+    <Notice severity="warning" role="status" after={2}>
       {say("theWorkshopIsOutOfReach2")}
-    </Alert>
+    </Notice>
   );
 }

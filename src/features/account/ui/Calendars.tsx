@@ -14,6 +14,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/people/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { Row } from "@/ui/kit/layout";
 
 /**
  * Addresses under which a calendar program reads due days and ends of cover. Each is shown once and can be
@@ -41,7 +42,7 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
       </Typography>
       <Typography color="text.secondary">{say("dueDaysAndEndsOfWarranty")}</Typography>
       {feeds.map((f) => (
-        <Box key={f.id} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+        <Row key={f.id} gap={1.5} oneLine at="center">
           <b>{f.name}</b> {say("sinceMadeAt", { madeAt: day(f.madeAt, shop) })}
           <Button
             size="small"
@@ -52,7 +53,7 @@ export function Calendars({ feeds, address, shop }: { feeds: FeedView[]; address
           >
             {say("takeBackName", { name: f.name })}
           </Button>
-        </Box>
+        </Row>
       ))}
       <Form onSend={save} sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <BoundField

@@ -11,6 +11,7 @@ import { dayAndTime } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/people/words/words";
+import { Words } from "@/ui/kit/layout";
 
 /** Where a person is signed in, and ending what they do not know or left behind. */
 export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Settings }) {
@@ -44,12 +45,12 @@ export function Sessions({ sessions, shop }: { sessions: SessionView[]; shop: Se
           >
             <Box sx={{ flex: 1, minWidth: 220 }}>
               <b>{browserWords(s.agent)}</b> {say("atAddress", { address: s.address })}
-              <Box sx={{ color: "text.secondary" }}>
+              <Words quiet>
                 {say("sinceAtLastUsedSeenAt", {
                   at: dayAndTime(s.at, shop),
                   seenAt: dayAndTime(s.seenAt, shop),
                 })}
-              </Box>
+              </Words>
             </Box>
             {s.own ? (
               <span>{say("thisOne")}</span>

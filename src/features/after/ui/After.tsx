@@ -11,6 +11,7 @@ import { HANDOVER_WORDS } from "@/features/release/words/text";
 import { Figure, Table } from "@/ui/kit/Table";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/after/words/words";
+import { Row } from "@/ui/kit/layout";
 
 type Props = {
   counts: { ready: number; ending: number };
@@ -232,7 +233,7 @@ function Part({
 }) {
   return (
     <section aria-label={title}>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 2 }}>
+      <Row gap={2} oneLine at="center">
         <Typography component="h2" variant="h2">
           {title}
         </Typography>
@@ -241,7 +242,7 @@ function Part({
             {csv === "listings" ? say("listingsAsCSV") : say("salesAsCSV")}
           </Button>
         )}
-      </Box>
+      </Row>
       {empty ? <Typography color="text.secondary">{empty}</Typography> : children}
       {more > 0 && <Typography color="text.secondary">{say("andMoreMore", { more })}</Typography>}
     </section>

@@ -12,6 +12,7 @@ import { confirmPassword } from "@/ui/deed/confirm";
 import { LongWork, useLongWork } from "@/ui/deed/LongWork";
 import { say } from "@/features/people/words/words";
 import { figure } from "@/text/format";
+import { Row } from "@/ui/kit/layout";
 
 type Made = { key: string; bytes: number; units: number; people: number };
 
@@ -69,7 +70,7 @@ function useArchive({ empty }: ArchiveProps) {
       return (
         <>
           <Typography sx={{ my: 1 }}>{say("thisWorkshopIsEmptyAnArchive")}</Typography>
-          <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+          <Row gap={1} at="center">
             <input
               type="file"
               accept=".zip,application/zip"
@@ -79,7 +80,7 @@ function useArchive({ empty }: ArchiveProps) {
             <Button variant="contained" disabled={!file || sending.running} onClick={() => void send()}>
               {say("readItIn")}
             </Button>
-          </Box>
+          </Row>
         </>
       );
     return <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>;

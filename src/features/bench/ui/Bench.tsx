@@ -19,6 +19,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/bench/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Column, Words } from "@/ui/kit/layout";
 
 type BenchProps = {
   view: BenchView;
@@ -50,7 +51,7 @@ export function Bench(props: BenchProps) {
       }}
     >
       <BenchHead {...s} />
-      <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
+      <Column gap={3}>
         {overdue && (
           <Alert severity="warning" role="status">
             {say("lastRun", {
@@ -62,33 +63,33 @@ export function Bench(props: BenchProps) {
           </Alert>
         )}
         {mine && <Mine task={mine} />}
-        <Column title={say("nearestToRelease")} empty={say("nothingIsWaitingTakeInA")}>
+        <Listed title={say("nearestToRelease")} empty={say("nothingIsWaitingTakeInA")}>
           {view.next.map((u) => (
             <Row key={u.id} unit={u} detail={NEXT_WORDS[u.nextAction]} />
           ))}
-        </Column>
+        </Listed>
         {answers.length > 0 && (
-          <Column title={say("customersAnswers")} empty="">
+          <Listed title={say("customersAnswers")} empty="">
             {answers.map((a) => (
               <AnswerRow key={`${a.tag} ${a.number}`} awaited={a} />
             ))}
-          </Column>
+          </Listed>
         )}
         <CanGoOn {...s} />
         <LookAgain {...s} />
-        <Column title={say("arrivedWithoutATray")} empty={say("everythingThatArrivedHasATray")}>
+        <Listed title={say("arrivedWithoutATray")} empty={say("everythingThatArrivedHasATray")}>
           {view.arrivals.map((u) => (
             <Row key={u.id} unit={u} detail={SOURCE_NAMES[u.source]!} />
           ))}
-        </Column>
+        </Listed>
         {view.quarantined.length > 0 && (
-          <Column title={say("quarantine")} empty="">
+          <Listed title={say("quarantine")} empty="">
             {view.quarantined.map((u) => (
               <Row key={u.id} unit={u} detail={say("swollenCellIsolateHandOver")} stop />
             ))}
-          </Column>
+          </Listed>
         )}
-      </Box>
+      </Column>
     </Box>
   );
 }
@@ -117,7 +118,7 @@ function BenchHead({ view }: BenchState) {
 function CanGoOn({ wakes }: BenchState) {
   return (
     wakes.length > 0 && (
-      <Column title={say("canGoOnThePartIs")} empty="">
+      <Listed title={say("canGoOnThePartIs")} empty="">
         {wakes.map((w) => (
           <Box key={`${w.tag} ${w.slot}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
             <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
@@ -128,7 +129,7 @@ function CanGoOn({ wakes }: BenchState) {
             })}
           </Box>
         ))}
-      </Column>
+      </Listed>
     )
   );
 }
@@ -136,7 +137,7 @@ function CanGoOn({ wakes }: BenchState) {
 function LookAgain({ view }: BenchState) {
   return (
     view.reviews.length > 0 && (
-      <Column title={say("goodForNowLookAgain")} empty="">
+      <Listed title={say("goodForNowLookAgain")} empty="">
         {view.reviews.map((r) => (
           <Box key={`${r.tag} ${r.what}`} sx={{ py: 0.8, borderBottom: 1, borderColor: "divider" }}>
             <Link href={`/units/${r.tag}/mend`}>{r.tag}</Link>{" "}
@@ -147,7 +148,7 @@ function LookAgain({ view }: BenchState) {
             })}
           </Box>
         ))}
-      </Column>
+      </Listed>
     )
   );
 }
@@ -192,7 +193,7 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
     >
       <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 1.2, flexWrap: "wrap" }}>
         <Box sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1, color: "primary.main" }}>{n}</Box>
-        <Box sx={{ fontWeight: 700 }}>{card.tag}</Box>
+        <Words strong>{card.tag}</Words>
         <Box sx={{ color: "text.secondary", ml: "auto", fontSize: SIZE.small }}>{card.model}</Box>
       </Box>
       <Box sx={{ height: 74, my: 0.5, opacity: 0.9 }}>
@@ -208,13 +209,15 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
         >
           {card.claim ? `“${card.claim}”` : say("noClaim")}
         </Box>
-        <Box sx={{ fontWeight: 700, fontSize: SIZE.body }}>{NEXT_WORDS[card.nextAction]}</Box>
+        <Words size="body" strong>
+          {NEXT_WORDS[card.nextAction]}
+        </Words>
       </Box>
     </Box>
   );
 }
 
-function Column({ title, empty, children }: { title: string; empty: string; children: ReactNode[] }) {
+function Listed({ title, empty, children }: { title: string; empty: string; children: ReactNode[] }) {
   return (
     <section>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
@@ -285,7 +288,7 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
         textDecoration: "none",
       }}
     >
-      <Box sx={{ fontWeight: 700 }}>{a.tag}</Box>
+      <Words strong>{a.tag}</Words>
       <Box
         sx={{
           fontWeight: 700,
@@ -326,7 +329,7 @@ function Row({ unit, detail, stop }: { unit: UnitLine; detail: string; stop?: bo
         "&:hover": { bgcolor: "background.paper" },
       }}
     >
-      <Box sx={{ fontWeight: 700 }}>{unit.tag}</Box>
+      <Words strong>{unit.tag}</Words>
       <Box sx={{ fontWeight: 700, textAlign: "right", color: stop ? "fail.main" : "primary.main" }}>
         {detail}
       </Box>

@@ -13,6 +13,7 @@ import { BoundField } from "@/ui/form/BoundField";
 import { Amount } from "./Amount";
 import { BeforeItLands, BidFigures, WhyThisBid } from "./BidResult";
 import { type BidState, type Props, useBid } from "./useBid";
+import { Column, Row } from "@/ui/kit/layout";
 
 /** A listing's words become symptoms, a risk, and the highest bid. */
 export function Bid(props: Props) {
@@ -59,7 +60,7 @@ export function Bid(props: Props) {
 function ListingFields(s: BidState) {
   const { modelKey, router, view, words, setWords, seller, setSeller, keep } = s;
   return (
-    <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
+    <Column gap={1.5}>
       <TextField
         select
         label={say("model")}
@@ -93,7 +94,7 @@ function ListingFields(s: BidState) {
       <Wishes {...s} />
       <KeepListing {...s} />
       <Problem problem={keep.problem} />
-    </Box>
+    </Column>
   );
 }
 
@@ -127,7 +128,7 @@ function KeepListing({ canWork, words, keep, save }: BidState) {
   const barred = !words.trim() || keep.running;
   return (
     canWork && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Row gap={1}>
         <Button variant="contained" disabled={barred} onClick={() => save("bought")}>
           {say("bought")}
         </Button>
@@ -137,7 +138,7 @@ function KeepListing({ canWork, words, keep, save }: BidState) {
         <Button disabled={barred} onClick={() => save("passed")}>
           {say("letItPass")}
         </Button>
-      </Box>
+      </Row>
     )
   );
 }

@@ -12,6 +12,7 @@ import { oneOf } from "@/text/lists";
 import { placeWords } from "@/text/names";
 import { SIZE } from "@/ui/tokens";
 import type { BidState } from "./useBid";
+import { Row, Words } from "@/ui/kit/layout";
 
 /** What a listing is worth: the highest bid, why, and what to do before it lands. */
 
@@ -25,7 +26,7 @@ export function BidFigures({
   prospect: NonNullable<BidState["prospect"]>;
 } & { best: NonNullable<BidState["best"]> }) {
   return (
-    <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
+    <Row gap={4}>
       <BigFigure
         value={best.bid === null ? say("noBid") : money(best.bid, shop)}
         label={say("bidAtMost")}
@@ -49,7 +50,7 @@ export function BidFigures({
           })}
         />
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -135,9 +136,9 @@ function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
           {s.faults.length ? s.faults.map((f) => f.name).join(", ") : say("nothingWrong")}:{" "}
           {money(Math.round(s.value), shop)}
           {s.first && (
-            <Box component="span" sx={{ color: "text.secondary" }}>
+            <Words component="span" quiet>
               {say("firstFirst", { first: s.first.toLowerCase() })}
-            </Box>
+            </Words>
           )}
         </Box>
       ))}

@@ -15,6 +15,7 @@ import { LotOffer } from "./LotOffer";
 import { Lots } from "./Lots";
 import { say } from "@/features/buying/words/words";
 import type { BaseOf } from "./base";
+import { Row } from "@/ui/kit/layout";
 
 type Props = {
   view: BuyingView;
@@ -32,7 +33,7 @@ export function Buying(props: Props) {
   const [tab, setTab] = useState(props.view.lotAsked ? 2 : 0);
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+      <Row gap={3} after={1.5} at="center">
         <Typography component="h1" variant="h1">
           {say("buying")}
         </Typography>
@@ -52,7 +53,7 @@ export function Buying(props: Props) {
             />
           ))}
         </Tabs>
-      </Box>
+      </Row>
       <Box role="tabpanel" id={`buying-panel-${tab}`} aria-labelledby={`buying-${tab}`}>
         {tab === 0 && (
           <>

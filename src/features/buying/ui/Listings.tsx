@@ -12,20 +12,20 @@ import { day, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/buying/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Block, Words } from "@/ui/kit/layout";
 
 /** Listings that were kept: what is on its way, watched, and let pass. */
 export function Listings({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
   if (view.listings.length === 0) return null;
   return (
-    <Box component="section" aria-label={say("listings")} sx={{ mt: 4 }}>
+    <Block component="section" aria-label={say("listings")} before={4}>
       <Typography component="h2" variant="h2">
         {say("listings")}
       </Typography>
       {view.listings.slice(0, 15).map((l) => (
         <Line key={l.id} listing={l} shop={shop} canWork={canWork} />
       ))}
-    </Box>
+    </Block>
   );
 }
 
@@ -54,7 +54,7 @@ function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Setti
     >
       <Box sx={{ flex: 1, minWidth: 240 }}>
         <b>{l.model}</b>, {STATUS[l.status]}: “{l.words}”
-        <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+        <Words size="small" quiet>
           {say("sellerAtPriceMinorAndCarriageMinor", {
             seller: l.seller && `${l.seller}, `,
             at: day(l.at, shop),
@@ -67,7 +67,7 @@ function Line({ listing: l, shop, canWork }: { listing: ListingView; shop: Setti
                 : say("bidAtMostHighestMinor", { highestMinor: money(l.highestMinor, shop) }),
             risk: RISK_WORDS[l.risk as keyof typeof RISK_WORDS],
           })}
-        </Box>
+        </Words>
       </Box>
       {canWork && l.status === "watched" && (
         <>

@@ -19,6 +19,7 @@ import { Amount } from "./Amount";
 import type { BaseOf } from "./base";
 import { say } from "@/features/buying/words/words";
 import { readWhole } from "@/ui/fields/NumberField";
+import { Row } from "@/ui/kit/layout";
 
 type Line = { id: number; model: string; count: string; words: string };
 
@@ -191,7 +192,7 @@ function OfferWorth({ worth, shop, cost }: LotOfferState) {
   return (
     worth && (
       <Box aria-live="polite" component="section" aria-label={say("worthOfTheLot")}>
-        <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
+        <Row gap={4}>
           <BigFigure
             value={money(Math.round(worth.mean), shop)}
             label={say("worthOfUnitsUnits", { units: worth.units })}
@@ -213,7 +214,7 @@ function OfferWorth({ worth, shop, cost }: LotOfferState) {
               loss: Math.round(worth.loss * 100),
             })}
           />
-        </Box>
+        </Row>
         <Typography color="text.secondary">{say("eachUnitByItsOwnOdds")}</Typography>
       </Box>
     )

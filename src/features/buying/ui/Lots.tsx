@@ -18,11 +18,11 @@ import { dayAndTime, money, typedAmount } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
-import { FIGURES } from "@/ui/figures";
 import { Amount } from "./Amount";
 import { say } from "@/features/buying/words/words";
 import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";
+import { Row, Words } from "@/ui/kit/layout";
 
 /** Lots in house: each unit's share of the one price, always adding up to the cent. */
 export function Lots({ view, shop, canWork }: { view: BuyingView; shop: Settings; canWork: boolean }) {
@@ -106,14 +106,14 @@ function Lot(props: LotProps) {
 
 function LotFigures({ lot, shop }: LotState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Row gap={2} at="baseline">
       <Typography component="h2" variant="h2">
         {lot.code}
       </Typography>
       <span>{lot.seller}</span>
-      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.title }}>
+      <Words size="title" strong figures>
         {money(lot.costMinor, shop)}
-      </Box>
+      </Words>
       <Typography color="text.secondary">
         {say("overUnits", { units: lot.units.length })}
         {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
@@ -121,7 +121,7 @@ function LotFigures({ lot, shop }: LotState) {
         {lot.toComeMinor > 0 &&
           say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
       </Typography>
-    </Box>
+    </Row>
   );
 }
 
@@ -155,9 +155,9 @@ function SharesOfLot({ way, lot, shop, hand, setHand, sum }: LotState) {
               <td>{u.model}</td>
               <td>{codeWords(u.role)}</td>
               <td>
-                <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+                <Words component="span" strong figures>
                   {money(u.shareMinor, shop)}
-                </Box>
+                </Words>
               </td>
               {way === "hand" && (
                 <td>
@@ -182,9 +182,9 @@ function SharesOfLot({ way, lot, shop, hand, setHand, sum }: LotState) {
               </b>
             </td>
             <td colSpan={way === "hand" ? 3 : 2}>
-              <Box component="span" sx={{ fontFamily: FIGURES, fontWeight: 700 }}>
+              <Words component="span" strong figures>
                 {money(sum + lot.toComeMinor, shop)}
-              </Box>
+              </Words>
             </td>
           </tr>
         </tbody>
@@ -196,7 +196,7 @@ function SharesOfLot({ way, lot, shop, hand, setHand, sum }: LotState) {
 function SpreadLot({ canWork, way, setWay, save, deed, bad }: LotState) {
   return (
     canWork && (
-      <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Row gap={1.5} before={1} at="center">
         <TextField
           select
           label={say("spread")}
@@ -214,7 +214,7 @@ function SpreadLot({ canWork, way, setWay, save, deed, bad }: LotState) {
           {say("spreadItAgain")}
         </Button>
         {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
-      </Box>
+      </Row>
     )
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { GridColDef } from "@mui/x-data-grid";
 import Link from "next/link";
@@ -11,6 +10,7 @@ import type { ClaimLine, SellerView } from "@/features/buying/sellers";
 import { day, money } from "@/text/format";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/buying/words/words";
+import { Block } from "@/ui/kit/layout";
 
 /** Sellers by what their units brought, and how true their words were. */
 export function Sellers({ view, shop }: { view: BuyingView; shop: Settings }) {
@@ -59,7 +59,7 @@ const WHY: Record<ClaimLine["why"], string> = {
 export function Claims({ view, shop }: { view: BuyingView; shop: Settings }) {
   if (view.claims.length === 0) return null;
   return (
-    <Box component="section" aria-label={say("claimsStillPossible")} sx={{ mt: 3 }}>
+    <Block component="section" aria-label={say("claimsStillPossible")} before={3}>
       <Typography component="h2" variant="h2">
         {say("aClaimIsStillPossible")}
       </Typography>
@@ -73,6 +73,6 @@ export function Claims({ view, shop }: { view: BuyingView; shop: Settings }) {
           })}
         </div>
       ))}
-    </Box>
+    </Block>
   );
 }

@@ -1,4 +1,3 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -31,6 +30,7 @@ import { CurvePlot } from "@/features/release/ui/CurvePlot";
 import { daysLater } from "@/core/days/days";
 import { say } from "@/features/release/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Notice, Row, Words } from "@/ui/kit/layout";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 
@@ -88,7 +88,7 @@ export function Certificate(props: Props) {
           seal: body.seal && say("closedWithSealSeal", { seal: body.seal }),
         })}
       </Typography>
-      <Box className="no-print" sx={{ mb: 3, display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Row className="no-print" gap={1} after={3}>
         <Button component="a" href={`${address}/pdf`} variant="outlined">
           {say("asPDF")}
         </Button>
@@ -97,7 +97,7 @@ export function Certificate(props: Props) {
             {say("openTheUnitItCameBack")}
           </Button>
         )}
-      </Box>
+      </Row>
       {body.disclosures.length > 0 && (
         <Part title={say("whatToKnowAboutIt")}>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
@@ -125,23 +125,23 @@ function Standing({ revokedAt, revokedWhy, supersededBy, signature, shop }: Cert
   return (
     <>
       {revokedAt && (
-        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+        <Notice severity="error" variant="filled" after={2}>
           {say("thisCertificateWasRevokedOn", { toISOString: day(revokedAt.toISOString(), shop) })}
           {revokedWhy.startsWith("The unit came back") && say("theUnitWentBackToThe")}
-        </Alert>
+        </Notice>
       )}
       {supersededBy && (
-        <Alert severity="warning" variant="filled" sx={{ mb: 2 }}>
+        <Notice severity="warning" variant="filled" after={2}>
           {say("aLaterCertificateTookThePlace")}{" "}
           <a href={`/c/${supersededBy}`} style={{ color: "inherit" }}>
             {say("openTheLaterOne")}
           </a>
-        </Alert>
+        </Notice>
       )}
       {signature.state !== "good" && signature.state !== "unsigned" && (
-        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+        <Notice severity="error" variant="filled" after={2}>
           {SIGNATURE_WORDS[signature.state]}.
-        </Alert>
+        </Notice>
       )}
     </>
   );
@@ -152,20 +152,20 @@ function Limits({ body, notTested }: CertificateState) {
   return (
     <>
       {body.limit && (
-        <Alert severity="warning" sx={{ mb: 2 }}>
+        <Notice severity="warning" after={2}>
           <b>{say("limitLimit", { limit: body.limit })}</b>{" "}
           {say("reasonLimitReason", { limitReason: body.limitReason })}
-        </Alert>
+        </Notice>
       )}
       {body.proofTaken && (
-        <Alert severity="warning" sx={{ mb: 2 }}>
+        <Notice severity="warning" after={2}>
           {proofTakenText(body.proofTaken)}.
-        </Alert>
+        </Notice>
       )}
       {notTested.length > 0 && (
-        <Alert severity="warning" icon={<StateMark state="untested" />} sx={{ mb: 2 }}>
+        <Notice severity="warning" icon={<StateMark state="untested" />} after={2}>
           {say("notTestedNotTested", { notTested: notTested.join(", ") })}
-        </Alert>
+        </Notice>
       )}
     </>
   );
@@ -209,10 +209,10 @@ function FunctionsTested({ body, shop }: CertificateState) {
         <Box sx={{ columns: { xs: 1, sm: 2 } }}>
           {body.functions.map((f) => (
             <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
-              <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+              <Row gap={1} oneLine at="center">
                 <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}:{" "}
                 <b>{CHECK_NAMES[f.result]}</b>
-              </Box>
+              </Row>
               {f.at && (
                 <Box sx={{ fontSize: SIZE.fine, color: "text.secondary", pl: 2.8 }}>
                   {[f.measured, f.with, personName(f.by), dayAndTime(f.at, shop)].filter(Boolean).join(", ")}
@@ -234,9 +234,9 @@ function ProofBeside({ body, shop }: CertificateState) {
           <Box key={p.key} sx={{ py: 0.2 }}>
             {proofWords(p.key).ask}: <b>{PROOF_RESULT_WORDS[p.result]}</b>
             {p.value !== null && `, ${chargeText(p.value)}`}{" "}
-            <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+            <Words component="span" size="small" quiet>
               {personName(p.by)}, {dayAndTime(p.at, shop)}
-            </Box>
+            </Words>
           </Box>
         ))}
       </Part>
@@ -275,7 +275,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
     return say("noWarranty");
   };
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "end", flexWrap: "wrap", mb: 2 }}>
+    <Row gap={3} after={2} at="end">
       <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
         <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1 }}>
           {body.model}
@@ -303,10 +303,10 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
           <Typography>
             {say("outside2")} <b>{CONDITION_WORDS[body.condition.grade]}</b>
             {body.condition.reasons.length > 0 && (
-              <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+              <Words component="span" size="small" quiet>
                 {" "}
                 ({body.condition.reasons.map(conditionRule).join("; ")})
-              </Box>
+              </Words>
             )}
           </Typography>
         )}
@@ -315,7 +315,7 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
           <Typography>{say("fittedPartsBody", { body: partCoverText(body) })}</Typography>
         )}
       </Box>
-    </Box>
+    </Row>
   );
 }
 
@@ -351,16 +351,16 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
         >
           <Box>
             {measureName(f.measure)}{" "}
-            <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
+            <Words component="span" size="fine" quiet>
               {f.limit}
-            </Box>
+            </Words>
           </Box>
           <Box sx={{ textAlign: "right" }}>
             <b style={{ fontFamily: FIGURES }}>{f.value}</b>
             {f.before && f.before !== f.value && (
-              <Box sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
+              <Words size="fine" quiet>
                 {say("beforeBefore", { before: f.before })}
-              </Box>
+              </Words>
             )}
           </Box>
         </Box>

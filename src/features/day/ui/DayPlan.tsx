@@ -16,9 +16,10 @@ import { clockOf, dayAndTime, hoursText } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { codeWords } from "@/words/codes";
-import { Bar, Block, HEAD, HORIZON, Hours, Lane, PersonLane } from "./Lanes";
+import { Bar, HEAD, HORIZON, Hours, Lane, PersonLane, TaskBlock } from "./Lanes";
 import { Panel } from "./TaskPanel";
 import { minuteOf, segmentsOf, widthOf, xOf } from "./axis";
+import { Block, Row } from "@/ui/kit/layout";
 
 type DayPlanProps = {
   view: DayView;
@@ -98,7 +99,7 @@ export function DayPlan(props: DayPlanProps) {
 
 function DayHead({ next }: DayPlanState) {
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={3} at="center">
       <Typography component="h1" variant="h1">
         {say("theDay")}
       </Typography>
@@ -115,7 +116,7 @@ function DayHead({ next }: DayPlanState) {
       ) : (
         <Typography color="text.secondary">{say("thePlanHasNothingForYou")}</Typography>
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -207,7 +208,7 @@ function Lanes({
               {shown
                 .filter((t) => t.person === w.id)
                 .map((t) => (
-                  <Block
+                  <TaskBlock
                     key={t.task}
                     task={t}
                     segments={segments}
@@ -254,14 +255,14 @@ function InWords({ view, clock }: DayPlanState) {
           {say("inWords")}
         </Typography>
         {view.people.map((w) => (
-          <Box key={w.id} sx={{ mb: 1 }}>
+          <Block key={w.id} after={1}>
             <b style={{ textTransform: "capitalize" }}>{w.name}</b>:{" "}
             {view.tasks
               .filter((t) => t.person === w.id)
               .slice(0, 5)
               .map((t) => `${clock(t.start)} ${t.title} (${t.tag})`)
               .join("; ") || say("nothing")}
-          </Box>
+          </Block>
         ))}
       </Box>
       <Box component="section">

@@ -124,7 +124,7 @@ export const span = (segments: Segment[], t: PlanTask) => ({
   width: Math.max(8, xOf(segments, t.end) - xOf(segments, t.start) - 2),
 });
 
-export function Block({
+export function TaskBlock({
   task,
   segments,
   picked,

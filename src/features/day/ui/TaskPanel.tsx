@@ -16,6 +16,7 @@ import type { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { codeWords } from "@/words/codes";
+import { Row } from "@/ui/kit/layout";
 
 type PanelProps = {
   task: PlanTask;
@@ -67,7 +68,7 @@ export function Panel(props: PanelProps) {
 
 function TaskTimes({ task, shop, view }: PanelState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Row gap={2} at="baseline">
       <Typography component="h2" variant="h2">
         {task.title}
       </Typography>
@@ -87,7 +88,7 @@ function TaskTimes({ task, shop, view }: PanelState) {
       <span>
         {say("whyThere")} <b>{placedWhy(task, task.opensWait, task.late)}</b>
       </span>
-    </Box>
+    </Row>
   );
 }
 

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
@@ -26,6 +25,7 @@ import { FIGURES } from "@/ui/figures";
 import { StateMark } from "@/ui/state/StateMark";
 import { Terms } from "./Terms";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row, Words } from "@/ui/kit/layout";
 
 /** What nobody tested: it is named, and the figures below hold only if it is sound. */
 export function Untested({
@@ -43,12 +43,12 @@ export function Untested({
   const names = untested.map((id) => placeName(things.find((t) => t.id === id) ?? { id }));
   const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
   return (
-    <Alert severity="warning" role="note" sx={{ mb: 1.5 }} icon={<StateMark state="untested" />}>
+    <Notice severity="warning" role="note" after={1.5} icon={<StateMark state="untested" />}>
       <b>{say("untestedThingsAreNotTested", { untested: untested.length })}:</b> {shown}
       {names.length > SHOWN_UNTESTED && say("andNamesMore", { names: names.length - SHOWN_UNTESTED })}.{" "}
       {testFirst ? "" : say("onlyIfAllOfThatIs")}
       <Link href={`/units/${view.unit.tag}/test`}>{say("testIt")}</Link>
-    </Alert>
+    </Notice>
   );
 }
 
@@ -60,7 +60,7 @@ export function StopLoss({ advice, decide, shop }: { advice: Advice; decide: Dec
   if (!begun || advice.places.every((p) => p.twin)) return null;
   const stop = advice.room <= 0;
   return (
-    <Alert severity={stop ? "error" : "info"} role={stop ? "alert" : "status"} sx={{ mt: 2 }}>
+    <Notice severity={stop ? "error" : "info"} role={stop ? "alert" : "status"} before={2}>
       {stop ? (
         <>
           <b>{say("stopTheLineIsCrossed")}</b>{" "}
@@ -80,7 +80,7 @@ export function StopLoss({ advice, decide, shop }: { advice: Advice; decide: Dec
           })}
         </>
       )}
-    </Alert>
+    </Notice>
   );
 }
 
@@ -95,7 +95,7 @@ export function Spent({
 }) {
   const { purchase, parts, minutes } = input.spent;
   return (
-    <Box sx={{ mt: 1.5, fontSize: SIZE.small }}>
+    <Words size="small" before={1.5}>
       <b>{say("alreadySpentLeftOutOfThe")}</b>
       <div>
         {say("customerPartsPartsMinutesMinutes", {
@@ -140,13 +140,13 @@ export function Spent({
           })}
         </div>
       )}
-    </Box>
+    </Words>
   );
 }
 
 export function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
   return (
-    <Box sx={{ mt: 1.5, fontSize: SIZE.small }}>
+    <Words size="small" before={1.5}>
       <b>{say("theLikePartWhileItIs")}</b>
       {advice.twins.map((t) => (
         <div key={t.place}>
@@ -159,7 +159,7 @@ export function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
           })}
         </div>
       ))}
-    </Box>
+    </Words>
   );
 }
 
@@ -187,7 +187,7 @@ export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
           >
             <Box sx={{ textAlign: "right" }}>
               {e.value === null ? (
-                <Box sx={{ color: "text.secondary" }}>{say("notPossible")}</Box>
+                <Words quiet>{say("notPossible")}</Words>
               ) : (
                 <Terms terms={e.terms} total={e.value} shop={shop} label={DISPOSITION_WORDS[e.disposition]} />
               )}
@@ -200,14 +200,14 @@ export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
                   {say("best2")}
                 </Box>
               )}
-              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+              <Words size="small" quiet>
                 {whyWords(e.why, cash)}
                 {e.spread &&
                   say("lossInLossOf100Minutes", {
                     loss: Math.round(e.spread.loss * 100),
                     minutes: Math.round(e.spread.minutes),
                   })}
-              </Box>
+              </Words>
             </Box>
           </Box>
         ))}
@@ -226,12 +226,12 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
       </Typography>
       {advice.schools.map((s) => (
         <Box key={s.school} sx={{ py: 0.4 }}>
-          <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
+          <Row gap={1} oneLine spread>
             <span>
               <b>{SCHOOL_WORDS[s.school]}</b>
-              <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+              <Words component="span" size="small" quiet>
                 {s.first ? ` ${s.first}` : say("wouldNotBegin")}
-              </Box>
+              </Words>
             </span>
             <Box sx={{ fontFamily: FIGURES, fontWeight: 700, whiteSpace: "nowrap" }}>
               {money(Math.round(s.value), shop)}
@@ -239,7 +239,7 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
                 {s.less > 0.5 ? ` −${money(Math.round(s.less), shop)}` : say("same")}
               </Box>
             </Box>
-          </Box>
+          </Row>
           <Box sx={{ height: 5, bgcolor: "divider", borderRadius: 1 }}>
             <Box
               sx={{
@@ -265,7 +265,7 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
 
 export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
   return (
-    <Box component="section" aria-label={say("whatWouldChangeIt")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("whatWouldChangeIt")} before={2}>
       <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
         {say("whatWouldChangeIt")}
       </Typography>
@@ -289,7 +289,7 @@ export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings })
           </Box>
         );
       })}
-    </Box>
+    </Block>
   );
 }
 
@@ -319,7 +319,7 @@ export function Past({
 }) {
   if (decisions.length === 0) return null;
   return (
-    <Box component="section" aria-label={say("decisions")} sx={{ mt: 3 }}>
+    <Block component="section" aria-label={say("decisions")} before={3}>
       <Typography component="h2" variant="h2">
         {say("decidedSoFar")}
       </Typography>
@@ -333,7 +333,7 @@ export function Past({
               margin: money(d.forecast.margin, shop),
             })}
           {d.why && say("whyOfDecision", { why: d.why })}
-          <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+          <Words size="small" quiet>
             {say("byAtAdvisedWasBest", {
               by: d.by,
               at: dayAndTime(d.at, shop),
@@ -342,9 +342,9 @@ export function Past({
             {d.advised.first && say("firstFirst", { first: names[d.advised.first] ?? d.advised.first })}{" "}
             {say("atAdvised", { advised: money(d.advised.value, shop) })}
             {d.advised.policy && say("theRulesGavePolicy", { policy: money(d.advised.policy.value, shop) })}.
-          </Box>
+          </Words>
         </Box>
       ))}
-    </Box>
+    </Block>
   );
 }

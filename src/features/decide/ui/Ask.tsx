@@ -19,6 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { readWhole } from "@/ui/fields/NumberField";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 const DAYS = 10;
 
@@ -144,11 +145,11 @@ export function Ask(props: AskProps) {
       <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
       </Typography>
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <Button type="submit" variant="contained" disabled={bad || chosen.length === 0 || deed.running}>
           {say("makeThePage")}
         </Button>
-      </Box>
+      </Row>
       <Problem problem={deed.problem} />
     </Form>
   );

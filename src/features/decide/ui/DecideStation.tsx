@@ -20,6 +20,7 @@ import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
 import { useAsked } from "./useAsked";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice } from "@/ui/kit/layout";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
@@ -79,7 +80,7 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
   return (
     <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
       {(decide.awaiting.length > 0 || decide.refused.length > 0) && (
-        <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
+        <Notice severity="warning" role="note" after={1.5}>
           {decide.awaiting.length > 0 && (
             <>
               <b>{say("waitsForTheCustomerSYes")}</b>{" "}
@@ -88,13 +89,13 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
           )}
           {decide.refused.length > 0 &&
             say("turnedDownByTheCustomerAnd", { refused: decide.refused.join(", ") })}
-        </Alert>
+        </Notice>
       )}
       <Untested view={view} input={input} testFirst={advice.testFirst} />
       <Headline {...{ view, decide, advice, shop, canWork }} />
       <StopLoss advice={advice} decide={decide} shop={shop} />
       {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
-        <Box component="section" aria-label={say("ladder")} sx={{ mt: 2 }}>
+        <Block component="section" aria-label={say("ladder")} before={2}>
           <Typography component="h2" variant="h2">
             {say("theLadder")}
           </Typography>
@@ -104,7 +105,7 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
               {say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}
             </Typography>
           )}
-        </Box>
+        </Block>
       )}
       {!advice.testFirst && (
         <Box

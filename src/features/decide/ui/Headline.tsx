@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 type HeadlineProps = {
   view: UnitView;
@@ -113,7 +114,7 @@ export function Headline(props: HeadlineProps) {
     <Box component="section" aria-label={say("advice")}>
       <Advised {...s} />
       {canWork && (
-        <Box sx={{ mt: 1.5 }}>
+        <Block before={1.5}>
           {holds && latest && (
             <Typography sx={{ mb: 1 }}>
               {say("decided")} <b>{DISPOSITION_WORDS[latest.disposition]}</b>
@@ -123,7 +124,7 @@ export function Headline(props: HeadlineProps) {
           <DecisionKeys {...s} />
           <OtherDecision {...s} />
           <Problem problem={deed.problem} />
-        </Box>
+        </Block>
       )}
     </Box>
   );
@@ -193,7 +194,7 @@ function DecisionKeys({
   other,
 }: HeadlineState) {
   return (
-    <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+    <Row gap={1.5}>
       {advice.testFirst ? (
         <Button component={Link} href={`/units/${view.unit.tag}/test`} variant="contained" size="large">
           {say("goAndTest")}
@@ -223,7 +224,7 @@ function DecisionKeys({
       <Button size="large" onClick={() => setOther(!other)} aria-expanded={other}>
         {say("otherwise")}
       </Button>
-    </Box>
+    </Row>
   );
 }
 
@@ -294,11 +295,11 @@ function OtherDecision({
           sx={{ gridColumn: "1 / -1" }}
           helperText={say("bothAreKeptWhatWasAdvised")}
         />
-        <Box sx={{ gridColumn: "1 / -1" }}>
+        <Block full>
           <Button type="submit" variant="contained" disabled={!chosen || deed.running}>
             {say("decideSo")}
           </Button>
-        </Box>
+        </Block>
       </Form>
     )
   );

@@ -14,6 +14,7 @@ import { TermList } from "./Terms";
 import { say } from "@/features/decide/words/words";
 import { allOf } from "@/text/lists";
 import { SIZE } from "@/ui/tokens";
+import { Block, Words } from "@/ui/kit/layout";
 
 const GRADE = ["A", "B", "C"] as const;
 
@@ -106,11 +107,13 @@ function Rungs(props: RungsProps) {
           >
             {Math.round(node.success * 100)} %
           </Box>
-          <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{say("works")}</Box>
+          <Words size="fine" quiet>
+            {say("works")}
+          </Words>
         </Box>
         <Box sx={{ minWidth: 0 }}>
           <RungHead {...s} option={option} />
-          <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+          <Words size="small" quiet>
             {allOf(option.places.map(nameOf))}
             {option.twin && say("theTwinWhileItIsOpen")}{" "}
             {say("minutesMinCost", {
@@ -119,11 +122,13 @@ function Rungs(props: RungsProps) {
             })}
             {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
             {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
-          </Box>
+          </Words>
           <RungDetail {...s} node={node} option={option} />
           {!simple && (
             <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
-              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>{say("whenTheRetestIsGood")}</Box>
+              <Words size="small" quiet>
+                {say("whenTheRetestIsGood")}
+              </Words>
               <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
                 <Rungs node={node.worked} advice={advice} shop={shop} />
               </Box>
@@ -134,7 +139,9 @@ function Rungs(props: RungsProps) {
               {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
             </Box>
           )}
-          <Box sx={{ fontSize: SIZE.small, color: "text.secondary", mt: 0.3 }}>{say("ifTheRetestFails")}</Box>
+          <Words size="small" before={0.5} quiet>
+            {say("ifTheRetestFails")}
+          </Words>
         </Box>
       </Box>
       <Rungs node={node.failed} advice={advice} shop={shop} />
@@ -145,9 +152,9 @@ function Rungs(props: RungsProps) {
 function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; option: Tried }) {
   return (
     open && (
-      <Box sx={{ mt: 0.5, mb: 1 }}>
+      <Block before={0.5} after={1}>
         <TermList terms={option.terms} shop={shop} />
-        <Box sx={{ fontSize: SIZE.small, mt: 0.5 }}>
+        <Words size="small" before={0.5}>
           {say("costTermsAndTheStripDown", { terms: money(-totalOf(option.terms), shop) })}
           <br />
           {say("worksChance90BetweenLowAnd", {
@@ -185,8 +192,8 @@ function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; 
               {say("changesTheUnitSCharacterSome")}
             </>
           )}
-        </Box>
-      </Box>
+        </Words>
+      </Block>
     )
   );
 }

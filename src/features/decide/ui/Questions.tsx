@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -19,6 +18,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { Ask } from "./Ask";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 const WAITS_LONG_MS = 36 * 3600_000;
 
@@ -36,8 +36,8 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
   const faults = view.faults.filter((f) => f.status === "open");
   if (view.unit.source !== "customer" && questions.length === 0) return null;
   return (
-    <Box component="section" aria-label={say("customersYes")} sx={{ mt: 3 }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Block component="section" aria-label={say("customersYes")} before={3}>
+      <Row gap={2} at="baseline">
         <Typography component="h2" variant="h2">
           {say("theCustomerSYes")}
         </Typography>
@@ -52,7 +52,7 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
             {say("askCustomer", { customer: view.origin.customer ?? say("theCustomer") })}
           </Button>
         )}
-      </Box>
+      </Row>
       {asking && <Ask view={view} faults={faults} advice={advice} onSent={() => setAsking(false)} />}
       {questions.length === 0 && !asking && (
         <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>
@@ -60,7 +60,7 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
       {questions.map((q) => (
         <Asked key={q.id} question={q} view={view} canWork={canWork} publicUrl={publicUrl} />
       ))}
-    </Box>
+    </Block>
   );
 }
 
@@ -106,12 +106,12 @@ function Asked(props: AskedProps) {
       {say("stateSentSentAtByBy", { state: STATE[q.state], sentAt: dayAndTime(q.sentAt, shop), by: q.by })}
       {q.state === "waiting" && say("openUntilExpiresAt", { expiresAt: day(q.expiresAt, shop) })}
       {q.state === "waiting" && (long || isOpen) && (
-        <Alert severity="warning" role="note" sx={{ my: 0.5 }}>
+        <Notice severity="warning" role="note" around={0.5}>
           {say("isOpenLongRemindThem", {
             isOpen: isOpen ? say("theUnitLiesOpenAReply") : "",
             long: long ? say("noAnswerForMoreThanA") : "",
           })}
-        </Alert>
+        </Notice>
       )}
       {q.body.faults.map((f) => {
         const mine = q.answers.filter((a) => a.faultId === f.faultId);
@@ -137,7 +137,7 @@ function Asked(props: AskedProps) {
 function AskedKeys({ q, url, setCopied, copied, mail, long, canWork, withdraw }: OneAskedState) {
   return (
     (q.state === "waiting" || q.state === "answered") && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5, alignItems: "center" }}>
+      <Row gap={1} before={0.5} at="center">
         <Button size="small" component="a" href={`/q/${q.token}`} target="_blank">
           {say("theirPage")}
         </Button>
@@ -161,7 +161,7 @@ function AskedKeys({ q, url, setCopied, copied, mail, long, canWork, withdraw }:
             {say("takeItBack")}
           </Button>
         )}
-      </Box>
+      </Row>
     )
   );
 }

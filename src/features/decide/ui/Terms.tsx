@@ -7,6 +7,7 @@ import { TERM_WORDS } from "@/features/decide/words/text";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/features/decide/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 /** A sum that opens to its terms. */
 export function Terms({
@@ -21,16 +22,16 @@ export function Terms({
   label: string;
 }) {
   if (terms.length === 0)
-    return <Box sx={{ fontFamily: FIGURES, fontWeight: 700 }}>{money(Math.round(total), shop)}</Box>;
+    return (
+      <Words strong figures>
+        {money(Math.round(total), shop)}
+      </Words>
+    );
   return (
     <Box component="details" sx={{ "& summary": { cursor: "pointer" } }}>
-      <Box
-        component="summary"
-        aria-label={say("labelItsTerms", { label })}
-        sx={{ fontFamily: FIGURES, fontWeight: 700 }}
-      >
+      <Words component="summary" aria-label={say("labelItsTerms", { label })} strong figures>
         {money(Math.round(total), shop)}
-      </Box>
+      </Words>
       <TermList terms={terms} shop={shop} />
     </Box>
   );
@@ -51,10 +52,10 @@ export function TermList({ terms, shop }: { terms: readonly Term[]; shop: Settin
       }}
     >
       {terms.map((t, i) => [
-        <Box component="dt" key={`${t.code} ${i}`} sx={{ color: "text.secondary" }}>
+        <Words component="dt" key={`${t.code} ${i}`} quiet>
           {TERM_WORDS[t.code]}
           {t.note && `, ${t.note}`}
-        </Box>,
+        </Words>,
         <Box component="dd" key={`${t.code} ${i} sum`} sx={{ m: 0, fontFamily: FIGURES, textAlign: "right" }}>
           {money(t.minor, shop)}
         </Box>,

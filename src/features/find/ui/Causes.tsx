@@ -24,6 +24,7 @@ import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { allOf, oneOf } from "@/text/lists";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row, Words } from "@/ui/kit/layout";
 
 type CausesProps = {
   unitId: Id<"unit">;
@@ -68,7 +69,7 @@ export function Causes(props: CausesProps) {
   const { unitId, find, wiring, nameOf, canWork, top } = s;
 
   return (
-    <Box component="section" aria-label={say("cause")} sx={{ mb: 3 }}>
+    <Block component="section" aria-label={say("cause")} after={3}>
       <Explanation {...s} />
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
       <CauseList {...s} />
@@ -82,13 +83,13 @@ export function Causes(props: CausesProps) {
         </Typography>
       )}
       <WhatCounts {...s} />
-    </Box>
+    </Block>
   );
 }
 
 function Explanation({ top, failing, both, find, partName }: CausesState) {
   return top ? (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Row gap={2} at="baseline">
       <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.huge, fontWeight: 700, lineHeight: 1 }}>
         {Math.round(top.probability * 100)} %
       </Box>
@@ -107,7 +108,7 @@ function Explanation({ top, failing, both, find, partName }: CausesState) {
         {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
         {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
       </Typography>
-    </Box>
+    </Row>
   ) : (
     <Typography color="text.secondary" sx={{ fontSize: SIZE.lead }}>
       {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
@@ -130,9 +131,9 @@ function CauseList({ find, onPick, picked }: CausesState) {
             py: 0.4,
           }}
         >
-          <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>
+          <Words size="lead" strong figures>
             {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
-          </Box>
+          </Words>
           <Box>
             <Box
               component="button"
@@ -153,10 +154,10 @@ function CauseList({ find, onPick, picked }: CausesState) {
                 sx={{ height: 6, width: `${c.probability * 100}%`, bgcolor: "fail.main", borderRadius: 1 }}
               />
             </Box>
-            <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+            <Words size="small" quiet>
               {c.because.map((r) => `${r.weight > 0 ? say("for") : say("against")}: ${r.what}`).join("; ") ||
                 say("byItsStartingOddsAlone")}
-            </Box>
+            </Words>
           </Box>
         </Box>
       ))}
@@ -168,12 +169,14 @@ function CauseList({ find, onPick, picked }: CausesState) {
             role="listitem"
             sx={{ display: "grid", gridTemplateColumns: "62px minmax(0, 1fr)", gap: 1, py: 0.4 }}
           >
-            <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>?</Box>
+            <Words size="lead" strong figures>
+              ?
+            </Words>
             <Box>
               <b>{say("whateverLoosePieceNumberBroke", { number: f.number })}</b>
-              <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+              <Words size="small" quiet>
                 {say("whatFitsNothingSoFarAnother", { what: f.what })}
-              </Box>
+              </Words>
             </Box>
           </Box>
         ))}
@@ -183,7 +186,7 @@ function CauseList({ find, onPick, picked }: CausesState) {
 
 function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: CausesState) {
   return (
-    <Box sx={{ mt: 2 }}>
+    <Block before={2}>
       <Fold
         title={say("seenInsideObservations", { observations: find.observations.length })}
         open={find.observations.length > 0}
@@ -241,7 +244,7 @@ function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: Causes
           ))}
         </Fold>
       )}
-    </Box>
+    </Block>
   );
 }
 

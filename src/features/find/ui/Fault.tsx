@@ -16,7 +16,7 @@ import { Form } from "@/ui/fields/Form";
 import { BoundField } from "@/ui/form/BoundField";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
-import { SIZE } from "@/ui/tokens";
+import { Row, Words } from "@/ui/kit/layout";
 
 export const FOUND: Record<FaultView["foundWhen"], string> = {
   intake: say("atIntake"),
@@ -83,13 +83,13 @@ export function Fault(props: FaultProps) {
 
   return (
     <Box sx={{ py: 1.2, borderBottom: 1, borderColor: "divider" }}>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+      <Row gap={1} oneLine at="center">
         <StateMark state={state} />
-        <Box sx={{ fontWeight: 700, fontSize: SIZE.lead }}>
+        <Words size="lead" strong>
           {fault.number}. {placeWords(fault.place)}: {fault.kind}
-        </Box>
+        </Words>
         <Box sx={{ ml: "auto", fontWeight: 700 }}>{word}</Box>
-      </Box>
+      </Row>
       <FaultWords {...s} />
       <FaultKeys {...s} />
       <WhyAsked {...s} />
@@ -100,7 +100,7 @@ export function Fault(props: FaultProps) {
 
 function FaultWords({ fault, view }: FaultState) {
   return (
-    <Box sx={{ color: "text.secondary" }}>
+    <Words quiet>
       {say("faultFoundFoundWhenClaimedBy", {
         fault: fault.words && `${fault.words}. `,
         foundWhen: FOUND[fault.foundWhen],
@@ -115,14 +115,14 @@ function FaultWords({ fault, view }: FaultState) {
           <Link href={`/units/${view.unit.tag}/test?r=${fault.recordingId}`}>{say("evidence")}</Link>
         </>
       )}
-    </Box>
+    </Words>
   );
 }
 
 function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: FaultState) {
   return (
     canWork && (
-      <Box sx={{ display: "flex", gap: 1, mt: 0.5, flexWrap: "wrap" }}>
+      <Row gap={1} before={0.5}>
         {fault.status === "open" && (
           <>
             <Button size="small" component={Link} href={`/units/${view.unit.tag}/mend?fault=${fault.id}`}>
@@ -148,7 +148,7 @@ function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: Fault
             {say("openItAgain")}
           </Button>
         )}
-      </Box>
+      </Row>
     )
   );
 }

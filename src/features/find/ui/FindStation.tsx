@@ -20,6 +20,7 @@ import { Causes } from "./Causes";
 import { Fault, STATUS, SavingFaults } from "./Fault";
 import { NameFault } from "./NameFault";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 type FindStationProps = { view: UnitView; find: FindView | null; role: Role };
 
@@ -155,8 +156,8 @@ function Boards({
   for (const [id, parts] of Object.entries(wiring.serves))
     if (states[id] === "pass") parts.forEach((part) => reach(part, "pass"));
   return (
-    <Box sx={{ mt: 1.5 }}>
-      <Box sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mb: 0.5 }}>
+    <Block before={1.5}>
+      <Row gap={0.5} after={0.5}>
         {wiring.boards.map((b) => (
           <Button
             key={b.id}
@@ -171,7 +172,7 @@ function Boards({
         <Button size="small" onClick={() => setChosen({ board, face: face === "top" ? "bottom" : "top" })}>
           {say("turnOver")}
         </Button>
-      </Box>
+      </Row>
       <PlanFrame height={220}>
         <BoardView
           wiring={wiring}
@@ -184,6 +185,6 @@ function Boards({
           onPick={onPick}
         />
       </PlanFrame>
-    </Box>
+    </Block>
   );
 }

@@ -14,9 +14,8 @@ import { PAIR_WORDS, differenceText } from "@/features/find/words/text";
 import { say } from "@/features/find/words/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import { FIGURES } from "@/ui/figures";
 import type { Common } from "./Observations";
-import { SIZE } from "@/ui/tokens";
+import { Block, Row, Words } from "@/ui/kit/layout";
 
 /** It works in one state and fails in the other: what differs, halved step by step. */
 export function Halvings({ unitId, find, canWork }: Common) {
@@ -29,7 +28,7 @@ export function Halvings({ unitId, find, canWork }: Common) {
         <OneHalving key={h.id} h={h} canWork={canWork} />
       ))}
       {canWork && !running && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
+        <Row gap={1} before={1}>
           <TextField
             select
             label={say("itWorksAndFails")}
@@ -50,7 +49,7 @@ export function Halvings({ unitId, find, canWork }: Common) {
           >
             {say("listWhatDiffers")}
           </Button>
-        </Box>
+        </Row>
       )}
       <Problem problem={start.problem} />
     </Box>
@@ -65,7 +64,7 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
   const tell = (result: "works" | "fails" | "give-up") =>
     void step.run({ halvingId: h.id, version: h.version, result });
   return (
-    <Box sx={{ mb: 1.5 }}>
+    <Block after={1.5}>
       <Typography sx={{ fontWeight: 700 }}>
         {say("worksWorksFailsFailsItemsThings", {
           works,
@@ -84,19 +83,19 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
       )}
       {h.now.state === "ask" && !h.closed && (
         <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
-          <Box sx={{ fontSize: SIZE.lead, fontWeight: 700 }}>
+          <Words size="lead" strong>
             {say("bringOnlyTheseIntoTheState", { fails })}
-          </Box>
+          </Words>
           <ul style={{ margin: "4px 0" }}>
             {h.now.switch.map((id) => (
               <li key={id}>{name(id)}</li>
             ))}
           </ul>
-          <Box sx={{ color: "text.secondary", mb: 1, fontFamily: FIGURES }}>
+          <Words after={1} quiet figures>
             {say("leftLeftAtMostStepsLeftMore", { left: h.now.left.length, stepsLeft: h.now.stepsLeft })}
-          </Box>
+          </Words>
           {canWork && (
-            <Box sx={{ display: "flex", gap: 1 }}>
+            <Row gap={1} oneLine>
               <Button variant="contained" onClick={() => tell("fails")} disabled={step.running}>
                 {say("itFails")}
               </Button>
@@ -106,11 +105,11 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
               <Button onClick={() => tell("give-up")} disabled={step.running}>
                 {say("giveUp")}
               </Button>
-            </Box>
+            </Row>
           )}
         </Box>
       )}
       <Problem problem={step.problem} />
-    </Box>
+    </Block>
   );
 }

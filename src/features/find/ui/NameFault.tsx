@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -16,6 +15,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { FOUND } from "./Fault";
+import { Block } from "@/ui/kit/layout";
 
 type NameFaultProps = {
   view: UnitView;
@@ -118,12 +118,12 @@ export function NameFault(props: NameFaultProps) {
         control={<Checkbox checked={claimed} onChange={(e) => setClaimed(e.target.checked)} />}
         label={say("theClaimMeantThisInOther")}
       />
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      <Block full>
         <Button type="submit" variant="contained">
           {say("nameTheFault")}
         </Button>
         <Refusals refusals={add.refusals} />
-      </Box>
+      </Block>
     </Form>
   );
 }

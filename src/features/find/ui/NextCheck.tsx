@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -19,6 +18,7 @@ import { say } from "@/features/find/words/words";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Words } from "@/ui/kit/layout";
 
 type Props = {
   unitId: Id<"unit">;
@@ -34,11 +34,11 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
   const { proposals, stop } = find.advice;
   const first = proposals[0];
   return (
-    <Box component="section" aria-label={say("theNextCheck")} sx={{ my: 2 }}>
+    <Block component="section" aria-label={say("theNextCheck")} around={2}>
       {stop !== null && (
-        <Alert role="status" severity={stop === "certain" ? "success" : "info"} sx={{ mb: 1.5 }}>
+        <Notice role="status" severity={stop === "certain" ? "success" : "info"} after={1.5}>
           {stopWords(find.advice)}
-        </Alert>
+        </Notice>
       )}
       {first && (
         <Box
@@ -54,7 +54,7 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
         </Box>
       )}
       {proposals.length > 1 && (
-        <Box sx={{ mt: 1 }}>
+        <Block before={1}>
           <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
             {all
               ? say("fewerChecks")
@@ -66,9 +66,9 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
                 <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={p} />
               </Box>
             ))}
-        </Box>
+        </Block>
       )}
-    </Box>
+    </Block>
   );
 }
 
@@ -211,13 +211,13 @@ function OutcomeKeys({
             </Button>
           )}
           {point && <b>{outcomeWords(o.code)}</b>}
-          <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>
+          <Words size="small" quiet>
             {say("chanceLikelyThenLeadsProbability", {
               chance: percent(o.chance),
               leads: partName(o.leads),
               probability: percent(o.probability),
             })}
-          </Box>
+          </Words>
         </Box>
       ))}
       {check.kind === "test" && canWork && (

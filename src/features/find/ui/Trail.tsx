@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -20,6 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { type Common, PartSelect, partName } from "./Observations";
+import { Notice, Row, Words } from "@/ui/kit/layout";
 
 /** Each try: suspect, what was expected, the one action, the retest and what it showed. */
 export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & { picked: string | null }) {
@@ -35,9 +35,9 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
   return (
     <Box component="section" aria-label={say("tries")}>
       {find.untested > 1 && (
-        <Alert severity="warning" role="alert" sx={{ mb: 1 }}>
+        <Notice severity="warning" role="alert" after={1}>
           {say("untestedChangesAreNotTested", { untested: find.untested })}
-        </Alert>
+        </Notice>
       )}
       {find.tries.map((t) => (
         <OneTry key={t.id} t={t} wiring={wiring} shop={shop} canWork={canWork} />
@@ -86,9 +86,9 @@ export function Tries({ unitId, find, wiring, shop, canWork, picked }: Common & 
         </Form>
       )}
       {failed.length > 0 && !newer && (
-        <Alert severity="warning" role="note" sx={{ mt: 1 }}>
+        <Notice severity="warning" role="note" before={1}>
           {say("thisTreatmentOfTheWiringFailed", { wiring: partName(wiring, at), number: failed[0]!.number })}
-        </Alert>
+        </Notice>
       )}
       <Refusals refusals={add.refusals} />
     </Box>
@@ -123,12 +123,12 @@ function OneTry({
       {t.cure !== "none" && <b> ({CURE_WORDS[t.cure]})</b>}
       {t.secondTestDue &&
         say("secondTestFromSecondTestDue", { secondTestDue: dayAndTime(t.secondTestDue, shop) })}
-      <Box component="span" sx={{ color: "text.secondary" }}>
+      <Words component="span" quiet>
         {" "}
         {t.by}, {dayAndTime(t.at, shop)}
-      </Box>
+      </Words>
       {canWork && (
-        <Box sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mt: 0.5 }}>
+        <Row gap={0.5} before={0.5}>
           {t.outcome === null &&
             TRY_OUTCOMES.map((o) => (
               <Button
@@ -167,7 +167,7 @@ function OneTry({
               </Button>
             </>
           )}
-        </Box>
+        </Row>
       )}
       <Problem problem={settle.problem} />
     </Box>
@@ -243,7 +243,7 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           : f.explained || say("fitsNothingSoFarAnotherBreak"),
       })}
       {open && canWork && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.8 }}>
+        <Row gap={1} before={1}>
           <PartSelect wiring={wiring} label={say("itIsFrom")} value={from} onChange={setFrom} />
           <Button
             variant="outlined"
@@ -270,7 +270,7 @@ function OneFragment({ f, wiring, canWork }: { f: FragmentView; wiring: Wiring; 
           >
             {say("explained")}
           </Button>
-        </Box>
+        </Row>
       )}
       <Problem problem={match.problem} />
     </Box>

@@ -17,6 +17,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./fields";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
+import { Row } from "@/ui/kit/layout";
 
 type Props = {
   control: Control<IntakeFields>;
@@ -191,7 +192,7 @@ function MarkKeys({
   byKeyboard,
 }: MarksState & { byKeyboard: () => void } & { profile: NonNullable<MarksState["profile"]> }) {
   return (
-    <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
+    <Row gap={1} before={1} oneLine at="center">
       <NativeSelect
         label={say("mark")}
         value={kind}
@@ -218,6 +219,6 @@ function MarkKeys({
       <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>
         {say("undo")}
       </Button>
-    </Box>
+    </Row>
   );
 }

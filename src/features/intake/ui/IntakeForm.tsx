@@ -19,6 +19,7 @@ import {
 } from "./IntakeParts";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { FORM, type Props, slots, useIntake } from "./useIntake";
+import { Column } from "@/ui/kit/layout";
 
 /** Takes a unit in at the door, by keyboard alone. */
 export function IntakeForm(props: Props) {
@@ -42,7 +43,7 @@ export function IntakeForm(props: Props) {
     >
       <NextTag {...s} />
 
-      <Box sx={{ display: "grid", gap: 1.7, alignContent: "start" }}>
+      <Column gap={1.5}>
         <ModelAndRevision {...s} />
         {model && model.revisions.length > 1 && (
           <Typography variant="body2" color="text.secondary">
@@ -63,9 +64,9 @@ export function IntakeForm(props: Props) {
         />
         <PromisedAndParcel {...s} />
         <CameWithIt {...s} />
-      </Box>
+      </Column>
 
-      <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
+      <Column gap={1.5}>
         <ConditionFields
           control={control}
           register={register}
@@ -75,7 +76,7 @@ export function IntakeForm(props: Props) {
           liquid={f.liquid}
           history={f.history}
         />
-      </Box>
+      </Column>
 
       <TakeInButtons {...s} />
       <LotDialog

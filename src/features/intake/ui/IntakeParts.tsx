@@ -20,10 +20,11 @@ import { ModelField, modelProblem } from "./ModelField";
 import type { IntakeFields } from "./fields";
 import { type IntakeState, fits, must, ofModel, slots } from "./useIntake";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 export function NextTag({ nextTag, restored, startAnew, taken }: IntakeState) {
   return (
-    <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "baseline", gap: 2 }}>
+    <Row gap={2} full oneLine at="baseline">
       <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1 }}>
         {nextTag}
       </Typography>
@@ -41,7 +42,7 @@ export function NextTag({ nextTag, restored, startAnew, taken }: IntakeState) {
           {say("takenIsTakenIn", { taken })}
         </Alert>
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -142,7 +143,7 @@ export function SingleOrigin({ f, register, shop, errors }: IntakeState) {
 export function LotOrigin({ f, register, errors, lots, setDialog }: IntakeState) {
   return (
     f.source === "lot" && (
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <NativeSelect
           label={say("lot")}
           {...register("lotId", { required: say("whichLot") })}
@@ -156,7 +157,7 @@ export function LotOrigin({ f, register, errors, lots, setDialog }: IntakeState)
           ))}
         </NativeSelect>
         <Button onClick={() => setDialog("lot")}>{say("newLot")}</Button>
-      </Box>
+      </Row>
     )
   );
 }
@@ -164,7 +165,7 @@ export function LotOrigin({ f, register, errors, lots, setDialog }: IntakeState)
 export function CustomerOrigin({ f, register, errors, customers, setDialog }: IntakeState) {
   return (
     f.source === "customer" && (
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <NativeSelect
           label={say("customer")}
           {...register("customerId", { required: say("whoseIsIt") })}
@@ -180,7 +181,7 @@ export function CustomerOrigin({ f, register, errors, customers, setDialog }: In
           ))}
         </NativeSelect>
         <Button onClick={() => setDialog("customer")}>{say("newCustomer")}</Button>
-      </Box>
+      </Row>
     )
   );
 }
@@ -269,7 +270,7 @@ export function CameWithIt({ model, control, missing, shop }: IntakeState) {
 
 export function TakeInButtons({ takeIn, takeInWords, save, freeTrays, f }: IntakeState) {
   return (
-    <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={1.5} full at="center">
       <Button type="submit" variant="contained" size="large" disabled={takeIn.running}>
         {takeInWords()}
       </Button>
@@ -283,6 +284,6 @@ export function TakeInButtons({ takeIn, takeInWords, save, freeTrays, f }: Intak
       <Box sx={{ flexBasis: "100%" }}>
         <Problem problem={takeIn.problem} />
       </Box>
-    </Box>
+    </Row>
   );
 }

@@ -26,6 +26,7 @@ import { Photos } from "./Photos";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
+import { Notice, Row } from "@/ui/kit/layout";
 
 type IntakeStationProps = {
   view: UnitView;
@@ -58,9 +59,9 @@ export function IntakeStation(props: IntakeStationProps) {
       }
     >
       {unit.swollen && (
-        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+        <Notice severity="error" variant="filled" after={2}>
           {say("quarantineTheCellIsSwollenHot")}
-        </Alert>
+        </Notice>
       )}
       {editing ? (
         <EditIntake view={view} models={models} onDone={() => setEditing(false)} />
@@ -236,12 +237,12 @@ function EditIntake(props: EditIntakeProps) {
       <CameWith {...s} />
       {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
       <Problem problem={base.merged ? null : deed.problem} />
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <Button type="submit" variant="contained" disabled={deed.running}>
           {say("saveTheIntake")}
         </Button>
         <Button onClick={onDone}>{say("leaveItAsItWas")}</Button>
-      </Box>
+      </Row>
     </Form>
   );
 }
@@ -291,7 +292,7 @@ function RevisionChoice({ v, setV, profile }: EditIntakeState) {
 
 function MarksOutside({ kind, setKind, setIntake, v }: EditIntakeState) {
   return (
-    <Box sx={{ display: "flex", gap: 1 }}>
+    <Row gap={1} oneLine>
       <NativeSelect
         label={say("mark")}
         value={kind}
@@ -310,7 +311,7 @@ function MarksOutside({ kind, setKind, setIntake, v }: EditIntakeState) {
       >
         {say("undoMark")}
       </Button>
-    </Box>
+    </Row>
   );
 }
 

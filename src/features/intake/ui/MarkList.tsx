@@ -13,6 +13,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
+import { Words } from "@/ui/kit/layout";
 
 const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
 
@@ -43,9 +44,9 @@ export function MarkList({ view, canWork }: { view: Pick<UnitView, "unit" | "pro
           {codeWords(m.kind)}, {placeAt(profile, m)}
           {m.words && `: ${m.words}`}
           {goneOf(m) !== null && (
-            <Box component="span" sx={{ color: "text.secondary" }}>
+            <Words component="span" quiet>
               {say("goneGoneOf", { goneOf: String(goneOf(m)) })}
-            </Box>
+            </Words>
           )}
           {canWork && (
             <Button size="small" onClick={() => (goneOf(m) === null ? setAsked(i) : set(m, null))}>

@@ -12,6 +12,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/intake/words/words";
 import type { Id } from "@/core/base/ids";
+import { Block, Row } from "@/ui/kit/layout";
 
 type PhotosProps = {
   unitId: Id<"unit">;
@@ -54,18 +55,18 @@ export function Photos(props: PhotosProps) {
   const { photos, problem, remove } = s;
 
   return (
-    <Box sx={{ mt: 3 }}>
+    <Block before={3}>
       <PhotosHead {...s} />
       <Problem problem={problem ?? remove.problem} />
       {photos.length === 0 && <Typography color="text.secondary">{say("noneYetOpenThisPageOn")}</Typography>}
       <PhotoList {...s} />
-    </Box>
+    </Block>
   );
 }
 
 function PhotosHead({ canWork, sending, input, add }: PhotosState) {
   return (
-    <Box sx={{ display: "flex", alignItems: "center", gap: 2, mb: 1 }}>
+    <Row gap={2} after={1} oneLine at="center">
       <Typography component="h2" variant="h2">
         {say("photographs")}
       </Typography>
@@ -84,7 +85,7 @@ function PhotosHead({ canWork, sending, input, add }: PhotosState) {
           />
         </Button>
       )}
-    </Box>
+    </Row>
   );
 }
 

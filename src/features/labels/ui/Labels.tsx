@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -22,6 +21,7 @@ import { TabLinks } from "@/ui/fields/TabLinks";
 import { say } from "@/features/labels/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
+import { Notice, Row } from "@/ui/kit/layout";
 
 const KIND_NAMES: Record<LabelKind, string> = {
   unit: say("units"),
@@ -143,7 +143,7 @@ export function Labels(props: LabelsProps) {
 function LabelChoices({ kind, router, filter, setFilter, choices, picked, setPicked }: LabelsState) {
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+      <Row gap={3} after={1.5} at="center">
         <Typography component="h1" variant="h1">
           {say("labels")}
         </Typography>
@@ -152,7 +152,7 @@ function LabelChoices({ kind, router, filter, setFilter, choices, picked, setPic
           current={kind}
           tabs={LABEL_KINDS.map((k) => ({ id: k, name: KIND_NAMES[k], href: `/labels?kind=${k}` }))}
         />
-      </Box>
+      </Row>
       <Form
         onSend={() => router.replace(`/labels?kind=${kind}&q=${encodeURIComponent(filter.trim())}`)}
         sx={{ mb: 1 }}
@@ -218,7 +218,7 @@ function LabelChoices({ kind, router, filter, setFilter, choices, picked, setPic
 
 function LabelSize({ size, setSize }: LabelsState) {
   return (
-    <Box sx={{ display: "flex", gap: 1, mb: 1.5 }}>
+    <Row gap={1} after={1.5} oneLine>
       {(["w", "h"] as const).map((k) => (
         <BoundField
           key={k}
@@ -229,7 +229,7 @@ function LabelSize({ size, setSize }: LabelsState) {
           onChange={(text) => setSize({ ...size, [k]: text })}
         />
       ))}
-    </Box>
+    </Row>
   );
 }
 
@@ -278,9 +278,9 @@ function PrinterSays({ result, printer, setLeft, setResult }: LabelsState) {
   return (
     result &&
     !result.ok && (
-      <Alert
+      <Notice
         severity="error"
-        sx={{ mt: 1.5 }}
+        before={1.5}
         action={
           result.why === "no-labels" ? (
             <Button
@@ -299,7 +299,7 @@ function PrinterSays({ result, printer, setLeft, setResult }: LabelsState) {
         {result.why === "no-labels"
           ? say("outOfLabelsAfterPrintedPut", { printed: result.printed })
           : say("thePrinterDidNotAnswerAfter", { printed: result.printed })}
-      </Alert>
+      </Notice>
     )
   );
 }

@@ -26,6 +26,7 @@ import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { codeWords } from "@/words/codes";
 import type { MendRoute } from "./route";
+import { Block, Row } from "@/ui/kit/layout";
 
 const pieceKey = (s: Parts["shelf"][number]): string => `${s.batchId} ${s.slot}`;
 
@@ -194,9 +195,9 @@ export function AddMend(props: AddMendProps) {
       />
       <MarksGone {...s} />
       <LogMend {...s} />
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      <Block full>
         <Problem problem={form.problem} />
-      </Box>
+      </Block>
     </Form>
   );
 }
@@ -317,7 +318,7 @@ function MarksGone({ marks, marksGone, choose, view }: AddMendState) {
 
 function LogMend({ form, opened, faultId, settles, choose }: AddMendState) {
   return (
-    <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+    <Row gap={2} full at="center">
       <Button type="submit" variant="contained" size="large" disabled={form.running}>
         {say("logIt")}
       </Button>
@@ -331,6 +332,6 @@ function LogMend({ form, opened, faultId, settles, choose }: AddMendState) {
           label={say("theRetestIsGoodThisMends")}
         />
       )}
-    </Box>
+    </Row>
   );
 }

@@ -21,6 +21,7 @@ import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -105,9 +106,9 @@ export function Waits({
           >
             {say("startIt")}
           </Button>
-          <Box sx={{ gridColumn: "1 / -1" }}>
+          <Block full>
             <Problem problem={start.problem} />
-          </Box>
+          </Block>
         </Form>
       )}
     </Box>
@@ -120,7 +121,7 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
   const over = isOver(wait, now);
   return (
     <Box sx={{ py: 0.8, borderTop: 1, borderColor: "divider" }}>
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "baseline" }}>
+      <Row gap={1.5} oneLine at="baseline">
         <Box
           component="span"
           suppressHydrationWarning
@@ -135,9 +136,9 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
           {over ? say("over") : clockText(wait, now)}
         </Box>
         <span>{wait.what}</span>
-      </Box>
+      </Row>
       {canWork && (
-        <Box sx={{ display: "flex", gap: 1 }}>
+        <Row gap={1} oneLine>
           <Button
             size="small"
             disabled={move.running}
@@ -152,7 +153,7 @@ function OneWait({ wait, now, canWork }: { wait: WaitView; now: number | null; c
           >
             {over ? say("seen") : say("itIsDone")}
           </Button>
-        </Box>
+        </Row>
       )}
       <Problem problem={move.problem ?? seen.problem} />
     </Box>
@@ -176,7 +177,7 @@ export function Damage({
   const [clip, setClip] = useState(false);
   const [firm, setFirm] = useState(true);
   return (
-    <Box component="section" aria-label={say("damageOnTheWay")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("damageOnTheWay")} before={2}>
       <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
         {say("damageOnTheWay")}
       </Typography>
@@ -234,7 +235,7 @@ export function Damage({
             {say("noteDamage")}
           </Button>
         ))}
-    </Box>
+    </Block>
   );
 }
 
@@ -253,7 +254,7 @@ function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolea
         </Button>
       )}
       {open && !d.madeGood && (
-        <Box sx={{ display: "flex", gap: 1 }}>
+        <Row gap={1} oneLine>
           <BoundField deed="damage.make-good" name="how" label={say("how")} value={how} onChange={setHow} />
           <Button
             disabled={how.trim() === "" || mend.running}
@@ -261,7 +262,7 @@ function OneDamage({ damage: d, canWork }: { damage: DamageView; canWork: boolea
           >
             {say("save")}
           </Button>
-        </Box>
+        </Row>
       )}
       <Problem problem={mend.problem} />
     </Box>

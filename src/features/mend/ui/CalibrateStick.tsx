@@ -19,6 +19,7 @@ import { percent } from "@/text/measures";
 import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 const show = (v: number | null | undefined) => (v === null || v === undefined ? "–" : percent(v));
 
@@ -98,16 +99,16 @@ export function Stick(props: StickProps) {
       </Typography>
       <ReadNow {...s} />
       {outlook.refused && (
-        <Alert severity="error" sx={{ my: 1 }}>
+        <Notice severity="error" around={1}>
           {refusalText(outlook.refused)}
-        </Alert>
+        </Notice>
       )}
       <BeforeAfter {...s} />
       <WriteKeys {...s} />
       {stage === "kept" && (
-        <Alert severity="success" role="status" sx={{ mt: 1 }}>
+        <Notice severity="success" role="status" before={1}>
           {say("theUnitKeptItWhatIt")}
-        </Alert>
+        </Notice>
       )}
       {gone && <Alert severity="error">{say("theUnitDidNotAnswerPlug")}</Alert>}
       <Problem problem={write.problem ?? keep.problem} />
@@ -161,7 +162,7 @@ function ReadNow({ outlook, unit, shop }: StickState) {
 function BeforeAfter({ outlook }: StickState) {
   return (
     outlook.beforeAfter && (
-      <Box sx={{ my: 1 }} role="status">
+      <Block around={1} role="status">
         <b>{say("beforeAndAfter")}</b>{" "}
         {say("restOffsetRestOffsetAfterReach", {
           restOffset: show(outlook.beforeAfter.before.restOffset),
@@ -177,7 +178,7 @@ function BeforeAfter({ outlook }: StickState) {
             ? show(outlook.beforeAfter.after.circularityError)
             : say("notTestedAgain"),
         })}
-      </Box>
+      </Block>
     )
   );
 }
@@ -187,7 +188,7 @@ function WriteKeys({ canWork, outlook, stage, stop, put, save, unit, ready, port
     canWork &&
     outlook.now !== null &&
     !outlook.refused && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
+      <Row gap={1} before={1} at="center">
         <Button
           variant={stage === "begin" ? "contained" : "outlined"}
           disabled={stop}
@@ -217,7 +218,7 @@ function WriteKeys({ canWork, outlook, stage, stop, put, save, unit, ready, port
           {say("n4TestAgain")}
         </Button>
         <span>{!ready ? say("tickWhatIsToBeReady") : say("throughThePort", { port: port.name })}</span>
-      </Box>
+      </Row>
     )
   );
 }

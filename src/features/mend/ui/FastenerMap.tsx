@@ -19,6 +19,7 @@ import { codeWords } from "@/words/codes";
 import { fastenerName } from "@/text/names";
 import { isRefTo, refTo } from "@/core/mend/ref";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -241,7 +242,7 @@ export function FastenerMap(props: FastenerMapProps) {
 function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, setPicked }: FastenerMapState) {
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+      <Row gap={2} after={1} at="center">
         <Choice
           label={say("face")}
           value={face}
@@ -251,7 +252,7 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
         <Button component="a" href={`/units/${tag}/mat`} target="_blank" variant="outlined">
           {say("printTheTrayMat")}
         </Button>
-      </Box>
+      </Row>
       <Box
         sx={{
           height: { xs: 260, md: 400 },

@@ -15,6 +15,7 @@ import { FIGURES } from "@/ui/figures";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row, Words } from "@/ui/kit/layout";
 
 function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
   const form = useDeedForm("mend.edit", {
@@ -39,15 +40,15 @@ function EditEntry({ mend, onDone }: { mend: MendView; onDone: () => void }) {
       <TypedField form={form} name="part" label={say("partUsed")} />
       <TypedField form={form} name="minutes" label={say("minutes")} />
       <TypedField form={form} name="remark" label={say("remark")} sx={{ gridColumn: "1 / -1" }} />
-      <Box sx={{ display: "flex", gap: 1, gridColumn: "1 / -1" }}>
+      <Row gap={1} full oneLine>
         <Button type="submit" variant="contained" disabled={form.running}>
           {say("save")}
         </Button>
         <Button onClick={onDone}>{say("cancel")}</Button>
-      </Box>
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      </Row>
+      <Block full>
         <Problem problem={form.problem} />
-      </Box>
+      </Block>
     </Form>
   );
 }
@@ -80,11 +81,13 @@ export function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView;
         >
           {mend.minutes}
         </Box>
-        <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{say("minutes2")}</Box>
+        <Words size="fine" quiet>
+          {say("minutes2")}
+        </Words>
       </Box>
       <Box>
-        <Box sx={{ fontWeight: 700 }}>{mend.what}</Box>
-        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+        <Words strong>{mend.what}</Words>
+        <Words size="small" quiet>
           {fault && say("faultNumberPlace", { number: fault.number, place: placeWords(fault.place) })}
           {mend.part && say("partPart", { part: mend.part })}
           {mend.remark && `${mend.remark}. `}
@@ -102,7 +105,7 @@ export function Entry({ mend, view, canEdit }: { mend: MendView; view: UnitView;
                 startedAt: dayAndTime(after.startedAt, view.settings),
               })
             : say("beforeAnyTest")}
-        </Box>
+        </Words>
       </Box>
       {canEdit && (
         <Button size="small" onClick={() => setEditing(true)}>

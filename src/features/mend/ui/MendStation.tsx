@@ -1,7 +1,6 @@
 "use client";
 
 import Alert from "@mui/material/Alert";
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import type { OrderView, Proposal } from "@/features/mend/view";
@@ -21,6 +20,7 @@ import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
 import type { MendRoute } from "./route";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
 export function MendStation({
@@ -52,44 +52,44 @@ export function MendStation({
               states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
             />
           </PlanFrame>
-          <Box sx={{ mt: 2 }}>
+          <Block before={2}>
             <Waits unitId={unit.id} waits={work.waits} canWork={open} />
             <Damage unitId={unit.id} damage={work.damage} canWork={open} />
-          </Box>
+          </Block>
         </>
       }
     >
       <MendTabs tag={unit.tag} />
       {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", mb: 1 }}>
+      <Row gap={2} after={1} oneLine at="baseline">
         <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
           {faults.length ? say("faultsOpenFault", { faults: faults.length }) : say("noOpenFault")}
         </Typography>
         <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>
-      </Box>
+      </Row>
       {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
         <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
       )}
       {open &&
         (work.order ? (
-          <Box component="details" sx={{ mb: 2 }}>
+          <Block component="details" after={2}>
             <summary>{say("logSomethingThatTheWorkOrder")}</summary>
-            <Box sx={{ mt: 1.5 }}>
+            <Block before={1.5}>
               <AddMend view={view} routes={routes} parts={parts} />
-            </Box>
-          </Box>
+            </Block>
+          </Block>
         ) : (
           <AddMend view={view} routes={routes} parts={parts} />
         ))}
       <UnitParts parts={parts} view={view} canWork={canWork} />
-      <Box sx={{ mt: 3 }}>
+      <Block before={3}>
         {view.mends.length === 0 && (
           <Typography color="text.secondary">{say("nothingWasDoneYet")}</Typography>
         )}
         {[...view.mends].reverse().map((m) => (
           <Entry key={`${m.id}-${m.version}`} mend={m} view={view} canEdit={open} />
         ))}
-      </Box>
+      </Block>
     </Station>
   );
 }

@@ -1,10 +1,10 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { say } from "@/features/mend/words/words";
+import { Row } from "@/ui/kit/layout";
 
 const TABS = [
   ["", say("workAndLog")],
@@ -19,7 +19,7 @@ export function MendTabs({ tag }: { tag: string }) {
   const path = usePathname();
   const base = `/units/${tag}/mend`;
   return (
-    <Box component="nav" aria-label={say("mend")} sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mb: 2 }}>
+    <Row component="nav" aria-label={say("mend")} gap={0.5} after={2}>
       {TABS.map(([end, name]) => (
         <Button
           key={end}
@@ -32,6 +32,6 @@ export function MendTabs({ tag }: { tag: string }) {
           {name}
         </Button>
       ))}
-    </Box>
+    </Row>
   );
 }

@@ -17,6 +17,7 @@ import { say } from "@/features/mend/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Row, Words } from "@/ui/kit/layout";
 
 const TIP_WORDS: Record<TipKind, string> = {
   surprise: say("surprise"),
@@ -47,7 +48,7 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
   const shown = tips.filter((t) => step === "" || t.step === step);
   return (
     <Box sx={{ maxWidth: 980 }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+      <Row gap={2} after={1} at="center">
         <Typography component="h2" variant="h1">
           {say("notesOnTheModel", { model: model.name })}
         </Typography>
@@ -64,7 +65,7 @@ export function Notes({ model, unitId, steps, tips, shop, canWork }: Props) {
             </option>
           ))}
         </NativeSelect>
-      </Box>
+      </Row>
       {shown.length === 0 && (
         <Typography color="text.secondary">{say("nothingYetWasAGuideLooked")}</Typography>
       )}
@@ -99,15 +100,15 @@ function Tip({
       >
         {tip.words}
       </Box>
-      <Box sx={{ color: "text.secondary" }}>
+      <Words quiet>
         {TIP_WORDS[tip.kind]}
         {tip.step && say("atTitle", { title: steps.find((s) => s.id === tip.step)?.title ?? tip.step })}
         {tip.source && say("fromSource", { source: tip.source })}; <b>{STATE_WORDS[tip.state]}</b>; {tip.by},{" "}
         {day(tip.at, shop)}
         {tip.fromTag && say("onFromTag", { fromTag: tip.fromTag })}
-      </Box>
+      </Words>
       {canWork && tip.state === "open" && (
-        <Box sx={{ display: "flex", gap: 1 }}>
+        <Row gap={1} oneLine>
           <Button
             size="small"
             disabled={settle.running}
@@ -123,7 +124,7 @@ function Tip({
           >
             {say("itDoesNot")}
           </Button>
-        </Box>
+        </Row>
       )}
       <Problem problem={settle.problem} />
     </Box>

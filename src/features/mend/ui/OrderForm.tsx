@@ -21,6 +21,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 import type { MendRoute } from "./route";
+import { Row } from "@/ui/kit/layout";
 
 type Row = {
   faultId: Id<"fault"> | null;
@@ -150,12 +151,12 @@ export function OrderForm(props: OrderFormProps) {
       )}
       <CleaningLevel {...s} />
       <CalibrateAfter {...s} />
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <Button type="submit" variant="contained" size="large" disabled={open.running || change.running}>
           {order ? say("saveTheChange") : say("openTheWorkOrder")}
         </Button>
         {onDone && <Button onClick={onDone}>{say("cancel")}</Button>}
-      </Box>
+      </Row>
       <Problem problem={open.problem ?? change.problem} />
     </Form>
   );
@@ -214,7 +215,7 @@ function Targets({ rows, set, routes, slots }: OrderFormState) {
 
 function CleaningLevel({ level, setLevel, proposal }: OrderFormState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+    <Row gap={2} at="center">
       <NativeSelect
         label={say("cleanToLevel")}
         value={level}
@@ -233,7 +234,7 @@ function CleaningLevel({ level, setLevel, proposal }: OrderFormState) {
           why: proposal.cleaning.why.map((w) => SOILING_WORDS[w]).join("; "),
         })}
       </Typography>
-    </Box>
+    </Row>
   );
 }
 

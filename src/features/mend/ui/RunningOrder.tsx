@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -22,6 +21,7 @@ import { codeWords } from "@/words/codes";
 import { OrderForm } from "./OrderForm";
 import type { MendRoute } from "./route";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 type RunningProps = {
   view: UnitView;
@@ -80,14 +80,14 @@ export function Running(props: RunningProps) {
         </Typography>
       )}
       {missing.length > 0 && (
-        <Alert severity="warning" role="note" sx={{ mt: 1.5 }}>
+        <Notice severity="warning" role="note" before={1.5}>
           {say("notOwnedAndNoStandIn", {
             missing: missing.map((t) => `${toolName(t.id)} (${t.steps.join(", ")})`).join("; "),
           })}{" "}
           <Link href="/settings#tools">{say("toolsOfTheShop")}</Link>
-        </Alert>
+        </Notice>
       )}
-      <Box component="details" sx={{ mt: 1.5 }}>
+      <Block component="details" before={1.5}>
         <summary>{say("toolsConsumablesAndTheWhole")}</summary>
         <ToolsNeeded {...s} />
         {order.consumables.length > 0 && (
@@ -100,7 +100,7 @@ export function Running(props: RunningProps) {
         <CleaningTable {...s} />
         <ChangeOrder {...s} />
         <DropOrder {...s} />
-      </Box>
+      </Block>
     </Box>
   );
 }
@@ -233,7 +233,7 @@ function DropOrder({ canWork, order, dropping, why, setWhy, drop, setDropping }:
   return (
     canWork &&
     order.apart.length === 0 && (
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Row gap={1} at="center">
         {dropping ? (
           <>
             <BoundField deed="work.drop" name="why" label={say("why")} value={why} onChange={setWhy} />
@@ -251,7 +251,7 @@ function DropOrder({ canWork, order, dropping, why, setWhy, drop, setDropping }:
           </Button>
         )}
         <Problem problem={drop.problem} />
-      </Box>
+      </Row>
     )
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -15,6 +14,7 @@ import { dayAndTime } from "@/text/format";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { MendTabs } from "./MendTabs";
 import { Operation } from "./SolderOperation";
+import { Notice } from "@/ui/kit/layout";
 
 type Props = {
   unit: { id: string; tag: string };
@@ -79,9 +79,9 @@ function ChooseOperation({ job, jobId, setJobId, jobs, unit, chips, owned, canWo
               </option>
             ))}
           </NativeSelect>
-          <Alert severity="warning" role="note" sx={{ mb: 2 }}>
+          <Notice severity="warning" role="note" after={2}>
             {CAUTIONS.iron} {CAUTIONS.fumes}
-          </Alert>
+          </Notice>
           <Operation key={job.id} unitId={unit.id} job={job} chips={chips} owned={owned} canWork={canWork} />
         </>
       )}

@@ -20,6 +20,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
 import { codeWords } from "@/words/codes";
+import { Row } from "@/ui/kit/layout";
 
 const JOINT_WORDS: Record<(typeof JOINT_CHECKS)[number], string> = {
   filled: say("filledThrough"),
@@ -275,7 +276,7 @@ function HolesGauged({ job, allOpen, open, numbers, gauge, setGauge }: Operation
   return (
     job.holes > 0 && (
       <Box>
-        <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <Row gap={1} at="center">
           <b>{say("holesByGaugePin")}</b>
           <Button size="small" onClick={allOpen}>
             {say("allTakeTheHoleMmMmPin", { holeMm: job.holeMm })}
@@ -285,7 +286,7 @@ function HolesGauged({ job, allOpen, open, numbers, gauge, setGauge }: Operation
               ? say("allReadyForTheNewPart")
               : say("openNotReadyOpen2", { open: open.length, open2: holeText(open[0]!) })}
           </span>
-        </Box>
+        </Row>
         <Box
           sx={{
             display: "grid",
@@ -295,7 +296,7 @@ function HolesGauged({ job, allOpen, open, numbers, gauge, setGauge }: Operation
           }}
         >
           {numbers.map((n) => (
-            <Box key={n} sx={{ display: "flex", alignItems: "center" }}>
+            <Row key={n} oneLine at="center">
               <BoundField
                 deed="heat.add"
                 name="holes.*.gaugeMm"
@@ -310,7 +311,7 @@ function HolesGauged({ job, allOpen, open, numbers, gauge, setGauge }: Operation
                 }
                 slotProps={{ input: { "aria-label": say("ringIntact", { n }) } }}
               />
-            </Box>
+            </Row>
           ))}
         </Box>
       </Box>

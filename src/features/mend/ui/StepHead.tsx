@@ -9,12 +9,13 @@ import { FIGURES } from "@/ui/figures";
 import { SIZE } from "@/ui/tokens";
 import { ACTS, ACT_WORDS, keyName } from "./bindings";
 import { PHASES, type StepState } from "./useStep";
+import { Row } from "@/ui/kit/layout";
 
 /** The top of a step: whose it is, how far the order is, and what to mind first. */
 
 export function StepHead({ unit, at, line, step, order, setKeysOpen, heading, keysOpen }: StepState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Row gap={2} at="baseline">
       <Typography component="div" sx={{ fontWeight: 800, fontSize: SIZE.title }}>
         <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
       </Typography>
@@ -40,7 +41,7 @@ export function StepHead({ unit, at, line, step, order, setKeysOpen, heading, ke
       >
         {say("keysPedalButtons")}
       </Button>
-    </Box>
+    </Row>
   );
 }
 

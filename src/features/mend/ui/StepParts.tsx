@@ -12,6 +12,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
 import type { StepState } from "./useStep";
+import { Row, Words } from "@/ui/kit/layout";
 
 export function ToolsOfStep({ step }: StepState) {
   return (
@@ -41,10 +42,10 @@ export function TipsOfStep({ mine }: StepState) {
         {mine.map((t) => (
           <div key={t.id}>
             {t.words}{" "}
-            <Box component="span" sx={{ color: "text.secondary" }}>
+            <Words component="span" quiet>
               ({t.state === "confirmed" ? say("confirmedHere") : say("notConfirmed")}
               {t.source && say("fromSource", { source: t.source })}, {t.by})
-            </Box>
+            </Words>
           </div>
         ))}
       </Box>
@@ -115,7 +116,7 @@ export function PartByHand({
 export function GateTests({ step, unit, why, setWhy }: StepState) {
   return (
     step.phase === "gate" && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <Row gap={1} at="center">
         <Button
           component={Link}
           href={`/units/${unit.tag}/test/run?kind=${step.key === "gate:open" ? "quick" : "full"}&for=work`}
@@ -134,7 +135,7 @@ export function GateTests({ step, unit, why, setWhy }: StepState) {
             sx={{ width: 320 }}
           />
         )}
-      </Box>
+      </Row>
     )
   );
 }
@@ -142,7 +143,7 @@ export function GateTests({ step, unit, why, setWhy }: StepState) {
 export function PicturesOfStep({ photos }: StepState) {
   return (
     photos.length > 0 && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }} aria-label={say("picturesOfThisStep")}>
+      <Row gap={1} aria-label={say("picturesOfThisStep")}>
         {photos.map((p) => (
           // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
           <img
@@ -153,7 +154,7 @@ export function PicturesOfStep({ photos }: StepState) {
             style={{ borderRadius: 6 }}
           />
         ))}
-      </Box>
+      </Row>
     )
   );
 }
@@ -162,11 +163,7 @@ export function PicturesOfStep({ photos }: StepState) {
 export function WhichInside({ order }: { order: OrderView }) {
   const set = useDeed("work.revision");
   return (
-    <Box
-      role="group"
-      aria-label={say("whichRevisionIsItInside")}
-      sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}
-    >
+    <Row role="group" aria-label={say("whichRevisionIsItInside")} gap={1} at="center">
       <b>{say("whichIsItInside")}</b>
       {order.revisions.map((r) => (
         <Button
@@ -179,6 +176,6 @@ export function WhichInside({ order }: { order: OrderView }) {
         </Button>
       ))}
       <Problem problem={set.problem} />
-    </Box>
+    </Row>
   );
 }

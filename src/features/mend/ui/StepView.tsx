@@ -25,6 +25,7 @@ import {
 import { StepActions } from "./StepActions";
 import { type Props, type StepState, useStep } from "./useStep";
 import { SIZE } from "@/ui/tokens";
+import { Column } from "@/ui/kit/layout";
 
 /** One step a screen, to be read at arm's length and done without touching the screen. */
 export function StepView(props: Props) {
@@ -77,7 +78,7 @@ export function StepView(props: Props) {
 function StepBody(s: StepState) {
   const { heading, step, job, target, unit } = s;
   return (
-    <Box sx={{ display: "grid", gap: 1.2, alignContent: "start" }}>
+    <Column gap={1}>
       <DelicateNow {...s} />
       <Hazards {...s} />
       <Typography
@@ -142,6 +143,6 @@ function StepBody(s: StepState) {
       )}
       <GateTests {...s} />
       <PicturesOfStep {...s} />
-    </Box>
+    </Column>
   );
 }

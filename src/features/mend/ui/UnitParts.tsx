@@ -19,6 +19,7 @@ import { say } from "@/features/mend/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
 import { inTurn } from "@/text/lists";
+import { Block, Notice } from "@/ui/kit/layout";
 
 /** A long shelf is shown by its oldest batches first. */
 const SHOWN_FIRST = 6;
@@ -32,16 +33,16 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
   const [all, setAll] = useState(false);
   const recalled = parts.fitted.filter((f) => f.recalled);
   return (
-    <Box component="section" aria-label={say("partsOfThisUnit")} sx={{ mt: 3 }}>
+    <Block component="section" aria-label={say("partsOfThisUnit")} before={3}>
       <Typography component="h2" variant="h2">
         {say("parts")}
       </Typography>
       {recalled.map((f) => (
-        <Alert key={f.id} severity="error" role="status" sx={{ mb: 1 }}>
+        <Notice key={f.id} severity="error" role="status" after={1}>
           {say("slotNameItsPartIsOfBatch", { slotName: f.slotName })}{" "}
           <Link href={`/parts/${f.batch}`}>{f.batch}</Link>
           {say("whichWasRejectedChangeItBefore")}
-        </Alert>
+        </Notice>
       ))}
       {parts.reserved.map((r) => (
         <Reserved key={r.id} reserved={r} canWork={canWork} />
@@ -64,7 +65,7 @@ export function UnitParts({ parts, view, canWork }: { parts: Parts; view: UnitVi
         <Fitted key={f.id} fitted={f} view={view} canWork={canWork} />
       ))}
       {canWork && <Swap parts={parts} view={view} />}
-    </Box>
+    </Block>
   );
 }
 

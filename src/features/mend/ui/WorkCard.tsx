@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Link from "next/link";
 
 import type { OrderView, Proposal } from "@/features/mend/view";
@@ -9,6 +8,7 @@ import type { UnitView } from "@/features/units/view";
 import { OrderForm } from "./OrderForm";
 import { Running } from "./RunningOrder";
 import type { MendRoute } from "./route";
+import { Notice } from "@/ui/kit/layout";
 
 /** The work order: opened from what was found and decided, then one button to go on where it stands. */
 export function WorkCard({
@@ -26,11 +26,11 @@ export function WorkCard({
 }) {
   if (!view.profile.guide)
     return (
-      <Alert severity="info" role="note" sx={{ mb: 2 }}>
+      <Notice severity="info" role="note" after={2}>
         {say("noGuideForTheProfileYet", { profile: view.profile.name })}{" "}
         <Link href={`/models/${view.profile.id}/guide`}>{say("writeItsSteps")}</Link>
         {say("orLogTheMendBelow")}
-      </Alert>
+      </Notice>
     );
   if (order)
     return <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />;

@@ -15,8 +15,9 @@ import { findingWords } from "@/text/findings";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Choice } from "@/ui/fields/Choice";
-import { FieldInput, NAMES, Other, type Row } from "./GuideFields";
+import { FieldInput, NAMES, Other, type GuideRow } from "./GuideFields";
 import { EMPTY_GUIDE, FIELDS, FRESH, LISTS, type ListName } from "./guide-fields";
+import { Row } from "@/ui/kit/layout";
 
 type Props = { profile: ModelProfile; version: number; proposals: TipView[]; canEdit: boolean };
 
@@ -43,12 +44,12 @@ function useEditing({
   const [list, setList] = useState<ListName | "other">("steps");
   const [picked, setPicked] = useState(0);
   const [taken, setTaken] = useState<string[]>([]);
-  const rows = list === "other" ? [] : (guide[list] as unknown as Row[]);
+  const rows = list === "other" ? [] : (guide[list] as unknown as GuideRow[]);
   const row = rows[picked];
   const next = { ...profile, guide };
   const parsed = profileSchema.safeParse(next);
   const changed = JSON.stringify(guide) !== JSON.stringify(profile.guide ?? null);
-  const put = (to: Row[]) => {
+  const put = (to: GuideRow[]) => {
     setSaved(false);
     setGuide({ ...guide, [list]: to } as MendGuide);
   };
@@ -150,7 +151,7 @@ function Editing(props: Omit<Props, "version"> & { saved: boolean; setSaved: (sa
 
 function EditingHead({ profile, canEdit, changed, parsed, save, send, savedWords }: EditingState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={2} at="center">
       <Typography component="h1" variant="h1">
         {say("guideOfTheProfile", { profile: profile.name })}
       </Typography>
@@ -165,7 +166,7 @@ function EditingHead({ profile, canEdit, changed, parsed, save, send, savedWords
         </Button>
       )}
       <span role="status">{savedWords()}</span>
-    </Box>
+    </Row>
   );
 }
 
@@ -197,7 +198,7 @@ function Proposals({ canEdit, proposals, taken, guide, take }: EditingState) {
         {proposals
           .filter((t) => !taken.includes(t.id))
           .map((t) => (
-            <Box key={t.id} sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+            <Row key={t.id} gap={1} at="center">
               <span>
                 “{t.words}”{" "}
                 {t.proposal?.after &&
@@ -209,7 +210,7 @@ function Proposals({ canEdit, proposals, taken, guide, take }: EditingState) {
               <Button size="small" onClick={() => take(t)}>
                 {say("takeItIntoTheGuide")}
               </Button>
-            </Box>
+            </Row>
           ))}
       </Box>
     )
@@ -241,7 +242,7 @@ function RowList({ list, rows, picked, setPicked, canEdit, put }: EditingState &
           <Button
             fullWidth
             onClick={() => {
-              put([...rows, FRESH[list](`new.${rows.length + 1}`) as unknown as Row]);
+              put([...rows, FRESH[list](`new.${rows.length + 1}`) as unknown as GuideRow]);
               setPicked(rows.length);
             }}
           >
@@ -272,11 +273,11 @@ function RowFields({ row, list, picked, canEdit, put, rows, setPicked }: Editing
             field={f}
             row={row}
             disabled={!canEdit}
-            onChange={(r) => put(rows.map((x, i) => (i === picked ? (r as Row) : x)))}
+            onChange={(r) => put(rows.map((x, i) => (i === picked ? (r as GuideRow) : x)))}
           />
         ))}
         {canEdit && (
-          <Box sx={{ gridColumn: "1 / -1", display: "flex", gap: 1 }}>
+          <Row gap={1} full oneLine>
             {list === "steps" && (
               <>
                 <Button
@@ -302,14 +303,14 @@ function RowFields({ row, list, picked, canEdit, put, rows, setPicked }: Editing
             >
               {say("takeItOut")}
             </Button>
-          </Box>
+          </Row>
         )}
       </Box>
     )
   );
 }
 
-const moved = (rows: Row[], at: number, by: number): Row[] => {
+const moved = (rows: GuideRow[], at: number, by: number): GuideRow[] => {
   const to = [...rows];
   const [row] = to.splice(at, 1);
   to.splice(at + by, 0, row!);

@@ -12,6 +12,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { codeWords } from "@/words/codes";
 import { type Field, type ListName, valueAt, withValue } from "./guide-fields";
+import { Block, Row } from "@/ui/kit/layout";
 
 export const NAMES: Record<ListName | "other", string> = {
   steps: say("steps"),
@@ -24,7 +25,7 @@ export const NAMES: Record<ListName | "other", string> = {
   other: say("testAndCalibration"),
 };
 
-export type Row = Record<string, unknown> & { id: string };
+export type GuideRow = Record<string, unknown> & { id: string };
 
 type FieldProps = {
   field: Field;
@@ -46,9 +47,9 @@ const CheckField = ({ field, value, disabled, set }: InputProps) => (
 function ChoicesField({ field, value, disabled, set }: InputProps) {
   const chosen = (value as string[] | undefined) ?? [];
   return (
-    <Box role="group" aria-label={field.label} sx={{ gridColumn: "1 / -1" }}>
+    <Block role="group" aria-label={field.label} full>
       <b>{field.label}</b>
-      <Box sx={{ display: "flex", flexWrap: "wrap" }}>
+      <Row>
         {field.options!.map((o) => (
           <FormControlLabel
             key={o}
@@ -63,8 +64,8 @@ function ChoicesField({ field, value, disabled, set }: InputProps) {
             label={codeWords(o)}
           />
         ))}
-      </Box>
-    </Box>
+      </Row>
+    </Block>
   );
 }
 

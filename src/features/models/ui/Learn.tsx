@@ -19,6 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/models/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -236,7 +237,7 @@ export function Learn() {
       <Typography>{say("plugItInPressAnyButton")}</Typography>
       <ModelFields {...s} />
       <ItHas {...s} />
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center" }}>
+      <Row gap={2} oneLine at="center">
         <Button
           type="submit"
           variant="contained"
@@ -246,7 +247,7 @@ export function Learn() {
           {say("begin")}
         </Button>
         <Typography>{pads[0] ? pads[0].id : say("theBrowserSeesNoControllerYet")}</Typography>
-      </Box>
+      </Row>
     </Form>
   );
 }
@@ -260,7 +261,7 @@ function WhatWasLearned({ save, add, name, begin, learned }: LearnState & { lear
       <Typography sx={{ my: 1 }}>
         {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
       </Typography>
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <Button
           variant="contained"
           size="large"
@@ -272,7 +273,7 @@ function WhatWasLearned({ save, add, name, begin, learned }: LearnState & { lear
         <Button size="large" onClick={begin}>
           {say("again")}
         </Button>
-      </Box>
+      </Row>
       <Problem problem={add.problem} />
     </Box>
   );

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -14,7 +13,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/models/words/words";
 import { placesOf } from "@/core/base/finding";
 import { foundWords } from "@/text/findings";
-import { SIZE } from "@/ui/tokens";
+import { Notice, Row, Words } from "@/ui/kit/layout";
 
 type ModelListProps = {
   models: { key: string; version: number; body: ModelProfile }[];
@@ -69,7 +68,7 @@ export function ModelList(props: ModelListProps) {
 
   return (
     <>
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
+      <Row gap={1.5} after={2} at="center">
         <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
           {say("modelsModels", { models: models.length })}
         </Typography>
@@ -77,14 +76,14 @@ export function ModelList(props: ModelListProps) {
         <Button component="a" href="/api/profile-schema" target="_blank">
           {say("theFormatSSchema")}
         </Button>
-      </Box>
+      </Row>
       {said && (
-        <Alert severity={said.ok ? "success" : "error"} role="alert" sx={{ mb: 2 }}>
+        <Notice severity={said.ok ? "success" : "error"} role="alert" after={2}>
           {!said.ok && say("nothingWasImported")}
           {said.words.map((w) => (
             <div key={w}>{w}</div>
           ))}
-        </Alert>
+        </Notice>
       )}
       <Problem problem={add.problem} />
       <ModelRows {...s} />
@@ -137,14 +136,16 @@ function ModelRows({ models }: ModelListState) {
           <Box sx={{ height: 130, mb: 1 }}>
             <PlanView profile={m.body} revision={null} plain />
           </Box>
-          <Box sx={{ fontWeight: 700, fontSize: SIZE.lead }}>{m.body.name}</Box>
-          <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+          <Words size="lead" strong>
+            {m.body.name}
+          </Words>
+          <Words size="small" quiet>
             {say("makerVersionVersionSummary", {
               maker: m.body.maker,
               version: m.version,
               summary: m.body.summary,
             })}
-          </Box>
+          </Words>
         </Box>
       ))}
     </Box>

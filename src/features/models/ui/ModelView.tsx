@@ -17,6 +17,7 @@ import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
 import { say } from "@/features/models/words/words";
 import { allOf } from "@/text/lists";
+import { Row } from "@/ui/kit/layout";
 
 type ModelViewProps = {
   profile: ModelProfile;
@@ -50,7 +51,7 @@ export function ModelView(props: ModelViewProps) {
         </PlanFrame>
       }
     >
-      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+      <Row gap={2} at="baseline">
         <Typography component="h1" variant="h1">
           {profile.maker} {profile.name}
         </Typography>
@@ -63,7 +64,7 @@ export function ModelView(props: ModelViewProps) {
             guide: profile.guide ? say("stepsSteps", { steps: profile.guide.steps.length }) : say("noneYet"),
           })}
         </Button>
-      </Box>
+      </Row>
       <Typography sx={{ my: 1 }}>{profile.summary}</Typography>
       <ControlDetail {...s} />
       <WhatItHas {...s} />

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -17,6 +16,7 @@ import { Handle } from "./Handle";
 import { Holders, Recall } from "./Recall";
 import { TakeApart } from "./TakeApart";
 import { type BatchState, type Props, useBatch } from "./useBatch";
+import { Block, Notice, Row, Words } from "@/ui/kit/layout";
 
 /** One batch: measured piece by piece, what that says of all of it, who holds a piece, and every movement. */
 export function Batch(props: Props) {
@@ -28,10 +28,10 @@ export function Batch(props: Props) {
       <BatchFigures {...s} />
       <WhereFrom {...s} />
       {locked && (
-        <Alert severity="error" role="status" sx={{ mb: 2 }}>
+        <Notice severity="error" role="status" after={2}>
           {batch.status === "rejected" ? say("lockedNothingIsTakenFromIt") : say("disposedOf2")}{" "}
           {batch.status_why}
-        </Alert>
+        </Notice>
       )}
       {locked && <Recall {...props} />}
       <Inspection {...s} />
@@ -48,7 +48,7 @@ export function Batch(props: Props) {
 
 function BatchFigures({ batch, part, shop }: BatchState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}>
+    <Row gap={2} after={1} at="baseline">
       <Typography component="h1" variant="h1">
         {batch.code}
       </Typography>
@@ -72,13 +72,13 @@ function BatchFigures({ batch, part, shop }: BatchState) {
       >
         {say("label")}
       </Button>
-    </Box>
+    </Row>
   );
 }
 
 function WhereFrom({ originWords, part, batch }: BatchState) {
   return (
-    <Box sx={{ color: "text.secondary", mb: 1.5 }}>
+    <Words after={1.5} quiet>
       {originWords()}
       {part && traitText(part.traits)}
       {part &&
@@ -90,14 +90,14 @@ function WhereFrom({ originWords, part, batch }: BatchState) {
             .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
             .join(", "),
         })}
-    </Box>
+    </Words>
   );
 }
 
 function HandleBatch({ canWork, batch }: BatchState) {
   return (
     canWork && (
-      <Box component="section" aria-label={say("takeMoveCount")} sx={{ mt: 3 }}>
+      <Block component="section" aria-label={say("takeMoveCount")} before={3}>
         <Handle
           keyed
           batch={{
@@ -109,7 +109,7 @@ function HandleBatch({ canWork, batch }: BatchState) {
             version: batch.version,
           }}
         />
-      </Box>
+      </Block>
     )
   );
 }

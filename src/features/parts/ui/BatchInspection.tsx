@@ -20,6 +20,7 @@ import { codeWords } from "@/words/codes";
 import { Inspect } from "./Inspect";
 import type { BatchState, Props } from "./useBatch";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row, Words } from "@/ui/kit/layout";
 
 export const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -43,13 +44,13 @@ export function Inspection({ part, batch, view, canWork, props, shop }: BatchSta
                 : { share: view.price.share.seen, low: view.share.low, high: view.share.high }
             }
           />
-          <Box sx={{ mt: 1 }}>
+          <Block before={1}>
             {say("ofTheWholeBatch")}{" "}
             <Figure>
               {say("lowToHigh", { low: percent(view.share.low), high: percent(view.share.high) })}
             </Figure>{" "}
             {say("areBadNineTimesOfTen")}
-          </Box>
+          </Block>
           <Box>
             {say("aUsablePieceCosts")}{" "}
             <Figure>
@@ -77,11 +78,7 @@ function VerdictOfBatch({
 }: Pick<BatchState, "batch" | "view" | "canWork" | "props"> & { part: NonNullable<BatchState["part"]> }) {
   return (
     <Box>
-      <Box
-        sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "baseline" }}
-        role="status"
-        aria-label={say("verdict")}
-      >
+      <Row gap={3} at="baseline" role="status" aria-label={say("verdict")}>
         <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
           {batch.status === "open" && view.verdict.verdict === "accept"
             ? say("goodEnough")
@@ -91,8 +88,8 @@ function VerdictOfBatch({
           <Figure big>{say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}</Figure>{" "}
           {say("bad")}
         </span>
-      </Box>
-      <Box sx={{ color: "text.secondary", mb: 1 }}>
+      </Row>
+      <Words after={1} quiet>
         {say("ruleFor")} {view.plan.pieces}{" "}
         {say("piecesMeasureSampleBearAccept", {
           sample: view.plan.sample,
@@ -105,7 +102,7 @@ function VerdictOfBatch({
           }),
         })}
         {view.plan.all && say("thereAreTooFewToTell")}
-      </Box>
+      </Words>
       {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
         <Inspect view={view} part={part} />
       )}
@@ -147,7 +144,7 @@ function Judge({ view, canLead }: Props) {
   if (batch.status === "disposed") return null;
   if (batch.status === "rejected")
     return (
-      <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "start", flexWrap: "wrap" }}>
+      <Row gap={1} before={1} at="start">
         <BoundField
           deed="batch.dispose"
           name="how"
@@ -164,10 +161,10 @@ function Judge({ view, canLead }: Props) {
           {say("disposedOf3")}
         </Button>
         <Problem problem={dispose.problem} />
-      </Box>
+      </Row>
     );
   return (
-    <Box sx={{ display: "flex", gap: 1, mt: 1.5, alignItems: "start", flexWrap: "wrap" }}>
+    <Row gap={1} before={1.5} at="start">
       <BoundField
         deed="batch.judge"
         name="why"
@@ -196,6 +193,6 @@ function Judge({ view, canLead }: Props) {
       <Box sx={{ flexBasis: "100%" }}>
         <Problem problem={deed.problem} />
       </Box>
-    </Box>
+    </Row>
   );
 }

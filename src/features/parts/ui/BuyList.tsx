@@ -18,6 +18,7 @@ import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   backlog: say("unitsWaitForIt"),
@@ -150,7 +151,7 @@ function CheapestBasket({
   return (
     wanted.length > 0 && (
       <Box component="section" aria-label={say("theCheapestBasket")}>
-        <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }} role="status">
+        <Row gap={2} at="baseline" role="status">
           <Typography component="h2" variant="h2">
             {say("theCheapestBasket")}
           </Typography>
@@ -173,7 +174,7 @@ function CheapestBasket({
                 say("nobodyOffersMissing", { missing: basket.missing.join(", ") })}
             </span>
           )}
-        </Box>
+        </Row>
         {[...bySupplier].map(([supplier, lines]) => (
           <Order
             key={supplier}
@@ -253,7 +254,7 @@ function Order({
     });
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+      <Row gap={2} at="center">
         <b>{name}</b>
         <Figure>{money(goods + carriage, shop)}</Figure>
         <span>
@@ -275,7 +276,7 @@ function Order({
             {say("ordered")}
           </Button>
         )}
-      </Box>
+      </Row>
       {lines.map((l) => (
         <div key={l.offer}>
           {l.packs} x {l.pieces / l.packs} {nameOf(l.part)}: {money(l.costMinor, shop)}
@@ -329,7 +330,7 @@ function OpenOrder(props: OpenOrderProps) {
 
 function OrderHead({ order, supplier, shop, canWork, bin, setBin, cancel }: OpenOrderState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={2} at="center">
       <b>{order.code}</b>{" "}
       {say("supplierExpectedExpectedOnBy", {
         supplier,
@@ -351,13 +352,13 @@ function OrderHead({ order, supplier, shop, canWork, bin, setBin, cancel }: Open
           {say("cancelled")}
         </Button>
       )}
-    </Box>
+    </Row>
   );
 }
 
 function OrderLines({ order, nameOf, shareOf, shop, canWork, arrive, bin }: OpenOrderState) {
   return order.lines.map((l, i) => (
-    <Box key={l.id} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+    <Row key={l.id} gap={1.5} at="center">
       {say("piecesPartCostMinorWithCarriage", {
         pieces: l.pieces,
         part: nameOf(l.part),
@@ -388,6 +389,6 @@ function OrderLines({ order, nameOf, shareOf, shop, canWork, arrive, bin }: Open
           </Button>
         )
       )}
-    </Box>
+    </Row>
   ));
 }

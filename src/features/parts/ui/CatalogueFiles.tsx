@@ -1,7 +1,6 @@
 "use client";
 
 import Alert from "@mui/material/Alert";
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -17,6 +16,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Figure, Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import type { PartsProps } from "./props";
+import { Block, Row } from "@/ui/kit/layout";
 
 /** What Files knows and does; the components below only show it. */
 function useFiles({ view, canLead }: PartsProps) {
@@ -88,18 +88,18 @@ export function Files(props: PartsProps) {
   const { save, load, why } = s;
 
   return (
-    <Box sx={{ mb: 1.5 }}>
+    <Block after={1.5}>
       <FileKeys {...s} />
       {why && <Alert severity="error">{say("nothingWasChangedWhy", { why })}</Alert>}
       <Problem problem={save.problem ?? load.problem} />
       <DryRun {...s} />
-    </Box>
+    </Block>
   );
 }
 
 function FileKeys({ view, exported, canLead, take }: FilesState) {
   return (
-    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={1.5} at="center">
       <span>
         <Figure big>{view.catalogue.parts.length}</Figure>{" "}
         {say("partsOffersOffers", { offers: view.catalogue.offers.length })}
@@ -127,14 +127,14 @@ function FileKeys({ view, exported, canLead, take }: FilesState) {
           />
         </Button>
       )}
-    </Box>
+    </Row>
   );
 }
 
 function DryRun({ dry, whatTheFileDoes, does, load, apply, setDry }: FilesState) {
   return (
     dry && (
-      <Box component="section" aria-label={say("whatTheFileWouldDo")} sx={{ my: 1.5 }}>
+      <Block component="section" aria-label={say("whatTheFileWouldDo")} around={1.5}>
         <Typography component="h2" variant="h2">
           {whatTheFileDoes(dry.good)}
         </Typography>
@@ -150,15 +150,15 @@ function DryRun({ dry, whatTheFileDoes, does, load, apply, setDry }: FilesState)
             ))}
           </Table>
         )}
-        <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+        <Row gap={1} before={1} oneLine>
           {dry.good && does.length > 0 && (
             <Button variant="contained" disabled={load.running} onClick={apply}>
               {say("doIt")}
             </Button>
           )}
           <Button onClick={() => setDry(null)}>{say("putItAway")}</Button>
-        </Box>
-      </Box>
+        </Row>
+      </Block>
     )
   );
 }

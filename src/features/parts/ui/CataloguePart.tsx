@@ -23,6 +23,7 @@ import { codeWords } from "@/words/codes";
 import { TellDrawing } from "./TellDrawing";
 import type { PartsProps } from "./props";
 import { SIZE } from "@/ui/tokens";
+import { Column, Row, Words } from "@/ui/kit/layout";
 
 /** What PartPanel knows and does; the components below only show it. */
 function usePartPanel({ view, shop, picked, canEdit }: PartsProps & { picked: Part; canEdit: boolean }) {
@@ -40,11 +41,7 @@ export function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }
   const { view, picked, canEdit, save } = s;
 
   return (
-    <Box
-      component="aside"
-      aria-label={say("partPicked", { picked: picked.code })}
-      sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
-    >
+    <Column component="aside" aria-label={say("partPicked", { picked: picked.code })} gap={1}>
       <Typography component="h2" variant="h2">
         {picked.code}
       </Typography>
@@ -54,11 +51,9 @@ export function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }
         <div>{say("comesWithoutLacksMoveThemOver", { lacks: picked.lacks.join(", ") })}</div>
       )}
       {picked.uses && <div>{say("goodForUses", { uses: picked.uses })}</div>}
-      {picked.disposal && (
-        <Box sx={{ color: "text.secondary" }}>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Box>
-      )}
+      {picked.disposal && <Words quiet>{say("whenItIsBadOrOver", { disposal: picked.disposal })}</Words>}
       {picked.tells.length > 0 && (
-        <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+        <Row gap={1.5}>
           {picked.tells.map((t) => (
             <Box key={t.kind} sx={{ width: 180, fontSize: SIZE.small }}>
               <TellDrawing kind={t.kind} />
@@ -66,20 +61,20 @@ export function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }
               {say("genuineGenuineACopyCopy", { genuine: t.genuine, copy: t.copy })}
             </Box>
           ))}
-        </Box>
+        </Row>
       )}
       <ChangePart {...s} />
       <Problem problem={save.problem} />
       <Offers {...s} />
       {picked.class === "part" && <FitCheck view={view} picked={picked} canEdit={canEdit} />}
-    </Box>
+    </Column>
   );
 }
 
 function ChangePart({ canEdit, use, setUse, picked, save, view, catalogue }: PartPanelState) {
   return (
     canEdit && (
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <TextField
           select
           label={say("mayBeUsed")}
@@ -108,7 +103,7 @@ function ChangePart({ canEdit, use, setUse, picked, save, view, catalogue }: Par
         >
           {say("save")}
         </Button>
-      </Box>
+      </Row>
     )
   );
 }
@@ -147,13 +142,13 @@ const SIDE_WORD = { fits: say("fits"), no: say("doesNotFit"), "not-known": say("
 
 function SideLine({ name, side }: { name: string; side: FitSide }) {
   return (
-    <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+    <Row gap={1} oneLine at="baseline">
       <StateMark state={SIDE_STATE[side.verdict]} />
       <span>
         {name}: {SIDE_WORD[side.verdict]}
         {side.why.length > 0 && `, ${side.why.map(fitWhyText).join("; ")}`}
       </span>
-    </Box>
+    </Row>
   );
 }
 
@@ -178,7 +173,7 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
     });
   return (
     <Box component="section" aria-label={say("whereItFits")}>
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
+      <Row gap={1} after={1}>
         <TextField
           select
           label={say("intoWhichModel")}
@@ -209,13 +204,13 @@ function FitCheck({ view, picked, canEdit }: { view: PartsProps["view"]; picked:
             </MenuItem>
           ))}
         </TextField>
-      </Box>
+      </Row>
       {rows.map((r) => (
         <Box key={r.slot} sx={{ borderTop: 1, borderColor: "divider", py: 0.8 }}>
           <b>{r.name}</b>{" "}
-          <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+          <Words component="span" size="small" quiet>
             {r.sits}
-          </Box>
+          </Words>
           <SideLine name={say("mechanical")} side={r.fit.mechanical} />
           <SideLine name={say("electrical")} side={r.fit.electrical} />
           {r.fit.instead.length > 0 && (

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -25,7 +24,7 @@ import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { Figure } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
-import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row, Words } from "@/ui/kit/layout";
 
 type Props = {
   view: DonorView;
@@ -76,7 +75,7 @@ export function DonorMap(props: Props) {
     >
       <DonorFigures {...s} />
       <Box>
-        <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", mb: 1 }}>
+        <Row gap={3} after={1}>
           <span>
             <Figure big>{n("good")}</Figure> {say("testedGood")}
           </span>
@@ -89,7 +88,7 @@ export function DonorMap(props: Props) {
           <span>
             <Figure big>{n("gone")}</Figure> {say("gone")}
           </span>
-        </Box>
+        </Row>
         <PartsOfDonor {...s} />
       </Box>
     </Box>
@@ -102,10 +101,10 @@ function DonorFigures({ view, shop, profile, states, picked, setSlot }: DonorMap
       <Typography component="h1" variant="h1">
         {say("donorTag", { tag: view.unit.tag })}
       </Typography>
-      <Box sx={{ mb: 1 }}>
+      <Block after={1}>
         {say("modelCostCostMinor", { model: view.unit.model, costMinor: money(view.costMinor, shop) })}{" "}
         <Link href={`/units/${view.unit.tag}/record`}>{say("itsRecord")}</Link>
-      </Box>
+      </Block>
       <PlanView
         profile={profile}
         revision={view.unit.revision}
@@ -116,9 +115,9 @@ function DonorFigures({ view, shop, profile, states, picked, setSlot }: DonorMap
         }
         label={say("partsOfDonorTag", { tag: view.unit.tag })}
       />
-      <Alert severity="warning" role="note" sx={{ mt: 1 }}>
+      <Notice severity="warning" role="note" before={1}>
         {say("beforeOpeningUnplugTheCellFirst")}
-      </Alert>
+      </Notice>
     </Box>
   );
 }
@@ -233,28 +232,30 @@ function PartPanel(props: Omit<Props, "profile" | "names"> & { part: DonorPart }
           })}
       </div>
       {part.figures.length > 0 && (
-        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+        <Words size="small" quiet>
           {part.figures
             .map((f) => `${measureName(f.name.replace(/^\S+ /, ""))} ${figure(f.value, 3)}`)
             .join(", ")}
-        </Box>
+        </Words>
       )}
-      <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+      <Words size="small" quiet>
         {say("aloneItGoesForWorthMinorIts", {
           worthMinor: money(part.worthMinor, shop),
           shareMinor: money(part.shareMinor, shop),
         })}
-      </Box>
+      </Words>
       <JudgePart {...s} />
       <Problem problem={judge.problem} />
       <TakePart {...s} />
       <Problem problem={take.problem} />
       {part.parts.length > 0 ? (
-        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+        <Words size="small" quiet>
           {say("goesOnTheShelfAs")} {part.parts[0]}, {part.goesAs}.
-        </Box>
+        </Words>
       ) : (
-        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{say("theCatalogueHasNoPartFor")}</Box>
+        <Words size="small" quiet>
+          {say("theCatalogueHasNoPartFor")}
+        </Words>
       )}
     </Box>
   );

@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 
@@ -10,7 +9,7 @@ import { STATE_WORDS } from "@/features/parts/words/text";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 /** Donors, each with what can still be had from it. */
 export function Donors({ view, shop }: PartsProps) {
@@ -39,7 +38,9 @@ export function Donors({ view, shop }: PartsProps) {
             </td>
             <td>
               {d.unit.model}
-              <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{d.unit.claim}</Box>
+              <Words size="small" quiet>
+                {d.unit.claim}
+              </Words>
             </td>
             {(["good", "unknown", "worn", "bad", "gone"] as const).map((s) => (
               <td key={s} aria-label={`${STATE_WORDS[s]}: ${n(s)}`}>

@@ -10,6 +10,7 @@ import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong, numberIn } from "@/ui/form/typed";
+import { Row } from "@/ui/kit/layout";
 
 type Props = {
   batch: { id: string; bin: string; onHand: number; reserved: number; status: string; version: number };
@@ -72,7 +73,7 @@ export function Handle(props: Props) {
 function TakePieces({ usable, n, setN, why, setWhy, count, take, spend, keyed, batch }: HandleState) {
   return (
     usable && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
+      <Row gap={1} at="start">
         <BoundField
           deed="stock.take"
           name="count"
@@ -99,7 +100,7 @@ function TakePieces({ usable, n, setN, why, setWhy, count, take, spend, keyed, b
         >
           {say("lostOrBroken")}
         </Button>
-      </Box>
+      </Row>
     )
   );
 }
@@ -107,7 +108,7 @@ function TakePieces({ usable, n, setN, why, setWhy, count, take, spend, keyed, b
 function MoveAndCount({ batch, bin, setBin, move, counted, setCounted, found, recount, why }: HandleState) {
   return (
     batch.status !== "disposed" && (
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
+      <Row gap={1} at="start">
         <BoundField
           deed="stock.move"
           name="bin"
@@ -143,7 +144,7 @@ function MoveAndCount({ batch, bin, setBin, move, counted, setCounted, found, re
         >
           {say("setTheCount")}
         </Button>
-      </Box>
+      </Row>
     )
   );
 }

@@ -25,6 +25,7 @@ import { TellDrawing } from "./TellDrawing";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 const PEDAL = "birdcage-pedal";
 const keyName = (key: string) => (key === " " ? say("space") : key.toLowerCase());
@@ -220,7 +221,7 @@ export function Inspect(props: InspectProps) {
 
 function PieceHead({ next, saving, last }: InspectState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Row gap={2} at="baseline">
       <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 800 }}>
         {say("pieceNext", { next })}
       </Typography>
@@ -237,13 +238,13 @@ function PieceHead({ next, saving, last }: InspectState) {
           {last.findings.length > 0 && `: ${last.findings.map(findingText).join("; ")}`}
         </span>
       )}
-    </Box>
+    </Row>
   );
 }
 
 function PieceFigures({ tools, asksOhms, v, setV, check }: InspectState) {
   return (
-    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "start" }}>
+    <Row gap={1} at="start">
       <TextField
         select
         label={say("figuresFrom")}
@@ -299,7 +300,7 @@ function PieceFigures({ tools, asksOhms, v, setV, check }: InspectState) {
           ))}
         </TextField>
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -307,7 +308,7 @@ function TellsOfPiece({ check, part, v, setV }: InspectState) {
   return (
     check.tells &&
     part.tells.length > 0 && (
-      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+      <Row gap={2}>
         {part.tells.map((t) => (
           <Box key={t.kind} sx={{ width: 190, fontSize: SIZE.small }}>
             <TellDrawing kind={t.kind} />
@@ -336,14 +337,14 @@ function TellsOfPiece({ check, part, v, setV }: InspectState) {
           control={<Checkbox checked={v.looked} onChange={(e) => setV({ ...v, looked: e.target.checked })} />}
           label={say("lookedAt")}
         />
-      </Box>
+      </Row>
     )
   );
 }
 
 function KeepPiece({ tools, once, pedal }: InspectState) {
   return (
-    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+    <Row gap={1} at="center">
       {tools.kind !== "typed" && (
         <Button variant="contained" size="large" onClick={() => void once()}>
           {say("readKey", { key: keyName(pedal.key) })}
@@ -355,6 +356,6 @@ function KeepPiece({ tools, once, pedal }: InspectState) {
       <Button size="small" onClick={pedal.bind}>
         {pedal.binding ? say("pressTheKeyOrPedal") : say("bindAnotherKeyOrPedal")}
       </Button>
-    </Box>
+    </Row>
   );
 }

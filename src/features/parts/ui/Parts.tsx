@@ -13,6 +13,7 @@ import { Stock } from "./Stock";
 import { Suppliers } from "./Suppliers";
 import { say } from "@/features/parts/words/words";
 import type { PartsProps } from "./props";
+import { Row } from "@/ui/kit/layout";
 
 const TABS: [PartTab, string][] = [
   ["stock", say("shelf")],
@@ -31,7 +32,7 @@ export function Parts(props: PartsProps) {
   const { tab } = props;
   return (
     <Box>
-      <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+      <Row gap={3} after={1.5} at="center">
         <Typography component="h1" variant="h1">
           {say("parts")}
         </Typography>
@@ -40,7 +41,7 @@ export function Parts(props: PartsProps) {
           current={tab}
           tabs={TABS.map(([id, name]) => ({ id, name, href: `/parts?tab=${id}` }))}
         />
-      </Box>
+      </Row>
       {tab === "stock" && <Stock {...props} />}
       {tab === "catalogue" && <Catalogue {...props} />}
       {tab === "suppliers" && <Suppliers {...props} />}

@@ -13,7 +13,7 @@ import { Form } from "@/ui/fields/Form";
 import { Figure, Table } from "@/ui/kit/Table";
 import { CHOICE_ORDER, subjectOf, wayName, whyWords } from "./plan-words";
 import { LEFT_WORDS, type PlanTabState } from "./usePlanTab";
-import { SIZE } from "@/ui/tokens";
+import { Block, Row, Words } from "@/ui/kit/layout";
 
 export function PlanHead({
   asked,
@@ -29,7 +29,7 @@ export function PlanHead({
   cancel,
 }: PlanTabState) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+    <Row gap={2} after={1.5} at="center">
       <Form
         onSend={() => {
           if (/^\d{1,3}$/.test(asked)) router.push(`/parts?tab=plan&hours=${asked}`);
@@ -75,7 +75,7 @@ export function PlanHead({
           </>
         )}
       </span>
-    </Box>
+    </Row>
   );
 }
 
@@ -90,11 +90,7 @@ export function PlanFigures({
   changed,
 }: PlanTabState & { plan: NonNullable<PlanTabState["plan"]> }) {
   return (
-    <Box
-      sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1 }}
-      role="status"
-      aria-label={say("thePlan")}
-    >
+    <Row gap={3} after={1} at="baseline" role="status" aria-label={say("thePlan")}>
       <span>
         <Figure big>{money(Math.round(plan.value), shop)}</Figure> {say("expectedFromTheBacklog")}
       </span>
@@ -111,7 +107,7 @@ export function PlanFigures({
           {say("applyIt")}
         </Button>
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -143,12 +139,14 @@ export function PlanTable({
             <tr key={c.unit}>
               <td>
                 <Link href={`/units/${s.tag}`}>{s.tag}</Link>
-                <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{s.model}</Box>
+                <Words size="small" quiet>
+                  {s.model}
+                </Words>
               </td>
               <td>
                 <b>{CHOICE_WORDS[c.option.choice]}</b>
                 {c.option.choice === "mend" && (
-                  <Box sx={{ fontSize: SIZE.small }}>{wayName(s, c.option.routes ?? [])}</Box>
+                  <Words size="small">{wayName(s, c.option.routes ?? [])}</Words>
                 )}
               </td>
               <td>
@@ -192,7 +190,7 @@ export function PlanTable({
 export function ToBeBought({ plan, view, shop }: PlanTabState & { plan: NonNullable<PlanTabState["plan"]> }) {
   return (
     plan.orders.length > 0 && (
-      <Box component="section" aria-label={say("toBeBought2")} sx={{ mt: 2 }}>
+      <Block component="section" aria-label={say("toBeBought2")} before={2}>
         <Typography component="h2" variant="h2">
           {say("toBeBoughtForIt")}
         </Typography>
@@ -206,14 +204,14 @@ export function ToBeBought({ plan, view, shop }: PlanTabState & { plan: NonNulla
           );
         })}
         <div>{say("andCarriageCarriageMinor", { carriageMinor: money(plan.carriageMinor, shop) })}</div>
-      </Box>
+      </Block>
     )
   );
 }
 
 export function NextPiece({ pieces, next, shop, view }: PlanTabState) {
   return (
-    <Box component="section" aria-label={say("theNextPiece")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("theNextPiece")} before={2}>
       <Typography component="h2" variant="h2">
         {say("whatOneMorePieceWouldAdd")}
       </Typography>
@@ -226,6 +224,6 @@ export function NextPiece({ pieces, next, shop, view }: PlanTabState) {
           <Figure>{money(n.adds, shop)}</Figure> {view.parts[n.part] ?? n.part}
         </div>
       ))}
-    </Box>
+    </Block>
   );
 }

@@ -13,6 +13,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { NextPiece, PlanFigures, PlanHead, PlanTable, ToBeBought } from "./PlanParts";
 import type { PartsProps } from "./props";
 import { usePlanTab } from "./usePlanTab";
+import { Notice } from "@/ui/kit/layout";
 
 /**
  * The plan for the backlog: what to mend, strip, buy and keep, with why; locked choices stay, and applying it
@@ -48,9 +49,9 @@ export function PlanTab(props: Omit<PartsProps, "view"> & { view: PlanView }) {
         <>
           <PlanFigures {...s} plan={plan} />
           {applied !== null && (
-            <Alert severity="success" role="status" sx={{ mb: 1 }}>
+            <Notice severity="success" role="status" after={1}>
               {say("appliedAppliedPartIsPutAside", { applied })}
-            </Alert>
+            </Notice>
           )}
           <Problem problem={apply.problem} />
           <PlanTable {...s} result={result} plan={plan} />

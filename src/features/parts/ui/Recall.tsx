@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
@@ -13,6 +12,7 @@ import { day, dayAndTime } from "@/text/format";
 import { Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import type { Props } from "./useBatch";
+import { Block } from "@/ui/kit/layout";
 
 /**
  * Of a locked batch: what is in house and must be changed, what is gone, and letters to those who have it.
@@ -21,7 +21,7 @@ export function Recall({ view, shop }: Props) {
   const inHouse = view.holders.filter((h) => h.ending === null);
   const gone = view.holders.filter(leftTheHouse);
   return (
-    <Box component="section" aria-label={say("recall")} sx={{ mb: 2 }}>
+    <Block component="section" aria-label={say("recall")} after={2}>
       <Typography component="h2" variant="h2">
         {view.holders.length === 0
           ? say("noUnitHoldsAPieceOf")
@@ -46,7 +46,7 @@ export function Recall({ view, shop }: Props) {
           {gone.length === 1 ? say("letterToPrint") : say("goneLettersToPrint", { gone: gone.length })}
         </Button>
       )}
-    </Box>
+    </Block>
   );
 }
 

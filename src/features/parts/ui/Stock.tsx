@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
@@ -26,6 +25,7 @@ import { Figure } from "@/ui/kit/Table";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
+import { Block, Column, Notice, Row, Words } from "@/ui/kit/layout";
 
 /** What Stock knows and does; the components below only show it. */
 function useStock({ view, shop, canWork }: PartsProps) {
@@ -103,19 +103,19 @@ export function Stock(props: PartsProps) {
     <Box>
       <StockHead {...s} />
       {view.wakes.map((w) => (
-        <Alert key={`${w.tag} ${w.slot}`} severity="info" role="status" sx={{ mb: 1 }}>
+        <Notice key={`${w.tag} ${w.slot}`} severity="info" role="status" after={1}>
           <Link href={`/units/${w.tag}/decide`}>{w.tag}</Link>{" "}
           {say("waitedForItsSlotPartIs", {
             slot: w.slot,
             part: w.part,
             from: w.from === "stock" ? say("onTheShelf") : say("goodInDonorFrom", { from: w.from }),
           })}
-        </Alert>
+        </Notice>
       ))}
       {low.length > 0 && (
-        <Alert severity="warning" role="status" sx={{ mb: 1 }}>
+        <Notice severity="warning" role="status" after={1}>
           {say("runningOutLow", { low: low.join(", ") })}
-        </Alert>
+        </Notice>
       )}
       {adding && canWork && (
         <Receive view={view} onDone={(code) => (setAdding(false), router.push(`/parts/${code}`))} />
@@ -144,17 +144,17 @@ export function Stock(props: PartsProps) {
         />
         <BatchPanel {...s} />
       </Box>
-      <Box sx={{ mt: 1.5, display: "flex", gap: 2, flexWrap: "wrap" }}>
+      <Row gap={2} before={1.5}>
         <a href="/api/parts-csv?kind=stock">{say("shelfAsCSV")}</a>
         <span>{say("scanABatchSLabelTo")}</span>
-      </Box>
+      </Row>
     </Box>
   );
 }
 
 function StockHead({ open, shop, waiting, canWork, setAdding, adding }: StockState) {
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "baseline", flexWrap: "wrap", mb: 1.5 }}>
+    <Row gap={3} after={1.5} at="baseline">
       <span>
         <Figure big>
           {money(
@@ -181,23 +181,19 @@ function StockHead({ open, shop, waiting, canWork, setAdding, adding }: StockSta
           {say("receiveN")}
         </Button>
       )}
-    </Box>
+    </Row>
   );
 }
 
 function BatchPanel({ line, shop, canWork }: StockState) {
   return (
     line && (
-      <Box
-        component="aside"
-        aria-label={say("batchLine", { line: line.code })}
-        sx={{ display: "grid", gap: 1.2, alignContent: "start" }}
-      >
+      <Column component="aside" aria-label={say("batchLine", { line: line.code })} gap={1}>
         <Typography component="h2" variant="h2">
           <Link href={`/parts/${line.code}`}>{line.code}</Link>
         </Typography>
         <Box>{line.name}</Box>
-        {line.uses && <Box sx={{ color: "text.secondary" }}>{say("goodForUses", { uses: line.uses })}</Box>}
+        {line.uses && <Words quiet>{say("goodForUses", { uses: line.uses })}</Words>}
         <Box>
           <Figure big>{line.onHand}</Figure>{" "}
           {say("unitReservedPutAsideOnHand", {
@@ -220,7 +216,7 @@ function BatchPanel({ line, shop, canWork }: StockState) {
         >
           {say("label")}
         </Button>
-      </Box>
+      </Column>
     )
   );
 }
@@ -292,9 +288,9 @@ function Receive({ view, onDone }: { view: PartsProps["view"]; onDone: (code: st
       <Button type="submit" variant="contained" size="large" disabled={part === null || form.running}>
         {say("receive")}
       </Button>
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      <Block full>
         <Problem problem={form.problem} />
-      </Box>
+      </Block>
     </Form>
   );
 }

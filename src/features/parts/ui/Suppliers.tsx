@@ -9,7 +9,7 @@ import { money, figure } from "@/text/format";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -85,7 +85,7 @@ function PriceCell({ r, rows, shop }: { r: SupplierPrice; rows: readonly Supplie
     <td>
       <Figure>{r.price.each === null ? say("notKnown") : money(Math.round(r.price.each), shop)}</Figure>
       {r.price.each !== null && (
-        <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+        <Words component="span" size="small" quiet>
           {" "}
           {r.price.low !== null && r.price.high !== null
             ? say("lowToHigh", {
@@ -94,15 +94,15 @@ function PriceCell({ r, rows, shop }: { r: SupplierPrice; rows: readonly Supplie
               })
             : say("theUpperEndIsOpen")}
           {rows.length > 1 && r.price.each === cheapest(rows) && say("theCheapest")}
-        </Box>
+        </Words>
       )}
-      <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>
+      <Words size="small" quiet>
         {say("goodsGoodsInspectionInspection", {
           goods: money(r.price.goods, shop),
           inspection: money(r.price.inspection, shop),
           slips: money(r.price.slips, shop),
         })}
-      </Box>
+      </Words>
     </td>
   );
 }

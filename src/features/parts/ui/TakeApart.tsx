@@ -20,6 +20,7 @@ import { Figure, Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import { percent } from "./BatchInspection";
 import type { Inside, Props } from "./useBatch";
+import { Block, Row } from "@/ui/kit/layout";
 
 /** What TakeApart knows and does; the components below only show it. */
 function useTakeApart({ view, inside, offers, shop, canWork }: Props) {
@@ -85,7 +86,7 @@ export function TakeApart(props: Props) {
   const { view, canWork, deed, join, batch, count, differs } = s;
 
   return (
-    <Box component="section" aria-label={say("takeApart")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("takeApart")} before={2}>
       <Typography component="h2" variant="h2">
         {count > 1 ? say("whatIsInCount", { count }) : say("whatIsInOne")}
       </Typography>
@@ -106,7 +107,7 @@ export function TakeApart(props: Props) {
         </Button>
       )}
       <Became {...s} />
-    </Box>
+    </Block>
   );
 }
 
@@ -181,7 +182,7 @@ function Contents({
 function AgainstBuying({ against, one, shop, owned }: TakeApartState) {
   return (
     against.each !== null && (
-      <Box sx={{ my: 1 }}>
+      <Block around={1}>
         {say("oneCosts")} <Figure>{money(one, shop)}</Figure>
         {say("boughtOneByOne")}
         {Object.values(owned).some(Boolean) && say("withoutWhatWeHave")} {say("itsPiecesCost")}{" "}
@@ -190,7 +191,7 @@ function AgainstBuying({ against, one, shop, owned }: TakeApartState) {
           ? say("theKitSavesSaves", { saves: money(against.saves, shop) })
           : say("theKitCostsSavesMore", { saves: money(-against.saves!, shop) })}
         .
-      </Box>
+      </Block>
     )
   );
 }
@@ -199,7 +200,7 @@ function WhatComesOut({ count, tooMany, lines, shares, shop, cost }: TakeApartSt
   return (
     count > 0 &&
     !tooMany && (
-      <Box role="status" aria-label={say("whatComesOut")} sx={{ my: 1 }}>
+      <Block role="status" aria-label={say("whatComesOut")} around={1}>
         {say("outOfCountComesLinesTogether", {
           count,
           lines: lines
@@ -210,7 +211,7 @@ function WhatComesOut({ count, tooMany, lines, shares, shop, cost }: TakeApartSt
             .join("; "),
         })}{" "}
         <Figure>{money(cost, shop)}</Figure>.
-      </Box>
+      </Block>
     )
   );
 }
@@ -219,7 +220,7 @@ function TakeApartKeys({ canWork, batch, n, setN, tooMany, deed, count, lines, s
   return (
     canWork &&
     batch.status === "open" && (
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+      <Row gap={1} before={1} oneLine>
         <BoundField
           deed="stock.split"
           name="count"
@@ -249,7 +250,7 @@ function TakeApartKeys({ canWork, batch, n, setN, tooMany, deed, count, lines, s
         >
           {say("takeApart")}
         </Button>
-      </Box>
+      </Row>
     )
   );
 }

@@ -18,7 +18,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Figure, Table } from "@/ui/kit/Table";
 import { usePractice } from "./usePractice";
 import { say } from "@/features/practice/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 type Case = { tag: string; model: string; claim: string; faults: number };
 const LEVEL_WORDS: Record<Level, string> = {
@@ -194,7 +194,9 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
     >
       <Box>
         <Figure big>{s.points}</Figure>
-        <Box sx={{ color: "text.secondary", fontSize: SIZE.small }}>{say("of100")}</Box>
+        <Words size="small" quiet>
+          {say("of100")}
+        </Words>
       </Box>
       <Box>
         <b>

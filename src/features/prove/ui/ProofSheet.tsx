@@ -18,6 +18,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { say } from "@/features/prove/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 const KEYS: [string, ProofResult][] = [
   ["y", "pass"],
@@ -58,7 +59,7 @@ export function ProofSheet(props: ProofSheetProps) {
   const { view, canWork, settings, deed, list, answer, savingOf } = s;
 
   return (
-    <Box component="section" aria-label={say("proofSheet")} sx={{ my: 2 }}>
+    <Block component="section" aria-label={say("proofSheet")} around={2}>
       <SheetHead {...s} />
       <Refusals refusals={deed.refusals} />
       <div ref={list}>
@@ -73,7 +74,7 @@ export function ProofSheet(props: ProofSheetProps) {
           />
         ))}
       </div>
-    </Box>
+    </Block>
   );
 }
 
@@ -159,7 +160,7 @@ function ProofRow({ line: l, saving, settings, canWork, onAnswer }: ProofRowProp
 
 function SheetHead({ done, view, canWork }: ProofSheetState) {
   return (
-    <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5, flexWrap: "wrap" }}>
+    <Row gap={1.5} at="baseline">
       <Typography component="h3" variant="h2">
         {say("proofSheet")}
       </Typography>
@@ -172,7 +173,7 @@ function SheetHead({ done, view, canWork }: ProofSheetState) {
           {say("cannotBeDone")}
         </Typography>
       )}
-    </Box>
+    </Row>
   );
 }
 

@@ -25,6 +25,7 @@ import { ProofSheet } from "./ProofSheet";
 import { say } from "@/features/prove/words/words";
 import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 type Proof = {
   id: string;
@@ -134,7 +135,7 @@ const ProvePlan = ({
 );
 
 const ProveHead = ({ view, proof, heading }: ProveState) => (
-  <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
+  <Row gap={2} at="baseline">
     <Typography
       component="h2"
       sx={{
@@ -151,16 +152,16 @@ const ProveHead = ({ view, proof, heading }: ProveState) => (
         {dayAndTime(proof.startedAt, view.settings)}, {proof.by}, {TESTER_NAMES[proof.source]}
       </Typography>
     )}
-  </Box>
+  </Row>
 );
 
 const NoProofYet = ({ view, proof, blocks }: ProveState) =>
   !proof && (
     <>
       {blocks.some((b) => b.code === "no-proof" && b.elsewhere) && (
-        <Alert severity="warning" role="note" sx={{ my: 1 }}>
+        <Notice severity="warning" role="note" around={1}>
           {say("aFileThatWasImportedOr")}
-        </Alert>
+        </Notice>
       )}
       <Typography sx={{ my: 1 }}>
         {view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}
@@ -194,7 +195,7 @@ const WaysToProve = ({ unit, proof, open }: ProveState) =>
 function Blocks({ unit, blocks, names, view }: ProveState) {
   return (
     unit.ending === null && (
-      <Box component="section" aria-label={say("whatBlocksTheRelease")} sx={{ my: 1.5 }}>
+      <Block component="section" aria-label={say("whatBlocksTheRelease")} around={1.5}>
         {blocks.length === 0 ? (
           <Alert
             severity="success"
@@ -218,7 +219,7 @@ function Blocks({ unit, blocks, names, view }: ProveState) {
             </Box>
           </>
         )}
-      </Box>
+      </Block>
     )
   );
 }

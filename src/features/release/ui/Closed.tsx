@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -20,6 +19,7 @@ import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 /** What Closed knows and does; the components below only show it. */
 function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
@@ -68,9 +68,9 @@ export function Closed(props: ReleaseProps) {
         </Typography>
       )}
       {last?.limit && (
-        <Alert severity="warning" sx={{ my: 1 }}>
+        <Notice severity="warning" around={1}>
           {say("limitLimitReasonReason", { limit: last.limit, reason: last.reason })}
-        </Alert>
+        </Notice>
       )}
       {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
       <TheCertificate {...s} />
@@ -98,7 +98,7 @@ function TheCertificate({ certificate, address, settings, publicUrl }: ClosedSta
   return (
     certificate &&
     address && (
-      <Box sx={{ my: 2 }}>
+      <Block around={2}>
         <Typography component="h3" variant="h2">
           {say("certificateOfReleasedAt", { releasedAt: day(certificate.releasedAt, settings) })}
         </Typography>
@@ -106,15 +106,15 @@ function TheCertificate({ certificate, address, settings, publicUrl }: ClosedSta
           {publicUrl ?? ""}
           {address}
         </Typography>
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Row gap={1}>
           <Button component="a" href={address} target="_blank" variant="contained" size="large">
             {say("openTheCertificate")}
           </Button>
           <Button component="a" href={`${address}/pdf`} variant="outlined" size="large">
             {say("asPDF")}
           </Button>
-        </Box>
-      </Box>
+        </Row>
+      </Block>
     )
   );
 }
@@ -134,7 +134,7 @@ function ForALead({ role, why, setWhy, reopen, unit, certificate, revoke }: Clos
           value={why}
           onChange={setWhy}
         />
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Row gap={1}>
           <Button
             variant="outlined"
             disabled={fieldWrong("unit.reopen", "why", why) !== null || reopen.running}
@@ -151,7 +151,7 @@ function ForALead({ role, why, setWhy, reopen, unit, certificate, revoke }: Clos
               {say("revokeTheCertificate")}
             </Button>
           )}
-        </Box>
+        </Row>
         <Problem problem={reopen.problem ?? revoke.problem} />
       </Box>
     )

@@ -1,10 +1,8 @@
-import Box from "@mui/material/Box";
-
 import { type Curve, curveFrame, type CurveKind, type CurvePoint } from "@/core/plots/curve";
 import { percent } from "@/text/measures";
 import { curveNote, curveText } from "@/features/release/words/text";
 import { say } from "@/features/release/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Block, Words } from "@/ui/kit/layout";
 
 const [W, H] = [300, 84];
 
@@ -21,7 +19,7 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
   const path = (ps: readonly CurvePoint[]) =>
     ps.map((p, i) => `${i ? "L" : "M"}${at(p).map((v) => Math.round(v * 10) / 10).join(" ")}`).join(""); // prettier-ignore
   return (
-    <Box sx={{ my: 0.5 }}>
+    <Block around={0.5}>
       <svg
         viewBox={`0 0 ${W} ${H}`}
         width="100%"
@@ -64,7 +62,9 @@ export function CurvePlot({ curve, kind }: { curve: Curve; kind: CurveKind }) {
         )}
         <path d={path(curve.now)} fill="none" stroke="var(--mui-palette-primary-main)" strokeWidth="2.2" />
       </svg>
-      <Box sx={{ fontSize: SIZE.fine, color: "text.secondary" }}>{curveNote(kind, curve)}</Box>
-    </Box>
+      <Words size="fine" quiet>
+        {curveNote(kind, curve)}
+      </Words>
+    </Block>
   );
 }

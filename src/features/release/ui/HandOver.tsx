@@ -15,6 +15,7 @@ import { TypedDay } from "@/ui/form/TypedDay";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
+import { Block } from "@/ui/kit/layout";
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
@@ -27,7 +28,7 @@ export function HandOver({ view, release, today, canWork }: Props) {
   const { settings } = view;
   if (view.unit.ending === "donor" || view.unit.ending === "scrap") return null;
   return (
-    <Box component="section" aria-label={say("handingOver")} sx={{ my: 2 }}>
+    <Block component="section" aria-label={say("handingOver")} around={2}>
       <Typography component="h3" variant="h2">
         {after
           ? `${capital(HANDOVER_WORDS[after.kind])}, ${day(after.handedOn, settings)}`
@@ -76,7 +77,7 @@ export function HandOver({ view, release, today, canWork }: Props) {
             onDone={() => setAgain(false)}
           />
         ))}
-    </Box>
+    </Block>
   );
 }
 
@@ -127,12 +128,12 @@ function HandOverForm({ view, release, today, onDone }: Props & { onDone: () => 
       <TypedDay form={form} name="handedOn" shop={view.settings} label={say("on")} max={today} />
       <TypedField form={form} name="buyer" label={say("toWhomForALetterLater")} />
       <TypedField form={form} name="contact" label={say("howToReachThem")} />
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      <Block full>
         <Button type="submit" variant="contained" disabled={form.running}>
           {customers ? say("returnedToItsOwner2") : say("sold2")}
         </Button>
         <Problem problem={form.problem} />
-      </Box>
+      </Block>
     </Form>
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -8,6 +7,7 @@ import { useState } from "react";
 import type { UnitView } from "@/features/units/view";
 import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
+import { Block, Row } from "@/ui/kit/layout";
 
 /** The unit's label, its size in millimetres; the code carries the tag alone. */
 export function LabelOf({ view }: { view: UnitView }) {
@@ -18,11 +18,11 @@ export function LabelOf({ view }: { view: UnitView }) {
   const valid =
     Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
   return (
-    <Box component="section" aria-label={say("label")} sx={{ mt: 4 }}>
+    <Block component="section" aria-label={say("label")} before={4}>
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
         {say("label")}
       </Typography>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Row gap={1} at="center">
         <BoundField
           deed="settings.save"
           name="settings.labelWidthMm"
@@ -49,7 +49,7 @@ export function LabelOf({ view }: { view: UnitView }) {
           {say("labelAsPDF")}
         </Button>
         {!valid && <Typography color="error">{say("n15To120Wide10To")}</Typography>}
-      </Box>
-    </Box>
+      </Row>
+    </Block>
   );
 }

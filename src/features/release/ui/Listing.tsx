@@ -5,6 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { say } from "@/features/release/words/words";
+import { Block } from "@/ui/kit/layout";
 
 /** A text for a listing, made from the facts; to copy. */
 export function Listing({ text }: { text: string }) {
@@ -14,7 +15,7 @@ export function Listing({ text }: { text: string }) {
     setCopied(true);
   };
   return (
-    <Box component="details" sx={{ my: 2 }}>
+    <Block component="details" around={2}>
       <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600 }}>
         {say("textForAListing")}
       </Box>
@@ -37,6 +38,6 @@ export function Listing({ text }: { text: string }) {
       <Button variant="outlined" onClick={() => void copy()}>
         {copied ? say("copied") : say("copyIt")}
       </Button>
-    </Box>
+    </Block>
   );
 }

@@ -15,6 +15,7 @@ import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
+import { Block } from "@/ui/kit/layout";
 
 const OTHER: Exclude<Ending, "released">[] = ["returned-unmended", "sold-as-found", "donor", "scrap"];
 
@@ -27,7 +28,7 @@ export function OtherEnding({ view }: { view: UnitView }) {
   });
   const choices = view.unit.swollen ? (["scrap"] as const) : OTHER;
   return (
-    <Box component="section" aria-label={say("anotherEnding")} sx={{ mt: 3 }}>
+    <Block component="section" aria-label={say("anotherEnding")} before={3}>
       <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
         {say("anotherEnding")}
       </Typography>
@@ -73,6 +74,6 @@ export function OtherEnding({ view }: { view: UnitView }) {
           <Problem problem={form.problem} />
         </Form>
       )}
-    </Box>
+    </Block>
   );
 }

@@ -32,6 +32,7 @@ import { OtherEnding } from "./OtherEnding";
 import { say } from "@/features/release/words/words";
 import type { ReleaseProps } from "./props";
 import { SIZE } from "@/ui/tokens";
+import { Block } from "@/ui/kit/layout";
 
 /**
  * The end of a unit's way through the shop: released with its certificate, or closed honestly in another way;
@@ -63,7 +64,7 @@ export function ReleaseStation(props: ReleaseProps) {
 /** What a buyer will be told, from the record. */
 function Told({ release }: { release: ReleaseView }) {
   return (
-    <Box component="section" aria-label={say("whatABuyerIsTold")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("whatABuyerIsTold")} before={2}>
       <Typography component="h2" variant="h2">
         {say("aBuyerIsTold")}
       </Typography>
@@ -76,7 +77,7 @@ function Told({ release }: { release: ReleaseView }) {
           ))}
         </Box>
       )}
-    </Box>
+    </Block>
   );
 }
 

@@ -1,6 +1,5 @@
 "use client";
 
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import type { ReactNode } from "react";
@@ -12,6 +11,7 @@ import { DateField, isDay } from "@/ui/fields/DateField";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/results/words/words";
+import { Row } from "@/ui/kit/layout";
 
 type ReportBarProps = {
   from: string;
@@ -44,11 +44,7 @@ export function ReportBar(props: ReportBarProps) {
   const { from, to, shop, children, router, path, query, set } = s;
 
   return (
-    <Box
-      role="search"
-      aria-label={say("filter")}
-      sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center", my: 1.5 }}
-    >
+    <Row role="search" aria-label={say("filter")} gap={1.5} around={1.5} at="center">
       {(["from", "to"] as const).map((name) => (
         <DateField
           key={name}
@@ -68,7 +64,7 @@ export function ReportBar(props: ReportBarProps) {
         </Button>
       )}
       {children}
-    </Box>
+    </Row>
   );
 }
 

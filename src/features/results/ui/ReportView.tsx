@@ -15,6 +15,7 @@ import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
 import { say } from "@/features/results/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Block } from "@/ui/kit/layout";
 
 const ReportPlot = dynamic(() => import("@/ui/charts/report").then((m) => m.ReportPlot), { ssr: false });
 
@@ -64,7 +65,7 @@ export function ReportView({
               format={(v, kind) => cellText(v, kind, shop)}
             />
           )}
-          <Box sx={{ mt: 2 }}>
+          <Block before={2}>
             <Table label={name} heads={report.columns.map((c) => c.label)}>
               {report.rows.map((row, i) => (
                 <tr key={i}>
@@ -80,7 +81,7 @@ export function ReportView({
                 </tr>
               ))}
             </Table>
-          </Box>
+          </Block>
         </>
       )}
       {report.notes.map((n) => (

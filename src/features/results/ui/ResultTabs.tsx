@@ -1,14 +1,14 @@
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { REPORTS } from "@/contract/reports";
 import { REPORT_WORDS } from "@/features/results/words/text";
 import { TabLinks } from "@/ui/fields/TabLinks";
 import { say } from "@/features/results/words/words";
+import { Row } from "@/ui/kit/layout";
 
 export function ResultTabs({ current }: { current: string }) {
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={3} at="center">
       <Typography component="h1" variant="h1">
         {say("results")}
       </Typography>
@@ -20,6 +20,6 @@ export function ResultTabs({ current }: { current: string }) {
           ...REPORTS.map((id) => ({ id, name: REPORT_WORDS[id].name, href: `/results/${id}` })),
         ]}
       />
-    </Box>
+    </Row>
   );
 }

@@ -21,6 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/decide/words/words";
 import { typedAmount } from "@/text/format";
 import { BoundField } from "@/ui/form/BoundField";
+import { Block, Row } from "@/ui/kit/layout";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
@@ -38,7 +39,7 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
   const [key, setKey] = useState(models[0]?.key ?? "");
   const model = models.find((m) => m.key === key);
   return (
-    <Box component="section" aria-label={say("pricesAndRules")} sx={{ mt: 4 }}>
+    <Block component="section" aria-label={say("pricesAndRules")} before={4}>
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
         {say("goingPricesAndStandingRules")}
       </Typography>
@@ -64,7 +65,7 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
           canEdit={canEdit}
         />
       )}
-    </Box>
+    </Block>
   );
 }
 
@@ -206,7 +207,7 @@ function RuleFields({ rules, change, canEdit, routes, setRules }: OneModelState)
 function SaveMoney({ canEdit, bad, deed, setRules, rules, saved }: OneModelState) {
   return (
     canEdit && (
-      <Box sx={{ display: "flex", gap: 1 }}>
+      <Row gap={1} oneLine>
         <Button type="submit" variant="contained" disabled={bad || deed.running}>
           {say("save")}
         </Button>
@@ -216,7 +217,7 @@ function SaveMoney({ canEdit, bad, deed, setRules, rules, saved }: OneModelState
           {say("addARule")}
         </Button>
         {saved && <Typography sx={{ alignSelf: "center" }}>{say("saved")}</Typography>}
-      </Box>
+      </Row>
     )
   );
 }

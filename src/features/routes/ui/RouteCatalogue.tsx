@@ -19,6 +19,7 @@ import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/decide/words/words";
 import { foundWords } from "@/text/findings";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
 
@@ -135,7 +136,7 @@ export function RouteCatalogue(props: Props) {
 
 function RouteHead({ routes, exported, canEdit, take }: RouteCatalogueState) {
   return (
-    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+    <Row gap={1.5} after={1.5} at="center">
       <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
         {say("routesRoutes", { routes: routes.length })}
       </Typography>
@@ -155,7 +156,7 @@ function RouteHead({ routes, exported, canEdit, take }: RouteCatalogueState) {
         </Button>
       )}
       <Typography color="text.secondary">{say("statedOddsCountAsAFew")}</Typography>
-    </Box>
+    </Row>
   );
 }
 

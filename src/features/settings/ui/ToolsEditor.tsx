@@ -16,6 +16,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/people/words/words";
 import { codeWords } from "@/words/codes";
+import { Row } from "@/ui/kit/layout";
 
 /** The tools and bits that the shop owns; work orders are held against them. */
 export function ToolsEditor({
@@ -54,7 +55,7 @@ export function ToolsEditor({
           />
         ))}
       </Box>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", mt: 1 }}>
+      <Row gap={1} before={1} at="center">
         <NativeSelect
           label={say("drive")}
           value={drive}
@@ -89,7 +90,7 @@ export function ToolsEditor({
         >
           {say("saveTheTools")}
         </Button>
-      </Box>
+      </Row>
       <Problem problem={save.problem} />
     </Box>
   );

@@ -13,6 +13,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/people/words/words";
+import { Block } from "@/ui/kit/layout";
 
 const DAYS = [say("mon"), say("tue"), say("wed"), say("thu"), say("fri"), say("sat"), say("sun")];
 const clock = (m: number) =>
@@ -34,14 +35,14 @@ function toMinutes(text: string): Hours[number] | null {
 /** Skill and hours of each person: what the day's plan counts on. */
 export function WorkingHours({ people }: { people: (WorkingPerson & { name: string })[] }) {
   return (
-    <Box sx={{ mt: 4 }}>
+    <Block before={4}>
       <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
         {say("skillAndHoursForTheDay")}
       </Typography>
       {people.map((p) => (
         <OnePerson key={p.id} person={p} />
       ))}
-    </Box>
+    </Block>
   );
 }
 
@@ -86,10 +87,10 @@ function OnePerson({ person }: { person: WorkingPerson & { name: string } }) {
       <Button type="submit" disabled={save.running || !hours.success}>
         {say("save")}
       </Button>
-      <Box sx={{ gridColumn: "1 / -1" }}>
+      <Block full>
         {!hours.success && <Box sx={{ color: "error.main" }}>{say("writeHoursSuchAs0900")}</Box>}
         <Problem problem={save.problem} />
-      </Box>
+      </Block>
     </Form>
   );
 }

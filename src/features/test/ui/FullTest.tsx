@@ -24,6 +24,7 @@ import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -124,14 +125,14 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
               step: current?.step === "press" ? say("pressed") : say("moved"),
             })}
           </Typography>
-          <Box sx={{ display: "flex", gap: 1.5 }}>
+          <Row gap={1.5} oneLine>
             <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
               {say("noTryAgain")} <Key>{say("space")}</Key>
             </Button>
             <Button variant="outlined" size="large" onClick={() => onAct("was-moved")}>
               {say("yesItIsDead")} <Key>y</Key>
             </Button>
-          </Box>
+          </Row>
         </Box>
       ) : (
         <>
@@ -182,7 +183,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
           </Box>
         </>
       )}
-      <Box sx={{ mt: 1, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <Row gap={1} before={1} at="center">
         <Button variant="outlined" onClick={() => onAct("repeat")}>
           {say("repeat")} <Key>{say("space")}</Key>
         </Button>
@@ -197,7 +198,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
           control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />}
           label={say("cueSounds")}
         />
-      </Box>
+      </Row>
     </Station>
   );
 }

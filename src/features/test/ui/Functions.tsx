@@ -16,6 +16,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -50,15 +51,15 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
     (f) => (savingOf(f.id) ?? resultOf(f.id) ?? "not-tested") !== "not-tested",
   ).length;
   return (
-    <Box component="section" aria-label={say("functions")} sx={{ mt: 2.5 }}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
+    <Block component="section" aria-label={say("functions")} before={2}>
+      <Row gap={1.5} oneLine at="baseline">
         <Typography component="h2" variant="h2">
           {say("functions")}
         </Typography>
         <Typography color="text.secondary">
           {say("doneOfFunctionsAnswered", { done, functions: functions.length })}
         </Typography>
-      </Box>
+      </Row>
       {canWork && (
         <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
           {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>u</Kbd>{" "}
@@ -120,6 +121,6 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
           );
         })}
       </div>
-    </Box>
+    </Block>
   );
 }

@@ -11,6 +11,7 @@ import { RimMap } from "@/features/test/ui/result/RimMap";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 const GRID = "var(--mui-palette-divider)";
 const SIGNAL = "var(--mui-palette-primary-main)";
@@ -39,10 +40,10 @@ export function Gauge({
   if (control.kind === "stick") return <Scope x={value.x} y={value.y} trail={trail} gaps={gaps ?? null} />;
   if (control.kind === "trigger") return <TravelBar v={value.v} />;
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={3} at="center">
       <PressLamp pressed={value.v > 0.5} cue={cue} side={side ?? null} />
       {rim && <RimMap asked={rim.asked} missed={rim.missed} size={150} />}
-    </Box>
+    </Row>
   );
 }
 
@@ -77,7 +78,7 @@ function Scope({
   gaps: readonly number[] | null;
 }) {
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "center", flexWrap: "wrap" }}>
+    <Row gap={3} at="center">
       <svg
         viewBox="-1.25 -1.25 2.5 2.5"
         width={270}
@@ -116,7 +117,7 @@ function Scope({
           {say("downToUp")}
         </div>
       </Box>
-    </Box>
+    </Row>
   );
 }
 
@@ -133,7 +134,7 @@ function TravelBar({ v }: { v: number }) {
 
 function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; side: RimSide | null }) {
   return (
-    <Box sx={{ display: "flex", gap: 3, alignItems: "center" }}>
+    <Row gap={3} oneLine at="center">
       <Box
         aria-label={cue ? say("pressNow") : say("waitForTheCue")}
         sx={{
@@ -152,6 +153,6 @@ function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; sid
       >
         {side ?? (cue ? say("press") : "")}
       </Box>
-    </Box>
+    </Row>
   );
 }

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
@@ -12,6 +11,7 @@ import type { UnitView } from "@/features/units/view";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { say } from "@/features/test/words/words";
+import { Notice } from "@/ui/kit/layout";
 
 const STEPS = [
   ["opened", say("openedWithoutAnyPower")],
@@ -26,9 +26,9 @@ export function LiquidSignOff({ view, canWork }: { view: UnitView; canWork: bool
   const [ticked, setTicked] = useState<string[]>([]);
   return (
     <Box sx={{ maxWidth: 680 }}>
-      <Alert severity="warning" sx={{ mb: 2 }}>
+      <Notice severity="warning" after={2}>
         {say("theTestIsSkippedThisUnit")}
-      </Alert>
+      </Notice>
       <Typography component="h2" variant="h2">
         {say("beforeAnyPower")}
       </Typography>

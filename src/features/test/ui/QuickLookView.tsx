@@ -13,6 +13,7 @@ import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Row } from "@/ui/kit/layout";
 
 /** Whatever moves is ticked, faults show at once. */
 export function QuickLookView({
@@ -54,13 +55,13 @@ export function QuickLookView({
       <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.15 }}>
         {say("moveEverythingOnce2")}
       </Typography>
-      <Box sx={{ display: "flex", gap: 5, my: 2 }}>
+      <Row gap={4} around={2} oneLine>
         <Count value={`${seen} / ${controls.length}`} label={say("movedAllTheWay")} />
         <Count
           value={`${Math.max(0, Math.ceil((QUICK_MS - state.elapsedMs) / 1000))} s`}
           label={say("left2")}
         />
-      </Box>
+      </Row>
       {faulty.length > 0 && (
         <Box role="alert" sx={{ display: "grid", gap: 0.8, mb: 2 }}>
           {faulty.map((c) => (

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -16,6 +15,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";
+import { Notice, Row } from "@/ui/kit/layout";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
@@ -88,9 +88,9 @@ export function SourcePicker({
         {KIND_WORDS[kind][1]}
       </Typography>
       {!secure && (
-        <Alert severity="warning" sx={{ mb: 2 }}>
+        <Notice severity="warning" after={2}>
           {say("theBrowserGivesControllersTo")}
-        </Alert>
+        </Notice>
       )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" }, gap: 3 }}>
         <section>
@@ -174,7 +174,7 @@ export function SourcePicker({
               onChange={(e) => setSeed(e.target.value.replace(/\D/g, "").slice(0, 8))}
             />
           </Box>
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Row gap={1}>
             <Button
               variant="outlined"
               onClick={() =>
@@ -201,7 +201,7 @@ export function SourcePicker({
                 onChange={(e) => void playBack(e.target.files?.[0])}
               />
             </Button>
-          </Box>
+          </Row>
         </Box>
       </Box>
     </Box>

@@ -1,6 +1,5 @@
 "use client";
 
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Link from "next/link";
@@ -30,6 +29,7 @@ import { SourcePicker, type TestKind } from "./SourcePicker";
 import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
 import type { Id } from "@/core/base/ids";
+import { Notice, Row } from "@/ui/kit/layout";
 
 type Props = {
   unit: { id: string; tag: string; revision: string | null; claim: string };
@@ -235,14 +235,14 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     return (
       <>
         {problem && (
-          <Alert severity="error" role="alert" sx={{ mb: 2 }}>
+          <Notice severity="error" role="alert" after={2}>
             {problem}
-          </Alert>
+          </Notice>
         )}
         {doubt && (
-          <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+          <Notice severity="warning" role="alert" after={2}>
             {say("whyIsThisUnitReallyA", { why: doubt.why, profile: profile.name })}
-            <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+            <Row gap={1} before={1}>
               <Button variant="contained" onClick={() => void begin(doubt.picked, 1, true)}>
                 {say("yesAProfileTestIt", { profile: profile.name })}
               </Button>
@@ -250,16 +250,16 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
                 {say("noCorrectItsModel")}
               </Button>
               <Button onClick={() => setDoubt(null)}>{say("anotherController")}</Button>
-            </Box>
-          </Alert>
+            </Row>
+          </Notice>
         )}
         {spot && (
-          <Alert role="note" severity="info" sx={{ mb: 2 }}>
+          <Notice role="note" severity="info" after={2}>
             {spot.controls.map((id) => placeName({ id })).join(", ")}
             {spot.force !== "normal" &&
               say("pressForce", { force: spot.force === "light" ? say("asLightlyAsItGoes2") : say("hard2") })}
             .
-          </Alert>
+          </Notice>
         )}
         <SourcePicker
           hidden={hidden}
@@ -280,19 +280,19 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
   return (
     <Box>
       {gone && (
-        <Alert severity="warning" role="alert" sx={{ mb: 2 }}>
+        <Notice severity="warning" role="alert" after={2}>
           {say("theControllerIsGonePlugIt")}
-        </Alert>
+        </Notice>
       )}
       {unopened && kind === "full" && (
-        <Alert severity="warning" role="status" sx={{ mb: 2 }}>
+        <Notice severity="warning" role="status" after={2}>
           {say("theWorkshopWasOutOfReach")}
-        </Alert>
+        </Notice>
       )}
       {saving && (
-        <Alert severity="info" sx={{ mb: 2 }}>
+        <Notice severity="info" after={2}>
           {say("finishedTheServerMeasuresIt")}
-        </Alert>
+        </Notice>
       )}
       {frame.mode === "full" && (
         <FullTest
@@ -307,7 +307,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         <QuickLookView profile={profile} revision={unit.revision} state={frame.state} />
       )}
       {frame.mode === "playback" && <Playback profile={profile} revision={unit.revision} frame={frame} />}
-      <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
+      <Row gap={1} before={2} oneLine>
         <Button
           onClick={() => void finish(source)}
           disabled={saving}
@@ -318,7 +318,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
         <Button onClick={() => void leave()} disabled={saving} color="inherit">
           {say("throwThisTestAway")}
         </Button>
-      </Box>
+      </Row>
     </Box>
   );
 }

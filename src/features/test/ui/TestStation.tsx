@@ -33,6 +33,7 @@ import { say } from "@/features/test/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row } from "@/ui/kit/layout";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -134,13 +135,13 @@ function NotMadeHere({
   if (!line || line.purpose !== "full") return null;
   if (line.taken)
     return (
-      <Alert severity="info" role="note" sx={{ mb: 1.5 }}>
+      <Notice severity="info" role="note" after={1.5}>
         {say("notMadeHereByTookIt", { by: personName(line.taken.by), why: line.taken.why })}
-      </Alert>
+      </Notice>
     );
   if (line.proves) return null;
   return (
-    <Alert severity="warning" role="note" sx={{ mb: 1.5 }}>
+    <Notice severity="warning" role="note" after={1.5}>
       {line.repeated ? say("theSameRecordingWasHereBefore") : say("thisWasNotMeasuredHereIt")}
       {canLead && !line.repeated && (
         <Form
@@ -165,7 +166,7 @@ function NotMadeHere({
         </Form>
       )}
       <Problem problem={take.problem} />
-    </Alert>
+    </Notice>
   );
 }
 
@@ -190,17 +191,17 @@ function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | nu
   const toggle = (on: boolean) => void set.run({ unitId: unit.id, version: unit.version, on });
   if (!unit.referenceSince)
     return canWork && view.proofId && view.nextAction !== "mend" && view.nextAction !== "name-faults" ? (
-      <Box sx={{ mb: 1 }}>
+      <Block after={1}>
         <Button size="small" onClick={() => toggle(true)} disabled={set.running}>
           {say("keepAsAReferenceUnit")}
         </Button>
         <Problem problem={set.problem} />
-      </Box>
+      </Block>
     ) : null;
   return (
-    <Alert
+    <Notice
       severity={drift?.verdict === "drifted" ? "warning" : "info"}
-      sx={{ mb: 1.5 }}
+      after={1.5}
       action={
         canWork && (
           <Button color="inherit" size="small" onClick={() => toggle(false)} disabled={set.running}>
@@ -213,7 +214,7 @@ function Reference({ view, drift, canWork }: { view: UnitView; drift: Drift | nu
       {say("sinceReferenceSince", { referenceSince: dayAndTime(unit.referenceSince, view.settings) })}{" "}
       {drift && driftText(drift)}
       <Problem problem={set.problem} />
-    </Alert>
+    </Notice>
   );
 }
 
@@ -235,7 +236,7 @@ function driftText(d: Drift): string {
 function Actions({ view, first }: { view: UnitView; first: boolean }) {
   const base = `/units/${view.unit.tag}/test/run`;
   return (
-    <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", flexWrap: "wrap", mb: 2 }}>
+    <Row gap={1} after={2} at="center">
       <Button
         component={Link}
         href={`${base}?kind=full`}
@@ -251,7 +252,7 @@ function Actions({ view, first }: { view: UnitView; first: boolean }) {
         {say("stepByStep")}
       </Button>
       <ImportRecording unitId={view.unit.id} tag={view.unit.tag} />
-    </Box>
+    </Row>
   );
 }
 
@@ -327,7 +328,7 @@ const MOST_AGO_MS = 9 * 365 * 24 * 3600_000;
 function Recordings({ view, shown }: { view: UnitView; shown: string }) {
   if (view.recordings.length < 2) return null;
   return (
-    <Box component="nav" aria-label={say("recordings")} sx={{ mt: 2 }}>
+    <Block component="nav" aria-label={say("recordings")} before={2}>
       <Typography component="h2" variant="h3">
         {say("recordings")}
       </Typography>
@@ -361,6 +362,6 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
           )}
         </Box>
       ))}
-    </Box>
+    </Block>
   );
 }

@@ -16,6 +16,7 @@ import { day, count } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/features/case/words/text";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/intake/words/words";
+import { Row } from "@/ui/kit/layout";
 
 type Props = {
   units: UnitLine[];
@@ -143,7 +144,7 @@ export function UnitList(props: Props) {
 
 function UnitFilters({ total, filter, set, models }: UnitListState) {
   return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "center", mb: 1.5 }}>
+    <Row gap={1.5} after={1.5} at="center">
       <Typography component="h1" variant="h1" sx={{ mr: 1 }}>
         {count(total)} {total === 1 ? say("unit") : say("units")}
       </Typography>
@@ -173,7 +174,7 @@ function UnitFilters({ total, filter, set, models }: UnitListState) {
         onChange={(source) => set({ source })}
       />
       <Words initial={filter.q ?? ""} onChange={(q) => set({ q })} />
-    </Box>
+    </Row>
   );
 }
 

@@ -39,7 +39,6 @@ import { CHECK_NAMES } from "@/features/case/words/text";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed, useQuiet } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
-import { FIGURES } from "@/ui/figures";
 import { Kbd } from "@/ui/kit/Kbd";
 import { useKeys } from "@/ui/kit/keys";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
@@ -58,6 +57,7 @@ import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Block, Notice, Row, Words } from "@/ui/kit/layout";
 
 const LogPlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.LogPlot), { ssr: false });
 
@@ -120,7 +120,7 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
     <Station
       plan={
         <>
-          <Box component="nav" aria-label={say("purpose")} sx={{ display: "flex", gap: 0.5, mb: 1 }}>
+          <Row component="nav" aria-label={say("purpose")} gap={0.5} after={1} oneLine>
             {PURPOSES.map((p) => (
               <Button
                 key={p}
@@ -133,13 +133,13 @@ export function ProtocolView({ view, purpose, steps, minutes, readings, sheet, s
                 {PURPOSE_NAMES[p]}
               </Button>
             ))}
-          </Box>
-          <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 1 }}>
-            <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.figure, fontWeight: 700 }}>
+          </Row>
+          <Row gap={1} after={1} oneLine at="baseline">
+            <Words size="figure" strong figures>
               {wanted.length - left.length} / {wanted.length}
-            </Box>
+            </Words>
             <span>{say("stepsDoneAboutMinutesLeftMin", { minutesLeft: Math.ceil(minutesLeft) })}</span>
-          </Box>
+          </Row>
           <FourResults view={view} facts={facts} />
           <StepList profile={view.profile} {...{ steps, active, facts, minutes, base }} onOpen={open} />
         </>
@@ -186,10 +186,10 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
       sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.5, mb: 1.5, fontSize: SIZE.small }}
     >
       {results.map(({ link, state }) => (
-        <Box key={link} sx={{ display: "flex", gap: 0.7, alignItems: "center" }}>
+        <Row key={link} gap={0.5} oneLine at="center">
           <StateMark state={stateOfCheck(state)} size={14} />
           {LINK_NAMES[link]}: <b>{CHECK_NAMES[state]}</b>
-        </Box>
+        </Row>
       ))}
     </Box>
   );
@@ -219,7 +219,7 @@ function StepList({
       sx={{ maxHeight: { md: "52vh" }, overflowY: "auto", pr: 0.5 }}
     >
       {GROUPS.filter((g) => steps.some((s) => s.group === g)).map((group) => (
-        <Box key={group} sx={{ mb: 1 }}>
+        <Block key={group} after={1}>
           <Typography component="h2" variant="h3" sx={{ mb: 0.3 }}>
             {GROUP_NAMES[group]}
           </Typography>
@@ -259,22 +259,19 @@ function StepList({
                   <span>
                     {protocolStepName(s, profile)}
                     {s.optional && (
-                      <Box component="span" sx={{ color: "text.secondary", fontSize: SIZE.fine }}>
+                      <Words component="span" size="fine" quiet>
                         {" "}
                         {say("ifCalledFor")}
-                      </Box>
+                      </Words>
                     )}
                   </span>
-                  <Box
-                    component="span"
-                    sx={{ fontSize: SIZE.fine, color: "text.secondary", fontFamily: FIGURES }}
-                  >
+                  <Words component="span" size="fine" quiet figures>
                     {say("expectedMin", { expected: figure(minutes[s.id]!.expected, 1) })}
-                  </Box>
+                  </Words>
                 </Box>
               );
             })}
-        </Box>
+        </Block>
       ))}
     </Box>
   );
@@ -353,7 +350,7 @@ function StepWork({
           cases: minutes.cases ? say("houseGuessAndCasesOfThe", { cases: minutes.cases }) : say("houseGuess"),
         })}
       </Typography>
-      <Box sx={{ display: "flex", gap: 1.2, alignItems: "center", mb: 2, flexWrap: "wrap" }}>
+      <Row gap={1} after={2} at="center">
         <StateMark state={stateOfCheck(state)} size={26} />
         <Typography
           component="h2"
@@ -365,7 +362,7 @@ function StepWork({
         <Button onClick={onNext} variant="outlined" size="small" sx={{ ml: "auto" }}>
           {say("nextStep")}
         </Button>
-      </Box>
+      </Row>
       <Cautions step={step} />
       {(step.method === "supply" || step.method.endsWith("-log")) && (
         <SupplyVerdict supply={step.subject} readings={readings} />
@@ -378,9 +375,9 @@ function StepWork({
         />
       )}
       {reading && "rows" in reading.reading && (
-        <Box sx={{ mb: 2 }}>
+        <Block after={2}>
           <LogPlot rows={reading.reading.rows} />
-        </Box>
+        </Block>
       )}
       {step.method === "guided" || step.method === "quick" ? (
         <Box sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
@@ -400,13 +397,13 @@ function StepWork({
         canWork && (
           <>
             {step.method !== "prompt" && <ToolBar tools={tools} />}
-            <Box sx={{ my: 2 }}>
+            <Block around={2}>
               <Panel
                 step={step}
                 profile={profile}
                 props={{ subject: step.subject, supply, tools, onReading: (r) => void keep(r) }}
               />
-            </Box>
+            </Block>
           </>
         )
       )}
@@ -416,7 +413,7 @@ function StepWork({
           <Typography color="text.secondary" sx={{ mb: 0.8 }}>
             {step.method === "prompt" ? say("lookAndAnswer2") : say("whereItCannotBeMeasuredHere")}
           </Typography>
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Row gap={1}>
             {(
               [
                 ["pass", "y"],
@@ -438,7 +435,7 @@ function StepWork({
                 </Box>
               </Button>
             ))}
-          </Box>
+          </Row>
         </Box>
       )}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
@@ -459,9 +456,9 @@ function Cautions({ step }: { step: ProtocolStep }) {
   };
   const text = textOf();
   return text ? (
-    <Alert role="note" severity="warning" sx={{ mb: 2 }}>
+    <Notice role="note" severity="warning" after={2}>
       {text}
-    </Alert>
+    </Notice>
   ) : null;
 }
 
@@ -483,15 +480,15 @@ function SupplyVerdict({ supply, readings }: { supply: string; readings: Reading
     return "error";
   };
   return (
-    <Alert role="status" severity={severityOf()} sx={{ mb: 2 }}>
+    <Notice role="status" severity={severityOf()} after={2}>
       <b>{words}.</b> {because.map((code) => findingText({ code })).join(" ")}
-    </Alert>
+    </Notice>
   );
 }
 
 function ToolBar({ tools }: { tools: BenchTools }) {
   return (
-    <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+    <Row gap={1} at="center">
       <Typography sx={{ fontWeight: 600 }}>{say("figuresComeFrom")}</Typography>
       {(
         [
@@ -529,7 +526,7 @@ function ToolBar({ tools }: { tools: BenchTools }) {
           {tools.problem}
         </Alert>
       )}
-    </Box>
+    </Row>
   );
 }
 

@@ -18,6 +18,7 @@ import { stateColour, StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 /**
  * What a reading came to: the verdict, each figure with its limit, what it says, and the same figures of the
@@ -40,7 +41,7 @@ export function ReadingResult({
       aria-label={say("whatWasMeasured")}
       sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2, mb: 2 }}
     >
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1, flexWrap: "wrap" }}>
+      <Row gap={1} after={1} at="center">
         <StateMark state={state} size={22} />
         <Typography sx={{ fontSize: SIZE.head, fontWeight: 800, color: stateColour(state) }}>
           {CHECK_NAMES[result.verdict]}
@@ -48,7 +49,7 @@ export function ReadingResult({
         <Typography color="text.secondary" variant="body2">
           {head}
         </Typography>
-      </Box>
+      </Row>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(165px, 1fr))", gap: 2 }}>
         {result.figures.map((f) => {
           const stateOf = () => {
@@ -84,7 +85,7 @@ export function ReadingResult({
         </Box>
       )}
       {known.length > 0 && (
-        <Box sx={{ mt: 1.5 }}>
+        <Block before={1.5}>
           <Typography component="h3" variant="h3">
             {say("besideTheReferenceUnits")}
           </Typography>
@@ -97,7 +98,7 @@ export function ReadingResult({
               </div>
             );
           })}
-        </Box>
+        </Block>
       )}
     </Box>
   );

@@ -18,14 +18,13 @@ import { dbfs } from "@/core/bench/sound";
 import { placesOf, simulatedLinkWatch, simulatedSound } from "@/core/simulate/instruments";
 import { placeWord } from "@/features/test/words/text";
 import { Choice } from "@/ui/fields/Choice";
-import { FIGURES } from "@/ui/figures";
 import { useKeys } from "@/ui/kit/keys";
 import { MotorNotes, PanelForm, type PanelProps } from "./panels";
 import { usePads } from "./useBenchTools";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
-import { SIZE } from "@/ui/tokens";
+import { Row, Words } from "@/ui/kit/layout";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
 
@@ -173,7 +172,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
           ))}
         </TextField>
       )}
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Row gap={1}>
         <Button
           variant={times ? "outlined" : "contained"}
           size="large"
@@ -192,16 +191,16 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
             </Button>
           </>
         )}
-      </Box>
+      </Row>
       {!canStart && (
         <Alert role="status" severity="info">
           {say("noControllerIsPluggedInPlug")}
         </Alert>
       )}
       {running && (
-        <Box aria-live="polite" sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
+        <Words aria-live="polite" size="big" strong figures>
           {what === "radio" ? `${places[at]} m` : placeWord(places[at]!)}, {figure(seconds)} s
-        </Box>
+        </Words>
       )}
       {times && (
         <Typography sx={{ fontWeight: 700 }}>
@@ -213,7 +212,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
       )}
       {what === "port" && (
         <>
-          <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+          <Row gap={2}>
             {PUSH_PLACES.map((p) => {
               const valueOf = () => {
                 if (charging[p] === undefined) return null;
@@ -233,7 +232,7 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
                 />
               );
             })}
-          </Box>
+          </Row>
           <Choice
             label={say("thePlugSits")}
             value={plugHold}
@@ -327,9 +326,9 @@ function useListening({ tools }: PanelProps) {
       )}
       {level !== null && (
         <Box sx={{ width: "100%", maxWidth: 520 }} role="status" aria-label={say("level")}>
-          <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
+          <Words size="big" strong figures>
             {say("levelDBFS", { level: figure(dbfs(level)) })}
-          </Box>
+          </Words>
           <LinearProgress
             variant="determinate"
             value={Math.max(0, Math.min(100, 100 + (dbfs(level) * 100) / 80))}
@@ -371,7 +370,9 @@ export function MicrophonePanel(props: PanelProps) {
       >
         {action}
       </Button>
-      <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.lead }}>{levelWords(levels)}</Box>
+      <Words size="lead" strong figures>
+        {levelWords(levels)}
+      </Words>
       <span>{words}</span>
     </Box>
   );
@@ -435,9 +436,9 @@ export function TonePanel(props: PanelProps) {
       <Button variant="outlined" size="large" disabled={sound.listening} onClick={() => void listen()}>
         {say("playTheToneAndListen")}
       </Button>
-      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.title, fontWeight: 700 }}>
+      <Words size="title" strong figures>
         {say("silenceSilentToneSounding", { silent: levelWords(silent), sounding: levelWords(sounding) })}
-      </Box>
+      </Words>
     </PanelForm>
   );
 }

@@ -25,6 +25,7 @@ import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
 import { figure, typedFigure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
+import { Row, Words } from "@/ui/kit/layout";
 
 /**
  * One panel per way of measuring by figures: each gathers a reading and hands it over; the server judges it.
@@ -135,7 +136,7 @@ export function SupplyPanel(props: PanelProps) {
           : say("theCordShouldBringNominalVolts", { nominalVolts: figure(supply?.nominalVolts ?? 5, 1) })}
       </Typography>
       <MeterProblem text={meter.problem} />
-      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap" }}>
+      <Row gap={2}>
         <Field
           label={say("openVoltage2")}
           unit="V"
@@ -161,7 +162,7 @@ export function SupplyPanel(props: PanelProps) {
             />
           </>
         )}
-      </Box>
+      </Row>
     </PanelForm>
   );
 }
@@ -247,7 +248,7 @@ export function LogPanel({
       <Typography>
         {charge ? say("minutesMilliamperesAndWhere") : say("minutesAndVoltsUnderASteady")}
       </Typography>
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Row gap={1}>
         <Button component="label" variant="outlined">
           {say("loadAFile")}
           <input
@@ -267,7 +268,7 @@ export function LogPanel({
             {say("fetchFromTheSimulatedCharge")}
           </Button>
         )}
-      </Box>
+      </Row>
       <TextField
         label={say("logColumns", { columns: columns.join(", ") })}
         multiline
@@ -341,7 +342,7 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
       make={() => (n.tugs ? { kind: "latch", functionId: subject, ...n } : say("tugAtLeastOnceWithoutThe"))}
     >
       <Typography>{say("tugWithoutTheReleaseItMust")}</Typography>
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Row gap={1}>
         <Button variant="outlined" size="large" onClick={() => add({ tugs: 1, held: 1 })}>
           {say("tugHeld")}
         </Button>
@@ -355,10 +356,10 @@ export function LatchPanel({ subject, onReading }: PanelProps) {
           {say("releaseStuck")}
         </Button>
         <Button onClick={() => setN({ tugs: 0, held: 0, releases: 0, letGo: 0 })}>{say("startOver")}</Button>
-      </Box>
-      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700 }}>
+      </Row>
+      <Words size="big" strong figures>
         {say("heldOfTugsHeldLetGoOf", { held: n.held, tugs: n.tugs, letGo: n.letGo, releases: n.releases })}
-      </Box>
+      </Words>
     </PanelForm>
   );
 }
@@ -415,7 +416,7 @@ export function DragPanel(props: PanelProps) {
     >
       <Typography>{say("withTheMotorsDrivenPressEach")}</Typography>
       <MeterProblem text={meter.problem} />
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+      <Row gap={1.5} oneLine at="center">
         {!meter.there && (
           <NumberField
             label={isLeft ? say("left") : say("right")}
@@ -430,13 +431,13 @@ export function DragPanel(props: PanelProps) {
             isLeft: isLeft ? say("left2") : say("right2"),
           })}
         </Button>
-      </Box>
-      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.head, fontWeight: 700 }}>
+      </Row>
+      <Words size="head" strong figures>
         {say("leftLeftGRightRightG", {
           left: left.join(", ") || say("none"),
           right: right.join(", ") || say("none"),
         })}
-      </Box>
+      </Words>
       <Choice
         label={say("noiseOfTheGears")}
         value={noise}
@@ -479,7 +480,7 @@ export function ContactSensorPanel(props: PanelProps) {
     >
       <Typography>{say("withTheUnitOpenAndUnplugged")}</Typography>
       <MeterProblem text={meter.problem} />
-      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
+      <Row gap={2} at="center">
         <NumberField label={say("nominal")} unit="Ω" value={nominal} onChange={setNominal} />
         {!meter.there && (
           <>
@@ -504,7 +505,7 @@ export function ContactSensorPanel(props: PanelProps) {
         <Button variant="outlined" onClick={() => void take()}>
           {meter.there ? say("readThePair") : say("takeThePair")}
         </Button>
-      </Box>
+      </Row>
       <Box component="ol" sx={{ m: 0, pl: 3, fontFamily: FIGURES, fontSize: SIZE.lead }}>
         {readings.map((r, i) => (
           <li key={i}>

@@ -15,6 +15,7 @@ import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
+import { Block } from "@/ui/kit/layout";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -131,7 +132,7 @@ export function Compare({
         </>
       )}
       {now.kind === "trigger" && (after.plots.triggers[id]?.length ?? 0) > 0 && (
-        <Box sx={{ mt: 2 }}>
+        <Block before={2}>
           <Charts.Trigger
             pulls={after.plots.triggers[id]!}
             before={before?.plots.triggers[id] ?? null}
@@ -142,7 +143,7 @@ export function Compare({
               {say("dottedHeads", { heads: heads[0].toLowerCase() })}
             </Typography>
           ) : null}
-        </Box>
+        </Block>
       )}
     </Box>
   );

@@ -34,6 +34,7 @@ import { BigFigure, PlanFrame, Station } from "@/features/units/ui/unit/Station"
 import { say } from "@/features/test/words/words";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -171,9 +172,9 @@ export function Result(props: Props) {
             }}
           >
             {(["pass", "caution", "fail", "untested"] as const).map((s) => (
-              <Box key={s} sx={{ display: "flex", gap: 0.6, alignItems: "center" }}>
+              <Row key={s} gap={0.5} oneLine at="center">
                 <StateMark state={s} size={13} /> {STATE_WORDS[s]}
-              </Box>
+              </Row>
             ))}
           </Box>
           {props.aside}
@@ -181,7 +182,7 @@ export function Result(props: Props) {
       }
     >
       {props.head}
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
+      <Row gap={2} at="baseline">
         <Typography
           component="h2"
           sx={{
@@ -194,13 +195,9 @@ export function Result(props: Props) {
           {heading()}
         </Typography>
         <Typography color="text.secondary">{whatItProves()}</Typography>
-      </Box>
+      </Row>
 
-      <Box
-        role="listbox"
-        aria-label={say("controlsThatNeedALookWorst")}
-        sx={{ display: "flex", gap: 0.7, flexWrap: "wrap", my: 1.5 }}
-      >
+      <Row role="listbox" aria-label={say("controlsThatNeedALookWorst")} gap={0.5} around={1.5}>
         {worst
           .filter((c) => c.id === selected.id || states[c.id] !== "pass")
           .map((c) => (
@@ -231,14 +228,14 @@ export function Result(props: Props) {
               {placeName(c)}
             </Box>
           ))}
-      </Box>
+      </Row>
 
       <Box
         component="section"
         aria-label={placeName(selected)}
         sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}
       >
-        <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+        <Row gap={1} after={1.5} oneLine at="center">
           <StateMark state={states[selected.id]!} size={22} />
           <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 700 }}>
             {capital(placeName(selected))}
@@ -246,11 +243,11 @@ export function Result(props: Props) {
           <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
             {GRADE_WORDS[gradeOf(selected.id)]}
           </Typography>
-        </Box>
+        </Row>
         {failing.length > 0 && measured && (
           <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
             {failing.map((r) => (
-              <Box key={r.measure} sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+              <Row key={r.measure} gap={1.5} at="center">
                 <StateMark state={stateOfGrade(r.grade)} size={14} />
                 <span>{reasonText(r)}</span>
                 {isNamed(selected.id, r.measure) ? (
@@ -274,7 +271,7 @@ export function Result(props: Props) {
                     </Button>
                   )
                 )}
-              </Box>
+              </Row>
             ))}
           </Box>
         )}
@@ -384,7 +381,7 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
   const rows = (sheet.controls[id] ?? []).filter((c) => c.references > 0 && c.difference !== null);
   if (rows.length === 0) return null;
   return (
-    <Box component="section" aria-label={say("besideTheReferenceUnits")} sx={{ mt: 2 }}>
+    <Block component="section" aria-label={say("besideTheReferenceUnits")} before={2}>
       <Typography component="h4" variant="h3">
         {say("besideUnits", {
           units:
@@ -413,7 +410,7 @@ function BesideReferences({ sheet, id, shop }: { sheet: ReferenceSheet; id: stri
           </Box>,
         ])}
       </Box>
-    </Box>
+    </Block>
   );
 }
 
@@ -422,7 +419,7 @@ function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string 
   const address = (force: string) =>
     `${base}/run?kind=spot&controls=${encodeURIComponent(id)}&force=${force}`;
   return (
-    <Box sx={{ mt: 2, display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+    <Row gap={1} before={2} at="center">
       <span>{say("lookAgainAtThisOne")}</span>
       <Button component={Link} href={address("normal")} size="small" variant="outlined">
         {kind === "button" ? say("middleAndRim") : say("measureItAlone")}
@@ -437,7 +434,7 @@ function SpotLinks({ base, id, kind }: { base: string; id: string; kind: string 
           </Button>
         </>
       )}
-    </Box>
+    </Row>
   );
 }
 
@@ -481,9 +478,9 @@ function ControlPlots({
   }
   if (result.kind === "trigger" && plots.triggers[id]?.length)
     return (
-      <Box sx={{ mt: 2 }}>
+      <Block before={2}>
         <Charts.Trigger pulls={plots.triggers[id]} limits={limits.trigger} />
-      </Box>
+      </Block>
     );
   if (result.kind === "button" && (plots.buttons[id]?.length || plots.rims[id]))
     return (

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 import { FIGURES } from "@/ui/figures";
 import { SIZE } from "@/ui/tokens";
+import { Words } from "@/ui/kit/layout";
 
 /** A station's page: the plan on the left (a third), the work on the right. */
 export function Station({ plan, children }: { plan: ReactNode; children: ReactNode }) {
@@ -66,7 +67,11 @@ export function BigFigure({
       <Box sx={{ fontWeight: 600, fontSize: SIZE.body, display: "flex", gap: 0.7, alignItems: "center" }}>
         {label}
       </Box>
-      {detail && <Box sx={{ fontSize: SIZE.small, color: "text.secondary" }}>{detail}</Box>}
+      {detail && (
+        <Words size="small" quiet>
+          {detail}
+        </Words>
+      )}
     </Box>
   );
 }

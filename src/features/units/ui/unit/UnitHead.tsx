@@ -22,6 +22,7 @@ import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/frame";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
+import { Block, Row } from "@/ui/kit/layout";
 
 const PRESENT_MS = 30_000;
 
@@ -48,7 +49,7 @@ export function UnitHead(props: UnitHeadProps) {
   const { view, path, base } = s;
 
   return (
-    <Box sx={{ mb: 2 }}>
+    <Block after={2}>
       <UnitWords {...s} />
       <Box
         component="nav"
@@ -100,13 +101,13 @@ export function UnitHead(props: UnitHeadProps) {
           );
         })}
       </Box>
-    </Box>
+    </Block>
   );
 }
 
 function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState) {
   return (
-    <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 1.2 }}>
+    <Row gap={2} after={1} at="baseline">
       <Typography component="h1" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1 }}>
         {unit.tag}
       </Typography>
@@ -129,7 +130,7 @@ function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState)
       <Button component={Link} href={`${base}/record`} size="small" color="inherit">
         {say("record")}
       </Button>
-    </Box>
+    </Row>
   );
 }
 

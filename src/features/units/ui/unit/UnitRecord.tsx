@@ -8,6 +8,7 @@ import type { EventView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
 import { eventWords, eventDetail } from "@/features/units/words/text";
 import { say } from "@/words/frame";
+import { Words } from "@/ui/kit/layout";
 
 /** Who did what when; only ever added to. */
 export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settings }) {
@@ -28,13 +29,13 @@ export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settin
             borderColor: "divider",
           }}
         >
-          <Box sx={{ color: "text.secondary" }}>{dayAndTime(e.at, shop)}</Box>
+          <Words quiet>{dayAndTime(e.at, shop)}</Words>
           <Box sx={{ minWidth: 0, overflowWrap: "anywhere" }}>
             <b style={{ textTransform: "capitalize" }}>{e.by ?? say("theCustomer")}</b> {eventWords(e.kind)}
-            <Box component="span" sx={{ color: "text.secondary" }}>
+            <Words component="span" quiet>
               {" "}
               {eventDetail(e.kind, e.body)}
-            </Box>
+            </Words>
           </Box>
         </Box>
       ))}
