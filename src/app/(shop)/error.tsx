@@ -5,6 +5,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { say } from "@/words/frame";
+import { Text } from "@/ui/kit/layout";
 
 /** A page that failed says what to do, inside the frame, so that the rest of the bench stays in reach. */
 export default function PageError({
@@ -36,22 +37,22 @@ export default function PageError({
   if (away)
     return (
       <Box role="status" sx={{ maxWidth: 560, py: 6 }}>
-        <Typography component="h1" variant="h1" sx={{ mb: 1 }}>
+        <Text component="h1" variant="h1" after={1}>
           {say("theWorkshopIsOutOfReach")}
-        </Typography>
+        </Text>
         <Typography>{say("nothingThatWasSavedIsLost")}</Typography>
       </Box>
     );
   return (
     <Box role="alert" sx={{ maxWidth: 560, py: 6 }}>
-      <Typography component="h1" variant="h1" sx={{ mb: 1 }}>
+      <Text component="h1" variant="h1" after={1}>
         {say("thisPageCouldNotBeShown")}
-      </Typography>
-      <Typography sx={{ mb: 2 }}>
+      </Text>
+      <Text after={2}>
         {say("nothingThatWasSavedIsLost2", {
           digest: error.digest ? say("theNumberDigestWhichIsIn", { digest: error.digest }) : "",
         })}
-      </Typography>
+      </Text>
       <Button variant="contained" onClick={reset}>
         {say("tryAgain")}
       </Button>

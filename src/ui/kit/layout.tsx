@@ -1,5 +1,6 @@
 import Alert, { type AlertProps } from "@mui/material/Alert";
 import Box, { type BoxProps } from "@mui/material/Box";
+import Typography, { type TypographyProps } from "@mui/material/Typography";
 
 import { FIGURES } from "@/ui/figures";
 import { SIZE } from "@/ui/tokens";
@@ -99,4 +100,19 @@ export const Words = ({ size, quiet, strong, figures, before, after, around, ...
 /** Something to mind, apart from what is around it. */
 export const Notice = ({ before, after, around, ...rest }: Omit<AlertProps, "sx"> & Apart) => (
   <Alert {...rest} sx={margins({ before, after, around })} />
+);
+
+export type TextProps = Omit<TypographyProps, "sx"> & Pick<WordsProps, "size" | "strong" | "figures"> & Apart;
+
+/** A paragraph or a heading of the theme, of a size of its own or apart from its neighbours. */
+export const Text = ({ size, strong, figures, before, after, around, ...rest }: TextProps) => (
+  <Typography
+    {...rest}
+    sx={{
+      ...(size && { fontSize: SIZE[size] }),
+      ...(strong && { fontWeight: 700 }),
+      ...(figures && { fontFamily: FIGURES }),
+      ...margins({ before, after, around }),
+    }}
+  />
 );

@@ -12,6 +12,7 @@ import type { Refusal } from "@/contract/refusals";
 import { refusalText } from "@/text/deed/refusals";
 import { say } from "@/features/people/words/words";
 import { SIZE } from "@/ui/tokens";
+import { Text } from "@/ui/kit/layout";
 
 const WHY: Record<string, string> = {
   wrong: say("nameOrPasswordIsNotRight"),
@@ -51,7 +52,7 @@ export function SignIn({ shop, next }: { shop: string; next: string }) {
   return (
     <Box component="main" sx={{ minHeight: "100vh", display: "grid", placeItems: "center", p: 2 }}>
       <Box component="form" onSubmit={submit} sx={{ width: "min(400px, 100%)", display: "grid", gap: 2 }}>
-        <Typography sx={{ color: "text.secondary" }}>{shop}</Typography>
+        <Text color="text.secondary">{shop}</Text>
         <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1, mb: 1 }}>
           {say("birdcage")}
         </Typography>

@@ -12,7 +12,7 @@ import { confirmPassword } from "@/ui/deed/confirm";
 import { LongWork, useLongWork } from "@/ui/deed/LongWork";
 import { say } from "@/features/people/words/words";
 import { figure } from "@/text/format";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type Made = { key: string; bytes: number; units: number; people: number };
 
@@ -69,7 +69,7 @@ function useArchive({ empty }: ArchiveProps) {
     if (empty)
       return (
         <>
-          <Typography sx={{ my: 1 }}>{say("thisWorkshopIsEmptyAnArchive")}</Typography>
+          <Text around={1}>{say("thisWorkshopIsEmptyAnArchive")}</Text>
           <Row gap={1} at="center">
             <input
               type="file"
@@ -83,7 +83,7 @@ function useArchive({ empty }: ArchiveProps) {
           </Row>
         </>
       );
-    return <Typography sx={{ my: 1 }}>{say("thereIsAWorkshopHereAlready")}</Typography>;
+    return <Text around={1}>{say("thereIsAWorkshopHereAlready")}</Text>;
   };
   return { sending, making, made, make, body };
 }
@@ -117,7 +117,7 @@ function TakeOut({ made, making, make }: ArchiveState) {
       <Typography component="h2" variant="h2">
         {say("takeTheWholeWorkshopOut")}
       </Typography>
-      <Typography sx={{ my: 1 }}>{say("aZipOfCSVTablesWith")}</Typography>
+      <Text around={1}>{say("aZipOfCSVTablesWith")}</Text>
       {made ? (
         <Alert
           severity="success"

@@ -19,7 +19,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { say } from "@/features/bench/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Column, Words } from "@/ui/kit/layout";
+import { Column, Text, Words } from "@/ui/kit/layout";
 
 type BenchProps = {
   view: BenchView;
@@ -97,9 +97,9 @@ export function Bench(props: BenchProps) {
 function BenchHead({ view }: BenchState) {
   return (
     <Box>
-      <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+      <Text component="h1" variant="h1" after={1.5}>
         {say("onTheBench")}
-      </Typography>
+      </Text>
       <Box
         sx={{
           display: "grid",
@@ -220,9 +220,9 @@ function Tray({ n, view }: { n: number; view: BenchView }) {
 function Listed({ title, empty, children }: { title: string; empty: string; children: ReactNode[] }) {
   return (
     <section>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {title}
-      </Typography>
+      </Text>
       {children.length ? (
         <Box sx={{ borderTop: 1, borderColor: "divider" }}>{children}</Box>
       ) : (
@@ -236,9 +236,9 @@ function Listed({ title, empty, children }: { title: string; empty: string; chil
 function Mine({ task }: { task: PlanTask }) {
   return (
     <section>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {say("nextForMe")} <Kbd>j</Kbd>
-      </Typography>
+      </Text>
       <Button
         component={Link}
         href={task.href}

@@ -10,9 +10,8 @@ import { BigFigure } from "@/features/units/ui/unit/Station";
 import { money } from "@/text/format";
 import { oneOf } from "@/text/lists";
 import { placeWords } from "@/text/names";
-import { SIZE } from "@/ui/tokens";
 import type { BidState } from "./useBid";
-import { Row, Words } from "@/ui/kit/layout";
+import { Row, Text, Words } from "@/ui/kit/layout";
 
 /** What a listing is worth: the highest bid, why, and what to do before it lands. */
 
@@ -56,7 +55,7 @@ export function BidFigures({
 
 export function WhyThisBid({ value, base, shop }: BidState & { value: NonNullable<BidState["value"]> }) {
   return (
-    <Typography sx={{ mt: 1 }}>
+    <Text before={1}>
       {say("theListing")} <b>{RISK_WORDS[value.reading.risk]}</b>
       {value.reading.contradicts && say("andContradictsItself")}
       {say("complaintsGoingRatesNewNewMinor", {
@@ -74,7 +73,7 @@ export function WhyThisBid({ value, base, shop }: BidState & { value: NonNullabl
         aMinor: money(base!.base.market.aMinor, shop),
         asFoundMinor: money(base!.base.market.asFoundMinor, shop),
       })}
-    </Typography>
+    </Text>
   );
 }
 
@@ -103,9 +102,9 @@ export function BeforeItLands({
             })}
           </div>
         ))}
-        <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+        <Text component="h2" variant="h2" before={2}>
           {say("whatMayBeWrong")}
-        </Typography>
+        </Text>
         {prospect.suspected.slice(0, 6).map((s) => {
           const sourceOf = () => {
             if (s.claimed) return say("said");
@@ -142,12 +141,12 @@ function Scenarios({ prospect, shop }: { prospect: Prospect; shop: Settings }) {
           )}
         </Box>
       ))}
-      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
+      <Text color="text.secondary" size="small">
         {say("scenariosSetsOfFaultsWorked", {
           scenarios: prospect.scenarios.length,
           covered: Math.round(prospect.covered * 100),
         })}
-      </Typography>
+      </Text>
     </Box>
   );
 }

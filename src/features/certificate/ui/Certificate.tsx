@@ -30,7 +30,7 @@ import { CurvePlot } from "@/features/release/ui/CurvePlot";
 import { daysLater } from "@/core/days/days";
 import { say } from "@/features/release/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Notice, Row, Words } from "@/ui/kit/layout";
+import { Notice, Row, Text, Words } from "@/ui/kit/layout";
 
 type Props = { certificate: PublicCertificate; address: string; shop: Settings; signedIn: boolean };
 
@@ -77,8 +77,8 @@ export function Certificate(props: Props) {
       </Typography>
       <Head body={body} shop={shop} handedOn={certificate.handedOn} />
       <Limits {...s} />
-      {body.known && <Typography sx={{ mb: 2 }}>{body.known}</Typography>}
-      <Typography color="text.secondary" sx={{ mb: 2 }}>
+      {body.known && <Text after={2}>{body.known}</Text>}
+      <Text color="text.secondary" after={2}>
         {say("measuredByPersonOnAtWith", {
           person: personName(body.tester.person),
           at: dayAndTime(body.tester.at, shop),
@@ -87,7 +87,7 @@ export function Certificate(props: Props) {
           releasedAt: day(body.releasedAt, shop),
           seal: body.seal && say("closedWithSealSeal", { seal: body.seal }),
         })}
-      </Typography>
+      </Text>
       <Row className="no-print" gap={1} after={3}>
         <Button component="a" href={`${address}/pdf`} variant="outlined">
           {say("asPDF")}
@@ -277,9 +277,9 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
   return (
     <Row gap={3} after={2} at="end">
       <Box sx={{ flex: "1 0 auto", maxWidth: "100%" }}>
-        <Typography component="h1" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1 }}>
+        <Text component="h1" size="big" strong>
           {body.model}
-        </Typography>
+        </Text>
         <Typography sx={{ fontWeight: 600 }}>
           {body.tag}
           {body.revision && `, ${body.revision}`}
@@ -322,9 +322,9 @@ function Head({ body, shop, handedOn }: { body: CertificateBody; shop: Settings;
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <Box component="section" aria-label={title} sx={{ mt: 3, breakInside: "avoid" }}>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.7 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {title}
-      </Typography>
+      </Text>
       {children}
     </Box>
   );

@@ -25,7 +25,7 @@ import { FIGURES } from "@/ui/figures";
 import { StateMark } from "@/ui/state/StateMark";
 import { Terms } from "./Terms";
 import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row, Words } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
 
 /** What nobody tested: it is named, and the figures below hold only if it is sound. */
 export function Untested({
@@ -168,9 +168,9 @@ export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
   const order = (e: End) => (e.value === null ? -Infinity : e.value);
   return (
     <Box component="section" aria-label={say("waysToEnd")}>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {say("eachWayFromHere")}
-      </Typography>
+      </Text>
       {[...advice.ends]
         .sort((a, b) => order(b) - order(a))
         .map((e) => (
@@ -221,9 +221,9 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
   const top = Math.max(...advice.schools.map((s) => s.value), 1);
   return (
     <Box component="section" aria-label={say("schools")}>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {say("byOneSchoolAlone")}
-      </Typography>
+      </Text>
       {advice.schools.map((s) => (
         <Box key={s.school} sx={{ py: 0.4 }}>
           <Row gap={1} oneLine spread>
@@ -253,11 +253,11 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
         </Box>
       ))}
       {decide.input.rules.length > 0 && (
-        <Typography sx={{ fontSize: SIZE.small }} color="text.secondary">
+        <Text size="small" color="text.secondary">
           {advice.policy
             ? say("theShopsRulesGivePolicy", { policy: money(Math.round(advice.policy.value), shop) })
             : say("noRuleOfTheShopFits")}
-        </Typography>
+        </Text>
       )}
     </Box>
   );
@@ -266,9 +266,9 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
 export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
   return (
     <Block component="section" aria-label={say("whatWouldChangeIt")} before={2}>
-      <Typography component="h2" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h2" variant="h2" after={0.5}>
         {say("whatWouldChangeIt")}
-      </Typography>
+      </Text>
       {!flips && <Typography color="text.secondary">{say("looking")}</Typography>}
       {flips?.map((f) => {
         const value = (x: number) =>

@@ -18,8 +18,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { readWhole } from "@/ui/fields/NumberField";
 import { BoundField } from "@/ui/form/BoundField";
-import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 const DAYS = 10;
 
@@ -142,9 +141,9 @@ export function Ask(props: AskProps) {
         onChange={setFindings}
       />
       <FaultsAsked {...s} />
-      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
+      <Text color="text.secondary" size="small">
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
-      </Typography>
+      </Text>
       <Row gap={1} oneLine>
         <Button type="submit" variant="contained" disabled={bad || chosen.length === 0 || deed.running}>
           {say("makeThePage")}

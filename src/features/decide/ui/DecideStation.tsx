@@ -19,8 +19,7 @@ import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
 import { useAsked } from "./useAsked";
-import { SIZE } from "@/ui/tokens";
-import { Block, Notice } from "@/ui/kit/layout";
+import { Block, Notice, Text } from "@/ui/kit/layout";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
 
@@ -55,9 +54,9 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
     >
       {failed && <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>}
       {!failed && !advice && (
-        <Typography role="status" color="text.secondary" sx={{ fontSize: SIZE.lead }}>
+        <Text role="status" color="text.secondary" size="lead">
           {say("workingOutTheLadder")}
-        </Typography>
+        </Text>
       )}
       {!failed && advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
       <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
@@ -20,8 +19,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
-import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 type HeadlineProps = {
   view: UnitView;
@@ -116,10 +114,10 @@ export function Headline(props: HeadlineProps) {
       {canWork && (
         <Block before={1.5}>
           {holds && latest && (
-            <Typography sx={{ mb: 1 }}>
+            <Text after={1}>
               {say("decided")} <b>{DISPOSITION_WORDS[latest.disposition]}</b>
               {latest.route && say("routeFirst", { route: decide.routeNames[latest.route] ?? latest.route })}.
-            </Typography>
+            </Text>
           )}
           <DecisionKeys {...s} />
           <OtherDecision {...s} />
@@ -134,10 +132,10 @@ function Advised({ advice, standing, reason, rules, shop, advised }: HeadlineSta
   return (
     <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "flex-start" }}>
       <Box sx={{ flex: 1, minWidth: 260 }}>
-        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1 }}>
+        <Text component="h2" size="figure" strong>
           {advice.testFirst ? say("testItFirst") : DISPOSITION_WORDS[standing]}
-        </Typography>
-        <Typography sx={{ fontSize: SIZE.lead }}>{reason()}</Typography>
+        </Text>
+        <Text size="lead">{reason()}</Text>
       </Box>
       {!advice.testFirst && (
         <Box

@@ -24,7 +24,7 @@ import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { allOf, oneOf } from "@/text/lists";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row, Words } from "@/ui/kit/layout";
+import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 type CausesProps = {
   unitId: Id<"unit">;
@@ -74,13 +74,13 @@ export function Causes(props: CausesProps) {
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
       <CauseList {...s} />
       {top && (
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        <Text variant="body2" color="text.secondary" before={0.5}>
           {say("fromSeenControlsAndFunctions", {
             seen: find.seen.length,
             observations: find.observations.length + find.tries.length,
             shopCases: find.shopCases ? say("andShopCasesOfTheShopS", { shopCases: find.shopCases }) : "",
           })}
-        </Typography>
+        </Text>
       )}
       <WhatCounts {...s} />
     </Block>
@@ -110,9 +110,9 @@ function Explanation({ top, failing, both, find, partName }: CausesState) {
       </Typography>
     </Row>
   ) : (
-    <Typography color="text.secondary" sx={{ fontSize: SIZE.lead }}>
+    <Text color="text.secondary" size="lead">
       {find.seen.length ? say("nothingThatWasTestedFailsNow") : say("nothingWasTestedYetTestIt")}
-    </Typography>
+    </Text>
   );
 }
 

@@ -20,7 +20,7 @@ import { Causes } from "./Causes";
 import { Fault, STATUS, SavingFaults } from "./Fault";
 import { NameFault } from "./NameFault";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 type FindStationProps = { view: UnitView; find: FindView | null; role: Role };
 
@@ -84,9 +84,9 @@ export function FindStation(props: FindStationProps) {
         />
       )}
       {!profile.wiring && (
-        <Typography color="text.secondary" sx={{ mb: 2 }}>
+        <Text color="text.secondary" after={2}>
           {say("thisModelHasNoWiringIn")}
-        </Typography>
+        </Text>
       )}
       <ClaimedAndFound {...s} />
       {canWork && <NameFault view={view} place={place} onPlace={setPlace} />}
@@ -111,9 +111,9 @@ function ClaimedAndFound({ unit, view, role, canWork }: FindStationState) {
           {say("found")}
         </Typography>
         {view.faults.length === 0 && (
-          <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+          <Text color="text.secondary" before={0.5}>
             {say("noFaultIsNamedYetOn")} <b>n</b> {say("namesTheFailedMeasureOrName")}
-          </Typography>
+          </Text>
         )}
         {view.faults.map((f) => (
           <Fault key={f.id} fault={f} view={view} role={role} canWork={canWork} />

@@ -5,7 +5,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { STATE_PAIRS, type StatePair } from "@/core/diagnosis/halving";
@@ -15,7 +14,7 @@ import { say } from "@/features/find/words/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import type { Common } from "./Observations";
-import { Block, Row, Words } from "@/ui/kit/layout";
+import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 /** It works in one state and fails in the other: what differs, halved step by step. */
 export function Halvings({ unitId, find, canWork }: Common) {
@@ -65,14 +64,14 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
     void step.run({ halvingId: h.id, version: h.version, result });
   return (
     <Block after={1.5}>
-      <Typography sx={{ fontWeight: 700 }}>
+      <Text strong>
         {say("worksWorksFailsFailsItemsThings", {
           works,
           fails,
           items: h.items.length,
           steps: h.steps.length,
         })}
-      </Typography>
+      </Text>
       {h.now.state === "found" && (
         <Alert role="status" severity="success">
           {say("itComesDownToItem", { item: name(h.now.item) })}

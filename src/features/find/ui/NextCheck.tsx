@@ -18,7 +18,7 @@ import { say } from "@/features/find/words/words";
 import { figure } from "@/text/format";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Words } from "@/ui/kit/layout";
+import { Block, Notice, Text, Words } from "@/ui/kit/layout";
 
 type Props = {
   unitId: Id<"unit">;
@@ -138,7 +138,7 @@ function OneCheck(props: Omit<Props, "find"> & { proposal: Proposal; lead?: bool
             quantity: point.quantity === "volts" ? "V" : "Ω",
           })}
       </Typography>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>
+      <Text color="text.secondary" after={1}>
         {say("minutesMinCostToolsSkillSkill", {
           minutes: figure(check.minutes, 1),
           cost: proposal.cost > check.minutes + check.risk ? say("andOpeningIt") : "",
@@ -148,7 +148,7 @@ function OneCheck(props: Omit<Props, "find"> & { proposal: Proposal; lead?: bool
           bits: figure(proposal.bits, 2),
           bitsPerMinute: figure(proposal.bitsPerMinute, 2),
         })}
-      </Typography>
+      </Text>
       <FigureOfPoint {...s} />
       <OutcomeKeys {...s} />
       {saving && (

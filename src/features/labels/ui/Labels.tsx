@@ -20,8 +20,7 @@ import { Form } from "@/ui/fields/Form";
 import { TabLinks } from "@/ui/fields/TabLinks";
 import { say } from "@/features/labels/words/words";
 import { BoundField } from "@/ui/form/BoundField";
-import { SIZE } from "@/ui/tokens";
-import { Notice, Row } from "@/ui/kit/layout";
+import { Notice, Row, Text } from "@/ui/kit/layout";
 
 const KIND_NAMES: Record<LabelKind, string> = {
   unit: say("units"),
@@ -120,20 +119,20 @@ export function Labels(props: LabelsProps) {
     >
       <LabelChoices {...s} />
       <Box component="section" aria-label={say("print")}>
-        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+        <Text component="h2" size="figure" after={1} strong>
           {codes.length} {codes.length === 1 ? say("label") : say("labels2")}
-        </Typography>
+        </Text>
         <LabelSize {...s} />
         <PrintButtons {...s} />
         <PrinterSays {...s} />
         {result?.ok && (
-          <Typography role="status" sx={{ mt: 1.5 }}>
+          <Text role="status" before={1.5}>
             {say("printedPrinted", { printed: result.printed })}
-          </Typography>
+          </Text>
         )}
-        <Typography color="text.secondary" sx={{ mt: 1 }}>
+        <Text color="text.secondary" before={1}>
           {say("leftLeftOnTheSimulatedRoll", { left })}
-        </Typography>
+        </Text>
         <Printed {...s} />
       </Box>
     </Box>

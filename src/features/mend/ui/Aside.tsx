@@ -21,7 +21,7 @@ import { BoundField } from "@/ui/form/BoundField";
 import { numberIn } from "@/ui/form/typed";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 export const WAIT_WORDS: Record<WaitKind, string> = {
   soak: say("soak"),
@@ -51,9 +51,9 @@ export function Waits({
   const length = numberIn("wait.start", "minutes", minutes);
   return (
     <Box component="section" aria-label={say("timers")}>
-      <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h3" variant="h2" after={0.5}>
         {say("timers")}
-      </Typography>
+      </Text>
       {waits.map((w) => (
         <OneWait key={w.id} wait={w} now={now} canWork={canWork} />
       ))}
@@ -178,9 +178,9 @@ export function Damage({
   const [firm, setFirm] = useState(true);
   return (
     <Block component="section" aria-label={say("damageOnTheWay")} before={2}>
-      <Typography component="h3" variant="h2" sx={{ mb: 0.5 }}>
+      <Text component="h3" variant="h2" after={0.5}>
         {say("damageOnTheWay")}
-      </Typography>
+      </Text>
       {damage.length === 0 && <Typography color="text.secondary">{say("noneNoted")}</Typography>}
       {damage.map((d) => (
         <OneDamage key={d.id} damage={d} canWork={canWork} />

@@ -18,8 +18,7 @@ import { say } from "@/features/mend/words/words";
 import { codeWords } from "@/words/codes";
 import { fastenerName } from "@/text/names";
 import { isRefTo, refTo } from "@/core/mend/ref";
-import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 const LINE = "var(--mui-palette-text-secondary)";
 const OUT = "var(--mui-palette-caution-main)";
@@ -231,9 +230,9 @@ export function FastenerMap(props: FastenerMapProps) {
         <FaceMap {...s} />
         <FastenerDetail {...s} />
       </Box>
-      <Typography component="h3" variant="h2" sx={{ mt: 3 }}>
+      <Text component="h3" variant="h2" before={3}>
         {say("cables")}
-      </Typography>
+      </Text>
       <CatchTable {...s} />
     </>
   );
@@ -272,9 +271,9 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
           onPick={setPicked}
         />
       </Box>
-      <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+      <Text color="text.secondary" before={0.5}>
         {say("millimetresBesideEachTheThicker")}
-      </Typography>
+      </Text>
     </Box>
   );
 }
@@ -282,9 +281,9 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
 function FastenerDetail({ fastenersOut, fasteners, f, lengths, outList, items, guide }: FastenerMapState) {
   return (
     <Box>
-      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1.1 }}>
+      <Text component="h2" size="figure" strong>
         {say("fastenersOutOfFastenersFasteners", { fastenersOut, fasteners })}
-      </Typography>
+      </Text>
       {f ? (
         <Box sx={{ my: 1.5, p: 1.5, border: 1, borderColor: "divider", borderRadius: 1 }} role="status">
           <b>{say("idLengthMmMm", { id: fastenerName(f.id), lengthMm: f.lengthMm })}</b>
@@ -304,22 +303,22 @@ function FastenerDetail({ fastenersOut, fasteners, f, lengths, outList, items, g
           </Box>
         </Box>
       ) : (
-        <Typography sx={{ my: 1.5 }}>{say("pickAFastenerToSeeWhat")}</Typography>
+        <Text around={1.5}>{say("pickAFastenerToSeeWhat")}</Text>
       )}
       <Typography color="text.secondary">{say("kindsLengths", { lengths: lengths.join("; ") })}</Typography>
-      <Typography component="h3" variant="h2" sx={{ mt: 2 }}>
+      <Text component="h3" variant="h2" before={2}>
         {say("whatIsOut")}
-      </Typography>
+      </Text>
       {outList()}
       {(items ?? []).some((i) => i.state === "explained") && (
-        <Typography sx={{ mt: 1 }}>
+        <Text before={1}>
           {say("settledItems", {
             items: (items ?? [])
               .filter((i) => i.state === "explained")
               .map((i) => `${itemDetail(guide, i.id).name} ${i.fate ? FATE_WORDS[i.fate] : ""} (${i.why})`)
               .join("; "),
           })}
-        </Typography>
+        </Text>
       )}
     </Box>
   );

@@ -19,8 +19,7 @@ import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
 import { WorkCard } from "./WorkCard";
 import type { MendRoute } from "./route";
-import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 /** The log of what was done: each entry with its fault, part, minutes, and the test it followed. */
 export function MendStation({
@@ -62,9 +61,9 @@ export function MendStation({
       <MendTabs tag={unit.tag} />
       {unit.liquid && !unit.liquid_cleared && <LiquidSignOff view={view} canWork={open} />}
       <Row gap={2} after={1} oneLine at="baseline">
-        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
+        <Text component="h2" size="figure" strong>
           {faults.length ? say("faultsOpenFault", { faults: faults.length }) : say("noOpenFault")}
-        </Typography>
+        </Text>
         <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>
       </Row>
       {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (

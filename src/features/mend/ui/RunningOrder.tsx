@@ -21,7 +21,7 @@ import { codeWords } from "@/words/codes";
 import { OrderForm } from "./OrderForm";
 import type { MendRoute } from "./route";
 import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text } from "@/ui/kit/layout";
 
 type RunningProps = {
   view: UnitView;
@@ -75,9 +75,9 @@ export function Running(props: RunningProps) {
     >
       <RunningHead {...s} />
       {order.firstOfKind && (
-        <Typography sx={{ mt: 1.5 }}>
+        <Text before={1.5}>
           {say("theFirstOfItsKindBy")} <Link href={`/units/${view.unit.tag}/mend/notes`}>{say("notes")}</Link>
-        </Typography>
+        </Text>
       )}
       {missing.length > 0 && (
         <Notice severity="warning" role="note" before={1.5}>
@@ -139,7 +139,7 @@ function RunningHead({ done, order, view, next }: RunningState) {
 
 function ToolsNeeded({ order, standIns }: RunningState) {
   return (
-    <Typography sx={{ mt: 1 }}>
+    <Text before={1}>
       <b>{say("tools")}</b>{" "}
       {order.tools
         .filter((t) => t.state === "owned")
@@ -154,7 +154,7 @@ function ToolsNeeded({ order, standIns }: RunningState) {
           })}
         </Box>
       ))}
-    </Typography>
+    </Text>
   );
 }
 

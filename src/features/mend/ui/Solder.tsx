@@ -14,7 +14,7 @@ import { dayAndTime } from "@/text/format";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { MendTabs } from "./MendTabs";
 import { Operation } from "./SolderOperation";
-import { Notice } from "@/ui/kit/layout";
+import { Notice, Text } from "@/ui/kit/layout";
 
 type Props = {
   unit: { id: string; tag: string };
@@ -110,17 +110,17 @@ function HeatTaken({ heat, leads, jobs, shop }: SolderState) {
           {c.state === "beyond" && say("beyondMoreLikelyHurtThanHelped")}
         </Box>
       ))}
-      <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+      <Text component="h2" variant="h2" before={2}>
         {say("leadColours")}
-      </Typography>
+      </Text>
       {leads.map((l) => (
         <div key={l.name}>
           <b>{l.name}</b>: {l.leads.map(([p, c]) => `${p} ${c}`).join(", ")}
         </div>
       ))}
-      <Typography component="h2" variant="h2" sx={{ mt: 2 }}>
+      <Text component="h2" variant="h2" before={2}>
         {say("log")}
-      </Typography>
+      </Text>
       {heat.entries.length === 0 && (
         <Typography color="text.secondary">{say("nothingWasSolderedYet")}</Typography>
       )}

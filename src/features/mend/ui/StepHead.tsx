@@ -9,16 +9,16 @@ import { FIGURES } from "@/ui/figures";
 import { SIZE } from "@/ui/tokens";
 import { ACTS, ACT_WORDS, keyName } from "./bindings";
 import { PHASES, type StepState } from "./useStep";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 /** The top of a step: whose it is, how far the order is, and what to mind first. */
 
 export function StepHead({ unit, at, line, step, order, setKeysOpen, heading, keysOpen }: StepState) {
   return (
     <Row gap={2} at="baseline">
-      <Typography component="div" sx={{ fontWeight: 800, fontSize: SIZE.title }}>
+      <Text component="div" size="title" strong>
         <Link href={`/units/${unit.tag}/mend`}>{unit.tag}</Link> {unit.model}
-      </Typography>
+      </Text>
       <Box component="div" sx={{ m: 0, fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.title }}>
         {at + 1}/{line.length}
       </Box>

@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import Link from "next/link";
 
 import type { OrderView } from "@/features/mend/view";
@@ -10,13 +9,12 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
-import { SIZE } from "@/ui/tokens";
 import type { StepState } from "./useStep";
-import { Row, Words } from "@/ui/kit/layout";
+import { Row, Text, Words } from "@/ui/kit/layout";
 
 export function ToolsOfStep({ step }: StepState) {
   return (
-    <Typography color="text.secondary" sx={{ fontSize: SIZE.body }}>
+    <Text color="text.secondary" size="body">
       {[
         step.tools.length > 0 && say("toolsTools", { tools: step.tools.map(toolName).join(", ") }),
         step.phase === "apart" && step.step?.hands === 2 && say("aSecondPairOfHandsHelps"),
@@ -27,7 +25,7 @@ export function ToolsOfStep({ step }: StepState) {
       ]
         .filter(Boolean)
         .join(" ")}
-    </Typography>
+    </Text>
   );
 }
 

@@ -19,7 +19,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/models/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type Place = Wish & { x: number; y: number; size: number; standard: boolean };
 
@@ -200,9 +200,9 @@ export function Learn() {
   if (view?.ask)
     return (
       <Box sx={{ maxWidth: 760 }}>
-        <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
+        <Text color="text.secondary" strong>
           {name}
-        </Typography>
+        </Text>
         <Typography
           component="h1"
           aria-live="polite"
@@ -258,9 +258,9 @@ function WhatWasLearned({ save, add, name, begin, learned }: LearnState & { lear
       <Typography component="h1" variant="h1">
         {say("learnedControlsLearnt", { learned: learned.length })}
       </Typography>
-      <Typography sx={{ my: 1 }}>
+      <Text around={1}>
         {learned.map((l) => placeWords(l.id)).join(", ") || say("noneBeginAgainWithTheController")}
-      </Typography>
+      </Text>
       <Row gap={1} oneLine>
         <Button
           variant="contained"

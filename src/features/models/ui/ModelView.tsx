@@ -17,7 +17,7 @@ import { codeWords } from "@/words/codes";
 import { mark } from "@/words/figures";
 import { say } from "@/features/models/words/words";
 import { allOf } from "@/text/lists";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type ModelViewProps = {
   profile: ModelProfile;
@@ -65,7 +65,7 @@ export function ModelView(props: ModelViewProps) {
           })}
         </Button>
       </Row>
-      <Typography sx={{ my: 1 }}>{profile.summary}</Typography>
+      <Text around={1}>{profile.summary}</Text>
       <ControlDetail {...s} />
       <WhatItHas {...s} />
     </Station>
@@ -113,9 +113,9 @@ function ControlDetail({ control, rules }: ModelViewState) {
       )}
     </Box>
   ) : (
-    <Typography color="text.secondary" sx={{ my: 2 }}>
+    <Text color="text.secondary" around={2}>
       {say("pickAControlOnThePlan")}
-    </Typography>
+    </Text>
   );
 }
 

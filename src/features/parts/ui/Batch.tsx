@@ -16,7 +16,7 @@ import { Handle } from "./Handle";
 import { Holders, Recall } from "./Recall";
 import { TakeApart } from "./TakeApart";
 import { type BatchState, type Props, useBatch } from "./useBatch";
-import { Block, Notice, Row, Words } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
 
 /** One batch: measured piece by piece, what that says of all of it, who holds a piece, and every movement. */
 export function Batch(props: Props) {
@@ -38,9 +38,9 @@ export function Batch(props: Props) {
       {props.inside.length > 0 && !locked && <TakeApart {...props} />}
       {!locked && view.holders.length > 0 && <Holders view={view} />}
       <HandleBatch {...s} />
-      <Typography component="h2" variant="h2" sx={{ mt: 3 }}>
+      <Text component="h2" variant="h2" before={3}>
         {say("movements")}
-      </Typography>
+      </Text>
       <Movements {...s} />
     </Box>
   );

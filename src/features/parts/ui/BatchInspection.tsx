@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { operatingCurve } from "@/core/parts/sampling";
@@ -19,8 +18,7 @@ import { StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { Inspect } from "./Inspect";
 import type { BatchState, Props } from "./useBatch";
-import { SIZE } from "@/ui/tokens";
-import { Block, Row, Words } from "@/ui/kit/layout";
+import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 export const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -79,11 +77,11 @@ function VerdictOfBatch({
   return (
     <Box>
       <Row gap={3} at="baseline" role="status" aria-label={say("verdict")}>
-        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800 }}>
+        <Text component="h2" size="figure" strong>
           {batch.status === "open" && view.verdict.verdict === "accept"
             ? say("goodEnough")
             : verdictText(view.verdict)}
-        </Typography>
+        </Text>
         <span>
           <Figure big>{say("badOfMeasured2", { bad: view.price.bad, measured: view.price.measured })}</Figure>{" "}
           {say("bad")}

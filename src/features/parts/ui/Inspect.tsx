@@ -25,7 +25,7 @@ import { TellDrawing } from "./TellDrawing";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/parts/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 const PEDAL = "birdcage-pedal";
 const keyName = (key: string) => (key === " " ? say("space") : key.toLowerCase());
@@ -222,9 +222,9 @@ export function Inspect(props: InspectProps) {
 function PieceHead({ next, saving, last }: InspectState) {
   return (
     <Row gap={2} at="baseline">
-      <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 800 }}>
+      <Text component="h3" size="title" strong>
         {say("pieceNext", { next })}
-      </Typography>
+      </Text>
       {saving.length > 0 && (
         <span>
           {saving.length === 1

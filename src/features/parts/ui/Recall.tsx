@@ -12,7 +12,7 @@ import { day, dayAndTime } from "@/text/format";
 import { Table } from "@/ui/kit/Table";
 import { codeWords } from "@/words/codes";
 import type { Props } from "./useBatch";
-import { Block } from "@/ui/kit/layout";
+import { Block, Text } from "@/ui/kit/layout";
 
 /**
  * Of a locked batch: what is in house and must be changed, what is gone, and letters to those who have it.
@@ -29,9 +29,9 @@ export function Recall({ view, shop }: Props) {
       </Typography>
       {view.holders.length > 0 && (
         <>
-          <Typography sx={{ mb: 1 }}>
+          <Text after={1}>
             {say("inHouseInHouseGoneGone", { inHouse: inHouse.length, gone: gone.length })}
-          </Typography>
+          </Text>
           <Holders view={view} shop={shop} />
         </>
       )}

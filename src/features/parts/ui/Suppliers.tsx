@@ -1,7 +1,6 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import Typography from "@mui/material/Typography";
 
 import type { Settings } from "@/contract/deeds";
 import type { SupplierPrice } from "@/features/stock/batch-view";
@@ -9,7 +8,7 @@ import { money, figure } from "@/text/format";
 import type { PartsProps } from "./props";
 import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
-import { Words } from "@/ui/kit/layout";
+import { Text, Words } from "@/ui/kit/layout";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -24,9 +23,9 @@ export function Suppliers({ view, shop }: PartsProps) {
   for (const s of shown) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
   return (
     <Box>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>
+      <Text color="text.secondary" after={1}>
         {say("goodsInspectionAndWhatSlips")}
-      </Typography>
+      </Text>
       <Table
         label={say("priceOfAUsablePiece")}
         heads={[

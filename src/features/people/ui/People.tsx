@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { type Role, ROLES } from "@/contract/roles";
@@ -16,6 +15,7 @@ import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/people/words/words";
+import { Text } from "@/ui/kit/layout";
 
 const roles = ROLES.map((r) => (
   <MenuItem key={r} value={r}>
@@ -37,9 +37,9 @@ export function People({ people }: { people: Person[] }) {
   });
   return (
     <Box sx={{ maxWidth: 820 }}>
-      <Typography component="h1" variant="h1" sx={{ mb: 1.5 }}>
+      <Text component="h1" variant="h1" after={1.5}>
         {say("people")}
-      </Typography>
+      </Text>
       {people.map((p) => (
         <Box
           key={p.id}
@@ -72,9 +72,9 @@ export function People({ people }: { people: Person[] }) {
         </Box>
       ))}
       <Problem problem={change.problem} />
-      <Typography component="h2" variant="h2" sx={{ mt: 3, mb: 1 }}>
+      <Text component="h2" variant="h2" before={3} after={1}>
         {say("addSomebody")}
-      </Typography>
+      </Text>
       <Form
         noValidate
         onSend={form.send}

@@ -25,7 +25,7 @@ import { ProofSheet } from "./ProofSheet";
 import { say } from "@/features/prove/words/words";
 import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text } from "@/ui/kit/layout";
 
 type Proof = {
   id: string;
@@ -163,9 +163,9 @@ const NoProofYet = ({ view, proof, blocks }: ProveState) =>
           {say("aFileThatWasImportedOr")}
         </Notice>
       )}
-      <Typography sx={{ my: 1 }}>
+      <Text around={1}>
         {view.mends.length ? say("aFullTestLaterThanThe") : say("theFirstFullTestIsThe")}
-      </Typography>
+      </Text>
     </>
   );
 

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { isCovered } from "@/core/prove/cover";
@@ -14,6 +13,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
+import { Text } from "@/ui/kit/layout";
 
 /**
  * A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at
@@ -51,7 +51,7 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
       onSend={form.send}
       sx={{ display: "grid", gap: 1.2, maxWidth: 620, my: 1 }}
     >
-      <Typography sx={{ fontWeight: 700 }}>{coverWords()}</Typography>
+      <Text strong>{coverWords()}</Text>
       <TypedField form={form} name="words" label={say("whatTheySayIsWrong")} autoFocus />
       <NativeSelect
         label={say("whichMendItPointsTo")}

@@ -18,8 +18,7 @@ import type { ReleaseProps } from "./props";
 import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { fieldWrong } from "@/ui/form/typed";
-import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text } from "@/ui/kit/layout";
 
 /** What Closed knows and does; the components below only show it. */
 function useClosed({ view, release, role, publicUrl, today }: ReleaseProps) {
@@ -58,21 +57,21 @@ export function Closed(props: ReleaseProps) {
 
   return (
     <>
-      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1 }}>
+      <Text component="h2" size="big" strong>
         {ENDING_NAMES[unit.ending!].charAt(0).toUpperCase() + ENDING_NAMES[unit.ending!].slice(1)}
         {last?.grade && `, ${GRADE_WORDS[last.grade]}`}
-      </Typography>
+      </Text>
       {last && (
-        <Typography color="text.secondary" sx={{ mb: 1 }}>
+        <Text color="text.secondary" after={1}>
           {last.by}, {dayAndTime(last.at, settings)}
-        </Typography>
+        </Text>
       )}
       {last?.limit && (
         <Notice severity="warning" around={1}>
           {say("limitLimitReasonReason", { limit: last.limit, reason: last.reason })}
         </Notice>
       )}
-      {last?.known && <Typography sx={{ my: 1 }}>{last.known}</Typography>}
+      {last?.known && <Text around={1}>{last.known}</Text>}
       <TheCertificate {...s} />
       {view.certificates
         .filter((c) => c.revokedAt)

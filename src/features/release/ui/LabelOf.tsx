@@ -7,7 +7,7 @@ import { useState } from "react";
 import type { UnitView } from "@/features/units/view";
 import { say } from "@/features/release/words/words";
 import { BoundField } from "@/ui/form/BoundField";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 /** The unit's label, its size in millimetres; the code carries the tag alone. */
 export function LabelOf({ view }: { view: UnitView }) {
@@ -19,9 +19,9 @@ export function LabelOf({ view }: { view: UnitView }) {
     Number(size.w) >= 15 && Number(size.w) <= 120 && Number(size.h) >= 10 && Number(size.h) <= 120;
   return (
     <Block component="section" aria-label={say("label")} before={4}>
-      <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
+      <Text component="h3" variant="h2" after={1}>
         {say("label")}
-      </Typography>
+      </Text>
       <Row gap={1} at="center">
         <BoundField
           deed="settings.save"

@@ -4,7 +4,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Ending } from "@/core/record/standing";
@@ -15,7 +14,7 @@ import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
-import { Block } from "@/ui/kit/layout";
+import { Block, Text } from "@/ui/kit/layout";
 
 const OTHER: Exclude<Ending, "released">[] = ["returned-unmended", "sold-as-found", "donor", "scrap"];
 
@@ -29,9 +28,9 @@ export function OtherEnding({ view }: { view: UnitView }) {
   const choices = view.unit.swollen ? (["scrap"] as const) : OTHER;
   return (
     <Block component="section" aria-label={say("anotherEnding")} before={3}>
-      <Typography component="h3" variant="h2" sx={{ mb: 1 }}>
+      <Text component="h3" variant="h2" after={1}>
         {say("anotherEnding")}
-      </Typography>
+      </Text>
       <ToggleButtonGroup
         exclusive
         value={kind}

@@ -31,8 +31,7 @@ import { LabelOf } from "./LabelOf";
 import { OtherEnding } from "./OtherEnding";
 import { say } from "@/features/release/words/words";
 import type { ReleaseProps } from "./props";
-import { SIZE } from "@/ui/tokens";
-import { Block } from "@/ui/kit/layout";
+import { Block, Text } from "@/ui/kit/layout";
 
 /**
  * The end of a unit's way through the shop: released with its certificate, or closed honestly in another way;
@@ -165,11 +164,11 @@ function Open(props: ReleaseProps) {
 
   return (
     <>
-      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, lineHeight: 1.1, mb: 1 }}>
+      <Text component="h2" size="big" after={1} strong>
         {blocks.length === 0
           ? say("readyToRelease")
           : say("blocksThingBlocksTheRelease", { blocks: blocks.length })}
-      </Typography>
+      </Text>
       {blocks.length > 0 && (
         <Box component="ul" sx={{ mt: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
           {blocks.map((b, i) => (

@@ -14,8 +14,7 @@ import { Table } from "@/ui/kit/Table";
 import { ReportBar } from "./ReportBar";
 import { ResultTabs } from "./ResultTabs";
 import { say } from "@/features/results/words/words";
-import { SIZE } from "@/ui/tokens";
-import { Block } from "@/ui/kit/layout";
+import { Block, Text } from "@/ui/kit/layout";
 
 const ReportPlot = dynamic(() => import("@/ui/charts/report").then((m) => m.ReportPlot), { ssr: false });
 
@@ -51,9 +50,9 @@ export function ReportView({
           {say("asCSV")}
         </Button>
       </ReportBar>
-      <Typography component="h2" sx={{ fontSize: SIZE.head, fontWeight: 700, mb: 1 }}>
+      <Text component="h2" size="head" after={1} strong>
         {question}
-      </Typography>
+      </Text>
       {empty ? (
         <Typography color="text.secondary">{say("nothingOfThisKindInThese")}</Typography>
       ) : (
@@ -85,9 +84,9 @@ export function ReportView({
         </>
       )}
       {report.notes.map((n) => (
-        <Typography key={n} color="text.secondary" sx={{ fontSize: SIZE.small, mt: 1 }}>
+        <Text key={n} color="text.secondary" size="small" before={1}>
           {n}
-        </Typography>
+        </Text>
       ))}
     </Box>
   );

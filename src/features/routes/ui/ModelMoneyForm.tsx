@@ -21,7 +21,7 @@ import { Form } from "@/ui/fields/Form";
 import { say } from "@/features/decide/words/words";
 import { typedAmount } from "@/text/format";
 import { BoundField } from "@/ui/form/BoundField";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 type Line = { key: string; name: string; value: ModelMoney; version: number };
 type Props = { models: Line[]; routes: Route[]; shop: Settings; canEdit: boolean };
@@ -40,9 +40,9 @@ export function ModelMoneyForm({ models, routes, shop, canEdit }: Props) {
   const model = models.find((m) => m.key === key);
   return (
     <Block component="section" aria-label={say("pricesAndRules")} before={4}>
-      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+      <Text component="h2" variant="h2" after={1}>
         {say("goingPricesAndStandingRules")}
-      </Typography>
+      </Text>
       <TextField
         select
         label={say("model")}

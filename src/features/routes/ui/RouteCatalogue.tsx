@@ -18,8 +18,7 @@ import { readFigure, readWhole } from "@/ui/fields/NumberField";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/decide/words/words";
 import { foundWords } from "@/text/findings";
-import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type Props = { routes: Route[]; version: number; record: RouteTally[]; canEdit: boolean };
 
@@ -228,12 +227,12 @@ function Edit({ route, canEdit, busy, onSave }: EditProps) {
       {field(say("comesBackWithinTheWarranty"), back, setBack)}
       {field(say("breaksSomething"), breaks, setBreaks)}
       {field("minutes", minutes, setMinutes)}
-      <Typography color="text.secondary" sx={{ fontSize: SIZE.small }}>
+      <Text color="text.secondary" size="small">
         {route.tools.length ? say("needsTools", { tools: route.tools.join(", ") }) : ""}
         {route.discloses
           ? say("aBuyerIsToldDiscloses", { discloses: route.discloses })
           : say("nothingHasToBeTold")}
-      </Typography>
+      </Text>
       {!said && <Alert severity="error">{say("wholePercentFrom0To100")}</Alert>}
       {canEdit && (
         <Button type="submit" variant="contained" disabled={!said || busy}>

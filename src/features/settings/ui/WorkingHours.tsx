@@ -3,7 +3,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { type Hours, hoursSchema } from "@/contract/day";
@@ -13,7 +12,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/people/words/words";
-import { Block } from "@/ui/kit/layout";
+import { Block, Text } from "@/ui/kit/layout";
 
 const DAYS = [say("mon"), say("tue"), say("wed"), say("thu"), say("fri"), say("sat"), say("sun")];
 const clock = (m: number) =>
@@ -36,9 +35,9 @@ function toMinutes(text: string): Hours[number] | null {
 export function WorkingHours({ people }: { people: (WorkingPerson & { name: string })[] }) {
   return (
     <Block before={4}>
-      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+      <Text component="h2" variant="h2" after={1}>
         {say("skillAndHoursForTheDay")}
-      </Typography>
+      </Text>
       {people.map((p) => (
         <OnePerson key={p.id} person={p} />
       ))}

@@ -24,7 +24,7 @@ import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -81,13 +81,13 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
               selected={current?.control ?? null}
             />
           </PlanFrame>
-          <Typography sx={{ mt: 1 }} color="text.secondary">
+          <Text before={1} color="text.secondary">
             {say("stepOfTotalSamples", {
               index: Math.min(state.index + 1, state.total),
               total: state.total,
               samples: count(frame.samples),
             })}
-          </Typography>
+          </Text>
           <LinearProgress
             variant="determinate"
             value={(state.index / state.total) * 100}
@@ -98,9 +98,9 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
       }
     >
       <Box aria-live="polite">
-        <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
+        <Text color="text.secondary" strong>
           {stepWords()}
-        </Typography>
+        </Text>
         <Typography
           component="h2"
           sx={{
@@ -119,12 +119,12 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
       </Box>
       {state.phase === "asking" ? (
         <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
-          <Typography sx={{ fontSize: SIZE.title, fontWeight: 700, mb: 1.5 }}>
+          <Text size="title" after={1.5} strong>
             {say("nothingCameFromTheControlWas", {
               control: control ? placeName(control) : say("controller2"),
               step: current?.step === "press" ? say("pressed") : say("moved"),
             })}
-          </Typography>
+          </Text>
           <Row gap={1.5} oneLine>
             <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
               {say("noTryAgain")} <Key>{say("space")}</Key>

@@ -16,7 +16,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -61,10 +61,10 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
         </Typography>
       </Row>
       {canWork && (
-        <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+        <Text variant="body2" color="text.secondary" after={0.5}>
           {say("onARow")} <Kbd>y</Kbd> {say("pass")} <Kbd>x</Kbd> {say("fail")} <Kbd>u</Kbd>{" "}
           {say("notTested")} <Kbd>-</Kbd> {say("notFitted")}
-        </Typography>
+        </Text>
       )}
       <Refusals refusals={check.refusals} />
       <div ref={list}>

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import LinearProgress from "@mui/material/LinearProgress";
-import Typography from "@mui/material/Typography";
 
 import type { Frame } from "@/core/controller/session";
 import { type MappedControl, readValue } from "@/core/input/input";
@@ -14,7 +13,7 @@ import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
-import { SIZE } from "@/ui/tokens";
+import { Text } from "@/ui/kit/layout";
 
 /** A recording played back through the same gauges as a live controller. */
 export function Playback({
@@ -46,12 +45,12 @@ export function Playback({
         </PlanFrame>
       }
     >
-      <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
+      <Text color="text.secondary" strong>
         {say("playingBack")}
-      </Typography>
-      <Typography component="h2" sx={{ fontSize: SIZE.big, fontWeight: 800, mb: 2 }}>
+      </Text>
+      <Text component="h2" size="big" after={2} strong>
         {STEP_NAMES[step as Step]} {control && placeName(control)}
-      </Typography>
+      </Text>
       {control && <Gauge control={control} latest={latest} trail={[]} cue={false} />}
       <Box sx={{ mt: 2, maxWidth: 620 }}>
         <LinearProgress
@@ -60,12 +59,12 @@ export function Playback({
           aria-label={say("played")}
           sx={{ height: 14, borderRadius: 1 }}
         />
-        <Typography sx={{ mt: 1 }}>
+        <Text before={1}>
           {say("playedMsOfTotalMsS", {
             playedMs: figure(state.playedMs / 1000, 1),
             totalMs: figure(state.totalMs / 1000, 1),
           })}
-        </Typography>
+        </Text>
       </Box>
     </Station>
   );

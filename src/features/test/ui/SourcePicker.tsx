@@ -14,8 +14,7 @@ import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { say } from "@/features/test/words/words";
 import { codeWords } from "@/words/codes";
-import { SIZE } from "@/ui/tokens";
-import { Notice, Row } from "@/ui/kit/layout";
+import { Notice, Row, Text } from "@/ui/kit/layout";
 
 const LOOK_MS = 400;
 const MOVED = 0.35;
@@ -81,12 +80,12 @@ export function SourcePicker({
   };
   return (
     <Box sx={{ maxWidth: 900 }}>
-      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 0.5 }}>
+      <Text component="h2" size="figure" after={0.5} strong>
         {KIND_WORDS[kind][0]}
-      </Typography>
-      <Typography color="text.secondary" sx={{ mb: 2.5 }}>
+      </Text>
+      <Text color="text.secondary" after={2}>
         {KIND_WORDS[kind][1]}
-      </Typography>
+      </Text>
       {!secure && (
         <Notice severity="warning" after={2}>
           {say("theBrowserGivesControllersTo")}
@@ -97,7 +96,7 @@ export function SourcePicker({
           <Typography component="h3" variant="h2">
             {say("theControllerOnTheBench")}
           </Typography>
-          {pads.length === 0 && <Typography sx={{ my: 1 }}>{say("noneSeenYetPlugItIn")}</Typography>}
+          {pads.length === 0 && <Text around={1}>{say("noneSeenYetPlugItIn")}</Text>}
           {pads.length > 0 && (
             <Choice
               label={say("linkedBy")}
@@ -109,9 +108,7 @@ export function SourcePicker({
               ]}
             />
           )}
-          {pads.length > 1 && (
-            <Typography sx={{ mt: 1 }}>{say("padsArePluggedInMoveThe", { pads: pads.length })}</Typography>
-          )}
+          {pads.length > 1 && <Text before={1}>{say("padsArePluggedInMoveThe", { pads: pads.length })}</Text>}
           <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
             {pads.map((p, i) => (
               <Button

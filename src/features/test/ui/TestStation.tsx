@@ -32,8 +32,7 @@ import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
-import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text } from "@/ui/kit/layout";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -73,9 +72,9 @@ export function TestStation({
           </PlanFrame>
         }
       >
-        <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 1 }}>
+        <Text component="h2" size="figure" after={1} strong>
           {say("notTested2")}
-        </Typography>
+        </Text>
         {actions}
         {functions}
       </Station>
@@ -98,7 +97,7 @@ export function TestStation({
           {actions}
           <Reference view={view} drift={drift} canWork={canWork && open} />
           <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
-          <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+          <Text variant="body2" color="text.secondary" after={0.5}>
             {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)},{" "}
             {recording.by}, {testerWords(recording)}.{" "}
             <a href={`/api/recordings/${recording.id}`} download>
@@ -106,7 +105,7 @@ export function TestStation({
             </a>
             {" · "}
             <Link href={`/units/${unit.tag}/test/compare`}>{say("compare")}</Link>
-          </Typography>
+          </Text>
         </>
       }
       aside={

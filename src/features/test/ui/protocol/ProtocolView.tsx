@@ -57,7 +57,7 @@ import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Block, Notice, Row, Words } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
 
 const LogPlot = dynamic(() => import("@/ui/charts/charts").then((m) => m.LogPlot), { ssr: false });
 
@@ -220,9 +220,9 @@ function StepList({
     >
       {GROUPS.filter((g) => steps.some((s) => s.group === g)).map((group) => (
         <Block key={group} after={1}>
-          <Typography component="h2" variant="h3" sx={{ mb: 0.3 }}>
+          <Text component="h2" variant="h3" after={0.5}>
             {GROUP_NAMES[group]}
-          </Typography>
+          </Text>
           {steps
             .filter((s) => s.group === group)
             .map((s) => {
@@ -342,14 +342,14 @@ function StepWork({
   );
   return (
     <Box component="section" aria-label={protocolStepName(step, profile)}>
-      <Typography color="text.secondary" sx={{ fontWeight: 700 }}>
+      <Text color="text.secondary" strong>
         {say("groupMethodExpectedMinCases", {
           group: GROUP_NAMES[step.group],
           method: METHOD_WORDS[step.method],
           expected: figure(minutes.expected, 1),
           cases: minutes.cases ? say("houseGuessAndCasesOfThe", { cases: minutes.cases }) : say("houseGuess"),
         })}
-      </Typography>
+      </Text>
       <Row gap={1} after={2} at="center">
         <StateMark state={stateOfCheck(state)} size={26} />
         <Typography
@@ -358,7 +358,7 @@ function StepWork({
         >
           {capital(protocolStepName(step, profile))}
         </Typography>
-        <Typography sx={{ fontWeight: 700 }}>{CHECK_NAMES[state]}</Typography>
+        <Text strong>{CHECK_NAMES[state]}</Text>
         <Button onClick={onNext} variant="outlined" size="small" sx={{ ml: "auto" }}>
           {say("nextStep")}
         </Button>
@@ -410,9 +410,9 @@ function StepWork({
       <Refusals refusals={[...take.refusals, ...check.refusals]} />
       {step.functionId && canWork && (
         <Box sx={{ mt: 2, pt: 1.5, borderTop: 1, borderColor: "divider" }}>
-          <Typography color="text.secondary" sx={{ mb: 0.8 }}>
+          <Text color="text.secondary" after={1}>
             {step.method === "prompt" ? say("lookAndAnswer2") : say("whereItCannotBeMeasuredHere")}
-          </Typography>
+          </Text>
           <Row gap={1}>
             {(
               [
@@ -438,9 +438,9 @@ function StepWork({
           </Row>
         </Box>
       )}
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+      <Text variant="body2" color="text.secondary" before={2}>
         <Kbd>↑</Kbd> <Kbd>↓</Kbd> {say("otherSteps")} <Kbd>g</Kbd> {say("theNextOneNotTested")}
-      </Typography>
+      </Text>
     </Box>
   );
 }

@@ -24,7 +24,7 @@ import { usePads } from "./useBenchTools";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
-import { Row, Words } from "@/ui/kit/layout";
+import { Row, Text, Words } from "@/ui/kit/layout";
 
 /** Panels that watch or drive something while it happens: the link, a motor, sound. */
 
@@ -203,12 +203,12 @@ export function LinkPanel({ subject, tools, onReading, what }: PanelProps & { wh
         </Words>
       )}
       {times && (
-        <Typography sx={{ fontWeight: 700 }}>
+        <Text strong>
           {say("watchedForReadings", {
             at: figure((times.at(-1)! - times[0]!) / 1000),
             readings: count(times.length),
           })}
-        </Typography>
+        </Text>
       )}
       {what === "port" && (
         <>

@@ -16,7 +16,7 @@ import { stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Compare, type Side } from "./Compare";
 import { say } from "@/features/test/words/words";
-import { SIZE } from "@/ui/tokens";
+import { Text } from "@/ui/kit/layout";
 
 type Choice = {
   id: string;
@@ -84,9 +84,9 @@ export function CompareView({
         </PlanFrame>
       }
     >
-      <Typography component="h2" sx={{ fontSize: SIZE.figure, fontWeight: 800, mb: 1.5 }}>
+      <Text component="h2" size="figure" after={1.5} strong>
         {say("twoRecordingsOneOverTheOther")}
-      </Typography>
+      </Text>
       {!left || !right ? (
         <Typography>{say("thereAreNotTwoRecordingsTo")}</Typography>
       ) : (

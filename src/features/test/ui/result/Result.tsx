@@ -34,7 +34,7 @@ import { BigFigure, PlanFrame, Station } from "@/features/units/ui/unit/Station"
 import { say } from "@/features/test/words/words";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -237,9 +237,9 @@ export function Result(props: Props) {
       >
         <Row gap={1} after={1.5} oneLine at="center">
           <StateMark state={states[selected.id]!} size={22} />
-          <Typography component="h3" sx={{ fontSize: SIZE.title, fontWeight: 700 }}>
+          <Text component="h3" size="title" strong>
             {capital(placeName(selected))}
-          </Typography>
+          </Text>
           <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
             {GRADE_WORDS[gradeOf(selected.id)]}
           </Typography>
@@ -297,7 +297,7 @@ export function Result(props: Props) {
         )}
         {props.spotBase && <SpotLinks base={props.spotBase} id={selected.id} kind={selected.kind} />}
       </Box>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+      <Text variant="body2" color="text.secondary" before={1}>
         <Kbd>←</Kbd> <Kbd>→</Kbd>{" "}
         {say("otherControlsToLocaleString", {
           samples: count(recording.analysis.sampling.samples),
@@ -305,7 +305,7 @@ export function Result(props: Props) {
           medianIntervalMs: figure(recording.analysis.sampling.medianIntervalMs, 1),
           p99IntervalMs: figure(recording.analysis.sampling.p99IntervalMs, 1),
         })}
-      </Typography>
+      </Text>
     </Station>
   );
 }
@@ -316,9 +316,9 @@ function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
   if (!seen) return <Typography>{say("notLookedAt")}</Typography>;
   if (seen.faults.length)
     return (
-      <Typography sx={{ fontSize: SIZE.lead, fontWeight: 700 }}>
+      <Text size="lead" strong>
         {seen.faults.map(quickFaultText).join("; ")}
-      </Typography>
+      </Text>
     );
   return (
     <Typography>{seen.seen >= 1 ? say("itMovedAndNothingStoodOut") : say("itWasNotMovedAllThe")}</Typography>
@@ -365,14 +365,14 @@ function OtherSide({ id, own, analysis }: { id: string; own: TriggerResult; anal
       ? say("notTested")
       : say("differByAbsPoints", { abs: figure(Math.abs(a - b) * 100, 1) });
   return (
-    <Typography sx={{ mt: 1.5 }}>
+    <Text before={1.5}>
       {say("againstThePlaceNameFullPull", {
         placeName: placeName({ id: twinId }),
         fullPull: differ(own.fullPull, twin.fullPull),
         restValue: differ(own.restValue, twin.restValue),
         largestStep: differ(own.largestStep, twin.largestStep),
       })}
-    </Typography>
+    </Text>
   );
 }
 
@@ -460,7 +460,7 @@ function ControlPlots({
           )}
         </Box>
         {calibration && (
-          <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+          <Text variant="body2" color="text.secondary" before={1}>
             {say("aCalibrationWouldLeaveRestOffset", {
               restOffset: figure(calibration.after.restOffset * 100, 1),
             })}
@@ -471,7 +471,7 @@ function ControlPlots({
                 circularityError: figure(calibration.after.circularityError * 100, 1),
               })}
             {say("whatRemainsIsWear")} <b>{calibrationText(calibrationOutlook(result, limits.stick))}</b>
-          </Typography>
+          </Text>
         )}
       </>
     );

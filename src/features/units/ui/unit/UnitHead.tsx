@@ -22,7 +22,7 @@ import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/frame";
 import type { Id } from "@/core/base/ids";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 const PRESENT_MS = 30_000;
 
@@ -111,9 +111,9 @@ function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState)
       <Typography component="h1" sx={{ fontSize: SIZE.figure, fontWeight: 800, lineHeight: 1 }}>
         {unit.tag}
       </Typography>
-      <Typography sx={{ fontWeight: 700 }}>
+      <Text strong>
         {profile.maker} {profile.name}
-      </Typography>
+      </Text>
       <Typography color="text.secondary">{revision}</Typography>
       <Typography
         sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}

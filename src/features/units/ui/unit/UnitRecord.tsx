@@ -1,22 +1,21 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import Typography from "@mui/material/Typography";
 
 import type { Settings } from "@/contract/deeds";
 import type { EventView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
 import { eventWords, eventDetail } from "@/features/units/words/text";
 import { say } from "@/words/frame";
-import { Words } from "@/ui/kit/layout";
+import { Text, Words } from "@/ui/kit/layout";
 
 /** Who did what when; only ever added to. */
 export function UnitRecord({ events, shop }: { events: EventView[]; shop: Settings }) {
   return (
     <Box sx={{ maxWidth: 900 }}>
-      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+      <Text component="h2" variant="h2" after={1}>
         {say("whoDidWhat")}
-      </Typography>
+      </Text>
       {events.map((e) => (
         <Box
           key={e.id}
