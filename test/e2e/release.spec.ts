@@ -237,7 +237,6 @@ test("nor past the customer, the second test, the other bench, the second pair o
           .where({ id: unitId })
           .update({ source: "customer", customer_id: db("customer").orderBy("name").limit(1).select("id") }),
       () => db("unit").where({ id: unitId }).update({ source, customer_id: customerId }),
-      "2 things block the release", // it had two faults
     ],
     [
       /is good for now: a second full test from/,

@@ -82,7 +82,6 @@ function Rungs(props: RungsProps) {
     );
   const option = advice.options[node.attempt]!;
   const nameOf = (p: string) => advice.places.find((x) => x.place === p)?.name ?? p;
-  const simple = node.worked.do === "sell";
   return (
     <>
       <Box
@@ -124,21 +123,7 @@ function Rungs(props: RungsProps) {
             {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
           </Words>
           <RungDetail {...s} node={node} option={option} />
-          {!simple && (
-            <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
-              <Words size="small" quiet>
-                {say("whenTheRetestIsGood")}
-              </Words>
-              <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
-                <Rungs node={node.worked} advice={advice} shop={shop} />
-              </Box>
-            </Box>
-          )}
-          {simple && (
-            <Box sx={{ fontSize: SIZE.small, color: "pass.main", fontWeight: 600 }}>
-              {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
-            </Box>
-          )}
+          <WhenItWorked node={node} advice={advice} shop={shop} />
           <Words size="small" before={0.5} quiet>
             {say("ifTheRetestFails")}
           </Words>
@@ -148,6 +133,23 @@ function Rungs(props: RungsProps) {
     </>
   );
 }
+
+/** What comes after a good retest: the next fault's rungs, or the end of the way. */
+const WhenItWorked = ({ node, advice, shop }: RungsProps & { node: TryNode }) =>
+  node.worked.do === "sell" ? (
+    <Box sx={{ fontSize: SIZE.small, color: "pass.main", fontWeight: 600 }}>
+      {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
+    </Box>
+  ) : (
+    <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "pass.main" }}>
+      <Words size="small" quiet>
+        {say("whenTheRetestIsGood")}
+      </Words>
+      <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+        <Rungs node={node.worked} advice={advice} shop={shop} />
+      </Box>
+    </Box>
+  );
 
 function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; option: Tried }) {
   return (
