@@ -4,7 +4,15 @@ const { version } = JSON.parse(readFileSync(new URL("./package.json", import.met
 
 /** @type {import('next').NextConfig} */
 export default {
-  serverExternalPackages: ["@react-pdf/renderer", "fontkit", "knex", "pg", "pino", "sharp", "@node-rs/argon2"],
+  serverExternalPackages: [
+    "@react-pdf/renderer",
+    "fontkit",
+    "knex",
+    "pg",
+    "pino",
+    "sharp",
+    "@node-rs/argon2",
+  ],
   poweredByHeader: false,
   env: { BIRDCAGE_VERSION: version }, // kept with each result: which tester measured it
   // a worker's script needs these too, or an isolated page may not start it

@@ -14,6 +14,13 @@ function logGamma(x: number): number {
   return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum);
 }
 
+const LOG_FACTORIAL: number[] = [0];
+/** Natural logarithm of n! for whole n from 0 on; kept as far as it was asked for. */
+export function logFactorial(n: number): number {
+  for (let i = LOG_FACTORIAL.length; i <= n; i++) LOG_FACTORIAL.push(LOG_FACTORIAL[i - 1]! + Math.log(i));
+  return LOG_FACTORIAL[n]!;
+}
+
 /** Continued fraction of the incomplete beta function, by the modified method of Lentz. */
 function betaFraction(x: number, a: number, b: number): number {
   const tiny = 1e-300;

@@ -245,6 +245,45 @@ describe("incoming inspection", () => {
     expect(samplingPlan(null, HOUSE_RISK)).toMatchObject({ sample: 20, accept: 2 });
   });
 
+  test("a risk that is kept exactly is kept: no piece more is measured for a rounding", () => {
+    const whole = (n: number, k: number): bigint =>
+      k === 0 ? 1n : (whole(n - 1, k - 1) * BigInt(n)) / BigInt(k);
+    /** exact: at most `c` bad of `n` out of `pieces` with `bad`, in ten thousand parts rounded up */
+    const atMost = (c: number, n: number, bad: number, pieces: number): [bigint, bigint] => {
+      let ways = 0n;
+      for (let k = 0; k <= c; k++)
+        ways += whole(bad, k) * (n - k > pieces - bad ? 0n : whole(pieces - bad, n - k));
+      return [ways, whole(pieces, n)];
+    };
+    for (let pieces = 2; pieces <= 120; pieces++) {
+      const good = Math.floor(pieces / 20);
+      const bad = Math.max(1, Math.ceil(pieces / 4));
+      const keeps = (n: number, c: number) => {
+        const [taken, all] = atMost(c, n, bad, pieces);
+        const [goodTaken] = atMost(c, n, good, pieces);
+        return taken * 10n <= all && (all - goodTaken) * 10n <= all;
+      };
+      const plan = samplingPlan(pieces, HOUSE_RISK);
+      const best = Array.from({ length: pieces }, (_, i) => i + 1)
+        .flatMap((n) => Array.from({ length: n }, (_, c) => [n, c] as const))
+        .find(([n, c]) => keeps(n, c));
+      if (best) expect([pieces, plan.sample, plan.accept]).toEqual([pieces, ...best]);
+    }
+    expect(samplingPlan(40, HOUSE_RISK)).toMatchObject({ sample: 13, accept: 1 });
+    expect(samplingPlan(5, HOUSE_RISK)).toMatchObject({ sample: 3, accept: 0 });
+  });
+
+  test("where no sample is sharp enough the risk of taking bad pieces is kept, and nothing is called whole", () => {
+    for (const pieces of [10_000, null]) {
+      const plan = samplingPlan(pieces, { goodShare: 0.05, refuseGood: 0.1, badShare: 0.06, takeBad: 0.1 });
+      expect(plan.all).toBe(false);
+      expect(plan.accept).toBeLessThan(30); // 250 of 500 once, which took anything
+      expect(plan.takesBad).toBeLessThanOrEqual(0.1);
+      expect(acceptChance(plan, 0.06)).toBeLessThanOrEqual(0.1);
+      expect(plan.refusesGood).toBeGreaterThan(0.1); // and it says so
+    }
+  });
+
   test("too few pieces to tell are all measured", () => {
     expect(samplingPlan(3, HOUSE_RISK)).toMatchObject({ sample: 3, all: true });
     expect(samplingPlan(1, HOUSE_RISK)).toMatchObject({ sample: 1, accept: 0 });
@@ -395,6 +434,17 @@ describe("ordering again", () => {
       poissonQuantile(0, 0.9),
       poissonQuantile(10, 0.5),
     ]).toEqual([4, 5, 0, 10]);
+  });
+
+  test("at any mean, also where e to the minus mean is nothing for a computer", () => {
+    for (const mean of [700, 746, 2000, 50_000]) {
+      const median = poissonQuantile(mean, 0.5);
+      // the median of a Poisson lies between mean - ln 2 and mean + 1/3
+      expect(median).toBeGreaterThanOrEqual(Math.floor(mean - Math.LN2));
+      expect(median).toBeLessThanOrEqual(Math.ceil(mean + 1 / 3));
+      const high = poissonQuantile(mean, 0.975);
+      expect(Math.abs((high - mean) / Math.sqrt(mean) - 1.96)).toBeLessThan(0.06);
+    }
   });
 
   const asked = {

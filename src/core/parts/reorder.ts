@@ -1,3 +1,4 @@
+import { logFactorial } from "../math/binomial";
 import type { Minor } from "../money/money";
 
 /**
@@ -39,16 +40,23 @@ export type Reorder = {
 /** Yearly cost of having a piece lie: room, age and money, as a share of its price. The house's. */
 export const KEEPING = 0.25;
 
-/** The smallest k with P(X <= k) >= p for a Poisson X. */
+/** Of a mean m what lies farther below it than this many times sqrt(m) has no weight (under 1e-30). */
+const FAR = 12;
+
+/**
+ * The smallest k with P(X <= k) >= p for a Poisson X, at any mean: terms begin where they have weight, since
+ * e^-mean is 0 for a computer from 746 on.
+ */
 export function poissonQuantile(mean: number, p: number): number {
   if (mean <= 0) return 0;
-  let term = Math.exp(-mean);
-  let sum = term;
-  let k = 0;
-  while (sum < p && k < 100_000) {
+  let k = Math.max(0, Math.floor(mean - FAR * Math.sqrt(mean)));
+  let logTerm = -mean + k * Math.log(mean) - logFactorial(k);
+  let sum = Math.exp(logTerm);
+  const most = mean + FAR * Math.sqrt(mean) + 100; // beyond it nothing is left to add
+  while (sum < p && k < most) {
     k++;
-    term *= mean / k;
-    sum += term;
+    logTerm += Math.log(mean / k);
+    sum += Math.exp(logTerm);
   }
   return k;
 }

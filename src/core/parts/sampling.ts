@@ -1,7 +1,7 @@
 import { found } from "../base/finding";
 import { z } from "../base/schema";
 
-import { clopperPearsonUpper, incompleteBeta } from "../math/binomial";
+import { clopperPearsonUpper, incompleteBeta, logFactorial } from "../math/binomial";
 
 /**
  * Sampling of an incoming batch by attributes: how many pieces to measure, and how many bad ones are still
@@ -32,15 +32,10 @@ export type SamplingPlan = {
   /** the risks that the plan really has */
   refusesGood: number;
   takesBad: number;
-  /** whether the whole batch is measured because no sample is sharp enough */
+  /** whether the whole batch is measured */
   all: boolean;
 };
 
-const LOG_FACTORIAL: number[] = [0];
-function logFactorial(n: number): number {
-  for (let i = LOG_FACTORIAL.length; i <= n; i++) LOG_FACTORIAL.push(LOG_FACTORIAL[i - 1]! + Math.log(i));
-  return LOG_FACTORIAL[n]!;
-}
 const logChoose = (n: number, k: number) => logFactorial(n) - logFactorial(k) - logFactorial(n - k);
 
 /** Chance of at most `c` bad among `n` drawn without putting back from `pieces` of which `bad` are bad. */
@@ -79,8 +74,18 @@ export function acceptChance(
 const MOST = 500;
 
 /**
- * The smallest sample, and of those the lowest number of bad ones borne, that keeps both risks.
+ * Chances are sums of rounded terms: one that is a risk exactly (3 of 5 pieces with 2 bad: 1 in 10) may come
+ * out a hair above it.
+ */
+const HAIR = 1e-9;
+const keeps = (chance: number, risk: number): boolean => chance <= risk + HAIR;
+
+/**
+ * The smallest sample, and of those the lowest number of bad ones borne, that keeps both risks. Where not
+ * even the largest sample does, the risk of taking a bad batch is kept, and of refusing a good one it says
+ * what it is; a small batch is measured whole, and what is good enough is borne.
  * @param pieces 1 to 100,000; null for a batch as good as endless
+ * @example samplingPlan(5, HOUSE_RISK) // 3 pieces, none of them bad
  */
 export function samplingPlan(pieces: number | null, risk: Risk): SamplingPlan {
   const most = Math.min(pieces ?? MOST, MOST);
@@ -90,33 +95,28 @@ export function samplingPlan(pieces: number | null, risk: Risk): SamplingPlan {
     pieces === null
       ? binomialAtMost(c, n, good ? risk.goodShare : risk.badShare)
       : hypergeometricAtMost(c, n, good ? goodBad : badBad, pieces);
-  for (let n = 1; n <= most; n++) {
-    // the largest number borne that still keeps bad batches out
-    let c = -1;
-    while (c + 1 < n && take(c + 1, n, false) <= risk.takeBad) c++;
-    if (c >= 0 && 1 - take(c, n, true) <= risk.refuseGood) {
-      let least = c;
-      while (least > 0 && 1 - take(least - 1, n, true) <= risk.refuseGood) least--;
-      return {
-        pieces,
-        sample: n,
-        accept: least,
-        refusesGood: 1 - take(least, n, true),
-        takesBad: take(least, n, false),
-        all: n === pieces,
-      };
-    }
-  }
-  // too few pieces to tell: measure all, and bear what is good enough
-  const accept = pieces === null ? Math.floor(risk.goodShare * most) : goodBad;
-  return {
+  const plan = (sample: number, accept: number): SamplingPlan => ({
     pieces,
-    sample: most,
+    sample,
     accept,
-    refusesGood: 1 - take(accept, most, true),
-    takesBad: take(accept, most, false),
-    all: true,
+    refusesGood: 1 - take(accept, sample, true),
+    takesBad: take(accept, sample, false),
+    all: sample === pieces,
+  });
+  /** the largest number borne of a sample that still keeps bad batches out; -1 for none */
+  const mostBorne = (n: number) => {
+    let c = -1;
+    while (c + 1 < n && keeps(take(c + 1, n, false), risk.takeBad)) c++;
+    return c;
   };
+  for (let n = 1; n <= most; n++) {
+    const borne = mostBorne(n);
+    if (borne < 0 || !keeps(1 - take(borne, n, true), risk.refuseGood)) continue;
+    let least = borne;
+    while (least > 0 && keeps(1 - take(least - 1, n, true), risk.refuseGood)) least--;
+    return plan(n, least);
+  }
+  return plan(most, most === pieces ? goodBad : Math.max(0, mostBorne(most)));
 }
 
 /** The operating curve: for each share of bad pieces the chance that the batch is taken. */
