@@ -35,7 +35,7 @@ export const say = catalogue("measures", {
   notTested: "not tested",
   fail: "fail",
   handsWereOffForLessThan: "hands were off for less than 2 s",
-  fewerThan3WholePulls: "fewer than 3 whole pulls",
+  fewerThan3WholePulls: "fewer than 3 whole pulls that were held at their end for a moment",
   noPullTookHalfASecond: "no pull took half a second on the way up",
   noCirclesWereMade: "no circles were made",
   theCirclesLeftGaps: "the circles left gaps",

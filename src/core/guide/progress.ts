@@ -8,7 +8,7 @@ import { findReleases } from "../signal/releases";
 import { type Prepared, prepare, runsFor } from "../signal/rows";
 import type { MissTest } from "../signal/sprt";
 import { RELEASES_NEEDED } from "../signal/stick";
-import { findPulls } from "../signal/trigger";
+import { findPulls, type Pull } from "../signal/trigger";
 import type { GuideStep } from "./plan";
 
 /** What a step still waits for; the words live in src/text. */
@@ -142,6 +142,13 @@ function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64
   };
 }
 
+/** One held pull that ends below the others: the hand's half pull, or the trigger. More pulls tell. */
+const SHORTER = 0.05;
+const someStopShort = (held: readonly Pull[]): boolean => {
+  const heights = held.map((pull) => pull.highest);
+  return Math.max(...heights) - Math.min(...heights) > SHORTER;
+};
+
 function pullProgress(
   p: Prepared,
   control: string,
@@ -151,11 +158,13 @@ function pullProgress(
 ): Progress {
   const pulls = findPulls(p.recording.t, v, runsFor(p, control, "pull"), rest);
   const slow = pulls.filter((pull) => pull.slow).length;
+  const held = pulls.filter((pull) => pull.held);
+  const needed = someStopShort(held) ? 2 * PULLS : PULLS;
   const silent = v.every((value) => Math.abs(value - rest) <= 0.25) && elapsed >= SILENT_MS;
   return {
-    done: pulls.length >= PULLS && slow >= SLOW_PULLS,
-    fraction: Math.min(pulls.length / PULLS, slow / SLOW_PULLS, 1),
-    waiting: { code: "pulls", done: Math.min(pulls.length, slow + 1), needed: PULLS },
+    done: held.length >= needed && slow >= SLOW_PULLS,
+    fraction: Math.min(held.length / needed, slow / SLOW_PULLS, 1),
+    waiting: { code: "pulls", done: Math.min(held.length, needed - PULLS + slow + 1), needed },
     silent,
   };
 }
