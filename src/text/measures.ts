@@ -1,3 +1,4 @@
+import type { Direction } from "@/core/signal/outer";
 import type { Grade, Reason } from "@/core/grade/grade";
 import type { Measure } from "@/core/grade/measures";
 import type { Limits } from "@/core/grade/limits";
@@ -12,6 +13,7 @@ type Beside =
   | "returnWorst"
   | "returnSpread"
   | "releases"
+  | "octants"
   | "coverage"
   | "pulls"
   | "cues"
@@ -19,6 +21,18 @@ type Beside =
   | "missed"
   | "missRateUpper95"
   | "rim.missRateUpper95";
+
+/** Where a stick is pushed to, as the person who holds it says it. */
+export const DIRECTION_WORDS: Record<Direction, string> = {
+  right: say("right"),
+  upRight: say("upRight"),
+  up: say("up"),
+  upLeft: say("upLeft"),
+  left: say("left"),
+  downLeft: say("downLeft"),
+  down: say("down"),
+  downRight: say("downRight"),
+};
 
 export const MEASURE_NAMES: Record<Measure | Beside, string> = {
   restOffset: say("restOffset"),
@@ -44,6 +58,7 @@ export const MEASURE_NAMES: Record<Measure | Beside, string> = {
   returnWorst: say("worstReturn"),
   returnSpread: say("returnSpread"),
   releases: say("releases"),
+  octants: say("directionsLetGoFrom"),
   coverage: say("coverageOfTheEdge"),
   pulls: say("pulls"),
   cues: say("pressesAskedFor"),
@@ -71,6 +86,7 @@ export const GRADE_WORDS: Record<Grade, string> = {
 export const NOTES: Record<string, string> = {
   "rest-too-short": say("handsWereOffForLessThan"),
   "few-releases": say("fewerThan8Releases"),
+  "few-octants": say("notLetGoFromAllEight"),
   "few-pulls": say("fewerThan3WholePulls"),
   "no-slow-pull": say("noPullTookHalfASecond"),
   "no-circle": say("noCirclesWereMade"),

@@ -1,5 +1,5 @@
 import type { ButtonMeasures } from "../signal/button";
-import type { StickEvidence, StickMeasures } from "../signal/stick";
+import { RELEASES_NEEDED, type StickEvidence, type StickMeasures } from "../signal/stick";
 import type { TriggerMeasures } from "../signal/trigger";
 import type { Ladder, Limits } from "./limits";
 import { MEASURES, type Measure } from "./measures";
@@ -80,6 +80,11 @@ class Judge {
   }
 }
 
+function whyNoDeadZone(m: StickMeasures): string {
+  if (m.restOffset === null) return "rest-too-short";
+  return (m.releases ?? 0) < RELEASES_NEEDED ? "few-releases" : "few-octants";
+}
+
 /** Grades a stick against the limits. */
 export function gradeStick(m: StickMeasures, evidence: StickEvidence, limits: Limits["stick"]): Verdict {
   const judge = new Judge();
@@ -87,12 +92,7 @@ export function gradeStick(m: StickMeasures, evidence: StickEvidence, limits: Li
   judge.atMost("restOffset", m.restOffset, limits.restOffset, "rest-too-short");
   judge.atMost("restNoise", m.restNoise, limits.restNoise, "rest-too-short");
   judge.need("restSpikes", m.restSpikes, (m.restSpikes ?? 0) > 0, 0, "rest-too-short");
-  judge.atMost(
-    "safeDeadZone",
-    m.safeDeadZone,
-    limits.safeDeadZone,
-    m.restOffset === null ? "rest-too-short" : "few-releases",
-  );
+  judge.atMost("safeDeadZone", m.safeDeadZone, limits.safeDeadZone, whyNoDeadZone(m));
   judge.atLeast("reachMin", m.reachMin, limits.reachMin, edge);
   judge.atMost("circularityError", m.circularityError, limits.circularityError, edge);
   judge.need("jumps", m.jumps?.count ?? null, (m.jumps?.count ?? 0) > 0, 0, edge);

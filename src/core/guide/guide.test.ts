@@ -114,3 +114,41 @@ test("cues are at least 0.6 s apart and called on the readings' own clock", () =
   const [first, second] = b.commands.flatMap((c) => (c.kind === "cue" ? [c.t] : []));
   expect(second! - first!).toBeGreaterThanOrEqual(600);
 });
+
+describe("letting go", () => {
+  /** Pushes toward the angles one after another, each let go after 300 ms of 900. */
+  const flicking = (angles: number[]) => (t: number) => {
+    const a = angles[Math.floor(t / 900) % angles.length]!;
+    return { axes: t % 900 < 300 ? [Math.cos(a), Math.sin(a)] : [0, 0] };
+  };
+  const round = Array.from({ length: 8 }, (_, i) => (i * Math.PI) / 4);
+  const atFlicks = () => {
+    const b = bench([STICK]);
+    b.until(() => b.state().current?.step === "circle");
+    b.until(() => b.state().current?.step === "sweep", circling(1200));
+    const sweeping = (t: number) => {
+      const a = (Math.floor(t / 1200) * Math.PI) / 2;
+      const r = Math.sin(((t % 1200) / 1200) * Math.PI);
+      return { axes: [r * Math.cos(a), r * Math.sin(a)] };
+    };
+    b.until(() => b.state().current?.step === "flick", sweeping);
+    return b;
+  };
+
+  test("eight directions are enough; who goes sideways only is told what lacks, and the step still ends", () => {
+    const good = atFlicks();
+    good.until(() => good.state().current?.step !== "flick", flicking(round), 8 * 900 + 2000);
+    expect(good.state().current?.step).not.toBe("flick");
+
+    const lazy = atFlicks();
+    lazy.go(9 * 900, flicking([0, Math.PI]));
+    const { current } = lazy.state();
+    expect(current?.step).toBe("flick");
+    expect(lazy.state().progress?.waiting).toMatchObject({
+      code: "flicks",
+      lacks: ["upRight", "up", "upLeft", "downLeft", "down", "downRight"],
+    });
+    lazy.go(9 * 900, flicking([0, Math.PI]));
+    expect(lazy.state().current?.step).not.toBe("flick");
+  });
+});

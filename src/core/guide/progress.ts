@@ -3,7 +3,7 @@ import type { Recording } from "../recording/recording";
 import { columnsOf } from "../analyse/analyse";
 import { findPresses, measureButton } from "../signal/button";
 import { HALVES, deadHalves } from "../signal/dead-halves";
-import { measureOuter, outerProblem } from "../signal/outer";
+import { type Direction, DIRECTIONS, measureOuter, outerProblem } from "../signal/outer";
 import { findReleases } from "../signal/releases";
 import { type Prepared, prepare, runsFor } from "../signal/rows";
 import type { MissTest } from "../signal/sprt";
@@ -18,7 +18,7 @@ export type Waiting =
   | { code: "too-fast"; turnsPerSecond: number }
   | { code: "sweep-missing"; halves: readonly string[] }
   | { code: "let-go-sweep" }
-  | { code: "flicks"; done: number; needed: number }
+  | { code: "flicks"; done: number; needed: number; lacks: readonly Direction[] }
   | { code: "pulls"; done: number; needed: number }
   | { code: "presses"; cues: number; missed: number }
   | { code: "move-it" };
@@ -133,12 +133,15 @@ function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progr
 }
 
 function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array): Progress {
-  const { settled, neverLetGo } = findReleases(p, x, y, runsFor(p, control, "flick"));
+  const { settled, neverLetGo, from } = findReleases(p, x, y, runsFor(p, control, "flick"));
   const done = settled.length + neverLetGo;
+  const lacks = DIRECTIONS.filter((d) => !from.has(d));
+  // a side that does not answer is never let go from: the circles have shown it, and the step must end
+  const enough = done >= RELEASES_NEEDED && (lacks.length === 0 || done >= 2 * RELEASES_NEEDED);
   return {
-    done: settled.length >= RELEASES_NEEDED || neverLetGo >= RELEASES_NEEDED,
-    fraction: Math.min(1, done / RELEASES_NEEDED),
-    waiting: { code: "flicks", done, needed: RELEASES_NEEDED },
+    done: enough,
+    fraction: Math.min(1, done / RELEASES_NEEDED, from.size / DIRECTIONS.length + 0.01),
+    waiting: { code: "flicks", done, needed: RELEASES_NEEDED, lacks },
   };
 }
 

@@ -22,6 +22,12 @@ export const DIRECTIONS = [
   "downRight",
 ] as const;
 export type Direction = (typeof DIRECTIONS)[number];
+/** Which of the eight sectors of 45 degrees about the directions a place lies in. y is down. */
+export const directionOf = (x: number, y: number): Direction => {
+  const turn = Math.atan2(-y, x) / (2 * Math.PI);
+  const n = DIRECTIONS.length;
+  return DIRECTIONS[Math.round(turn * n + n) % n]!;
+};
 export type Reach = Record<Direction, number | null>;
 
 /** The edge of the stick's travel as recorded, whether or not the recording can carry a verdict. */

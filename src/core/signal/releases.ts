@@ -1,4 +1,5 @@
 import { weightedMedian } from "../math/quantile";
+import { type Direction, directionOf } from "./outer";
 import type { Point } from "./rest";
 import { type Prepared, type Run, sum } from "./rows";
 
@@ -13,7 +14,12 @@ const STUCK_BEYOND = 0.15;
 const STAY_MS = 250;
 const STAY_WITHIN = 0.05;
 
-export type Releases = { settled: Point[]; neverLetGo: number };
+export type Releases = {
+  settled: Point[];
+  neverLetGo: number;
+  /** the directions that were let go from, whatever came of it */
+  from: ReadonlySet<Direction>;
+};
 export type ReleaseFigures = { releases: number; worst: number; spread: number; stuck: number };
 
 type Track = { t: Float64Array; w: Float64Array; x: Float64Array; y: Float64Array; run: Run };
@@ -26,6 +32,7 @@ const radius = ({ x, y }: Track, i: number) => Math.hypot(x[i]!, y[i]!);
 export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): Releases {
   const settled: Point[] = [];
   let neverLetGo = 0;
+  const from = new Set<Direction>();
   for (const run of runs) {
     const track: Track = { t: p.recording.t, w: p.weights, x, y, run };
     for (let i = run.from; i < run.to; i++) {
@@ -34,11 +41,17 @@ export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs
       const gone = firstGone(track, i);
       if (gone !== null) {
         const place = settledPlace(track, i, gone);
-        if (place) settled.push(place);
-      } else if (staysAway(track, i)) neverLetGo++;
+        if (place) {
+          settled.push(place);
+          from.add(directionOf(x[i]!, y[i]!));
+        }
+      } else if (staysAway(track, i)) {
+        neverLetGo++;
+        from.add(directionOf(x[i]!, y[i]!));
+      }
     }
   }
-  return { settled, neverLetGo };
+  return { settled, neverLetGo, from };
 }
 
 function firstGone(track: Track, held: number): number | null {
@@ -87,7 +100,7 @@ function staysAway(track: Track, held: number): boolean {
 
 /** The figures of the settled places about the rest centre; null when there is nothing to judge. */
 export function releaseFigures(
-  { settled, neverLetGo }: Releases,
+  { settled, neverLetGo }: Pick<Releases, "settled" | "neverLetGo">,
   centre: Point | null,
 ): ReleaseFigures | null {
   if (settled.length === 0 && neverLetGo === 0) return null;

@@ -62,13 +62,32 @@ describe("rest", () => {
 describe("releases", () => {
   test("settled places, their spread and the dead zone that holds them", () => {
     const s = rest(new Synthetic(), 0.01, 0);
-    for (let i = 0; i < 8; i++) flick(s, i, i % 2 ? 0.04 : 0.01, 0);
+    for (let i = 0; i < 8; i++) flick(s, (Math.PI / 4) * i, i % 2 ? 0.04 : 0.01, 0);
     const r = left(s);
     expect(r.releases).toBe(8);
     expect(r.returnWorst).toBeCloseTo(0.03, 6);
     expect(r.returnSpread).toBeCloseTo(Math.sqrt(0.0009 / 2), 6);
     expect(r.safeDeadZone).toBeCloseTo(0.04, 6);
     expect(r.stuckReleases).toBe(0);
+  });
+
+  test.each([0, 1, 2, 3, 4, 5, 6, 7])(
+    "never let go from direction %i: untested, however often from the others",
+    (missing) => {
+      const s = circles(rest(new Synthetic()));
+      for (let i = 0; i < 24; i++) if (i % 8 !== missing) flick(s, (Math.PI / 4) * i, 0, 0);
+      const r = left(s);
+      expect([r.octants, r.safeDeadZone]).toEqual([7, null]);
+      expect(r.reasons.find((x) => x.measure === "safeDeadZone")?.note).toBe("few-octants");
+      expect(r.grade).toBe("untested");
+    },
+  );
+
+  test("a stick that hangs only when let go from above is found by the round, and fails", () => {
+    const s = circles(rest(new Synthetic()));
+    for (let i = 0; i < 8; i++) flick(s, (Math.PI / 4) * i, 0, i === 6 ? -0.3 : 0); // y is down: 6 is up
+    const r = left(s);
+    expect([r.octants, r.stuckReleases, r.grade]).toEqual([8, 1, "fail"]);
   });
 
   test("seven releases are too few for a dead zone", () => {

@@ -3,6 +3,7 @@ import { crossTalk } from "./cross-talk";
 import { type Half, deadHalves, noAnswer } from "./dead-halves";
 import { type Jumps, findJumps } from "./jumps";
 import {
+  DIRECTIONS,
   type Outer,
   type OuterProblem,
   type Reach,
@@ -25,6 +26,8 @@ export type StickMeasures = {
   restNoise: number | null;
   restSpikes: number | null;
   releases: number | null;
+  /** how many of the eight directions it was let go from; one that hangs from above only must not pass */
+  octants: number | null;
   returnWorst: number | null;
   returnSpread: number | null;
   stuckReleases: number | null;
@@ -78,7 +81,8 @@ export function measureStick(
       ? findJumps(p, x, y, moving, rest ?? { centre: [0, 0], noise: 0 })
       : null;
   const sweep = runsFor(p, id, "sweep");
-  const enough = rest !== null && (released?.releases ?? 0) >= RELEASES_NEEDED;
+  const enough =
+    rest !== null && (released?.releases ?? 0) >= RELEASES_NEEDED && flick.from.size === DIRECTIONS.length;
   return {
     measures: {
       restOffset: rest?.offset ?? null,
@@ -86,6 +90,7 @@ export function measureStick(
       restNoise: rest?.noise ?? null,
       restSpikes: rest?.spikes ?? null,
       releases: flickRuns.length ? (released?.releases ?? flick.settled.length) : null,
+      octants: flickRuns.length ? flick.from.size : null,
       returnWorst: finite(released?.worst),
       returnSpread: finite(released?.spread),
       stuckReleases: released?.stuck ?? null,

@@ -26,6 +26,9 @@ export const STEADY_HAND: HandSettings = { turnsPerSecond: 0.9, reactionMs: 160,
 const ease = (s: number) => (1 - Math.cos(Math.PI * Math.min(1, Math.max(0, s)))) / 2;
 const LIFT_MS = 250;
 const LETS_GO_AGAIN_MS = 900; // one flick, from push to push
+/** The eight directions in the order of a hand that does not turn in one sense only. */
+const ROUND = [0, 3, 6, 1, 4, 7, 2, 5];
+const AIMS_WITHIN = Math.PI / 12;
 const PULL_MS = 1900;
 const TURNS_EACH_WAY = 2.6;
 
@@ -101,12 +104,18 @@ export class Hand {
 
   private flick(s: number, t: number): Gesture {
     const n = Math.floor(s / LETS_GO_AGAIN_MS);
-    while (this.flickAngles.length <= n) this.flickAngles.push(this.chance.between(0, 2 * Math.PI));
+    while (this.flickAngles.length <= n) this.flickAngles.push(this.flickAngle());
     const inFlick = s - n * LETS_GO_AGAIN_MS;
     if (inFlick >= LIFT_MS) return { ...IDLE, letGoAt: t - (inFlick - LIFT_MS) };
     const amount = ease(inFlick / 140);
     const a = this.flickAngles[n]!;
     return this.hold([amount * Math.cos(a), amount * Math.sin(a)]);
+  }
+
+  /** One direction after another, each about where it was meant: a practised hand goes round. */
+  private flickAngle(): number {
+    const direction = ROUND[this.flickAngles.length % ROUND.length]! * (Math.PI / 4);
+    return direction + this.chance.between(-AIMS_WITHIN, AIMS_WITHIN);
   }
 
   private pull(s: number): number {

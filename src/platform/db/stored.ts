@@ -84,6 +84,7 @@ const stickSchema = shape({
   restNoise: maybe,
   restSpikes: maybe,
   releases: maybe,
+  octants: maybe.default(null),
   returnWorst: maybe,
   returnSpread: maybe,
   stuckReleases: maybe,

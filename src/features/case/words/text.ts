@@ -7,7 +7,7 @@ import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
 import type { Cause } from "@/contract/mend";
 import type { Role } from "@/contract/roles";
-import { GRADE_WORDS, percent } from "@/text/measures";
+import { DIRECTION_WORDS, GRADE_WORDS, percent } from "@/text/measures";
 import { placeWords } from "@/text/names";
 import { PROOF_RESULT_WORDS, proofWords } from "@/features/release/words/text";
 import { day, type Shop, figure } from "@/text/format";
@@ -184,7 +184,15 @@ const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => s
   "too-fast": (w) => say("tooFastTurnsPerSecondTurnsA", { turnsPerSecond: figure(w.turnsPerSecond, 1) }),
   "sweep-missing": (w) => say("stillToGoHalves", { halves: w.halves.join(", ") }),
   "let-go-sweep": () => say("backToTheMiddle"),
-  flicks: (w) => say("doneOfNeededReleases", { done: w.done, needed: w.needed }),
+  flicks: (w) =>
+    say("doneOfNeededReleases", {
+      done: w.done,
+      needed: w.needed,
+      lacks:
+        w.lacks.length && w.done > 0
+          ? say("stillToLetGoFrom", { lacks: w.lacks.map((d) => DIRECTION_WORDS[d]).join(", ") })
+          : "",
+    }),
   pulls: (w) => say("doneOfNeededPulls", { done: w.done, needed: w.needed }),
   presses: (w) => say("cuesCuesMissedMissed", { cues: w.cues, missed: w.missed }),
   "move-it": () => say("waitingForItToMove"),
