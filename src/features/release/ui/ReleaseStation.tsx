@@ -263,8 +263,13 @@ function ReleaseForm(s: OpenState) {
         {blocks.length > 0 && (
           <>
             <Typography sx={{ gridColumn: "1 / -1" }}>{say("asLeadYouCanReleaseIt")}</Typography>
-            <TypedField form={form} name="limit" label={say("limitSuchAsByCableOnly")} />
-            <TypedField form={form} name="reason" label={say("reason")} />
+            <TypedField
+              form={form}
+              name="limit"
+              label={say("limitSuchAsByCableOnly")}
+              sx={{ gridColumn: "1 / -1" }}
+            />
+            <TypedField form={form} name="reason" label={say("reason")} sx={{ gridColumn: "1 / -1" }} />
           </>
         )}
         <TypedField

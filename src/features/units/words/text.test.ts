@@ -30,6 +30,18 @@ test.each<[string, Record<string, unknown>, string]>([
   ["decided", { disposition: "sell-as-it-is", route: null, why: "" }, "Sell as it is"],
   ["due-set", { dueOn: null }, "due none"],
   [
+    "unit-handed-over",
+    { kind: "sold", channel: "online market", handedOn: "2026-11-17" },
+    "sold, online market, 2026-11-17",
+  ],
+  ["unit-handed-over", { kind: "returned", channel: "", handedOn: "2026-11-17" }, "handed back, 2026-11-17"],
+  [
+    "unit-came-back",
+    { mend: 1, words: "wanders again", inWarranty: true },
+    "“wanders again”, points to mend 1, within the warranty",
+  ],
+  ["unit-came-back", { mend: null, words: "dead", inWarranty: null }, "“dead”"],
+  [
     "damage-noted",
     { place: "edge.right", what: "torn", clipLost: false },
     "place edge right, what torn, clip lost no",

@@ -124,6 +124,15 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
     const kind = ENDING_NAMES[text(b.kind) as keyof typeof ENDING_NAMES] ?? "";
     return join(kind, GRADE_WORDS[text(b.grade) as Grade] ?? "", text(b.limit), text(b.known));
   },
+  "unit-handed-over": (b) =>
+    join(text(b.kind) === "sold" ? say("soldNow") : say("handedBack"), text(b.channel), text(b.handedOn)),
+  "unit-came-back": (b) =>
+    join(
+      quoted(b.words),
+      b.mend === null || b.mend === undefined ? "" : say("pointsToMend", { number: text(b.mend) }),
+      b.inWarranty === true ? say("withinTheWarranty") : "",
+      b.inWarranty === false ? say("outOfWarranty") : "",
+    ),
   "unit-reopened": (b) => join(say("wasBefore", { was: idWords(text(b.was)) }), text(b.why)),
 };
 
