@@ -39,8 +39,8 @@ export const recallLetters = (
 ): Promise<Uint8Array> =>
   paperOf(
     say("lettersBatchBatch", { batch: batch.code }),
-    letters.map((l) => (
-      <Page key={l.tag} size="A4" style={styles.page}>
+    letters.map((l, i) => (
+      <Page key={i} size="A4" style={styles.page}>
         <Text style={[styles.faint, { marginBottom: 30 }]}>{`${shop.shopName}, ${shop.town}`}</Text>
         <Text style={[styles.bold, { ...type(12) }]}>{l.to}</Text>
         {l.contact && <Text style={{ ...type(11) }}>{l.contact}</Text>}

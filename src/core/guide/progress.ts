@@ -140,7 +140,7 @@ function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64
   const enough = done >= RELEASES_NEEDED && (lacks.length === 0 || done >= 2 * RELEASES_NEEDED);
   return {
     done: enough,
-    fraction: Math.min(1, done / RELEASES_NEEDED, from.size / DIRECTIONS.length + 0.01),
+    fraction: Math.min(1, done / RELEASES_NEEDED, from.size / DIRECTIONS.length),
     waiting: { code: "flicks", done, needed: RELEASES_NEEDED, lacks },
   };
 }
@@ -165,7 +165,8 @@ function pullProgress(
   const needed = someStopShort(held) ? 2 * PULLS : PULLS;
   const silent = v.every((value) => Math.abs(value - rest) <= 0.25) && elapsed >= SILENT_MS;
   return {
-    done: held.length >= needed && slow >= SLOW_PULLS,
+    // a trigger that never stays at its end must not hold the test: it is untested, and says so
+    done: (held.length >= needed && slow >= SLOW_PULLS) || pulls.length >= 4 * PULLS,
     fraction: Math.min(held.length / needed, slow / SLOW_PULLS, 1),
     waiting: { code: "pulls", done: Math.min(held.length, needed - PULLS + slow + 1), needed },
     silent,

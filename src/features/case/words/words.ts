@@ -64,7 +64,7 @@ export const say = catalogue("unit", {
   backToTheMiddle: "Back to the middle",
   doneOfNeededReleases: "{done} of {needed} releases{lacks}",
   stillToLetGoFrom: "; still to let go from: {lacks}",
-  doneOfNeededPulls: "{done} of {needed} pulls",
+  doneOfNeededPulls: "{done} of {needed} pulls, each held at its end for a moment",
   cuesCuesMissedMissed: "{cues} cues, {missed} missed",
   waitingForItToMove: "Waiting for it to move",
   restsValueOffLimitLimit: "rests {value} off (limit {limit})",
