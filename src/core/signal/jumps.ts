@@ -1,10 +1,15 @@
 import { median } from "../math/quantile";
+import { axisLeaps } from "./leaps";
 import type { Point } from "./rest";
 import { type Prepared, type Run } from "./rows";
 
 const FLOOR = 0.1;
 const NOISE_TIMES = 4;
 const PER_SECOND = 25; // faster than any slow hand
+const LATE_AROUND = 3;
+const LATE_MOST = 5; // of ten thousand rows hardly four in a row are repeated by a link
+const OLD = 0.75; // how old a value may be when it is read, in usual times between changes
+const LATE_SLACK = 1.25; // a hand that hurries a little
 const JOIN_MS = 30;
 const PAUSE_MS = 250; // a longer hold is a pause, not a slow rate of change
 const RELEASE_FROM = 0.8;
@@ -12,11 +17,23 @@ const RELEASE_TO = 0.2;
 const RELEASE_MS = 200;
 const RELEASE_STAYS_MS = 250;
 
-export type Jumps = { count: number; worst: number; at: Point[]; smallestSeen: number };
+export type Jumps = {
+  count: number;
+  worst: number;
+  /** where each began */
+  at: Point[];
+  /** along which axis each went */
+  axis: Axis[];
+  smallestSeen: number;
+};
+export type Axis = "x" | "y";
 
-type Event = { from: number; last: number; worst: number; run: Run };
+type Event = { from: number; last: number; worst: number; run: Run; axis: Axis };
 
-/** Leaps that no slow hand makes, in the circle and sweep runs. Source: docs/measures.md, "jumps". */
+/**
+ * Leaps that no slow hand makes, in the circle and sweep runs: single steps that are too fast for a hand, and
+ * places that nearly every crossing leaps over. Source: docs/measures.md, "jumps".
+ */
 export function findJumps(
   p: Prepared,
   x: Float64Array,
@@ -26,29 +43,122 @@ export function findJumps(
 ): Jumps {
   const usual = medianChangeMs(p, x, y, runs);
   const threshold = Math.max(FLOOR, NOISE_TIMES * rest.noise);
+  const moved = movedRows(p, x, y, runs);
+  const flow = [axisLeaps(p, x, moved, usual, threshold), axisLeaps(p, y, moved, usual, threshold)];
+  const late = lateRows(p.recording.t, x, y, moved, usual, threshold);
+  const events = joined(p.recording.t, [
+    ...fastSteps(p, x, y, runs, threshold, usual).filter((e) => !late.has(e.last)),
+    ...flow.flatMap(({ changes }, axis) =>
+      changes.map((c): Event => ({
+        from: c.from,
+        last: c.row,
+        worst: Math.max(0, Math.abs(c.step) - c.flow),
+        run: runs.find((r) => c.row >= r.from && c.row < r.to)!,
+        axis: axis === 0 ? "x" : "y",
+      })),
+    ),
+  ]).filter((e) => !isRelease(p.recording.t, x, y, e, rest.centre));
+  return {
+    count: events.length,
+    worst: events.reduce((m, e) => Math.max(m, e.worst), 0),
+    at: events.map((e): Point => [x[e.from]!, y[e.from]!]),
+    axis: events.map((e) => e.axis),
+    smallestSeen: Math.max(
+      threshold,
+      Math.min((PER_SECOND * usual) / 1000, Math.max(...flow.map((f) => f.smallest))),
+    ),
+  };
+}
+
+/**
+ * Rows that came late or after repeated ones: what seems too fast is the hand's own way since the last change.
+ * Along the way, so that a turning hand explains its chord.
+ */
+function lateRows(
+  t: Float64Array,
+  x: Float64Array,
+  y: Float64Array,
+  moved: readonly number[][],
+  usual: number,
+  threshold: number,
+): Set<number> {
+  const late = new Set<number>();
+  for (const rows of moved) {
+    const way = rows.slice(1).map((row, k) => Math.hypot(x[row]! - x[rows[k]!]!, y[row]! - y[rows[k]!]!));
+    const took = rows.slice(1).map((row, k) => Math.max(1e-6, t[row]! - t[rows[k]!]!));
+    for (let k = 0; k < way.length; k++) {
+      if (way[k]! <= threshold) continue;
+      const near: number[] = [];
+      for (let j = Math.max(0, k - LATE_AROUND); j <= Math.min(way.length - 1, k + LATE_AROUND); j++)
+        if (j !== k) near.push(way[j]! / took[j]!);
+      if (near.length === 0) continue;
+      const explained = LATE_SLACK * median(near) * Math.min(LATE_MOST * usual, took[k]! + OLD * usual);
+      if (way[k]! <= explained + threshold / 2) late.add(rows[k + 1]!);
+    }
+  }
+  return late;
+}
+
+/** Steps faster than any slow hand. */
+function fastSteps(
+  p: Prepared,
+  x: Float64Array,
+  y: Float64Array,
+  runs: readonly Run[],
+  threshold: number,
+  usual: number,
+): Event[] {
   const events: Event[] = [];
   const { t } = p.recording;
-  for (const run of runs) {
-    let open: Event | undefined;
+  for (const run of runs)
     for (let i = run.from + 1; i < run.to; i++) {
       const dx = x[i]! - x[i - 1]!;
       const dy = y[i]! - y[i - 1]!;
       if (dx * dx + dy * dy <= threshold * threshold) continue;
       const change = Math.hypot(dx, dy);
       if (change / (Math.max(t[i]! - t[i - 1]!, usual) / 1000) <= PER_SECOND) continue;
-      if (open && t[i]! - t[open.last]! <= JOIN_MS) {
-        open.last = i;
-        open.worst = Math.max(open.worst, change);
-      } else events.push((open = { from: i - 1, last: i, worst: change, run }));
+      events.push({
+        from: i - 1,
+        last: i,
+        worst: change,
+        run,
+        axis: Math.abs(dx) >= Math.abs(dy) ? "x" : "y",
+      });
     }
+  return events;
+}
+
+/** Events within 30 ms of each other are one, the earliest of them. */
+function joined(t: Float64Array, events: readonly Event[]): Event[] {
+  const out: Event[] = [];
+  for (const e of [...events].sort((a, b) => a.last - b.last)) {
+    const open = out.at(-1);
+    if (open && open.run === e.run && t[e.last]! - t[open.last]! <= JOIN_MS) {
+      if (e.worst > open.worst) open.axis = e.axis;
+      open.worst = Math.max(open.worst, e.worst);
+      open.last = e.last;
+    } else out.push({ ...e });
   }
-  const real = events.filter((e) => !isRelease(t, x, y, e, rest.centre));
-  return {
-    count: real.length,
-    worst: real.reduce((m, e) => Math.max(m, e.worst), 0),
-    at: real.map((e): Point => [x[e.from]!, y[e.from]!]),
-    smallestSeen: Math.max(threshold, (PER_SECOND * usual) / 1000),
-  };
+  return out;
+}
+
+/** The rows at which the stick changed, a list for each stretch without a pause. */
+function movedRows(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): number[][] {
+  const { t } = p.recording;
+  const out: number[][] = [];
+  for (const run of runs) {
+    let open: number[] = [];
+    for (let i = run.from + 1; i < run.to; i++) {
+      if (x[i] === x[i - 1] && y[i] === y[i - 1]) continue;
+      if (open.length && t[i]! - t[open.at(-1)!]! > PAUSE_MS) {
+        out.push(open);
+        open = [];
+      }
+      open.push(i);
+    }
+    if (open.length) out.push(open);
+  }
+  return out;
 }
 
 /** Median time between changes while the stick moves, in ms; 0 when it never changed. */
