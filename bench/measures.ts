@@ -1,244 +1,308 @@
 /**
- * For each measure its error against the injected truth, over simulated controllers with random faults and
- * rates from 60 Hz to 1 kHz; the confusion table of grades; and how long a practised hand's full test of a
- * two-stick pad takes.
- * npm run bench:measures [-- N]
+ * How often something bad passes as good, over recordings from a generator that shares no code with the core
+ * (bench/made): 60 to 1000 Hz, uneven, with lost and repeated rows, 8 to 12 bits, slow, ordinary and fast
+ * hands; every defect of docs/measures.md, continuous ones at 0.8, 1.1 and 1.5 times the limit of grade C.
+ * npm run bench:measures [-- N [FIRST_SEED]]: N recordings a kind, 300 when not said.
  */
-import { GRADES, type Grade } from "@/core/grade/grade";
+import { analyse, type ControlResult } from "@/core/analyse/analyse";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
-import { type Chance, seeded } from "@/core/math/random";
-import { median, quantile } from "@/core/math/quantile";
-import { inputMap, type MappedControl, STANDARD_MAP } from "@/core/input/input";
-import { analyse } from "@/core/analyse/analyse";
-import { SimulatedController } from "@/core/simulate/controller";
-import type { ButtonFaults, StickFaults, TriggerFaults } from "@/core/simulate/faults";
+import type { Measure } from "@/core/grade/measures";
+import { FRESH_PROOF, RELEASE_AIM } from "@/core/guide/plan";
+import { inputMap, STANDARD_MAP } from "@/core/input/input";
+import { quantile } from "@/core/math/quantile";
+import { RecordingBuilder } from "@/core/recording/recording";
+import { badChance } from "@/core/signal/risk";
 import { simulateFullTest } from "@/core/simulate/run";
+import { type ButtonDefect, buttonTest } from "./made/button";
+import { Dice } from "./made/chance";
+import { RATES, readThrough, someLink, type Stretch } from "./made/link";
+import { someHand, type StickDefect, stickTest } from "./made/stick";
+import { type TriggerDefect, triggerTest } from "./made/trigger";
 
-const COUNT = Number(process.argv.slice(2).find((a) => /^\d+$/.test(a)) ?? 500);
+const numbers = process.argv
+  .slice(2)
+  .filter((a) => /^\d+$/.test(a))
+  .map(Number);
+const COUNT = numbers[0] ?? 300;
+const FIRST = numbers[1] ?? 1;
 const L = HOUSE_LIMITS;
-const CONTROLS: MappedControl[] = [
-  { id: "stick.left", kind: "stick", input: { axes: [0, 1] } },
-  { id: "trigger.left", kind: "trigger", input: { button: 6 } },
-  { id: "face.south", kind: "button", input: { button: 0 } },
-  { id: "face.east", kind: "button", input: { button: 1 } },
-];
-const MAP = inputMap(CONTROLS);
-type Class = "healthy" | "between" | "broken";
-const CLASSES: Class[] = ["healthy", "between", "broken"];
+const OVER = [0.8, 1.1, 1.5] as const;
 
-/** A share of travel for a limit that must not be passed, in the wished class. */
-function upTo(c: Chance, cls: Class, a: number, cc: number): number {
-  if (cls === "healthy") return c.between(0, a / 2);
-  return cls === "broken" ? c.between(1.5 * cc, 2.5 * cc) : c.between(a / 2, 1.5 * cc);
-}
-/** The same for a figure that must reach a limit: what is missing to 1 plays the part of the fault. */
-const reachOf = (c: Chance, cls: Class, a: number, cc: number) => 1 - upTo(c, cls, 1 - a, 1 - cc);
+type Made = { stretches: Stretch[]; truth: number };
+type Kind = {
+  name: string;
+  control: "stick.left" | "trigger.left" | "face.south";
+  /** the measure that tells of it, where `smallestSeen` is held against the truth */
+  measure: Measure | null;
+  /** `rate`: what happens now and then goes unseen in a known share of tests, and is pooled for a release */
+  expect: "good" | "bad" | "border" | "rate";
+  make: (dice: Dice, hz: number) => Made;
+};
 
-const NOISE_TO_SIGMA = Math.sqrt(2 * Math.log(20)); // the 95th percentile of the distance of two normals
-
-function stickFaults(c: Chance, cls: Class): StickFaults {
-  const f: StickFaults = { noise: c.between(0.0005, L.stick.restNoise.A / 2 / NOISE_TO_SIGMA) };
-  const healthyOffset = c.between(0, L.stick.restOffset.A / 2);
-  const angle = c.between(0, 2 * Math.PI);
-  const offset = (r: number): [number, number] => [r * Math.cos(angle), r * Math.sin(angle)];
-  f.offset = offset(healthyOffset / 2);
-  f.scatter = c.between(0.001, 0.006);
-  if (cls === "healthy") return f;
-  const kind = c.pick(["offset", "noise", "reach", "scatter", "jumps", "dead"] as const);
-  if (kind === "offset") f.offset = offset(upTo(c, cls, L.stick.restOffset.A, L.stick.restOffset.C));
-  if (kind === "noise") f.noise = upTo(c, cls, L.stick.restNoise.A, L.stick.restNoise.C) / NOISE_TO_SIGMA;
-  if (kind === "reach")
-    f.reach = {
-      [c.pick(["right", "left", "up", "down"])]: reachOf(c, cls, L.stick.reachMin.A, L.stick.reachMin.C),
-    };
-  if (kind === "scatter") f.scatter = upTo(c, cls, L.stick.safeDeadZone.A, L.stick.safeDeadZone.C) / 1.2;
-  if (kind === "jumps") {
-    f.wornAt = c.between(-0.6, 0.6);
-    f.leap = cls === "broken" ? c.between(0.3, 0.6) : c.between(0.03, 0.3);
-  }
-  if (kind === "dead" && cls === "broken") f.dead = c.pick(["right", "left", "up", "down"] as const);
-  return f;
-}
-
-function triggerFaults(c: Chance, cls: Class): TriggerFaults {
-  const f: TriggerFaults = {
-    rest: c.between(0, L.trigger.restValue.A / 2),
-    full: c.between(1 - (1 - L.trigger.fullPull.A) / 2, 1),
-  };
-  if (cls === "healthy") return f;
-  const kind = c.pick(["rest", "full", "backtrack", "hole"] as const);
-  if (kind === "rest") f.rest = upTo(c, cls, L.trigger.restValue.A, L.trigger.restValue.C);
-  if (kind === "full") f.full = reachOf(c, cls, L.trigger.fullPull.A, L.trigger.fullPull.C);
-  if (kind === "backtrack") f.backtrack = upTo(c, cls, L.trigger.backtrack.A, L.trigger.backtrack.C);
-  if (kind === "hole") f.hole = upTo(c, cls, L.trigger.largestStep.A, L.trigger.largestStep.C);
-  return f;
-}
-
-const buttonFaults = (c: Chance, cls: Class): ButtonFaults => ({
-  missRate: cls === "healthy" ? 0 : cls === "broken" ? 0.3 : c.between(0.005, 0.3),
+const HANDS = ["slow", "ordinary", "fast"] as const;
+const stick = (
+  name: string,
+  expect: Kind["expect"],
+  measure: Measure | null,
+  defect: (d: Dice) => [StickDefect, number],
+): Kind => ({
+  name,
+  control: "stick.left",
+  measure,
+  expect,
+  make: (dice) => {
+    const [of, truth] = defect(dice);
+    return { stretches: stickTest("stick.left", of, someHand(dice, dice.one(HANDS)), dice), truth };
+  },
+});
+const trigger = (
+  name: string,
+  expect: Kind["expect"],
+  measure: Measure | null,
+  defect: (d: Dice) => [TriggerDefect, number],
+): Kind => ({
+  name,
+  control: "trigger.left",
+  measure,
+  expect,
+  make: (dice) => {
+    const [of, truth] = defect(dice);
+    const hand = { riseMs: dice.one([680, 850, 1100]), pulls: 3 };
+    return { stretches: triggerTest("trigger.left", 6, of, hand, dice), truth };
+  },
+});
+const button = (
+  name: string,
+  expect: Kind["expect"],
+  measure: Measure | null,
+  defect: (d: Dice) => [ButtonDefect, number],
+): Kind => ({
+  name,
+  control: "face.south",
+  measure,
+  expect,
+  make: (dice) => {
+    const [of, truth] = defect(dice);
+    return { stretches: buttonTest("face.south", { own: 0, other: 5 }, of, 21, dice), truth };
+  },
 });
 
-type Kind = "stick" | "trigger" | "button";
-const errors = new Map<string, number[]>();
-const note = (measure: string, got: number | null, truth: number) => {
-  if (got === null) return;
-  errors.set(measure, [...(errors.get(measure) ?? []), Math.abs(got - truth)]);
+const at = (times: number) => (times < 1 ? "border" : "bad");
+const beyond = (limit: number, times: number) => 1 - (1 - limit) * times;
+const KINDS: Kind[] = [
+  stick("stick, good", "good", null, () => [{ kind: "none" }, 0]),
+  ...OVER.flatMap((k) => [
+    stick(`rest offset x${k}`, at(k), "restOffset", () => [
+      { kind: "offset", size: k * L.stick.restOffset.C },
+      k * L.stick.restOffset.C,
+    ]),
+    stick(`rest noise x${k}`, at(k), "restNoise", () => [
+      { kind: "noise", p95: k * L.stick.restNoise.C },
+      k * L.stick.restNoise.C,
+    ]),
+    stick(`dead zone x${k}`, at(k), "safeDeadZone", () => [
+      { kind: "return", size: k * L.stick.safeDeadZone.C },
+      k * L.stick.safeDeadZone.C,
+    ]),
+    stick(`short reach x${k}`, at(k), "reachMin", () => [
+      { kind: "short", reach: beyond(L.stick.reachMin.C, k) },
+      beyond(L.stick.reachMin.C, k),
+    ]),
+    stick(`edge error x${k}`, at(k), "circularityError", () => [
+      { kind: "edge", meanError: k * L.stick.circularityError.C },
+      k * L.stick.circularityError.C,
+    ]),
+  ]),
+  ...(["skips", "sticks", "slips"] as const).map((how) =>
+    stick(`leap 0.15 to 0.4, ${how}`, "bad", "jumps", (d) => {
+      const size = d.range(0.15, 0.4);
+      return [{ kind: "leap", size, at: d.range(-0.6, 0.6), axis: d.one([0, 1]), how }, size];
+    }),
+  ),
+  stick("hangs in 4 of 10", "bad", "stuckReleases", () => [{ kind: "hangs", share: 0.4 }, 0.4]),
+  trigger("trigger, good", "good", null, () => [{ kind: "none" }, 0]),
+  ...OVER.flatMap((k) => [
+    trigger(`rest value x${k}`, at(k), "restValue", () => [
+      { kind: "rest", size: k * L.trigger.restValue.C },
+      k * L.trigger.restValue.C,
+    ]),
+    trigger(`full pull x${k}`, at(k), "fullPull", () => [
+      { kind: "full", reach: beyond(L.trigger.fullPull.C, k), onlyOneOfThree: false },
+      beyond(L.trigger.fullPull.C, k),
+    ]),
+    trigger(`backtrack x${k}`, at(k), "backtrack", () => [
+      { kind: "backtrack", size: k * L.trigger.backtrack.C },
+      k * L.trigger.backtrack.C,
+    ]),
+    trigger(`sag while held x${k}`, at(k), "holdSag", () => [
+      { kind: "sag", size: k * L.trigger.holdSag.C },
+      k * L.trigger.holdSag.C,
+    ]),
+    trigger(`largest step, skips x${k}`, at(k), "largestStep", () => [
+      { kind: "hole", size: k * L.trigger.largestStep.C, how: "skips" },
+      k * L.trigger.largestStep.C,
+    ]),
+    trigger(`largest step, sticks x${k}`, at(k), "largestStep", () => [
+      { kind: "hole", size: k * L.trigger.largestStep.C, how: "sticks" },
+      k * L.trigger.largestStep.C,
+    ]),
+  ]),
+  trigger("one pull of three stops at 0.8", "bad", "fullPull", () => [
+    { kind: "full", reach: 0.8, onlyOneOfThree: true },
+    0.8,
+  ]),
+  button("button, good", "good", null, () => [{ kind: "none" }, 0]),
+  button("misses 0.2", "bad", null, () => [{ kind: "misses", share: 0.2 }, 0.2]),
+  button("chatters 0.2", "rate", "chatter", () => [{ kind: "chatters", share: 0.2 }, 0.2]),
+  button("extra 0.2", "rate", "extra", () => [{ kind: "extra", share: 0.2 }, 0.2]),
+  button("fires another 0.2", "rate", "firesWith", () => [{ kind: "joint", share: 0.2 }, 0.2]),
+  button("presses itself, hands off", "bad", null, (d) => [{ kind: "idle", times: d.one([1, 2]) }, 1]),
+];
+
+/** Not the whole standard pad: the control and what lies beside it. */
+const MAP = inputMap(
+  STANDARD_MAP.controls.filter((c) =>
+    ["stick.left", "trigger.left", "face.south", "bumper.right"].includes(c.id),
+  ),
+);
+
+function resultOf(kind: Kind, seed: number, hz: number): { result: ControlResult; truth: number } {
+  const dice = new Dice(seed);
+  const { stretches, truth } = kind.make(dice, hz);
+  const rows = readThrough(someLink(dice, hz), dice, stretches);
+  const isStick = kind.control === "stick.left";
+  const builder = new RecordingBuilder(isStick ? [0, 1] : [], isStick ? [] : [0, 1, 2, 3, 4, 5, 6]);
+  for (const row of rows) builder.add(row as never);
+  return { result: analyse(builder.view(), MAP).analysis.controls[kind.control]!, truth };
+}
+
+type Tally = {
+  all: number;
+  passed: number;
+  fail: number;
+  untested: number;
+  seenWrong: number;
+  stated: number;
+  ms: number;
+  nullAt125: number;
+  at125: number;
 };
-const confusion = new Map<string, number>();
-const count = (kind: Kind, cls: Class, grade: Grade) => {
-  const key = `${kind}|${cls}|${grade}`;
-  confusion.set(key, (confusion.get(key) ?? 0) + 1);
-};
-const of = (kind: Kind, cls: Class, grades: readonly Grade[]) =>
-  grades.reduce((n, g) => n + (confusion.get(`${kind}|${cls}|${g}`) ?? 0), 0);
-const jumps = { seen: 0, seenRight: 0, small: 0, smallFound: 0, clean: 0, cleanFalse: 0 };
-let brokenBelowSmallest = 0;
+const share = (n: number, of: number) => `${((100 * n) / Math.max(1, of)).toFixed(2)} %`;
+
+console.log(`${COUNT} recordings a kind, seeds from ${FIRST}; made by bench/made\n`);
+console.log(
+  `${"kind".padEnd(32)}${"A or B".padStart(16)}${"fail".padStart(9)}${"untested".padStart(10)}${"unt. >=125".padStart(12)}${"seen, wrong".padStart(14)}${"ms each".padStart(9)}`,
+);
+let seed = FIRST;
+const totals = { bad: 0, badPassed: 0, good: 0, goodFailed: 0 };
 const escaped: string[] = [];
-
-for (let seed = 1; seed <= COUNT; seed++) {
-  const c = seeded(seed * 7919);
-  const rateHz = Math.round(60 * (1000 / 60) ** c.next());
-  const bits = c.pick([8, 10, 12]);
-  const cls = { stick: c.pick(CLASSES), trigger: c.pick(CLASSES), button: c.pick(CLASSES) };
-  const stick = stickFaults(c, cls.stick);
-  const trigger = triggerFaults(c, cls.trigger);
-  const button = buttonFaults(c, cls.button);
-  const controller = new SimulatedController(CONTROLS, {
-    seed,
-    rateHz,
-    bits,
-    faults: {
-      sticks: { "stick.left": stick },
-      triggers: { "trigger.left": trigger },
-      buttons: { "face.south": button },
-    },
-  });
-  const recording = simulateFullTest(
-    CONTROLS,
-    { seed, rateHz, bits, faults: {} },
-    undefined,
-    undefined,
-    controller,
-  );
-  const { analysis } = analyse(recording, MAP);
-  const s = analysis.controls["stick.left"]!;
-  const t = analysis.controls["trigger.left"]!;
-  const b = analysis.controls["face.south"]!;
-  if (s.kind !== "stick" || t.kind !== "trigger" || b.kind !== "button") throw new Error("unexpected kinds");
-
-  const offset = Math.hypot(...stick.offset!);
-  const usable = stick.dead === undefined;
-  note("restOffset", s.restOffset, offset);
-  note("restNoise", s.restNoise, stick.noise! * NOISE_TO_SIGMA);
-  if (usable && stick.wornAt === undefined) {
-    const settled = controller
-      .settledAt("stick.left")
-      .slice(2)
-      .filter(([x, y]) => Math.hypot(x, y) < 0.45) // farther out it counts as never let go
-      .slice(0, s.releases ?? 0);
-    // the first two let-gos end the circles and the sweeps
-    const far = Math.max(
-      offset,
-      ...settled.map(([x, y]) =>
-        Math.hypot(x + stick.offset![0] * (1 - Math.abs(x)), y + stick.offset![1] * (1 - Math.abs(y))),
-      ),
-    );
-    note("safeDeadZone", s.safeDeadZone, Math.max(far, offset + 2.2 * stick.noise!));
-    note("reachMin", s.reachMin, Math.min(1, ...Object.values(stick.reach ?? { right: 1 })));
-    const edge = circularityTruth(stick);
-    note("circularityError", s.circularityError, edge);
-  }
-  note("trigger restValue", t.restValue, trigger.rest!);
-  note("trigger fullPull", t.fullPull, trigger.full!);
-  if (!trigger.hole)
-    note("trigger backtrack", t.backtrack, (trigger.backtrack ?? 0) * (trigger.full! - trigger.rest!));
-  if (!trigger.backtrack) note("trigger largestStep", t.largestStep, trigger.hole ?? 0);
-
-  if (usable) {
-    const leap = stick.wornAt === undefined ? 0 : stick.leap!;
-    const smallest = s.jumps?.smallestSeen ?? 0.1;
-    if (leap === 0) {
-      jumps.clean++;
-      if ((s.jumps?.count ?? 0) > 0) jumps.cleanFalse++;
-    } else if (leap > smallest) {
-      jumps.seen++;
-      if ((s.jumps?.count ?? 0) > 0) jumps.seenRight++;
-    } else {
-      jumps.small++;
-      if ((s.jumps?.count ?? 0) > 0) jumps.smallFound++;
-      if (cls.stick === "broken") brokenBelowSmallest++;
+for (const kind of KINDS) {
+  const t: Tally = {
+    all: 0,
+    passed: 0,
+    fail: 0,
+    untested: 0,
+    seenWrong: 0,
+    stated: 0,
+    ms: 0,
+    nullAt125: 0,
+    at125: 0,
+  };
+  for (let n = 0; n < COUNT; n++, seed++) {
+    const hz = RATES[n % RATES.length]!;
+    const begun = performance.now();
+    const { result, truth } = resultOf(kind, seed, hz);
+    t.ms += performance.now() - begun;
+    t.all++;
+    const passed = result.grade === "A" || result.grade === "B";
+    if (passed) t.passed++;
+    if (result.grade === "fail") t.fail++;
+    if (result.grade === "untested") t.untested++;
+    if (hz >= 125) {
+      t.at125++;
+      if (result.grade === "untested") t.nullAt125++;
     }
+    const seen = kind.measure && result.smallestSeen[kind.measure];
+    if (seen && kind.measure) {
+      // the recording said that a defect of this size would have shown: did it?
+      const least = kind.measure === "reachMin" || kind.measure === "fullPull";
+      const wouldShow = least ? truth <= seen.value : truth >= seen.value;
+      if (wouldShow) {
+        t.stated++;
+        if (!result.reasons.some((r) => r.measure === kind.measure)) t.seenWrong++;
+      }
+    }
+    if (kind.expect === "bad" && passed && escaped.length < 20)
+      escaped.push(`seed ${seed}: ${kind.name} at ${hz} Hz: ${result.grade}`);
+    if (kind.expect === "good" && result.grade === "fail" && escaped.length < 20)
+      escaped.push(`seed ${seed}: ${kind.name} at ${hz} Hz failed: ${JSON.stringify(result.reasons)}`);
   }
-  const told = stick.wornAt === undefined || stick.leap! > (s.jumps?.smallestSeen ?? 0.1);
-  if (told) count("stick", cls.stick, s.grade);
-  count("trigger", cls.trigger, t.grade);
-  count("button", cls.button, b.grade);
-  if (cls.stick === "healthy" && s.grade === "fail")
-    escaped.push(
-      `seed ${seed} healthy stick failed at ${rateHz} Hz, ${bits} bits: ${JSON.stringify(s.reasons)}`,
-    );
-  if (cls.trigger === "healthy" && t.grade === "fail")
-    escaped.push(`seed ${seed} healthy trigger failed at ${rateHz} Hz: ${JSON.stringify(t.reasons)}`);
-  if (cls.trigger === "broken" && (t.grade === "A" || t.grade === "B"))
-    escaped.push(`seed ${seed} broken trigger ${t.grade} at ${rateHz} Hz: ${JSON.stringify(trigger)}`);
-  if (cls.stick === "broken" && told && (s.grade === "A" || s.grade === "B"))
-    escaped.push(`seed ${seed} broken stick ${s.grade} at ${rateHz} Hz: ${JSON.stringify(stick)}`);
-}
-
-/** The mean distance of the noiseless edge from 1, as the simulated electronics bend it. */
-function circularityTruth(f: StickFaults): number {
-  let sum = 0;
-  for (let k = 0; k < 720; k++) {
-    const a = (k / 720) * 2 * Math.PI;
-    const axis = (v: number, plus: "right" | "down", minus: "left" | "up", o: number) =>
-      v * (f.reach?.[v >= 0 ? plus : minus] ?? 1) +
-      o * (1 - Math.abs(v * (f.reach?.[v >= 0 ? plus : minus] ?? 1)));
-    const x = Math.max(-1, Math.min(1, axis(Math.cos(a), "right", "left", f.offset?.[0] ?? 0)));
-    const y = Math.max(-1, Math.min(1, axis(-Math.sin(a), "down", "up", f.offset?.[1] ?? 0)));
-    sum += Math.abs(Math.hypot(x, y) - 1);
+  if (kind.expect === "bad") {
+    totals.bad += t.all;
+    totals.badPassed += t.passed;
   }
-  return sum / 720;
-}
-
-console.log(`${COUNT} simulated controllers, 60 Hz to 1 kHz, 8 to 12 bits\n`);
-console.log("measure                 median error   99th percentile   cases");
-for (const [measure, list] of errors)
+  if (kind.expect === "good") {
+    totals.good += t.all;
+    totals.goodFailed += t.fail;
+  }
   console.log(
-    `${measure.padEnd(22)} ${median(list).toFixed(5).padStart(12)} ${quantile(list, 0.99).toFixed(5).padStart(17)} ${String(list.length).padStart(9)}`,
+    `${kind.name.padEnd(32)}${`${t.passed} (${share(t.passed, t.all)})`.padStart(16)}${String(t.fail).padStart(9)}${String(t.untested).padStart(10)}${share(t.nullAt125, t.at125).padStart(12)}${`${t.seenWrong} of ${t.stated}`.padStart(14)}${(t.ms / t.all).toFixed(1).padStart(9)}`,
   );
+}
 console.log(
-  `\njumps above smallestSeen found: ${jumps.seenRight} of ${jumps.seen}; below it found: ${jumps.smallFound} of ${jumps.small} (reported apart; ${brokenBelowSmallest} of them injected as broken); false on sticks without: ${jumps.cleanFalse} of ${jumps.clean}`,
+  `\nbad graded A or B: ${totals.badPassed} of ${totals.bad} (${share(totals.badPassed, totals.bad)}; aim: under 0.1 %)` +
+    `\ngood failed:       ${totals.goodFailed} of ${totals.good} (${share(totals.goodFailed, totals.good)}; aim: under 0.5 %)` +
+    `\n"seen, wrong": of recordings that said such a defect would have shown with 95 %, those in which it did not`,
 );
-console.log("\ngrades                 " + GRADES.map((g) => g.padStart(9)).join(""));
-for (const kind of ["stick", "trigger", "button"] as const)
-  for (const cls of CLASSES)
-    console.log(
-      `${`${kind}, ${cls}`.padEnd(22)} ${GRADES.map((g) => String(of(kind, cls, [g])).padStart(9)).join("")}`,
-    );
+for (const line of escaped) console.log(`  ${line}`);
 
-const share = (n: number, all: number) => `${n} of ${all} (${all ? ((100 * n) / all).toFixed(2) : "0"} %)`;
-const all = (kind: Kind, cls: Class) => of(kind, cls, GRADES);
+/**
+ * The risk as stated against the truth: units of 15 buttons, pressed until the stated risk is low enough; bad
+ * buttons made by the prior that docs/measures.md states.
+ */
+const UNITS = 4 * COUNT;
+const BUTTONS = 15;
+const dice = new Dice(FIRST * 31 + 5);
+let stated = 0;
+let bad = 0;
+let presses = 0;
+let refused = 0;
+for (let unit = 0; unit < UNITS; unit++) {
+  let risk = 0;
+  let badHere = 0;
+  let passes = true;
+  for (let b = 0; b < BUTTONS; b++) {
+    const isBad = dice.hit(0.01);
+    const misses = isBad ? dice.range(0.1, 1) : 0.01;
+    let asked = 0;
+    let missed = 0;
+    while (badChance({ presses: asked, missed }) >= RELEASE_AIM / BUTTONS && asked < 150) {
+      asked++;
+      if (dice.hit(misses)) missed++;
+    }
+    presses += asked;
+    const chance = badChance({ presses: asked, missed });
+    if (chance >= RELEASE_AIM / BUTTONS) passes = false;
+    risk += chance;
+    if (isBad) badHere++;
+  }
+  if (!passes) refused++;
+  else {
+    stated += risk;
+    if (badHere > 0) bad++;
+  }
+}
+const released = UNITS - refused;
 console.log(
-  `\nbroken sticks graded A or B:    ${share(of("stick", "broken", ["A", "B"]), all("stick", "broken"))} (aim: none)`,
+  `\nunits of ${BUTTONS} buttons released by the risk: ${released} of ${UNITS}; a bad button in ${bad} (${share(bad, released)}), stated ${share(stated, released)}; ${(presses / UNITS / BUTTONS).toFixed(1)} presses a button`,
 );
-console.log(
-  `broken triggers graded A or B:  ${share(of("trigger", "broken", ["A", "B"]), all("trigger", "broken"))} (aim: none)`,
-);
-console.log(
-  `broken buttons passed:          ${share(of("button", "broken", ["A", "B", "C"]), all("button", "broken"))} (aim: under 2 %)`,
-);
-const healthyFailed = (["stick", "trigger", "button"] as const).reduce(
-  (n, k) => n + of(k, "healthy", ["fail"]),
-  0,
-);
-const healthy = (["stick", "trigger", "button"] as const).reduce((n, k) => n + all(k, "healthy"), 0);
-console.log(`healthy controls failed:        ${share(healthyFailed, healthy)} (aim: under 1 %)`);
-for (const line of escaped.slice(0, 12)) console.log(`  ${line}`);
 
 const pad = STANDARD_MAP.controls;
-const full = simulateFullTest(pad, { seed: 3, rateHz: 250, bits: 10, faults: {} });
-const seconds = full.t[full.length - 1]! / 1000;
-const buttons = pad.filter((p) => p.kind === "button").length;
+const lasts = Array.from({ length: 20 }, (_, i) => {
+  const r = simulateFullTest(pad, { seed: 3 + i, rateHz: 250, bits: 10, faults: {} }, { aim: FRESH_PROOF });
+  return r.t[r.length - 1]! / 1000;
+});
+const clock = (s: number) => `${Math.floor(s / 60)} min ${Math.round(s % 60)} s`;
 console.log(
-  `\nFull test by a practised (simulated) hand, two sticks, two triggers, ${buttons} buttons: ${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s (aim: under 6 min)`,
+  `a proof of a whole pad by the simulated hand (${pad.filter((c) => c.kind === "button").length} buttons): median ${clock(quantile(lasts, 0.5))}, 90th percentile ${clock(quantile(lasts, 0.9))} (aim: under 6 min)`,
 );

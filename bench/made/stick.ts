@@ -22,6 +22,11 @@ export const someHand = (dice: Dice, which: "slow" | "ordinary" | "fast"): Stick
 
 type Place = [number, number];
 
+// full to 2 degrees beside a straight direction, short from 30 degrees on: the mean of that over a quarter turn
+const EDGE_FULL = (2 * Math.PI) / 180;
+const EDGE_SHORT = (30 * Math.PI) / 180;
+const EDGE_MEAN = 1 - 16 / 45;
+
 /** A spring that brings the stick back, with a little ringing. */
 class Spring {
   private readonly tau: number;
@@ -72,10 +77,13 @@ class Electronics {
     return [place[0] + this.sigma * this.dice.normal(), place[1] + this.sigma * this.dice.normal()];
   }
 
-  /** An edge that falls short on the diagonals: its mean distance from 1 is half of what lacks there. */
+  /** An edge that falls short everywhere but about the four straight directions. */
   private edge(angle: number): number {
     if (this.defect.kind !== "edge") return 1;
-    return 1 - this.defect.meanError * (1 - Math.cos(4 * angle));
+    const straight = Math.round(angle / (Math.PI / 2)) * (Math.PI / 2);
+    const away = Math.abs(angle - straight);
+    const s = Math.min(1, Math.max(0, (away - EDGE_FULL) / (EDGE_SHORT - EDGE_FULL)));
+    return 1 - (this.defect.meanError / EDGE_MEAN) * s * s * (3 - 2 * s);
   }
 
   private shortened(x: number, y: number): Place {

@@ -40,7 +40,6 @@ export function triggerTest(
     const hold = dice.range(180, 400);
     const fall = dice.range(200, 500);
     const reach = defect.kind === "full" && (!defect.onlyOneOfThree || n === 1) ? defect.reach : 1;
-    let stuckAt: number | null = null;
     return {
       step: "pull",
       control,
@@ -50,12 +49,8 @@ export function triggerTest(
         if (ms > rise + hold) v = 1 - eased((ms - rise - hold) / fall);
         const rising = ms <= rise;
         if (defect.kind === "hole") v = holed(v, at, defect.size, defect.how);
-        if (defect.kind === "backtrack" && rising && v > at) {
-          stuckAt ??= ms;
-          const since = ms - stuckAt;
-          // falls back quickly, stays down for a while, and comes up again
-          if (since < 70) v = Math.max(0, v - defect.size - (v - at) * 0.9);
-        }
+        // falls back at one place, and makes up for it on the rest of the way
+        if (defect.kind === "backtrack" && rising && v > at) v -= (defect.size * (1 - v)) / (1 - at);
         if (defect.kind === "sag" && ms > rise && ms <= rise + hold)
           v -= defect.size * eased((ms - rise) / Math.min(120, hold * 0.5));
         if (defect.kind === "sag" && ms > rise + hold) v = Math.min(v, 1 - defect.size);

@@ -7,7 +7,7 @@ import { type Frame, TestSession } from "@/core/controller/session";
 import { BufferedSource, type Reading, type ReadingSource } from "@/core/guide/source";
 import type { Limits } from "@/core/grade/limits";
 import type { GuideAction } from "@/core/guide/guide";
-import type { GuideStep } from "@/core/guide/plan";
+import type { GuideStep, PressAim } from "@/core/guide/plan";
 import type { MappedControl } from "@/core/input/input";
 import { controlsOf, type ModelProfile, profileMap, rulesOf } from "@/core/profile/profile";
 import { readRecordingCsv, writeRecordingCsv } from "@/core/recording/csv";
@@ -35,6 +35,8 @@ export type Begin = {
   revision: string | null;
   house: Limits;
   source: SourceChoice;
+  /** for a proof: how sure the presses must make it */
+  aim: PressAim | null;
 };
 
 /** Runs a test off the page's thread: the readings, the guide and the analysis of each step. */
@@ -43,7 +45,7 @@ class TestWorker {
   private buffer: BufferedSource | null = null;
 
   /** Answers with a reason when a recording to be played back cannot be read. */
-  begin({ plan, profile, revision, house, source }: Begin): string | null {
+  begin({ plan, profile, revision, house, source, aim }: Begin): string | null {
     const map = profileMap(profile, revision);
     const controls = controlsOf(profile, revision) as MappedControl[];
     const rules = rulesOf(profile, house);
@@ -51,7 +53,9 @@ class TestWorker {
     if (source.kind === "playback") {
       const read = readRecordingCsv(source.csv, map);
       if (!read.ok) return csvProblemText(read.problem);
-      this.session = new TestSession(plan, new PlaybackSource(read.value), map, rules, read.value);
+      this.session = new TestSession(plan, new PlaybackSource(read.value), map, rules, {
+        played: read.value,
+      });
       return null;
     }
     // the made-up fault is on what the test is about
@@ -67,7 +71,7 @@ class TestWorker {
         calibration: source.calibration,
       });
     else reading = this.buffer = new BufferedSource(source.channels);
-    this.session = new TestSession(plan, reading, map, rules);
+    this.session = new TestSession(plan, reading, map, rules, { aim });
     return null;
   }
 

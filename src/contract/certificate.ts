@@ -17,6 +17,8 @@ const figure = z.strictObject({
   measure: z.string(),
   value: z.string(),
   limit: z.string(),
+  /** from what size on a defect would have shown; certificates of before it was told have none */
+  seen: z.string().optional(),
   before: z.string().nullable(),
 });
 const points = z.array(z.tuple([z.number(), z.number()])).max(400);

@@ -134,10 +134,11 @@ const Control = ({ control: c }: { control: CertificateBody["controls"][number] 
       <Row
         key={f.measure}
         cells={[
-          { text: measureName(f.measure), width: 138 },
-          { text: f.value, width: 120, bold: true },
-          { text: f.limit, width: 120, faint: true },
-          { text: f.before ? say("beforeValue", { before: f.before }) : "", width: 109, faint: true },
+          { text: measureName(f.measure), width: 128 },
+          { text: f.value, width: 70, bold: true },
+          { text: f.limit, width: 84, faint: true },
+          { text: f.seen ?? "", width: 120, faint: true },
+          { text: f.before ? say("beforeValue", { before: f.before }) : "", width: 85, faint: true },
         ]}
       />
     ))}

@@ -32,7 +32,7 @@ const measured = (faults: ControllerFaults = {}) => {
 };
 const healthy = measured();
 const nothing = analyse(
-  simulateFullTest(CONTROLS, { seed: 21, rateHz: 200, bits: 12, faults: {} }, undefined, []),
+  simulateFullTest(CONTROLS, { seed: 21, rateHz: 200, bits: 12, faults: {} }, { plan: [] }),
   inputMap(CONTROLS),
 ).analysis.controls;
 const figure = (of: Record<string, Parameters<typeof figuresOf>[0]>, id: string, measure: string) =>
@@ -73,6 +73,7 @@ describe("the figures of a control", () => {
       "restSpikes",
       "deadHalves",
       "stuckReleases",
+      "idle",
     ]);
     const reach = figure(healthy, "stick.left", "reachMin");
     expect(reach).toMatchObject({ grade: "A", limit: `at least ${percent(HOUSE_LIMITS.stick.reachMin.A)}` });

@@ -48,6 +48,8 @@ export const MEASURE_NAMES: Record<Measure | Beside, string> = {
   restValue: say("restValue"),
   fullPull: say("fullPull"),
   backtrack: say("backtrack"),
+  holdSag: say("holdSag"),
+  idle: say("whileNobodyUsedIt"),
   largestStep: say("largestStep"),
   decision: say("presses"),
   "rim.decision": say("pressesOnTheRim"),
@@ -87,6 +89,12 @@ export const NOTES: Record<string, string> = {
   "rest-too-short": say("handsWereOffForLessThan"),
   "few-releases": say("fewerThan8Releases"),
   "few-octants": say("notLetGoFromAllEight"),
+  "too-coarse": say("tooCoarseToTell"),
+  "move-slower": say("moveSlower"),
+  "sampled-too-slowly": say("sampledTooSlowly"),
+  "pull-slower": say("pullSlower"),
+  "fired-once": say("firedOnceWithAnother"),
+  "once-while-idle": say("onceWhileNobodyUsedIt"),
   "few-pulls": say("fewerThan3WholePulls"),
   "no-slow-pull": say("noPullTookHalfASecond"),
   "no-circle": say("noCirclesWereMade"),
@@ -113,24 +121,54 @@ export function valueText(value: Reason["value"]): string {
   return say("none");
 }
 
-export const COUNTED = new Set(["restSpikes", "jumps", "stuckReleases", "extra", "chatter", "deadHalves"]);
+export const COUNTED = new Set([
+  "restSpikes",
+  "jumps",
+  "stuckReleases",
+  "extra",
+  "chatter",
+  "deadHalves",
+  "idle",
+]);
 
-/** One measured figure beside the limit of its grade A; `keeps` is null when nothing was measured. */
-export type Figure = { measure: string; value: string; limit: string; grade: Grade };
+/** One measured figure beside the limit of its grade A, and the smallest defect that would have shown. */
+export type Figure = { measure: string; value: string; limit: string; grade: Grade; seen: string };
+type Measured = Omit<Figure, "seen">;
+
+const RATES: ReadonlySet<string> = new Set([
+  "stuckReleases",
+  "chatter",
+  "extra",
+  "firesWith",
+  "decision",
+  "rim.decision",
+]);
+
+/** From what size on a defect would have shown; empty where nothing is said of it. */
+function seenText(result: ControlResult, measure: string): string {
+  const seen = result.smallestSeen[measure as Measure];
+  if (!seen) return "";
+  if (measure === "restSpikes") return say("wouldShowFromASecond", { value: figure(seen.value, 1) });
+  const value = percent(seen.value);
+  return RATES.has(measure) ? say("wouldShowFromTimes", { value }) : say("wouldShowFrom", { value });
+}
 
 const at = (v: number) => percent(v);
 
 /** The figures of a control in the order a technician reads them, each with what it must keep for grade A. */
-export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
+export const figuresOf = (result: ControlResult, limits: Limits): Figure[] =>
+  measuredOf(result, limits).map((f) => ({ ...f, seen: seenText(result, f.measure) }));
+
+function measuredOf(result: ControlResult, limits: Limits): Measured[] {
   const gradeOf = (measure: string, value: unknown): Grade =>
     result.reasons.find((r) => r.measure === measure)?.grade ?? (value === null ? "untested" : "A");
-  const share = (measure: string, value: number | null, limit: number, least = false): Figure => ({
+  const share = (measure: string, value: number | null, limit: number, least = false): Measured => ({
     measure,
     value: value === null ? say("notTested") : percent(value),
     limit: `${least ? say("atLeast") : say("atMost")} ${at(limit)}`,
     grade: gradeOf(measure, value),
   });
-  const count = (measure: string, value: number | null): Figure => ({
+  const count = (measure: string, value: number | null): Measured => ({
     measure,
     value: value === null ? say("notTested") : String(value),
     limit: say("none"),
@@ -153,6 +191,7 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
         grade: gradeOf("deadHalves", result.deadHalves),
       },
       count("stuckReleases", result.stuckReleases),
+      count("idle", result.idle?.count ?? null),
     ];
   }
   if (result.kind === "trigger") {
@@ -161,13 +200,15 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
       share("fullPull", result.fullPull, l.fullPull.A, true),
       share("restValue", result.restValue, l.restValue.A),
       share("backtrack", result.backtrack, l.backtrack.A),
+      share("holdSag", result.holdSag, l.holdSag.A),
       share("largestStep", result.largestStep, l.largestStep.A),
+      count("idle", result.idle?.count ?? null),
     ];
   }
   const presses = (
     measure: string,
     p: { cues: number | null; registered: number | null; decision: string | null } | null,
-  ): Figure => ({
+  ): Measured => ({
     measure,
     value:
       p?.cues == null
@@ -193,6 +234,7 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
       limit: say("none"),
       grade: gradeOf("firesWith", result.firesWith),
     },
+    count("idle", result.idle?.count ?? null),
   ];
 }
 
@@ -200,6 +242,8 @@ export function figuresOf(result: ControlResult, limits: Limits): Figure[] {
 export function reasonText(r: Reason): string {
   if (r.value === null)
     return say("measureNotTestedNote", { measure: measureName(r.measure), note: NOTES[r.note] ?? r.note });
+  if (r.note === "once-while-idle")
+    return `${measureName(r.measure)} ${String(r.value)}: ${NOTES[r.note]}: ${GRADE_WORDS[r.grade]}`;
   if (r.note === "undecided") return `${measureName(r.measure)}: ${NOTES.undecided}`;
   const value = COUNTED.has(r.measure) && typeof r.value === "number" ? String(r.value) : valueText(r.value);
   const limitOf = () => {

@@ -13,6 +13,20 @@ export const say = catalogue("measures", {
   restValue: "rest value",
   fullPull: "full pull",
   backtrack: "backtrack",
+  holdSag: "sag while held",
+  whileNobodyUsedIt: "by itself",
+  wouldShowFrom: "would show from {value}",
+  wouldShowFromTimes: "would show from {value} of the times",
+  wouldShowFromASecond: "would show from {value} a second",
+  tooCoarseToTell: "the recording is too coarse to tell; test longer or over a faster link",
+  moveSlower: "the hand was too quick for this link to show a leap; circle more slowly",
+  sampledTooSlowly:
+    "sampled too slowly to show a leap at any hand's speed; use a faster link, such as the cord",
+  pullSlower: "pulled too quickly for this link; pull more slowly",
+  firedOnceWithAnother:
+    "another control registered with one of its presses; press again to tell the thumb from the pad",
+  onceWhileNobodyUsedIt:
+    "it moved by itself while another control was tested, and not with hands off; test again",
   largestStep: "largest step",
   presses: "presses",
   pressesOnTheRim: "presses on the rim",

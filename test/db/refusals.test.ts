@@ -6,6 +6,7 @@ import type { DeedInput } from "@/contract/deeds";
 import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import { storePhoto } from "@/features/intake/photos";
 import { modelByKey } from "@/features/models/deeds";
@@ -181,7 +182,11 @@ describe("calibration", () => {
     const { unitId } = await takeIn({ profileKey: "dunlin", revision: null });
     const { body } = (await modelByKey(db, "dunlin"))!;
     const controls = profileMap(body, null).controls as MappedControl[];
-    const recording = simulateFullTest(controls, { seed: 921, rateHz: 125, bits: 8, faults: {} });
+    const recording = simulateFullTest(
+      controls,
+      { seed: 921, rateHz: 125, bits: 8, faults: {} },
+      { aim: FRESH_PROOF },
+    );
     const id = randomUUID();
     await storeRecording(
       db,

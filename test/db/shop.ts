@@ -8,6 +8,7 @@ import { intakeSchema } from "@/contract/intake";
 import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import { connect } from "@/platform/db/connection";
 import { migrate, rollBack } from "@/platform/db/migrate";
@@ -104,7 +105,7 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
       const profile = (await modelByKey(shop().db, "knot"))!.body;
       const controls = profileMap(profile, "r1").controls as MappedControl[];
       const faults = change.bad ? { buttons: { "face.south": { missRate: 0.8 } } } : {};
-      const r = simulateFullTest(controls, { seed: 4, rateHz: 60, bits: 8, faults });
+      const r = simulateFullTest(controls, { seed: 4, rateHz: 60, bits: 8, faults }, { aim: FRESH_PROOF });
       csvs.set(kind, Buffer.from([...writeRecordingCsv(r)].join("")));
     }
     return storeRecording(

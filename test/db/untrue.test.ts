@@ -6,6 +6,7 @@ import { intakeSchema } from "@/contract/intake";
 import type { MappedControl } from "@/core/input/input";
 import { profileMap } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import type { Actor } from "@/platform/deed/base";
 import { batchView } from "@/features/stock/batch-view";
@@ -49,7 +50,11 @@ async function goodFile(model: string, revision: string | null, seed: number): P
   const profile = (await modelByKey(db, model))!.body;
   const controls = profileMap(profile, revision).controls as MappedControl[];
   return Buffer.from(
-    [...writeRecordingCsv(simulateFullTest(controls, { seed, rateHz: 60, bits: 8, faults: {} }))].join(""),
+    [
+      ...writeRecordingCsv(
+        simulateFullTest(controls, { seed, rateHz: 60, bits: 8, faults: {} }, { aim: FRESH_PROOF }),
+      ),
+    ].join(""),
   );
 }
 type Head = Parameters<typeof storeRecording>[2];

@@ -4,6 +4,7 @@ import { gzipSync } from "node:zlib";
 
 import { writeRecordingCsv } from "@/core/recording/csv";
 import { STANDARD_MAP } from "@/core/input/input";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import sharp from "sharp";
 
@@ -13,7 +14,11 @@ import { countOf } from "@/platform/db/joined";
 
 const KNOT = STANDARD_MAP.controls.filter((c) => ["face.south", "pad.up"].includes(c.id));
 const csvOf = (seed: number) =>
-  [...writeRecordingCsv(simulateFullTest(KNOT, { seed, rateHz: 60, bits: 8, faults: {} }))].join("");
+  [
+    ...writeRecordingCsv(
+      simulateFullTest(KNOT, { seed, rateHz: 60, bits: 8, faults: {} }, { aim: FRESH_PROOF }),
+    ),
+  ].join("");
 const post = (page: Page, head: object | string, body: Buffer) =>
   page.request.post("/api/recordings", {
     headers: {

@@ -8,6 +8,7 @@ import type { MappedControl } from "@/core/input/input";
 import { controlsOf, type ModelProfile } from "@/core/profile/profile";
 import { writeRecordingCsv } from "@/core/recording/csv";
 import type { ControllerFaults } from "@/core/simulate/faults";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import { deed, expect, newUnit } from "./shop";
 
@@ -39,7 +40,7 @@ export async function fullTest(
   { faults = {}, revision = null, seed = 7 }: TestOf = {},
 ): Promise<string> {
   const controls = controlsOf(await profileOf(page, model), revision) as MappedControl[];
-  const recording = simulateFullTest(controls, { seed, rateHz: 100, bits: 8, faults });
+  const recording = simulateFullTest(controls, { seed, rateHz: 100, bits: 8, faults }, { aim: FRESH_PROOF });
   const id = crypto.randomUUID();
   const head = {
     id,

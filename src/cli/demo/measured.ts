@@ -5,6 +5,7 @@ import { protocolOf, USUAL_MINUTES } from "@/core/protocol/protocol";
 import { SimulatedController } from "@/core/simulate/controller";
 import { BENCH_PRESETS, simulatedReading } from "@/core/simulate/instruments";
 import type { ControllerFaults } from "@/core/simulate/faults";
+import { FRESH_PROOF } from "@/core/guide/plan";
 import { simulateFullTest } from "@/core/simulate/run";
 import type { MappedControl } from "@/core/input/input";
 import { controlsOf, functionsOf, profileMap, rulesOf } from "@/core/profile/profile";
@@ -34,7 +35,7 @@ export async function test(
   const controls = controlsOf(profile.body, revision) as (MappedControl & { rim?: boolean })[];
   const settings = { seed, rateHz: 100, bits: 8, faults };
   let recording;
-  if (purpose === "full") recording = simulateFullTest(controls, settings);
+  if (purpose === "full") recording = simulateFullTest(controls, settings, { aim: FRESH_PROOF });
   else {
     const source = new SimulatedController(controls, settings);
     const look = new QuickLook(profileMap(profile.body, revision), rulesOf(profile.body), source.channels);

@@ -1,5 +1,14 @@
 import { type Verdict, gradeButton, gradeStick, gradeTrigger } from "../grade/grade";
 import { HOUSE_LIMITS, type Limits } from "../grade/limits";
+import {
+  type SmallestSeen,
+  buttonSeen,
+  stickSeen,
+  triggerSeen,
+  withheldButton,
+  withheldStick,
+  withheldTrigger,
+} from "../grade/seen";
 import { weightedQuantile } from "../math/quantile";
 import { type InputMap, type MappedControl, axisTriggerValue, hatPressed } from "../input/input";
 import type { Recording } from "../recording/recording";
@@ -12,9 +21,10 @@ import {
   measureButton,
 } from "../signal/button";
 import { type Prepared, prepare } from "../signal/rows";
+import { releaseRiskOf } from "../signal/risk";
 import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
 import { type StickEvidence, type StickMeasures, measureStick } from "../signal/stick";
-import { type Pull, type TriggerMeasures, measureTrigger } from "../signal/trigger";
+import { type Pull, type TriggerDoubt, type TriggerMeasures, measureTrigger } from "../signal/trigger";
 
 export type Sampling = {
   samples: number;
@@ -22,15 +32,20 @@ export type Sampling = {
   medianIntervalMs: number;
   p99IntervalMs: number;
 };
-export type StickResult = { kind: "stick" } & StickMeasures & Verdict;
-export type TriggerResult = { kind: "trigger" } & TriggerMeasures & Verdict;
-export type ButtonResult = { kind: "button" } & ButtonMeasures & Verdict;
+type Judged = Verdict & { smallestSeen: SmallestSeen };
+export type StickResult = { kind: "stick" } & StickMeasures & Judged;
+export type TriggerResult = { kind: "trigger" } & TriggerMeasures & Judged;
+export type ButtonResult = { kind: "button" } & ButtonMeasures & Judged;
 export type ControlResult = StickResult | TriggerResult | ButtonResult;
 
 export type Analysis = {
   format: "birdcage-analysis";
-  version: 1;
+  /** 1 for what was analysed before idle, held pulls and the smallest defect were told; still read */
+  version: 1 | 2;
   sampling: Sampling;
+  /** the chance that one of the buttons is bad after these presses, in the middle and on the rims */
+  releaseRisk: number | null;
+  rimRisk: number | null;
   controls: Record<string, ControlResult>;
 };
 
@@ -108,25 +123,46 @@ export function analyse(
     if ("x" in columns) {
       const { measures, evidence: own } = measureStick(p, c.id, columns.x, columns.y);
       evidence.sticks[c.id] = own;
-      controls[c.id] = {
-        kind: "stick",
-        ...measures,
-        ...gradeStick(measures, own, rules.limitsFor(c.id).stick),
-      };
+      controls[c.id] = judgedStick(measures, own, rules.limitsFor(c.id).stick);
     } else if (c.kind === "trigger") {
-      const { measures, pulls } = measureTrigger(p, c.id, columns.v);
+      const { measures, pulls, doubt } = measureTrigger(p, c.id, columns.v);
       evidence.pulls[c.id] = pulls;
-      controls[c.id] = {
-        kind: "trigger",
-        ...measures,
-        ...gradeTrigger(measures, rules.limitsFor(c.id).trigger),
-      };
+      controls[c.id] = judgedTrigger(measures, doubt, rules.limitsFor(c.id).trigger);
     } else {
-      const { measures, cued, rim } = measureButton(p, c.id, columns.v, presses, rules.missTest);
+      const { measures, cued, rim, firedOnce } = measureButton(p, c.id, columns.v, presses, rules.missTest);
       evidence.cued[c.id] = cued;
       evidence.rims[c.id] = rim;
-      controls[c.id] = { kind: "button", ...measures, ...gradeButton(measures) };
+      const smallestSeen = buttonSeen(measures);
+      const kept = withheldButton(measures, smallestSeen);
+      controls[c.id] = { kind: "button", ...kept, ...gradeButton(kept, firedOnce), smallestSeen };
     }
   }
-  return { analysis: { format: "birdcage-analysis", version: 1, sampling: rates, controls }, evidence };
+  const buttons = Object.values(controls).filter((r) => r.kind === "button");
+  return {
+    analysis: {
+      format: "birdcage-analysis",
+      version: 2,
+      sampling: rates,
+      releaseRisk: releaseRiskOf(buttons.map((b) => b.releaseRisk)),
+      rimRisk: releaseRiskOf(buttons.map((b) => b.rim?.releaseRisk ?? null)),
+      controls,
+    },
+    evidence,
+  };
+}
+
+function judgedStick(measures: StickMeasures, own: StickEvidence, limits: Limits["stick"]): StickResult {
+  const smallestSeen = stickSeen(measures, own.doubt, limits);
+  const kept = withheldStick(measures, smallestSeen, limits);
+  return { kind: "stick", ...kept, ...gradeStick(kept, own, limits, smallestSeen), smallestSeen };
+}
+
+function judgedTrigger(
+  measures: TriggerMeasures,
+  doubt: TriggerDoubt | null,
+  limits: Limits["trigger"],
+): TriggerResult {
+  const smallestSeen = triggerSeen(measures, doubt, limits);
+  const kept = withheldTrigger(measures, smallestSeen, limits);
+  return { kind: "trigger", ...kept, ...gradeTrigger(kept, limits, smallestSeen), smallestSeen };
 }

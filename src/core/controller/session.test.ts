@@ -131,7 +131,7 @@ describe("a recording played back", () => {
   const recording = simulateFullTest(CONTROLS, SETTINGS);
   const play = () => {
     const source = new PlaybackSource(recording);
-    return { source, session: new TestSession("quick", source, MAP, HOUSE_RULES, recording) };
+    return { source, session: new TestSession("quick", source, MAP, HOUSE_RULES, { played: recording }) };
   };
 
   test("has the channels of the recording, and every row comes once", () => {
@@ -181,7 +181,7 @@ describe("a recording played back", () => {
       HOUSE_RULES,
     ).recording();
     const source = new PlaybackSource(empty);
-    const frame = new TestSession("quick", source, MAP, HOUSE_RULES, empty).advance(100);
+    const frame = new TestSession("quick", source, MAP, HOUSE_RULES, { played: empty }).advance(100);
     expect(frame).toMatchObject({
       mode: "playback",
       samples: 0,

@@ -1,5 +1,5 @@
 import { Guide, type GuideAction, type GuideState } from "../guide/guide";
-import type { GuideStep } from "../guide/plan";
+import type { GuideStep, PressAim } from "../guide/plan";
 import type { InputMap } from "../input/input";
 import { QuickLook, type QuickState } from "../quicklook/quick-look";
 import { type Recording, STEPS } from "../recording/recording";
@@ -39,11 +39,11 @@ export class TestSession {
     private readonly source: ReadingSource,
     map: InputMap,
     rules: Rules,
-    played?: Recording,
+    { played, aim = null }: { played?: Recording; aim?: PressAim | null } = {},
   ) {
     if (played) this.work = { mode: "playback", recording: played };
     else if (plan !== "quick")
-      this.work = { mode: "full", guide: new Guide(plan, map, rules, source.channels) };
+      this.work = { mode: "full", guide: new Guide(plan, map, rules, source.channels, aim) };
     else {
       this.work = { mode: "quick", look: new QuickLook(map, rules, source.channels) };
       source.obey({ kind: "prompt", step: "free", control: "*" });

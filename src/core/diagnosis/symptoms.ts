@@ -4,6 +4,7 @@ import type { Outcome } from "./priors";
 
 /** From measures and answers to what was seen of each control and function, in the words of the diagnosis. */
 
+const CENTRED = 0.05;
 const failing = (r: ControlResult) =>
   new Set(r.reasons.filter((x) => x.grade === "fail").map((x) => x.measure));
 
@@ -16,7 +17,9 @@ export function outcomeOf(r: ControlResult): Outcome | null {
     if (bad.has("deadHalves")) return "dead-half";
     if (bad.has("jumps")) return "jumps";
     if (bad.has("restSpikes") || bad.has("restNoise")) return "noise";
-    if (bad.has("restOffset")) return "offset";
+    // where it first rested is no fault, where it rests after use is: it does not come back, its centre holds
+    const centred = r.restCentre !== null && Math.hypot(...r.restCentre) < CENTRED;
+    if (bad.has("restOffset") && !(centred && bad.has("safeDeadZone"))) return "offset";
     if (bad.has("stuckReleases") || bad.has("safeDeadZone")) return "scatter";
     return "short-reach";
   }

@@ -1,8 +1,10 @@
 import type { ButtonMeasures } from "../signal/button";
+import type { Idle } from "../signal/idle";
 import { RELEASES_NEEDED, type StickEvidence, type StickMeasures } from "../signal/stick";
 import type { TriggerMeasures } from "../signal/trigger";
 import type { Ladder, Limits } from "./limits";
 import { MEASURES, type Measure } from "./measures";
+import type { SmallestSeen } from "./seen";
 
 /** Best first; `untested` is never a pass. */
 export const GRADES = ["A", "B", "C", "untested", "fail"] as const;
@@ -85,42 +87,88 @@ function whyNoDeadZone(m: StickMeasures): string {
   return (m.releases ?? 0) < RELEASES_NEEDED ? "few-releases" : "few-octants";
 }
 
+/** Why a count of no jumps says nothing: the hand was too quick for the link, or the link for any hand. */
+const SLOW_TURNS_PER_S = 0.5;
+function whyNoJumps(m: StickMeasures, evidence: StickEvidence, seen: SmallestSeen): string {
+  if (evidence.outerProblem !== null) return evidence.outerProblem;
+  const { jumps } = seen;
+  const turns = evidence.outer?.turnsPerSecond ?? null;
+  if (m.jumps === null || !jumps || turns === null) return "";
+  return (turns * jumps.bound) / jumps.value < SLOW_TURNS_PER_S ? "sampled-too-slowly" : "move-slower";
+}
+
+/**
+ * Something that happened while nobody used the control: with hands off it is a fault; else it is in doubt, and
+ * no better than grade C until hands off again has told.
+ */
+function judgeIdle(judge: Judge, idle: Idle | null): void {
+  if (!idle || idle.count === 0) return;
+  judge.reasons.push({
+    measure: "idle",
+    value: idle.count,
+    limit: 0,
+    grade: idle.confirmed ? "fail" : "C",
+    note: idle.confirmed ? "" : "once-while-idle",
+  });
+}
+
 /** Grades a stick against the limits. */
-export function gradeStick(m: StickMeasures, evidence: StickEvidence, limits: Limits["stick"]): Verdict {
+export function gradeStick(
+  m: StickMeasures,
+  evidence: StickEvidence,
+  limits: Limits["stick"],
+  seen: SmallestSeen = {},
+): Verdict {
   const judge = new Judge();
   const edge = evidence.outerProblem ?? "";
-  judge.atMost("restOffset", m.restOffset, limits.restOffset, "rest-too-short");
-  judge.atMost("restNoise", m.restNoise, limits.restNoise, "rest-too-short");
-  judge.need("restSpikes", m.restSpikes, (m.restSpikes ?? 0) > 0, 0, "rest-too-short");
-  judge.atMost("safeDeadZone", m.safeDeadZone, limits.safeDeadZone, whyNoDeadZone(m));
-  judge.atLeast("reachMin", m.reachMin, limits.reachMin, edge);
-  judge.atMost("circularityError", m.circularityError, limits.circularityError, edge);
-  judge.need("jumps", m.jumps?.count ?? null, (m.jumps?.count ?? 0) > 0, 0, edge);
+  // measured, and withheld all the same: the recording is too coarse for it
+  const coarse = (measure: Measure, note: string) => (seen[measure] ? "too-coarse" : note);
+  judge.atMost("restOffset", m.restOffset, limits.restOffset, coarse("restOffset", "rest-too-short"));
+  judge.atMost("restNoise", m.restNoise, limits.restNoise, coarse("restNoise", "rest-too-short"));
+  judge.need("restSpikes", m.restSpikes, (m.restSpikes ?? 0) > 0, 0, coarse("restSpikes", "rest-too-short"));
+  judge.atMost("safeDeadZone", m.safeDeadZone, limits.safeDeadZone, coarse("safeDeadZone", whyNoDeadZone(m)));
+  judge.atLeast("reachMin", m.reachMin, limits.reachMin, coarse("reachMin", edge));
+  judge.atMost(
+    "circularityError",
+    m.circularityError,
+    limits.circularityError,
+    coarse("circularityError", edge),
+  );
+  judge.need("jumps", m.jumps?.count ?? null, (m.jumps?.count ?? 0) > 0, 0, whyNoJumps(m, evidence, seen));
   judge.need("deadHalves", m.deadHalves, (m.deadHalves?.length ?? 0) > 0, 0, edge || "not-asked");
   judge.watch("stuckReleases", m.stuckReleases, (m.stuckReleases ?? 0) > 0, 0);
   judge.watch("noAnswer", m.noAnswer, m.noAnswer === true, 0);
+  judgeIdle(judge, m.idle);
   return judge.verdict();
 }
 
 /** Grades a trigger against the limits. */
-export function gradeTrigger(m: TriggerMeasures, limits: Limits["trigger"]): Verdict {
+export function gradeTrigger(
+  m: TriggerMeasures,
+  limits: Limits["trigger"],
+  seen: SmallestSeen = {},
+): Verdict {
   const judge = new Judge();
+  // measured, and withheld all the same: the recording is too coarse for it
+  const coarse = (measure: Measure, note: string) => (seen[measure] ? "pull-slower" : note);
   const noPull = m.restValue === null ? "rest-too-short" : "few-pulls";
   judge.atMost("restValue", m.restValue, limits.restValue, "rest-too-short");
-  judge.atLeast("fullPull", m.fullPull, limits.fullPull, noPull);
-  judge.atMost("backtrack", m.backtrack, limits.backtrack, noPull);
+  judge.atLeast("fullPull", m.fullPull, limits.fullPull, coarse("fullPull", noPull));
+  judge.atMost("backtrack", m.backtrack, limits.backtrack, coarse("backtrack", noPull));
+  if (m.holdSag !== null) judge.atMost("holdSag", m.holdSag, limits.holdSag);
   judge.atMost(
     "largestStep",
     m.largestStep,
     limits.largestStep,
-    m.fullPull === null ? noPull : "no-slow-pull",
+    coarse("largestStep", m.fullPull === null ? noPull : "no-slow-pull"),
   );
   judge.watch("noAnswer", m.noAnswer, m.noAnswer === true, 0);
+  judgeIdle(judge, m.idle);
   return judge.verdict();
 }
 
 /** Grades a button; a test that has not decided is untested. */
-export function gradeButton(m: ButtonMeasures): Verdict {
+export function gradeButton(m: ButtonMeasures, firedOnce = false): Verdict {
   const judge = new Judge();
   const decide = (measure: Measure, decision: string | null) => {
     if (decision === "continue")
@@ -133,5 +181,7 @@ export function gradeButton(m: ButtonMeasures): Verdict {
   judge.watch("extra", m.extra, (m.extra ?? 0) > 0, 0);
   judge.watch("chatter", m.chatter, (m.chatter ?? 0) > 0, 0);
   judge.watch("firesWith", m.firesWith, (m.firesWith?.length ?? 0) > 0, "none");
+  if (firedOnce && m.firesWith?.length === 0) judge.missing("firesWith", "fired-once");
+  judgeIdle(judge, m.idle);
   return judge.verdict();
 }

@@ -65,6 +65,8 @@ const missTestSchema = z
   })
   .refine((m) => m.badRate >= 2 * m.goodRate, found({ rule: "bad-rate" }));
 
+const HOUSE_HOLD_SAG = { A: 0.02, B: 0.04, C: 0.06 };
+
 export const limitsSchema = z.strictObject({
   stick: z.strictObject({
     restOffset: atMost,
@@ -73,7 +75,14 @@ export const limitsSchema = z.strictObject({
     reachMin: atLeast,
     circularityError: atMost,
   }),
-  trigger: z.strictObject({ restValue: atMost, fullPull: atLeast, backtrack: atMost, largestStep: atMost }),
+  trigger: z.strictObject({
+    restValue: atMost,
+    fullPull: atLeast,
+    backtrack: atMost,
+    // filled in for limits that were stored before it was measured
+    holdSag: atMost.default(HOUSE_HOLD_SAG),
+    largestStep: atMost,
+  }),
   // filled in for limits that were stored before there were any
   button: missTestSchema.default(HOUSE_MISS_TEST),
   bench: benchLimitsSchema.default(HOUSE_BENCH),
@@ -100,6 +109,7 @@ export const HOUSE_LIMITS: Limits = {
     restValue: { A: 0.01, B: 0.02, C: 0.04 },
     fullPull: { A: 0.99, B: 0.97, C: 0.94 },
     backtrack: { A: 0.02, B: 0.04, C: 0.06 },
+    holdSag: HOUSE_HOLD_SAG,
     largestStep: { A: 0.06, B: 0.1, C: 0.15 },
   },
   button: HOUSE_MISS_TEST,

@@ -4,9 +4,10 @@ import { type Recording, RecordingBuilder } from "../recording/recording";
 import type { Reading, SourceCommand } from "./source";
 import { type Analysis, type Rules, analyse } from "../analyse/analyse";
 import { median } from "../math/quantile";
-import { HandCommands, type CommandButtons } from "./hand-commands";
-import { type GuideStep, type RimSide, rimSideOf } from "./plan";
-import { type Progress, stepProgress } from "./progress";
+import { HandCommands, type CommandButtons, HOLD_MS } from "./hand-commands";
+import { type GuideStep, NO_PRESSES, type PressAim, pressesBefore, type RimSide, rimSideOf } from "./plan";
+import { type Progress, type StepAim, stepProgress } from "./progress";
+import { badChance, type Presses } from "../signal/risk";
 
 export type GuidePhase = "lead-in" | "running" | "asking" | "paused" | "done";
 export type GuideState = {
@@ -23,6 +24,8 @@ export type GuideState = {
   commands: CommandButtons;
   restarts: number;
   skipped: readonly number[];
+  /** for a proof: the chance that one of the buttons is bad, and what it must come under */
+  risk: { now: number; aim: number } | null;
   /** the analysis as of the last finished step: the page's own, never stored */
   analysis: Analysis | null;
 };
@@ -34,6 +37,12 @@ const LOOK_EVERY_MS = 100;
 const CUE_EVERY_MS = 700;
 const FIRST_CUE_MS = 500;
 const CUE_ANSWER_MS = 460;
+const HOLD_MARGIN_MS = 200;
+const COARSE_TRIES = 2;
+const IDLE_REST_MS = 10_000;
+
+const isPress = (step: GuideStep | undefined): boolean =>
+  step?.step === "press" || step?.step === "press-edge";
 
 /**
  * Leads a full test: labels each reading with what was asked, calls presses, judges each step by the measures
@@ -41,6 +50,7 @@ const CUE_ANSWER_MS = 460;
  */
 export class Guide {
   private readonly builder: RecordingBuilder;
+  private readonly plan: GuideStep[];
   private index = 0;
   private phase: GuidePhase = "lead-in";
   private phaseSince: number | null = null;
@@ -54,18 +64,28 @@ export class Guide {
   private analysis: Analysis | null = null;
   private commands: SourceCommand[] = [];
   private cues = 0;
+  private cueRow = 0;
+  /** presses of this test per button, middle only: what the risk that is shown rests on */
+  private known: Record<string, Presses>;
+  private askedIdle = false;
   private readonly hand: HandCommands;
 
   constructor(
-    private readonly plan: readonly GuideStep[],
+    plan: readonly GuideStep[],
     private readonly map: InputMap,
     private readonly rules: Rules,
     channels: { axes: number; buttons: number },
+    /** for a proof: how sure the presses must make it, and what earlier tests already show */
+    private readonly aim: PressAim | null = null,
   ) {
+    this.plan = [...plan];
     const upTo = (n: number) => Array.from({ length: n }, (_, i) => i);
     this.builder = new RecordingBuilder(upTo(channels.axes), upTo(channels.buttons));
     this.hand = new HandCommands(map);
     if (plan.length === 0) this.phase = "done";
+    this.known = Object.fromEntries(
+      plan.filter((s) => s.step === "press").map((s) => [s.control, NO_PRESSES.middle]),
+    );
   }
 
   /** Takes readings in order and returns what is asked of the source from now on. */
@@ -85,8 +105,11 @@ export class Guide {
       this.setStepAside();
       this.goTo(Math.max(0, this.index - 1));
       this.setControlStepAside();
-    } else if (action === "was-not-moved") this.restart();
-    else if (action === "was-moved") this.acceptSilence();
+    } else if (action === "was-not-moved") {
+      // nobody pressed or moved it: what was not asked of it cannot be held against it
+      this.builder.setAside(this.stepRow);
+      this.restart();
+    } else if (action === "was-moved") this.acceptSilence();
     else if (action === "pause") {
       this.setStepAside();
       this.phase = "paused";
@@ -106,6 +129,7 @@ export class Guide {
       commands: this.hand.buttons(this.analysis, this.plan[this.index]?.control ?? ""),
       restarts: this.restarts,
       skipped: [...this.skipped],
+      risk: this.risk(),
       analysis: this.analysis,
     };
   }
@@ -129,12 +153,14 @@ export class Guide {
     });
     if (cue) {
       this.lastCue = t;
+      this.cueRow = this.builder.length - 1;
       this.cues++;
       this.commands.push({ kind: "cue", t, side: this.side() });
     }
     const held =
       this.phase === "done" ? null : this.hand.heard(t, axes, buttons, this.analysis, current?.control ?? "");
     if (held) {
+      this.setHoldAside(t);
       this.commands.push(...this.act(held));
       return;
     }
@@ -154,7 +180,13 @@ export class Guide {
     this.lastLook = t;
     this.lastCue = null;
     this.cues = 0;
-    this.commands.push({ kind: "prompt", ...current });
+    const { step, control } = current;
+    this.commands.push({
+      kind: "prompt",
+      step,
+      control,
+      ...(this.restarts ? { slower: this.restarts } : {}),
+    });
   }
 
   private cueDue(current: GuideStep, t: number): boolean {
@@ -172,8 +204,11 @@ export class Guide {
       this.map,
       this.restValue(current.control),
       this.rules.missTest,
+      this.stepAim(current),
     );
-    if (this.progress.restart) {
+    this.notePresses(current);
+    const again = this.progress.coarse && this.restarts < COARSE_TRIES;
+    if (this.progress.restart || again) {
       this.restart();
       this.restarts++;
     } else if (this.progress.silent) {
@@ -208,14 +243,68 @@ export class Guide {
     this.asked = wasAsked || this.asked;
   }
 
+  /**
+   * What was measured in the step that runs counts no more, but for presses: one that was asked for and missed
+   * stays missed, however often the step is repeated. Only a cue that had no time for its answer is dropped.
+   */
   private setStepAside(): void {
-    if (this.phase === "running" || this.phase === "asking") this.builder.setAside(this.stepRow);
+    if (this.phase !== "running" && this.phase !== "asking") return;
+    if (!isPress(this.plan[this.index])) return this.builder.setAside(this.stepRow);
+    if (this.lastCue === null) return;
+    const last = this.builder.view(this.cueRow).t;
+    if (last.at(-1)! - this.lastCue < CUE_ANSWER_MS) this.builder.setAside(this.cueRow);
   }
 
-  /** Rows of an earlier attempt at the current step no longer count. */
+  /** Rows of an earlier attempt at the current step no longer count; presses do. */
   private setControlStepAside(): void {
     const current = this.plan[this.index];
-    if (current) this.builder.setStepAside(current.step, current.control);
+    if (current && !isPress(current)) this.builder.setStepAside(current.step, current.control);
+  }
+
+  /** The button that was held to command is not one that presses itself. */
+  private setHoldAside(now: number): void {
+    const { t, length } = this.builder.view();
+    let row = length;
+    while (row > 0 && now - t[row - 1]! <= HOLD_MS + HOLD_MARGIN_MS) row--;
+    this.builder.setAside(Math.max(row, this.stepRow));
+  }
+
+  private stepAim(current: GuideStep): StepAim | null {
+    if (this.aim === null || !isPress(current)) return null;
+    const where = current.step === "press" ? "middle" : "rim";
+    const buttons = this.plan.filter((s) => s.step === current.step).length;
+    return {
+      chance: this.aim.aim / Math.max(1, buttons),
+      before: pressesBefore(this.aim, current.control, where),
+    };
+  }
+
+  private notePresses({ step, control }: GuideStep): void {
+    const waiting = this.progress?.waiting;
+    if (step === "press" && waiting?.code === "presses")
+      this.known[control] = { presses: waiting.cues, missed: waiting.missed };
+  }
+
+  /** The chance that one of the buttons is bad, by all presses so far; those to come count as unknown. */
+  private risk(): GuideState["risk"] {
+    const { aim } = this;
+    if (aim === null) return null;
+    const now = Object.entries(this.known).reduce((sum, [id, { presses, missed }]) => {
+      const before = pressesBefore(aim, id, "middle");
+      return sum + badChance({ presses: before.presses + presses, missed: before.missed + missed });
+    }, 0);
+    return { now, aim: aim.aim };
+  }
+
+  /** Something moved by itself while another control was tested: hands off once more, and longer, tells. */
+  private askIdle(): void {
+    if (this.askedIdle || this.analysis === null) return;
+    const doubtful = Object.values(this.analysis.controls).some(
+      ({ idle }) => idle !== null && idle.count > 0 && !idle.confirmed,
+    );
+    if (!doubtful) return;
+    this.askedIdle = true;
+    this.plan.push({ step: "rest", control: "", ms: IDLE_REST_MS });
   }
 
   private goTo(index: number): void {
@@ -223,6 +312,7 @@ export class Guide {
       this.asked = false;
       this.restarts = 0;
     }
+    if (index >= this.plan.length) this.askIdle();
     this.index = index;
     this.progress = null;
     this.phaseSince = null;

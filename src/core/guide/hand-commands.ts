@@ -8,7 +8,7 @@ import type { Analysis } from "../analyse/analyse";
  */
 export type CommandButtons = { again: string | null; skip: string | null };
 
-const HOLD_MS = 1000;
+export const HOLD_MS = 1000;
 
 /**
  * Listens for a held button. Only one that already passed in this session commands, never the one under test,

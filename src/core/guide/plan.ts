@@ -1,8 +1,32 @@
 import type { MappedControl } from "../input/input";
+import { badChance, type Presses } from "../signal/risk";
 import type { Step } from "../recording/recording";
 
-/** One thing asked of the person; `control` is empty when it is about all of them. */
-export type GuideStep = { step: Step; control: string };
+/**
+ * One thing asked of the person; `control` is empty when it is about all of them. `ms`: how long hands stay off
+ * where that is not the usual time.
+ */
+export type GuideStep = { step: Step; control: string; ms?: number };
+
+/**
+ * What a proof asks of the buttons: the chance that one of them is bad stays under `aim`. Presses since the last
+ * thing done at a button count, those of earlier tests too (signal/risk.ts).
+ */
+export type PressAim = {
+  aim: number;
+  before: Readonly<Record<string, { middle: Presses; rim: Presses }>>;
+};
+export const RELEASE_AIM = 0.001;
+/** A proof of a unit of which no press is known. */
+export const FRESH_PROOF: PressAim = { aim: RELEASE_AIM, before: {} };
+export const NO_PRESSES: { middle: Presses; rim: Presses } = {
+  middle: { presses: 0, missed: 0 },
+  rim: { presses: 0, missed: 0 },
+};
+
+/** What the middle or the rim of a button has shown before this test. */
+export const pressesBefore = (aim: PressAim, control: string, where: "middle" | "rim"): Presses =>
+  (aim.before[control] ?? NO_PRESSES)[where];
 
 type Planned = MappedControl & { rim?: boolean };
 
@@ -22,14 +46,19 @@ const isThumbButton = (c: Planned) =>
  * The full test in an order that lessens handling: hands off, two buttons under the thumb (once they pass,
  * holding one repeats or skips a step, so that the hands stay on the controller), each stick, the triggers,
  * then the other buttons. `rimToo` names buttons whose rim is asked for beyond the profile's, as a claim
- * does.
+ * does. A test begins and ends with hands off.
  */
-export function planFullTest(controls: readonly Planned[], rimToo: readonly string[] = []): GuideStep[] {
+export function planFullTest(
+  controls: readonly Planned[],
+  rimToo: readonly string[] = [],
+  aim: PressAim | null = null,
+): GuideStep[] {
   const of = (kind: MappedControl["kind"]) => controls.filter((c) => c.kind === kind);
   const thumb = of("button").filter(isThumbButton);
   const faces = thumb.filter((c) => c.id.startsWith("face."));
   const first = (faces.length >= COMMAND_BUTTONS ? faces : thumb).slice(0, COMMAND_BUTTONS);
-  const buttons = [...first, ...of("button").filter((c) => !first.includes(c))];
+  const others = of("button").filter((c) => !first.includes(c));
+  const buttons = [...first, ...(aim ? mostDoubtfulFirst(others, aim) : others)];
   const pressed = (c: Planned): GuideStep[] => [
     { step: "press", control: c.id },
     ...(c.rim || rimToo.includes(c.id) ? [{ step: "press-edge" as const, control: c.id }] : []),
@@ -42,8 +71,16 @@ export function planFullTest(controls: readonly Planned[], rimToo: readonly stri
     ),
     ...of("trigger").map((c): GuideStep => ({ step: "pull", control: c.id })),
     ...buttons.slice(first.length).flatMap(pressed),
+    // what crept off while it was used must not rest on its first moment
+    { step: "rest", control: "" },
   ];
 }
+
+/** The buttons of which least is known come first, so that the risk falls quickest. */
+const mostDoubtfulFirst = (buttons: readonly Planned[], aim: PressAim): Planned[] =>
+  [...buttons].sort(
+    (a, b) => badChance(pressesBefore(aim, b.id, "middle")) - badChance(pressesBefore(aim, a.id, "middle")),
+  );
 
 /**
  * Some controls only, each with its own steps: a second look at what surprised, or presses with another

@@ -4,10 +4,11 @@ import { columnsOf } from "../analyse/analyse";
 import { findPresses, measureButton } from "../signal/button";
 import { HALVES, deadHalves } from "../signal/dead-halves";
 import { type Direction, DIRECTIONS, measureOuter, outerProblem } from "../signal/outer";
+import { findJumps } from "../signal/jumps";
 import { findReleases } from "../signal/releases";
+import { badChance, type Presses } from "../signal/risk";
 import { type Prepared, prepare, runsFor } from "../signal/rows";
 import type { MissTest } from "../signal/sprt";
-import { RELEASES_NEEDED } from "../signal/stick";
 import { findPulls, type Pull } from "../signal/trigger";
 import type { GuideStep } from "./plan";
 
@@ -16,6 +17,7 @@ export type Waiting =
   | { code: "hands-off"; secondsLeft: number }
   | { code: "keep-circling"; coverage: number; left: number; right: number }
   | { code: "too-fast"; turnsPerSecond: number }
+  | { code: "too-quick-for-link"; smallest: number }
   | { code: "sweep-missing"; halves: readonly string[] }
   | { code: "let-go-sweep" }
   | { code: "flicks"; done: number; needed: number; lacks: readonly Direction[] }
@@ -31,6 +33,8 @@ export type Progress = {
   silent?: boolean;
   /** the step cannot succeed as recorded and starts again */
   restart?: boolean;
+  /** done, but so quickly that a leap might have hidden: worth another try, not worth many */
+  coarse?: boolean;
   /** presses on the rim so far: asked and missed at the top, right, bottom, left */
   rim?: { asked: number[]; missed: number[] };
   /** sectors of the edge that the circles have not covered yet, counter-clockwise from right */
@@ -46,8 +50,16 @@ const SWEPT = 0.6;
 const PULLS = 3;
 const SLOW_PULLS = 2;
 const MAX_CUES = 60;
+const MAX_PROOF_CUES = 150; // a good button that missed three times is told from a bad one by then
+const TEST_PRESSES = 15;
+const PROOF_PRESSES = 21;
+const PER_MISS = 12;
+const LEAP_BOUND = 0.15;
 
 const STILL: Waiting = { code: "move-it" };
+
+/** How sure a press step must be that its button is good, and what was known before it. */
+export type StepAim = { chance: number; before: Presses };
 
 /**
  * How far a step has come, from its own rows (`r` starts where the step began) and the trigger's rest value.
@@ -55,17 +67,18 @@ const STILL: Waiting = { code: "move-it" };
  */
 export function stepProgress(
   r: Recording,
-  { step, control }: GuideStep,
+  { step, control, ms = REST_MS }: GuideStep,
   map: InputMap,
   restValue: number,
   test: MissTest,
+  aim: StepAim | null = null,
 ): Progress {
   const elapsed = r.length ? r.t[r.length - 1]! - r.t[0]! : 0;
   if (step === "rest") {
-    const left = Math.max(0, REST_MS - elapsed);
+    const left = Math.max(0, ms - elapsed);
     return {
       done: left === 0,
-      fraction: 1 - left / REST_MS,
+      fraction: 1 - left / ms,
       waiting: { code: "hands-off", secondsLeft: left / 1000 },
     };
   }
@@ -79,7 +92,7 @@ export function stepProgress(
     return flickProgress(p, control, columns.x, columns.y);
   }
   if (step === "pull") return pullProgress(p, control, columns.v, restValue, elapsed);
-  return pressProgress(p, control, columns.v, step, test);
+  return pressProgress(p, control, columns.v, step, test, aim);
 }
 
 function circleProgress(
@@ -111,7 +124,12 @@ function circleProgress(
   // a little more than the least, so that the recording still carries its verdict when it is sampled more
   // coarsely
   const done = problem === null && (dead || Math.min(turns.left, turns.right) >= TURNS_ASKED);
-  return { done, fraction: done ? 1 : Math.min(0.98, fraction), waiting, gaps };
+  if (!done) return { done, fraction: Math.min(0.98, fraction), waiting, gaps };
+  const { smallestSeen } = findJumps(p, x, y, runs, { centre: [0, 0], noise: 0 });
+  const coarse = !dead && smallestSeen > LEAP_BOUND;
+  return coarse
+    ? { done, coarse, fraction: 1, waiting: { code: "too-quick-for-link", smallest: smallestSeen }, gaps }
+    : { done, fraction: 1, waiting, gaps };
 }
 
 function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progress {
@@ -132,16 +150,22 @@ function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progr
   };
 }
 
+/** Sixteen releases, two out of each direction: one that hangs in 4 of 10 then passes 3 times in 10,000. */
+const RELEASES_ASKED = 16;
+const AN_OCTANT = 2;
+const RELEASES_MOST = 24;
+
 function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array): Progress {
   const { settled, neverLetGo, from } = findReleases(p, x, y, runsFor(p, control, "flick"));
   const done = settled.length + neverLetGo;
-  const lacks = DIRECTIONS.filter((d) => !from.has(d));
+  const seen = (d: Direction) => Math.min(AN_OCTANT, from.get(d) ?? 0);
+  const lacks = DIRECTIONS.filter((d) => seen(d) < AN_OCTANT);
   // a side that does not answer is never let go from: the circles have shown it, and the step must end
-  const enough = done >= RELEASES_NEEDED && (lacks.length === 0 || done >= 2 * RELEASES_NEEDED);
+  const enough = done >= RELEASES_ASKED && (lacks.length === 0 || done >= RELEASES_MOST);
   return {
     done: enough,
-    fraction: Math.min(1, done / RELEASES_NEEDED, from.size / DIRECTIONS.length),
-    waiting: { code: "flicks", done, needed: RELEASES_NEEDED, lacks },
+    fraction: Math.min(1, DIRECTIONS.reduce((n, d) => n + seen(d), 0) / RELEASES_ASKED),
+    waiting: { code: "flicks", done, needed: RELEASES_ASKED, lacks },
   };
 }
 
@@ -179,6 +203,7 @@ function pressProgress(
   v: Float64Array,
   step: string,
   test: MissTest,
+  aim: StepAim | null,
 ): Progress {
   const { measures, rim } = measureButton(
     p,
@@ -196,10 +221,15 @@ function pressProgress(
   const figures = figuresOf();
   const cues = figures?.cues ?? 0;
   const missed = figures?.missed ?? 0;
-  const decided = figures !== null && (figures.decision !== "continue" || cues >= MAX_CUES);
+  const chance = aim && badChance({ presses: aim.before.presses + cues, missed: aim.before.missed + missed });
+  const sure = figures?.decision === "bad" || aim === null || chance! < aim.chance;
+  const decided =
+    figures !== null &&
+    ((figures.decision !== "continue" && sure) || cues >= (aim ? MAX_PROOF_CUES : MAX_CUES));
+  const likely = (aim && aim.before.presses === 0 ? PROOF_PRESSES : TEST_PRESSES) + PER_MISS * missed;
   return {
     done: decided,
-    fraction: decided ? 1 : Math.min(0.98, cues / (15 + 12 * missed)),
+    fraction: decided ? 1 : Math.min(0.98, cues / likely),
     waiting: { code: "presses", cues, missed },
     silent: decided && figures.registered === 0,
     ...(step === "press-edge"

@@ -6,7 +6,9 @@ export type Reading = { t: number; axes: readonly number[]; buttons: readonly nu
 
 /** What a test asks of a source; a real controller cannot obey, a simulated hand does. */
 export type SourceCommand =
-  { kind: "prompt"; step: Step; control: string } | { kind: "cue"; t: number; side: RimSide | null };
+  /** `slower`: how often the hand was already told to be slower at this step */
+  | { kind: "prompt"; step: Step; control: string; slower?: number }
+  | { kind: "cue"; t: number; side: RimSide | null };
 
 /**
  * A controller, whatever stands behind it: the browser's, the simulated one, or a recording played back.

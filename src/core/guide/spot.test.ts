@@ -1,7 +1,7 @@
 import { inputMap, type MappedControl } from "../input/input";
 import { plotsOf } from "../plots/plots";
 import { analyse, type ButtonResult } from "../analyse/analyse";
-import { type Force, SimulatedController } from "../simulate/controller";
+import type { Force } from "../simulate/controller";
 import type { ButtonFaults } from "../simulate/faults";
 import { simulateFullTest } from "../simulate/run";
 import { planFullTest, planSpotTest, RIM_SIDES, rimSideOf } from "./plan";
@@ -12,13 +12,7 @@ const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [
 function spot(faults: ButtonFaults, force: Force = "normal") {
   const controls = [SOUTH, STICK];
   const settings = { seed: 31, rateHz: 200, bits: 10, force, faults: { buttons: { "face.south": faults } } };
-  const recording = simulateFullTest(
-    controls,
-    settings,
-    undefined,
-    planSpotTest(controls, ["face.south"]),
-    new SimulatedController(controls, settings),
-  );
+  const recording = simulateFullTest(controls, settings, { plan: planSpotTest(controls, ["face.south"]) });
   const map = inputMap(controls);
   const { analysis, evidence } = analyse(recording, map);
   return {
@@ -33,12 +27,14 @@ test("a spot test asks for one control only, its middle and its rim", () => {
     "rest ",
     "press face.south",
     "press-edge face.south",
+    "rest ",
   ]);
   expect(planSpotTest([SOUTH, STICK], ["stick.left"]).map((s) => s.step)).toEqual([
     "rest",
     "circle",
     "sweep",
     "flick",
+    "rest",
   ]);
   expect(planFullTest([SOUTH, STICK]).some((s) => s.step === "press-edge")).toBe(false);
 });

@@ -1,6 +1,8 @@
 import { z } from "../base/schema";
 
 import type { Grade } from "../grade/grade";
+import { RELEASE_AIM } from "../guide/plan";
+import type { ReleaseRisk } from "./presses";
 
 /**
  * What a proof asks beside the full test and the function sheet: the complaint's own trigger once more,
@@ -19,6 +21,8 @@ export const proveSchema = z.strictObject({
   otherHand: z.boolean(),
   /** hours around a proof within which a reference unit on the same tester vouches for it */
   referenceHours: z.number().min(1).max(336),
+  /** the chance of a bad button with which a unit may leave */
+  releaseRisk: z.number().min(0.0001).max(0.05).default(RELEASE_AIM),
   /** warranty on parts that were fitted new, days */
   partWarrantyDays: z.int().min(0).max(3650),
   /** the same on used parts, such as a donor's */
@@ -31,6 +35,7 @@ export const HOUSE_PROVE: ProveRules = {
   storageTo: 0.6,
   otherHand: false,
   referenceHours: 24,
+  releaseRisk: RELEASE_AIM,
   partWarrantyDays: 180,
   usedPartWarrantyDays: 90,
 };
@@ -133,6 +138,8 @@ export type Proving = {
   unsure: readonly { what: "provisional" | "unproven-cure"; number: number; since: Date }[];
   /** for a customer's unit: faults at which nobody asked, or no answer came */
   unasked: readonly number[];
+  /** the chance that one of its buttons is bad, by all presses since the last thing done at each */
+  risk: ReleaseRisk;
   /** who mended or worked on it inside */
   menders: readonly string[];
   /** tests of reference units, oldest first */
@@ -145,6 +152,7 @@ export const NOTHING_ASKED: Proving = {
   answers: [],
   unsure: [],
   unasked: [],
+  risk: { middle: null, rim: null },
   menders: [],
   references: [],
 };
@@ -155,6 +163,7 @@ export type ProofBlock =
   | { code: "second-test"; what: "provisional" | "unproven-cure"; number: number; due: Date | null }
   | { code: "other-tester" }
   | { code: "bench-doubt"; at: Date }
+  | { code: "risk"; where: "middle" | "rim"; risk: number; aim: number }
   | { code: "same-hand"; person: string };
 
 type Tested = { startedAt: Date; tester: string; by: string };
@@ -187,6 +196,12 @@ export function proofBlocks(
     if (!due || later.at(-1) === first || later.at(-1)!.startedAt < due)
       blocks.push({ code: "second-test", what: u.what, number: u.number, due });
   }
+  if (proof)
+    for (const where of ["middle", "rim"] as const) {
+      const risk = p.risk[where];
+      if (risk !== null && risk >= p.rules.releaseRisk)
+        blocks.push({ code: "risk", where, risk, aim: p.rules.releaseRisk });
+    }
   if (proof) {
     const mine = p.references.filter((r) => r.tester === proof.tester);
     const near = (r: { at: Date }) =>

@@ -1,5 +1,7 @@
 import { clopperPearsonUpper } from "../math/binomial";
 import { type Prepared, type Run, gather, restRuns, runsFor, sum } from "./rows";
+import { type Idle, idleButton } from "./idle";
+import { badChance } from "./risk";
 import { type Decision, type MissTest, sprt } from "./sprt";
 
 export type PressFigures = {
@@ -8,6 +10,8 @@ export type PressFigures = {
   missed: number;
   missRateUpper95: number;
   decision: Decision;
+  /** the chance that the button is bad after these presses (signal/risk.ts); null in older analyses */
+  releaseRisk: number | null;
 };
 
 /** Every measure of a button; null where the recording holds no evidence. */
@@ -21,7 +25,9 @@ export type ButtonMeasures = {
   stuckAtRest: boolean | null;
   missRateUpper95: number | null;
   decision: Decision | null;
+  releaseRisk: number | null;
   rim: PressFigures | null;
+  idle: Idle | null;
 };
 
 export type Press = { start: number; end: number };
@@ -115,23 +121,28 @@ const figures = (cued: readonly CuedPress[], test: MissTest | undefined): PressF
     missed,
     missRateUpper95: clopperPearsonUpper(missed, cues, 0.95),
     decision: sprt(cues, missed, test),
+    releaseRisk: badChance({ presses: cues, missed }),
   };
 };
 
 export type ButtonColumns = { id: string; presses: readonly Press[] };
 
-function firesWith(id: string, cued: readonly CuedPress[], all: readonly ButtonColumns[]): string[] {
+/** How many of the cued presses another control registered with; those that did at all. */
+function jointPresses(
+  id: string,
+  cued: readonly CuedPress[],
+  all: readonly ButtonColumns[],
+): Map<string, number> {
   const own = cued.flatMap((c) => (c.press ? [c.press] : []));
-  return all
-    .filter((other) => other.id !== id && other.presses.length >= FIRES_TIMES)
-    .filter((other) => {
-      const during = own.filter((press) =>
-        other.presses.some((o) => o.start >= press.start - FIRES_EARLY_MS && o.start <= press.end),
-      );
-      return during.length >= FIRES_TIMES;
-    })
-    .map((other) => other.id)
-    .sort();
+  const joint = new Map<string, number>();
+  for (const other of all) {
+    if (other.id === id || other.presses.length === 0) continue;
+    const during = own.filter((press) =>
+      other.presses.some((o) => o.start >= press.start - FIRES_EARLY_MS && o.start <= press.end),
+    ).length;
+    if (during > 0) joint.set(other.id, during);
+  }
+  return joint;
 }
 
 /**
@@ -144,7 +155,7 @@ export function measureButton(
   v: Float64Array,
   all: readonly ButtonColumns[],
   test?: MissTest,
-): { measures: ButtonMeasures; cued: CuedPress[]; rim: RimPress[] } {
+): { measures: ButtonMeasures; cued: CuedPress[]; rim: RimPress[]; firedOnce: boolean } {
   const { t } = p.recording;
   const presses = all.find((b) => b.id === id)!.presses;
   const restRows = restRuns(p, id);
@@ -166,21 +177,29 @@ export function measureButton(
   const press = figures(atMiddle.cued, test);
   const rim = figures(atEdge.cued, test);
   const asked = press !== null || rim !== null;
+  const joint = jointPresses(id, [...atMiddle.cued, ...atEdge.cued], all);
+  const firesWith = [...joint].filter(([, times]) => times >= FIRES_TIMES).map(([other]) => other);
+  const idle = idleButton(p, id, v, clean);
+  const byItself = idle?.confirmed ? idle.count : 0;
   return {
     measures: {
       cues: press?.cues ?? null,
       registered: press?.registered ?? null,
       missed: press?.missed ?? null,
-      extra: asked ? atMiddle.extra + atEdge.extra : null,
+      extra: asked || byItself > 0 ? atMiddle.extra + atEdge.extra + byItself : null,
       chatter: asked ? chattering.length : null,
-      firesWith: asked ? firesWith(id, [...atMiddle.cued, ...atEdge.cued], all) : null,
+      firesWith: asked ? firesWith.sort() : null,
       stuckAtRest: heldMs === null ? null : heldMs > sum(restWeights!) / 2,
       missRateUpper95: press?.missRateUpper95 ?? null,
       decision: press?.decision ?? null,
+      releaseRisk: press?.releaseRisk ?? null,
       rim,
+      idle,
     },
     cued: atMiddle.cued,
     rim: rimPresses(p, edge, atEdge.cued),
+    // once may be the thumb's; it is no finding, and no pass either
+    firedOnce: firesWith.length < joint.size,
   };
 }
 

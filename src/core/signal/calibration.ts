@@ -44,9 +44,10 @@ export function calibrate(
     centre,
     low,
     high,
-    // the median commutes with a rising map, so the new rest centre is the mapped old one: the origin
+    // the median commutes with a rising map, so the new rest centre is the mapped old one: the origin. What
+    // rests now here and now there stays as far apart.
     after: {
-      restOffset: 0,
+      restOffset: rest.apart,
       reachMin: reachMinOf(reachOf(profile, [])),
       circularityError: circularityError(profile),
     },

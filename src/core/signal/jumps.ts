@@ -10,6 +10,7 @@ const LATE_AROUND = 3;
 const LATE_MOST = 5; // of ten thousand rows hardly four in a row are repeated by a link
 const OLD = 0.75; // how old a value may be when it is read, in usual times between changes
 const LATE_SLACK = 1.25; // a hand that hurries a little
+const WHOLE_TRAVEL = 2;
 const JOIN_MS = 30;
 const PAUSE_MS = 250; // a longer hold is a pause, not a slow rate of change
 const RELEASE_FROM = 0.8;
@@ -18,7 +19,8 @@ const RELEASE_MS = 200;
 const RELEASE_STAYS_MS = 250;
 
 export type Jumps = {
-  count: number;
+  /** null where none was seen and the recording is too coarse to tell (grade/seen.ts) */
+  count: number | null;
   worst: number;
   /** where each began */
   at: Point[];
@@ -63,9 +65,9 @@ export function findJumps(
     worst: events.reduce((m, e) => Math.max(m, e.worst), 0),
     at: events.map((e): Point => [x[e.from]!, y[e.from]!]),
     axis: events.map((e) => e.axis),
-    smallestSeen: Math.max(
-      threshold,
-      Math.min((PER_SECOND * usual) / 1000, Math.max(...flow.map((f) => f.smallest))),
+    smallestSeen: Math.min(
+      WHOLE_TRAVEL,
+      Math.max(threshold, Math.min((PER_SECOND * usual) / 1000, Math.max(...flow.map((f) => f.smallest)))),
     ),
   };
 }

@@ -17,8 +17,8 @@ const STAY_WITHIN = 0.05;
 export type Releases = {
   settled: Point[];
   neverLetGo: number;
-  /** the directions that were let go from, whatever came of it */
-  from: ReadonlySet<Direction>;
+  /** how often it was let go from each direction, whatever came of it */
+  from: ReadonlyMap<Direction, number>;
 };
 export type ReleaseFigures = { releases: number; worst: number; spread: number; stuck: number };
 
@@ -32,7 +32,8 @@ const radius = ({ x, y }: Track, i: number) => Math.hypot(x[i]!, y[i]!);
 export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): Releases {
   const settled: Point[] = [];
   let neverLetGo = 0;
-  const from = new Set<Direction>();
+  const from = new Map<Direction, number>();
+  const leaves = (d: Direction) => from.set(d, (from.get(d) ?? 0) + 1);
   for (const run of runs) {
     const track: Track = { t: p.recording.t, w: p.weights, x, y, run };
     for (let i = run.from; i < run.to; i++) {
@@ -43,11 +44,11 @@ export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs
         const place = settledPlace(track, i, gone);
         if (place) {
           settled.push(place);
-          from.add(directionOf(x[i]!, y[i]!));
+          leaves(directionOf(x[i]!, y[i]!));
         }
       } else if (staysAway(track, i)) {
         neverLetGo++;
-        from.add(directionOf(x[i]!, y[i]!));
+        leaves(directionOf(x[i]!, y[i]!));
       }
     }
   }

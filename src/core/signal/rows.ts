@@ -87,3 +87,23 @@ export function restRuns(p: Prepared, control: string): Run[] | null {
   const runs = withoutStart(p, runsFor(p, control, "rest"), REST_START_MS);
   return sum(gather(p.weights, runs)) >= REST_NEEDED_MS - Math.min(50, p.medianInterval) ? runs : null;
 }
+
+const COARSEST_STEP = 2 / 127; // seven bits: no converter of a controller is coarser
+
+/** The smallest step between two values of a column, which the converter cannot go below; 0 when it never moved. */
+export function quantumOf(v: Float64Array): number {
+  let least = Infinity;
+  for (let i = 1; i < v.length; i++) {
+    const d = Math.abs(v[i]! - v[i - 1]!);
+    if (d > 1e-9 && d < least) least = d;
+  }
+  return Number.isFinite(least) ? Math.min(COARSEST_STEP, least) : 0;
+}
+
+/** How many times a column changed in some runs: repeats of a value are no new look at it. */
+export function changesIn(columns: readonly Float64Array[], runs: readonly Run[]): number {
+  let n = 0;
+  for (const run of runs)
+    for (let i = run.from + 1; i < run.to; i++) if (columns.some((c) => c[i] !== c[i - 1])) n++;
+  return n;
+}

@@ -62,9 +62,9 @@ describe("rest", () => {
 describe("releases", () => {
   test("settled places, their spread and the dead zone that holds them", () => {
     const s = rest(new Synthetic(), 0.01, 0);
-    for (let i = 0; i < 8; i++) flick(s, (Math.PI / 4) * i, i % 2 ? 0.04 : 0.01, 0);
+    for (let i = 0; i < 16; i++) flick(s, (Math.PI / 4) * i, i % 2 ? 0.04 : 0.01, 0);
     const r = left(s);
-    expect(r.releases).toBe(8);
+    expect(r.releases).toBe(16);
     expect(r.returnWorst).toBeCloseTo(0.03, 6);
     expect(r.returnSpread).toBeCloseTo(Math.sqrt(0.0009 / 2), 6);
     expect(r.safeDeadZone).toBeCloseTo(0.04, 6);
@@ -105,8 +105,21 @@ describe("releases", () => {
     expect(left(s).grade).toBe("fail");
   });
 
+  test("eight releases say nothing of a stick that hangs now and then; fourteen do", () => {
+    const eight = left(flicks(rest(new Synthetic()), 8));
+    expect([eight.stuckReleases, eight.smallestSeen.stuckReleases?.value]).toEqual([
+      null,
+      expect.closeTo(0.312, 3),
+    ]);
+    const fourteen = left(flicks(rest(new Synthetic()), 14));
+    expect([fourteen.stuckReleases, fourteen.smallestSeen.stuckReleases?.value]).toEqual([
+      0,
+      expect.closeTo(0.193, 3),
+    ]);
+  });
+
   test("a hold that trembles about 0.8 is no release that hangs", () => {
-    const s = flicks(rest(new Synthetic()), 8);
+    const s = flicks(rest(new Synthetic()), 16);
     s.add("flick", "stick.left", 1000, (t) => axes(t < 300 ? 0.805 : 0.795, 0));
     expect(left(s).stuckReleases).toBe(0);
   });
@@ -116,6 +129,36 @@ describe("releases", () => {
     for (let i = 0; i < 8; i++) flick(s, i, 0, 0, 300 + 300);
     s.add("flick", "stick.left", 300, () => axes(1, 0));
     expect(left(s).releases).toBe(0);
+  });
+});
+
+describe("a test that ends with hands off too", () => {
+  const twice = (x: number) => rest(flicks(circles(rest(new Synthetic())), 16), x, 0);
+
+  test("a stick that crept off while it was used rests as it does now", () => {
+    const r = left(twice(0.2));
+    expect([r.restOffset, r.restCentre, r.grade]).toEqual([expect.closeTo(0.2, 6), [0, 0], "fail"]);
+    expect(r.calibration!.after.restOffset).toBeCloseTo(0.2, 6); // no centre cures two places
+  });
+
+  test("moved by itself in another's step: in doubt; with hands off: a fault", () => {
+    const wanders = (t: number) => axes(t > 800 && t < 920 ? 0.15 : 0, 0);
+    const idle = (second: boolean) => {
+      const s = flicks(circles(rest(new Synthetic())), 16).add("pull", "trigger.right", 3000, wanders);
+      return left(second ? s.add("rest", "", 4000, wanders) : rest(s));
+    };
+    const once = idle(false);
+    expect([once.idle?.count, once.idle?.confirmed, once.grade]).toEqual([1, false, "C"]);
+    const again = idle(true);
+    expect([again.idle?.count, again.idle?.confirmed, again.grade]).toEqual([2, true, "fail"]);
+    expect(again.idle?.worst).toBeCloseTo(0.15, 6);
+  });
+
+  test("its own thumb at a neighbour is no wandering", () => {
+    const s = flicks(circles(rest(new Synthetic())), 16)
+      .add("press", "stick.left.click", 2000, () => axes(0.3, 0))
+      .add("press", "pad.up", 2000, () => axes(0.3, 0));
+    expect(left(rest(s)).idle?.count).toBe(0);
   });
 });
 
@@ -219,9 +262,48 @@ describe("jumps", () => {
     expect(left(s).jumps!.count).toBe(0);
   });
 
-  test("at 60 Hz smaller leaps cannot be told, and it says so", () => {
-    const r = left(circles(rest(new Synthetic(1000 / 60)), () => 1, 1000, 5));
-    expect(r.jumps!.smallestSeen).toBeCloseTo(25 / 60, 2);
+  test("at 60 Hz a quick hand hides a leap: the count is withheld, and the reason says what to do", () => {
+    const quick = flicks(
+      circles(rest(new Synthetic(1000 / 60)), () => 1, 713, 9),
+      16,
+    );
+    const r = left(quick);
+    expect(r.jumps!.smallestSeen).toBeGreaterThan(0.15);
+    expect([r.jumps!.count, r.grade]).toEqual([null, "untested"]);
+    expect(r.reasons.find((x) => x.measure === "jumps")?.note).toBe("move-slower");
+    const slow = left(
+      flicks(
+        circles(rest(new Synthetic(1000 / 60)), () => 1, 1413, 9),
+        16,
+      ),
+    );
+    expect(slow.jumps!.smallestSeen).toBeLessThanOrEqual(0.15);
+    expect(slow.jumps!.count).toBe(0);
+  });
+
+  /** A track that skips a piece of x: what lies between its ends never comes. */
+  const skipping = (size: number, at: number) => (x: number) =>
+    x < at ? -1 + ((x + 1) * (at + 1 - size / 2)) / (at + 1) : 1 - ((1 - x) * (1 - at - size / 2)) / (1 - at);
+  const wornCircles = (s: Synthetic, size: number, turnMs: number) => {
+    const skip = skipping(size, 0.3);
+    for (const way of [1, -1])
+      s.add("circle", "stick.left", 4 * turnMs, (t) => {
+        const [x, y] = onCircle(t, () => 1, turnMs, way);
+        return axes(skip(x), y);
+      });
+    return s;
+  };
+  test.each([
+    [60, 1300],
+    [90, 1000],
+    [125, 800],
+    [250, 700],
+  ])("a leap of 0.2 out of the flow is found at %d Hz, along its axis", (hz, turnMs) => {
+    const r = left(wornCircles(rest(new Synthetic(1000 / hz)), 0.2, turnMs));
+    expect(r.jumps!.count).toBeGreaterThanOrEqual(8);
+    expect(r.jumps!.axis!.every((a) => a === "x")).toBe(true);
+    for (const [x] of r.jumps!.at) expect(Math.abs(x - 0.3)).toBeLessThan(0.35);
+    expect(r.grade).toBe("fail");
   });
 
   test("a count of 0 needs valid circles; seen leaps stand without", () => {

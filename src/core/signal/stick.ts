@@ -4,6 +4,7 @@ import { type Half, deadHalves, noAnswer } from "./dead-halves";
 import { type Jumps, findJumps } from "./jumps";
 import {
   DIRECTIONS,
+  SECTORS,
   type Outer,
   type OuterProblem,
   type Reach,
@@ -14,8 +15,9 @@ import {
   reachOf,
 } from "./outer";
 import { findReleases, releaseFigures } from "./releases";
-import { type Point, measureRest } from "./rest";
-import { type Prepared, gather, restRuns, runsFor } from "./rows";
+import { type Idle, idleStick } from "./idle";
+import { type Point, type Rest, measureRest } from "./rest";
+import { type Prepared, type Run, changesIn, gather, quantumOf, restRuns, runsFor, sum } from "./rows";
 
 /**
  * Every measure of a stick; null where the recording holds no evidence. Lengths are shares of full travel.
@@ -42,6 +44,18 @@ export type StickMeasures = {
   jumps: Jumps | null;
   crossTalkDeg: { x: number | null; y: number | null } | null;
   calibration: Calibration | null;
+  idle: Idle | null;
+};
+
+/** One-sided 95 % doubts of the measures, each in its own unit. */
+export type StickDoubt = {
+  restOffset: number;
+  restNoise: number;
+  safeDeadZone: number;
+  reachMin: number;
+  circularityError: number;
+  /** seconds with hands off, in which a leap could have shown */
+  restSeconds: number;
 };
 
 /** What stands behind the measures: why some are null, and what the live page and the plots draw. */
@@ -49,6 +63,7 @@ export type StickEvidence = {
   outer: Outer | null;
   outerProblem: OuterProblem | "no-circle" | null;
   settled: Point[];
+  doubt: StickDoubt | null;
 };
 
 export const RELEASES_NEEDED = 8;
@@ -102,11 +117,49 @@ export function measureStick(
       profile: edge && edge.profile,
       deadHalves: dead,
       noAnswer: noAnswer(p, circle, (i) => Math.hypot(x[i]!, y[i]!)),
-      jumps: found !== null && (found.count > 0 || problem === null) ? found : null,
+      jumps: found !== null && ((found.count ?? 0) > 0 || problem === null) ? found : null,
       crossTalkDeg: sweep.length ? crossTalk(p, x, y, sweep) : null,
       calibration: rest && reach && calibrate(p, x, y, circle, rest, reach),
+      idle: idleStick(p, id, x, y, rest),
     },
-    evidence: { outer, outerProblem: problem, settled: flick.settled },
+    evidence: {
+      outer,
+      outerProblem: problem,
+      settled: flick.settled,
+      doubt: rest && restRows && doubtOf(p, x, y, rest, restRows),
+    },
+  };
+}
+
+const Z95 = 1.6449;
+const P95_TO_SIGMA = 2.4477; // of the distance of two normal deviates
+const MEDIAN_TO_SIGMA = 1.1774;
+const MEDIAN_COSTS = 1.2533; // the spread of a median over that of a mean
+const SECTOR_ROWS = 3;
+const LEAST_LOOKS_PER_S = 10; // a value that does not change was looked at all the same
+
+/**
+ * What each measure may be off by: half a step of the converter, and what noise leaves after as many looks as
+ * the values changed. Normal approximations of the median, of a 95th percentile and of a mean of sectors.
+ */
+function doubtOf(
+  p: Prepared,
+  x: Float64Array,
+  y: Float64Array,
+  rest: Rest,
+  restRows: readonly Run[],
+): StickDoubt {
+  const step = Math.max(quantumOf(x), quantumOf(y)) / 2;
+  const sigma = rest.noise / P95_TO_SIGMA;
+  const restSeconds = sum(gather(p.weights, restRows)) / 1000;
+  const looks = Math.max(1, restSeconds * LEAST_LOOKS_PER_S, changesIn([x, y], restRows));
+  return {
+    restOffset: step + (Z95 * MEDIAN_COSTS * rest.median) / MEDIAN_TO_SIGMA / Math.sqrt(looks),
+    restNoise: step + (Z95 * rest.noise) / Math.sqrt(2 * looks),
+    safeDeadZone: step + Z95 * sigma,
+    reachMin: step + (Z95 * sigma) / Math.sqrt(SECTOR_ROWS),
+    circularityError: step + (Z95 * sigma) / Math.sqrt(SECTORS),
+    restSeconds,
   };
 }
 

@@ -1,14 +1,18 @@
-import { median, weightedMedian } from "../math/quantile";
+import { median, quantile, weightedMedian } from "../math/quantile";
 import { noAnswer } from "./dead-halves";
-import { type Prepared, type Run, gather, restRuns, runsFor } from "./rows";
+import { type Idle, idleTrigger } from "./idle";
+import { type Prepared, type Run, durationOf, gather, quantumOf, restRuns, runsFor } from "./rows";
 
 /** Every measure of a trigger, in shares of full travel; null where the recording holds no evidence. */
 export type TriggerMeasures = {
   restValue: number | null;
   fullPull: number | null;
+  fullPullMedian: number | null;
   pulls: number | null;
   backtrack: number | null;
+  holdSag: number | null;
   largestStep: number | null;
+  idle: Idle | null;
   noAnswer: boolean | null;
 };
 
@@ -21,13 +25,28 @@ const NEAR = 0.05;
 const HELD_MS = 100;
 /** Of so many held pulls the lowest may have been the hand's. */
 const ENOUGH_TO_LEAVE_ONE = 6;
+const RELEASED = 0.25;
+const RELEASE_MS = 100;
+const SLOW_RELEASE_MS = 400;
+const HAND_PER_MS = 0.0004; // a hand that lets go; what sags by itself is slower or comes to an end
+const FALL_WINDOW_MS = 40;
+const OWN_REST_MS = 1950; // a run that carries a verdict of its own
 const LOCAL_MS = 150; // "local" speed: the intervals that begin within this time of the one looked at
 
 /**
  * One pull: the last row at rest before it, the first row at its highest value, and that value; held when it
  * stayed near its highest for a moment, so that a hand's half pull on the way is no end of travel.
  */
-export type Pull = { from: number; peak: number; highest: number; slow: boolean; held: boolean };
+export type Pull = { from: number; peak: number; to: number; highest: number; slow: boolean; held: boolean };
+
+/** One-sided 95 % doubts of the measures, each in its own unit; null where nothing was measured. */
+export type TriggerDoubt = {
+  restValue: number;
+  fullPull: number;
+  backtrack: number;
+  holdSag: number;
+  largestStep: number;
+};
 
 /** Whether a pull's rows lie within 0.05 of its highest value for 100 ms in one piece. */
 function isHeld(t: Float64Array, v: Float64Array, from: number, to: number, highest: number): boolean {
@@ -52,7 +71,7 @@ export function findPulls(t: Float64Array, v: Float64Array, runs: readonly Run[]
         if (peak >= 0 && v[peak]! >= rest + RISES) {
           const highest = v[peak]!;
           const slow = t[peak]! - t[from]! >= SLOW_MS;
-          pulls.push({ from, peak, highest, slow, held: isHeld(t, v, from, i, highest) });
+          pulls.push({ from, peak, to: i, highest, slow, held: isHeld(t, v, from, i, highest) });
         }
         from = i;
         peak = -1;
@@ -87,17 +106,43 @@ export function fullPullOf(pulls: readonly Pull[]): number | null {
 }
 
 /**
+ * The largest fall below a pull's highest value before its release begins. The release is the last fall by
+ * 0.25 and the 100 ms before it, and as much before these as the value already fell at a hand's speed: a slow
+ * hand is no sag.
+ */
+function holdSagOf(t: Float64Array, v: Float64Array, { peak, to, highest }: Pull): number {
+  let gone = to;
+  while (gone > peak && v[gone - 1]! < highest - RELEASED) gone--;
+  let end = gone;
+  while (end > peak && t[gone]! - t[end]! < RELEASE_MS) end--;
+  while (end > peak && t[gone]! - t[end]! < SLOW_RELEASE_MS && fallsAt(t, v, end, peak) > HAND_PER_MS) end--;
+  let lowest = highest;
+  for (let i = peak; i <= end; i++) lowest = Math.min(lowest, v[i]!);
+  return highest - lowest;
+}
+
+/** How fast the value falls over the 40 ms before a row, per ms. */
+function fallsAt(t: Float64Array, v: Float64Array, row: number, first: number): number {
+  let i = row;
+  while (i > first && t[row]! - t[i]! < FALL_WINDOW_MS) i--;
+  return i === row ? 0 : (v[i]! - v[row]!) / (t[row]! - t[i]!);
+}
+
+/** What the local speed and the row's own time do not explain of each rise between distinct samples. */
+type Leap = { rise: number; left: number };
+
+/**
  * The largest rise between consecutive distinct samples beyond what the local speed explains in the time
  * since the previous row, at least the usual time between changes: a value that sticks and then leaps must
  * not explain its leap by the time for which it stuck.
  */
-function largestLeap(t: Float64Array, v: Float64Array, { from, peak }: Pull): number {
+function leapsOf(t: Float64Array, v: Float64Array, { from, peak }: Pull): Leap[] {
   const distinct: number[] = [];
   for (let i = from; i <= peak; i++) if (i === from || v[i] !== v[i - 1]) distinct.push(i);
   const times = distinct.slice(1).map((i, k) => t[i]! - t[distinct[k]!]!);
   const usual = median(times);
   const speeds = times.map((dt, k) => (dt > 0 ? (v[distinct[k + 1]!]! - v[distinct[k]!]!) / dt : 0));
-  let worst = 0;
+  const leaps: Leap[] = [];
   let lo = 0;
   let hi = 0;
   for (let k = 0; k < speeds.length; k++) {
@@ -107,11 +152,10 @@ function largestLeap(t: Float64Array, v: Float64Array, { from, peak }: Pull): nu
     const rise = v[distinct[k + 1]!]! - v[distinct[k]!]!;
     while (t[distinct[lo]!]! < start - LOCAL_MS) lo++;
     while (hi < speeds.length && t[distinct[hi]!]! <= start + LOCAL_MS) hi++;
-    if (rise <= worst) continue; // the local speed can only lower it
     const local = Math.max(0, median(speeds.slice(lo, hi)));
-    worst = Math.max(worst, rise - local * took);
+    leaps.push({ rise, left: rise - local * took });
   }
-  return worst;
+  return leaps;
 }
 
 /** Measures one trigger from its column of values in 0..1. Source: docs/measures.md, "Triggers". */
@@ -119,26 +163,65 @@ export function measureTrigger(
   p: Prepared,
   id: string,
   v: Float64Array,
-): { measures: TriggerMeasures; pulls: Pull[] } {
+): { measures: TriggerMeasures; pulls: Pull[]; doubt: TriggerDoubt | null } {
   const { t } = p.recording;
   const restRows = restRuns(p, id);
-  const restValue = restRows && weightedMedian(gather(v, restRows), gather(p.weights, restRows));
+  const restValue = restRows && restValueOf(p, v, restRows);
   const runs = runsFor(p, id, "pull");
   const pulls = restValue === null || runs.length === 0 ? null : findPulls(t, v, runs, restValue);
   const slow = pulls?.filter((pull) => pull.slow) ?? [];
+  const held = pulls?.filter((pull) => pull.held) ?? [];
   const fullPull = pulls && fullPullOf(pulls);
+  const travel = fullPull !== null && restValue !== null ? fullPull - restValue : 0;
+  const leaps = slow.flatMap((pull) => leapsOf(t, v, pull));
   return {
     measures: {
       restValue,
       fullPull,
+      fullPullMedian: fullPull === null ? null : median(held.map((pull) => pull.highest)),
       pulls: pulls?.length ?? null,
       backtrack: pulls?.length ? Math.max(...pulls.map((pull) => backtrackOf(t, v, pull))) : null,
-      largestStep:
-        fullPull !== null && slow.length && restValue !== null
-          ? Math.max(...slow.map((pull) => largestLeap(t, v, pull))) / (fullPull - restValue)
-          : null,
+      holdSag: pulls?.length ? Math.max(...pulls.map((pull) => holdSagOf(t, v, pull))) : null,
+      largestStep: travel > 0 && slow.length ? Math.max(0, ...leaps.map((l) => l.left)) / travel : null,
       noAnswer: noAnswer(p, runs, (i) => Math.abs(v[i]! - (restValue ?? 0))),
+      idle: idleTrigger(p, id, v, restValue),
     },
     pulls: pulls ?? [],
+    doubt: doubtOf(v, leaps, travel),
+  };
+}
+
+/** Of several rests the highest counts. */
+function restValueOf(p: Prepared, v: Float64Array, runs: readonly Run[]): number {
+  const middle = (some: readonly Run[]) => weightedMedian(gather(v, some), gather(p.weights, some));
+  const whole = runs.filter((run) => durationOf(p, run) >= OWN_REST_MS);
+  return whole.length > 1 ? Math.max(...whole.map((run) => middle([run]))) : middle(runs);
+}
+
+/**
+ * What each measure may be off by: half a step of the converter; for a fall, the rise that one interval hides;
+ * for a leap, what the speed leaves unexplained of 95 in 100 ordinary rises.
+ */
+function doubtOf(v: Float64Array, leaps: readonly Leap[], travel: number): TriggerDoubt | null {
+  if (travel <= 0) return null;
+  const step = quantumOf(v) / 2;
+  const of = (values: number[], share: number) => (values.length ? quantile(values, share) : 0);
+  return {
+    restValue: step,
+    fullPull: step,
+    backtrack:
+      step +
+      of(
+        leaps.map((l) => Math.max(0, l.rise - l.left)),
+        0.5,
+      ),
+    holdSag: step,
+    largestStep:
+      step +
+      of(
+        leaps.map((l) => Math.abs(l.left)),
+        0.95,
+      ) /
+        travel,
   };
 }

@@ -233,7 +233,7 @@ export class SimulatedController implements ReadingSource {
     this.step = step;
     this.control = control;
     this.tour = step === "free" && control === "*" ? new Tour(this.controls, this.clock) : null;
-    this.hand.ask(step, this.clock);
+    this.hand.ask(step, this.clock, command.slower);
   }
 
   /** Where a stick settled after each release so far. */

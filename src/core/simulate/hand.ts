@@ -29,6 +29,7 @@ const LETS_GO_AGAIN_MS = 900; // one flick, from push to push
 /** The eight directions in the order of a hand that does not turn in one sense only. */
 const ROUND = [0, 3, 6, 1, 4, 7, 2, 5];
 const AIMS_WITHIN = Math.PI / 12;
+const TOLD_SLOWER = 0.7; // what is left of its speed each time it is told to be slower
 const PULL_MS = 1900;
 const TURNS_EACH_WAY = 2.6;
 
@@ -40,13 +41,15 @@ export class Hand {
   private flickAngles: number[] = [];
   private lastStick: Point | null = null;
   private letGoAt = -Infinity;
+  private slower = 0;
 
   constructor(
     private readonly chance: Chance,
     private readonly settings: HandSettings = STEADY_HAND,
   ) {}
 
-  ask(step: Step, t: number): void {
+  ask(step: Step, t: number, slower = 0): void {
+    this.slower = slower;
     if (this.lastStick) this.letGoAt = t;
     this.step = step;
     this.since = t;
@@ -79,7 +82,7 @@ export class Hand {
 
   private circle(s: number): Point {
     const out = ease(s / LIFT_MS);
-    const turnMs = 1000 / this.settings.turnsPerSecond;
+    const turnMs = 1000 / (this.settings.turnsPerSecond * TOLD_SLOWER ** this.slower);
     const legMs = TURNS_EACH_WAY * turnMs;
     const inPair = Math.max(0, s - LIFT_MS) % (2 * legMs);
     const turns = inPair < legMs ? inPair / turnMs : TURNS_EACH_WAY - (inPair - legMs) / turnMs;

@@ -15,6 +15,7 @@ import { onceIn, Refused, together } from "@/platform/deed/base";
 import { guideOf } from "@/core/profile/guide";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "@/features/models/deeds";
+import { type ButtonPresses, pooledPresses, releaseRisk } from "@/core/prove/presses";
 import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/platform/db/tables";
 import { loadSettings } from "@/features/settings/settings";
@@ -133,11 +134,20 @@ const readTests = (db: Knex, unitId: Id<"unit">) =>
       "t.taken_why",
       "t.taken_at",
       "p.name as person",
-      computed<{ host: string; taken_person: string | null; repeated: boolean }>(
+      computed<{
+        host: string;
+        taken_person: string | null;
+        repeated: boolean;
+        presses: Record<string, number[]> | null;
+      }>(
         // repeated: the same content stood here or at another unit before
         db.raw(
           `t.tester->>'host' as host, (select name from person k where k.id = t.taken_by) as taken_person,
-         exists (select 1 from recording o where o.sha256 = t.sha256 and o.id <> t.id and (o.at, o.id) < (t.at, t.id)) as repeated`,
+         exists (select 1 from recording o where o.sha256 = t.sha256 and o.id <> t.id and (o.at, o.id) < (t.at, t.id)) as repeated,
+         (select jsonb_object_agg(c.key, jsonb_build_array(
+            coalesce(c.value->'cues', '0'), coalesce(c.value->'missed', '0'),
+            coalesce(c.value->'rim'->'cues', '0'), coalesce(c.value->'rim'->'missed', '0')))
+          from jsonb_each(t.analysis->'controls') c where c.value->>'kind' = 'button') as presses`,
         ),
       ),
     ),
@@ -266,6 +276,45 @@ export const loadFacts = async (
   floor: Grade,
 ): Promise<UnitFacts> => factsOf(db, unit, profile, floor, await readFacts(db, unit));
 
+/**
+ * The presses of each button since anything was last done at it. A test with another force than the usual says
+ * nothing of the usual one; work whose fault lies at no control may have moved any.
+ */
+export function pressesOf(
+  {
+    tests,
+    mends,
+    steps,
+    faults,
+  }: Pick<Awaited<ReturnType<typeof readFacts>>, "tests" | "mends" | "steps" | "faults">,
+  profile: ModelProfile,
+  revision: string | null,
+): Record<string, ButtonPresses> {
+  const controls = new Set(controlsOf(profile, revision).map((c) => c.id));
+  const placeOf = (faultId: string | null) => faults.find((f) => f.id === faultId)?.place ?? "";
+  const usual = tests.filter(
+    (t) => t.purpose !== "quick" && isMade(t) && (t.spot === null || t.spot.force === "normal"),
+  );
+  return pooledPresses(
+    usual.map((t) => ({
+      at: t.started_at,
+      presses: Object.fromEntries(
+        Object.entries(t.presses ?? {}).map(([id, [cues = 0, missed = 0, rimCues = 0, rimMissed = 0]]) => [
+          id,
+          { middle: { presses: cues, missed }, rim: { presses: rimCues, missed: rimMissed } },
+        ]),
+      ),
+    })),
+    [
+      ...mends.map((m) => {
+        const place = placeOf(m.fault_id);
+        return { at: m.at, control: controls.has(place) ? place : null };
+      }),
+      ...steps.filter((e) => e.body.kind === "task").map((e) => ({ at: e.at, control: null })),
+    ],
+  );
+}
+
 export async function factsOf(
   db: Knex,
   unit: UnitRow,
@@ -286,9 +335,13 @@ export async function factsOf(
   const retests = tests
     .filter((t) => t.purpose !== "quick" && isMade(t))
     .map((t) => ({ at: t.started_at, works: t.grade !== "fail" }));
+  const pressed = pressesOf(rows, profile, unit.revision);
   return {
     ...proofFactsOf(rows),
-    proving: provingOf(proving, mends, steps, profile, settings.prove, retests),
+    proving: {
+      ...provingOf(proving, mends, steps, profile, settings.prove, retests),
+      risk: releaseRisk(pressed),
+    },
     recalled,
     apart: {
       items: state ? leftOut(state).length : 0,

@@ -99,7 +99,7 @@ export function provingOf(
   profile: ModelProfile,
   rules: ProveRules,
   retests: readonly { at: Date; works: boolean }[],
-): Proving {
+): Omit<Proving, "risk"> {
   const { unit, answers, tries, references, earlier, unasked } = read;
   return {
     rules,

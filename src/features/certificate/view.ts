@@ -242,6 +242,7 @@ function controlsStated({ unit, profile, settings, proof, before }: Statement) {
         measure: f.measure,
         value: f.value,
         limit: f.limit,
+        seen: f.seen,
         before: was.find((w) => w.measure === f.measure)?.value ?? null,
       })),
       curve: now.length ? { now, before: pointsOf(before, c.id), limit } : null,

@@ -21,7 +21,9 @@ import {
   nextActionOf,
   proofOf,
 } from "@/core/record/standing";
-import { factsOf, readFacts } from "@/features/case/facts";
+import type { PressAim } from "@/core/guide/plan";
+import { pressAim, type ReleaseRisk } from "@/core/prove/presses";
+import { factsOf, pressesOf, readFacts } from "@/features/case/facts";
 import type { ProofCheckView } from "@/features/case/proving";
 import { certificatesOf } from "@/features/certificate/view";
 import { minutesSince } from "@/features/case/presence";
@@ -116,6 +118,10 @@ export type UnitView = {
   line: StationWord[];
   nextAction: NextAction;
   blocks: Block[];
+  /** what a full test now must make sure of its buttons; null before the first */
+  pressAim: PressAim | null;
+  /** the chance that one of its buttons is bad, by all presses since the last work at each */
+  risk: ReleaseRisk;
   proofId: string | null;
   baselineId: string | null;
   recordings: RecordingLine[];
@@ -315,6 +321,11 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     line: lineOf(known),
     nextAction: nextActionOf(known),
     blocks: unit.ending === null ? blocksOf(known) : [],
+    // the first test of a unit is to find faults; what comes after it may be its proof
+    pressAim: known.tests.some((t) => t.purpose === "full")
+      ? pressAim(pressesOf(rows, profile.body, unit.revision), settings.prove.releaseRisk)
+      : null,
+    risk: known.proving.risk,
     proofId: proofOf(known)?.id ?? null,
     baselineId: baselineOf(known)?.id ?? null,
     recordings: rows.tests.toReversed().map((r) => asRecording(known, r)),

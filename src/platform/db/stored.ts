@@ -74,9 +74,21 @@ const verdict = {
       note: text,
     }),
   ),
+  smallestSeen: z.partialRecord(z.enum(MEASURES), shape({ value: number, bound: number })).default({}),
 };
+/** What analyses of version 1 did not measure reads as not measured. */
+const idle = shape({ count: number, worst: number, at: z.array(number), confirmed: z.boolean() })
+  .nullable()
+  .default(null);
 const wald = z.enum(["good", "bad", "continue"]);
-const presses = { cues: number, registered: number, missed: number, missRateUpper95: number, decision: wald };
+const presses = {
+  cues: number,
+  registered: number,
+  missed: number,
+  missRateUpper95: number,
+  decision: wald,
+  releaseRisk: number.default(1),
+};
 const stickSchema = shape({
   kind: z.literal("stick"),
   restOffset: maybe,
@@ -96,7 +108,13 @@ const stickSchema = shape({
   profile: z.array(maybe).nullable(),
   deadHalves: z.array(z.enum(HALVES)).nullable(),
   noAnswer: z.boolean().nullable(),
-  jumps: shape({ count: number, worst: number, at: z.array(point), smallestSeen: number }).nullable(),
+  jumps: shape({
+    count: maybe,
+    worst: number,
+    at: z.array(point),
+    axis: z.array(z.enum(["x", "y"])).default([]),
+    smallestSeen: number,
+  }).nullable(),
   crossTalkDeg: shape({ x: maybe, y: maybe }).nullable(),
   calibration: shape({
     centre: point,
@@ -104,16 +122,20 @@ const stickSchema = shape({
     high: point,
     after: shape({ restOffset: number, reachMin: maybe, circularityError: maybe }),
   }).nullable(),
+  idle,
   ...verdict,
 });
 const triggerSchema = shape({
   kind: z.literal("trigger"),
   restValue: maybe,
   fullPull: maybe,
+  fullPullMedian: maybe.default(null),
   pulls: maybe,
   backtrack: maybe,
+  holdSag: maybe.default(null),
   largestStep: maybe,
   noAnswer: z.boolean().nullable(),
+  idle,
   ...verdict,
 });
 const buttonSchema = shape({
@@ -127,7 +149,9 @@ const buttonSchema = shape({
   stuckAtRest: z.boolean().nullable(),
   missRateUpper95: maybe,
   decision: wald.nullable(),
+  releaseRisk: maybe.default(null),
   rim: shape(presses).nullable(),
+  idle,
   ...verdict,
 });
 
@@ -203,8 +227,10 @@ export const STORED = {
   ) satisfies z.ZodType<PieceFinding[], unknown>,
   "recording.analysis": shape({
     format: z.literal("birdcage-analysis"),
-    version: z.literal(1),
+    version: z.union([z.literal(1), z.literal(2)]),
     sampling: shape({ samples: number, durationMs: number, medianIntervalMs: number, p99IntervalMs: number }),
+    releaseRisk: maybe.default(null),
+    rimRisk: maybe.default(null),
     controls: z.record(text, z.discriminatedUnion("kind", [stickSchema, triggerSchema, buttonSchema])),
   }) satisfies z.ZodType<Analysis, unknown>,
   "recording.grades": z.record(text, z.enum(GRADES)),

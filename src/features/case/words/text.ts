@@ -182,6 +182,7 @@ const WAITING: { [C in Waiting["code"]]: (w: Extract<Waiting, { code: C }>) => s
       min2: figure(Math.min(2, w.right), 1),
     }),
   "too-fast": (w) => say("tooFastTurnsPerSecondTurnsA", { turnsPerSecond: figure(w.turnsPerSecond, 1) }),
+  "too-quick-for-link": (w) => say("tooQuickForTheLink", { smallest: percent(w.smallest) }),
   "sweep-missing": (w) => say("stillToGoHalves", { halves: w.halves.join(", ") }),
   "let-go-sweep": () => say("backToTheMiddle"),
   flicks: (w) =>
@@ -232,6 +233,10 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Name
     `${b.what === "provisional" ? say("mendNumberIsGoodForNow", { number: b.number }) : say("theCureOfTryNumberIs", { number: b.number })}: ${b.due ? say("aSecondFullTestFromToISOString", { toISOString: day(b.due.toISOString(), shop) }) : say("itWantsTwoFullTestsDays")}`,
   "other-tester": () => say("provenOnAnotherTesterThanThe"),
   "bench-doubt": () => say("aReferenceUnitFailedOnThis"),
+  risk: (b) => {
+    const figures = { risk: figure(b.risk * 100, 2), aim: figure(b.aim * 100, 2) };
+    return b.where === "middle" ? say("riskOfABadButton", figures) : say("riskOfABadRim", figures);
+  },
   "same-hand": (b) => say("personWorkedOnItInsideAnd", { person: b.person }),
   apart: (b) =>
     b.steps + b.items === 0

@@ -94,6 +94,12 @@ export const say = catalogue("unit", {
     "Proven on another tester than the first test: test a reference unit on it, or repeat on the same",
   aReferenceUnitFailedOnThis:
     "A reference unit failed on this tester: test a reference unit again before you believe it",
+  tooQuickForTheLink:
+    "Too quick for this link: only a leap of {smallest} would have shown. Circle more slowly.",
+  riskOfABadButton:
+    "by its presses since the last work at them one of its buttons may be bad with a chance of {risk} %, wanted under {aim} %: make a full test, or a spot test of the most doubtful",
+  riskOfABadRim:
+    "by the presses on their rims one of its buttons may be bad there with a chance of {risk} %, wanted under {aim} %: press the rims more often",
   personWorkedOnItInsideAnd: "{person} worked on it inside and proved it too: somebody else repeats the test",
   theWorkOrderIsNotClosed: "The work order is not closed: its last test is missing",
   openStepsStepIsApartItems:

@@ -352,7 +352,7 @@ function Control({ c }: { c: CertificateBody["controls"][number] }) {
           <Box>
             {measureName(f.measure)}{" "}
             <Words component="span" size="fine" quiet>
-              {f.limit}
+              {[f.limit, f.seen].filter(Boolean).join("; ")}
             </Words>
           </Box>
           <Box sx={{ textAlign: "right" }}>

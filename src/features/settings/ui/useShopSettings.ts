@@ -126,6 +126,7 @@ export const PROVES: [key: Exclude<keyof ProveRules, "otherHand">, label: string
   ["storageFrom", say("chargeForStorageAtLeast"), 100],
   ["storageTo", say("chargeForStorageAtMost"), 100],
   ["referenceHours", say("aReferenceUnitVouchesForHours"), 1],
+  ["releaseRisk", say("chanceOfABadButtonAtMost"), 100],
   ["partWarrantyDays", say("warrantyOnNewPartsFittedDays"), 1],
   ["usedPartWarrantyDays", say("warrantyOnUsedPartsFittedDays"), 1],
 ];

@@ -24,7 +24,7 @@ import { Gauge } from "./Gauges";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
-import { Row, Text } from "@/ui/kit/layout";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -94,6 +94,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             aria-label={say("stepsDone")}
             sx={{ height: 8, borderRadius: 1 }}
           />
+          {state.risk && <Risk {...state.risk} />}
         </>
       }
     >
@@ -200,6 +201,23 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
         />
       </Row>
     </Station>
+  );
+}
+
+/** A proof is over when few bad buttons can be left: the chance falls with every press. */
+function Risk({ now, aim }: { now: number; aim: number }) {
+  return (
+    <Block component="section" aria-label={say("chanceOfABadButton")} before={2}>
+      <Text color="text.secondary" size="small">
+        {say("chanceOfABadButton")}
+      </Text>
+      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700, lineHeight: 1.1 }}>
+        {figure(now * 100, 2)} %
+      </Box>
+      <Text size="small" color={now < aim ? "pass.main" : "text.secondary"}>
+        {now < aim ? say("lowEnoughToLeave") : say("wantedUnder", { aim: figure(aim * 100, 2) })}
+      </Text>
+    </Block>
   );
 }
 

@@ -13,7 +13,7 @@ import { type PageSource, TestRunner } from "@/browser/runner";
 import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
 import type { Limits } from "@/core/grade/limits";
-import { planFullTest, planSpotTest } from "@/core/guide/plan";
+import { planFullTest, planSpotTest, type PressAim } from "@/core/guide/plan";
 import { rimFromClaim } from "@/core/claim/claim";
 import { controlsOf, type ModelProfile, placeName, profileMap } from "@/core/profile/profile";
 import { lackingControls, type MappedControl } from "@/core/input/input";
@@ -42,6 +42,8 @@ type Props = {
   back: string | null;
   /** faults that a practice unit hides */
   hidden: ControllerFaults | null;
+  /** a test after the first is a proof: its buttons are pressed until few bad ones can be left */
+  aim: PressAim | null;
 };
 
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
@@ -103,7 +105,7 @@ const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCode
 /**
  * Runs a test from picking the controller to the stored result. What was measured is never lost on the way.
  */
-export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Props) {
+export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
   const recordingId = useRef("");
@@ -161,7 +163,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
     const mapped = controls as (MappedControl & { rim?: boolean })[];
     if (spot) return planSpotTest(mapped, spot.controls);
     const named = controls.map((c) => ({ id: c.id, kind: c.kind, name: placeName(c) }));
-    return planFullTest(mapped, rimFromClaim(unit.claim, named));
+    return planFullTest(mapped, rimFromClaim(unit.claim, named), aim);
   };
 
   const begin = async (picked: PageSource, speed: number, sure = false) => {
@@ -203,6 +205,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden }: Pro
       profile,
       revision: unit.revision,
       house: limits,
+      aim,
     });
     if (why !== null) {
       setProblem(why);

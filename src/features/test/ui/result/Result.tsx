@@ -344,11 +344,14 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
               {measureName(f.measure)}
             </>
           }
-          detail={
+          detail={[
             f.grade === "B" || f.grade === "C"
               ? say("gradeAIsLimit", { grade: GRADE_WORDS[f.grade], limit: f.limit })
-              : f.limit
-          }
+              : f.limit,
+            f.seen,
+          ]
+            .filter(Boolean)
+            .join("; ")}
         />
       ))}
     </Box>

@@ -45,6 +45,7 @@ export default async function RunPage({ params, searchParams }: Props) {
       spot={spot}
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={backOf()}
+      aim={view.pressAim}
     />
   );
 }

@@ -1,0 +1,56 @@
+import type { PressAim } from "../guide/plan";
+import { badChance, type Presses } from "../signal/risk";
+
+/** The presses of a test per button, in the middle and on the rim. */
+export type ButtonPresses = { middle: Presses; rim: Presses };
+export type PressedTest = { at: Date; presses: Readonly<Record<string, ButtonPresses>> };
+/** Something that was done inside: at one control, or (null) where nobody wrote down which it can have moved. */
+export type DoneInside = { at: Date; control: string | null };
+
+const add = (a: Presses, b: Presses): Presses => ({
+  presses: a.presses + b.presses,
+  missed: a.missed + b.missed,
+});
+const NONE: ButtonPresses = { middle: { presses: 0, missed: 0 }, rim: { presses: 0, missed: 0 } };
+
+/**
+ * All presses of each button since anything was last done at it, failed ones and repeats included. Work at one
+ * control leaves what is known of the others.
+ */
+export function pooledPresses(
+  tests: readonly PressedTest[],
+  done: readonly DoneInside[],
+): Record<string, ButtonPresses> {
+  const pooled: Record<string, ButtonPresses> = {};
+  for (const { at, presses } of tests)
+    for (const [control, of] of Object.entries(presses)) {
+      const undone = done.some((d) => d.at >= at && (d.control === null || d.control === control));
+      if (undone) continue;
+      const so = pooled[control] ?? NONE;
+      pooled[control] = { middle: add(so.middle, of.middle), rim: add(so.rim, of.rim) };
+    }
+  return pooled;
+}
+
+/** The chance of at least one bad button, in the middle and on the rims; null where none was pressed there. */
+export type ReleaseRisk = { middle: number | null; rim: number | null };
+
+const KNOWN_BAD = 0.5; // a button that misses stands as a fault of its own; the risk is of those that passed
+
+export function releaseRisk(pooled: Readonly<Record<string, ButtonPresses>>): ReleaseRisk {
+  const sum = (where: "middle" | "rim"): number | null => {
+    const chances = Object.values(pooled)
+      .map((of) => of[where])
+      .filter((p) => p.presses > 0)
+      .map((p) => badChance(p))
+      .filter((chance) => chance < KNOWN_BAD);
+    return chances.length ? chances.reduce((total, c) => total + c, 0) : null;
+  };
+  return { middle: sum("middle"), rim: sum("rim") };
+}
+
+/** What a proof still asks, given what the tests before it show. */
+export const pressAim = (pooled: Readonly<Record<string, ButtonPresses>>, aim: number): PressAim => ({
+  aim,
+  before: pooled,
+});
