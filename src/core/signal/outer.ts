@@ -7,6 +7,7 @@ const SECTOR_NEEDS = 3;
 const TURNING_RADIUS = 0.5; // nearer the middle the angle says little
 const TURN_HYSTERESIS_DEG = 30;
 const SPEED_WINDOW_MS = 100; // over a window, so that noise does not look like speed
+const NEAR_MIDDLE = 0.3;
 const COVERAGE_NEEDED = 0.9;
 const TURNS_NEEDED = 2;
 const MAX_TURNS_PER_S = 2;
@@ -70,6 +71,7 @@ export function measureOuter(p: Prepared, x: Float64Array, y: Float64Array, runs
       else turning.breakOff();
     }
   }
+  leaveOutRest(sector, r, w);
   const profile = sectorQuantiles(sector, r, w, counts);
   return {
     profile,
@@ -77,6 +79,17 @@ export function measureOuter(p: Prepared, x: Float64Array, y: Float64Array, runs
     turns: turning.turns(),
     turnsPerSecond: turning.medianSpeed(),
   };
+}
+
+/**
+ * A stick that lies still before or after its circles rests in one sector when it rests off centre, and would
+ * drown the edge there. What lies near the middle counts only where nothing of the sector lies farther out.
+ */
+function leaveOutRest(sector: Uint8Array, r: Float64Array, w: Float64Array): void {
+  const farther = new Uint32Array(SECTORS);
+  for (let i = 0; i < r.length; i++) if (r[i]! >= NEAR_MIDDLE) farther[sector[i]!]!++;
+  for (let i = 0; i < r.length; i++)
+    if (r[i]! < NEAR_MIDDLE && farther[sector[i]!]! >= SECTOR_NEEDS) w[i] = 0;
 }
 
 function sectorQuantiles(

@@ -29,6 +29,7 @@ const RELEASED = 0.25;
 const RELEASE_MS = 100;
 const SLOW_RELEASE_MS = 400;
 const HAND_PER_MS = 0.0004; // a hand that lets go; what sags by itself is slower or comes to an end
+const SPEED_SLACK = 1.3;
 const FALL_WINDOW_MS = 40;
 const OWN_REST_MS = 1950; // a run that carries a verdict of its own
 const LOCAL_MS = 150; // "local" speed: the intervals that begin within this time of the one looked at
@@ -199,6 +200,13 @@ function restValueOf(p: Prepared, v: Float64Array, runs: readonly Run[]): number
 }
 
 /**
+ * How much deeper the worst fall can have been than it was seen: by as much as the pull rose meanwhile, with
+ * something for a speed that is not known exactly.
+ */
+const hiddenFall = (leaps: readonly Leap[]): number =>
+  SPEED_SLACK * (Math.max(0, ...leaps.map((l) => -l.left)) - Math.max(0, ...leaps.map((l) => -l.rise)));
+
+/**
  * What each measure may be off by: half a step of the converter; for a fall, the rise that one interval hides;
  * for a leap, what the speed leaves unexplained of 95 in 100 ordinary rises.
  */
@@ -211,9 +219,12 @@ function doubtOf(v: Float64Array, leaps: readonly Leap[], travel: number): Trigg
     fullPull: step,
     backtrack:
       step +
-      of(
-        leaps.map((l) => Math.max(0, l.rise - l.left)),
-        0.5,
+      Math.max(
+        of(
+          leaps.map((l) => Math.max(0, l.rise - l.left)),
+          0.5,
+        ),
+        hiddenFall(leaps),
       ),
     holdSag: step,
     largestStep:

@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 import { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/refusals";
-import { type Grade, worstGrade } from "@/core/grade/grade";
+import { type Grade, type Reason, worstGrade } from "@/core/grade/grade";
 import type { RecordingSource, TestPurpose } from "@/core/record/standing";
 import { type RecordingHead, recordingHeadSchema, type Spot, type Tester } from "@/contract/recording";
 import { type Plots } from "@/core/plots/plots";
@@ -287,6 +287,41 @@ export async function recordingById(db: Knex, id: string): Promise<StoredRecordi
     plots: r.plots,
     quick: r.quick,
     taken: r.taken_why === null ? null : { by: r.taken_person ?? "", why: r.taken_why },
+  };
+}
+
+/** What the measures of today say otherwise of a recording than those of its day. */
+export type Again = {
+  grade: Grade;
+  differs: { control: string; was: Grade; now: Grade; reasons: Reason[] }[];
+};
+
+/**
+ * A recording that was analysed by earlier measures, by those of today: told beside what was stored, which
+ * stays. Null for one that was analysed by today's.
+ */
+export async function analysedAgain(db: Knex, id: Id<"recording">): Promise<Again | null> {
+  const row = await db("recording")
+    .where({ id })
+    .first("analysis", "csv_gz", "profile_id", "revision", "spot");
+  if (!row || row.analysis.version !== 1) return null;
+  const profile = await modelById(db, row.profile_id);
+  const { settings } = await loadSettings(db);
+  const { analysis, grades } = await readSent({
+    sent: row.csv_gz,
+    profile: profile.body,
+    revision: row.revision,
+    limits: settings.limits,
+    quick: false,
+  });
+  const about = row.spot?.controls ?? profileMap(profile.body, row.revision).controls.map((c) => c.id);
+  return {
+    grade: worstGrade(about.map((c) => grades[c] ?? "untested")),
+    differs: about.flatMap((control) => {
+      const was = row.analysis.controls[control]?.grade ?? "untested";
+      const now = grades[control] ?? "untested";
+      return was === now ? [] : [{ control, was, now, reasons: analysis.controls[control]?.reasons ?? [] }];
+    }),
   };
 }
 

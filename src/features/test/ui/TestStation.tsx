@@ -12,10 +12,11 @@ import { sendFile } from "@/browser/long-work";
 import type { Drift } from "@/core/bench/drift";
 import { placeName } from "@/core/profile/profile";
 import type { ReferenceSheet } from "@/features/test/readings";
-import type { StoredRecording } from "@/features/test/recordings";
+import type { Again, StoredRecording } from "@/features/test/recordings";
 import type { UnitView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
-import { measureName, percent } from "@/text/measures";
+import { worstFirst } from "@/core/grade/grade";
+import { GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { browserWords, personName } from "@/text/names";
 import { TESTER_NAMES } from "@/features/case/words/text";
 import { LongWork, useLongWork } from "@/ui/deed/LongWork";
@@ -32,7 +33,7 @@ import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import type { Id } from "@/core/base/ids";
-import { Block, Notice, Row, Text } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
 
 type Recording = Omit<StoredRecording, "startedAt"> & { startedAt: string };
 
@@ -42,6 +43,7 @@ export function TestStation({
   recording,
   sheet,
   drift,
+  again,
   canWork,
   canLead,
 }: {
@@ -49,6 +51,7 @@ export function TestStation({
   recording: Recording | null;
   sheet: ReferenceSheet | null;
   drift: Drift | null;
+  again: Again | null;
   canWork: boolean;
   canLead: boolean;
 }) {
@@ -96,6 +99,7 @@ export function TestStation({
         <>
           {actions}
           <Reference view={view} drift={drift} canWork={canWork && open} />
+          {again && <ByTodaysMeasures again={again} />}
           <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
           <Text variant="body2" color="text.secondary" after={0.5}>
             {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)},{" "}
@@ -119,6 +123,33 @@ export function TestStation({
 }
 
 /** Why a full test that stands here proves nothing, and what a lead can do about it. */
+/** An old recording keeps its grade; what today's measures see in it stands beside. */
+function ByTodaysMeasures({ again }: { again: Again }) {
+  if (again.differs.length === 0)
+    return (
+      <Text variant="body2" color="text.secondary" after={1}>
+        {say("todaysMeasuresSayTheSame")}
+      </Text>
+    );
+  return (
+    <Notice severity={again.grade === "fail" ? "warning" : "info"} role="note" after={2}>
+      {say("todaysMeasuresDiffer", { grade: GRADE_WORDS[again.grade] })}
+      {again.differs.map((d) => (
+        <Words key={d.control} before={0.5}>
+          {say("controlWasNow", {
+            control: placeName({ id: d.control }),
+            was: GRADE_WORDS[d.was],
+            now: GRADE_WORDS[d.now],
+          })}
+          {worstFirst(d.reasons)
+            .slice(0, 2)
+            .map((r) => ` ${reasonText(r)}.`)}
+        </Words>
+      ))}
+    </Notice>
+  );
+}
+
 function NotMadeHere({
   view,
   recordingId,

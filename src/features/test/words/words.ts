@@ -452,6 +452,11 @@ export const say = catalogue("test", {
   yesItIsDead: "Yes, it is dead",
   thisStep: "This step",
   getReady: "Get ready",
+  todaysMeasuresSayTheSame:
+    "Analysed before the measures of today; by these the same recording comes to the same grades.",
+  todaysMeasuresDiffer:
+    "Analysed before the measures of today: its grade stands as it was stored. By the measures of today the same recording is: {grade}.",
+  controlWasNow: "{control}: {was} then, {now} now.",
   chanceOfABadButton: "chance that a bad button gets by",
   lowEnoughToLeave: "low enough to leave the shop",
   wantedUnder: "wanted under {aim} %",

@@ -2,7 +2,7 @@ import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { benchDrift } from "@/core/bench/drift";
 import { referenceSheet } from "@/features/test/readings";
-import { fullAnalyses, recordingById } from "@/features/test/recordings";
+import { analysedAgain, fullAnalyses, recordingById } from "@/features/test/recordings";
 import { TestStation } from "@/features/test/ui/TestStation";
 
 type Props = { params: Promise<{ tag: string }>; searchParams: Promise<{ r?: string }> };
@@ -24,6 +24,7 @@ export default async function TestPage({ params, searchParams }: Props) {
       recording={recording && { ...recording, startedAt: recording.startedAt.toISOString() }}
       sheet={sheet}
       drift={drift}
+      again={shown && shown.purpose !== "quick" ? await analysedAgain(db, shown.id) : null}
       canWork={actor.role !== "viewer"}
       canLead={actor.role === "lead"}
     />
